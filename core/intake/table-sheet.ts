@@ -1,0 +1,68 @@
+import { overlap } from '../page/box';
+import { plainRows, type FoundTable, type Reading, type ReadingName } from '../reading/found-table';
+import type { Cell } from '../sheet/cell';
+import { nowhere, type Origins } from '../sheet/origin';
+import type { Problem } from '../sheet/problem';
+import { sheet, type Column, type RowMark, type Sheet } from '../sheet/sheet';
+
+/** The reading asked for, or the piece's best where it has none of that name. */
+export const readingNamed = (readings: readonly Reading[], name: ReadingName | 'best'): Reading => readings.find((reading) => reading.name === name) ?? readings[0];
+
+/**
+ * A found table as a sheet, its pieces joined: columns `Column 1` to n, every cell with the words it comes from. A cell
+ * covered by a span is blank but comes from the same words as the cell that spans it.
+ * @param report key of the report, for the row marks
+ */
+export function tableSheet(table: FoundTable, reading: ReadingName | 'best', report: string, origins: Origins): { sheet: Sheet; problems: Problem[] } {
+  const chosen = table.pieces.map((piece) => readingNamed(piece.readings, reading));
+  const widest = chosen.reduce((most, next) => (next.columns.length > most.columns.length ? next : most));
+  const problems: Problem[] = [];
+  const cells: Cell[][] = widest.columns.map(() => []);
+  const ids: number[][] = widest.columns.map(() => []);
+  const marks: RowMark[] = [];
+  table.pieces.forEach((piece, p) => {
+    const own = chosen[p];
+    const places = columnPlaces(own, widest);
+    if (!places)
+      problems.push({
+        kind: 'drift',
+        report,
+        page: piece.page,
+        table: table.id,
+        expected: `the ${widest.columns.length} columns of the table's other pages`,
+        came: `${own.columns.length} columns in other places`,
+        remedy: 'Look at this page and choose another reading for it; its columns were filled from the left.',
+      });
+    const place = (column: number) => (places ? places[column] : column);
+    const texts = plainRows(own);
+    own.rows.forEach((row, r) => {
+      const at = marks.length;
+      widest.columns.forEach((_, c) => {
+        cells[c][at] = null;
+        ids[c][at] = nowhere;
+      });
+      texts[r].forEach((text, c) => {
+        if (text !== '') cells[place(c)][at] = text;
+      });
+      marks.push({ report, table: table.id, page: piece.page, role: row.role, indent: row.indent, bold: row.bold, shaded: row.shaded, ordinals: [] });
+    });
+    const first = marks.length - own.rows.length;
+    for (const cell of own.cells) {
+      const id = origins.intern(piece.page, cell.words);
+      for (let r = cell.row; r < Math.min(cell.row + cell.rowSpan, own.rows.length); r++)
+        for (let c = cell.column; c < Math.min(cell.column + cell.columnSpan, own.columns.length); c++)
+          if ((r === cell.row && c === cell.column) || ids[place(c)][first + r] === nowhere) ids[place(c)][first + r] = id;
+    }
+  });
+  const columns = widest.columns.map((_, c): Column => ({ name: `Column ${c + 1}`, type: 'text', cells: cells[c], origins: Int32Array.from(ids[c]) }));
+  return { sheet: sheet(columns, marks), problems };
+}
+
+/** Which column of `wide` each column of `own` is, by where it stands; undefined when two fall into one. */
+function columnPlaces(own: Reading, wide: Reading): number[] | undefined {
+  if (own.columns.length === wide.columns.length) return own.columns.map((_, i) => i);
+  const places = own.columns.map(([left, right]) =>
+    wide.columns.reduce((best, [l, r], i) => (overlap(left, right, l, r) > overlap(left, right, wide.columns[best][0], wide.columns[best][1]) ? i : best), 0),
+  );
+  return new Set(places).size === places.length ? places : undefined;
+}

@@ -1,0 +1,46 @@
+import type { Box } from './box';
+
+/** A merged glyph run that crosses no wide gap. Sizes in points, angle in degrees clockwise (0: upright). */
+export interface Word {
+  readonly text: string;
+  readonly box: Box;
+  readonly baseline: number;
+  readonly fontSize: number;
+  readonly weight: 400 | 700;
+  readonly italic: boolean;
+  readonly angle: number;
+  /** Marked-content number of the structure tree, where the file is tagged. */
+  readonly tag?: number;
+}
+
+/** A drawn straight line: across at y = `at` or down at x = `at`, `from` below `to`. */
+export interface Rule {
+  readonly direction: 'across' | 'down';
+  readonly at: number;
+  readonly from: number;
+  readonly to: number;
+  readonly thickness: number;
+}
+
+export interface Fill {
+  readonly box: Box;
+  readonly colour: string;
+}
+
+export interface Picture {
+  readonly box: Box;
+}
+
+/** What is printed on one page, in reading coordinates: points, origin top left, page rotation undone. */
+export interface PageContent {
+  /** Counted from 1. */
+  readonly number: number;
+  /** The page label printed or declared by the file, where it has any. */
+  readonly label?: string;
+  readonly width: number;
+  readonly height: number;
+  readonly words: readonly Word[];
+  readonly rules: readonly Rule[];
+  readonly fills: readonly Fill[];
+  readonly pictures: readonly Picture[];
+}

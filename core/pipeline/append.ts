@@ -1,0 +1,58 @@
+import { cellText, type Cell } from '../sheet/cell';
+import { nowhere } from '../sheet/origin';
+import type { Problem } from '../sheet/problem';
+import { sheet, type Column, type Sheet, type ValueType } from '../sheet/sheet';
+
+/** Column names of all sheets: in the order first seen, a new one after the column it stands behind in its own sheet. */
+function namesOf(sheets: readonly Sheet[]): string[] {
+  const names: string[] = [];
+  for (const each of sheets) {
+    let at = -1;
+    for (const { name } of each.columns) {
+      const known = names.indexOf(name);
+      if (known >= 0) at = known;
+      else names.splice(++at, 0, name);
+    }
+  }
+  return names;
+}
+
+const numbers: readonly ValueType[] = ['integer', 'decimal'];
+
+function commonType(types: readonly ValueType[]): ValueType | undefined {
+  const distinct = [...new Set(types)];
+  if (distinct.length <= 1) return distinct[0] ?? 'text';
+  return distinct.every((type) => numbers.includes(type)) ? 'decimal' : undefined;
+}
+
+/** Appends sheets by column name, in order. A column that a sheet lacks is blank there; types that clash become text. */
+export function append(sheets: readonly Sheet[]): { sheet: Sheet; problems: Problem[] } {
+  if (sheets.length === 1) return { sheet: sheets[0], problems: [] };
+  const problems: Problem[] = [];
+  const rows = sheets.flatMap((each) => each.rows);
+  const columns = namesOf(sheets).map((name): Column => {
+    const own = sheets.map((each) => each.columns.find((column) => column.name === name));
+    // An empty sheet has nothing to say about the type.
+    const types = own.flatMap((column) => (column && column.cells.length > 0 ? [column.type] : []));
+    const type = commonType(types);
+    if (!type)
+      problems.push({
+        kind: 'step',
+        column: name,
+        expected: 'one type in all parts that are appended',
+        came: [...new Set(types)].join(' and '),
+        remedy: 'Set the type of this column in every part, or after the append; it is text until then.',
+      });
+    const cells: Cell[] = [];
+    const origins = new Int32Array(rows.length).fill(nowhere);
+    own.forEach((column, i) => {
+      if (column) origins.set(column.origins, cells.length);
+      for (let row = 0; row < sheets[i].rows.length; row++) {
+        const cell = column ? column.cells[row] : null;
+        cells.push(type || cell === null ? cell : cellText(cell));
+      }
+    });
+    return { name, type: type ?? 'text', cells, origins };
+  });
+  return { sheet: sheet(columns, rows), problems };
+}

@@ -1,0 +1,69 @@
+import * as v from 'valibot';
+import { takeRule } from '../intake/take';
+import { kindOf, stepSchema, type Step } from '../steps/kinds';
+import type { Need } from '../steps/step';
+import { zones } from '../steps/step';
+import { template } from '../values/template';
+
+const fits = (check: (text: string) => unknown) =>
+  v.rawCheck<string>(({ dataset, addIssue }) => {
+    if (!dataset.typed) return;
+    try {
+      check(dataset.value);
+    } catch (error) {
+      addIssue({ message: (error as Error).message });
+    }
+  });
+
+const steps = v.optional(v.array(stepSchema), []);
+
+/** The saved form of a pipeline: `NAME.sieve.json`. */
+export const pipelineSchema = v.pipe(
+  v.object({
+    format: v.literal('able-sieve/pipeline'),
+    version: v.literal(1),
+    name: v.pipe(v.string(), v.trim(), v.minLength(1, 'A pipeline needs a name.'), v.maxLength(120, 'A pipeline name has at most 120 characters.')),
+    /** How file names tell period and revision. */
+    reports: v.optional(v.object({ template: v.optional(v.pipe(v.string(), fits(template))), year: v.optional(v.pipe(v.number(), v.integer())) }), {}),
+    /** File name of the report on which the steps are designed. */
+    guide: v.optional(v.string()),
+    take: v.array(takeRule),
+    eachTable: steps,
+    eachReport: steps,
+    allReports: steps,
+  }),
+  v.check((document) => {
+    const ids = zones.flatMap((zone) => document[zone].map((step) => step.id));
+    return new Set(ids).size === ids.length;
+  }, 'Two steps have the same id. Give each step its own.'),
+);
+
+export interface Pipeline extends Omit<v.InferOutput<typeof pipelineSchema>, 'eachTable' | 'eachReport' | 'allReports'> {
+  readonly eachTable: readonly Step[];
+  readonly eachReport: readonly Step[];
+  readonly allReports: readonly Step[];
+}
+
+/** Checks a parsed document. @throws v.ValiError naming the path of what is wrong */
+export const parsePipeline = (document: unknown): Pipeline => v.parse(pipelineSchema, document) as Pipeline;
+
+/** Every fault of a document as `where: what`, for messages. */
+export const faultsOf = (error: v.ValiError<v.GenericSchema>): string =>
+  error.issues.map((issue) => [v.getDotPath(issue), issue.message].filter(Boolean).join(': ')).join('; ');
+
+const active = (steps: readonly Step[]) => steps.filter((step) => !step.off);
+
+/** The steps of "all reports" that may run on each report by itself: those before the first that does not commute. */
+export function splitAllReports(pipeline: Pipeline): { perReport: readonly Step[]; whole: readonly Step[] } {
+  const at = pipeline.allReports.findIndex((step) => !step.off && !kindOf(step).commutesWithAppend);
+  return at < 0 ? { perReport: pipeline.allReports, whole: [] } : { perReport: pipeline.allReports.slice(0, at), whole: pipeline.allReports.slice(at) };
+}
+
+/** Everything beside the file's own content that a report's rows depend on, as text to be hashed. */
+export function resultDependsOn(pipeline: Pipeline, facts: { sha256: string; readerVersion: number; fileName: string }): string {
+  const { perReport } = splitAllReports(pipeline);
+  const steps = [...active(pipeline.eachTable), ...active(pipeline.eachReport), ...active(perReport)];
+  const needs = new Set<Need>(steps.flatMap((step) => kindOf(step).needs(step.settings)));
+  const zonesOf = [pipeline.eachTable, pipeline.eachReport, perReport].map((zone) => active(zone).map(({ id, kind, settings }) => ({ id, kind, settings })));
+  return JSON.stringify([facts.sha256, facts.readerVersion, pipeline.take, zonesOf, needs.has('file name') ? facts.fileName : null]);
+}

@@ -1,0 +1,28 @@
+import { linesOf, textWithStarts } from '../page/lines';
+import type { PageContent } from '../page/page';
+import type { FoundTable } from '../reading/found-table';
+import { Origins } from '../sheet/origin';
+import type { Paper, PaperLine } from '../steps/step';
+
+/** A report as its steps may ask about it; lines of a page are worked out once. */
+export function paperOf(report: { fileName: string; pages: readonly PageContent[]; tables: readonly FoundTable[] }): Paper {
+  const lines = new Map<number, readonly PaperLine[]>();
+  return {
+    fileName: report.fileName,
+    origins: new Origins(),
+    pages: report.pages.map((page) => page.number),
+    lines(number) {
+      let own = lines.get(number);
+      if (!own) {
+        const page = report.pages.find((p) => p.number === number);
+        own = page ? linesOf(page.words).map(({ words }) => ({ words, ...textWithStarts(page.words, words) })) : [];
+        lines.set(number, own);
+      }
+      return own;
+    },
+    title(id) {
+      const piece = report.tables.find((table) => table.id === id)?.pieces[0];
+      return piece?.title ? { text: piece.title, page: piece.page, words: piece.titleWords } : undefined;
+    },
+  };
+}

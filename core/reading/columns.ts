@@ -1,0 +1,190 @@
+import { around, overlap, type Box } from '../page/box';
+import type { Line } from '../page/lines';
+import type { PageContent } from '../page/page';
+
+/** A stretch of words on one line between wide gaps. */
+export interface Phrase {
+  readonly words: readonly number[];
+  readonly box: Box;
+}
+
+/** Cuts a line where the gap between words is wider than `gap` font sizes. */
+export function phrasesOf(page: PageContent, line: Line, gap: number): Phrase[] {
+  const phrases: { words: number[]; box: Box }[] = [];
+  for (const index of line.words) {
+    const { box, fontSize } = page.words[index];
+    const open = phrases.at(-1);
+    if (open && box[0] - open.box[2] <= gap * fontSize) {
+      open.words.push(index);
+      open.box = around([open.box, box])!;
+    } else {
+      phrases.push({ words: [index], box });
+    }
+  }
+  return phrases;
+}
+
+/** White space that runs down between columns. */
+export interface Gutter {
+  readonly from: number;
+  readonly to: number;
+}
+
+/** Words no further apart than this part of the font size never stand in two columns. */
+const closest = 0.3;
+
+const typical = (values: number[]) => [...values].sort((a, b) => a - b)[values.length >> 1] ?? 10;
+
+/**
+ * Finds the gutters of a block of lines by the white space that runs down through them (the projection profile of
+ * page segmentation). Lines of one phrase (titles, section labels, notes) have no say; a few lines may cross
+ * a gutter, as headings over several columns do. A gutter must be the wider the fewer lines speak for it, because words
+ * of few lines leave aligned gaps by chance.
+ */
+export function guttersOf(page: PageContent, lines: readonly Line[]): Gutter[] {
+  const speaking = lines.map((line) => phrasesOf(page, line, closest)).filter((phrases) => phrases.length > 1);
+  if (speaking.length === 0) return [];
+  const fontSize = typical(lines.map((line) => line.fontSize));
+  const events: [number, number][] = [];
+  for (const phrases of speaking)
+    for (const { box } of phrases) {
+      events.push([box[0], 1], [box[2], -1]);
+    }
+  events.sort((a, b) => a[0] - b[0] || b[1] - a[1]);
+  const count = speaking.length;
+  const may = count >= 4 ? Math.max(1, Math.floor(0.1 * count)) : 0;
+  const free = fontSize * (0.3 + 1.1 / count);
+  const crossed = Math.max(free, 0.6 * fontSize);
+
+  const gutters: Gutter[] = [];
+  let cover = 0;
+  let start: number | undefined;
+  let clearFrom: number | undefined;
+  let clear = 0;
+  const last = events.at(-1)![0];
+  for (const [x, change] of events) {
+    const before = cover;
+    cover += change;
+    if (before > 0 && cover === 0) clearFrom = x;
+    if (before === 0 && cover > 0 && clearFrom !== undefined) clear = Math.max(clear, x - clearFrom);
+    if (before > may && cover <= may) {
+      start = x;
+      clear = 0;
+      clearFrom = cover === 0 ? x : undefined;
+    } else if (before <= may && cover > may && start !== undefined) {
+      if (x - start >= (clear >= free ? free : crossed) && x < last) gutters.push({ from: start, to: x });
+      start = undefined;
+    }
+  }
+  return gutters.filter(({ from, to }) => bothSidesFilled(speaking, from, to));
+}
+
+/** A gutter divides only where some lines have words on both sides of it. */
+const bothSidesFilled = (speaking: Phrase[][], from: number, to: number) => {
+  const middle = (from + to) / 2;
+  const both = speaking.filter((phrases) => phrases.some((p) => p.box[2] <= middle + 1) && phrases.some((p) => p.box[0] >= middle - 1));
+  return both.length >= Math.min(2, speaking.length);
+};
+
+/** Columns of a block: the stretches between the gutters, and the edges on which most texts of each column stand. */
+export interface Layout {
+  readonly gutters: readonly Gutter[];
+  readonly columns: [left: number, right: number][];
+  readonly edges: readonly { left?: number; right?: number }[];
+}
+
+/** Edges within this many points are one edge. */
+const aligned = 1.2;
+
+/** The layout of a block of lines, or nothing where no white space runs down through them. */
+export function layoutOf(page: PageContent, lines: readonly Line[], left: number, right: number): Layout | undefined {
+  const gutters = guttersOf(page, lines);
+  if (gutters.length === 0) return undefined;
+  const cuts = [left, ...gutters.map(({ from, to }) => (from + to) / 2), right];
+  const columns = cuts.slice(1).map((cut, i): [number, number] => [cuts[i], cut]);
+  const boxes: Box[][] = columns.map(() => []);
+  for (const line of lines)
+    for (const { box } of phrasesOf(page, line, closest)) {
+      const first = leftmost(columns, box);
+      if (first === rightmost(columns, box)) boxes[first].push(box);
+    }
+  return { gutters, columns, edges: boxes.map((own) => ({ left: commonest(own.map((b) => b[0])), right: commonest(own.map((b) => b[2])) })) };
+}
+
+/** The place where at least two in five of the values fall, if any. */
+function commonest(values: readonly number[]): number | undefined {
+  const best = values
+    .map((value) => ({ value, votes: values.filter((other) => Math.abs(other - value) <= aligned).length }))
+    .reduce<{ value: number; votes: number } | undefined>((top, next) => (!top || next.votes > top.votes ? next : top), undefined);
+  return best && best.votes >= Math.max(2, 0.4 * values.length) ? best.value : undefined;
+}
+
+/**
+ * Puts the words of one band of print into columns. A phrase whose words cross a cut with no more than a word's space
+ * between them spans the columns it covers, unless the part beyond the cut stands on its own column's edge.
+ */
+export function phrasesInColumns(page: PageContent, line: Line, layout: Layout): { column: number; columnSpan: number; words: number[] }[] {
+  const { columns, gutters } = layout;
+  const placed: { column: number; last: number; words: number[]; right: number }[] = [];
+  line.words.forEach((index, at) => {
+    const { box, fontSize } = page.words[index];
+    const first = leftmost(columns, box);
+    const last = rightmost(columns, box);
+    const open = placed.at(-1);
+    const gutter = open && first === open.last + 1 ? gutters[first - 1] : undefined;
+    const space = open ? box[0] - open.right : Infinity;
+    const runsOn =
+      gutter !== undefined && space <= 0.4 * fontSize && space < 0.6 * (gutter.to - gutter.from) && !standsOnEdge(page, line, at, layout, first);
+    const overhangs = open !== undefined && first === open.last && open.column < first && standsOnEdge(page, line, at, layout, first);
+    const ended = open !== undefined && first === open.last && last > first && endsOnEdge(open.right, layout, open.last) && standsOnEdge(page, line, at, layout, last);
+    if (open && overhangs) {
+      // The text before only hangs over into a column that has a text of its own.
+      open.last = first - 1;
+      placed.push({ column: first, last, words: [index], right: box[2] });
+    } else if (ended) {
+      // Two texts set to the right, the second too wide for its column: each ends where its column does.
+      placed.push({ column: last, last, words: [index], right: box[2] });
+    } else if (open && (first <= open.last || runsOn)) {
+      open.words.push(index);
+      open.last = Math.max(open.last, last);
+      open.right = Math.max(open.right, box[2]);
+    } else {
+      placed.push({ column: first, last, words: [index], right: box[2] });
+    }
+  });
+  return placed.map(({ column, last, words }) => ({ column, columnSpan: last - column + 1, words }));
+}
+
+const endsOnEdge = (x: number, { edges }: Layout, column: number) => edges[column].right !== undefined && Math.abs(x - edges[column].right) <= aligned;
+
+/** Do the words from `at` to the end of `column` stand on the edge on which most texts of the column stand? */
+function standsOnEdge(page: PageContent, line: Line, at: number, { columns, edges }: Layout, column: number): boolean {
+  const { left, right } = edges[column];
+  const start = page.words[line.words[at]].box[0];
+  if (left !== undefined && Math.abs(start - left) <= aligned) return true;
+  let end = page.words[line.words[at]].box[2];
+  for (const index of line.words.slice(at + 1)) {
+    const { box } = page.words[index];
+    if (leftmost(columns, box) !== column || rightmost(columns, box) !== column) break;
+    end = box[2];
+  }
+  return right !== undefined && Math.abs(end - right) <= aligned;
+}
+
+const share = (column: readonly [number, number], box: Box) => overlap(column[0], column[1], box[0], box[2]);
+
+/** The first column that a box stands in by more than a sliver. */
+function leftmost(columns: readonly (readonly [number, number])[], box: Box): number {
+  const sliver = Math.min(2, 0.25 * (box[2] - box[0]));
+  const at = columns.findIndex((column) => share(column, box) > sliver);
+  return at >= 0 ? at : nearest(columns, box);
+}
+
+function rightmost(columns: readonly (readonly [number, number])[], box: Box): number {
+  const sliver = Math.min(2, 0.25 * (box[2] - box[0]));
+  const at = columns.findLastIndex((column) => share(column, box) > sliver);
+  return at >= 0 ? at : nearest(columns, box);
+}
+
+const nearest = (columns: readonly (readonly [number, number])[], box: Box) =>
+  columns.reduce((best, column, i) => (share(column, box) > share(columns[best], box) ? i : best), 0);

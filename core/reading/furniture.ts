@@ -1,0 +1,43 @@
+import { linesOf, textOf, type Line } from '../page/lines';
+import type { PageContent } from '../page/page';
+
+/** The part of the page's height at top and bottom in which running heads and feet stand. */
+const margin = 0.12;
+
+const alike = (text: string) => text.replace(/\d+|\b[ivxlc]+\b/gi, '#').replace(/\s+/g, ' ').trim();
+
+/** Lines near the top or bottom edge that stand off from what follows: a heading row leads straight into its table. */
+function marginLines(page: PageContent): Line[] {
+  const lines = linesOf(page.words);
+  const standsOff = (line: Line, next: Line | undefined, gap: number) => !next || gap > 0.8 * line.fontSize;
+  let top = lines.findIndex((line) => line.box[3] >= margin * page.height);
+  if (top < 0) top = lines.length;
+  while (top > 0 && !standsOff(lines[top - 1], lines[top], lines[top] ? lines[top].box[1] - lines[top - 1].box[3] : Infinity)) top--;
+  let bottom = lines.findIndex((line) => line.box[1] > (1 - margin) * page.height);
+  if (bottom < 0) bottom = lines.length;
+  while (bottom < lines.length && !standsOff(lines[bottom], lines[bottom - 1], lines[bottom - 1] ? lines[bottom].box[1] - lines[bottom - 1].box[3] : Infinity)) bottom++;
+  return [...lines.slice(0, top), ...lines.slice(Math.max(top, bottom))];
+}
+
+/**
+ * Words of running heads, feet and page numbers: lines near the top or bottom edge whose text, numbers aside, comes
+ * again at the same height on at least half of the other pages; on a single page, a lone page number.
+ * @returns for each page, the indices of those words
+ */
+export function furnitureOf(pages: readonly PageContent[]): Set<number>[] {
+  const lines = pages.map((page) =>
+    marginLines(page).map((line) => ({ line, key: `${alike(textOf(page.words, line.words))}@${Math.round(line.box[1] / 4)}` })),
+  );
+  const pagesWith = new Map<string, number>();
+  for (const ofPage of lines) for (const key of new Set(ofPage.map((l) => l.key))) pagesWith.set(key, (pagesWith.get(key) ?? 0) + 1);
+  return lines.map((ofPage, i) => {
+    const words = ofPage
+      .filter(({ key, line }) =>
+        pages.length > 1
+          ? pagesWith.get(key)! >= Math.max(2, pages.length / 2)
+          : /^\W*(?:page\s+)?#(?:\s*(?:of|\/)\s*#)?\W*$/i.test(alike(textOf(pages[i].words, line.words))),
+      )
+      .flatMap(({ line }) => line.words);
+    return new Set(words);
+  });
+}

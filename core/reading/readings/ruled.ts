@@ -1,0 +1,161 @@
+import { overlap, type Box } from '../../page/box';
+import { linesOf } from '../../page/lines';
+import type { PageContent, Rule } from '../../page/page';
+import { layoutOf, phrasesInColumns, type Layout } from '../columns';
+import type { ReadRegion } from '../found-table';
+import { closeGrid, type Slot } from '../grid';
+import { bandsBetween, bandsByLeading, type Band } from '../rows';
+import { joined, near, positions } from '../rules';
+import { shadingBands } from '../shading';
+
+/**
+ * Reads a region by its drawn marks. With rules both ways the cells are the meshes of the lattice; with rules across or
+ * shading only, those give the rows and white space gives the columns.
+ */
+export const readRuled: ReadRegion = (page, words, region) => {
+  const rules = joined(page.rules).filter((rule) => within(rule, region));
+  const down = rules.filter((rule) => rule.direction === 'down');
+  const across = rules.filter((rule) => rule.direction === 'across');
+  const tall = down.filter((rule) => rule.to - rule.from > 0.15 * (region[3] - region[1]) || down.length > 6);
+  if (tall.length >= 1 && across.length >= 2) return readLattice(page, words, region, across, down);
+  return readBands(page, words, region, across);
+};
+
+const within = (rule: Rule, [x0, y0, x1, y1]: Box) =>
+  rule.direction === 'across'
+    ? rule.at >= y0 - near && rule.at <= y1 + near && overlap(rule.from, rule.to, x0, x1) > 0.5 * (rule.to - rule.from)
+    : rule.at >= x0 - near && rule.at <= x1 + near && overlap(rule.from, rule.to, y0, y1) > 0.5 * (rule.to - rule.from);
+
+/** Is the stretch from..to at `at` drawn for more than half of its length? */
+const drawn = (rules: readonly Rule[], at: number, from: number, to: number) => {
+  let length = 0;
+  for (const rule of rules) if (Math.abs(rule.at - at) <= near) length += Math.max(0, overlap(rule.from, rule.to, from, to));
+  return length > 0.5 * (to - from);
+};
+
+function readLattice(page: PageContent, words: readonly number[], region: Box, across: Rule[], down: Rule[]) {
+  const ys = positions(across.map((rule) => rule.at));
+  const xs = positions(down.map((rule) => rule.at));
+  // Open sides (a grid without its outer rules) close at the region's own edge.
+  if (xs.length === 0 || xs[0] > region[0] + 4) xs.unshift(region[0]);
+  if (xs.at(-1)! < region[2] - 4) xs.push(region[2]);
+  if (ys[0] > region[1] + 4) ys.unshift(region[1]);
+  if (ys.at(-1)! < region[3] - 4) ys.push(region[3]);
+  const rowCount = ys.length - 1;
+  const columnCount = xs.length - 1;
+  if (rowCount < 1 || columnCount < 1 || rowCount * columnCount < 2) return undefined;
+
+  const owner = Array.from({ length: rowCount * columnCount }, (_, i) => i);
+  const root = (i: number): number => (owner[i] === i ? i : (owner[i] = root(owner[i])));
+  for (let r = 0; r < rowCount; r++)
+    for (let c = 0; c < columnCount; c++) {
+      const at = r * columnCount + c;
+      if (c + 1 < columnCount && !drawn(down, xs[c + 1], ys[r], ys[r + 1])) owner[root(at + 1)] = root(at);
+      if (r + 1 < rowCount && !drawn(across, ys[r + 1], xs[c], xs[c + 1])) owner[root(at + columnCount)] = root(at);
+    }
+  const slots = new Map<number, Slot>();
+  let boxes = 0;
+  for (let at = 0; at < owner.length; at++) {
+    const key = root(at);
+    const row = Math.floor(at / columnCount);
+    const column = at % columnCount;
+    const slot = slots.get(key);
+    if (!slot) slots.set(key, { row, column, rowSpan: 1, columnSpan: 1, words: [] });
+    else {
+      slot.rowSpan = Math.max(slot.rowSpan, row - slot.row + 1);
+      const first = Math.min(slot.column, column);
+      slot.columnSpan = Math.max(slot.column + slot.columnSpan, column + 1) - first;
+      slot.column = first;
+    }
+  }
+  for (const index of words) {
+    const [x0, y0, x1, y1] = page.words[index].box;
+    const column = meshAt(xs, (x0 + x1) / 2);
+    const row = meshAt(ys, (y0 + y1) / 2);
+    slots.get(root(row * columnCount + column))!.words.push(index);
+  }
+  const filled = [...slots.values()].filter((slot) => slot.words.length > 0);
+  for (const slot of filled) if (slot.rowSpan === 1 && slot.columnSpan === 1) boxes++;
+  // A mesh that swallowed many lines of several columns is a frame around a table, not a grid of it.
+  if (filled.length <= 2 && words.length > 12) return undefined;
+  const columns = xs.slice(1).map((x, i): [number, number] => [xs[i], x]);
+  const rows = ys.slice(1).map((y, i): Box => [region[0], ys[i], region[2], y]);
+  const regular = boxes / Math.max(1, filled.length);
+  return closeGrid(
+    page,
+    'ruled',
+    { slots: filled, rows, columns },
+    0.8 + 0.2 * regular,
+    `${columnCount} columns and ${rowCount} rows stand between drawn rules; ${Math.round(regular * 100)} % of the filled cells are single meshes.`,
+  );
+}
+
+const meshAt = (edges: readonly number[], value: number) => {
+  let at = 0;
+  while (at + 2 < edges.length && value >= edges[at + 1]) at++;
+  return at;
+};
+
+function readBands(page: PageContent, words: readonly number[], region: Box, across: Rule[]) {
+  const lines = linesOf(page.words, words);
+  if (lines.length < 2) return undefined;
+  const long = across.filter((rule) => rule.to - rule.from > 0.6 * (region[2] - region[0]));
+  const cuts = positions(long.map((rule) => rule.at));
+  const shading = shadingBands(page, region);
+  const layout = layoutOf(page, lines, region[0], region[2]);
+  if (!layout) return undefined;
+  const { columns } = layout;
+  const bands = bandsOf(page, words, region, cuts, shading, layout);
+  if (!bands) return undefined;
+  const { slots, rows } = slotsOfBands(page, bands, layout);
+  const agreeing = bands.length / lines.length;
+  return closeGrid(
+    page,
+    'ruled',
+    { slots, rows, columns },
+    0.7 + 0.2 * Math.min(1, agreeing),
+    `${shading.length > cuts.length ? 'Shading' : 'Drawn rules'} part ${bands.length} rows; white space parts ${columns.length} columns.`,
+  );
+}
+
+function bandsOf(
+  page: PageContent,
+  words: readonly number[],
+  region: Box,
+  cuts: number[],
+  shading: number[],
+  layout: Layout,
+): Band[] | undefined {
+  const lines = linesOf(page.words, words);
+  if (shading.length >= 4 && shading.length > cuts.length) return bandsBetween(page, words, shading);
+  if (cuts.length < 2) return undefined;
+  const edges = [Math.min(region[1], cuts[0]), ...cuts, Math.max(region[3], cuts.at(-1)!)];
+  const bands = bandsBetween(page, words, positions(edges));
+  // Rules under nearly every row part the rows; a few rules only part heading, body and total.
+  if (bands.length >= 4 && bands.length >= 0.45 * lines.length) return bands.flatMap((band, i) => (i === 0 ? headingBands(page, band, layout) : [band]));
+  return bands.flatMap((band) => bandsByLeading(page, band.lines, layout));
+}
+
+/** The heading may hold several rows between two rules: lines that fill different columns stay apart. */
+const headingBands = (page: PageContent, band: Band, layout: Layout): Band[] =>
+  band.lines.some((line) => phrasesInColumns(page, line, layout).some((p) => p.columnSpan > 1 && p.columnSpan < layout.columns.length))
+    ? bandsByLeading(page, band.lines, layout)
+    : [band];
+
+/** Words of bands put into columns: lines of one band that stand in the same column join into one cell. */
+export function slotsOfBands(page: PageContent, bands: readonly Band[], layout: Layout) {
+  const slots: Slot[] = [];
+  bands.forEach((band, row) => {
+    const here = new Map<number, Slot>();
+    for (const line of band.lines)
+      for (const { column, columnSpan, words } of phrasesInColumns(page, line, layout)) {
+        const slot = here.get(column);
+        if (slot) {
+          slot.words.push(...words);
+          slot.columnSpan = Math.max(slot.columnSpan, columnSpan);
+        } else here.set(column, { row, column, rowSpan: 1, columnSpan, words: [...words] });
+      }
+    slots.push(...here.values());
+  });
+  return { slots, rows: bands.map((band) => band.box) };
+}

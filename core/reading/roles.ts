@@ -1,0 +1,74 @@
+import type { PageContent } from '../page/page';
+import type { GridCell, RowRole } from './found-table';
+import { looksNumeric } from './numeric';
+
+/** Words that head a row of sums, in the languages shipped. */
+const totalWords = /^(?:grand\s+)?(?:total|sum|totals|gesamt|summe|insgesamt|totale|totaal|summa|razem|合計|合计|итого|σύνολο)(?![a-zà-ž])|\btotal$/i;
+const subtotalWords = /^(?:sub-?\s?total|zwischensumme|sous-total|carried forward|brought forward)/i;
+const mostHeadingRows = 4;
+
+/**
+ * Guesses what each row is from its own cells and their columns: heading rows stand above the first row that has an
+ * amount in a column of amounts; a section has one filled cell among wider rows; totals are known by wording.
+ */
+export function rolesOf(page: PageContent, cells: readonly GridCell[], rowCount: number, columnCount: number): { roles: RowRole[]; headingRows: number } {
+  const rows = Array.from({ length: rowCount }, (_, row) => cells.filter((cell) => cell.row === row));
+  const numericColumns = columnsOfAmounts(cells, columnCount);
+  const isBold = (row: readonly GridCell[]) => row.every((cell) => cell.words.every((w) => page.words[w].weight === 700));
+  const hasAmount = (row: readonly GridCell[]) => row.some((cell) => numericColumns.has(cell.column) && looksNumeric(cell.text));
+  const headingRows = countHeadingRows(rows, numericColumns, hasAmount, isBold, page);
+  const roles = rows.map((row, i): RowRole => {
+    if (i < headingRows) return 'heading';
+    const first = row[0]?.text ?? '';
+    const label = row.find((cell) => !looksNumeric(cell.text))?.text ?? '';
+    if (subtotalWords.test(label)) return 'subtotal';
+    if (totalWords.test(label) && hasAmount(row)) return i === rowCount - 1 ? 'total' : 'subtotal';
+    if (row.length === 1 && columnCount > 2 && row[0].column === 0 && !looksNumeric(first)) {
+      if (/^[¹²³⁴⁵⁶⁷⁸⁹*†‡]/.test(first)) return 'note';
+      return i === rowCount - 1 ? 'note' : 'section';
+    }
+    return 'body';
+  });
+  const lastTotal = roles.lastIndexOf('subtotal');
+  if (lastTotal >= 0 && !roles.includes('total') && roles.slice(lastTotal + 1).every((role) => role === 'note')) roles[lastTotal] = 'total';
+  return { roles, headingRows };
+}
+
+function columnsOfAmounts(cells: readonly GridCell[], columnCount: number): Set<number> {
+  const amounts = new Array<number>(columnCount).fill(0);
+  const filled = new Array<number>(columnCount).fill(0);
+  for (const cell of cells) {
+    filled[cell.column]++;
+    if (looksNumeric(cell.text)) amounts[cell.column]++;
+  }
+  return new Set(amounts.flatMap((n, column) => (n >= 2 && n >= 0.5 * filled[column] ? [column] : [])));
+}
+
+function countHeadingRows(
+  rows: readonly (readonly GridCell[])[],
+  numericColumns: ReadonlySet<number>,
+  hasAmount: (row: readonly GridCell[]) => boolean,
+  isBold: (row: readonly GridCell[]) => boolean,
+  page: PageContent,
+): number {
+  const firstBody = rows.findIndex(hasAmount);
+  const boldTop = rows.findIndex((row) => row.length > 0 && !isBold(row));
+  const bodyIsPlain = rows.slice(Math.max(boldTop, 0)).some((row) => !isBold(row));
+  if (numericColumns.size === 0 || firstBody < 0) return boldTop > 0 && bodyIsPlain ? Math.min(boldTop, mostHeadingRows) : rows.length > 1 ? 1 : 0;
+  let count = firstBody;
+  // A section label just above the first amounts belongs to the body: one cell, at the left, in a table of several columns.
+  while (count > 1 && rows[count - 1].length === 1 && rows[count - 1][0].column === 0 && numericColumns.size + 1 > 2 && rows[count - 1][0].columnSpan !== 1) count--;
+  while (count > 1 && rows[count - 1].length === 1 && rows[count - 1][0].column === 0 && rows[count - 2].length > 1 && !numericOnly(rows[count - 2])) {
+    const ruleAbove = page.rules.some((rule) => rule.direction === 'across' && rule.at <= rows[count - 1][0].box[1] + 1 && rule.at >= rows[count - 2][0].box[3] - 3);
+    if (!ruleAbove && !looksLikeSection(rows, count - 1)) break;
+    count--;
+  }
+  if (boldTop > 0 && boldTop < count && bodyIsPlain) count = boldTop;
+  return Math.min(count, mostHeadingRows);
+}
+
+const numericOnly = (row: readonly GridCell[]) => row.every((cell) => looksNumeric(cell.text));
+
+/** Other rows of the same make further down speak for a section label. */
+const looksLikeSection = (rows: readonly (readonly GridCell[])[], at: number) =>
+  rows.filter((row, i) => i > at && row.length === 1 && row[0].column === 0).length > 0;

@@ -1,0 +1,13 @@
+/** A text that does not fit its column's type: the text is kept, the reason says what was expected. */
+export interface ErrorCell {
+  readonly text: string;
+  readonly reason: string;
+}
+
+export type Cell = string | number | boolean | null | ErrorCell;
+
+export const isError = (cell: Cell): cell is ErrorCell => typeof cell === 'object' && cell !== null;
+export const isBlank = (cell: Cell): boolean => cell === null || cell === '';
+
+/** What is shown of a cell; an error cell shows the text that did not fit. */
+export const cellText = (cell: Cell): string => (cell === null ? '' : isError(cell) ? cell.text : String(cell));

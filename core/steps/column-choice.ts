@@ -1,0 +1,76 @@
+import * as v from 'valibot';
+import type { Problem } from '../sheet/problem';
+import { valueTypes, type Column, type Sheet } from '../sheet/sheet';
+
+/** Which columns a step means: named ones, or a rule that also takes columns yet to come. */
+export const columnChoice = v.variant('by', [
+  v.object({ by: v.literal('all') }),
+  v.object({ by: v.literal('names'), names: v.array(v.string()) }),
+  v.object({ by: v.literal('all but'), names: v.array(v.string()) }),
+  v.object({ by: v.literal('all after'), name: v.string() }),
+  v.object({ by: v.literal('names matching'), pattern: v.string() }),
+  v.object({ by: v.literal('type'), type: v.picklist(valueTypes) }),
+]);
+export type ColumnChoice = v.InferOutput<typeof columnChoice>;
+
+export function describeChoice(choice: ColumnChoice): string {
+  switch (choice.by) {
+    case 'all':
+      return 'all columns';
+    case 'names':
+      return choice.names.join(', ');
+    case 'all but':
+      return `all but ${choice.names.join(', ')}`;
+    case 'all after':
+      return `all after ${choice.name}`;
+    case 'names matching':
+      return `names matching ${choice.pattern}`;
+    case 'type':
+      return `all of type ${choice.type}`;
+  }
+}
+
+/** Names compare without case and with white space folded, as they vary in print. */
+export const sameName = (a: string, b: string) => folded(a) === folded(b);
+const folded = (name: string) => name.trim().replace(/\s+/g, ' ').toLowerCase();
+
+/** A `*` stands for any text. */
+export const wildcard = (pattern: string): RegExp =>
+  new RegExp(`^${pattern.trim().split('*').map((part) => part.replace(/[.+?^${}()|[\]\\/-]/g, '\\$&').replace(/\s+/g, '\\s+')).join('.*')}$`, 'iu');
+
+/** The columns chosen, in the order of the sheet (named ones in the order given), and a problem for each that is gone. */
+export function chosen(sheet: Sheet, choice: ColumnChoice): { columns: readonly Column[]; problems: Problem[] } {
+  const find = (name: string) => sheet.columns.find((column) => sameName(column.name, name));
+  const named = (names: readonly string[]) => ({
+    columns: names.flatMap((name) => find(name) ?? []),
+    problems: names.filter((name) => !find(name)).map((name) => missingColumn(sheet, name)),
+  });
+  switch (choice.by) {
+    case 'all':
+      return { columns: sheet.columns, problems: [] };
+    case 'names':
+      return named(choice.names);
+    case 'all but': {
+      const { columns, problems } = named(choice.names);
+      return { columns: sheet.columns.filter((column) => !columns.includes(column)), problems };
+    }
+    case 'all after': {
+      const column = find(choice.name);
+      return column ? { columns: sheet.columns.slice(sheet.columns.indexOf(column) + 1), problems: [] } : { columns: [], problems: [missingColumn(sheet, choice.name)] };
+    }
+    case 'names matching': {
+      const pattern = wildcard(choice.pattern);
+      return { columns: sheet.columns.filter((column) => pattern.test(column.name)), problems: [] };
+    }
+    case 'type':
+      return { columns: sheet.columns.filter((column) => column.type === choice.type), problems: [] };
+  }
+}
+
+export const missingColumn = (sheet: Sheet, name: string): Problem => ({
+  kind: 'step',
+  column: name,
+  expected: `a column “${name}”`,
+  came: `columns ${sheet.columns.map((column) => `“${column.name}”`).join(', ') || 'none'}`,
+  remedy: 'Add a spelling to a rename step above, or choose another column.',
+});

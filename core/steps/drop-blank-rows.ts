@@ -1,0 +1,18 @@
+import { isBlank } from '../sheet/cell';
+import { chosen, columnChoice, describeChoice } from './column-choice';
+import { field, hold, step } from './step';
+
+export const dropBlankRows = step({
+  kind: 'drop blank rows',
+  title: 'Drop blank rows',
+  group: 'rows',
+  help: 'Holds rows in which every chosen column is blank.',
+  settings: { columns: field(columnChoice, 'Blank in', 'A row is held when all of these are blank.') },
+  commutesWithAppend: true,
+  describe: ({ columns }) => `Blank in ${describeChoice(columns)}`,
+  run(sheet, { columns }) {
+    const { columns: looked, problems } = chosen(sheet, columns);
+    if (looked.length === 0) return { sheet, problems };
+    return { ...hold(sheet, (row) => (looked.every((column) => isBlank(column.cells[row])) ? `blank in ${describeChoice(columns)}` : undefined)), problems };
+  },
+});

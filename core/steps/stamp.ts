@@ -1,0 +1,108 @@
+import * as v from 'valibot';
+import type { Cell } from '../sheet/cell';
+import { nowhere } from '../sheet/origin';
+import type { Problem } from '../sheet/problem';
+import { freeName, sheet as makeSheet, type Column } from '../sheet/sheet';
+import { template, type Template } from '../values/template';
+import { field, step, type Paper } from './step';
+
+export const stampSources = ['file name', 'page', 'table title', 'page text'] as const;
+
+const templateText = v.pipe(
+  v.string(),
+  v.rawCheck(({ dataset, addIssue }) => {
+    if (!dataset.typed) return;
+    try {
+      template(dataset.value);
+    } catch (error) {
+      addIssue({ message: (error as Error).message });
+    }
+  }),
+);
+
+/** Values found once for a page (or the whole report), with the words they come from. */
+interface Found {
+  readonly values: Record<string, string>;
+  readonly origins: Record<string, number>;
+}
+
+export const stamp = step({
+  kind: 'stamp',
+  title: 'Stamp',
+  group: 'columns',
+  help: 'Puts a value printed elsewhere, or told by the file name, in front of every row. Each {hole} of the template becomes a column.',
+  settings: {
+    from: field(v.picklist(stampSources), 'From'),
+    template: field(v.optional(templateText, ''), 'Template', 'Like week-{Week}.pdf or “Week ending {Week ending}”; [..] may be missing.'),
+    column: field(v.optional(v.string(), ''), 'Column', 'For the page, or a title without a template.'),
+  },
+  commutesWithAppend: true,
+  needs: ({ from }) => (from === 'file name' ? ['file name'] : from === 'page text' ? ['page text'] : []),
+  describe: ({ from, template: text, column }) => (text ? `${text} from the ${from}` : `${from} into ${column || '(no column yet)'}`),
+  run(sheet, { from, template: source, column }, papers) {
+    const parts = source ? template(source) : undefined;
+    if ((from === 'file name' || from === 'page text') && !parts)
+      return { sheet, problems: [{ kind: 'step', expected: 'a template with a {hole}', came: 'none', remedy: 'Write the text around the value, with {Name} in its place.' }] };
+    const names = parts && from !== 'page' ? parts.holes : [column || from];
+    const cache = new Map<string, Found | undefined>();
+    const problems: Problem[] = [];
+    const found = sheet.rows.map((mark) => {
+      const paper = papers(mark.report);
+      const key = from === 'file name' ? mark.report : from === 'table title' ? `${mark.report} ${mark.table}` : `${mark.report} ${mark.page}`;
+      if (!cache.has(key)) {
+        cache.set(key, findIn(paper, from, mark.page, mark.table, parts, names[0]));
+        if (!cache.get(key)) problems.push(notFound(from, source, paper.fileName, mark.report, mark.page));
+      }
+      return cache.get(key);
+    });
+    let taken = sheet.columns.map((c) => c.name);
+    const stamped = names.map((name): Column => {
+      const free = freeName(taken, name);
+      taken = [...taken, free];
+      const cells: Cell[] = found.map((f) => f?.values[name] ?? null);
+      return {
+        name: free,
+        type: from === 'page' ? 'integer' : 'text',
+        cells: from === 'page' ? cells.map((cell) => (cell === null ? null : Number(cell))) : cells,
+        origins: Int32Array.from(found, (f) => f?.origins[name] ?? nowhere),
+      };
+    });
+    return { sheet: makeSheet([...stamped, ...sheet.columns], sheet.rows), problems };
+  },
+});
+
+function findIn(paper: Paper, from: (typeof stampSources)[number], page: number, table: string, parts: Template | undefined, column: string): Found | undefined {
+  if (from === 'page') return { values: { [column]: String(page) }, origins: {} };
+  if (from === 'file name') {
+    const values = parts!.whole(paper.fileName);
+    return values && { values, origins: {} };
+  }
+  if (from === 'table title') {
+    const title = paper.title(table);
+    if (!title) return undefined;
+    const values = parts ? parts.within(title.text)?.values : { [column]: title.text };
+    const origin = paper.origins.intern(title.page, title.words);
+    return values && { values, origins: Object.fromEntries(Object.keys(values).map((name) => [name, origin])) };
+  }
+  // The row's own page first, then the others from the front.
+  for (const at of [page, ...paper.pages.filter((other) => other !== page)])
+    for (const line of paper.lines(at)) {
+      const match = parts!.within(line.text);
+      if (!match) continue;
+      const wordsOf = ([start, end]: readonly [number, number]) => line.words.filter((_, i) => line.starts[i] < end && (line.starts[i + 1] ?? Infinity) > start);
+      return {
+        values: match.values,
+        origins: Object.fromEntries(Object.entries(match.spans).map(([name, span]) => [name, paper.origins.intern(at, wordsOf(span))])),
+      };
+    }
+  return undefined;
+}
+
+const notFound = (from: string, source: string, fileName: string, report: string, page: number): Problem => ({
+  kind: 'step',
+  report,
+  ...(from === 'file name' ? {} : { page }),
+  expected: `“${source || from}” in the ${from}`,
+  came: from === 'file name' ? `“${fileName}”` : 'no text like it',
+  remedy: 'Change the template so that it fits this report too; its rows are blank there.',
+});

@@ -1,0 +1,95 @@
+import * as v from 'valibot';
+import type { Origins } from '../sheet/origin';
+import type { Problem } from '../sheet/problem';
+import type { Cell } from '../sheet/cell';
+import { parted, type Column, type RowMark, type Sheet } from '../sheet/sheet';
+
+export const zones = ['eachTable', 'eachReport', 'allReports'] as const;
+export type Zone = (typeof zones)[number];
+export const zoneTitles: Record<Zone, string> = { eachTable: 'each table', eachReport: 'each report', allReports: 'all reports' };
+
+/** One line of print on a page: its text and the words with where each starts in it. */
+export interface PaperLine {
+  readonly text: string;
+  readonly words: readonly number[];
+  readonly starts: readonly number[];
+}
+
+/** What a step may ask of the report that a row comes from. */
+export interface Paper {
+  readonly fileName: string;
+  readonly origins: Origins;
+  readonly pages: readonly number[];
+  lines(page: number): readonly PaperLine[];
+  title(table: string): { readonly text: string; readonly page: number; readonly words: readonly number[] } | undefined;
+}
+
+/** The paper of a report by its key. */
+export type Papers = (report: string) => Paper;
+
+/** Inputs beside the sheet that a step's result depends on. */
+export type Need = 'file name' | 'page text';
+
+/** Rows that a step took out, each with the reason. `kept` tells totals, which the dataset must add up to. */
+export interface HeldRows {
+  readonly rows: Sheet;
+  readonly reasons: readonly string[];
+  readonly kept?: 'totals';
+}
+
+/** Cells of one column that a step overwrote: their places in the sheet that passes, and what stood there. */
+export interface Overwritten {
+  readonly column: string;
+  readonly rows: readonly number[];
+  readonly old: readonly Cell[];
+  readonly why: string;
+}
+
+export interface StepResult {
+  readonly sheet: Sheet;
+  readonly held?: HeldRows;
+  /** Columns left out, with the rows they had. */
+  readonly leftOut?: readonly Column[];
+  readonly overwritten?: readonly Overwritten[];
+  readonly problems?: readonly Problem[];
+}
+
+export const groups = ['rows', 'columns', 'values'] as const;
+
+/** The one declaration of a step kind. */
+export interface StepKind<Kind extends string = string, Entries extends v.ObjectEntries = v.ObjectEntries> {
+  readonly kind: Kind;
+  readonly title: string;
+  readonly group: (typeof groups)[number];
+  /** One sentence: what the step does. */
+  readonly help: string;
+  readonly settings: v.ObjectSchema<Entries, undefined>;
+  /** Row by row: running it on each report and appending gives the same as appending first. */
+  readonly commutesWithAppend: boolean;
+  needs(settings: v.InferOutput<v.ObjectSchema<Entries, undefined>>): readonly Need[];
+  /** The step in one line, with its settings. */
+  describe(settings: v.InferOutput<v.ObjectSchema<Entries, undefined>>): string;
+  /** Never throws the sheet away: what cannot be done is a problem, and the rows pass. */
+  run(sheet: Sheet, settings: v.InferOutput<v.ObjectSchema<Entries, undefined>>, papers: Papers): StepResult;
+}
+
+/** Declares a step kind from plain Valibot entries. */
+export function step<const Kind extends string, Entries extends v.ObjectEntries>(
+  declaration: Omit<StepKind<Kind, Entries>, 'settings' | 'needs'> & { settings: Entries; needs?: StepKind<Kind, Entries>['needs'] },
+): StepKind<Kind, Entries> {
+  return { needs: () => [], ...declaration, settings: v.object(declaration.settings) };
+}
+
+/** A labelled setting: the label and the help line become the form. */
+export const field = <Schema extends v.GenericSchema>(schema: Schema, title: string, help?: string) =>
+  v.pipe(schema, v.title(title), v.description(help ?? ''));
+
+/** Holds the rows for which `reasonOf` gives a reason; the others pass. */
+export function hold(sheet: Sheet, reasonOf: (row: number, mark: RowMark) => string | undefined, kept?: HeldRows['kept']): StepResult {
+  const reasons = sheet.rows.map((mark, row) => reasonOf(row, mark));
+  if (reasons.every((reason) => reason === undefined)) return { sheet };
+  const { passed, others, othersAt } = parted(sheet, (row) => reasons[row] === undefined);
+  return { sheet: passed, held: { rows: others, reasons: othersAt.map((row) => reasons[row]!), ...(kept ? { kept } : {}) } };
+}
+
+

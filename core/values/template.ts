@@ -1,0 +1,66 @@
+/**
+ * Templates with holes: `week-{week}[-r{revision}].pdf`, `Week ending {date}`. Text outside the holes must be there as
+ * written (white space and case aside); what stands in square brackets may be missing.
+ */
+export interface Template {
+  readonly holes: readonly string[];
+  /** Values of the holes when the whole text fits, else undefined. */
+  whole(text: string): Record<string, string> | undefined;
+  /** The first place in the text that fits, with where each hole's value stands. */
+  within(text: string): { values: Record<string, string>; spans: Record<string, readonly [number, number]> } | undefined;
+}
+
+const escaped = (text: string) => text.replace(/[.*+?^${}()|[\]\\/-]/g, '\\$&').replace(/\s+/g, '\\s+');
+
+/** @throws Error with a sentence when a hole is unnamed, named twice, or a bracket is not closed */
+export function template(source: string): Template {
+  const holes: string[] = [];
+  let pattern = '';
+  let depth = 0;
+  let literal = '';
+  const flush = () => {
+    pattern += escaped(literal);
+    literal = '';
+  };
+  for (let i = 0; i < source.length; i++) {
+    const c = source[i];
+    if (c === '{') {
+      const end = source.indexOf('}', i);
+      const name = end < 0 ? '' : source.slice(i + 1, end).trim();
+      if (name === '') throw new Error(`The template “${source}” has a hole without a name. Write it like {week}.`);
+      if (holes.includes(name)) throw new Error(`The template “${source}” has two holes named {${name}}. Give each its own name.`);
+      flush();
+      holes.push(name);
+      pattern += '(.+?)';
+      i = end;
+    } else if (c === '[') {
+      flush();
+      pattern += '(?:';
+      depth++;
+    } else if (c === ']' && depth > 0) {
+      flush();
+      pattern += ')?';
+      depth--;
+    } else literal += c;
+  }
+  flush();
+  if (depth > 0) throw new Error(`The template “${source}” has a square bracket that is not closed.`);
+  const trailingHole = /\{[^{}]*\}$/.test(source);
+  const fit = new RegExp(`^${pattern}$`, 'i');
+  // At the end of a template a hole takes the rest of the line.
+  const search = new RegExp(trailingHole ? `${pattern}$` : pattern, 'id');
+  const values = (match: RegExpExecArray) => Object.fromEntries(holes.flatMap((hole, i) => (match[i + 1] === undefined ? [] : [[hole, match[i + 1].trim()]])));
+  return {
+    holes,
+    whole: (text) => {
+      const match = fit.exec(text);
+      return match ? values(match) : undefined;
+    },
+    within: (text) => {
+      const match = search.exec(text);
+      if (!match) return undefined;
+      const spans = Object.fromEntries(holes.flatMap((hole, i) => (match.indices![i + 1] ? [[hole, match.indices![i + 1]]] : [])));
+      return { values: values(match), spans: spans as Record<string, [number, number]> };
+    },
+  };
+}

@@ -1,0 +1,49 @@
+// Writes the demo folder anew: `npm run demo:write`. The same files come out every time.
+import { mkdir, rm, writeFile } from 'node:fs/promises';
+import { fileURLToPath } from 'node:url';
+import { join } from 'node:path';
+import { expectedLandings } from './expected';
+import { landingSheet, type LandingSheet } from './landings';
+import { drawSheet, northOffice, southOffice } from './layout';
+import { pdfkitPen } from './pdfkit-pen';
+import { pdfLibPen } from './pdf-lib-pen';
+import { scanPen } from './scan';
+
+const folder = join(fileURLToPath(new URL('.', import.meta.url)), 'landing-sheets');
+const firstSouthWeek = 30;
+const [scanned, damaged, missing, twice] = [32, 33, 35, 34];
+
+const titleOf = (sheet: LandingSheet) => `Landing sheet, week ${sheet.week} of 2025`;
+const dateOf = (sheet: LandingSheet) => new Date(`${sheet.ending}T16:00:00Z`);
+
+async function bytesOf(sheet: LandingSheet): Promise<Uint8Array> {
+  if (sheet.week === scanned) {
+    const { pen, end } = scanPen(southOffice);
+    drawSheet(pen, southOffice, sheet);
+    return end(titleOf(sheet), dateOf(sheet));
+  }
+  if (sheet.week < firstSouthWeek) {
+    const { pen, end } = pdfkitPen(northOffice, titleOf(sheet), dateOf(sheet));
+    drawSheet(pen, northOffice, sheet);
+    return end();
+  }
+  const { pen, end } = await pdfLibPen(southOffice, titleOf(sheet), dateOf(sheet));
+  drawSheet(pen, southOffice, sheet);
+  return end();
+}
+
+const weeks = Array.from({ length: 16 }, (_, i) => 22 + i).filter((week) => week !== missing);
+const sheets = weeks.flatMap((week) => (week === twice ? [landingSheet(week), landingSheet(week, 2)] : [landingSheet(week)]));
+
+await rm(folder, { recursive: true, force: true });
+await mkdir(folder, { recursive: true });
+for (const sheet of sheets) {
+  const bytes = await bytesOf(sheet);
+  const name = `week-${sheet.week}${sheet.revision > 0 ? `-r${sheet.revision}` : ''}.pdf`;
+  // The damaged one ends in the middle, as a file does whose copying was broken off.
+  await writeFile(join(folder, name), sheet.week === damaged ? bytes.subarray(0, Math.floor(bytes.length * 0.55)) : bytes);
+}
+await writeFile(join(folder, 'notes.txt'), 'Week 35: the tally room was closed, no sheet was issued.\nWeek 34: revision 2 replaces the first issue.\n');
+const contributing = sheets.filter((sheet) => sheet.week !== scanned && sheet.week !== damaged && !(sheet.week === twice && sheet.revision === 0));
+await writeFile(join(folder, '..', 'landing-sheets.expected.csv'), expectedLandings(contributing));
+console.log(`${sheets.length} reports written to ${folder}, ${contributing.length} of them contribute.`);
