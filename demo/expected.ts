@@ -24,5 +24,5 @@ export function expectedLandings(sheets: readonly LandingSheet[]): string {
       ]),
     ),
   );
-  return stringify([datasetColumns, ...rows], { record_delimiter: 'windows' });
+  return stringify([datasetColumns, ...rows], { record_delimiter: 'unix' });
 }

@@ -22,7 +22,7 @@ export interface House {
   readonly shadedHeading: boolean;
 }
 
-export const northOffice: House = { width: 595.28, height: 841.89, margin: 48, size: 8.5, pitch: 13.2, ruleEveryRow: false, shadedHeading: false };
+export const northOffice: House = { width: 595.28, height: 841.89, margin: 48, size: 8.5, pitch: 15.4, ruleEveryRow: false, shadedHeading: false };
 export const southOffice: House = { width: 612, height: 792, margin: 54, size: 8, pitch: 12.6, ruleEveryRow: true, shadedHeading: true };
 
 /** Right edges of the columns as parts of the measure; the first two are set to the left. */

@@ -3,12 +3,12 @@ import { nowhere } from '../sheet/origin';
 import type { Problem } from '../sheet/problem';
 import { sheet, type Column, type Sheet, type ValueType } from '../sheet/sheet';
 
-/** Column names of all sheets: in the order first seen, a new one after the column it stands behind in its own sheet. */
-function namesOf(sheets: readonly Sheet[]): string[] {
+/** Column names of all lists: in the order first seen, a new one after the name it stands behind in its own list. */
+export function mergedNames(lists: readonly (readonly string[])[]): string[] {
   const names: string[] = [];
-  for (const each of sheets) {
+  for (const list of lists) {
     let at = -1;
-    for (const { name } of each.columns) {
+    for (const name of list) {
       const known = names.indexOf(name);
       if (known >= 0) at = known;
       else names.splice(++at, 0, name);
@@ -30,7 +30,7 @@ export function append(sheets: readonly Sheet[]): { sheet: Sheet; problems: Prob
   if (sheets.length === 1) return { sheet: sheets[0], problems: [] };
   const problems: Problem[] = [];
   const rows = sheets.flatMap((each) => each.rows);
-  const columns = namesOf(sheets).map((name): Column => {
+  const columns = mergedNames(sheets.map((each) => each.columns.map((column) => column.name))).map((name): Column => {
     const own = sheets.map((each) => each.columns.find((column) => column.name === name));
     // An empty sheet has nothing to say about the type.
     const types = own.flatMap((column) => (column && column.cells.length > 0 ? [column.type] : []));

@@ -48,7 +48,7 @@ export interface Pipeline extends Omit<v.InferOutput<typeof pipelineSchema>, 'ea
 export const parsePipeline = (document: unknown): Pipeline => v.parse(pipelineSchema, document) as Pipeline;
 
 /** Every fault of a document as `where: what`, for messages. */
-export const faultsOf = (error: v.ValiError<v.GenericSchema>): string =>
+export const faultsOf = (error: v.ValiError<v.GenericSchema | v.GenericSchemaAsync>): string =>
   error.issues.map((issue) => [v.getDotPath(issue), issue.message].filter(Boolean).join(': ')).join('; ');
 
 const active = (steps: readonly Step[]) => steps.filter((step) => !step.off);

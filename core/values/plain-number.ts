@@ -1,0 +1,13 @@
+/** A number in plain decimal digits, never with an exponent: as other programs and the database read it. */
+export function plainNumber(value: number): string {
+  const text = String(value);
+  if (!/e/i.test(text)) return text;
+  const [digits, exponent] = text.split('e');
+  const shift = Number(exponent);
+  const negative = digits.startsWith('-');
+  const [whole, part = ''] = digits.replace('-', '').split('.');
+  const all = whole + part;
+  const point = whole.length + shift;
+  const plain = point <= 0 ? `0.${'0'.repeat(-point)}${all}` : point >= all.length ? all + '0'.repeat(point - all.length) : `${all.slice(0, point)}.${all.slice(point)}`;
+  return negative ? `-${plain}` : plain;
+}

@@ -1,0 +1,4 @@
+import { build, dependencies } from './prepare.mjs';
+
+dependencies();
+build();

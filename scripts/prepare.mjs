@@ -1,0 +1,110 @@
+// What a fresh machine needs, step by step. Node built-ins only: this runs before anything is installed.
+import { spawnSync } from 'node:child_process';
+import { createHash } from 'node:crypto';
+import { existsSync, mkdirSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { join, relative } from 'node:path';
+import { fileURLToPath } from 'node:url';
+
+export const root = fileURLToPath(new URL('..', import.meta.url));
+export const tool = (name) => join(root, 'node_modules/.bin', name);
+
+/** Runs a command with its output shown; ends the script when it fails. */
+export function run(command, args, options = {}) {
+  const { status, signal, error } = spawnSync(command, args, { cwd: root, stdio: 'inherit', ...options });
+  if (status !== 0) {
+    console.error(`${relative(root, command) || command} ${args.join(' ')} failed (${error?.message ?? signal ?? `exit code ${status}`}).`);
+    process.exit(status || 1);
+  }
+}
+
+const files = (folder) =>
+  readdirSync(join(root, folder), { withFileTypes: true, recursive: true })
+    .filter((entry) => entry.isFile())
+    .map((entry) => relative(root, join(entry.parentPath, entry.name)))
+    .sort();
+
+function hashOf(paths) {
+  const hash = createHash('sha256').update(process.version);
+  for (const path of paths) hash.update(path).update(readFileSync(join(root, path)));
+  return hash.digest('hex');
+}
+
+const stamped = (stamp, value) => existsSync(join(root, stamp)) && readFileSync(join(root, stamp), 'utf8') === value;
+
+/** Installs the dependencies unless those of this lock file and Node are there. */
+export function dependencies() {
+  const value = hashOf(['package-lock.json']);
+  if (stamped('node_modules/.stamp', value)) return;
+  console.log('Installing dependencies ...');
+  run('npm', ['ci', '--no-audit', '--no-fund'], { env: { ...process.env, NODE_ENV: '', npm_config_omit: '' } });
+  writeFileSync(join(root, 'node_modules/.stamp'), value);
+}
+
+const isSource = (path) => !/\.(?:test|spec)\.ts$/.test(path);
+
+/** Builds unless what is built is of these sources. */
+export function build() {
+  const value = hashOf(['package-lock.json', 'tsconfig.json', 'scripts/prepare.mjs', ...['core', 'server'].flatMap(files).filter(isSource)]);
+  if (stamped('dist/.stamp', value)) return;
+  console.log('Building ...');
+  rmSync(join(root, 'dist/server'), { recursive: true, force: true });
+  mkdirSync(join(root, 'dist'), { recursive: true });
+  run(tool('esbuild'), [
+    'cli=server/cli.ts',
+    'work-thread=server/work/thread.ts',
+    'pglite-thread=server/store/pglite-thread.ts',
+    '--bundle',
+    '--splitting',
+    '--packages=external',
+    '--platform=node',
+    '--target=node20',
+    '--format=esm',
+    '--loader:.sql=text',
+    '--sourcemap',
+    '--outdir=dist/server',
+    '--out-extension:.js=.mjs',
+    '--log-level=warning',
+  ]);
+  writeFileSync(join(root, 'dist/.stamp'), value);
+}
+
+/** Chromium and its driver for the tests in a browser: from the environment, the system, or Debian's packages. */
+export function chromium() {
+  const first = (...paths) => paths.find((path) => path && existsSync(path));
+  const find = () => ({
+    browser: first(process.env.CHROME_BIN, '/usr/bin/chromium', '/usr/bin/chromium-browser', '/usr/bin/google-chrome'),
+    driver: first(process.env.CHROMEDRIVER, '/usr/bin/chromedriver'),
+  });
+  let found = find();
+  if (!(found.browser && found.driver) && process.getuid?.() === 0 && existsSync('/usr/bin/apt-get')) {
+    console.log('Installing chromium and chromium-driver ...');
+    const options = ['-o', 'DPkg::Lock::Timeout=300', '-qq'];
+    const env = { ...process.env, DEBIAN_FRONTEND: 'noninteractive' };
+    run('apt-get', ['update', ...options], { env });
+    run('apt-get', ['install', '-y', '--no-install-recommends', ...options, 'chromium', 'chromium-driver', 'fonts-dejavu-core'], { env });
+    found = find();
+  }
+  if (!(found.browser && found.driver)) {
+    console.error(
+      'The tests need Chromium and ChromeDriver, and they are not on this machine. Install the packages chromium and chromium-driver (Debian), or set CHROME_BIN and CHROMEDRIVER to where they are.',
+    );
+    process.exit(1);
+  }
+  return found;
+}
+
+/** Every optional dependency named in the lock file must stand in it, or `npm ci` fails on other machines. */
+export function lockIsWhole() {
+  const packages = JSON.parse(readFileSync(join(root, 'package-lock.json'), 'utf8')).packages;
+  const missing = [];
+  for (const [path, { optionalDependencies = {} }] of Object.entries(packages))
+    for (const name of Object.keys(optionalDependencies)) {
+      const parents = [path];
+      while (parents.at(-1)) parents.push(parents.at(-1).includes('/node_modules/') ? parents.at(-1).replace(/\/node_modules\/(?:(?!\/node_modules\/).)*$/, '') : '');
+      if (!parents.some((parent) => packages[`${parent ? `${parent}/` : ''}node_modules/${name}`])) missing.push(`${path} -> ${name}`);
+    }
+  if (missing.length > 0) {
+    console.error(`package-lock.json lacks optional entries, so that npm ci fails:\n${missing.join('\n')}\nRun npm install again with the overrides of package.json.`);
+    process.exit(1);
+  }
+}

@@ -1,0 +1,50 @@
+import express, { type Express } from 'express';
+import helmet from 'helmet';
+import type { Deps } from './deps';
+import { datasetRouter } from './dataset';
+import { faults, notFound } from './fault';
+import { foldersRouter } from './folders';
+import { guard } from './guard';
+import { resultPage } from './result-page';
+import { pipelinesRouter } from './pipelines';
+import { reportsRouter } from './reports';
+import { pipelineRunsRouter, runsRouter } from './runs';
+
+export function app(deps: Deps): Express {
+  const server = express();
+  server.disable('x-powered-by');
+  server.set('query parser', 'simple');
+  server.use(guard);
+  server.use(
+    helmet({
+      contentSecurityPolicy: {
+        directives: {
+          defaultSrc: ["'self'"],
+          scriptSrc: ["'self'", "'wasm-unsafe-eval'"],
+          styleSrc: ["'self'", "'unsafe-inline'"],
+          workerSrc: ["'self'", 'blob:'],
+          imgSrc: ["'self'", 'data:', 'blob:'],
+          fontSrc: ["'self'", 'data:'],
+          upgradeInsecureRequests: null,
+        },
+      },
+      strictTransportSecurity: false,
+    }),
+  );
+  server.use((request, response, next) => {
+    const began = performance.now();
+    response.on('finish', () => deps.log.info({ method: request.method, path: request.path, status: response.statusCode, ms: Math.round(performance.now() - began) }));
+    next();
+  });
+  server.use('/api', express.json({ limit: '5mb', type: 'application/json' }));
+  server.use('/api/folders', foldersRouter(deps));
+  server.use('/api/pipelines', pipelinesRouter(deps));
+  server.use('/api/pipelines/:id/reports', reportsRouter(deps));
+  server.use('/api/pipelines/:id/runs', pipelineRunsRouter(deps));
+  server.use('/api/pipelines/:id', datasetRouter(deps));
+  server.use('/api/runs', runsRouter(deps));
+  server.get('/', resultPage(deps));
+  server.use(notFound);
+  server.use(faults(deps.log));
+  return server;
+}

@@ -1,0 +1,72 @@
+// What goes over HTTP: bodies checked with Valibot, answers typed. The web imports from here and from core only.
+import * as v from 'valibot';
+import type { Cell } from '../../core/sheet/cell';
+import type { ValueType } from '../../core/sheet/sheet';
+import type { StoredReport } from '../store/reports';
+import type { RunReport, StoredRun } from '../store/runs';
+
+export type { RunEvent, RunProgress } from '../runs/run-manager';
+export type { RunDetails, RunReport, StoredRun } from '../store/runs';
+export type { StoredReport } from '../store/reports';
+export type { CarriedSummary, OrUnreadable, ReadSummary, SheetWindow, Traced, WordFate } from '../work/thread';
+export type { DatasetRow } from '../store/dataset';
+
+/** The one shape of every error. `message` is a sentence for the analyst. */
+export interface ApiError {
+  readonly error: { readonly kind: 'bad input' | 'not found' | 'forbidden' | 'conflict' | 'too large' | 'unreadable' | 'fault'; readonly message: string };
+}
+
+export const newPipelineBody = v.object({ document: v.unknown(), folder: v.optional(v.pipe(v.string(), v.minLength(1))) });
+export const savedPipelineBody = v.object({ document: v.unknown() });
+
+const whole = v.pipe(v.string(), v.regex(/^\d{1,9}$/, 'Expected a whole number.'), v.transform(Number));
+export const windowQuery = v.object({
+  start: v.optional(whole, '0'),
+  count: v.optional(v.pipe(whole, v.maxValue(1000, 'A window has at most 1000 rows.')), '100'),
+});
+export const sheetQuery = v.object({ ...windowQuery.entries, step: v.optional(v.string()), of: v.optional(v.picklist(['sheet', 'held']), 'sheet') });
+export const traceQuery = v.object({ row: whole, column: v.string(), step: v.optional(v.string()), of: v.optional(v.picklist(['sheet', 'held']), 'sheet') });
+export const wordQuery = v.object({ page: whole, word: whole, step: v.optional(v.string()) });
+export const fileQuery = v.object({ name: v.pipe(v.string(), v.regex(/^[^/\\\u0000]{1,200}$/, 'A file name has no slash and at most 200 characters.'), v.regex(/^[^.]/, 'A file name does not begin with a dot.')) });
+
+export interface PipelineSummary {
+  readonly id: number;
+  readonly name: string;
+  readonly folder: string;
+  readonly managed: boolean;
+  readonly viewName: string;
+  readonly reports: number;
+  readonly rows: number | null;
+  readonly lastRuns: readonly StoredRun[];
+  readonly running: number | null;
+  /** What needs the analyst, in a sentence each. */
+  readonly needs: readonly string[];
+}
+
+export interface PipelineFull extends PipelineSummary {
+  readonly document: unknown;
+}
+
+export interface RunFull {
+  readonly run: StoredRun;
+  readonly reports: readonly RunReport[];
+}
+
+export interface DatasetAnswer {
+  readonly publication: number;
+  readonly publishedAt: string;
+  readonly rows: number;
+  readonly misfits: number;
+  readonly columns: readonly { readonly identifier: string; readonly heading: string; readonly type: ValueType }[];
+  readonly start: number;
+  readonly window: readonly { readonly row: number; readonly report: number; readonly page: number; readonly cells: readonly Cell[] }[];
+}
+
+export interface FolderAnswer {
+  readonly folder: string;
+  readonly parent: string | null;
+  readonly folders: readonly { readonly name: string; readonly path: string; readonly pdfs: number }[];
+  readonly pdfs: readonly string[];
+}
+
+export type ReportsAnswer = readonly StoredReport[];

@@ -1,0 +1,15 @@
+import type { Logger } from 'pino';
+import type { Config } from '../config';
+import type { RunManager } from '../runs/run-manager';
+import type { Store } from '../store/store';
+import type { Pool } from '../work/pool';
+
+/** What the routers work with; put together in `open.ts`. */
+export interface Deps {
+  readonly config: Config;
+  readonly store: Store;
+  readonly pool: Pool;
+  readonly runs: RunManager;
+  readonly cacheFolder: string;
+  readonly log: Logger;
+}

@@ -1,0 +1,43 @@
+import type { ErrorRequestHandler, Request, RequestHandler, Response } from 'express';
+import type { Logger } from 'pino';
+import * as v from 'valibot';
+import { faultsOf } from '../../core/pipeline/document';
+import { OutsideRoots } from '../folder/roots';
+import type { ApiError } from './contract';
+
+const statusOf: Record<ApiError['error']['kind'], number> = { 'bad input': 400, forbidden: 403, 'not found': 404, conflict: 409, 'too large': 413, unreadable: 422, fault: 500 };
+
+/** A fault to be told to the user. */
+export class Fault extends Error {
+  constructor(
+    readonly kind: ApiError['error']['kind'],
+    message: string,
+  ) {
+    super(message);
+  }
+}
+
+/** Checks input; what is wrong comes back as one sentence. */
+export function checked<const Schema extends v.GenericSchema>(schema: Schema, input: unknown, what: string): v.InferOutput<Schema> {
+  const result = v.safeParse(schema, input);
+  if (result.success) return result.output;
+  throw new Fault('bad input', `${what}: ${faultsOf(new v.ValiError(result.issues))}`);
+}
+
+const answer = (response: Response, kind: ApiError['error']['kind'], message: string) => response.status(statusOf[kind]).json({ error: { kind, message } } satisfies ApiError);
+
+export const notFound: RequestHandler = (request, response) => void answer(response, 'not found', `There is nothing at ${request.path}.`);
+
+/** Every error becomes one shape; what is a fault of ours goes to the log, never to the user. */
+export const faults =
+  (log: Logger): ErrorRequestHandler =>
+  (error: Error & { type?: string; status?: number }, _request: Request, response, next) => {
+    if (response.headersSent) return next(error);
+    if (error instanceof Fault) return void answer(response, error.kind, error.message);
+    if (error instanceof OutsideRoots) return void answer(response, 'forbidden', error.message);
+    if (v.isValiError(error)) return void answer(response, 'bad input', faultsOf(error));
+    if (error.type === 'entity.too.large') return void answer(response, 'too large', 'The file is larger than this server takes. Put it into the folder yourself, or raise --upload-limit.');
+    if (error.status && error.status < 500) return void answer(response, 'bad input', error.type === 'entity.parse.failed' ? 'The body is not valid JSON.' : error.message);
+    log.error(error);
+    return void answer(response, 'fault', 'Something went wrong in the program; the log says what. Nothing was changed.');
+  };

@@ -1,0 +1,30 @@
+import { Router } from 'express';
+import { readdir } from 'node:fs/promises';
+import { dirname, join } from 'node:path';
+import { isBelow, withinRoots } from '../folder/roots';
+import type { FolderAnswer } from './contract';
+import type { Deps } from './deps';
+
+const mostLooked = 2000;
+
+/** Folders below the allowed roots, with how many PDF files each holds. */
+export function foldersRouter({ config }: Deps): Router {
+  const router = Router();
+  const pdfsIn = async (folder: string) => {
+    const entries = await readdir(folder, { withFileTypes: true }).catch(() => []);
+    return entries.slice(0, mostLooked).filter((entry) => entry.isFile() && /\.pdf$/i.test(entry.name)).map((entry) => entry.name).sort();
+  };
+
+  router.get('/', async (request, response) => {
+    const asked = typeof request.query.path === 'string' ? request.query.path : config.roots[0];
+    const folder = await withinRoots(asked, config.roots);
+    const entries = await readdir(folder, { withFileTypes: true });
+    const names = entries.filter((entry) => entry.isDirectory() && !entry.name.startsWith('.')).map((entry) => entry.name).sort();
+    const folders = [];
+    for (const name of names.slice(0, mostLooked)) folders.push({ name, path: join(folder, name), pdfs: (await pdfsIn(join(folder, name))).length });
+    const parent = dirname(folder);
+    const answer: FolderAnswer = { folder, parent: config.roots.some((root) => isBelow(parent, root)) && parent !== folder ? parent : null, folders, pdfs: await pdfsIn(folder) };
+    response.json(answer);
+  });
+  return router;
+}

@@ -1,0 +1,83 @@
+import { Router } from 'express';
+import { basename, join } from 'node:path';
+import { placeFiles } from '../../core/intake/file-names';
+import { inventory } from '../folder/inventory';
+import { withinRoots } from '../folder/roots';
+import type { StoredPipeline } from '../store/pipelines';
+import { recordFolder, reportsOf } from '../store/reports';
+import type { OrUnreadable, ReportTask } from '../work/thread';
+import { sheetQuery, traceQuery, wordQuery, type ReportsAnswer } from './contract';
+import type { Deps } from './deps';
+import { checked, Fault } from './fault';
+import { pipelineOf } from './pipelines';
+
+/** The answer of a thread, or its sentence why the report cannot be read. */
+export function readable<T>(answer: OrUnreadable<T>): T {
+  if (typeof answer === 'object' && answer !== null && 'unreadable' in answer) throw new Fault('unreadable', answer.unreadable);
+  return answer as T;
+}
+
+/** The report of a request's path as the threads want it. */
+export async function reportTask({ store, cacheFolder, config }: Deps, pipeline: StoredPipeline, id: string): Promise<ReportTask> {
+  const report = (await reportsOf(store, pipeline.id)).find((each) => String(each.id) === id);
+  if (!report) throw new Fault('not found', `There is no report ${id} in “${pipeline.document.name}”.`);
+  if (report.standing === 'gone') throw new Fault('not found', `${report.path} is no longer in the folder.`);
+  if (report.standing === 'not a PDF') throw new Fault('unreadable', `${report.path} is not a PDF.`);
+  // A link inside the folder must not lead out of the roots.
+  const file = await withinRoots(join(pipeline.folder, report.path), pipeline.managed ? [pipeline.folder] : config.roots);
+  return { file, sha256: report.sha256, cacheFolder, key: String(report.id), fileName: basename(report.path) };
+}
+
+export function reportsRouter(deps: Deps): Router {
+  const { store, pool } = deps;
+  const router = Router({ mergeParams: true });
+  type Path = { id: string; report: string; page: string };
+  const asked = async (params: unknown) => {
+    const { id, report } = params as Path;
+    const pipeline = await pipelineOf(deps, id);
+    return { document: JSON.stringify(pipeline.document), source: await reportTask(deps, pipeline, report) };
+  };
+
+  /** Looks at the folder anew: which files are there, and what becomes of each. */
+  router.get('/', async (request, response) => {
+    const pipeline = await pipelineOf(deps, (request.params as Path).id);
+    const before = await reportsOf(store, pipeline.id);
+    const files = await inventory(pipeline.folder, new Map(before.map((report) => [report.path, report])));
+    const reports: ReportsAnswer = await recordFolder(store, pipeline.id, placeFiles(files, pipeline.document.reports));
+    response.json(reports);
+  });
+
+  router.get('/:report/tables', async (request, response) => {
+    const { source } = await asked(request.params);
+    response.json(readable(await pool.run('read', { source })));
+  });
+
+  router.get('/:report/file', async (request, response) => {
+    const { source } = await asked(request.params);
+    response.type('application/pdf').setHeader('ETag', `"${source.sha256}"`);
+    response.sendFile(source.file, { dotfiles: 'allow', acceptRanges: true });
+  });
+
+  router.get('/:report/pages/:page', async (request, response) => {
+    const { source } = await asked(request.params);
+    const answer = readable(await pool.run('page', { source, number: Number((request.params as unknown as Path).page) }));
+    if (!answer.page) throw new Fault('not found', `${source.fileName} has no readable page ${(request.params as unknown as Path).page}; it has ${answer.pageCount} pages.`);
+    response.json(answer);
+  });
+
+  router.get('/:report/sheet', async (request, response) => {
+    const { step, of, start, count } = checked(sheetQuery, request.query, 'The window');
+    response.json(readable(await pool.run('look', { ...(await asked(request.params)), step, of, start, count })));
+  });
+
+  router.get('/:report/trace', async (request, response) => {
+    const { row, column, step, of } = checked(traceQuery, request.query, 'The cell');
+    response.json(readable(await pool.run('trace', { ...(await asked(request.params)), step, of, ordinal: row, column })));
+  });
+
+  router.get('/:report/word', async (request, response) => {
+    const { page, word, step } = checked(wordQuery, request.query, 'The word');
+    response.json(readable(await pool.run('word', { ...(await asked(request.params)), page, word, step })));
+  });
+  return router;
+}

@@ -1,0 +1,58 @@
+import { Command, CommanderError, InvalidArgumentError } from 'commander';
+import { configFrom, dataOption, serverOptions } from './config';
+
+// Commands are loaded when asked for, so that --help answers at once.
+const wholeNumber = (text: string) => {
+  if (!/^\d+$/.test(text)) throw new InvalidArgumentError('Expected a whole number.');
+  return Number(text);
+};
+
+const program = new Command('able-sieve')
+  .description('Turns the same PDF reports, week after week, into one dataset that traces to the paper.')
+  .version('0.1.0')
+  .showHelpAfterError('(able-sieve COMMAND --help says more)');
+
+program
+  .command('tables')
+  .description('print the tables found in a PDF file')
+  .argument('<file>', 'PDF file')
+  .option('--pages <range>', 'pages such as 2-8 or 1,3,5-7')
+  .option('--password <password>', 'password of the file')
+  .option('--whole-pages', 'offer every page as a whole, too')
+  .option('--json', 'print JSON')
+  .action(async (file: string, options) => (await import('./commands/tables')).tables(file, options));
+
+program
+  .command('run')
+  .description('carry a pipeline over a folder of reports')
+  .argument('<pipeline>', 'pipeline document, NAME.sieve.json')
+  .requiredOption('--reports <folder>', 'folder of the reports')
+  .option('--out <file>', 'write the dataset as CSV')
+  .addOption(dataOption())
+  .action(async (pipeline: string, options) => (await import('./commands/run')).run(pipeline, options));
+
+program
+  .command('trace')
+  .description('print the place on paper of a cell of the published dataset')
+  .argument('<pipeline>', 'pipeline document, or the name of a pipeline')
+  .argument('<row>', 'row of the dataset, from 1', wholeNumber)
+  .argument('<column>', 'heading of the column')
+  .addOption(dataOption().makeOptionMandatory())
+  .option('--json', 'print JSON')
+  .action(async (pipeline: string, row: number, column: string, options) => (await import('./commands/trace')).trace(pipeline, row, column, options));
+
+const serveCommand = program.command('serve').description('start the server');
+for (const option of serverOptions()) serveCommand.addOption(option);
+serveCommand.action(async (options) => (await import('./commands/serve')).serveUntilStopped(configFrom(options)));
+
+program.exitOverride();
+try {
+  await program.parseAsync();
+} catch (error) {
+  if (error instanceof CommanderError) process.exitCode = error.exitCode;
+  else {
+    // One sentence, no stack: what is wrong and what to do.
+    process.stderr.write(`${error instanceof Error ? error.message : String(error)}\n`);
+    process.exitCode = 1;
+  }
+}

@@ -1,0 +1,67 @@
+import { createWriteStream } from 'node:fs';
+import { mkdtemp, realpath, rm } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import { join, resolve } from 'node:path';
+import { Readable } from 'node:stream';
+import { pipeline as stream } from 'node:stream/promises';
+import type { Pipeline } from '../../core/pipeline/document';
+import { cacheIn, openHouse } from '../open';
+import type { RefreshResult } from '../runs/refresh';
+import { datasetCsv, publicationOf } from '../store/dataset';
+import { addPipeline, pipelineByName, savePipeline } from '../store/pipelines';
+import type { Store } from '../store/store';
+import { pipelineFile } from './pipeline-file';
+
+/** Finds the pipeline of this name in the store or adds it, with the document and folder as given now. */
+export async function upsert(store: Store, document: Pipeline, folder: string): Promise<number> {
+  const known = await pipelineByName(store, document.name);
+  if (!known) return (await addPipeline(store, document, folder)).id;
+  await savePipeline(store, known.id, document, folder);
+  return known.id;
+}
+
+export async function run(file: string, options: { reports: string; out?: string; data?: string }): Promise<void> {
+  const document = await pipelineFile(file);
+  const folder = await realpath(options.reports).catch(() => {
+    throw new Error(`There is no folder ${options.reports}.`);
+  });
+  const temporary = options.data ? undefined : await mkdtemp(join(tmpdir(), 'able-sieve-'));
+  let failure: Error | undefined;
+  try {
+    const data = options.data && resolve(options.data);
+    const house = await openHouse(data, data ? cacheIn(data) : temporary!, { failed: (error) => (failure = error) });
+    try {
+      const id = await upsert(house.store, document, folder);
+      const { finished } = await house.runs.start(id);
+      const result = await finished;
+      if (!result) throw failure ?? new Error('The refresh was cancelled.');
+      process.stdout.write(summary(result));
+      if (options.out) {
+        const publication = await publicationOf(house.store, id);
+        if (publication) await stream(Readable.from(datasetCsv(house.store, publication)), createWriteStream(options.out));
+        process.stdout.write(publication ? `${publication.rows} rows written to ${options.out}${publication.misfits > 0 ? `; ${publication.misfits} error cells are blank in it` : ''}.\n` : '');
+      }
+      if (result.state === 'nothing published') process.exitCode = 1;
+    } finally {
+      await house.close();
+    }
+  } finally {
+    if (temporary) await rm(temporary, { recursive: true, force: true });
+  }
+}
+
+/** The result as lines for the terminal: a line a report, its problems below it. */
+export function summary({ state, rows, reports, message }: RefreshResult): string {
+  const widest = Math.max(8, ...reports.map((report) => report.path.length));
+  const lines = [`${'report'.padEnd(widest)}  state       rows   held  misfits  problems`];
+  for (const report of reports) {
+    const { matches, problems } = report.details;
+    lines.push(
+      `${report.path.padEnd(widest)}  ${report.state.padEnd(9)} ${String(report.rows).padStart(6)} ${String(report.held).padStart(6)} ${String(report.misfits).padStart(8)} ${String(problems.length).padStart(9)}` +
+        (matches.length > 0 ? `  took ${matches.map((m) => `“${m.rule}” on page ${m.pages[0]}${m.pages.length > 1 ? `-${m.pages.at(-1)}` : ''} (sure ${m.sure})`).join(', ')}` : ''),
+    );
+    for (const problem of problems) lines.push(`    ${problem}`);
+  }
+  lines.push(`${state}: ${rows} rows${message ? `. ${message}` : ''}`);
+  return `${lines.join('\n')}\n`;
+}

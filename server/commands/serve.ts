@@ -1,0 +1,12 @@
+import type { Config } from '../config';
+import { serve } from '../serve';
+
+/** Serves until the process is asked to stop. */
+export async function serveUntilStopped(config: Config): Promise<void> {
+  const { url, stop } = await serve(config);
+  process.stdout.write(`Able Sieve is at ${url}\n`);
+  await new Promise<void>((resolve) => {
+    for (const signal of ['SIGINT', 'SIGTERM'] as const) process.once(signal, () => resolve());
+  });
+  await stop();
+}

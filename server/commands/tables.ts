@@ -1,0 +1,47 @@
+import { readFile } from 'node:fs/promises';
+import { basename } from 'node:path';
+import { findTables, wholePage } from '../../core/reading/find-tables';
+import { plainRows, type Piece } from '../../core/reading/found-table';
+import { sentence } from '../../core/sheet/problem';
+import { readPages } from '../pdf/read-pages';
+
+/** Which pages a range such as `2-8` or `1,3,5-7` means. @throws Error with a sentence when it is none */
+export function pageRange(text: string): (page: number) => boolean {
+  const parts = text.split(',').map((part) => /^\s*(\d+)\s*(?:-\s*(\d+)\s*)?$/.exec(part));
+  if (parts.some((part) => !part)) throw new Error(`“${text}” is not a range of pages. Write it like 2-8 or 1,3,5-7.`);
+  const ranges = parts.map((part) => [Number(part![1]), Number(part![2] ?? part![1])]);
+  return (page) => ranges.some(([from, to]) => page >= from && page <= to);
+}
+
+const pieceJson = (piece: Piece) => ({
+  id: piece.id,
+  page: piece.page,
+  continues: piece.continues,
+  title: piece.title ?? null,
+  reading: piece.readings[0].name,
+  box: piece.box,
+  rows: plainRows(piece.readings[0]),
+  alternatives: piece.readings.slice(1).map((reading) => ({ reading: reading.name, rows: plainRows(reading) })),
+});
+
+export async function tables(file: string, options: { pages?: string; password?: string; wholePages?: boolean; json?: boolean }): Promise<void> {
+  const name = basename(file);
+  const wanted = options.pages === undefined ? undefined : pageRange(options.pages);
+  const bytes = await readFile(file).catch((error: NodeJS.ErrnoException) => {
+    throw new Error(error.code === 'ENOENT' ? `There is no file ${file}.` : `${file} cannot be opened (${error.code}).`);
+  });
+  const { pageCount, pages, problems } = await readPages(bytes, name, { password: options.password, wanted });
+  const pieces = findTables(pages).flatMap((table) => table.pieces);
+  const whole = options.wholePages ? pages.flatMap((page) => wholePage(page) ?? []) : [];
+  if (options.json) {
+    process.stdout.write(`${JSON.stringify({ pages: pageCount, tables: [...pieces, ...whole].map(pieceJson), problems: problems.map((p) => sentence({ ...p, report: name })) })}\n`);
+    return;
+  }
+  for (const piece of [...pieces, ...whole]) {
+    const [best] = piece.readings;
+    process.stdout.write(`\n${piece.id}, page ${piece.page}${piece.continues ? `, goes on from ${piece.continues}` : ''}: ${piece.title ?? 'no title'} (${best.name}: ${best.reason})\n`);
+    for (const row of plainRows(best)) process.stdout.write(`  ${row.join(' | ')}\n`);
+  }
+  for (const problem of problems) process.stderr.write(`${sentence({ ...problem, report: name })}\n`);
+  process.stdout.write(`\n${pieces.length} found ${pieces.length === 1 ? 'piece' : 'pieces'} on ${pageCount} ${pageCount === 1 ? 'page' : 'pages'}.\n`);
+}

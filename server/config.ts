@@ -1,0 +1,37 @@
+import { Option } from 'commander';
+import { resolve } from 'node:path';
+
+/** Where and how the server runs; flags first, then the environment, then these defaults. */
+export interface Config {
+  /** Data folder: database, cache of read reports, dropped files. */
+  readonly data: string;
+  readonly host: string;
+  readonly port: number;
+  /** Folders below which reports may lie. */
+  readonly roots: readonly string[];
+  /** Largest file that may be dropped, in megabytes. */
+  readonly uploadLimit: number;
+  readonly logLevel: string;
+}
+
+const list = (value: string, before: string[] | undefined) => [...(before ?? []), ...value.split(':')].filter(Boolean);
+
+export const dataOption = () => new Option('--data <folder>', 'data folder').env('ABLE_SIEVE_DATA');
+
+export const serverOptions = (): Option[] => [
+  dataOption().default('./able-sieve-data'),
+  new Option('--port <number>', 'port to listen on; 0: any free one').env('ABLE_SIEVE_PORT').default(4870).argParser(Number),
+  new Option('--root <folder>', 'folder below which reports may lie; may be given again').env('ABLE_SIEVE_ROOTS').argParser(list),
+  new Option('--upload-limit <megabytes>', 'largest file that may be dropped').env('ABLE_SIEVE_UPLOAD_LIMIT').default(200).argParser(Number),
+  new Option('--log-level <level>', 'how much is logged').env('ABLE_SIEVE_LOG').choices(['silent', 'error', 'warn', 'info', 'debug']).default('info'),
+];
+
+/** Settings as given on the command line or in the environment. The server listens on the loopback address only. */
+export const configFrom = (given: { data: string; port: number; root?: string[]; uploadLimit: number; logLevel: string }): Config => ({
+  data: resolve(given.data),
+  host: '127.0.0.1',
+  port: given.port,
+  roots: (given.root ?? [process.env.HOME ?? '/']).map((root) => resolve(root)),
+  uploadLimit: given.uploadLimit,
+  logLevel: given.logLevel,
+});

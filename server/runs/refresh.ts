@@ -1,0 +1,244 @@
+import { createHash } from 'node:crypto';
+import { basename, join } from 'node:path';
+import { placeFiles } from '../../core/intake/file-names';
+import { mergedNames } from '../../core/pipeline/append';
+import { resultDependsOn, splitAllReports } from '../../core/pipeline/document';
+import { readerVersion } from '../../core/reading/find-tables';
+import type { ValueType } from '../../core/sheet/sheet';
+import { inventory } from '../folder/inventory';
+import type { StoredPipeline } from '../store/pipelines';
+import { Cancelled, clearLeftovers, loadPart, publish, reservePart, type PublishedPart, type Watch } from '../store/publish';
+import { recordFolder, reportsOf, type StoredReport } from '../store/reports';
+import { endRun, noteRun, recordReports, type RunDetails, type RunReport, type RunState } from '../store/runs';
+import type { Store } from '../store/store';
+import type { Pool } from '../work/pool';
+import type { CarriedSummary, ReportTask } from '../work/thread';
+
+export interface RefreshOptions {
+  readonly cacheFolder: string;
+  readonly signal?: AbortSignal;
+  readonly progress?: (done: number, total: number, now: string) => void;
+  /** Publications that somebody is still reading; their rows are not cleared. */
+  readonly inUse?: ReadonlySet<number>;
+  readonly watch?: Watch;
+}
+
+export interface RefreshResult {
+  readonly state: RunState;
+  readonly rows: number;
+  readonly reports: readonly RunReport[];
+  readonly message: string | null;
+}
+
+interface KnownPart {
+  id: number;
+  report: number | null;
+  result_key: string;
+  rows: number;
+  held: number;
+  misfits: number;
+  columns: string;
+  details: string;
+  stale: boolean;
+}
+
+/** What became of one counting report: the part that holds its rows, if any. */
+interface Outcome {
+  readonly line: RunReport;
+  readonly part?: PublishedPart;
+  readonly columns: readonly { heading: string; type: ValueType }[];
+}
+
+const hash = (text: string) => createHash('sha256').update(text).digest('hex');
+const noDetails: RunDetails = { matches: [], layers: [], problems: [] };
+
+/**
+ * One refresh: looks at the folder, carries what is new or changed, and publishes in one switch. A report that cannot
+ * be had whole keeps its rows of the last good version, marked stale; the others come.
+ * @throws Cancelled when the signal ended it; the dataset before it stays published
+ */
+export async function refresh(store: Store, pool: Pool, pipeline: StoredPipeline, run: number, options: RefreshOptions): Promise<RefreshResult> {
+  const { signal, progress = () => undefined, watch = () => undefined } = options;
+  const stopped = () => signal?.aborted === true;
+  const document = JSON.stringify(pipeline.document);
+  progress(0, 0, 'Looking at the folder');
+  await clearLeftovers(store, pipeline.id, options.inUse);
+  const before = await reportsOf(store, pipeline.id);
+  const files = await inventory(pipeline.folder, new Map(before.map((report) => [report.path, report])));
+  const reports = await recordFolder(store, pipeline.id, placeFiles(files, pipeline.document.reports));
+  const counting = reports.filter((report) => report.standing === 'counts');
+  const parts = await publishedParts(store, pipeline.id);
+  const catalogue = new Map(
+    (await store.query<{ identifier: string; heading: string; type: ValueType }>('select identifier, heading, type from dataset_column where pipeline = $1', [pipeline.id])).map((c) => [c.identifier, c]),
+  );
+  const columnsOf = (part: KnownPart): { heading: string; type: ValueType }[] => (JSON.parse(part.columns) as string[]).flatMap((identifier) => catalogue.get(identifier) ?? []).map(({ heading, type }) => ({ heading, type }));
+  const needsWhole = splitAllReports(pipeline.document).whole.length > 0;
+  const keyOf = (report: StoredReport) => hash(resultDependsOn(pipeline.document, { sha256: report.sha256, readerVersion, fileName: basename(report.path) }));
+  const taskOf = (report: StoredReport): ReportTask => ({
+    file: join(pipeline.folder, report.path),
+    sha256: report.sha256,
+    cacheFolder: options.cacheFolder,
+    key: String(report.id),
+    fileName: basename(report.path),
+  });
+
+  let done = 0;
+  const carryOne = async (report: StoredReport): Promise<Outcome> => {
+    if (stopped()) throw new Cancelled();
+    const known = parts.find((part) => part.report === report.id);
+    const resultKey = keyOf(report);
+    if (!needsWhole && known && known.result_key === resultKey) {
+      progress(++done, counting.length, report.path);
+      return { line: lineOf(report, known.stale ? 'changed' : 'unchanged', false, known, JSON.parse(known.details) as RunDetails), part: { part: known.id, stale: false }, columns: columnsOf(known) };
+    }
+    const part = needsWhole ? null : await reservePart(store, pipeline.id, report.id, resultKey);
+    const answer = await pool
+      .run('carry', { document, source: taskOf(report), part }, { signal, progress: (page, pages) => progress(done, counting.length, `${report.path}, page ${page} of ${pages}`) })
+      .catch((error: Error): { unreadable: string } => {
+        if (stopped()) throw new Cancelled();
+        // One report that breaks its thread (too large for its memory, a fault of the reader) must not stop the others.
+        return { unreadable: `${report.path} could not be read: ${error.message.replace(/\s+/g, ' ')}` };
+      });
+    progress(++done, counting.length, report.path);
+    const refused = 'unreadable' in answer ? answer.unreadable : answer.heldBack;
+    if (refused !== null || 'unreadable' in answer) return heldBack(report, known, refused!, 'unreadable' in answer ? undefined : answer, columnsOf);
+    if (part !== null) await loadPart(store, pipeline.id, part, answer.part, watch, stopped);
+    const counts = { rows: answer.part.rows, held: answer.part.held, misfits: answer.part.misfits.length };
+    return {
+      line: lineOf(report, known ? 'changed' : 'added', answer.parsed, counts, answer.details),
+      ...(part === null ? {} : { part: { part, stale: false } }),
+      columns: answer.part.columns,
+    };
+  };
+
+  const outcomes = alike(await inParallel(counting, pool.threads, carryOne), (outcome, why) => heldBack(counting.find((r) => r.id === outcome.line.report)!, undefined, why, undefined, columnsOf));
+  const others = reports.filter((report) => report.standing !== 'counts').map((report) => lineOf(report, otherState(report), false, noCounts, { ...noDetails, problems: otherSentence(report) }));
+  const good = outcomes.filter((outcome) => outcome.line.state !== 'failed');
+  const lines = inOrder(reports, [...outcomes.map((outcome) => outcome.line), ...others.filter((line) => line.state !== 'removed' || parts.some((part) => part.report === line.report))]);
+  if (stopped()) throw new Cancelled();
+
+  let published = good.flatMap((outcome) => outcome.part ?? []);
+  let columns = mergedColumns(good.map((outcome) => outcome.columns));
+  let message: string | null = null;
+  if (needsWhole && good.length > 0) {
+    const resultKey = hash(JSON.stringify([good.map(({ line }) => [line.report, keyOf(counting.find((r) => r.id === line.report)!)]), pipeline.document.allReports]));
+    const known = parts.find((part) => part.report === null && part.result_key === resultKey);
+    if (known) {
+      published = [{ part: known.id, stale: false }];
+      columns = columnsOf(known);
+    } else {
+      progress(done, counting.length, 'Steps that need all reports at once');
+      const part = await reservePart(store, pipeline.id, null, resultKey);
+      const sources = good.map(({ line }) => taskOf(counting.find((r) => r.id === line.report)!));
+      const answer: CarriedSummary = await pool.run('whole', { document, sources, part }, { signal });
+      await loadPart(store, pipeline.id, part, answer.part, watch, stopped);
+      published = [{ part, stale: false }];
+      columns = [...answer.part.columns];
+      message = 'All rows were computed anew, because a step needs all reports at once.';
+    }
+  }
+  if (stopped()) throw new Cancelled();
+
+  const rows = lines.reduce((sum, line) => sum + (line.state === 'failed' ? 0 : line.rows), 0);
+  await recordReports(store, run, lines);
+  if (published.length === 0) {
+    const why = counting.length === 0 ? `No PDF report was found in ${pipeline.folder}.` : 'No report could be carried; see the sentence of each.';
+    await endRun(store, run, 'nothing published', why);
+    return { state: 'nothing published', rows: 0, reports: lines, message: why };
+  }
+  if (samePublication(parts, published)) {
+    await endRun(store, run, 'nothing new', 'Nothing has changed since the last refresh.');
+    return { state: 'nothing new', rows, reports: lines, message: 'Nothing has changed since the last refresh.' };
+  }
+  progress(done, counting.length, 'Publishing');
+  const result = await publish(store, pipeline.id, run, published, columns, watch);
+  if (message) await noteRun(store, run, message);
+  return { state: 'published', rows: result.rows, reports: lines, message };
+}
+
+/** The parts of the dataset as it is published now, in order. */
+const publishedParts = (store: Store, pipeline: number) =>
+  store.query<KnownPart>(
+    `select t.id, t.report, t.result_key, t.rows, t.held, t.misfits, t.columns, t.details, pp.stale
+     from part t join publication_part pp on pp.part = t.id join pipeline p on p.publication = pp.publication
+     where p.id = $1 order by pp.position`,
+    [pipeline],
+  );
+
+const samePublication = (before: readonly KnownPart[], now: readonly PublishedPart[]) =>
+  before.length === now.length && before.every((part, i) => part.id === now[i].part && part.stale === now[i].stale);
+
+const noCounts = { rows: 0, held: 0, misfits: 0 };
+
+const lineOf = (report: StoredReport, state: RunReport['state'], parsed: boolean, { rows, held, misfits }: { rows: number; held: number; misfits: number }, details: RunDetails): RunReport => ({
+  report: report.id,
+  path: report.path,
+  period: report.period,
+  state,
+  parsed,
+  rows,
+  held,
+  misfits,
+  details,
+});
+
+/** A report whose rows cannot be had now: those of its last good version stay, marked stale. */
+function heldBack(report: StoredReport, known: KnownPart | undefined, why: string, answer: CarriedSummary | undefined, columnsOf: (part: KnownPart) => Outcome['columns']): Outcome {
+  const details: RunDetails = { ...(answer?.details ?? noDetails), problems: [why, ...(answer?.details.problems ?? []).filter((problem) => !why.includes(problem))] };
+  if (known) return { line: lineOf(report, 'stale', false, known, details), part: { part: known.id, stale: true }, columns: columnsOf(known) };
+  return { line: lineOf(report, 'failed', answer?.parsed ?? false, noCounts, details), columns: [] };
+}
+
+/** A report in which a column has another type than in most others is held back: one column has one type. */
+function alike(outcomes: readonly Outcome[], refuse: (outcome: Outcome, why: string) => Outcome): Outcome[] {
+  const votes = new Map<string, Map<ValueType, number>>();
+  for (const { columns } of outcomes)
+    for (const { heading, type } of columns) {
+      const own = votes.get(heading) ?? new Map<ValueType, number>();
+      votes.set(heading, own.set(type, (own.get(type) ?? 0) + 1));
+    }
+  const usual = (heading: string) => [...votes.get(heading)!].sort((a, b) => b[1] - a[1])[0][0];
+  return outcomes.map((outcome) => {
+    const odd = outcome.columns.find(({ heading, type }) => usual(heading) !== type);
+    return odd
+      ? refuse(outcome, `${outcome.line.path}: expected column “${odd.heading}” to be of type ${usual(odd.heading)} as in the other reports, got ${odd.type}. Set its type in a step that reaches every report.`)
+      : outcome;
+  });
+}
+
+function mergedColumns(lists: readonly (readonly { heading: string; type: ValueType }[])[]): { heading: string; type: ValueType }[] {
+  const types = new Map(lists.flat().map(({ heading, type }) => [heading, type]));
+  return mergedNames(lists.map((list) => list.map(({ heading }) => heading))).map((heading) => ({ heading, type: types.get(heading)! }));
+}
+
+const otherState = (report: StoredReport): RunReport['state'] => (report.standing === 'gone' ? 'removed' : (report.standing as RunReport['state']));
+
+function otherSentence(report: StoredReport): string[] {
+  switch (report.standing) {
+    case 'replaced':
+      return [`${report.path} is replaced by ${report.standingOf}, a later issue for the same period.`];
+    case 'a copy':
+      return [`${report.path} has the same content as ${report.standingOf} and is counted once.`];
+    case 'gone':
+      return [`${report.path} is no longer in the folder; its rows left the dataset.`];
+    default:
+      return [`${report.path} is not a PDF and was left alone.`];
+  }
+}
+
+const inOrder = (reports: readonly StoredReport[], lines: readonly RunReport[]): RunReport[] => reports.flatMap((report) => lines.filter((line) => line.report === report.id));
+
+/** Runs the work over all items, a few at a time, results in the order of the items. The first failure ends it. */
+async function inParallel<Item, Result>(items: readonly Item[], atOnce: number, work: (item: Item) => Promise<Result>): Promise<Result[]> {
+  const results = new Array<Result>(items.length);
+  let next = 0;
+  await Promise.all(
+    Array.from({ length: Math.min(atOnce, items.length) }, async () => {
+      while (next < items.length) {
+        const at = next++;
+        results[at] = await work(items[at]);
+      }
+    }),
+  );
+  return results;
+}

@@ -1,0 +1,138 @@
+import { pipelineById } from '../store/pipelines';
+import { Cancelled, type Watch } from '../store/publish';
+import { endRun, startRun } from '../store/runs';
+import type { Store } from '../store/store';
+import type { Pool } from '../work/pool';
+import { refresh, type RefreshResult } from './refresh';
+
+export interface RunProgress {
+  readonly run: number;
+  readonly done: number;
+  readonly total: number;
+  /** What is being done now. */
+  readonly now: string;
+}
+
+export type RunEvent = { readonly kind: 'progress'; readonly progress: RunProgress } | { readonly kind: 'ended'; readonly state: string; readonly message: string | null };
+
+interface Active {
+  readonly run: number;
+  readonly pipeline: number;
+  readonly abort: AbortController;
+  readonly ears: Set<(event: RunEvent) => void>;
+  progress: RunProgress;
+  finished: Promise<RefreshResult | undefined>;
+}
+
+/** Runs of all pipelines: at most one at a time for each; whoever asks again joins the one under way. */
+export class RunManager {
+  private readonly active = new Map<number, Active>();
+  /** By pipeline, from the moment somebody asks: a second asker must not start a second run. */
+  private readonly started = new Map<number, Promise<Active>>();
+  private readonly readers = new Map<number, number>();
+
+  constructor(
+    private readonly store: Store,
+    private readonly pool: Pool,
+    private readonly cacheFolder: string,
+    private readonly failed: (error: Error) => void,
+    private readonly watch?: Watch,
+  ) {}
+
+  /** Starts a refresh, or joins the one under way. @returns its run, and a promise of how it ended */
+  async start(pipelineId: number): Promise<{ run: number; finished: Promise<RefreshResult | undefined> }> {
+    const under = this.started.get(pipelineId);
+    if (under) return under;
+    const starting = this.begin(pipelineId);
+    this.started.set(pipelineId, starting);
+    const forget = () => this.started.delete(pipelineId);
+    starting.then((active) => active.finished.finally(forget), forget);
+    return starting;
+  }
+
+  private async begin(pipelineId: number): Promise<Active> {
+    const pipeline = await pipelineById(this.store, pipelineId);
+    if (!pipeline) throw new Error(`There is no pipeline ${pipelineId}.`);
+    const run = await startRun(this.store, pipelineId);
+    const abort = new AbortController();
+    const active: Active = {
+      run,
+      pipeline: pipelineId,
+      abort,
+      ears: new Set(),
+      progress: { run, done: 0, total: 0, now: 'Starting' },
+      finished: Promise.resolve(undefined),
+    };
+    this.active.set(run, active);
+    active.finished = refresh(this.store, this.pool, pipeline, run, {
+      cacheFolder: this.cacheFolder,
+      signal: abort.signal,
+      inUse: new Set(this.readers.keys()),
+      watch: this.watch,
+      progress: (done, total, now) => {
+        active.progress = { run, done, total, now };
+        this.tell(active, { kind: 'progress', progress: active.progress });
+      },
+    })
+      .then(
+        (result) => {
+          this.tell(active, { kind: 'ended', state: result.state, message: result.message });
+          return result;
+        },
+        async (error: Error) => {
+          const cancelled = error instanceof Cancelled;
+          const message = cancelled ? 'Cancelled; the dataset before it stays published.' : `The refresh failed: ${error.message} The dataset before it stays published.`;
+          if (!cancelled) this.failed(error);
+          await endRun(this.store, run, cancelled ? 'cancelled' : 'failed', message).catch(() => undefined);
+          this.tell(active, { kind: 'ended', state: cancelled ? 'cancelled' : 'failed', message });
+          return undefined;
+        },
+      )
+      .finally(() => this.active.delete(run));
+    return active;
+  }
+
+  /** @returns whether there was a run to cancel */
+  cancel(run: number): boolean {
+    const active = this.active.get(run);
+    active?.abort.abort();
+    return active !== undefined;
+  }
+
+  /** The run under way for a pipeline. */
+  underWay(pipeline: number): RunProgress | undefined {
+    return [...this.active.values()].find((each) => each.pipeline === pipeline)?.progress;
+  }
+
+  /** Hears the events of a run under way, its progress so far first. @returns undefined when it has ended; else stops hearing */
+  follow(run: number, heard: (event: RunEvent) => void): (() => void) | undefined {
+    const active = this.active.get(run);
+    if (!active) return undefined;
+    heard({ kind: 'progress', progress: active.progress });
+    active.ears.add(heard);
+    return () => active.ears.delete(heard);
+  }
+
+  /** Keeps the rows of a publication from being cleared while somebody reads them. */
+  async reading<T>(publication: number, work: () => Promise<T>): Promise<T> {
+    this.readers.set(publication, (this.readers.get(publication) ?? 0) + 1);
+    try {
+      return await work();
+    } finally {
+      const left = this.readers.get(publication)! - 1;
+      if (left > 0) this.readers.set(publication, left);
+      else this.readers.delete(publication);
+    }
+  }
+
+  /** Cancels everything and waits until it has ended. */
+  async close(): Promise<void> {
+    const all = [...this.active.values()];
+    all.forEach((each) => each.abort.abort());
+    await Promise.all(all.map((each) => each.finished));
+  }
+
+  private tell(active: Active, event: RunEvent) {
+    for (const heard of active.ears) heard(event);
+  }
+}

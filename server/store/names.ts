@@ -1,0 +1,43 @@
+import type { ValueType } from '../../core/sheet/sheet';
+
+/** Our own identifiers stay far below the 63 bytes at which PostgreSQL cuts names. */
+const longest = 40;
+
+/** A heading as a plain identifier: letters, digits and underscores. */
+export function slug(text: string, otherwise: string): string {
+  const plain = text
+    .normalize('NFKD')
+    .replace(/[\u0300-\u036f]/g, '')
+    .toLowerCase()
+    .replace(/[^a-z0-9]+/g, '_')
+    .replace(/^_+|_+$/g, '')
+    .slice(0, longest)
+    .replace(/_+$/, '');
+  return plain === '' ? otherwise : /^\d/.test(plain) ? `${otherwise}_${plain}`.slice(0, longest) : plain;
+}
+
+/** The first of name, name_2, name_3 ... that is free. */
+export function freeIdentifier(wanted: string, taken: ReadonlySet<string>): string {
+  if (!taken.has(wanted)) return wanted;
+  let n = 2;
+  while (taken.has(`${wanted}_${n}`)) n++;
+  return `${wanted}_${n}`;
+}
+
+const sqlTypes: Record<ValueType, string> = {
+  text: 'text',
+  integer: 'bigint',
+  decimal: 'numeric',
+  percent: 'numeric',
+  date: 'date',
+  time: 'time',
+  datetime: 'timestamp',
+  period: 'text',
+  boolean: 'boolean',
+};
+export const sqlType = (type: ValueType): string => sqlTypes[type];
+
+export const dataTable = (pipeline: number): string => `data_${pipeline}`;
+
+/** Columns of every data table that are ours, before the columns of the dataset. */
+export const rowColumns = ['part', 'ordinal', 'report', 'report_ordinal', 'page'] as const;

@@ -1,0 +1,124 @@
+import { Worker } from 'node:worker_threads';
+import { builtThread } from '../built';
+import { lockFolder } from './lock';
+import type { Answer, Request } from './pglite-thread';
+import { quoted, type Param, type Session, type Store } from './store';
+
+type Asked = Request extends infer R ? (R extends { id: number } ? Omit<R, 'id'> : never) : never;
+type Told = Extract<Answer, { id: number }>;
+
+/** A database error, with the SQLSTATE where there is one. */
+export class StoreError extends Error {
+  constructor(
+    message: string,
+    readonly code?: string,
+  ) {
+    super(message);
+    this.name = 'StoreError';
+  }
+}
+
+/**
+ * Opens the embedded database.
+ * @param folder where it lives, locked until closed; left out: in memory only
+ * @throws FolderInUse when another process has the folder
+ */
+export async function openPglite(folder?: string): Promise<Store> {
+  const unlock = folder === undefined ? undefined : await lockFolder(folder);
+  const worker = new Worker(builtThread('pglite-thread'), { workerData: { dataDir: folder === undefined ? undefined : `${folder}/database` } });
+  const waiting = new Map<number, { resolve(told: Told): void; reject(error: Error): void }>();
+  const ears = new Map<string, Set<(payload: string) => void>>();
+  let next = 1;
+  let gone: Error | undefined;
+
+  const ready = new Promise<void>((resolve, reject) => {
+    worker.on('message', (message: Answer) => {
+      if ('ready' in message) return resolve();
+      if ('heard' in message) return ears.get(message.heard)?.forEach((heard) => heard(message.payload));
+      const asked = waiting.get(message.id);
+      waiting.delete(message.id);
+      if (message.error) asked?.reject(new StoreError(message.error.message, message.error.code));
+      else asked?.resolve(message);
+    });
+    const fail = (error: Error) => {
+      gone ??= error;
+      reject(error);
+      for (const { reject: rejectAsked } of waiting.values()) rejectAsked(error);
+      waiting.clear();
+    };
+    worker.on('error', fail);
+    worker.on('exit', () => fail(new StoreError('The database is closed.')));
+  });
+  try {
+    await ready;
+  } catch (error) {
+    await unlock?.();
+    throw error;
+  }
+
+  const ask = (asked: Asked) =>
+    new Promise<Told>((resolve, reject) => {
+      if (gone) return reject(gone);
+      const id = next++;
+      waiting.set(id, { resolve, reject });
+      worker.postMessage({ id, ...asked });
+    });
+
+  // Whoever holds the turn talks alone; a transaction holds it over all its statements.
+  let turn: Promise<unknown> = Promise.resolve();
+  const inTurn = <T>(work: () => Promise<T>): Promise<T> => {
+    const mine = turn.then(work, work);
+    turn = mine.catch(() => undefined);
+    return mine;
+  };
+
+  const session: Session = {
+    query: async <T>(sql: string, params: readonly Param[] = []) => (await ask({ op: 'query', sql, params: [...params] })).rows as T[],
+    execute: async (sql, params = []) => (await ask({ op: 'query', sql, params: [...params] })).affected ?? 0,
+    script: async (sql) => void (await ask({ op: 'script', sql })),
+    copyIn: async (table, columns, csv) =>
+      void (await ask({ op: 'copyIn', sql: `copy ${quoted(table)} (${columns.map(quoted).join(', ')}) from '/dev/blob' with (format csv)`, csv })),
+    copyOut: async (query) => (await ask({ op: 'copyOut', sql: `copy (${query}) to '/dev/blob' with (format csv)` })).bytes!,
+  };
+  const unless = <Args extends unknown[], T>(call: (...args: Args) => Promise<T>) => (...args: Args) => inTurn(() => call(...args));
+
+  return {
+    query: unless(session.query) as Session['query'],
+    execute: unless(session.execute),
+    script: unless(session.script),
+    copyIn: unless(session.copyIn),
+    copyOut: unless(session.copyOut),
+    transaction: (work) =>
+      inTurn(async () => {
+        await session.script('begin');
+        try {
+          const result = await work(session);
+          await session.script('commit');
+          return result;
+        } catch (error) {
+          await session.script('rollback').catch(() => undefined);
+          throw error;
+        }
+      }),
+    listen: async (channel, heard) => {
+      const own = ears.get(channel) ?? new Set();
+      ears.set(channel, own.add(heard));
+      if (own.size === 1) await inTurn(() => ask({ op: 'listen', channel }));
+      return async () => {
+        own.delete(heard);
+        if (own.size === 0) {
+          ears.delete(channel);
+          await inTurn(() => ask({ op: 'unlisten', channel }));
+        }
+      };
+    },
+    notify: async (channel, payload) => void (await inTurn(() => session.query('select pg_notify($1, $2)', [channel, payload]))),
+    close: () =>
+      inTurn(async () => {
+        if (!gone) await ask({ op: 'close' });
+        gone ??= new StoreError('The database is closed.');
+        await worker.terminate();
+        await unlock?.();
+      }),
+  };
+}

@@ -1,0 +1,191 @@
+import type { ValueType } from '../../core/sheet/sheet';
+import { dataTable, freeIdentifier, rowColumns, slug, sqlType } from './names';
+import { quoted, type Session, type Store } from './store';
+
+/** Never more rows in one statement: readers get their turn between two of them. */
+export const batchRows = 20_000;
+
+export interface DatasetColumn {
+  readonly identifier: string;
+  readonly heading: string;
+  readonly type: ValueType;
+}
+
+/** Rows of one report as they go into the database, CSV in batches of at most `batchRows` rows. */
+export interface LoadedPart {
+  readonly rows: number;
+  readonly held: number;
+  readonly columns: readonly { heading: string; type: ValueType }[];
+  /** Each line: part, ordinal, report, report ordinal, page, then the cells in the order of `columns`. */
+  readonly batches: AsyncIterable<string> | Iterable<string>;
+  readonly misfits: readonly { ordinal: number; heading: string; text: string; reason: string }[];
+  readonly totals: readonly { step: string; page: number; reason: string; cells: Record<string, string> }[];
+  readonly details: unknown;
+}
+
+/** Named moments of a publish, told to whoever watches it. */
+export type Moment = 'batch loaded' | 'before the switch' | 'after the switch';
+export type Watch = (moment: Moment) => void | Promise<void>;
+
+/** Gives every heading and type of a pipeline an identifier, and the data table a column for it. */
+async function identify(store: Store, pipeline: number, columns: readonly { heading: string; type: ValueType }[]): Promise<DatasetColumn[]> {
+  // One after the other: two parts loaded at the same time may bring the same new heading.
+  const mine = (identifying.get(store) ?? Promise.resolve()).then(() => identifyNow(store, pipeline, columns));
+  identifying.set(store, mine.then(() => undefined, () => undefined));
+  return mine;
+}
+
+const identifying = new WeakMap<Store, Promise<void>>();
+
+async function identifyNow(store: Store, pipeline: number, columns: readonly { heading: string; type: ValueType }[]): Promise<DatasetColumn[]> {
+  const table = quoted(dataTable(pipeline));
+  await store.script(
+    `create table if not exists ${table} (part integer not null, ordinal integer not null, report integer not null, report_ordinal integer not null, page integer not null, primary key (part, ordinal))`,
+  );
+  const known = await store.query<DatasetColumn>('select identifier, heading, type from dataset_column where pipeline = $1', [pipeline]);
+  const taken = new Set<string>([...rowColumns, ...known.map((column) => column.identifier)]);
+  const result: DatasetColumn[] = [];
+  for (const { heading, type } of columns) {
+    let column = known.find((each) => each.heading === heading && each.type === type);
+    if (!column) {
+      column = { identifier: freeIdentifier(slug(heading, 'column'), taken), heading, type };
+      taken.add(column.identifier);
+      const added = column;
+      await store.transaction(async (session) => {
+        await session.script(`alter table ${table} add column ${quoted(added.identifier)} ${sqlType(type)}`);
+        await session.script(`comment on column ${table}.${quoted(added.identifier)} is '${heading.replaceAll("'", "''")}'`);
+        await session.execute('insert into dataset_column (pipeline, identifier, heading, type) values ($1, $2, $3, $4)', [pipeline, added.identifier, heading, type]);
+      });
+    }
+    result.push(column);
+  }
+  return result;
+}
+
+/** Gives out the id under which a part will be loaded, so that its rows can carry it. */
+export async function reservePart(store: Store, pipeline: number, report: number | null, resultKey: string): Promise<number> {
+  const [{ id }] = await store.query<{ id: number }>('insert into part (pipeline, report, result_key) values ($1, $2, $3) returning id', [pipeline, report, resultKey]);
+  return id;
+}
+
+/** Loads the rows of a reserved part in batches, each its own statement. They are not published yet. */
+export async function loadPart(store: Store, pipeline: number, id: number, part: LoadedPart, watch: Watch = () => undefined, stopped: () => boolean = () => false): Promise<void> {
+  const columns = await identify(store, pipeline, part.columns);
+  const names = [...rowColumns, ...columns.map((column) => column.identifier)];
+  for await (const csv of part.batches) {
+    if (stopped()) throw new Cancelled();
+    await store.copyIn(dataTable(pipeline), names, csv);
+    await watch('batch loaded');
+  }
+  const identifierOf = new Map(columns.map((column) => [column.heading, column.identifier]));
+  for (let i = 0; i < part.misfits.length; i += batchRows)
+    await store.copyIn(
+      'dataset_problem',
+      ['part', 'ordinal', 'identifier', 'text', 'reason'],
+      part.misfits.slice(i, i + batchRows).map((m) => csvLine([id, m.ordinal, identifierOf.get(m.heading)!, m.text, m.reason])).join(''),
+    );
+  if (part.totals.length > 0)
+    await store.copyIn(
+      'kept_total',
+      ['part', 'position', 'step', 'page', 'reason', 'cells'],
+      part.totals.map((t, i) => csvLine([id, i, t.step, t.page, t.reason, JSON.stringify(t.cells)])).join(''),
+    );
+  await store.execute('update part set rows = $2, held = $3, misfits = $4, columns = $5, details = $6 where id = $1', [
+    id,
+    part.rows,
+    part.held,
+    part.misfits.length,
+    JSON.stringify(columns.map((column) => column.identifier)),
+    JSON.stringify(part.details),
+  ]);
+}
+
+/** The run was cancelled by the user. */
+export class Cancelled extends Error {
+  constructor() {
+    super('The run was cancelled.');
+    this.name = 'Cancelled';
+  }
+}
+
+export const csvCell = (value: string | number | boolean | null): string =>
+  value === null ? '' : typeof value === 'string' ? `"${value.replaceAll('"', '""')}"` : String(value);
+export const csvLine = (values: readonly (string | number | boolean | null)[]): string => `${values.map(csvCell).join(',')}\n`;
+
+export interface PublishedPart {
+  readonly part: number;
+  readonly stale: boolean;
+}
+
+/**
+ * Makes loaded parts the published dataset: prepares the publication, then moves the pointer in one short transaction.
+ * Readers see the dataset before or the one after, never anything between.
+ */
+export async function publish(
+  store: Store,
+  pipeline: number,
+  run: number,
+  parts: readonly PublishedPart[],
+  columns: readonly { heading: string; type: ValueType }[],
+  watch: Watch,
+): Promise<{ publication: number; rows: number; misfits: number }> {
+  const identified = await identify(store, pipeline, columns);
+  const sizes = new Map(
+    (await store.query<{ id: number; rows: number; misfits: number }>('select id, rows, misfits from part where pipeline = $1', [pipeline])).map((part) => [part.id, part]),
+  );
+  const rows = parts.reduce((sum, { part }) => sum + sizes.get(part)!.rows, 0);
+  const misfits = parts.reduce((sum, { part }) => sum + sizes.get(part)!.misfits, 0);
+  const [{ id: publication }] = await store.query<{ id: number }>(
+    'insert into publication (pipeline, run, rows, misfits, columns) values ($1, $2, $3, $4, $5) returning id',
+    [pipeline, run, rows, misfits, JSON.stringify(identified)],
+  );
+  let start = 0;
+  const lines = parts.map(({ part, stale }, position) => {
+    const line = csvLine([publication, position, part, start, stale]);
+    start += sizes.get(part)!.rows;
+    return line;
+  });
+  if (lines.length > 0) await store.copyIn('publication_part', ['publication', 'position', 'part', 'start_row', 'stale'], lines.join(''));
+  await watch('before the switch');
+  await store.transaction(async (session) => {
+    await session.execute('update publication set published_at = now() where id = $1', [publication]);
+    await session.execute('update pipeline set publication = $1 where id = $2', [publication, pipeline]);
+    await session.execute("update run set state = 'published', ended_at = now(), publication = $1, rows = $2 where id = $3", [publication, rows, run]);
+    await replaceView(session, pipeline, identified);
+  });
+  await watch('after the switch');
+  return { publication, rows, misfits };
+}
+
+/** The view under the pipeline's documented name: the rows of the published parts. */
+async function replaceView(session: Session, pipeline: number, columns: readonly DatasetColumn[]): Promise<void> {
+  const [{ view_name }] = await session.query<{ view_name: string }>('select view_name from pipeline where id = $1', [pipeline]);
+  const view = quoted(view_name);
+  await session.script(`drop view if exists ${view}`);
+  await session.script(
+    `create view ${view} as select ${['report', 'page', ...columns.map((c) => c.identifier)].map((name) => `d.${quoted(name)}`).join(', ')}
+     from ${quoted(dataTable(pipeline))} d join publication_part pp on pp.part = d.part join pipeline p on p.publication = pp.publication
+     where p.id = ${pipeline}`,
+  );
+  for (const column of columns) await session.script(`comment on column ${view}.${quoted(column.identifier)} is '${column.heading.replaceAll("'", "''")}'`);
+}
+
+/**
+ * Clears what no publication needs: parts and publications left by a broken or superseded run, in small statements.
+ * @param inUse publications that somebody is still reading
+ */
+export async function clearLeftovers(store: Store, pipeline: number, inUse: ReadonlySet<number> = new Set()): Promise<void> {
+  const [current] = await store.query<{ publication: number | null }>('select publication from pipeline where id = $1', [pipeline]);
+  const keep = [...inUse, ...(current?.publication ? [current.publication] : [])];
+  const kept = keep.length > 0 ? keep.join(', ') : '-1';
+  await store.execute(`delete from publication where pipeline = $1 and id not in (${kept})`, [pipeline]);
+  const dead = await store.query<{ id: number }>('select id from part where pipeline = $1 and not exists (select 1 from publication_part pp where pp.part = part.id)', [pipeline]);
+  const [{ there }] = await store.query<{ there: boolean }>('select to_regclass($1) is not null as there', [dataTable(pipeline)]);
+  const table = quoted(dataTable(pipeline));
+  for (const { id } of dead) {
+    let from = 0;
+    // A part left by a broken run does not know its count: delete until nothing is left.
+    while (there && (await store.execute(`delete from ${table} where part = $1 and ordinal < $2`, [id, (from += batchRows)])) > 0);
+    await store.execute('delete from part where id = $1', [id]);
+  }
+}

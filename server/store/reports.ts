@@ -1,0 +1,70 @@
+import type { PlacedFile } from '../../core/intake/file-names';
+import type { InventoryFile } from '../folder/inventory';
+import type { Store } from './store';
+
+export interface StoredReport {
+  readonly id: number;
+  readonly path: string;
+  readonly sha256: string;
+  readonly size: number;
+  readonly modified: number;
+  readonly period: string | null;
+  readonly revision: number;
+  readonly standing: string;
+  readonly standingOf: string | null;
+}
+
+interface ReportRow {
+  id: number;
+  path: string;
+  sha256: string;
+  size: string;
+  modified: string;
+  period: string | null;
+  revision: number;
+  standing: string;
+  standing_of: string | null;
+}
+
+export async function reportsOf(store: Store, pipeline: number): Promise<StoredReport[]> {
+  const rows = await store.query<ReportRow>(
+    'select id, path, sha256, size, modified, period, revision, standing, standing_of from report where pipeline = $1 order by coalesce(period, \'~\') collate "C", revision, path collate "C"',
+    [pipeline],
+  );
+  return rows.map(({ standing_of, ...row }) => ({ ...row, size: Number(row.size), modified: Number(row.modified), standingOf: standing_of }));
+}
+
+/**
+ * Brings the reports of a pipeline in line with its folder. A file that was renamed keeps its report, known by its
+ * content; one that is no longer there stays on record as gone.
+ */
+export async function recordFolder(store: Store, pipeline: number, files: readonly PlacedFile<InventoryFile>[]): Promise<StoredReport[]> {
+  const known = await reportsOf(store, pipeline);
+  const here = new Set(files.map(({ file }) => file.path));
+  const lost = known.filter((report) => !here.has(report.path));
+  for (const { file, facts, standing } of files) {
+    const values = [file.sha256, file.size, file.modified, facts.period ?? null, facts.revision, standing.counts ? 'counts' : standing.because, standing.counts ? null : (standing.of ?? null)];
+    const same = known.find((report) => report.path === file.path);
+    const renamed = same ? undefined : lost.find((report) => report.sha256 === file.sha256);
+    if (same && unchanged(same, values)) continue;
+    if (same ?? renamed) {
+      if (renamed) lost.splice(lost.indexOf(renamed), 1);
+      await store.execute('update report set path = $2, sha256 = $3, size = $4, modified = $5, period = $6, revision = $7, standing = $8, standing_of = $9 where id = $1', [
+        (same ?? renamed)!.id,
+        file.path,
+        ...values,
+      ]);
+    } else {
+      await store.execute('insert into report (pipeline, path, sha256, size, modified, period, revision, standing, standing_of) values ($1, $2, $3, $4, $5, $6, $7, $8, $9)', [
+        pipeline,
+        file.path,
+        ...values,
+      ]);
+    }
+  }
+  for (const report of lost) await store.execute("update report set standing = 'gone', standing_of = null where id = $1", [report.id]);
+  return reportsOf(store, pipeline);
+}
+
+const unchanged = (report: StoredReport, values: readonly unknown[]) =>
+  [report.sha256, report.size, report.modified, report.period, report.revision, report.standing, report.standingOf].every((value, i) => value === values[i]);

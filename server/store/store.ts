@@ -1,0 +1,32 @@
+/** A value as it goes into a statement. */
+export type Param = string | number | boolean | null;
+export type Row = Record<string, unknown>;
+
+/** Statements of one session, in order. */
+export interface Session {
+  /** Rows of one statement; numeric, bigint and calendar values come as text. */
+  query<T = Row>(sql: string, params?: readonly Param[]): Promise<T[]>;
+  /** Runs one statement. @returns how many rows it touched */
+  execute(sql: string, params?: readonly Param[]): Promise<number>;
+  /** Runs several statements without parameters. */
+  script(sql: string): Promise<void>;
+  /** Loads CSV (no header, unquoted empty is null) into `table (columns)`. */
+  copyIn(table: string, columns: readonly string[], csv: string): Promise<void>;
+  /** The rows of a query as CSV without a header. */
+  copyOut(query: string): Promise<Uint8Array>;
+}
+
+/**
+ * The database behind the server. One session serves everybody, statement by statement in the order asked for, so
+ * nobody may hold it long.
+ */
+export interface Store extends Session {
+  /** All or nothing; no other statement comes between. */
+  transaction<T>(work: (session: Session) => Promise<T>): Promise<T>;
+  listen(channel: string, heard: (payload: string) => void): Promise<() => Promise<void>>;
+  notify(channel: string, payload: string): Promise<void>;
+  close(): Promise<void>;
+}
+
+/** Double-quoted, for names that we made ourselves. */
+export const quoted = (name: string) => `"${name.replaceAll('"', '""')}"`;

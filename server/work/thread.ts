@@ -1,0 +1,293 @@
+// What worker threads of the pool do: read reports, carry them through a pipeline, look at sheets, trace cells.
+import type { MessagePort } from 'node:worker_threads';
+import { parsePipeline, splitAllReports, type Pipeline } from '../../core/pipeline/document';
+import { carryReport, carryWhole, type CarriedReport, type Layer } from '../../core/pipeline/carry';
+import { around, type Box } from '../../core/page/box';
+import { sentence } from '../../core/sheet/problem';
+import type { Cell } from '../../core/sheet/cell';
+import type { Sheet, ValueType } from '../../core/sheet/sheet';
+import type { Column } from '../../core/sheet/sheet';
+import { plainRows } from '../../core/reading/found-table';
+import { headingText } from '../../core/intake/take';
+import { UnreadableReport } from '../pdf/document';
+import type { LoadedPart } from '../store/publish';
+import type { RunDetails } from '../store/runs';
+import { misfitsOf, rowBatches, totalsOf } from './carried-rows';
+import { Recent } from './recent';
+import { reportContent, type ReportContent, type ReportSource } from './report-content';
+
+export interface ReportTask extends ReportSource {
+  /** Key of the report, its database id as text. */
+  readonly key: string;
+  readonly fileName: string;
+}
+
+/** A report that could not be read answers with the sentence why. */
+export type OrUnreadable<T> = T | { readonly unreadable: string };
+
+const contents = new Recent<ReportContent>(4);
+const carried = new Recent<CarriedReport>(4);
+const documents = new Recent<Pipeline>(4);
+
+async function contentOf(source: ReportSource, port?: MessagePort): Promise<{ content: ReportContent; parsed: boolean }> {
+  let parsed = false;
+  const content = await contents.get(source.sha256, async () => {
+    const read = await reportContent(source, port && ((done, total) => port.postMessage({ done, total })));
+    parsed = read.parsed;
+    return read.content;
+  });
+  return { content, parsed };
+}
+
+async function readable<T>(work: () => Promise<T>): Promise<OrUnreadable<T>> {
+  try {
+    return await work();
+  } catch (error) {
+    if (error instanceof UnreadableReport) return { unreadable: error.message };
+    throw error;
+  }
+}
+
+const pipelineFrom = (document: string) => documents.get(document, async () => parsePipeline(JSON.parse(document)));
+
+async function carriedOf(document: string, task: ReportTask, until?: string, port?: MessagePort) {
+  const pipeline = await pipelineFrom(document);
+  const { content, parsed } = await contentOf(task, port);
+  const key = JSON.stringify([document, task.sha256, task.key, task.fileName, until ?? null]);
+  const result = await carried.get(key, async () => carryReport(pipeline, { key: task.key, fileName: task.fileName, pages: content.pages, tables: content.tables }, until));
+  return { pipeline, content, parsed, result };
+}
+
+const countsOf = (layers: readonly Layer[]): RunDetails['layers'] =>
+  layers.map(({ id, zone, title, rowsIn, sheet, held, problems }) => ({ id, zone, title, rowsIn, rows: sheet.rows.length, held: held.rows.rows.length, problems: problems.length }));
+
+const heldIn = (layers: readonly Layer[]) => layers.reduce((sum, { held }) => sum + held.rows.rows.length, 0);
+/** Sentences shown of one report; the rest is counted. */
+const mostProblems = 200;
+
+function problemsOf(content: ReportContent, result: CarriedReport, fileName: string): string[] {
+  const all = [...content.problems, ...result.problems].map((problem) => sentence({ ...problem, report: fileName }));
+  return all.length > mostProblems ? [...all.slice(0, mostProblems), `... and ${all.length - mostProblems} more.`] : all;
+}
+
+export interface ReadSummary {
+  readonly parsed: boolean;
+  readonly pageCount: number;
+  readonly scanned: boolean;
+  readonly problems: readonly string[];
+  readonly tables: readonly {
+    readonly id: string;
+    readonly title: string | null;
+    readonly heading: string;
+    readonly rows: number;
+    readonly columns: number;
+    readonly pieces: readonly { readonly id: string; readonly page: number; readonly box: Box; readonly readings: readonly { name: string; score: number; reason: string }[] }[];
+  }[];
+}
+
+const isScanned = (content: ReportContent) => content.pages.length > 0 && content.pages.every((page) => page.words.length === 0 && page.pictures.length > 0);
+
+/** Reads a report into the cache and tells what was found. */
+export async function read({ source, port }: { source: ReportTask; port?: MessagePort }): Promise<OrUnreadable<ReadSummary>> {
+  return readable(async () => {
+    const { content, parsed } = await contentOf(source, port);
+    return {
+      parsed,
+      pageCount: content.pageCount,
+      scanned: isScanned(content),
+      problems: content.problems.map((problem) => sentence({ ...problem, report: source.fileName })),
+      tables: content.tables.map((table) => ({
+        id: table.id,
+        title: table.title ?? null,
+        heading: headingText(table),
+        rows: table.pieces.reduce((sum, piece) => sum + piece.readings[0].rows.length, 0),
+        columns: Math.max(...table.pieces.map((piece) => piece.readings[0].columns.length)),
+        pieces: table.pieces.map(({ id, page, box, readings }) => ({ id, page, box, readings: readings.map(({ name, score, reason }) => ({ name, score, reason })) })),
+      })),
+    };
+  });
+}
+
+/** The content of one page, and the pieces of found tables on it with their plain rows. */
+export async function page({ source, number }: { source: ReportTask; number: number }) {
+  return readable(async () => {
+    const { content } = await contentOf(source);
+    const found = content.pages.find((each) => each.number === number);
+    return {
+      pageCount: content.pageCount,
+      page: found ?? null,
+      pieces: content.tables.flatMap((table) =>
+        table.pieces.filter((piece) => piece.page === number).map((piece) => ({ ...piece, table: table.id, readings: piece.readings.map((reading) => ({ name: reading.name, reason: reading.reason, rows: plainRows(reading) })) })),
+      ),
+    };
+  });
+}
+
+export interface CarriedSummary {
+  readonly parsed: boolean;
+  readonly part: Omit<LoadedPart, 'batches'> & { readonly batches: readonly string[] };
+  readonly details: RunDetails;
+  /** Why nothing of it may be published, if so: a page that could not be read, no table taken. */
+  readonly heldBack: string | null;
+}
+
+/**
+ * Carries a report through the pipeline and hands over its rows ready to be loaded.
+ * @param part id of the part they are loaded under; null: the rows are not wanted here
+ */
+export async function carry({ document, source, part, port }: { document: string; source: ReportTask; part: number | null; port?: MessagePort }): Promise<OrUnreadable<CarriedSummary>> {
+  return readable(async () => {
+    const { content, parsed, result } = await carriedOf(document, source, undefined, port);
+    const details: RunDetails = { matches: result.matches, layers: countsOf(result.layers), problems: problemsOf(content, result, source.fileName) };
+    return {
+      parsed,
+      details,
+      heldBack: heldBackBecause(content, result, source.fileName),
+      part: {
+        rows: result.sheet.rows.length,
+        held: heldIn(result.layers),
+        columns: result.sheet.columns.map(({ name, type }) => ({ heading: name, type })),
+        batches: part === null ? [] : rowBatches(result.sheet, part, Number),
+        misfits: misfitsOf(result.sheet),
+        totals: totalsOf(result.layers),
+        details,
+      },
+    };
+  });
+}
+
+function heldBackBecause(content: ReportContent, result: CarriedReport, fileName: string): string | null {
+  if (isScanned(content)) return `${fileName} has no text on its ${content.pageCount} ${content.pageCount === 1 ? 'page' : 'pages'}: it is a scanned picture. Its text must be recognised before it can be read.`;
+  const damaged = content.problems.find((problem) => problem.kind === 'unreadable');
+  if (damaged) return `${sentence({ ...damaged, report: fileName })} The report is held back whole.`;
+  if (result.matches.length === 0) return result.problems.map((problem) => sentence({ ...problem, report: fileName })).join(' ') || `${fileName}: nothing was taken.`;
+  return null;
+}
+
+/** Carries all reports through the steps that need the whole. */
+export async function whole({ document, sources, part }: { document: string; sources: readonly ReportTask[]; part: number }): Promise<CarriedSummary> {
+  const pipeline = await pipelineFrom(document);
+  const reports = [];
+  for (const source of sources) {
+    const { result } = await carriedOf(document, source);
+    reports.push({ key: source.key, sheet: result.sheet, paper: result.paper });
+  }
+  const { layers, sheet, problems } = carryWhole(pipeline, reports);
+  const details: RunDetails = { matches: [], layers: countsOf(layers), problems: problems.slice(0, mostProblems).map(sentence) };
+  return {
+    parsed: false,
+    details,
+    heldBack: null,
+    part: {
+      rows: sheet.rows.length,
+      held: heldIn(layers),
+      columns: sheet.columns.map(({ name, type }) => ({ heading: name, type })),
+      batches: rowBatches(sheet, part, Number),
+      misfits: misfitsOf(sheet),
+      totals: totalsOf(layers),
+      details,
+    },
+  };
+}
+
+export interface SheetWindow {
+  readonly rows: number;
+  readonly columns: readonly { readonly name: string; readonly type: ValueType; readonly misfits: number; readonly blanks: number }[];
+  readonly start: number;
+  readonly window: readonly { readonly page: number; readonly role: string; readonly table: string; readonly reason?: string; readonly cells: readonly Cell[] }[];
+  readonly layers: RunDetails['layers'];
+  readonly problems: readonly string[];
+}
+
+/** A window of the sheet as it leaves a step, or of what the step held. */
+export async function look(task: { document: string; source: ReportTask; step?: string; of: 'sheet' | 'held'; start: number; count: number }): Promise<OrUnreadable<SheetWindow>> {
+  return readable(async () => {
+    const { result, content } = await carriedOf(task.document, task.source);
+    const layer = task.step === undefined ? result.layers.at(-1)! : result.layers.find((each) => each.id === task.step);
+    const sheet: Sheet = layer ? (task.of === 'held' ? layer.held.rows : layer.sheet) : { columns: [], rows: [] };
+    return {
+      rows: sheet.rows.length,
+      columns: sheet.columns.map(columnFacts),
+      start: task.start,
+      window: sheet.rows.slice(task.start, task.start + task.count).map(({ page, role, table }, i) => ({
+        page,
+        role,
+        table,
+        ...(layer && task.of === 'held' ? { reason: layer.held.reasons[task.start + i] } : {}),
+        cells: sheet.columns.map((column) => column.cells[task.start + i]),
+      })),
+      layers: countsOf(result.layers),
+      problems: problemsOf(content, result, task.source.fileName),
+    };
+  });
+}
+
+const columnFacts = ({ name, type, cells }: Column) => ({
+  name,
+  type,
+  misfits: cells.filter((cell) => typeof cell === 'object' && cell !== null).length,
+  blanks: cells.filter((cell) => cell === null || cell === '').length,
+});
+
+export interface Traced {
+  readonly places: readonly { readonly page: number; readonly box: Box; readonly words: readonly { readonly text: string; readonly box: Box }[] }[];
+}
+
+/**
+ * Where on paper the words behind a cell stand.
+ * @param at a row of the sheet after `step`, of what the step held, or (without a step) a row of the report's result
+ */
+export async function trace(task: { document: string; source: ReportTask; step?: string; of?: 'sheet' | 'held'; ordinal: number; column: string }): Promise<OrUnreadable<Traced>> {
+  return readable(async () => {
+    const { pipeline, result, content } = await carriedOf(task.document, task.source);
+    const origin = originOf(pipeline, result, task);
+    return {
+      places: result.paper.origins.places(origin).map(({ page: number, words }) => {
+        const boxes = words.map((w) => content.pages.find((p) => p.number === number)!.words[w]);
+        return { page: number, box: around(boxes.map((word) => word.box))!, words: boxes.map(({ text, box }) => ({ text, box })) };
+      }),
+    };
+  });
+}
+
+function originOf(pipeline: Pipeline, result: CarriedReport, { step, of, ordinal, column, source }: { step?: string; of?: 'sheet' | 'held'; ordinal: number; column: string; source: ReportTask }): number {
+  if (step !== undefined) {
+    const layer = result.layers.find((each) => each.id === step);
+    const sheet = of === 'held' ? layer?.held.rows : layer?.sheet;
+    return sheet?.columns.find((each) => each.name === column)?.origins[ordinal] ?? -1;
+  }
+  // Steps over the whole may have renamed the column or moved the row: the report goes through them alone.
+  const sheet = splitAllReports(pipeline).whole.length > 0 ? carryWhole(pipeline, [{ key: source.key, sheet: result.sheet, paper: result.paper }]).sheet : result.sheet;
+  const row = sheet.rows.findIndex((mark) => mark.ordinals.includes(ordinal));
+  return sheet.columns.find((each) => each.name === column)?.origins[row] ?? -1;
+}
+
+/** What became of a word of the paper: the cell of the last sheet, or the step that held it. */
+export interface WordFate {
+  readonly cells: readonly { readonly row: number; readonly column: string }[];
+  readonly held: readonly { readonly step: string; readonly title: string; readonly row: number; readonly column: string; readonly reason: string }[];
+  readonly taken: boolean;
+}
+
+/** From a word on a page to its cells after `step` (or at the end), or to the step that held it. */
+export async function word(task: { document: string; source: ReportTask; page: number; word: number; step?: string }): Promise<OrUnreadable<WordFate>> {
+  return readable(async () => {
+    const { result } = await carriedOf(task.document, task.source);
+    const { origins } = result.paper;
+    const memo = new Map<number, boolean>();
+    const has = (origin: number) => {
+      let known = memo.get(origin);
+      if (known === undefined) memo.set(origin, (known = origins.places(origin).some((place) => place.page === task.page && place.words.includes(task.word))));
+      return known;
+    };
+    const cellsIn = (sheet: Sheet) =>
+      sheet.columns.flatMap((column) => [...column.origins.keys()].filter((row) => column.cells[row] !== null && has(column.origins[row])).map((row) => ({ row, column: column.name })));
+    const until = task.step === undefined ? result.layers.length - 1 : result.layers.findIndex((layer) => layer.id === task.step);
+    const layer = result.layers[until];
+    return {
+      cells: layer ? cellsIn(layer.sheet) : [],
+      held: result.layers.slice(0, until + 1).flatMap((each) => cellsIn(each.held.rows).map((cell) => ({ step: each.id, title: each.title, ...cell, reason: each.held.reasons[cell.row] }))),
+      taken: cellsIn(result.layers[0].sheet).length > 0,
+    };
+  });
+}
