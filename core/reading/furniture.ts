@@ -6,16 +6,30 @@ const margin = 0.12;
 
 const alike = (text: string) => text.replace(/\d+|\b[ivxlc]+\b/gi, '#').replace(/\s+/g, ' ').trim();
 
-/** Lines near the top or bottom edge that stand off from what follows: a heading row leads straight into its table. */
+const gapBetween = (upper: Line, lower: Line) => lower.box[1] - upper.box[3];
+
+/** The usual gap among lines that follow each other; 0 for fewer than two lines. */
+function usualGap(lines: readonly Line[]): number {
+  const gaps = lines.slice(1).map((line, i) => gapBetween(lines[i], line)).sort((a, b) => a - b);
+  return gaps[gaps.length >> 1] ?? 0;
+}
+
+/** How many lines beyond the margin tell the usual gap of the page's body. */
+const looked = 8;
+
+/**
+ * Lines near the top or bottom edge that stand off from the body of the page by more than the body's own leading: a
+ * heading row printed again leads straight into its table and is no running head.
+ */
 function marginLines(page: PageContent): Line[] {
   const lines = linesOf(page.words);
-  const standsOff = (line: Line, next: Line | undefined, gap: number) => !next || gap > 0.8 * line.fontSize;
+  const standsOff = (gap: number, line: Line, body: readonly Line[]) => gap > Math.max(0.8 * line.fontSize, 1.6 * usualGap(body));
   let top = lines.findIndex((line) => line.box[3] >= margin * page.height);
   if (top < 0) top = lines.length;
-  while (top > 0 && !standsOff(lines[top - 1], lines[top], lines[top] ? lines[top].box[1] - lines[top - 1].box[3] : Infinity)) top--;
+  while (top > 0 && top < lines.length && !standsOff(gapBetween(lines[top - 1], lines[top]), lines[top - 1], lines.slice(top, top + looked))) top--;
   let bottom = lines.findIndex((line) => line.box[1] > (1 - margin) * page.height);
   if (bottom < 0) bottom = lines.length;
-  while (bottom < lines.length && !standsOff(lines[bottom], lines[bottom - 1], lines[bottom - 1] ? lines[bottom].box[1] - lines[bottom - 1].box[3] : Infinity)) bottom++;
+  while (bottom > 0 && bottom < lines.length && !standsOff(gapBetween(lines[bottom - 1], lines[bottom]), lines[bottom], lines.slice(Math.max(0, bottom - looked), bottom))) bottom++;
   return [...lines.slice(0, top), ...lines.slice(Math.max(top, bottom))];
 }
 

@@ -1,7 +1,8 @@
 import { extend, height, overlapY, type Box } from '../page/box';
-import { linesOf, type Line } from '../page/lines';
+import { linesOf, textOf, type Line } from '../page/lines';
 import type { PageContent } from '../page/page';
 import { phrasesInColumns, type Layout } from './columns';
+import { looksNumeric } from './numeric';
 
 /** A row of a table: one line of print or several that belong together. */
 export interface Band {
@@ -23,26 +24,48 @@ export function bandsBetween(page: PageContent, words: readonly number[], cuts: 
 
 const pitches = (lines: readonly Line[]) => lines.slice(1).map((line, i) => line.box[3] - lines[i].box[3]);
 
+/** Lines of one text follow each other by at most this many font sizes; rows of a table are set wider. */
+const widestLeading = 1.45;
+
 /**
  * Rows from lines of print. Lines join only when the leading says so: where some lines follow closely (the leading of
- * running text) and the rows stand clearly further apart, a close line that fills fewer columns goes on from the line
- * above. When in doubt lines stay rows of their own.
+ * running text) and the rows stand clearly further apart. A close line goes on from the line above unless both have
+ * an amount in the same column: two amounts are two rows. When in doubt lines stay rows of their own.
  */
 export function bandsByLeading(page: PageContent, lines: readonly Line[], layout: Layout): Band[] {
-  const filled = lines.map((line) => new Set(phrasesInColumns(page, line, layout).map((p) => p.column)));
+  const cells = lines.map((line) => phrasesInColumns(page, line, layout));
+  const amounts = lines.map((line) => amountColumns(page, line, layout));
   const gaps = pitches(lines);
-  const tight = [...gaps].sort((a, b) => a - b)[0] ?? 0;
+  const tight = Math.min(...gaps);
   const wide = gaps.filter((gap) => gap > 1.2 * tight);
-  const wrapped = wide.length >= 0.3 * gaps.length && gaps.length >= 2;
-  const bands: Band[] = [];
+  const wrapped = gaps.length >= 2 && wide.length >= 0.3 * gaps.length;
+  const bands: (Band & { amounts: Set<number> })[] = [];
   lines.forEach((line, i) => {
     const open = bands.at(-1);
-    const close = i > 0 && gaps[i - 1] <= 1.12 * tight && gaps[i - 1] < 1.5 * line.fontSize;
-    if (open && overlapY(open.box, line.box) > 0.3 * height(line.box)) return join(open, line);
-    if (open && wrapped && close && filled[i].size < filled[i - 1].size + open.lines.length && filled[i].size < layout.columns.length) return join(open, line);
-    bands.push({ box: line.box, lines: [line] });
+    const close = i > 0 && gaps[i - 1] <= 1.12 * tight && gaps[i - 1] < widestLeading * line.fontSize;
+    const raised = open && overlapY(open.box, line.box) > 0.3 * height(line.box);
+    const goesOn = open && wrapped && close && cells[i].length < layout.columns.length && ![...amounts[i]].some((column) => open.amounts.has(column));
+    if (open && (raised || goesOn)) {
+      join(open, line);
+      amounts[i].forEach((column) => open.amounts.add(column));
+    } else bands.push({ box: line.box, lines: [line], amounts: amounts[i] });
   });
   return bands;
+}
+
+/** Columns in which a line of print has an amount. */
+const amountColumns = (page: PageContent, line: Line, layout: Layout): Set<number> =>
+  new Set(phrasesInColumns(page, line, layout).flatMap(({ column, words }) => (looksNumeric(textOf(page.words, words)) ? [column] : [])));
+
+/** Does a band hold two lines with an amount in the same column? Then it is more than one row, whatever the rules say. */
+export function holdsSeveralRows(page: PageContent, lines: readonly Line[], layout: Layout): boolean {
+  const seen = new Set<number>();
+  return lines.some((line) => {
+    const own = amountColumns(page, line, layout);
+    const again = [...own].some((column) => seen.has(column));
+    own.forEach((column) => seen.add(column));
+    return again;
+  });
 }
 
 function join(band: Band, line: Line) {

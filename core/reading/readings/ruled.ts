@@ -4,7 +4,7 @@ import type { PageContent, Rule } from '../../page/page';
 import { layoutOf, phrasesInColumns, type Layout } from '../columns';
 import type { ReadRegion } from '../found-table';
 import { closeGrid, type Slot } from '../grid';
-import { bandsBetween, bandsByLeading, type Band } from '../rows';
+import { bandsBetween, bandsByLeading, holdsSeveralRows, type Band } from '../rows';
 import { joined, near, positions } from '../rules';
 import { shadingBands } from '../shading';
 
@@ -41,6 +41,9 @@ function readLattice(page: PageContent, words: readonly number[], region: Box, a
   if (xs.at(-1)! < region[2] - 4) xs.push(region[2]);
   if (ys[0] > region[1] + 4) ys.unshift(region[1]);
   if (ys.at(-1)! < region[3] - 4) ys.push(region[3]);
+  const undrawn = rowCuts(page, words, xs, ys);
+  ys.push(...undrawn);
+  ys.sort((a, b) => a - b);
   const rowCount = ys.length - 1;
   const columnCount = xs.length - 1;
   if (rowCount < 1 || columnCount < 1 || rowCount * columnCount < 2) return undefined;
@@ -51,7 +54,7 @@ function readLattice(page: PageContent, words: readonly number[], region: Box, a
     for (let c = 0; c < columnCount; c++) {
       const at = r * columnCount + c;
       if (c + 1 < columnCount && !drawn(down, xs[c + 1], ys[r], ys[r + 1])) owner[root(at + 1)] = root(at);
-      if (r + 1 < rowCount && !drawn(across, ys[r + 1], xs[c], xs[c + 1])) owner[root(at + columnCount)] = root(at);
+      if (r + 1 < rowCount && !undrawn.has(ys[r + 1]) && !drawn(across, ys[r + 1], xs[c], xs[c + 1])) owner[root(at + columnCount)] = root(at);
     }
   const slots = new Map<number, Slot>();
   let boxes = 0;
@@ -88,6 +91,19 @@ function readLattice(page: PageContent, words: readonly number[], region: Box, a
     0.8 + 0.2 * regular,
     `${columnCount} columns and ${rowCount} rows stand between drawn rules; ${Math.round(regular * 100)} % of the filled cells are single meshes.`,
   );
+}
+
+/** Cuts between rows that no rule parts: a mesh with several lines of amounts holds several rows. */
+function rowCuts(page: PageContent, words: readonly number[], xs: readonly number[], ys: readonly number[]): Set<number> {
+  const columns = xs.slice(1).map((x, i): [number, number] => [xs[i], x]);
+  const layout: Layout = { columns, gutters: columns.slice(1).map(([x]) => ({ from: x, to: x })), edges: columns.map(() => ({})) };
+  const cuts = new Set<number>();
+  for (const band of bandsBetween(page, words, ys)) {
+    if (!holdsSeveralRows(page, band.lines, layout)) continue;
+    const rows = bandsByLeading(page, band.lines, layout);
+    rows.slice(1).forEach((row, i) => cuts.add((rows[i].box[3] + row.box[1]) / 2));
+  }
+  return cuts;
 }
 
 const meshAt = (edges: readonly number[], value: number) => {
@@ -127,14 +143,16 @@ function bandsOf(
   layout: Layout,
 ): Band[] | undefined {
   const lines = linesOf(page.words, words);
-  if (shading.length >= 4 && shading.length > cuts.length) return bandsBetween(page, words, shading);
+  if (shading.length >= 4 && shading.length > cuts.length) return bandsBetween(page, words, shading).flatMap((band) => rowsOfBand(page, band, layout));
   if (cuts.length < 2) return undefined;
   const edges = [Math.min(region[1], cuts[0]), ...cuts, Math.max(region[3], cuts.at(-1)!)];
   const bands = bandsBetween(page, words, positions(edges));
   // Rules under nearly every row part the rows; a few rules only part heading, body and total.
-  if (bands.length >= 4 && bands.length >= 0.45 * lines.length) return bands.flatMap((band, i) => (i === 0 ? headingBands(page, band, layout) : [band]));
+  if (bands.length >= 4 && bands.length >= 0.45 * lines.length) return bands.flatMap((band, i) => (i === 0 ? headingBands(page, band, layout) : rowsOfBand(page, band, layout)));
   return bands.flatMap((band) => bandsByLeading(page, band.lines, layout));
 }
+
+const rowsOfBand = (page: PageContent, band: Band, layout: Layout): Band[] => (holdsSeveralRows(page, band.lines, layout) ? bandsByLeading(page, band.lines, layout) : [band]);
 
 /** The heading may hold several rows between two rules: lines that fill different columns stay apart. */
 const headingBands = (page: PageContent, band: Band, layout: Layout): Band[] =>

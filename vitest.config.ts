@@ -1,0 +1,14 @@
+import { defineConfig } from 'vitest/config';
+
+const sqlAsText = { name: 'sql-as-text', transform: (code: string, id: string) => (id.endsWith('.sql') ? { code: `export default ${JSON.stringify(code)}`, map: null } : undefined) };
+
+export default defineConfig({
+  plugins: [sqlAsText],
+  test: {
+    projects: [
+      { extends: true, test: { name: 'core', include: ['core/**/*.test.ts', 'scripts/**/*.test.ts', 'demo/**/*.test.ts'] } },
+      { extends: true, test: { name: 'server', include: ['server/**/*.test.ts'], pool: 'forks', testTimeout: 60_000, hookTimeout: 60_000, maxWorkers: 2 } },
+      { extends: true, test: { name: 'e2e', include: ['e2e/**/*.test.ts'], pool: 'forks', fileParallelism: false, testTimeout: 120_000, hookTimeout: 120_000 } },
+    ],
+  },
+});
