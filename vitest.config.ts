@@ -1,9 +1,6 @@
 import { defineConfig } from 'vitest/config';
 
-const sqlAsText = { name: 'sql-as-text', transform: (code: string, id: string) => (id.endsWith('.sql') ? { code: `export default ${JSON.stringify(code)}`, map: null } : undefined) };
-
 export default defineConfig({
-  plugins: [sqlAsText],
   test: {
     projects: [
       { extends: true, test: { name: 'core', include: ['core/**/*.test.ts', 'scripts/**/*.test.ts', 'demo/**/*.test.ts'] } },

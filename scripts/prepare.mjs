@@ -1,7 +1,7 @@
 // What a fresh machine needs, step by step. Node built-ins only: this runs before anything is installed.
 import { spawnSync } from 'node:child_process';
 import { createHash } from 'node:crypto';
-import { existsSync, mkdirSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { cpSync, existsSync, mkdirSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { join, relative } from 'node:path';
 import { fileURLToPath } from 'node:url';
 
@@ -59,12 +59,12 @@ export function build() {
     '--platform=node',
     '--target=node20',
     '--format=esm',
-    '--loader:.sql=text',
     '--sourcemap',
     '--outdir=dist/server',
     '--out-extension:.js=.mjs',
     '--log-level=warning',
   ]);
+  cpSync(join(root, 'server/store/migrations'), join(root, 'dist/server/migrations'), { recursive: true });
   writeFileSync(join(root, 'dist/.stamp'), value);
 }
 

@@ -8,13 +8,13 @@ export interface Phrase {
   readonly box: Box;
 }
 
-/** Cuts a line where the gap between words is wider than `gap` font sizes. */
-export function phrasesOf(page: PageContent, line: Line, gap: number): Phrase[] {
+/** Cuts a line where the gap between words is wider than `gap` font sizes, or than `points`. */
+export function phrasesOf(page: PageContent, line: Line, gap: number, points = 0): Phrase[] {
   const phrases: { words: number[]; box: Box }[] = [];
   for (const index of line.words) {
     const { box, fontSize } = page.words[index];
     const open = phrases.at(-1);
-    if (open && box[0] - open.box[2] <= gap * fontSize) {
+    if (open && box[0] - open.box[2] <= Math.max(gap * fontSize, points)) {
       open.words.push(index);
       open.box = around([open.box, box])!;
     } else {
@@ -30,8 +30,24 @@ export interface Gutter {
   readonly to: number;
 }
 
-/** Words no further apart than this part of the font size never stand in two columns. */
-const closest = 0.3;
+/** A word space of proportional type, in font sizes. */
+const usualSpace = 0.28;
+
+/**
+ * The word space of a block of lines, in points. Type in which every letter is equally wide sets spaces as wide as
+ * letters, twice those of other type.
+ */
+export function spaceOf(page: PageContent, lines: readonly Line[]): number {
+  const fontSize = typical(lines.map((line) => line.fontSize));
+  const letters = lines.flatMap((line) => line.words).map((w) => page.words[w]).filter((word) => word.text.length >= 3);
+  const widths = letters.map((word) => (word.box[2] - word.box[0]) / word.text.length);
+  const middle = typical(widths);
+  const monospaced = widths.length >= 4 && widths.every((width) => Math.abs(width - middle) < 0.06 * middle);
+  return monospaced ? middle : usualSpace * fontSize;
+}
+
+/** Words no further apart than this many word spaces never stand in two columns. */
+const closest = 1.1;
 
 const typical = (values: number[]) => [...values].sort((a, b) => a - b)[values.length >> 1] ?? 10;
 
@@ -42,7 +58,8 @@ const typical = (values: number[]) => [...values].sort((a, b) => a - b)[values.l
  * of few lines leave aligned gaps by chance.
  */
 export function guttersOf(page: PageContent, lines: readonly Line[]): Gutter[] {
-  const speaking = lines.map((line) => phrasesOf(page, line, closest)).filter((phrases) => phrases.length > 1);
+  const space = spaceOf(page, lines);
+  const speaking = lines.map((line) => phrasesOf(page, line, 0, closest * space)).filter((phrases) => phrases.length > 1);
   if (speaking.length === 0) return [];
   const fontSize = typical(lines.map((line) => line.fontSize));
   const events: [number, number][] = [];
@@ -53,8 +70,8 @@ export function guttersOf(page: PageContent, lines: readonly Line[]): Gutter[] {
   events.sort((a, b) => a[0] - b[0] || b[1] - a[1]);
   const count = speaking.length;
   const may = count >= 4 ? Math.max(1, Math.floor(0.1 * count)) : 0;
-  const free = fontSize * (0.3 + 1.1 / count);
-  const crossed = Math.max(free, 0.6 * fontSize);
+  const free = Math.max(fontSize * (0.3 + 1.1 / count), 1.3 * space);
+  const crossed = Math.max(free, 2 * space);
 
   const gutters: Gutter[] = [];
   let cover = 0;
@@ -91,6 +108,8 @@ export interface Layout {
   readonly gutters: readonly Gutter[];
   readonly columns: [left: number, right: number][];
   readonly edges: readonly { left?: number; right?: number }[];
+  /** Word space in points. */
+  readonly space: number;
 }
 
 /** Edges within this many points are one edge. */
@@ -102,13 +121,14 @@ export function layoutOf(page: PageContent, lines: readonly Line[], left: number
   if (gutters.length === 0) return undefined;
   const cuts = [left, ...gutters.map(({ from, to }) => (from + to) / 2), right];
   const columns = cuts.slice(1).map((cut, i): [number, number] => [cuts[i], cut]);
+  const space = spaceOf(page, lines);
   const boxes: Box[][] = columns.map(() => []);
   for (const line of lines)
-    for (const { box } of phrasesOf(page, line, closest)) {
+    for (const { box } of phrasesOf(page, line, 0, closest * space)) {
       const first = leftmost(columns, box);
       if (first === rightmost(columns, box)) boxes[first].push(box);
     }
-  return { gutters, columns, edges: boxes.map((own) => ({ left: commonest(own.map((b) => b[0])), right: commonest(own.map((b) => b[2])) })) };
+  return { gutters, columns, space, edges: boxes.map((own) => ({ left: commonest(own.map((b) => b[0])), right: commonest(own.map((b) => b[2])) })) };
 }
 
 /** The place where at least two in five of the values fall, if any. */
@@ -124,17 +144,17 @@ function commonest(values: readonly number[]): number | undefined {
  * between them spans the columns it covers, unless the part beyond the cut stands on its own column's edge.
  */
 export function phrasesInColumns(page: PageContent, line: Line, layout: Layout): { column: number; columnSpan: number; words: number[] }[] {
-  const { columns, gutters } = layout;
+  const { columns, gutters, space: wordSpace } = layout;
   const placed: { column: number; last: number; words: number[]; right: number }[] = [];
   line.words.forEach((index, at) => {
-    const { box, fontSize } = page.words[index];
+    const { box } = page.words[index];
     const first = leftmost(columns, box);
     const last = rightmost(columns, box);
     const open = placed.at(-1);
     const gutter = open && first === open.last + 1 ? gutters[first - 1] : undefined;
     const space = open ? box[0] - open.right : Infinity;
     const runsOn =
-      gutter !== undefined && space <= 0.4 * fontSize && space < 0.6 * (gutter.to - gutter.from) && !standsOnEdge(page, line, at, layout, first);
+      gutter !== undefined && space <= 1.4 * wordSpace && space < 0.6 * (gutter.to - gutter.from) && !standsOnEdge(page, line, at, layout, first);
     const overhangs = open !== undefined && first === open.last && open.column < first && standsOnEdge(page, line, at, layout, first);
     const ended = open !== undefined && first === open.last && last > first && endsOnEdge(open.right, layout, open.last) && standsOnEdge(page, line, at, layout, last);
     if (open && overhangs) {

@@ -96,7 +96,7 @@ function readLattice(page: PageContent, words: readonly number[], region: Box, a
 /** Cuts between rows that no rule parts: a mesh with several lines of amounts holds several rows. */
 function rowCuts(page: PageContent, words: readonly number[], xs: readonly number[], ys: readonly number[]): Set<number> {
   const columns = xs.slice(1).map((x, i): [number, number] => [xs[i], x]);
-  const layout: Layout = { columns, gutters: columns.slice(1).map(([x]) => ({ from: x, to: x })), edges: columns.map(() => ({})) };
+  const layout: Layout = { columns, gutters: columns.slice(1).map(([x]) => ({ from: x, to: x })), edges: columns.map(() => ({})), space: 0 };
   const cuts = new Set<number>();
   for (const band of bandsBetween(page, words, ys)) {
     if (!holdsSeveralRows(page, band.lines, layout)) continue;

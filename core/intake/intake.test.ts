@@ -1,0 +1,89 @@
+import { describe, expect, it } from 'vitest';
+import { findTables } from '../reading/find-tables';
+import { Origins } from '../sheet/origin';
+import { across, page, words } from '../testing/print';
+import { plain } from '../testing/sheets';
+import { nameFacts, placeFiles } from './file-names';
+import { tableSheet } from './table-sheet';
+import { likeness, takeTables } from './take';
+import * as v from 'valibot';
+import { takeRule } from './take';
+
+const naming = { template: 'week-{week}[-r{revision}].pdf', year: 2025 };
+const file = (path: string, sha256 = path) => ({ path, sha256, pdf: path.endsWith('.pdf') });
+
+describe('file names', () => {
+  it('tell period and revision', () => {
+    expect(nameFacts('week-34-r2.pdf', naming)).toEqual({ period: '2025-W34', revision: 2 });
+    expect(nameFacts('statement 2024-06.pdf', { template: 'statement {year}-{month}.pdf' })).toEqual({ period: '2024-06', revision: 0 });
+    expect(nameFacts('other.pdf', naming)).toEqual({ revision: 0 });
+    expect(nameFacts('week-99.pdf', naming)).toEqual({ revision: 0 });
+  });
+
+  it('order the folder, and say which file counts and why another does not', () => {
+    const placed = placeFiles([file('week-34-r2.pdf'), file('notes.txt'), file('week-34.pdf'), file('week-9.pdf'), file('copy.pdf', 'week-9.pdf')], naming);
+    expect(placed.map(({ file: { path }, standing }) => [path, standing])).toEqual([
+      ['week-9.pdf', { counts: true }],
+      ['week-34.pdf', { counts: false, because: 'replaced', of: 'week-34-r2.pdf' }],
+      ['week-34-r2.pdf', { counts: true }],
+      ['copy.pdf', { counts: false, because: 'a copy', of: 'week-9.pdf' }],
+      ['notes.txt', { counts: false, because: 'not a PDF' }],
+    ]);
+  });
+});
+
+const landings = ['Code   Species          Boxes', 'HK1    Lantern hake       112', 'SL2    Grey sole           48', 'CR4    Rock crab           61'];
+const calls = ['Vessel           Berth  Hours', 'Grey Heron       N3         9', 'Island Maid      W1        11', 'Cairn Star       S4        27'];
+const titled = (title: string, top: number) => words([title], { top: top - 24, bold: () => true });
+const tables = findTables([page([...titled('Landings', 100), ...words(landings), ...titled('Vessel calls', 300), ...words(calls, { top: 300 })])]);
+const rule = (settings: object) => v.parse(takeRule, { name: 'Landings', ...settings });
+
+describe('taking tables', () => {
+  it('takes the table most like title and heading words, and says how sure', () => {
+    const { matches, problems } = takeTables([rule({ title: 'Landings', heading: ['Code', 'Species', 'No. of boxes'] })], tables, 'r1');
+    expect(problems).toEqual([]);
+    expect(matches).toEqual([{ rule: 'Landings', table: tables[0].id, pages: [1], sure: expect.closeTo(0.84, 1) }]);
+  });
+
+  it('names a report in which nothing is like it', () => {
+    const { matches, problems } = takeTables([rule({ title: 'Dues', heading: ['Ship', 'Tonnage', 'Due'] })], tables, 'r1');
+    expect(matches).toEqual([]);
+    expect(problems[0]).toMatchObject({ kind: 'not taken', report: 'r1', expected: 'a table like “Landings”' });
+  });
+
+  it('names two that cannot be told apart', () => {
+    const twice = findTables([page([...words(landings), ...words(landings, { top: 300 })])]);
+    expect(takeTables([rule({ heading: ['Code', 'Species', 'Boxes'] })], twice, 'r1').problems[0].came).toContain('two');
+    expect(takeTables([rule({ heading: ['Code', 'Species', 'Boxes'], which: 'all alike' })], twice, 'r1').matches).toHaveLength(2);
+  });
+
+  it('likens bags of words', () => {
+    expect(likeness('Weight (kg)', 'weight kg')).toBe(1);
+    expect(likeness('Boxes', 'Crates')).toBe(0);
+    expect(likeness('a b', 'a c')).toBe(0.5);
+  });
+});
+
+describe('a found table as a sheet', () => {
+  it('joins pieces, keeps pages, and knows the words of every cell', () => {
+    const second = page(words(landings, { top: 60 }), { number: 2 });
+    const first = page(words([landings[0], ...Array.from({ length: 45 }, (_, i) => landings[1 + (i % 3)])], { top: 60 }), { number: 1 });
+    const [table] = findTables([first, second]);
+    const origins = new Origins();
+    const { sheet } = tableSheet(table, 'best', 'r1', origins);
+    expect(sheet.rows.map((row) => row.page)).toEqual([...Array<number>(46).fill(1), ...Array<number>(4).fill(2)]);
+    expect(plain(sheet)[0]).toEqual(['Column 1', 'Column 2', 'Column 3']);
+    const [place] = origins.places(sheet.columns[1].origins[48]);
+    expect(place.words.map((w) => second.words[w].text).join(' ')).toBe('Grey sole');
+  });
+
+  it('leaves a cell under a span blank, coming from the words of the span', () => {
+    const printed = page(words(['        Weight (kg)', 'Code    Gutted  Whole', 'HK1         12     14', 'SL2         48     50', 'CR4         61     70', 'MK1         10     20']), {
+      rules: [across(98, 48, 160), across(128, 48, 160), across(186, 48, 160)],
+    });
+    const [table] = findTables([printed]);
+    const { sheet } = tableSheet(table, 'best', 'r1', new Origins());
+    expect(sheet.columns.map((column) => column.cells[0])).toEqual([null, 'Weight (kg)', null]);
+    expect(sheet.columns[2].origins[0]).toBe(sheet.columns[1].origins[0]);
+  });
+});

@@ -1,0 +1,116 @@
+import { describe, expect, it } from 'vitest';
+import * as v from 'valibot';
+import { findTables } from '../reading/find-tables';
+import { sentence } from '../sheet/problem';
+import { page, words } from '../testing/print';
+import { plain, textSheet } from '../testing/sheets';
+import { append } from './append';
+import { carryReport, carryWhole } from './carry';
+import { faultsOf, parsePipeline, resultDependsOn, splitAllReports } from './document';
+
+const document = (parts: object = {}) =>
+  parsePipeline({
+    format: 'able-sieve/pipeline',
+    version: 1,
+    name: 'Landings',
+    take: [{ name: 'Landings', heading: ['Code', 'Species', 'Boxes'] }],
+    eachTable: [{ id: 'head', kind: 'promote header rows', settings: { rows: 1 } }],
+    allReports: [{ id: 'types', kind: 'set types', settings: { types: [{ columns: { by: 'names', names: ['Boxes'] }, type: 'integer' }] } }],
+    ...parts,
+  });
+const lines = ['Code   Species          Boxes', 'HK1    Lantern hake       112', 'SL2    Grey sole           48', 'CR4    Rock crab          n/k'];
+const report = (key: string, text = lines) => {
+  const pages = [page(words(text))];
+  return { key, fileName: `${key}.pdf`, pages, tables: findTables(pages) };
+};
+
+describe('the pipeline document', () => {
+  it('says where and what is wrong', () => {
+    const wrong = { format: 'able-sieve/pipeline', version: 1, name: 'x', take: [], eachTable: [{ id: 'a', kind: 'trim rows', settings: { top: 'two' } }] };
+    try {
+      parsePipeline(wrong);
+      expect.unreachable();
+    } catch (error) {
+      expect(faultsOf(error as v.ValiError<v.GenericSchema>)).toMatch(/^eachTable\.0\.settings\.top: .*Expected number but received "two"/);
+    }
+    expect(() => document({ eachReport: [{ id: 'head', kind: 'trim rows', settings: {} }] })).toThrow('same id');
+    expect(() => document({ reports: { template: 'week-{}' } })).toThrow('hole without a name');
+  });
+
+  it('survives being saved and read again', () => {
+    const once = document();
+    expect(parsePipeline(JSON.parse(JSON.stringify(once)))).toEqual(once);
+  });
+
+  it('depends on the file name only where a step needs it, and not on names, notes or steps switched off', () => {
+    const facts = { sha256: 'f', readerVersion: 1, fileName: 'a.pdf' };
+    const plainKey = resultDependsOn(document(), facts);
+    expect(resultDependsOn(document(), { ...facts, fileName: 'b.pdf' })).toBe(plainKey);
+    const stamped = document({ eachReport: [{ id: 's', kind: 'stamp', settings: { from: 'file name', template: '{n}.pdf' } }] });
+    expect(resultDependsOn(stamped, { ...facts, fileName: 'b.pdf' })).not.toBe(resultDependsOn(stamped, facts));
+    expect(resultDependsOn(document({ eachReport: [{ id: 's', kind: 'trim rows', off: true, settings: {} }] }), facts)).toBe(plainKey);
+    expect(resultDependsOn(document({ name: 'Other' }), facts)).toBe(plainKey);
+  });
+
+  it('runs the commuting steps of all reports on each, the rest on the whole', () => {
+    const types = document().allReports[0];
+    const trim = { id: 'trim', kind: 'trim rows', settings: { top: 1 } };
+    const split = splitAllReports(document({ allReports: [types, trim, { ...types, id: 'again' }] }));
+    expect([split.perReport.map((s) => s.id), split.whole.map((s) => s.id)]).toEqual([['types'], ['trim', 'again']]);
+  });
+});
+
+describe('appending', () => {
+  it('goes by name, puts a new column behind its neighbour, and leaves blanks', () => {
+    const { sheet } = append([textSheet([['A', 'C'], ['1', '2']]), textSheet([['A', 'B', 'C'], ['3', '4', '5']])]);
+    expect(plain(sheet)).toEqual([['A', 'B', 'C'], ['1', null, '2'], ['3', '4', '5']]);
+  });
+
+  it('makes clashing types text, and says so', () => {
+    const typed = { ...textSheet([['A'], [7]]) };
+    const number = { ...typed, columns: [{ ...typed.columns[0], type: 'integer' as const }] };
+    const { sheet, problems } = append([number, textSheet([['A'], ['x']])]);
+    expect(plain(sheet)).toEqual([['A'], ['7'], ['x']]);
+    expect(problems[0]).toMatchObject({ column: 'A', came: 'integer and text' });
+  });
+});
+
+describe('carrying a report', () => {
+  it('gives the sheet below every layer, what was held, and the misfits', () => {
+    const { layers, sheet, problems, matches } = carryReport(document(), report('r1'));
+    expect(matches[0]).toMatchObject({ rule: 'Landings', sure: 1 });
+    expect(layers.map((layer) => [layer.id, layer.rowsIn, layer.sheet.rows.length, layer.held.rows.rows.length])).toEqual([['taken', 4, 4, 0], ['head', 4, 3, 1], ['types', 3, 3, 0]]);
+    expect(plain(sheet)).toEqual([
+      ['Code', 'Species', 'Boxes'],
+      ['HK1', 'Lantern hake', 112],
+      ['SL2', 'Grey sole', 48],
+      ['CR4', 'Rock crab', { text: 'n/k', reason: "expected a whole number like 1,234, got 'n/k'" }],
+    ]);
+    expect(problems.map(sentence)).toEqual(['r1, page 1, step “Set types”, column “Boxes”: expected a whole number like 1,234, got “n/k”. Correct it with a step, hold the row, or choose another type.']);
+    expect(sheet.rows.map((row) => row.ordinals)).toEqual([[0], [1], [2]]);
+  });
+
+  it('stops after the step asked for', () => {
+    expect(carryReport(document(), report('r1'), 'head').layers.map((layer) => layer.id)).toEqual(['taken', 'head']);
+    expect(carryReport(document(), report('r1'), 'taken').sheet.rows).toHaveLength(4);
+  });
+
+  it('lets the rows through a step that is switched off', () => {
+    const off = document({ eachTable: [{ id: 'head', kind: 'promote header rows', off: true, settings: { rows: 1 } }] });
+    expect(carryReport(off, report('r1')).layers[1].sheet.rows).toHaveLength(4);
+  });
+
+  it('names a report in which nothing could be taken', () => {
+    const result = carryReport(document(), report('r1', ['Vessel           Berth  Hours', 'Grey Heron       N3         9', 'Island Maid      W1        11']));
+    expect(result.sheet.rows).toEqual([]);
+    expect(result.problems[0].kind).toBe('not taken');
+  });
+
+  it('runs steps that need the whole over all reports, the rows keeping report and ordinal', () => {
+    const trimming = document({ allReports: [{ id: 'trim', kind: 'trim rows', settings: { top: 1 } }] });
+    const reports = ['r1', 'r2'].map((key) => ({ key, ...carryReport(trimming, report(key)) }));
+    const { sheet, layers } = carryWhole(trimming, reports);
+    expect(layers[0].held.rows.rows).toHaveLength(1);
+    expect(sheet.rows.map((row) => [row.report, row.ordinals[0]])).toEqual([['r1', 1], ['r1', 2], ['r2', 0], ['r2', 1], ['r2', 2]]);
+  });
+});

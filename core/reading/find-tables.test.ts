@@ -1,0 +1,157 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { across, down, grid, moved, page, words } from '../testing/print';
+import { findTables, wholePage } from './find-tables';
+import { plainRows, type FoundTable } from './found-table';
+
+const prose = [
+  'The board met on the second day after the spring tide and took',
+  'note of the repairs to the lock chamber, which will go on until',
+  'the oak has dried. The clerks ask that all slips be handed in',
+  'before noon on the last working day of the month, and thank the',
+  'tally room for its patience during the storms of the winter.',
+];
+const landings = [
+  'Code   Species              Boxes     Value',
+  'HK1    Lantern hake           112 13,014.40',
+  'SL2    Grey sole               48  7,862.40',
+  'CR4    Rock crab               61  4,318.80',
+  'MK1    Blue mackerel          210  7,686.00',
+  'SQ1    Harbour squid           33  4,435.20',
+];
+const asRows = (lines: readonly string[]) => lines.map((line) => line.split(/\s{2,}|(?<=\d) (?=\d)/));
+const rowsOf = (table: FoundTable, piece = 0) => plainRows(table.pieces[piece].readings[0]);
+
+describe('finding tables', () => {
+  it('reads columns by white space alone', () => {
+    const [table, ...others] = findTables([page(words(landings))]);
+    expect(others).toEqual([]);
+    expect(table.pieces[0].readings[0].name).toBe('aligned');
+    expect(rowsOf(table)).toEqual(asRows(landings));
+  });
+
+  it('finds none in prose, in a list of points or in a chart', () => {
+    expect(findTables([page(words(prose))])).toEqual([]);
+    expect(findTables([page(words(['1. first the lines are cast off', '2. then the engine is started', '3. last the flag is struck']))])).toEqual([]);
+    const bars = [40, 60, 55, 80].map((high, i) => ({ box: [80 + i * 60, 300 - high, 110 + i * 60, 300] as const, colour: '#567' }));
+    const axis = words(['  Saltby      Tern        Lantern     Marrow'], { top: 305 });
+    const labels = words(['40', '', '20', '', '0'], { left: 40, top: 220, pitch: 18 });
+    expect(findTables([page([...labels, ...axis], { fills: bars, rules: [0, 20, 40].map((y) => across(300 - y, 70, 330)) })])).toEqual([]);
+  });
+
+  it('takes the meshes of a drawn grid as cells, and a mesh over two columns as one spanning cell', () => {
+    const text = words(['    Weight', 'A1  10   20', 'A2  30   40'], { left: 52, top: 102, pitch: 20 });
+    const ys = [98, 118, 138, 158];
+    const rules = [...ys.map((y) => across(y, 48, 120)), ...[48, 68, 120].map((x) => down(x, 98, 158)), down(92, 118, 158)];
+    const [table] = findTables([page(text, { rules })]);
+    const [best] = table.pieces[0].readings;
+    expect(best.name).toBe('ruled');
+    expect(plainRows(best)).toEqual([['', 'Weight', ''], ['A1', '10', '20'], ['A2', '30', '40']]);
+    expect(best.cells.find((cell) => cell.text === 'Weight')).toMatchObject({ column: 1, columnSpan: 2 });
+  });
+
+  it('keeps rows apart that share one mesh of the rules, when each has its own amounts', () => {
+    const text = words(['A1   10   20', 'A2   30   40', 'A3   50   60'], { left: 52, top: 122 });
+    const head = words(['Key  In   Out'], { left: 52, top: 102 });
+    const [table] = findTables([page([...head, ...text], { rules: grid([48, 72, 97, 125], [98, 118, 166]) })]);
+    expect(rowsOf(table)).toEqual([['Key', 'In', 'Out'], ['A1', '10', '20'], ['A2', '30', '40'], ['A3', '50', '60']]);
+  });
+
+  it('never joins two lines with amounts in one column, however the leading varies', () => {
+    const line = fc.tuple(fc.integer({ min: 1, max: 99 }), fc.integer({ min: 100, max: 999 }));
+    fc.assert(
+      fc.property(fc.array(line, { minLength: 3, maxLength: 9 }), fc.array(fc.constantFrom(12, 13, 15, 22), { minLength: 9, maxLength: 9 }), (lines, pitches) => {
+        let top = 100;
+        const text = lines.flatMap(([a, b], i) => {
+          const row = words([`R${i}    ${String(a).padStart(4)}    ${String(b).padStart(6)}`], { top });
+          top += pitches[i];
+          return row;
+        });
+        const tables = findTables([page(text, { rules: [across(95, 48, 150), across(top, 48, 150)] })]);
+        for (const cell of tables.flatMap((table) => rowsOf(table).flat())) expect(cell).not.toMatch(/\d \d/);
+      }),
+    );
+  });
+
+  it('joins wrapped lines to their row when the leading says so', () => {
+    const text = [
+      ...words(['K1  tin funnel, cut to    12', '    length and packed'], { top: 100, pitch: 12 }),
+      ...words(['K2  glass float           7', ''], { top: 136 }),
+      ...words(['K3  signal lamp glass,    9', '    tarred'], { top: 160, pitch: 12 }),
+      ...words(['K4  oar                   3'], { top: 196 }),
+    ];
+    const [table] = findTables([page(text)]);
+    expect(rowsOf(table).map((row) => row.slice(0, 2))).toContainEqual(['K1', 'tin funnel, cut to length and packed']);
+    expect(rowsOf(table)).toHaveLength(4);
+  });
+
+  it('reads the same when the page is moved, and whatever the order of its words', () => {
+    const marks = { rules: [across(98, 48, 270), across(112, 48, 270), across(185, 48, 270)] };
+    const still = rowsOf(findTables([page(words(landings), marks)])[0]);
+    fc.assert(
+      fc.property(fc.integer({ min: -40, max: 250 }), fc.integer({ min: -60, max: 400 }), fc.shuffledSubarray(words(landings), { minLength: words(landings).length }), (dx, dy, shuffled) => {
+        const [table] = findTables([moved(page(shuffled, marks), dx, dy)]);
+        expect(rowsOf(table)).toEqual(still);
+      }),
+      { numRuns: 40 },
+    );
+  });
+
+  it('gives a title that stands above, and none that is running text', () => {
+    const titled = [...words(['Landings by species'], { top: 76, bold: () => true }), ...words(landings)];
+    expect(findTables([page(titled)])[0].title).toBe('Landings by species');
+    const below = words([...prose, '', ''], { top: 30 - 14, pitch: 14 });
+    expect(findTables([page([...below, ...words(landings, { top: 110 })])])[0].title).toBeUndefined();
+  });
+
+  it('links pieces over pages by a repeated heading, and starts anew under a new title', () => {
+    const head = (number: number) => words(['Board of quays              Sheet'], { top: 20 }).map((word) => ({ ...word, number }));
+    const long = [landings[0], ...Array.from({ length: 40 }, (_, i) => landings[1 + (i % 5)])];
+    const first = page([...head(1), ...words(long, { top: 90 })], { number: 1 });
+    const second = page([...head(2), ...words(landings, { top: 60 })], { number: 2 });
+    const third = page([...head(3), ...words(['Vessel calls'], { top: 46, bold: () => true }), ...words(landings, { top: 66 })], { number: 3 });
+    const tables = findTables([first, second, third]);
+    expect(tables.map((table) => table.pieces.map((piece) => piece.page))).toEqual([[1, 2], [3]]);
+    expect(tables[0].pieces[1].continues).toBe(tables[0].pieces[0].id);
+    expect(rowsOf(tables[0], 1)[0]).toEqual(['Code', 'Species', 'Boxes', 'Value']);
+    expect(tables[1].title).toBe('Vessel calls');
+  });
+
+  it('offers at most five readings, best first, no two with the same grid', () => {
+    const [table] = findTables([page(words(landings), { rules: [across(98, 48, 270), across(112, 48, 270), across(185, 48, 270)] })]);
+    const { readings } = table.pieces[0];
+    expect(readings.length).toBeGreaterThan(1);
+    expect(readings.length).toBeLessThanOrEqual(5);
+    expect(readings.map((reading) => reading.score)).toEqual(readings.map((reading) => reading.score).sort((a, b) => b - a));
+    expect(new Set(readings.map((reading) => JSON.stringify(plainRows(reading)))).size).toBe(readings.length);
+    expect(readings.at(-1)!.name).toBe('line by line');
+  });
+
+  it('marks roles: heading, section, subtotal, total', () => {
+    const lines = [
+      'Code   Species              Boxes     Value',
+      'Saltby',
+      'HK1    Lantern hake           112 13,014.40',
+      'SL2    Grey sole               48  7,862.40',
+      '       Total Saltby           160 20,876.80',
+      'Tern Point',
+      'CR4    Rock crab               61  4,318.80',
+      '       Total Tern Point        61  4,318.80',
+      '       Total all quays        221 25,195.60',
+    ];
+    const [table] = findTables([page(words(lines), { rules: [across(98, 48, 270), across(112, 48, 270), across(228, 48, 270)] })]);
+    expect(table.pieces[0].readings[0].rows.map((row) => row.role)).toEqual(['heading', 'section', 'body', 'body', 'subtotal', 'section', 'body', 'subtotal', 'total']);
+  });
+
+  it('offers the whole page read by white space and line by line', () => {
+    const whole = wholePage(page(words([...prose, '', ...landings])))!;
+    const lines = whole.readings.find((reading) => reading.name === 'line by line')!;
+    expect(plainRows(lines)[0]).toEqual([prose[0]]);
+    expect(lines.rows).toHaveLength(prose.length + landings.length);
+  });
+
+  it('gives every cell the words it was read from', () => {
+    const printed = page(words(landings));
+    for (const cell of findTables([printed])[0].pieces[0].readings[0].cells) expect(cell.words.map((w) => printed.words[w].text).join(' ')).toBe(cell.text);
+  });
+});

@@ -1,0 +1,84 @@
+import fc from 'fast-check';
+import { readdirSync, readFileSync } from 'node:fs';
+import { fileURLToPath } from 'node:url';
+import { describe, expect, it } from 'vitest';
+import * as v from 'valibot';
+import { append } from '../pipeline/append';
+import { plain, papers, textSheet } from '../testing/sheets';
+import type { Cell } from '../sheet/cell';
+import * as all from './all';
+import { kinds, stepSchema } from './kinds';
+
+const folder = fileURLToPath(new URL('.', import.meta.url));
+const fileOf = (kind: string) => `${kind.replaceAll(' ', '-')}.ts`;
+
+/** Settings that do something on the random sheets below. */
+const settings: Record<string, unknown> = {
+  'carry values down': { columns: { by: 'names', names: ['B'] } },
+  'drop blank rows': { columns: { by: 'all' } },
+  'drop repeated headings': { rows: 1 },
+  'hold totals': { wording: ['Total*'] },
+  'lift sections': { into: 'Section' },
+  'pick columns': { columns: { by: 'all but', names: ['C'] } },
+  'promote header rows': { rows: 1 },
+  rename: { names: [{ to: 'Z', from: ['A'] }] },
+  'set types': { types: [{ columns: { by: 'names', names: ['B', 'C'] }, type: 'decimal' }] },
+  'sift rows': { conditions: [{ of: { is: 'column', name: 'A' }, test: 'is', value: 'x' }] },
+  stamp: { from: 'file name', template: 'week-{Week}.pdf' },
+  'trim rows': { top: 1 },
+};
+
+const cell = fc.constantFrom<Cell>('x', 'Saltby', 'Total 3', '12', '1,234.5', null, null, 'n/k');
+const sheets = fc.array(fc.array(cell, { minLength: 3, maxLength: 3 }), { maxLength: 12 }).map((rows) => textSheet([['A', 'B', 'C'], ...rows]));
+
+describe('step kinds', () => {
+  it('are one file each, named as the kind, and one line in the list', () => {
+    const lines = readFileSync(`${folder}/all.ts`, 'utf8').split('\n').filter((line) => line.startsWith('export'));
+    expect(lines).toHaveLength(Object.keys(all).length);
+    for (const { kind } of Object.values(all)) {
+      expect(readdirSync(folder)).toContain(fileOf(kind));
+      expect(lines.filter((line) => line.includes(`'./${fileOf(kind).replace('.ts', '')}'`))).toHaveLength(1);
+    }
+    // No other file of the program names a kind's file: nothing else is to be edited for a new one.
+    for (const name of readdirSync(folder).filter((file) => file.endsWith('.ts') && !file.endsWith('.test.ts') && file !== 'all.ts'))
+      for (const { kind } of Object.values(all)) expect(readFileSync(`${folder}/${name}`, 'utf8')).not.toContain(`'./${fileOf(kind).replace('.ts', '')}'`);
+  });
+
+  it('have sample settings here, all of them', () => expect(Object.keys(settings).sort()).toEqual([...kinds.keys()].sort()));
+
+  for (const [kind, declaration] of kinds) {
+    const parsed = v.parse(declaration.settings, settings[kind]);
+
+    it(`${kind}: every row passes or is held, and no cell changes unlisted`, () => {
+      fc.assert(
+        fc.property(sheets, (sheet) => {
+          const result = declaration.run(sheet, parsed, papers());
+          expect(result.sheet.rows.length + (result.held?.rows.rows.length ?? 0)).toBe(sheet.rows.length);
+          expect(new Set([...result.sheet.rows, ...(result.held?.rows.rows ?? [])])).toEqual(new Set(sheet.rows));
+          expect(result.held?.reasons.length ?? 0).toBe(result.held?.rows.rows.length ?? 0);
+          for (const reason of result.held?.reasons ?? []) expect(reason).not.toBe('');
+        }),
+      );
+    });
+
+    if (declaration.commutesWithAppend)
+      it(`${kind}: gives the same before and after the append`, () => {
+        fc.assert(
+          fc.property(sheets, sheets, (first, second) => {
+            const before = append([declaration.run(first, parsed, papers()).sheet, declaration.run(second, parsed, papers()).sheet]).sheet;
+            const after = declaration.run(append([first, second]).sheet, parsed, papers()).sheet;
+            expect(plain(before)).toEqual(plain(after));
+          }),
+        );
+      });
+
+    it(`${kind}: says in one line what it does`, () => expect(declaration.describe(parsed)).toMatch(/^[^\n]{3,}$/));
+  }
+
+  it('refuse a step that is not theirs with a path and a reason', () => {
+    const result = v.safeParse(stepSchema, { id: 'a', kind: 'trim rows', settings: { top: -1 } });
+    expect(result.success).toBe(false);
+    expect(v.getDotPath(result.issues![0])).toBe('settings.top');
+    expect(v.safeParse(stepSchema, { id: 'a', kind: 'juggle', settings: {} }).success).toBe(false);
+  });
+});

@@ -1,0 +1,195 @@
+import { describe, expect, it } from 'vitest';
+import * as v from 'valibot';
+import { Origins } from '../sheet/origin';
+import { plain, papers, paper, textSheet } from '../testing/sheets';
+import type { Sheet } from '../sheet/sheet';
+import { kinds } from './kinds';
+import type { Paper } from './step';
+
+/** Runs a kind with its settings as saved, so that defaults are filled in as the schema says. */
+function run(kind: string, settings: unknown, sheet: Sheet, of: Paper = paper()) {
+  const declaration = kinds.get(kind)!;
+  return declaration.run(sheet, v.parse(declaration.settings, settings), papers(of));
+}
+const names = (...list: string[]) => ({ by: 'names', names: list });
+
+describe('drop blank rows', () => {
+  it('holds rows that are blank in the chosen columns', () => {
+    const sheet = textSheet([['A', 'B'], ['1', 'x'], [null, null], [null, 'y']]);
+    const all = run('drop blank rows', { columns: { by: 'all' } }, sheet);
+    expect(plain(all.sheet)).toEqual([['A', 'B'], ['1', 'x'], [null, 'y']]);
+    expect(all.held!.reasons).toEqual(['blank in all columns']);
+    expect(plain(run('drop blank rows', { columns: names('A') }, sheet).sheet)).toEqual([['A', 'B'], ['1', 'x']]);
+  });
+
+  it('names a column that is gone and lets the rows pass', () => {
+    const result = run('drop blank rows', { columns: names('C') }, textSheet([['A'], [null]]));
+    expect(result.sheet.rows).toHaveLength(1);
+    expect(result.problems![0]).toMatchObject({ column: 'C', expected: 'a column “C”' });
+  });
+});
+
+describe('trim rows', () => {
+  it('holds from the top, from the bottom and in a range', () => {
+    const sheet = textSheet([['A'], ...'abcdef'.split('').map((c) => [c])]);
+    expect(plain(run('trim rows', { top: 1, bottom: 2, from: 3, to: 3 }, sheet).sheet).slice(1)).toEqual([['b'], ['d']]);
+  });
+});
+
+describe('promote header rows', () => {
+  const origins = { ...textSheet([['Column 1', 'Column 2', 'Column 3', 'Column 4'], ['Code', 'Weight (kg)', null, 'Value'], [null, 'Gutted', 'Whole', null], ['HK1', '1', '2', '3']]) };
+  // The third column of the first row is covered by the span: it comes from the same words.
+  const spanned: Sheet = { ...origins, columns: origins.columns.map((column, i) => (i === 2 ? { ...column, origins: Int32Array.from([1, ...column.origins.slice(1)]) } : column)) };
+
+  it('joins the rows and spreads spans over their columns', () => {
+    const { sheet, held } = run('promote header rows', { rows: 2 }, spanned);
+    expect(plain(sheet)).toEqual([['Code', 'Weight (kg) Gutted', 'Weight (kg) Whole', 'Value'], ['HK1', '1', '2', '3']]);
+    expect(held!.rows.rows).toHaveLength(2);
+    expect(held!.reasons).toEqual(['became the column names', 'became the column names']);
+  });
+
+  it('leaves spans in their first column when told so', () => {
+    expect(run('promote header rows', { rows: 2, spread: false, joiner: '/' }, spanned).sheet.columns.map((c) => c.name)).toEqual(['Code', 'Weight (kg)/Gutted', 'Whole', 'Value']);
+  });
+
+  it('takes the rows marked as heading, and says so when there are none', () => {
+    const marked = textSheet([['Column 1'], ['Name'], ['x']], [{ role: 'heading' }]);
+    expect(plain(run('promote header rows', {}, marked).sheet)).toEqual([['Name'], ['x']]);
+    const unmarked = run('promote header rows', {}, textSheet([['Column 1'], ['x']]));
+    expect(unmarked.sheet.rows).toHaveLength(1);
+    expect(unmarked.problems).toHaveLength(1);
+  });
+
+  it('tells doubled names apart by what stands before them', () => {
+    expect(run('promote header rows', { rows: 1 }, textSheet([['1', '2', '3', '4'], ['Plan', 'Share', 'Real', 'Share']])).sheet.columns.map((c) => c.name)).toEqual(['Plan', 'Share', 'Real', 'Share after Real']);
+  });
+});
+
+describe('drop repeated headings', () => {
+  it('holds the heading printed again, before and after the promotion', () => {
+    const sheet = textSheet([['Column 1', 'Column 2'], ['Code', 'Value'], ['A', '1'], ['code', 'VALUE'], ['B', '2']]);
+    expect(plain(run('drop repeated headings', { rows: 1 }, sheet).sheet).slice(1)).toEqual([['Code', 'Value'], ['A', '1'], ['B', '2']]);
+    const promoted = run('promote header rows', { rows: 1 }, sheet).sheet;
+    expect(plain(run('drop repeated headings', {}, promoted).sheet).slice(1)).toEqual([['A', '1'], ['B', '2']]);
+  });
+});
+
+describe('sift rows', () => {
+  const sheet = textSheet([['Code', 'Note'], ['A1', 'ok'], ['B2', null], ['A3', 'Void']], [{}, { bold: true }, { page: 2 }]);
+  const on = (name: string, test: string, value?: unknown) => ({ of: { is: 'column', name }, test, ...(value === undefined ? {} : { value }) });
+
+  it('holds the matching rows, or all others', () => {
+    expect(plain(run('sift rows', { conditions: [on('Code', 'starts with', 'a')] }, sheet).sheet).slice(1)).toEqual([['B2', null]]);
+    expect(plain(run('sift rows', { hold: 'all others', conditions: [on('Code', 'is like', 'A*')] }, sheet).sheet).slice(1)).toEqual([['A1', 'ok'], ['A3', 'Void']]);
+  });
+
+  it('joins conditions by all or any, on columns and row marks', () => {
+    const conditions = [on('Note', 'is blank'), { of: { is: 'mark', name: 'page' }, test: 'is above', value: 1 }];
+    expect(plain(run('sift rows', { when: 'any', conditions }, sheet).sheet).slice(1)).toEqual([['A1', 'ok']]);
+    expect(run('sift rows', { when: 'all', conditions }, sheet).sheet.rows).toHaveLength(3);
+  });
+
+  it('waits with all rows when a column is gone', () => {
+    const result = run('sift rows', { conditions: [on('Gone', 'is blank'), on('Note', 'is filled')] }, sheet);
+    expect(result.sheet).toBe(sheet);
+    expect(result.problems).toHaveLength(1);
+  });
+});
+
+describe('pick columns', () => {
+  const sheet = textSheet([['A', 'B', '2024', '2025'], ['1', '2', '3', '4']]);
+  it.each([
+    [names('B', 'A'), ['B', 'A']],
+    [{ by: 'all but', names: ['A'] }, ['B', '2024', '2025']],
+    [{ by: 'all after', name: 'B' }, ['2024', '2025']],
+    [{ by: 'names matching', pattern: '20*' }, ['2024', '2025']],
+  ])('keeps %j', (columns, kept) => {
+    const { sheet: picked, leftOut } = run('pick columns', { columns }, sheet);
+    expect(picked.columns.map((c) => c.name)).toEqual(kept);
+    expect([...kept, ...leftOut!.map((c) => c.name)].sort()).toEqual(['2024', '2025', 'A', 'B']);
+  });
+});
+
+describe('rename', () => {
+  it('gives several spellings one name, and leaves absent ones alone', () => {
+    const settings = { names: [{ to: 'Boxes', from: ['No. of boxes', 'Box'] }] };
+    expect(run('rename', settings, textSheet([['no. of  boxes'], ['1']])).sheet.columns[0].name).toBe('Boxes');
+    expect(run('rename', settings, textSheet([['Boxes'], ['1']])).problems).toEqual([]);
+  });
+
+  it('never gives two columns one name', () => {
+    const result = run('rename', { names: [{ to: 'Boxes', from: ['Box', 'Crates'] }] }, textSheet([['Box', 'Crates'], ['1', '2']]));
+    expect(result.sheet.columns.map((c) => c.name)).toEqual(['Boxes', 'Crates']);
+    expect(result.problems![0].came).toBe('two of them in one sheet');
+  });
+});
+
+describe('lift sections', () => {
+  it('carries the label down and holds its row, origin and all', () => {
+    const sheet = textSheet([['Code', 'Boxes'], ['Saltby', null], ['HK1', '1'], ['SL2', '2'], ['Tern Point', null], ['CR4', '3']]);
+    const { sheet: lifted, held } = run('lift sections', { into: 'Quay' }, sheet);
+    expect(plain(lifted)).toEqual([['Quay', 'Code', 'Boxes'], ['Saltby', 'HK1', '1'], ['Saltby', 'SL2', '2'], ['Tern Point', 'CR4', '3']]);
+    expect(lifted.columns[0].origins[1]).toBe(sheet.columns[0].origins[0]);
+    expect(held!.reasons[0]).toBe('section label, carried into Quay');
+  });
+
+  it('does not run over into the next report', () => {
+    const sheet = textSheet([['Code', 'Boxes'], ['Saltby', null], ['HK1', '1'], ['SL2', '2']], [{}, {}, { report: 'r2' }]);
+    expect(plain(run('lift sections', { into: 'Quay' }, sheet).sheet).slice(1)).toEqual([['Saltby', 'HK1', '1'], [null, 'SL2', '2']]);
+  });
+});
+
+describe('hold totals', () => {
+  it('holds by wording or by mark, and keeps what it held as totals', () => {
+    const sheet = textSheet([['Name', 'Value'], ['HK1', '1'], ['Total Saltby', '1'], ['All', '2']], [{}, {}, { role: 'total' }]);
+    const result = run('hold totals', { wording: ['Total *'] }, sheet);
+    expect(plain(result.sheet).slice(1)).toEqual([['HK1', '1']]);
+    expect(result.held).toMatchObject({ kept: 'totals', reasons: ['total by wording “Total *”', 'marked as total'] });
+  });
+});
+
+describe('carry values down', () => {
+  it('fills blanks from above, lists them, and stops at the next report', () => {
+    const sheet = textSheet([['Day', 'N'], ['Mon', '1'], [null, '2'], [null, '3']], [{}, {}, { report: 'r2' }]);
+    const result = run('carry values down', { columns: names('Day') }, sheet);
+    expect(plain(result.sheet).slice(1)).toEqual([['Mon', '1'], ['Mon', '2'], [null, '3']]);
+    expect(result.overwritten).toEqual([{ column: 'Day', rows: [1], old: [null], why: 'blank: took the value above' }]);
+    expect(result.sheet.columns[0].origins[1]).toBe(sheet.columns[0].origins[0]);
+  });
+});
+
+describe('stamp', () => {
+  const sheet = textSheet([['A'], ['1']], [{ page: 2 }]);
+  it('reads holes off the file name', () => {
+    expect(plain(run('stamp', { from: 'file name', template: 'week-{Week}[-r{Revision}].pdf' }, sheet).sheet)).toEqual([['Week', 'Revision', 'A'], ['24', null, '1']]);
+  });
+
+  it('reads holes off the page, and knows the words', () => {
+    const of: Paper = { ...paper('x.pdf', { 1: ['Landing sheet'], 2: ['Harbour Board', 'Week ending 14 June 2025'] }), origins: new Origins() };
+    const { sheet: stamped } = run('stamp', { from: 'page text', template: 'Week ending {Ending}' }, sheet, of);
+    expect(plain(stamped)).toEqual([['Ending', 'A'], ['14 June 2025', '1']]);
+    expect(of.origins.places(stamped.columns[0].origins[0])).toEqual([{ page: 2, words: [2, 3, 4] }]);
+  });
+
+  it('leaves blanks and names the report when nothing fits', () => {
+    const result = run('stamp', { from: 'page text', template: 'Month of {Month}' }, sheet);
+    expect(result.sheet.columns[0].cells).toEqual([null]);
+    expect(result.problems![0]).toMatchObject({ report: 'r1', expected: '“Month of {Month}” in the page text' });
+  });
+
+  it('puts the page number on every row', () => {
+    expect(plain(run('stamp', { from: 'page', column: 'Page' }, sheet).sheet)).toEqual([['Page', 'A'], [2, '1']]);
+  });
+});
+
+describe('set types', () => {
+  it('turns texts into values and keeps a misfit with its text and reason', () => {
+    const sheet = textSheet([['N', 'D'], ['1,234', '14 June 2025'], ['n/k', '–']]);
+    const types = [{ columns: names('N'), type: 'integer' }, { columns: names('D'), type: 'date' }];
+    const { sheet: typed, problems } = run('set types', { types }, sheet);
+    expect(typed.columns.map((c) => c.type)).toEqual(['integer', 'date']);
+    expect(typed.columns[0].cells).toEqual([1234, { text: 'n/k', reason: "expected a whole number like 1,234, got 'n/k'" }]);
+    expect(problems!.map((p) => p.came)).toEqual(['“n/k”', '“–”']);
+    expect(typed.columns[0].origins).toBe(sheet.columns[0].origins);
+  });
+});

@@ -1,0 +1,56 @@
+import { readdirSync, readFileSync } from 'node:fs';
+import { dirname, join, relative, resolve } from 'node:path';
+import { fileURLToPath } from 'node:url';
+import { describe, expect, it } from 'vitest';
+
+const root = fileURLToPath(new URL('..', import.meta.url));
+const sources = ['core', 'server', 'web', 'demo', 'bench']
+  .flatMap((folder) => readdirSync(join(root, folder), { recursive: true, withFileTypes: true }))
+  .filter((entry) => entry.isFile() && entry.name.endsWith('.ts'))
+  .map((entry) => relative(root, join(entry.parentPath, entry.name)));
+
+/** What each layer may import; a folder always may import itself. */
+const allowed: Record<string, readonly string[]> = {
+  'core/page': [],
+  'core/reading': ['core/page', 'core/sheet'],
+  'core/sheet': ['core/reading/found-table', 'core/values'],
+  'core/values': ['core/sheet'],
+  'core/steps': ['core/sheet', 'core/values', 'core/formula'],
+  'core/intake': ['core/page', 'core/reading', 'core/sheet', 'core/values'],
+  'core/pipeline': ['core/page', 'core/reading', 'core/sheet', 'core/values', 'core/steps', 'core/intake'],
+  server: ['core'],
+  web: ['core', 'server/api/contract'],
+  demo: [],
+  bench: ['core', 'server', 'demo'],
+};
+
+const importsOf = (file: string) => [...readFileSync(join(root, file), 'utf8').matchAll(/(?:from|import)\s*\(?\s*['"]([^'"]+)['"]/g)].map((match) => match[1]);
+const layerOf = (file: string) => Object.keys(allowed).find((layer) => file === layer || file.startsWith(`${layer}/`));
+const isTest = (file: string) => /\.(?:test|spec|fixture)\.ts$|\/testing\//.test(file);
+
+describe('layers', () => {
+  it('import one way only', () => {
+    const wrong: string[] = [];
+    for (const file of sources.filter((each) => !isTest(each))) {
+      const layer = layerOf(file);
+      for (const target of importsOf(file).filter((path) => path.startsWith('.'))) {
+        const reached = relative(root, resolve(root, dirname(file), target));
+        if (!layer) wrong.push(`${file} belongs to no layer`);
+        else if (!reached.startsWith(`${layer}/`) && !allowed[layer].some((other) => reached === other || reached.startsWith(`${other}/`))) wrong.push(`${file} imports ${reached}`);
+      }
+    }
+    expect(wrong).toEqual([]);
+  });
+
+  it('keep the core pure: no Node, no browser, no clock, no chance', () => {
+    for (const file of sources.filter((each) => each.startsWith('core/') && !isTest(each))) {
+      const text = readFileSync(join(root, file), 'utf8');
+      expect(importsOf(file).filter((path) => !path.startsWith('.')), file).toEqual(importsOf(file).filter((path) => path === 'valibot'));
+      expect(text, file).not.toMatch(/\b(?:process\.|window\.|Date\.now|new Date|Math\.random|fetch\()/);
+    }
+  });
+
+  it('know the PDF parser in server/pdf alone', () => {
+    expect(sources.filter((file) => !file.startsWith('server/pdf/') && !file.startsWith('web/') && importsOf(file).some((path) => path.startsWith('pdfjs-dist')))).toEqual([]);
+  });
+});

@@ -1,4 +1,0 @@
-declare module '*.sql' {
-  const text: string;
-  export default text;
-}
