@@ -1,6 +1,6 @@
 import { basename, join, resolve } from 'node:path';
 import { cacheIn, openHouse } from '../open';
-import { datasetWindow, publicationOf } from '../store/dataset';
+import { publishedWindow } from '../store/dataset';
 import { pipelineByName } from '../store/pipelines';
 import { reportsOf } from '../store/reports';
 import { pipelineFile } from './pipeline-file';
@@ -11,11 +11,12 @@ export async function trace(pipeline: string, row: number, column: string, optio
   const house = await openHouse(data, cacheIn(data), { threads: 1 });
   try {
     const stored = await pipelineByName(house.store, name);
-    const publication = stored && (await publicationOf(house.store, stored.id));
-    if (!stored || !publication) throw new Error(`“${name}” has no published dataset in ${options.data}. Run: able-sieve run ... --data ${options.data}`);
+    const published = stored && (await publishedWindow(house.store, stored.id, Math.max(0, row - 1), 1));
+    if (!stored || !published) throw new Error(`“${name}” has no published dataset in ${options.data}. Run: able-sieve run ... --data ${options.data}`);
+    const { publication, rows } = published;
     const heading = publication.columns.find((each) => each.heading.toLowerCase() === column.toLowerCase())?.heading;
     if (!heading) throw new Error(`The dataset has no column “${column}”. It has: ${publication.columns.map((each) => each.heading).join(', ')}.`);
-    const [found] = row > 0 ? await datasetWindow(house.store, publication, row - 1, 1) : [];
+    const found = row > 0 ? rows[0] : undefined;
     if (!found) throw new Error(`The dataset has rows 1 to ${publication.rows}; there is no row ${row}.`);
     const report = (await reportsOf(house.store, stored.id)).find((each) => each.id === found.report)!;
     const source = { file: join(stored.folder, report.path), sha256: report.sha256, cacheFolder: house.cacheFolder, key: String(report.id), fileName: basename(report.path) };

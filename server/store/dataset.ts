@@ -1,7 +1,7 @@
 import type { ValueType } from '../../core/sheet/sheet';
 import { dataTable } from './names';
 import { batchRows, csvCell, type DatasetColumn } from './publish';
-import { quoted, type Row, type Store } from './store';
+import { quoted, type Row, type Session, type Store } from './store';
 
 export interface Publication {
   readonly id: number;
@@ -22,7 +22,7 @@ export interface DatasetRow {
 }
 
 /** The published dataset of a pipeline, if there is one yet. */
-export async function publicationOf(store: Store, pipeline: number): Promise<Publication | undefined> {
+export async function publicationOf(store: Session, pipeline: number): Promise<Publication | undefined> {
   const [row] = await store.query<{ id: number; rows: string; misfits: string; columns: string; published_at: string }>(
     'select b.id, b.rows, b.misfits, b.columns, b.published_at from publication b join pipeline p on p.publication = b.id where p.id = $1',
     [pipeline],
@@ -37,7 +37,7 @@ interface Stretch {
 }
 
 /** The parts that hold the rows from `start` on, `count` of them: which ordinals of each. */
-async function stretchesOf(store: Store, publication: Publication, start: number, count: number) {
+async function stretchesOf(store: Session, publication: Publication, start: number, count: number) {
   const parts = await store.query<Stretch>(
     `select pp.part, pp.start_row, t.rows from publication_part pp join part t on t.id = pp.part
      where pp.publication = $1 and pp.start_row < $2 and pp.start_row + t.rows > $3 order by pp.position`,
@@ -55,7 +55,7 @@ const numeric = new Set<ValueType>(['integer', 'decimal', 'percent']);
  * A window of the published rows. Ordinals run from 0 without gaps in every part, so any place is found by key.
  * @param start from 0
  */
-export async function datasetWindow(store: Store, publication: Publication, start: number, count: number): Promise<DatasetRow[]> {
+export async function datasetWindow(store: Session, publication: Publication, start: number, count: number): Promise<DatasetRow[]> {
   const names = publication.columns.map((column) => quoted(column.identifier));
   const result: DatasetRow[] = [];
   for (const { part, startRow, from, to } of await stretchesOf(store, publication, start, count)) {
@@ -84,6 +84,13 @@ export async function datasetWindow(store: Store, publication: Publication, star
   }
   return result;
 }
+
+/** The published dataset with a window of its rows, asked for in one turn: it waits for one batch of a publish at most. */
+export const publishedWindow = (store: Store, pipeline: number, start: number, count: number): Promise<{ publication: Publication; rows: DatasetRow[] } | undefined> =>
+  store.transaction(async (session) => {
+    const publication = await publicationOf(session, pipeline);
+    return publication && { publication, rows: await datasetWindow(session, publication, start, count) };
+  });
 
 /** The published rows as CSV in pieces of at most `batchRows` rows, the headings first. Error cells are blank. */
 export async function* datasetCsv(store: Store, publication: Publication): AsyncGenerator<Uint8Array | string> {

@@ -3,7 +3,7 @@ import { dataTable, freeIdentifier, rowColumns, slug, sqlType } from './names';
 import { quoted, type Session, type Store } from './store';
 
 /** Never more rows in one statement: readers get their turn between two of them. */
-export const batchRows = 20_000;
+export const batchRows = 10_000;
 
 export interface DatasetColumn {
   readonly identifier: string;

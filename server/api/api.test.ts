@@ -1,0 +1,182 @@
+import { cp, mkdir, readFile, symlink } from 'node:fs/promises';
+import { request } from 'node:http';
+import { join } from 'node:path';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { serve } from '../serve';
+import { demoExpected, demoFolder, demoPipeline, temporaryFolder } from '../testing/folders';
+import type { ApiError, DatasetAnswer, FolderAnswer, PipelineFull, PipelineSummary, ReportsAnswer, RunFull, SheetWindow, Traced, WordFate } from './contract';
+
+let url: string;
+let stop: () => Promise<void>;
+let roots: string;
+let demo: Record<string, unknown>;
+let pipeline: PipelineFull;
+let reports: ReportsAnswer;
+
+const call = (path: string, init: RequestInit = {}) => fetch(new URL(path, url), init);
+const get = async <T>(path: string): Promise<T> => (await call(path)).json() as Promise<T>;
+const send = (method: string, path: string, body: unknown) => call(path, { method, headers: { 'Content-Type': 'application/json' }, body: JSON.stringify(body) });
+const errorOf = async (response: Response) => ((await response.json()) as ApiError).error;
+
+/** A request with headers that fetch would not let us forge. */
+const raw = (headers: Record<string, string>, method = 'GET', path = '/api/pipelines') =>
+  new Promise<number>((resolve, reject) => request(new URL(path, url), { method, headers }, (response) => resolve((response.resume(), response.statusCode!))).on('error', reject).end());
+
+async function events(path: string): Promise<{ kind: string; state?: string; progress?: { done: number; total: number; now: string } }[]> {
+  const text = await (await call(path)).text();
+  return [...text.matchAll(/^data: (.*)$/gm)].map((match) => JSON.parse(match[1]));
+}
+
+beforeAll(async () => {
+  roots = await temporaryFolder();
+  await cp(demoFolder, join(roots, 'landing-sheets'), { recursive: true });
+  const outside = await temporaryFolder();
+  await mkdir(join(outside, 'secret'));
+  await symlink(join(outside, 'secret'), join(roots, 'way-out'));
+  ({ url, stop } = await serve({ data: await temporaryFolder(), host: '127.0.0.1', port: 0, roots: [roots], uploadLimit: 1, logLevel: 'silent' }));
+  demo = JSON.parse(await readFile(demoPipeline, 'utf8')) as Record<string, unknown>;
+  const made = await send('POST', '/api/pipelines', { document: demo, folder: join(roots, 'landing-sheets') });
+  expect(made.status).toBe(201);
+  pipeline = (await made.json()) as PipelineFull;
+  reports = await get<ReportsAnswer>(`/api/pipelines/${pipeline.id}/reports`);
+}, 120_000);
+afterAll(() => stop?.());
+const reportPath = (name: string) => `/api/pipelines/${pipeline.id}/reports/${reports.find((report) => report.path === name)!.id}`;
+
+describe('pipelines over HTTP', () => {
+  it('are listed with what needs the analyst, saved and deleted', async () => {
+    const { id } = (await (await send('POST', '/api/pipelines', { document: { ...demo, name: 'Short lived' } })).json()) as PipelineFull;
+    expect((await get<PipelineSummary[]>('/api/pipelines')).find((each) => each.id === id)).toMatchObject({ name: 'Short lived', managed: true, rows: null, needs: ['Not refreshed yet'] });
+    const renamed = await send('PUT', `/api/pipelines/${id}`, { document: { ...demo, name: 'Renamed' } });
+    expect(((await renamed.json()) as PipelineFull).name).toBe('Renamed');
+    expect((await send('PUT', `/api/pipelines/${id}`, { document: demo })).status).toBe(409);
+    expect((await call(`/api/pipelines/${id}`, { method: 'DELETE' })).status).toBe(204);
+    expect((await call(`/api/pipelines/${id}`)).status).toBe(404);
+  });
+
+  it('take dropped PDF files into a folder of their own, and nothing else', async () => {
+    const { id } = (await (await send('POST', '/api/pipelines', { document: { ...demo, name: 'Dropped' } })).json()) as PipelineFull;
+    const drop = (name: string, body: string | Buffer) => call(`/api/pipelines/${id}/files?name=${encodeURIComponent(name)}`, { method: 'POST', headers: { 'Content-Type': 'application/pdf' }, body: body as never });
+    expect((await drop('week-22.pdf', await readFile(join(demoFolder, 'week-22.pdf')))).status).toBe(201);
+    expect((await get<ReportsAnswer>(`/api/pipelines/${id}/reports`)).map((report) => report.path)).toEqual(['week-22.pdf']);
+    expect(await errorOf(await drop('x.pdf', 'hello'))).toMatchObject({ kind: 'bad input', message: 'x.pdf is not a PDF. Only PDF files can be dropped here.' });
+    expect((await drop('../x.pdf', '%PDF-')).status).toBe(400);
+    expect(await errorOf(await drop('large.pdf', Buffer.alloc(2_000_000)))).toMatchObject({ kind: 'too large' });
+    expect((await call(`/api/pipelines/${pipeline.id}/files?name=a.pdf`, { method: 'POST', body: '%PDF-' })).status).toBe(409);
+  });
+
+  it('say what is wrong with a document, where', async () => {
+    const response = await send('POST', '/api/pipelines', { document: { ...demo, name: 'Wrong', eachTable: [{ id: 'a', kind: 'trim rows', settings: { top: -1 } }] }, folder: roots });
+    expect(response.status).toBe(400);
+    expect((await errorOf(response)).message).toMatch(/^eachTable\.0\.settings\.top: /);
+    expect((await errorOf(await call('/api/pipelines', { method: 'POST', headers: { 'Content-Type': 'application/json' }, body: '{' }))).message).toBe('The body is not valid JSON.');
+  });
+});
+
+describe('folders and who may ask', () => {
+  it('shows folders below the roots with their PDF files', async () => {
+    const answer = await get<FolderAnswer>('/api/folders');
+    expect(answer).toMatchObject({ parent: null, folders: [{ name: 'landing-sheets', pdfs: 16 }] });
+    expect((await get<FolderAnswer>(`/api/folders?path=${encodeURIComponent(answer.folders[0].path)}`)).pdfs).toHaveLength(16);
+  });
+
+  it.each(['/etc', '/etc/../etc', 'way-out', 'landing-sheets/../../..', 'no-such-folder'])('never leads out of the roots: %s', async (path) => {
+    const asked = path.startsWith('/') ? path : join(roots, path);
+    expect((await call(`/api/folders?path=${encodeURIComponent(asked)}`)).status).toBe(403);
+    expect((await send('POST', '/api/pipelines', { document: { ...demo, name: `Out ${path}` }, folder: asked })).status).toBe(403);
+  });
+
+  it('answers only to its own host and pages', async () => {
+    const { host } = new URL(url);
+    expect(await raw({ host })).toBe(200);
+    expect(await raw({ host: 'harbour.example' })).toBe(403);
+    expect(await raw({ host, origin: 'http://harbour.example' }, 'POST')).toBe(403);
+    expect(await raw({ host, origin: 'http://127.0.0.1:1' }, 'POST')).toBe(403);
+    expect(await raw({ host, 'sec-fetch-site': 'cross-site' })).toBe(403);
+  });
+
+  it('sets a strict content policy and answers every error in one shape', async () => {
+    const response = await call('/api/nothing');
+    expect(response.headers.get('content-security-policy')).toContain("script-src 'self' 'wasm-unsafe-eval'");
+    expect(await errorOf(response)).toEqual({ kind: 'not found', message: 'There is nothing at /api/nothing.' });
+    expect(response.headers.get('x-powered-by')).toBeNull();
+  });
+});
+
+describe('reports over HTTP', () => {
+  it('gives states, tables, page content and the file itself', async () => {
+    expect(reports.map((report) => report.standing).filter((standing) => standing === 'counts')).toHaveLength(15);
+    expect(reports.find((report) => report.path === 'week-34.pdf')).toMatchObject({ standing: 'replaced', standingOf: 'week-34-r2.pdf', period: '2025-W34' });
+    const tables = await get<{ pageCount: number; tables: { id: string; title: string; pieces: unknown[] }[] }>(`${reportPath('week-24.pdf')}/tables`);
+    expect(tables.tables.map((table) => [table.title, table.pieces.length])).toEqual([['Landings by species', 3], ['Vessel calls', 1]]);
+    const answer = await get<{ page: { words: { text: string }[] }; pieces: { id: string }[] }>(`${reportPath('week-24.pdf')}/pages/2`);
+    expect(answer.page.words.map((word) => word.text)).toContain('Saltby');
+    expect(answer.pieces.map((piece) => piece.id)).toEqual(['p2t1']);
+    expect((await call(`${reportPath('week-24.pdf')}/pages/99`)).status).toBe(404);
+    const part = await call(`${reportPath('week-24.pdf')}/file`, { headers: { Range: 'bytes=0-4' } });
+    expect([part.status, await part.text()]).toEqual([206, '%PDF-']);
+    expect(await errorOf(await call(`${reportPath('week-33.pdf')}/tables`))).toMatchObject({ kind: 'unreadable' });
+  });
+
+  it('gives the sheet after any step by windows, and what the step held', async () => {
+    const sheet = await get<SheetWindow>(`${reportPath('week-24.pdf')}/sheet?step=header&start=1&count=2`);
+    expect(sheet.columns.map((column) => column.name)).toEqual(['Code', 'Species', 'Boxes', 'Weight (kg) Gutted', 'Weight (kg) Whole', 'Price per kg', 'Value']);
+    expect([sheet.rows, sheet.start, sheet.window.length]).toEqual([81 + 4 + 5, 1, 2]);
+    const held = await get<SheetWindow>(`${reportPath('week-24.pdf')}/sheet?step=totals&of=held`);
+    expect(held.window.map((row) => row.reason)).toEqual(Array<string>(5).fill('total by wording “Total *”'));
+    expect((await call(`${reportPath('week-24.pdf')}/sheet?count=5000`)).status).toBe(400);
+  });
+
+  it('traces a cell to its words, and a word to its cell or to the step that held it', async () => {
+    const path = reportPath('week-24.pdf');
+    const sheet = await get<SheetWindow>(`${path}/sheet?step=types`);
+    const row = sheet.window.findIndex((each) => each.cells.includes('Grey sole'));
+    const { places } = await get<Traced>(`${path}/trace?row=${row}&column=Species&step=types`);
+    expect(places.map((place) => place.words.map((word) => word.text))).toEqual([['Grey', 'sole']]);
+    const { page } = await get<{ page: { words: { text: string; box: number[] }[] } }>(`${path}/pages/${places[0].page}`);
+    const index = page.words.findIndex((word) => word.text === 'Grey' && word.box[1] === places[0].words[0].box[1]);
+    expect((await get<WordFate>(`${path}/word?page=${places[0].page}&word=${index}`)).cells).toContainEqual({ row, column: 'Species' });
+    const total = page.words.findIndex((word) => word.text === 'Total');
+    expect((await get<WordFate>(`${path}/word?page=${places[0].page}&word=${total}`)).held[0]).toMatchObject({ step: 'totals', title: 'Hold totals' });
+    const head = page.words.findIndex((word) => word.text === 'Northreach');
+    expect(await get<WordFate>(`${path}/word?page=${places[0].page}&word=${head}`)).toEqual({ cells: [], held: [], taken: false });
+  });
+});
+
+describe('runs and the dataset over HTTP', () => {
+  it('has nothing published before the first refresh', async () => {
+    expect((await errorOf(await call(`/api/pipelines/${pipeline.id}/dataset`))).message).toContain('Run a refresh first');
+  });
+
+  it('runs with progress as events, and publishes the expected dataset', async () => {
+    const started = await send('POST', `/api/pipelines/${pipeline.id}/runs`, {});
+    expect(started.status).toBe(202);
+    const { run } = (await started.json()) as { run: number };
+    const heard = await events(`/api/runs/${run}/events`);
+    expect(heard.at(-1)).toMatchObject({ kind: 'ended', state: 'published' });
+    expect(heard.some((event) => event.kind === 'progress' && /page \d of \d/.test(event.progress!.now))).toBe(true);
+    expect(await events(`/api/runs/${run}/events`)).toEqual([{ kind: 'ended', state: 'published', message: null }]);
+    expect((await get<RunFull>(`/api/runs/${run}`)).reports).toHaveLength(17);
+    expect((await call(`/api/runs/${run}/cancel`, { method: 'POST' })).status).toBe(409);
+
+    const csv = await call(`/api/pipelines/${pipeline.id}/dataset.csv`);
+    expect(csv.headers.get('content-type')).toBe('text/csv; charset=utf-8');
+    expect(csv.headers.get('x-misfits')).toBe('0');
+    expect(await csv.text()).toBe(await readFile(demoExpected, 'utf8'));
+    const etag = csv.headers.get('etag')!;
+    expect((await call(`/api/pipelines/${pipeline.id}/dataset.csv`, { headers: { 'If-None-Match': etag } })).status).toBe(304);
+    expect((await get<PipelineSummary[]>('/api/pipelines')).find((each) => each.id === pipeline.id)).toMatchObject({ rows: 885, needs: ['2 reports could not be read'] });
+  });
+
+  it('pages the published rows and traces them to paper', async () => {
+    const answer = await get<DatasetAnswer>(`/api/pipelines/${pipeline.id}/dataset?start=82&count=2`);
+    expect([answer.rows, answer.start, answer.window.length]).toEqual([885, 82, 2]);
+    expect(answer.columns[1]).toEqual({ identifier: 'week_ending', heading: 'Week ending', type: 'date' });
+    expect(answer.window.map((row) => row.cells[0])).toEqual([22, 23]);
+    const traced = await get<Traced & { file: string }>(`/api/pipelines/${pipeline.id}/dataset/trace?row=83&column=Week%20ending`);
+    expect(traced.file).toBe('week-23.pdf');
+    expect(traced.places[0].words.map((word) => word.text)).toEqual(['7', 'June', '2025']);
+    expect((await call(`/api/pipelines/${pipeline.id}/dataset/trace?row=99999&column=Week`)).status).toBe(404);
+    expect((await call(`/api/pipelines/${pipeline.id}/dataset/trace?row=1&column=Nope`)).status).toBe(404);
+  });
+});

@@ -1,0 +1,87 @@
+import { execFile } from 'node:child_process';
+import { copyFile, readFile, writeFile } from 'node:fs/promises';
+import { join } from 'node:path';
+import { describe, expect, it } from 'vitest';
+import { pageRange } from './commands/tables';
+import { demoExpected, demoFolder, demoPipeline, root, someReports, temporaryFolder } from './testing/folders';
+
+const sieve = (...args: string[]) =>
+  new Promise<{ code: number; out: string; said: string }>((resolve) =>
+    execFile(process.execPath, [join(root, 'bin/able-sieve.mjs'), ...args], { cwd: root, maxBuffer: 1 << 26 }, (error, out, said) => resolve({ code: error ? Number(error.code) : 0, out, said })),
+  );
+
+describe('able-sieve tables', () => {
+  it('prints every piece of every table as JSON, the pieces linked', async () => {
+    const { code, out } = await sieve('tables', join(demoFolder, 'week-24.pdf'), '--json');
+    expect(code).toBe(0);
+    const { pages, tables, problems } = JSON.parse(out) as { pages: number; tables: { id: string; page: number; continues: string | null; title: string | null; reading: string; box: number[]; rows: string[][]; alternatives: { reading: string }[] }[]; problems: string[] };
+    expect([pages, problems]).toEqual([4, []]);
+    expect(tables.map(({ id, page, continues, title }) => ({ id, page, continues, title }))).toEqual([
+      { id: 'p2t1', page: 2, continues: null, title: 'Landings by species' },
+      { id: 'p3t1', page: 3, continues: 'p2t1', title: null },
+      { id: 'p4t1', page: 4, continues: 'p3t1', title: null },
+      { id: 'p4t2', page: 4, continues: null, title: 'Vessel calls' },
+    ]);
+    expect(tables[0].rows[0]).toEqual(['Code', 'Species', 'Boxes', 'Weight (kg)', '', 'Price', 'Value']);
+    expect(tables[0].box).toHaveLength(4);
+    expect(tables[0].alternatives.map((each) => each.reading)).toContain('line by line');
+  });
+
+  it('reads the pages asked for, and offers whole pages', async () => {
+    const { out } = await sieve('tables', join(demoFolder, 'week-24.pdf'), '--pages', '1,3', '--whole-pages', '--json');
+    expect((JSON.parse(out) as { tables: { id: string }[] }).tables.map((table) => table.id)).toEqual(['p3t1', 'p1w', 'p3w']);
+    expect([1, 2, 3, 5, 6, 7].filter(pageRange('1, 3-5,7'))).toEqual([1, 3, 5, 7]);
+    expect(() => pageRange('a-b')).toThrow('is not a range of pages');
+  });
+
+  it.each([
+    ['week-33.pdf', 'week-33.pdf is damaged'],
+    ['notes.txt', 'notes.txt is not a PDF'],
+    ['none.pdf', 'There is no file'],
+  ])('%s: ends with one sentence', async (name, sentence) => {
+    const { code, out, said } = await sieve('tables', join(demoFolder, name), '--json');
+    expect([code, out]).toEqual([1, '']);
+    expect(said.startsWith(sentence) || said.includes(sentence)).toBe(true);
+    expect(said.trim().split('\n')).toHaveLength(1);
+  });
+});
+
+describe('able-sieve run and trace', () => {
+  it('gives the expected dataset as a file, without leaving data behind', async () => {
+    const out = join(await temporaryFolder(), 'out.csv');
+    const result = await sieve('run', demoPipeline, '--reports', demoFolder, '--out', out);
+    expect(result.code).toBe(0);
+    expect(await readFile(out, 'utf8')).toBe(await readFile(demoExpected, 'utf8'));
+    expect(result.out).toMatch(/^week-30\.pdf +added +67 +\d+ +0 +0 {2}took “Landings by species” on page 2-3 \(sure 0\.88\)$/m);
+    expect(result.out).toMatch(/^published: 885 rows$/m);
+  });
+
+  it('keeps its data, adds a new report, and traces a cell to the paper', async () => {
+    const folder = await someReports(['week-22.pdf']);
+    const data = await temporaryFolder();
+    await sieve('run', demoPipeline, '--reports', folder, '--data', data);
+    await copyFile(join(demoFolder, 'week-23.pdf'), join(folder, 'week-23.pdf'));
+    const second = await sieve('run', demoPipeline, '--reports', folder, '--data', data);
+    expect(second.out).toMatch(/^week-22\.pdf +unchanged +83/m);
+    expect(second.out).toMatch(/^week-23\.pdf +added +64/m);
+    const traced = await sieve('trace', demoPipeline, '84', 'Week ending', '--data', data, '--json');
+    expect(JSON.parse(traced.out)).toMatchObject({ file: 'week-23.pdf', value: '2025-06-07', places: [{ page: 2, words: [{ text: '7' }, { text: 'June' }, { text: '2025' }] }] });
+    expect((await sieve('trace', demoPipeline, '999', 'Week', '--data', data)).said).toBe('The dataset has rows 1 to 147; there is no row 999.\n');
+  });
+
+  it('ends with a code other than 0 only when nothing could be published', async () => {
+    const folder = await someReports(['week-33.pdf']);
+    const result = await sieve('run', demoPipeline, '--reports', folder);
+    expect(result.code).toBe(1);
+    expect(result.out).toContain('nothing published: 0 rows');
+  });
+
+  it('names what is wrong with a document', async () => {
+    const file = join(await temporaryFolder(), 'wrong.sieve.json');
+    await writeFile(file, '{"format": "able-sieve/pipeline", "version": 1, "name": "x", "take": [{"name": ""}]}');
+    const { code, said } = await sieve('run', file, '--reports', demoFolder);
+    expect(code).toBe(1);
+    expect(said).toMatch(/is not a pipeline document: take\.0\.name: /);
+    expect((await sieve('run', file)).said).toContain("required option '--reports <folder>' not specified");
+  });
+});

@@ -1,0 +1,186 @@
+import { copyFile, readFile, rename, rm, utimes, writeFile } from 'node:fs/promises';
+import { join } from 'node:path';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { parsePipeline, type Pipeline } from '../../core/pipeline/document';
+import { openHouse, type House } from '../open';
+import { datasetCsv, datasetWindow, publicationOf } from '../store/dataset';
+import { addPipeline, savePipeline } from '../store/pipelines';
+import { runById } from '../store/runs';
+import { demoExpected, demoFolder, demoPipeline, someReports, temporaryFolder } from '../testing/folders';
+import type { RefreshResult } from './refresh';
+
+let house: House;
+let demo: Record<string, unknown>;
+let made = 0;
+beforeAll(async () => {
+  house = await openHouse(undefined, await temporaryFolder());
+  demo = JSON.parse(await readFile(demoPipeline, 'utf8')) as Record<string, unknown>;
+});
+afterAll(() => house.close());
+
+const demoNamed = (changes: object = {}): Pipeline => parsePipeline({ ...demo, ...changes, name: `Demo ${++made}` });
+const start = async (folder: string, document = demoNamed()) => (await addPipeline(house.store, document, folder)).id;
+async function refreshed(pipeline: number): Promise<RefreshResult> {
+  const { finished } = await house.runs.start(pipeline);
+  return (await finished)!;
+}
+const line = (result: RefreshResult, path: string) => result.reports.find((report) => report.path === path)!;
+const states = (result: RefreshResult) => Object.fromEntries(result.reports.map((report) => [report.path, report.state]));
+const parsed = (result: RefreshResult) => result.reports.filter((report) => report.parsed).map((report) => report.path);
+async function csv(pipeline: number): Promise<string> {
+  let text = '';
+  for await (const piece of datasetCsv(house.store, (await publicationOf(house.store, pipeline))!)) text += typeof piece === 'string' ? piece : Buffer.from(piece).toString();
+  return text;
+}
+
+describe('a refresh of the demo folder', () => {
+  it('gives the expected dataset, names what does not contribute, and costs nothing when run again', async () => {
+    const pipeline = await start(demoFolder);
+    const first = await refreshed(pipeline);
+    expect(first.state).toBe('published');
+    expect(await csv(pipeline)).toBe(await readFile(demoExpected, 'utf8'));
+    expect(first.reports.filter((report) => report.state === 'added')).toHaveLength(13);
+    expect(states(first)).toMatchObject({ 'week-32.pdf': 'failed', 'week-33.pdf': 'failed', 'week-34.pdf': 'replaced', 'notes.txt': 'not a PDF' });
+    expect(line(first, 'week-32.pdf').details.problems[0]).toContain('scanned picture');
+    expect(line(first, 'week-33.pdf').details.problems[0]).toContain('is damaged');
+    expect(line(first, 'week-24.pdf').details.matches).toEqual([{ rule: 'Landings by species', table: 'p2t1', pages: [2, 3, 4], sure: 1 }]);
+    expect(line(first, 'week-24.pdf').held).toBe(2 + 4 + 4 + 5);
+
+    const again = await refreshed(pipeline);
+    expect([again.state, again.rows, parsed(again)]).toEqual(['nothing new', 885, []]);
+    expect(new Set(again.reports.filter((r) => r.rows > 0).map((r) => r.state))).toEqual(new Set(['unchanged']));
+    const totals = await house.store.query<{ cells: string }>('select t.cells from kept_total t join part p on p.id = t.part where p.pipeline = $1', [pipeline]);
+    expect(totals).toHaveLength(13 * 5);
+    expect(JSON.parse(totals[0].cells)).toMatchObject({ Species: 'Total Saltby' });
+  });
+});
+
+describe('a refresh of a folder that changes', () => {
+  it('parses no file twice: touched, renamed or unchanged ones keep their rows', async () => {
+    const folder = await someReports(['week-22.pdf', 'week-23.pdf']);
+    const pipeline = await start(folder);
+    expect(parsed(await refreshed(pipeline))).toEqual([]);
+    // The demo run above has read the same content: the cache goes by content.
+    await utimes(join(folder, 'week-22.pdf'), new Date(), new Date());
+    const touched = await refreshed(pipeline);
+    expect([touched.state, parsed(touched)]).toEqual(['nothing new', []]);
+
+    const before = line(touched, 'week-23.pdf').report;
+    await rename(join(folder, 'week-23.pdf'), join(folder, 'week-25.pdf'));
+    const renamed = await refreshed(pipeline);
+    expect(line(renamed, 'week-25.pdf')).toMatchObject({ report: before, parsed: false, rows: 64, state: 'changed' });
+    expect(renamed.reports).toHaveLength(2);
+    // The week comes from the file name, so it follows the new one.
+    expect((await csv(pipeline)).split('\n').filter((row) => row.startsWith('25,'))).toHaveLength(64);
+  });
+
+  it('keeps the very rows of a renamed file when no step needs the name', async () => {
+    const folder = await someReports(['week-22.pdf']);
+    const pipeline = await start(folder, demoNamed({ eachReport: [] , allReports: [] }));
+    await refreshed(pipeline);
+    await rename(join(folder, 'week-22.pdf'), join(folder, 'other.pdf'));
+    const renamed = await refreshed(pipeline);
+    expect([renamed.state, line(renamed, 'other.pdf').state]).toEqual(['nothing new', 'unchanged']);
+  });
+
+  it('replaces the rows of a replaced file, adds those of a new one, takes out those of a removed one', async () => {
+    const folder = await someReports(['week-22.pdf', 'week-23.pdf']);
+    const pipeline = await start(folder);
+    await refreshed(pipeline);
+    const versions = await house.store.query<{ report: number; id: number }>('select report, id from part where pipeline = $1', [pipeline]);
+
+    await copyFile(join(demoFolder, 'week-26.pdf'), join(folder, 'week-22.pdf'));
+    await copyFile(join(demoFolder, 'week-24.pdf'), join(folder, 'week-24.pdf'));
+    const changed = await refreshed(pipeline);
+    expect(states(changed)).toEqual({ 'week-22.pdf': 'changed', 'week-23.pdf': 'unchanged', 'week-24.pdf': 'added' });
+    expect(changed.rows).toBe(64 + 64 + 81);
+    const now = await house.store.query<{ report: number; part: number }>('select t.report, pp.part from publication_part pp join part t on t.id = pp.part join pipeline p on p.publication = pp.publication where p.id = $1', [pipeline]);
+    const unchanged = line(changed, 'week-23.pdf').report;
+    expect(now.find((part) => part.report === unchanged)!.part).toBe(versions.find((part) => part.report === unchanged)!.id);
+
+    await rm(join(folder, 'week-23.pdf'));
+    const removed = await refreshed(pipeline);
+    expect(removed.rows).toBe(64 + 81);
+    expect(line(removed, 'week-23.pdf')).toMatchObject({ state: 'removed', rows: 0 });
+  });
+
+  it('keeps the last good rows of a report that is damaged now, marked stale', async () => {
+    const folder = await someReports(['week-22.pdf', 'week-23.pdf']);
+    const pipeline = await start(folder);
+    await refreshed(pipeline);
+    const bytes = await readFile(join(folder, 'week-22.pdf'));
+    await writeFile(join(folder, 'week-22.pdf'), bytes.subarray(0, 3000));
+    const result = await refreshed(pipeline);
+    expect(line(result, 'week-22.pdf')).toMatchObject({ state: 'stale', rows: 83 });
+    expect(result.rows).toBe(83 + 64);
+    await writeFile(join(folder, 'week-22.pdf'), bytes);
+    expect(line(await refreshed(pipeline), 'week-22.pdf')).toMatchObject({ state: 'changed', rows: 83 });
+  });
+
+  it('runs only the steps anew, without parsing, when the pipeline changes', async () => {
+    const folder = await someReports(['week-22.pdf']);
+    const document = demoNamed();
+    const pipeline = await start(folder, document);
+    await refreshed(pipeline);
+    const holding = { id: 'adj', kind: 'sift rows', settings: { conditions: [{ of: { is: 'column', name: 'Boxes' }, test: 'is at most', value: 50 }] } };
+    await savePipeline(house.store, pipeline, parsePipeline({ ...document, allReports: [...document.allReports, holding] }), folder);
+    const result = await refreshed(pipeline);
+    expect([result.state, parsed(result)]).toEqual(['published', []]);
+    expect(result.rows).toBeLessThan(83);
+    expect(result.rows + line(result, 'week-22.pdf').held).toBe(83 + 15);
+  });
+
+  it('keeps types apart when a column changes its type, and publishes what the step says', async () => {
+    const folder = await someReports(['week-22.pdf']);
+    const document = demoNamed();
+    const pipeline = await start(folder, document);
+    await refreshed(pipeline);
+    await savePipeline(house.store, pipeline, parsePipeline({ ...document, allReports: [] }), folder);
+    await refreshed(pipeline);
+    const publication = (await publicationOf(house.store, pipeline))!;
+    expect(new Set(publication.columns.map((column) => column.type))).toEqual(new Set(['text']));
+    const [row] = await datasetWindow(house.store, publication, 0, 1);
+    expect(row.cells[1]).toBe('31 May 2025');
+  });
+
+  it('computes all rows anew where a step needs the whole, and says so', async () => {
+    const folder = await someReports(['week-22.pdf', 'week-23.pdf']);
+    const pipeline = await start(folder, demoNamed({ allReports: [{ id: 'trim', kind: 'trim rows', settings: { top: 80 } }] }));
+    const result = await refreshed(pipeline);
+    expect(result.message).toContain('computed anew');
+    expect(result.rows).toBe(83 + 64 - 80);
+    const rows = await datasetWindow(house.store, (await publicationOf(house.store, pipeline))!, 0, 100);
+    expect(rows.map((row) => row.cells[0]).slice(0, 4)).toEqual(['22', '22', '22', '23']);
+    expect((await refreshed(pipeline)).state).toBe('nothing new');
+  });
+
+  it('publishes misfits as error cells and counts them', async () => {
+    const folder = await someReports(['week-22.pdf']);
+    const types = [{ columns: { by: 'names', names: ['Species'] }, type: 'date' }];
+    const pipeline = await start(folder, demoNamed({ allReports: [{ id: 'types', kind: 'set types', settings: { types } }] }));
+    const result = await refreshed(pipeline);
+    expect(line(result, 'week-22.pdf').misfits).toBe(83);
+    const [row] = await datasetWindow(house.store, (await publicationOf(house.store, pipeline))!, 0, 1);
+    expect(row.cells[4]).toEqual({ text: 'Reef brill', reason: "expected a date like 14 June 2025, got 'Reef brill'" });
+  });
+
+  it('publishes nothing, and says why, when no report can be carried', async () => {
+    const result = await refreshed(await start(await someReports(['week-33.pdf', 'notes.txt'])));
+    expect([result.state, result.message]).toEqual(['nothing published', 'No report could be carried; see the sentence of each.']);
+    expect((await refreshed(await start(await temporaryFolder()))).message).toMatch(/^No PDF report was found in /);
+  });
+
+  it('ends when cancelled, the dataset before it staying published; a second asker joins the run under way', async () => {
+    const folder = await someReports(['week-22.pdf']);
+    const pipeline = await start(folder);
+    await refreshed(pipeline);
+    await copyFile(join(demoFolder, 'week-23.pdf'), join(folder, 'week-23.pdf'));
+    const [one, two] = await Promise.all([house.runs.start(pipeline), house.runs.start(pipeline)]);
+    expect(two.run).toBe(one.run);
+    expect(house.runs.cancel(one.run)).toBe(true);
+    expect(await one.finished).toBeUndefined();
+    expect((await runById(house.store, one.run))!.run).toMatchObject({ state: 'cancelled' });
+    expect((await publicationOf(house.store, pipeline))!.rows).toBe(83);
+    expect((await refreshed(pipeline)).rows).toBe(83 + 64);
+  });
+});

@@ -1,0 +1,24 @@
+import { cp, mkdtemp, rm } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { fileURLToPath } from 'node:url';
+import { afterAll } from 'vitest';
+
+export const root = fileURLToPath(new URL('../..', import.meta.url));
+export const demoPipeline = join(root, 'demo/landing-sheets.sieve.json');
+export const demoFolder = join(root, 'demo/landing-sheets');
+export const demoExpected = join(root, 'demo/landing-sheets.expected.csv');
+
+/** A folder of the test's own, removed when its file is done. */
+export async function temporaryFolder(): Promise<string> {
+  const folder = await mkdtemp(join(tmpdir(), 'able-sieve-test-'));
+  afterAll(() => rm(folder, { recursive: true, force: true }));
+  return folder;
+}
+
+/** Some reports of the demo, copied so that the test may change them. */
+export async function someReports(names: readonly string[]): Promise<string> {
+  const folder = await temporaryFolder();
+  for (const name of names) await cp(join(demoFolder, name), join(folder, name));
+  return folder;
+}
