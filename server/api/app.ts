@@ -5,9 +5,9 @@ import { datasetRouter } from './dataset';
 import { faults, notFound } from './fault';
 import { foldersRouter } from './folders';
 import { guard } from './guard';
-import { resultPage } from './result-page';
 import { pipelinesRouter } from './pipelines';
 import { reportsRouter } from './reports';
+import { screens } from './screens';
 import { pipelineRunsRouter, runsRouter } from './runs';
 
 export function app(deps: Deps): Express {
@@ -43,7 +43,8 @@ export function app(deps: Deps): Express {
   server.use('/api/pipelines/:id/runs', pipelineRunsRouter(deps));
   server.use('/api/pipelines/:id', datasetRouter(deps));
   server.use('/api/runs', runsRouter(deps));
-  server.get('/', resultPage(deps));
+  server.use('/api', notFound);
+  server.use(screens());
   server.use(notFound);
   server.use(faults(deps.log));
   return server;

@@ -4,11 +4,12 @@ import type { Cell } from '../../core/sheet/cell';
 import type { ValueType } from '../../core/sheet/sheet';
 import type { StoredReport } from '../store/reports';
 import type { RunReport, StoredRun } from '../store/runs';
+import type { OrUnreadable, page, ReportSummary } from '../work/thread';
 
 export type { RunEvent, RunProgress } from '../runs/run-manager';
 export type { RunDetails, RunReport, StoredRun } from '../store/runs';
 export type { StoredReport } from '../store/reports';
-export type { CarriedSummary, OrUnreadable, ReadSummary, SheetWindow, Traced, WordFate } from '../work/thread';
+export type { CarriedSummary, OrUnreadable, ReadSummary, ReportSummary, SheetWindow, Traced, WordFate } from '../work/thread';
 export type { DatasetRow } from '../store/dataset';
 
 /** The one shape of every error. `message` is a sentence for the analyst. */
@@ -68,5 +69,14 @@ export interface FolderAnswer {
   readonly folders: readonly { readonly name: string; readonly path: string; readonly pdfs: number }[];
   readonly pdfs: readonly string[];
 }
+
+/** The content of one page, with the pieces of found tables on it. */
+export type PageAnswer = Exclude<Awaited<ReturnType<typeof page>>, { readonly unreadable: string }>;
+
+/** Events of an intake: reports as they are read and carried, page by page, then `done`. */
+export type IntakeEvent =
+  | { readonly kind: 'reading'; readonly report: number; readonly page: number; readonly pages: number }
+  | { readonly kind: 'report'; readonly report: number; readonly summary: OrUnreadable<ReportSummary> }
+  | { readonly kind: 'done' };
 
 export type ReportsAnswer = readonly StoredReport[];

@@ -2,11 +2,12 @@ import { Router } from 'express';
 import { basename, join } from 'node:path';
 import { placeFiles } from '../../core/intake/file-names';
 import { inventory } from '../folder/inventory';
-import { withinRoots } from '../folder/roots';
+import { OutsideRoots, withinRoots } from '../folder/roots';
+import { inParallel } from '../work/in-parallel';
 import type { StoredPipeline } from '../store/pipelines';
 import { recordFolder, reportsOf } from '../store/reports';
 import type { OrUnreadable, ReportTask } from '../work/thread';
-import { sheetQuery, traceQuery, wordQuery, type ReportsAnswer } from './contract';
+import { sheetQuery, traceQuery, wordQuery, type IntakeEvent, type ReportsAnswer } from './contract';
 import type { Deps } from './deps';
 import { checked, Fault } from './fault';
 import { pipelineOf } from './pipelines';
@@ -45,6 +46,31 @@ export function reportsRouter(deps: Deps): Router {
     const files = await inventory(pipeline.folder, new Map(before.map((report) => [report.path, report])));
     const reports: ReportsAnswer = await recordFolder(store, pipeline.id, placeFiles(files, pipeline.document.reports));
     response.json(reports);
+  });
+
+  /** Reads and carries all reports that count, as server-sent events; closing the connection cancels what is left. */
+  router.get('/events', async (request, response) => {
+    const pipeline = await pipelineOf(deps, (request.params as Path).id);
+    const document = JSON.stringify(pipeline.document);
+    const reports = (await reportsOf(store, pipeline.id)).filter((report) => report.standing === 'counts' || report.standing === 'replaced');
+    const abort = new AbortController();
+    request.on('close', () => abort.abort());
+    response.writeHead(200, { 'Content-Type': 'text/event-stream', 'Cache-Control': 'no-store', 'X-Accel-Buffering': 'no' });
+    const send = (event: IntakeEvent) => void (abort.signal.aborted || response.write(`data: ${JSON.stringify(event)}\n\n`));
+    await inParallel(reports, pool.threads, async (report) => {
+      if (abort.signal.aborted) return;
+      try {
+        const source = await reportTask(deps, pipeline, String(report.id));
+        const summary = await pool.run('summary', { document, source }, { signal: abort.signal, progress: (page, pages) => send({ kind: 'reading', report: report.id, page, pages }) });
+        send({ kind: 'report', report: report.id, summary });
+      } catch (error) {
+        if (abort.signal.aborted) return;
+        deps.log.warn(error);
+        send({ kind: 'report', report: report.id, summary: { unreadable: error instanceof Fault || error instanceof OutsideRoots ? error.message : `${report.path} could not be read. The log says why.` } });
+      }
+    });
+    send({ kind: 'done' });
+    response.end();
   });
 
   router.get('/:report/tables', async (request, response) => {

@@ -3,47 +3,67 @@ import type { Problem } from '../../core/sheet/problem';
 import { openPdf } from './document';
 import { pageContent } from './page-content';
 
+/** What comes of one page: its content, or the problem that kept it from being read. */
+export type ReadPage = { readonly page: PageContent } | { readonly problem: Problem };
+
+export interface ReadOptions {
+  readonly password?: string;
+  /** Page numbers wanted, from 1; all if left out. */
+  readonly wanted?: (page: number) => boolean;
+  readonly progress?: (done: number, total: number) => void;
+}
+
+/**
+ * The pages of a PDF file one after the other, as they are read. A page that cannot be read is named; the others come.
+ * @returns (at the end) how many pages the file has
+ * @throws UnreadableReport when the file as a whole cannot be opened
+ */
+export async function* streamPages(bytes: Uint8Array, name: string, { password, wanted, progress }: ReadOptions = {}): AsyncGenerator<ReadPage, number> {
+  const document = await openPdf(bytes, name, password);
+  try {
+    const labels = await document.getPageLabels().catch(() => null);
+    for (let number = 1; number <= document.numPages; number++) {
+      if (wanted && !wanted(number)) continue;
+      try {
+        const page = await document.getPage(number);
+        const label = labels?.[number - 1];
+        const content = await pageContent(page, label && label !== String(number) ? label : undefined);
+        page.cleanup();
+        yield { page: content };
+      } catch (error) {
+        yield {
+          problem: {
+            kind: 'unreadable',
+            page: number,
+            expected: 'a page that can be read',
+            came: `a damaged one (${(error as Error).message.replace(/\s+/g, ' ').slice(0, 120)})`,
+            remedy: 'Ask the sender for the file again; the other pages were read.',
+          },
+        };
+      }
+      progress?.(number, document.numPages);
+    }
+    return document.numPages;
+  } finally {
+    await document.loadingTask.destroy();
+  }
+}
+
 export interface ReadPages {
   readonly pageCount: number;
   readonly pages: readonly PageContent[];
   readonly problems: readonly Problem[];
 }
 
-/**
- * Reads pages of a PDF file one after the other. A page that cannot be read is named among the problems; the others come.
- * @param wanted page numbers from 1; all if left out
- * @throws UnreadableReport when the file as a whole cannot be opened
- */
-export async function readPages(
-  bytes: Uint8Array,
-  name: string,
-  options: { password?: string; wanted?: (page: number) => boolean; progress?: (done: number, total: number) => void } = {},
-): Promise<ReadPages> {
-  const document = await openPdf(bytes, name, options.password);
-  try {
-    const labels = await document.getPageLabels().catch(() => null);
-    const pages: PageContent[] = [];
-    const problems: Problem[] = [];
-    for (let number = 1; number <= document.numPages; number++) {
-      if (options.wanted && !options.wanted(number)) continue;
-      try {
-        const page = await document.getPage(number);
-        const label = labels?.[number - 1];
-        pages.push(await pageContent(page, label && label !== String(number) ? label : undefined));
-        page.cleanup();
-      } catch (error) {
-        problems.push({
-          kind: 'unreadable',
-          page: number,
-          expected: 'a page that can be read',
-          came: `a damaged one (${(error as Error).message.replace(/\s+/g, ' ').slice(0, 120)})`,
-          remedy: 'Ask the sender for the file again; the other pages were read.',
-        });
-      }
-      options.progress?.(number, document.numPages);
-    }
-    return { pageCount: document.numPages, pages, problems };
-  } finally {
-    await document.loadingTask.destroy();
+/** All pages of a file at once. @throws UnreadableReport */
+export async function readPages(bytes: Uint8Array, name: string, options: ReadOptions = {}): Promise<ReadPages> {
+  const pages: PageContent[] = [];
+  const problems: Problem[] = [];
+  const stream = streamPages(bytes, name, options);
+  for (;;) {
+    const next = await stream.next();
+    if (next.done) return { pageCount: next.value, pages, problems };
+    if ('page' in next.value) pages.push(next.value.page);
+    else problems.push(next.value.problem);
   }
 }

@@ -11,6 +11,7 @@ import { Cancelled, clearLeftovers, loadPart, publish, reservePart, type Publish
 import { recordFolder, reportsOf, type StoredReport } from '../store/reports';
 import { endRun, noteRun, recordReports, type RunDetails, type RunReport, type RunState } from '../store/runs';
 import type { Store } from '../store/store';
+import { inParallel } from '../work/in-parallel';
 import type { Pool } from '../work/pool';
 import type { CarriedSummary, ReportTask } from '../work/thread';
 
@@ -227,18 +228,3 @@ function otherSentence(report: StoredReport): string[] {
 }
 
 const inOrder = (reports: readonly StoredReport[], lines: readonly RunReport[]): RunReport[] => reports.flatMap((report) => lines.filter((line) => line.report === report.id));
-
-/** Runs the work over all items, a few at a time, results in the order of the items. The first failure ends it. */
-async function inParallel<Item, Result>(items: readonly Item[], atOnce: number, work: (item: Item) => Promise<Result>): Promise<Result[]> {
-  const results = new Array<Result>(items.length);
-  let next = 0;
-  await Promise.all(
-    Array.from({ length: Math.min(atOnce, items.length) }, async () => {
-      while (next < items.length) {
-        const at = next++;
-        results[at] = await work(items[at]);
-      }
-    }),
-  );
-  return results;
-}

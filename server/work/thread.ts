@@ -7,7 +7,8 @@ import { sentence } from '../../core/sheet/problem';
 import type { Cell } from '../../core/sheet/cell';
 import type { Sheet, ValueType } from '../../core/sheet/sheet';
 import type { Column } from '../../core/sheet/sheet';
-import { plainRows } from '../../core/reading/found-table';
+import { linesOf } from '../../core/page/lines';
+import { plainRows, type FoundTable } from '../../core/reading/found-table';
 import { headingText } from '../../core/intake/take';
 import { UnreadableReport } from '../pdf/document';
 import type { LoadedPart } from '../store/publish';
@@ -58,6 +59,13 @@ async function carriedOf(document: string, task: ReportTask, until?: string, por
   return { pipeline, content, parsed, result };
 }
 
+/** For a look at one report: steps that need the whole are run on it alone. */
+async function lookedAt(document: string, task: ReportTask) {
+  const { pipeline, content, result } = await carriedOf(document, task);
+  const whole = splitAllReports(pipeline).whole.length > 0 ? carryWhole(pipeline, [{ key: task.key, sheet: result.sheet, paper: result.paper }]).layers : [];
+  return { content, paper: result.paper, layers: [...result.layers, ...whole], result };
+}
+
 const countsOf = (layers: readonly Layer[]): RunDetails['layers'] =>
   layers.map(({ id, zone, title, rowsIn, sheet, held, problems }) => ({ id, zone, title, rowsIn, rows: sheet.rows.length, held: held.rows.rows.length, problems: problems.length }));
 
@@ -75,10 +83,13 @@ export interface ReadSummary {
   readonly pageCount: number;
   readonly scanned: boolean;
   readonly problems: readonly string[];
+  /** Every readable page: its size, and where ink and pictures lie. */
+  readonly pages: readonly { readonly number: number; readonly label: string | null; readonly width: number; readonly height: number; readonly ink: readonly Box[]; readonly pictures: readonly Box[] }[];
   readonly tables: readonly {
     readonly id: string;
     readonly title: string | null;
     readonly heading: string;
+    readonly headingCells: readonly string[];
     readonly rows: number;
     readonly columns: number;
     readonly pieces: readonly { readonly id: string; readonly page: number; readonly box: Box; readonly readings: readonly { name: string; score: number; reason: string }[] }[];
@@ -87,24 +98,40 @@ export interface ReadSummary {
 
 const isScanned = (content: ReportContent) => content.pages.length > 0 && content.pages.every((page) => page.words.length === 0 && page.pictures.length > 0);
 
+const foundIn = (content: ReportContent, parsed: boolean): Omit<ReadSummary, 'problems'> => ({
+  parsed,
+  pageCount: content.pageCount,
+  scanned: isScanned(content),
+  pages: content.pages.map(({ number, label, width, height, words, pictures }) => ({
+    number,
+    label: label ?? null,
+    width,
+    height,
+    ink: linesOf(words).map((line) => line.box),
+    pictures: pictures.map((picture) => picture.box),
+  })),
+  tables: content.tables.map((table) => ({
+    id: table.id,
+    title: table.title ?? null,
+    heading: headingText(table),
+    headingCells: headingCells(table),
+    rows: table.pieces.reduce((sum, piece) => sum + piece.readings[0].rows.length, 0),
+    columns: Math.max(...table.pieces.map((piece) => piece.readings[0].columns.length)),
+    pieces: table.pieces.map(({ id, page, box, readings }) => ({ id, page, box, readings: readings.map(({ name, score, reason }) => ({ name, score, reason })) })),
+  })),
+});
+
+/** The texts of the heading cells, for a take rule that knows the table by them. */
+function headingCells(table: FoundTable): string[] {
+  const [first] = table.pieces[0].readings;
+  return first.cells.filter((cell) => cell.row < Math.max(1, first.headingRows)).map((cell) => cell.text);
+}
+
 /** Reads a report into the cache and tells what was found. */
 export async function read({ source, port }: { source: ReportTask; port?: MessagePort }): Promise<OrUnreadable<ReadSummary>> {
   return readable(async () => {
     const { content, parsed } = await contentOf(source, port);
-    return {
-      parsed,
-      pageCount: content.pageCount,
-      scanned: isScanned(content),
-      problems: content.problems.map((problem) => sentence({ ...problem, report: source.fileName })),
-      tables: content.tables.map((table) => ({
-        id: table.id,
-        title: table.title ?? null,
-        heading: headingText(table),
-        rows: table.pieces.reduce((sum, piece) => sum + piece.readings[0].rows.length, 0),
-        columns: Math.max(...table.pieces.map((piece) => piece.readings[0].columns.length)),
-        pieces: table.pieces.map(({ id, page, box, readings }) => ({ id, page, box, readings: readings.map(({ name, score, reason }) => ({ name, score, reason })) })),
-      })),
-    };
+    return { ...foundIn(content, parsed), problems: content.problems.map((problem) => sentence({ ...problem, report: source.fileName })) };
   });
 }
 
@@ -119,6 +146,35 @@ export async function page({ source, number }: { source: ReportTask; number: num
       pieces: content.tables.flatMap((table) =>
         table.pieces.filter((piece) => piece.page === number).map((piece) => ({ ...piece, table: table.id, readings: piece.readings.map((reading) => ({ name: reading.name, reason: reading.reason, rows: plainRows(reading) })) })),
       ),
+    };
+  });
+}
+
+/** A report as Intake, the ruler and the match strip show it: what was found, what was taken, what became of it. */
+export interface ReportSummary extends ReadSummary {
+  readonly matches: RunDetails['matches'];
+  readonly layers: RunDetails['layers'];
+  readonly columns: readonly string[];
+  readonly rows: number;
+  readonly held: number;
+  readonly misfits: number;
+  readonly heldBack: string | null;
+}
+
+/** Reads a report and carries it through the pipeline as it is now, for a look. */
+export async function summary({ document, source, port }: { document: string; source: ReportTask; port?: MessagePort }): Promise<OrUnreadable<ReportSummary>> {
+  return readable(async () => {
+    const { content, parsed, result } = await carriedOf(document, source, undefined, port);
+    return {
+      ...foundIn(content, parsed),
+      problems: problemsOf(content, result, source.fileName),
+      matches: result.matches,
+      layers: countsOf(result.layers),
+      columns: result.sheet.columns.map((column) => column.name),
+      rows: result.sheet.rows.length,
+      held: heldIn(result.layers),
+      misfits: misfitsOf(result.sheet).length,
+      heldBack: heldBackBecause(content, result, source.fileName),
     };
   });
 }
@@ -195,6 +251,10 @@ export interface SheetWindow {
   readonly columns: readonly { readonly name: string; readonly type: ValueType; readonly misfits: number; readonly blanks: number }[];
   readonly start: number;
   readonly window: readonly { readonly page: number; readonly role: string; readonly table: string; readonly reason?: string; readonly cells: readonly Cell[] }[];
+  /** Names of the columns that the step left out. */
+  readonly leftOut: readonly string[];
+  /** How many cells the step overwrote. */
+  readonly overwritten: number;
   readonly layers: RunDetails['layers'];
   readonly problems: readonly string[];
 }
@@ -202,8 +262,8 @@ export interface SheetWindow {
 /** A window of the sheet as it leaves a step, or of what the step held. */
 export async function look(task: { document: string; source: ReportTask; step?: string; of: 'sheet' | 'held'; start: number; count: number }): Promise<OrUnreadable<SheetWindow>> {
   return readable(async () => {
-    const { result, content } = await carriedOf(task.document, task.source);
-    const layer = task.step === undefined ? result.layers.at(-1)! : result.layers.find((each) => each.id === task.step);
+    const { layers, result, content } = await lookedAt(task.document, task.source);
+    const layer = task.step === undefined ? layers.at(-1)! : layers.find((each) => each.id === task.step);
     const sheet: Sheet = layer ? (task.of === 'held' ? layer.held.rows : layer.sheet) : { columns: [], rows: [] };
     return {
       rows: sheet.rows.length,
@@ -216,7 +276,9 @@ export async function look(task: { document: string; source: ReportTask; step?: 
         ...(layer && task.of === 'held' ? { reason: layer.held.reasons[task.start + i] } : {}),
         cells: sheet.columns.map((column) => column.cells[task.start + i]),
       })),
-      layers: countsOf(result.layers),
+      leftOut: layer?.leftOut.map((column) => column.name) ?? [],
+      overwritten: layer?.overwritten.reduce((sum, each) => sum + each.rows.length, 0) ?? 0,
+      layers: countsOf(layers),
       problems: problemsOf(content, result, task.source.fileName),
     };
   });
@@ -239,10 +301,10 @@ export interface Traced {
  */
 export async function trace(task: { document: string; source: ReportTask; step?: string; of?: 'sheet' | 'held'; ordinal: number; column: string }): Promise<OrUnreadable<Traced>> {
   return readable(async () => {
-    const { pipeline, result, content } = await carriedOf(task.document, task.source);
-    const origin = originOf(pipeline, result, task);
+    const { layers, paper, content } = await lookedAt(task.document, task.source);
+    const origin = originOf(layers, task);
     return {
-      places: result.paper.origins.places(origin).map(({ page: number, words }) => {
+      places: paper.origins.places(origin).map(({ page: number, words }) => {
         const boxes = words.map((w) => content.pages.find((p) => p.number === number)!.words[w]);
         return { page: number, box: around(boxes.map((word) => word.box))!, words: boxes.map(({ text, box }) => ({ text, box })) };
       }),
@@ -250,16 +312,12 @@ export async function trace(task: { document: string; source: ReportTask; step?:
   });
 }
 
-function originOf(pipeline: Pipeline, result: CarriedReport, { step, of, ordinal, column, source }: { step?: string; of?: 'sheet' | 'held'; ordinal: number; column: string; source: ReportTask }): number {
-  if (step !== undefined) {
-    const layer = result.layers.find((each) => each.id === step);
-    const sheet = of === 'held' ? layer?.held.rows : layer?.sheet;
-    return sheet?.columns.find((each) => each.name === column)?.origins[ordinal] ?? -1;
-  }
-  // Steps over the whole may have renamed the column or moved the row: the report goes through them alone.
-  const sheet = splitAllReports(pipeline).whole.length > 0 ? carryWhole(pipeline, [{ key: source.key, sheet: result.sheet, paper: result.paper }]).sheet : result.sheet;
-  const row = sheet.rows.findIndex((mark) => mark.ordinals.includes(ordinal));
-  return sheet.columns.find((each) => each.name === column)?.origins[row] ?? -1;
+function originOf(layers: readonly Layer[], { step, of, ordinal, column }: { step?: string; of?: 'sheet' | 'held'; ordinal: number; column: string }): number {
+  const layer = step === undefined ? layers.at(-1) : layers.find((each) => each.id === step);
+  const sheet = of === 'held' ? layer?.held.rows : layer?.sheet;
+  // The result's rows are known by their ordinal, as steps over the whole may have moved them.
+  const row = step !== undefined ? ordinal : (sheet?.rows.findIndex((mark, at) => (mark.ordinals[0] ?? at) === ordinal) ?? -1);
+  return sheet?.columns.find((each) => each.name === column)?.origins[row] ?? -1;
 }
 
 /** What became of a word of the paper: the cell of the last sheet, or the step that held it. */
@@ -272,8 +330,8 @@ export interface WordFate {
 /** From a word on a page to its cells after `step` (or at the end), or to the step that held it. */
 export async function word(task: { document: string; source: ReportTask; page: number; word: number; step?: string }): Promise<OrUnreadable<WordFate>> {
   return readable(async () => {
-    const { result } = await carriedOf(task.document, task.source);
-    const { origins } = result.paper;
+    const { layers, paper } = await lookedAt(task.document, task.source);
+    const { origins } = paper;
     const memo = new Map<number, boolean>();
     const has = (origin: number) => {
       let known = memo.get(origin);
@@ -282,12 +340,12 @@ export async function word(task: { document: string; source: ReportTask; page: n
     };
     const cellsIn = (sheet: Sheet) =>
       sheet.columns.flatMap((column) => [...column.origins.keys()].filter((row) => column.cells[row] !== null && has(column.origins[row])).map((row) => ({ row, column: column.name })));
-    const until = task.step === undefined ? result.layers.length - 1 : result.layers.findIndex((layer) => layer.id === task.step);
-    const layer = result.layers[until];
+    const until = task.step === undefined ? layers.length - 1 : layers.findIndex((layer) => layer.id === task.step);
+    const layer = layers[until];
     return {
       cells: layer ? cellsIn(layer.sheet) : [],
-      held: result.layers.slice(0, until + 1).flatMap((each) => cellsIn(each.held.rows).map((cell) => ({ step: each.id, title: each.title, ...cell, reason: each.held.reasons[cell.row] }))),
-      taken: cellsIn(result.layers[0].sheet).length > 0,
+      held: layers.slice(0, until + 1).flatMap((each) => cellsIn(each.held.rows).map((cell) => ({ step: each.id, title: each.title, ...cell, reason: each.held.reasons[cell.row] }))),
+      taken: cellsIn(layers[0].sheet).length > 0,
     };
   });
 }
