@@ -42,13 +42,27 @@ export function dependencies() {
 
 const isSource = (path) => !/\.(?:test|spec)\.ts$/.test(path);
 
-/** Builds unless what is built is of these sources. */
+/** Builds what is not built of these sources yet: the server, and the screens. */
 export function build() {
-  const value = hashOf(['package-lock.json', 'tsconfig.json', 'scripts/prepare.mjs', ...['core', 'server'].flatMap(files).filter(isSource)]);
-  if (stamped('dist/.stamp', value)) return;
-  console.log('Building ...');
-  rmSync(join(root, 'dist/server'), { recursive: true, force: true });
+  const common = ['package-lock.json', 'tsconfig.json', 'scripts/prepare.mjs', ...files('core').filter(isSource)];
+  part('server', [...common, ...files('server').filter(isSource)], buildServer);
+  part('web', [...common, 'angular.json', 'server/api/contract.ts', ...files('web').filter(isSource)], () =>
+    run(tool('ng'), ['build', '--no-progress'], { env: { ...process.env, NG_CLI_ANALYTICS: 'false' } }),
+  );
+}
+
+function part(name, sources, make) {
+  const stamp = `dist/.${name}-stamp`;
+  const value = hashOf(sources);
+  if (stamped(stamp, value) && existsSync(join(root, 'dist', name))) return;
+  console.log(`Building the ${name === 'web' ? 'screens' : name} ...`);
+  rmSync(join(root, 'dist', name), { recursive: true, force: true });
   mkdirSync(join(root, 'dist'), { recursive: true });
+  make();
+  writeFileSync(join(root, stamp), value);
+}
+
+function buildServer() {
   run(tool('esbuild'), [
     'cli=server/cli.ts',
     'work-thread=server/work/thread.ts',
@@ -65,7 +79,6 @@ export function build() {
     '--log-level=warning',
   ]);
   cpSync(join(root, 'server/store/migrations'), join(root, 'dist/server/migrations'), { recursive: true });
-  writeFileSync(join(root, 'dist/.stamp'), value);
 }
 
 /** Chromium and its driver for the tests in a browser: from the environment, the system, or Debian's packages. */

@@ -21,6 +21,8 @@ export interface TakeMatch {
   readonly pages: readonly number[];
   /** 0 to 1. */
   readonly sure: number;
+  /** Another table as much alike: the two cannot be told apart. */
+  readonly rival?: string;
 }
 
 /** Two tables this close in likeness cannot be told apart. */
@@ -75,7 +77,8 @@ export function takeTables(rules: readonly TakeRule[], tables: readonly FoundTab
         came: ranked[0] ? `at best “${ranked[0].table.title ?? `the table on page ${ranked[0].table.pieces[0].page}`}” (likeness ${ranked[0].sure})` : 'no table at all',
         remedy: 'Take a table of this report by hand, or let the report be left out.',
       });
-    if (rule.which === 'the likest' && good.length > 1 && good[0].sure - good[1].sure < tooClose)
+    const rival = rule.which === 'the likest' && good.length > 1 && good[0].sure - good[1].sure < tooClose ? good[1].table.id : undefined;
+    if (rival)
       problems.push({
         kind: 'not taken',
         report,
@@ -85,7 +88,7 @@ export function takeTables(rules: readonly TakeRule[], tables: readonly FoundTab
         remedy: 'Tell them apart by a title or more heading words, or take all alike.',
       });
     for (const { table, sure } of rule.which === 'all alike' ? good : good.slice(0, 1))
-      matches.push({ rule: rule.name, table: table.id, pages: table.pieces.map((piece) => piece.page), sure });
+      matches.push({ rule: rule.name, table: table.id, pages: table.pieces.map((piece) => piece.page), sure, ...(rival ? { rival } : {}) });
   }
   return { matches, problems };
 }

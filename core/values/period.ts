@@ -31,3 +31,14 @@ export function parsePeriod(text: string, locale: Locale): Parsed {
   if ((parts = /^(\p{L}+\.?)[\s/,]+(\d{4})$/u.exec(rest))) return found(monthOf(Number(parts[2]), monthNamed(parts[1], locale)));
   return misfit(expected);
 }
+
+/** The period after this one, of the same kind; undefined for text that is no period. */
+export function nextPeriod(period: string): string | undefined {
+  const week = /^(\d{4})-W(\d{2})$/.exec(period);
+  if (week) return weekOf(Number(week[1]), Number(week[2]) + 1) ?? weekOf(Number(week[1]) + 1, 1);
+  const quarter = /^(\d{4})-Q(\d)$/.exec(period);
+  if (quarter) return quarterOf(Number(quarter[1]), Number(quarter[2]) + 1) ?? quarterOf(Number(quarter[1]) + 1, 1);
+  const month = /^(\d{4})-(\d{2})$/.exec(period);
+  if (month) return monthOf(Number(month[1]), Number(month[2]) + 1) ?? monthOf(Number(month[1]) + 1, 1);
+  return /^\d{4}$/.test(period) ? String(Number(period) + 1) : undefined;
+}

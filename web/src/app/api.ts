@@ -1,0 +1,91 @@
+import { HttpClient, HttpErrorResponse, HttpParams } from '@angular/common/http';
+import { inject, Injectable } from '@angular/core';
+import { catchError, Observable, throwError } from 'rxjs';
+import type {
+  ApiError,
+  DatasetAnswer,
+  FolderAnswer,
+  IntakeEvent,
+  PageAnswer,
+  PipelineFull,
+  PipelineSummary,
+  ReportsAnswer,
+  RunEvent,
+  RunFull,
+  SheetWindow,
+  StoredRun,
+  Traced,
+  WordFate,
+} from '../../../server/api/contract';
+
+type Query = Record<string, string | number | undefined>;
+
+/** The server, call by call. Every failure comes as an Error whose message is the server's own sentence. */
+@Injectable({ providedIn: 'root' })
+export class Api {
+  private readonly http = inject(HttpClient);
+
+  pipelines = () => this.get<PipelineSummary[]>('/api/pipelines');
+  pipeline = (id: number) => this.get<PipelineFull>(`/api/pipelines/${id}`);
+  addPipeline = (document: unknown, folder?: string) => this.told(this.http.post<PipelineFull>('/api/pipelines', { document, folder }));
+  savePipeline = (id: number, document: unknown) => this.told(this.http.put<PipelineFull>(`/api/pipelines/${id}`, { document }));
+  deletePipeline = (id: number) => this.told(this.http.delete<void>(`/api/pipelines/${id}`));
+  dropFile = (id: number, file: File) => this.told(this.http.post(`/api/pipelines/${id}/files`, file, { params: { name: file.name }, headers: { 'Content-Type': 'application/pdf' } }));
+  folders = (path?: string) => this.get<FolderAnswer>('/api/folders', { path });
+
+  reports = (pipeline: number) => this.get<ReportsAnswer>(`/api/pipelines/${pipeline}/reports`);
+  page = (pipeline: number, report: number, page: number) => this.get<PageAnswer>(`/api/pipelines/${pipeline}/reports/${report}/pages/${page}`);
+  sheet = (pipeline: number, report: number, query: { step?: string; of?: 'sheet' | 'held'; start: number; count: number }) =>
+    this.get<SheetWindow>(`/api/pipelines/${pipeline}/reports/${report}/sheet`, query);
+  trace = (pipeline: number, report: number, query: { row: number; column: string; step?: string; of?: 'sheet' | 'held' }) =>
+    this.get<Traced>(`/api/pipelines/${pipeline}/reports/${report}/trace`, query);
+  word = (pipeline: number, report: number, query: { page: number; word: number; step?: string }) =>
+    this.get<WordFate>(`/api/pipelines/${pipeline}/reports/${report}/word`, query);
+  fileAddress = (pipeline: number, report: number) => `/api/pipelines/${pipeline}/reports/${report}/file`;
+
+  startRun = (pipeline: number) => this.told(this.http.post<{ run: number }>(`/api/pipelines/${pipeline}/runs`, {}));
+  cancelRun = (run: number) => this.told(this.http.post(`/api/runs/${run}/cancel`, {}));
+  runs = (pipeline: number) => this.get<StoredRun[]>(`/api/pipelines/${pipeline}/runs`);
+  run = (run: number) => this.get<RunFull>(`/api/runs/${run}`);
+
+  dataset = (pipeline: number, start: number, count: number) => this.get<DatasetAnswer>(`/api/pipelines/${pipeline}/dataset`, { start, count });
+  datasetTrace = (pipeline: number, row: number, column: string) => this.get<Traced & { report: number; file: string }>(`/api/pipelines/${pipeline}/dataset/trace`, { row, column });
+  csvAddress = (pipeline: number) => `/api/pipelines/${pipeline}/dataset.csv`;
+
+  /** Reports as they are read and carried; unsubscribing cancels what is left. */
+  intake = (pipeline: number) => events<IntakeEvent>(`/api/pipelines/${pipeline}/reports/events`, ['message'], (event) => event.kind === 'done');
+  /** A run under way, until it has ended. */
+  follow = (run: number) => events<RunEvent>(`/api/runs/${run}/events`, ['progress', 'ended'], (event) => event.kind === 'ended');
+
+  private get<T>(path: string, query: Query = {}): Observable<T> {
+    const given = Object.entries(query).filter((entry): entry is [string, string | number] => entry[1] !== undefined);
+    return this.told(this.http.get<T>(path, { params: new HttpParams({ fromObject: Object.fromEntries(given) }) }));
+  }
+
+  private told<T>(call: Observable<T>): Observable<T> {
+    return call.pipe(catchError((error: HttpErrorResponse) => throwError(() => new Error(sentenceOf(error)))));
+  }
+}
+
+const sentenceOf = ({ error, status }: HttpErrorResponse): string =>
+  (error as ApiError | null)?.error?.message ?? (status === 0 ? 'The server does not answer. Is Able Sieve still running?' : `The server answered ${status} without saying why.`);
+
+/** Server-sent events as an observable; the connection is closed when it is unsubscribed or the last event has come. */
+const events = <Event>(address: string, kinds: readonly string[], isLast: (event: Event) => boolean): Observable<Event> =>
+  new Observable((subscriber) => {
+    const source = new EventSource(address);
+    for (const kind of kinds)
+      source.addEventListener(kind, (message: MessageEvent<string>) => {
+        const event = JSON.parse(message.data) as Event;
+        subscriber.next(event);
+        if (isLast(event)) {
+          source.close();
+          subscriber.complete();
+        }
+      });
+    source.onerror = () => {
+      source.close();
+      subscriber.error(new Error('The connection to the server was lost. Is Able Sieve still running?'));
+    };
+    return () => source.close();
+  });

@@ -1,0 +1,365 @@
+import { Component, computed, effect, inject, input, signal, untracked } from '@angular/core';
+import { toObservable, toSignal } from '@angular/core/rxjs-interop';
+import { ActivatedRoute } from '@angular/router';
+import { catchError, combineLatest, distinctUntilChanged, filter, map, of, startWith, Subject, switchMap } from 'rxjs';
+import { Dialog } from 'primeng/dialog';
+import { formOf, initialSettings } from '../../../../core/steps/fields';
+import { kinds, titleOf } from '../../../../core/steps/kinds';
+import { zones } from '../../../../core/steps/step';
+import type { PageAnswer, SheetWindow, StoredReport, Traced } from '../../../../server/api/contract';
+import { Api } from '../api';
+import { PipelineState } from '../pipeline/pipeline-state';
+import { addressNumber, Look } from '../shared/look';
+import { Notice } from '../shared/notice';
+import { Paper, type PaperFrame } from '../shared/paper';
+import { SheetGrid, type GridCellPlace, type GridSource } from '../shared/sheet-grid';
+import { plural } from '../shared/words';
+import { AddStep } from './add-step';
+import { Stack } from './stack';
+import { inserted, type StepPlace } from './steps-edit';
+
+type Looked = { readonly key: string; readonly sheet?: SheetWindow; readonly failure?: string };
+
+/** Where steps are built: left the paper, right the sheet, between them the stack. */
+@Component({
+  selector: 'sieve-bench-page',
+  imports: [Paper, Stack, SheetGrid, Notice, Dialog, AddStep],
+  template: `
+    <section class="pane" aria-label="Paper">
+      <div class="pane-head">
+        <h2 class="file">{{ shown()?.path }}</h2>
+        {{ shown()?.id === state.guide()?.id ? 'guide' : '' }}
+        <span class="grow"></span>
+        <button class="btn quiet" (click)="turn(-1)" [disabled]="pageShown() <= 1" aria-label="Page before"><i class="pi pi-chevron-left" aria-hidden="true"></i></button>
+        <span>page {{ pageShown() }} of {{ summary()?.pageCount ?? '?' }}</span>
+        <button class="btn quiet" (click)="turn(1)" [disabled]="pageShown() >= (summary()?.pageCount ?? 1)" aria-label="Next page"><i class="pi pi-chevron-right" aria-hidden="true"></i></button>
+        <button class="btn quiet" (click)="zoom.set(zoom() / 1.25)" aria-label="Smaller">−</button>
+        <button class="btn quiet" (click)="zoom.set(zoom() * 1.25)" aria-label="Larger">+</button>
+      </div>
+      @if (shown(); as shown) {
+        <sieve-paper [file]="file()" [name]="shown.path" [page]="pageShown()" [zoom]="zoom()" [words]="words()" [tables]="tables()" [frames]="frames()" (word)="followWord($event)" />
+      }
+      @if (fate(); as fate) {
+        <p class="fate" role="status">
+          “{{ fate.word }}”: {{ fate.sentence }}
+          @if (fate.step; as step) {
+            <button class="btn quiet" (click)="choose(step)">Show that step</button>
+          }
+        </p>
+      }
+    </section>
+
+    <section class="pane" aria-label="Stack of steps">
+      <div class="pane-head"><h2>Stack</h2><span class="grow"></span><button class="btn quiet" (click)="addAfterChosen()">+ step</button></div>
+      <div class="scroll">
+        <sieve-stack [layers]="layers()" [chosen]="stepShown()" [columnsAbove]="columnsAbove" (choose)="choose($event)" (add)="adding.set($event)" />
+      </div>
+    </section>
+
+    <section class="pane sheet" aria-label="Sheet">
+      <div class="pane-head">
+        <h2>After “{{ stepTitle() }}”</h2>
+        @if (sheet(); as sheet) {
+          {{ counted(sheet.rows, 'row') }}, {{ counted(sheet.columns.length, 'column') }}
+        }
+        <span class="grow"></span>
+        @if (looked()?.key !== lookKey()) {
+          <span role="status">working out</span>
+        }
+      </div>
+      @if (looked()?.failure; as failure) {
+        <sieve-notice kind="failed">{{ failure }}</sieve-notice>
+      } @else if (source(); as source) {
+        @if (source.columns.length === 0) {
+          <sieve-notice kind="empty">No table of this report is taken. Take one on Intake, or choose another report above.</sieve-notice>
+        } @else {
+          <sieve-grid [source]="source" [label]="'Sheet after ' + stepTitle()" [chosen]="cell()?.of === 'sheet' ? cell()!.place : undefined" (choose)="chooseCell('sheet', $event)" />
+        }
+      } @else {
+        <sieve-notice kind="loading">Working out the sheet</sieve-notice>
+      }
+      @if (stepProblems().length > 0) {
+        <div class="problems" role="region" tabindex="0" aria-label="Problems of this step">
+          @for (problem of stepProblems(); track $index) {
+            <p class="needs"><i class="pi pi-exclamation-triangle" aria-hidden="true"></i> {{ problem }}</p>
+          }
+        </div>
+      }
+      @if (heldSource(); as held) {
+        <div class="held">
+          <h3>{{ counted(held.rows, 'row') }} held by “{{ stepTitle() }}”</h3>
+          <sieve-grid [source]="held" [label]="'Rows held by ' + stepTitle()" [reasons]="true" [chosen]="cell()?.of === 'held' ? cell()!.place : undefined" (choose)="chooseCell('held', $event)" />
+        </div>
+      }
+      @if (sheet(); as sheet) {
+        @if (sheet.leftOut.length > 0 || sheet.overwritten > 0) {
+          <p class="note">
+            @if (sheet.leftOut.length > 0) {
+              Left out: {{ sheet.leftOut.join(', ') }}.
+            }
+            @if (sheet.overwritten > 0) {
+              {{ counted(sheet.overwritten, 'cell') }} overwritten.
+            }
+          </p>
+        }
+      }
+    </section>
+
+    <p-dialog header="Add a step" [modal]="true" [visible]="adding() !== undefined" (visibleChange)="adding.set(undefined)" [style]="{ width: '560px' }" [draggable]="false" closeAriaLabel="Close">
+      @if (adding(); as place) {
+        <sieve-add-step [zone]="place.zone" (pick)="addStep($event)" />
+      }
+    </p-dialog>
+  `,
+  styles: `
+    :host {
+      flex: 1;
+      display: grid;
+      grid-template-columns: 372px 292px minmax(0, 1fr);
+      grid-template-rows: minmax(0, 1fr);
+      min-height: 0;
+    }
+    .file {
+      overflow: hidden;
+      text-overflow: ellipsis;
+    }
+    .sheet {
+      border-right: 0;
+    }
+    .held {
+      display: flex;
+      flex-direction: column;
+      height: 210px;
+      border-top: 2px solid #c9a45a;
+      background: #fffcf4;
+    }
+    .held h3 {
+      padding: 5px 12px;
+      font-size: 14px;
+      color: var(--ochre);
+    }
+    .note,
+    .fate {
+      margin: 0;
+      padding: 5px 12px;
+      border-top: 1px solid var(--line);
+      background: var(--ochre-soft);
+    }
+    .problems {
+      max-height: 84px;
+      overflow: auto;
+      padding: 4px 12px;
+      border-top: 1px solid var(--line);
+      background: var(--ochre-soft);
+    }
+    .problems p {
+      margin: 2px 0;
+    }
+  `,
+})
+export class BenchPage {
+  protected readonly state = inject(PipelineState);
+  private readonly api = inject(Api);
+  private readonly look = inject(Look);
+  private readonly route = inject(ActivatedRoute);
+  readonly report = input(undefined, { transform: addressNumber });
+  readonly page = input(undefined, { transform: addressNumber });
+  readonly step = input<string>();
+
+  protected readonly counted = plural;
+  protected readonly zoom = signal(1);
+  protected readonly adding = signal<StepPlace | undefined>(undefined);
+  protected readonly cell = signal<{ of: 'sheet' | 'held'; place: GridCellPlace } | undefined>(undefined);
+  protected readonly fate = signal<{ word: string; sentence: string; step?: string } | undefined>(undefined);
+  private readonly traced = signal<Traced['places']>([]);
+
+  protected readonly shown = computed((): StoredReport | undefined => this.state.reports().find((report) => report.id === this.report()) ?? this.state.guide());
+  protected readonly summary = computed(() => (this.shown() ? this.state.summaryOf(this.shown()!.id) : undefined));
+  protected readonly file = computed(() => this.api.fileAddress(this.state.id(), this.shown()!.id));
+  private readonly steps = computed(() => zones.flatMap((zone) => this.state.document()?.[zone] ?? []));
+  /** The layer looked at: the one of the address, or the last. */
+  protected readonly stepShown = computed(() => {
+    const asked = this.step();
+    if (asked === 'taken' || this.steps().some((step) => step.id === asked)) return asked!;
+    return this.steps().at(-1)?.id ?? 'taken';
+  });
+  protected readonly stepTitle = computed(() => {
+    const step = this.steps().find((each) => each.id === this.stepShown());
+    return step ? titleOf(step) : 'Taken';
+  });
+  protected readonly pageShown = computed(() => this.page() ?? this.summary()?.matches[0]?.pages[0] ?? 1);
+
+  /** Changes with everything that the sheet depends on. */
+  protected readonly lookKey = computed(() => `${this.state.id()} ${this.shown()?.id} ${this.stepShown()} ${this.state.version()}`);
+  protected readonly looked = toSignal(
+    toObservable(computed(() => ({ key: this.lookKey(), report: this.shown()?.id, step: this.stepShown(), saving: this.state.saving() }))).pipe(
+      filter(({ report, saving }) => report !== undefined && !saving),
+      distinctUntilChanged((a, b) => a.key === b.key),
+      // A newer wish ends the older one.
+      switchMap(({ key, report, step }) =>
+        combineLatest([
+          this.api.sheet(this.state.id(), report!, { step, start: 0, count: 100 }),
+          this.api.sheet(this.state.id(), report!, { step, of: 'held', start: 0, count: 1 }),
+        ]).pipe(
+          map(([sheet, held]): Looked & { held?: SheetWindow } => ({ key, sheet, held })),
+          catchError((error: Error) => of<Looked & { held?: SheetWindow }>({ key, failure: error.message })),
+        ),
+      ),
+    ),
+  );
+  protected readonly sheet = computed(() => this.looked()?.sheet);
+  protected readonly layers = computed(() => this.sheet()?.layers ?? []);
+  protected readonly source = computed(() => this.sourceOf(this.looked()?.sheet, 'sheet'));
+  protected readonly heldSource = computed(() => {
+    const held = (this.looked() as { held?: SheetWindow } | undefined)?.held;
+    return held && held.rows > 0 ? this.sourceOf(held, 'held') : undefined;
+  });
+  protected readonly stepProblems = computed(() => {
+    const title = this.stepTitle();
+    const failure = this.sheet()?.problems.filter((problem) => (this.stepShown() === 'taken' ? !problem.includes('step “') : problem.includes(`step “${title}”`))) ?? [];
+    return failure.slice(0, 50);
+  });
+
+  /** The sheet's columns as they are at a layer, remembered for the forms of the layers below. */
+  private readonly columnsAt = signal<ReadonlyMap<string, readonly string[]>>(new Map());
+  protected readonly columnsAbove = (step: string): readonly string[] => this.columnsAt().get(step) ?? [];
+
+  private readonly pageContent = toSignal(
+    toObservable(computed(() => ({ report: this.shown()?.id, page: this.pageShown() }))).pipe(
+      filter(({ report }) => report !== undefined),
+      distinctUntilChanged((a, b) => a.report === b.report && a.page === b.page),
+      switchMap(({ report, page }) => this.api.page(this.state.id(), report!, page).pipe(map((answer): PageAnswer | undefined => answer), catchError(() => of(undefined)), startWith(undefined))),
+    ),
+  );
+  protected readonly words = computed(() => this.pageContent()?.page?.words ?? []);
+  protected readonly tables = computed(() =>
+    (this.summary()?.tables ?? []).flatMap((table) =>
+      table.pieces
+        .filter((piece) => piece.page === this.pageShown() && this.summary()!.matches.some((match) => match.table === table.id))
+        .map((piece) => ({ id: piece.id, title: '', box: piece.box, taken: true })),
+    ),
+  );
+  protected readonly frames = computed((): PaperFrame[] =>
+    this.traced()
+      .filter((place) => place.page === this.pageShown())
+      .flatMap((place) => place.words.map((word): PaperFrame => ({ box: word.box, kind: this.cell()?.of === 'held' ? 'held' : 'word' }))),
+  );
+
+  private readonly cellWishes = new Subject<{ of: 'sheet' | 'held'; place: GridCellPlace }>();
+  private readonly wordWishes = new Subject<number>();
+
+  constructor() {
+    effect(() => {
+      // Another layer or report: what was chosen in the one before means nothing here.
+      this.shown()?.id;
+      this.stepShown();
+      untracked(() => {
+        this.cell.set(undefined);
+        this.traced.set([]);
+        this.fate.set(undefined);
+      });
+    });
+    // The form of a step offers the columns of the layer above it.
+    toObservable(computed(() => ({ key: this.lookKey(), report: this.shown()?.id, step: this.stepShown(), above: this.above(this.stepShown()) })))
+      .pipe(
+        filter(({ report, step }) => report !== undefined && step !== 'taken'),
+        distinctUntilChanged((a, b) => a.key === b.key),
+        switchMap(({ report, step, above }) => this.api.sheet(this.state.id(), report!, { step: above, start: 0, count: 1 }).pipe(map((sheet) => ({ step, names: sheet.columns.map((column) => column.name) })), catchError(() => of(undefined)))),
+      )
+      .subscribe((found) => found && this.columnsAt.update((known) => new Map(known).set(found.step, found.names)));
+    this.cellWishes
+      .pipe(
+        switchMap(({ of: which, place }) => {
+          const column = (which === 'sheet' ? this.source() : this.heldSource())?.columns[place.column]?.name;
+          return column === undefined ? of(undefined) : this.api.trace(this.state.id(), this.shown()!.id, { row: place.row, column, step: this.stepShown(), of: which }).pipe(catchError(() => of(undefined)));
+        }),
+      )
+      .subscribe((traced) => {
+        this.traced.set(traced?.places ?? []);
+        const page = traced?.places[0]?.page;
+        if (page !== undefined && page !== this.pageShown()) this.turnTo(page);
+      });
+    this.wordWishes
+      .pipe(
+        switchMap((word) =>
+          this.api.word(this.state.id(), this.shown()!.id, { page: this.pageShown(), word, step: this.stepShown() }).pipe(
+            map((fate) => ({ word, fate })),
+            catchError(() => of(undefined)),
+          ),
+        ),
+      )
+      .subscribe((found) => {
+        if (!found) return;
+        const { word, fate } = found;
+        const text = this.words()[word];
+        this.traced.set([{ page: this.pageShown(), box: text.box, words: [{ text: text.text, box: text.box }] }]);
+        const [cell] = fate.cells;
+        const [held] = fate.held;
+        if (cell) {
+          const column = this.source()!.columns.findIndex((each) => each.name === cell.column);
+          this.cell.set({ of: 'sheet', place: { row: cell.row, column } });
+          this.fate.set({ word: text.text, sentence: `row ${cell.row + 1}, ${cell.column}${fate.cells.length > 1 ? `, and ${plural(fate.cells.length - 1, 'more cell')}` : ''}` });
+        } else if (held) this.fate.set({ word: text.text, sentence: `held by “${held.title}”: ${held.reason}`, step: held.step });
+        else this.fate.set({ word: text.text, sentence: fate.taken ? 'in a column that a step left out' : 'in no taken table' });
+      });
+  }
+
+  private above(step: string): string {
+    const at = this.steps().findIndex((each) => each.id === step);
+    return at > 0 ? this.steps()[at - 1].id : 'taken';
+  }
+
+  private sourceOf(first: SheetWindow | undefined, of: 'sheet' | 'held'): GridSource | undefined {
+    if (!first) return undefined;
+    const pipeline = this.state.id();
+    const report = untracked(() => this.shown()!.id);
+    const step = untracked(() => this.stepShown());
+    return {
+      rows: first.rows,
+      columns: first.columns,
+      fetch: (start, count) =>
+        this.api
+          .sheet(pipeline, report, { step, of, start, count })
+          .pipe(map((sheet) => sheet.window.map((row, i) => ({ label: `${row.page} · ${start + i + 1}`, cells: row.cells, ...(row.reason ? { reason: row.reason } : {}) })))),
+    };
+  }
+
+  protected choose(step: string) {
+    this.look.at(this.route, { step }, false);
+  }
+  protected turn(by: number) {
+    this.turnTo(this.pageShown() + by);
+  }
+  private turnTo(page: number) {
+    this.look.at(this.route, { page });
+  }
+  protected chooseCell(of: 'sheet' | 'held', place: GridCellPlace) {
+    this.cell.set({ of, place });
+    this.fate.set(undefined);
+    this.cellWishes.next({ of, place });
+  }
+  protected followWord(word: number) {
+    this.wordWishes.next(word);
+  }
+
+  protected addAfterChosen() {
+    const document = this.state.document()!;
+    for (const zone of zones) {
+      const at = document[zone].findIndex((step) => step.id === this.stepShown());
+      if (at >= 0) return this.adding.set({ zone, at: at + 1 });
+    }
+    this.adding.set({ zone: 'eachTable', at: 0 });
+  }
+  protected addStep(kind: string) {
+    const place = this.adding();
+    if (!place) return;
+    const fields = formOf(kinds.get(kind)!);
+    const settings = initialSettings(fields);
+    // What only the analyst can say begins with a word that can be seen and changed.
+    for (const field of fields) if (field.widget === 'text' && settings[field.name] === '' && field.name === 'into') settings[field.name] = 'Section';
+    const step = { id: crypto.randomUUID().slice(0, 8), kind, settings };
+    this.state.change(inserted(this.state.document()!, place, step));
+    this.adding.set(undefined);
+    this.choose(step.id);
+  }
+}

@@ -1,0 +1,258 @@
+import { Component, computed, inject, input, output, signal } from '@angular/core';
+import * as v from 'valibot';
+import { formOf } from '../../../../core/steps/fields';
+import { kindOf, titleOf, type Step } from '../../../../core/steps/kinds';
+import { zones, zoneTitles, type Zone } from '../../../../core/steps/step';
+import { faultsOf } from '../../../../core/pipeline/document';
+import type { RunDetails } from '../../../../server/api/contract';
+import { PipelineState } from '../pipeline/pipeline-state';
+import { SettingsForm } from '../shared/settings-form';
+import { plural } from '../shared/words';
+import { changed, moved, movedTo, removed, type StepPlace } from './steps-edit';
+
+/** The steps from top to bottom as layers that the rows fall through. */
+@Component({
+  selector: 'sieve-stack',
+  imports: [SettingsForm],
+  template: `
+    @for (zone of bands(); track zone.zone) {
+      <section class="zone" [attr.aria-label]="'Steps of ' + zone.title">
+        <span class="name" aria-hidden="true">{{ zone.title }}</span>
+        <ol>
+          @if (zone.zone === 'eachTable') {
+            <li class="layer" [class.on]="chosen() === 'taken'">
+              <button class="head" (click)="choose.emit('taken')" [attr.aria-expanded]="chosen() === 'taken'">
+                <b>Taken</b><i>{{ taken()?.rows ?? '' }}</i>
+                <span class="mesh"><span class="through" style="width: 100%"></span></span>
+              </button>
+            </li>
+          }
+          @for (layer of zone.layers; track layer.step.id) {
+            <li
+              class="layer"
+              [class.on]="chosen() === layer.step.id"
+              [class.off]="layer.step.off"
+              [class.over]="over() === zone.zone + layer.at"
+              draggable="true"
+              (dragstart)="dragged.set(layer.step.id)"
+              (dragover)="dragOver($event, zone.zone, layer.at)"
+              (drop)="drop({ zone: zone.zone, at: layer.at })"
+              (dragend)="dragged.set(undefined); over.set('')"
+            >
+              <button class="head" (click)="choose.emit(layer.step.id)" [attr.aria-expanded]="chosen() === layer.step.id">
+                <b>{{ layer.title }}</b>
+                <i>
+                  @if (layer.problems > 0) {
+                    <span class="needs"><i class="pi pi-exclamation-triangle" aria-hidden="true"></i> {{ counted(layer.problems, 'problem') }}</span>
+                  }
+                  {{ layer.step.off ? 'off' : (layer.rows ?? '') }}</i>
+                <span class="mesh"><span class="through" [style.width.%]="layer.through"></span><span class="kept" [style.width.%]="layer.kept"></span></span>
+              </button>
+              @if (chosen() === layer.step.id) {
+                <div class="settings">
+                  <p class="small">{{ layer.help }}</p>
+                  <sieve-settings-form [fields]="layer.fields" [values]="draftOf(layer.step)" [columns]="columnsBefore(layer.step.id)" (changed)="set(layer.step, $event)" />
+                  @if (fault(); as fault) {
+                    <p class="error small" role="alert">{{ fault }}</p>
+                  }
+                  <div class="acts">
+                    <button class="btn quiet" (click)="move(layer.step.id, -1)" [attr.aria-label]="'Move ' + layer.title + ' up'"><i class="pi pi-arrow-up" aria-hidden="true"></i></button>
+                    <button class="btn quiet" (click)="move(layer.step.id, 1)" [attr.aria-label]="'Move ' + layer.title + ' down'"><i class="pi pi-arrow-down" aria-hidden="true"></i></button>
+                    <button class="btn quiet" (click)="toggle(layer.step)">{{ layer.step.off ? 'Switch on' : 'Switch off' }}</button>
+                    <button class="btn quiet" (click)="remove(layer.step.id)">Remove</button>
+                  </div>
+                </div>
+              }
+            </li>
+          }
+          <li class="end" [class.over]="over() === zone.zone + zone.layers.length" (dragover)="dragOver($event, zone.zone, zone.layers.length)" (drop)="drop({ zone: zone.zone, at: zone.layers.length })">
+            <button class="btn quiet" (click)="add.emit({ zone: zone.zone, at: zone.layers.length })">+ step <span class="sr">to {{ zone.title }}</span></button>
+          </li>
+        </ol>
+      </section>
+      @if (zone.zone === 'eachTable') {
+        <p class="join">{{ tables() }}</p>
+      } @else if (zone.zone === 'eachReport') {
+        <p class="join">{{ counted(state.readCount(), 'report') }} → 1 dataset</p>
+      }
+    }
+  `,
+  styles: `
+    :host {
+      display: block;
+      padding: 8px 10px 20px 8px;
+    }
+    .zone {
+      display: grid;
+      grid-template-columns: 20px minmax(0, 1fr);
+    }
+    .name {
+      writing-mode: vertical-rl;
+      transform: rotate(180deg);
+      text-align: center;
+      font-size: 12px;
+      color: var(--muted);
+      background: var(--line-soft);
+      border-radius: 4px;
+      margin-right: 3px;
+    }
+    ol {
+      list-style: none;
+      margin: 0;
+      padding: 0;
+    }
+    .layer {
+      border: 1px solid transparent;
+      border-radius: 6px;
+    }
+    .layer.on {
+      background: var(--panel);
+      border-color: var(--copper);
+      box-shadow: 0 1px 5px rgb(164 80 30 / 14%);
+    }
+    .head {
+      display: grid;
+      grid-template-columns: minmax(0, 1fr) auto;
+      gap: 3px 6px;
+      width: 100%;
+      padding: 5px 8px 6px;
+      border: 0;
+      background: none;
+      text-align: left;
+      cursor: pointer;
+    }
+    .head:hover b {
+      color: var(--copper);
+    }
+    .head b {
+      font-weight: 600;
+    }
+    .on .head b {
+      color: var(--copper);
+    }
+    .head i {
+      font-style: normal;
+      color: var(--muted);
+    }
+    .head .pi {
+      font-size: 11px;
+    }
+    .mesh {
+      grid-column: 1 / -1;
+    }
+    .off .head b {
+      text-decoration: line-through;
+      color: var(--muted);
+    }
+    .off .through {
+      opacity: 0.35;
+    }
+    .over {
+      box-shadow: 0 -3px var(--copper);
+    }
+    .settings {
+      padding: 2px 8px 8px;
+      cursor: default;
+    }
+    .settings p {
+      margin: 2px 0 6px;
+    }
+    .acts {
+      display: flex;
+      flex-wrap: wrap;
+      gap: 2px;
+      margin-top: 6px;
+    }
+    .join {
+      margin: 3px 0 3px 23px;
+      padding: 2px 8px;
+      font-size: 12px;
+      color: var(--muted);
+      text-align: center;
+      border-top: 1px dashed #a3aca8;
+      border-bottom: 1px dashed #a3aca8;
+    }
+  `,
+})
+export class Stack {
+  protected readonly state = inject(PipelineState);
+  /** Counts of the layers for the report that is looked at. */
+  readonly layers = input.required<RunDetails['layers']>();
+  readonly chosen = input.required<string>();
+  /** Column names above a step, as far as they are known. */
+  readonly columnsAbove = input.required<(step: string) => readonly string[]>();
+  readonly choose = output<string>();
+  readonly add = output<StepPlace>();
+
+  protected readonly counted = plural;
+  protected readonly fault = signal<string | undefined>(undefined);
+  /** Settings being written that the schema does not take yet. */
+  private readonly draft = signal<{ id: string; values: Record<string, unknown> } | undefined>(undefined);
+  protected readonly dragged = signal<string | undefined>(undefined);
+  protected readonly over = signal('');
+
+  protected readonly taken = computed(() => this.layers().find((layer) => layer.id === 'taken'));
+  protected readonly bands = computed(() => {
+    const document = this.state.document()!;
+    const widest = Math.max(1, this.taken()?.rows ?? 1);
+    return zones.map((zone: Zone) => ({
+      zone,
+      title: zoneTitles[zone],
+      layers: document[zone].map((step, at) => {
+        const layer = this.layers().find((each) => each.id === step.id);
+        const kind = kindOf(step);
+        return {
+          step,
+          at,
+          title: titleOf(step),
+          help: kind.help,
+          fields: formOf(kind),
+          rows: layer?.rows,
+          problems: layer?.problems ?? 0,
+          through: layer ? (100 * layer.rows) / widest : 0,
+          kept: layer && layer.held > 0 ? Math.max(2, (100 * layer.held) / widest) : 0,
+        };
+      }),
+    }));
+  });
+  protected readonly tables = computed(() => {
+    const guide = this.state.guide();
+    const matches = (guide && this.state.summaryOf(guide.id)?.matches) ?? [];
+    return `${plural(matches.length, 'found table')}, ${plural(matches.reduce((sum, match) => sum + match.pages.length, 0), 'page')}`;
+  });
+
+  protected draftOf = (step: Step) => (this.draft()?.id === step.id ? this.draft()!.values : step.settings);
+  protected columnsBefore = (step: string) => this.columnsAbove()(step);
+
+  /** Settings that the schema takes are saved at once; others stay a draft with the sentence why. */
+  protected set(step: Step, values: Record<string, unknown>) {
+    const result = v.safeParse(kindOf(step).settings, values);
+    if (result.success) {
+      this.draft.set(undefined);
+      this.fault.set(undefined);
+      this.state.change(changed(this.state.document()!, step.id, { settings: result.output as Record<string, unknown> }));
+    } else {
+      this.draft.set({ id: step.id, values });
+      this.fault.set(faultsOf(new v.ValiError(result.issues)));
+    }
+  }
+
+  protected move = (id: string, by: -1 | 1) => this.state.change(moved(this.state.document()!, id, by));
+  protected toggle = (step: Step) => this.state.change(changed(this.state.document()!, step.id, { off: !step.off }));
+  protected remove(id: string) {
+    this.state.change(removed(this.state.document()!, id));
+    this.choose.emit('taken');
+  }
+
+  protected dragOver(event: DragEvent, zone: Zone, at: number) {
+    if (!this.dragged()) return;
+    event.preventDefault();
+    this.over.set(zone + at);
+  }
+  protected drop(to: StepPlace) {
+    const id = this.dragged();
+    if (id) this.state.change(movedTo(this.state.document()!, id, to));
+    this.dragged.set(undefined);
+    this.over.set('');
+  }
+}

@@ -1,0 +1,61 @@
+import type { Pipeline } from '../../../../core/pipeline/document';
+import type { Step } from '../../../../core/steps/kinds';
+import { zones, type Zone } from '../../../../core/steps/step';
+
+/** Where a step stands. */
+export interface StepPlace {
+  readonly zone: Zone;
+  readonly at: number;
+}
+
+export function placeOf(document: Pipeline, id: string | undefined): StepPlace | undefined {
+  for (const zone of zones) {
+    const at = document[zone].findIndex((step) => step.id === id);
+    if (at >= 0) return { zone, at };
+  }
+  return undefined;
+}
+
+const withSteps = (document: Pipeline, zone: Zone, steps: readonly Step[]): Pipeline => ({ ...document, [zone]: steps });
+
+/** The document with a step put at a place; steps from there on move down. */
+export const inserted = (document: Pipeline, { zone, at }: StepPlace, step: Step): Pipeline => withSteps(document, zone, [...document[zone].slice(0, at), step, ...document[zone].slice(at)]);
+
+export function removed(document: Pipeline, id: string): Pipeline {
+  const place = placeOf(document, id);
+  return place ? withSteps(document, place.zone, document[place.zone].filter((step) => step.id !== id)) : document;
+}
+
+export function changed(document: Pipeline, id: string, changes: Partial<Step>): Pipeline {
+  const place = placeOf(document, id);
+  if (!place) return document;
+  return withSteps(
+    document,
+    place.zone,
+    document[place.zone].map((step) => {
+      if (step.id !== id) return step;
+      const { off, ...rest } = { ...step, ...changes };
+      return off ? { ...rest, off } : rest;
+    }),
+  );
+}
+
+/** The step moved by one place; over the end of its zone it goes into the next one. */
+export function moved(document: Pipeline, id: string, by: -1 | 1): Pipeline {
+  const place = placeOf(document, id);
+  if (!place) return document;
+  const step = document[place.zone][place.at];
+  const without = removed(document, id);
+  const to = place.at + by;
+  if (to >= 0 && to <= without[place.zone].length) return inserted(without, { zone: place.zone, at: to }, step);
+  const zone = zones[zones.indexOf(place.zone) + by];
+  return zone ? inserted(without, { zone, at: by > 0 ? 0 : without[zone].length }, step) : document;
+}
+
+/** The step moved to a place, as counted before it was lifted out. */
+export function movedTo(document: Pipeline, id: string, to: StepPlace): Pipeline {
+  const from = placeOf(document, id);
+  if (!from) return document;
+  const at = from.zone === to.zone && from.at < to.at ? to.at - 1 : to.at;
+  return inserted(removed(document, id), { zone: to.zone, at }, document[from.zone][from.at]);
+}

@@ -1,0 +1,216 @@
+import { Component, computed, inject, signal } from '@angular/core';
+import { toObservable, toSignal } from '@angular/core/rxjs-interop';
+import { RouterLink } from '@angular/router';
+import { catchError, concatMap, map, of, range, Subject, switchMap, take, toArray } from 'rxjs';
+import { cellText } from '../../../../core/sheet/cell';
+import type { DatasetAnswer, RunFull, Traced } from '../../../../server/api/contract';
+import { Api } from '../api';
+import { PipelineState } from '../pipeline/pipeline-state';
+import { Notice } from '../shared/notice';
+import { Paper, type PaperFrame } from '../shared/paper';
+import { SheetGrid, type GridCellPlace, type GridSource } from '../shared/sheet-grid';
+import { dayOf, plural } from '../shared/words';
+
+/** Rows put on the clipboard at most; more are for the file. */
+const mostCopied = 20_000;
+
+/** The result: the published rows with trace to paper, problems, and the ways out. */
+@Component({
+  selector: 'sieve-dataset-page',
+  imports: [SheetGrid, Paper, Notice, RouterLink],
+  template: `
+    <section class="pane" aria-label="Published rows">
+      <div class="pane-head">
+        <h2>Dataset</h2>
+        @if (answer(); as answer) {
+          {{ counted(answer.rows, 'row') }}, {{ counted(answer.columns.length, 'column') }}, published {{ day(answer.publishedAt) }}
+          @if (answer.misfits > 0) {
+            <span class="error">{{ counted(answer.misfits, 'misfit') }}, blank in files</span>
+          }
+        }
+        <span class="grow"></span>
+        @if (answer()) {
+          <a class="btn link" [href]="csv()" download>Download CSV</a>
+          <button class="btn" (click)="copyAddress()">Copy address for other programs</button>
+          <button class="btn" (click)="copyRows()">Copy as text</button>
+        }
+      </div>
+      @if (said(); as said) {
+        <p class="said" role="status">{{ said }}</p>
+      }
+      @if (source(); as source) {
+        <sieve-grid [source]="source" label="Published rows" margin="report" [chosen]="cell()" (choose)="chooseCell($event)" />
+      } @else if (failure(); as failure) {
+        <sieve-notice [kind]="failure.includes('Run a refresh first') ? 'empty' : 'failed'">{{ failure }}</sieve-notice>
+      } @else {
+        <sieve-notice kind="loading">Fetching the published rows</sieve-notice>
+      }
+    </section>
+
+    <section class="pane side" aria-label="Trace and problems">
+      <div class="pane-head"><h2>{{ traced() ? 'Trace to paper' : 'Problems' }}</h2><span class="grow"></span>
+        @if (traced()) {
+          <button class="btn quiet" (click)="cell.set(undefined); wishes.next(undefined)">Back to problems</button>
+        }
+      </div>
+      @if (traced(); as traced) {
+        <p class="said">
+          <b>{{ traced.file }}</b>
+          @if (traced.places[0]; as place) {
+            , page {{ place.page }}: “{{ wordsOf(traced) }}”
+          } @else {
+            : not from the paper. The value comes from the file name, or the cell is blank there.
+          }
+          <a [routerLink]="['../bench']" [queryParams]="{ report: traced.report, page: traced.places[0]?.page }">to the bench</a>
+        </p>
+        @if (traced.places[0]; as place) {
+          <sieve-paper [file]="fileOf(traced.report)" [name]="traced.file" [page]="place.page" [zoom]="1.6" [frames]="frames()" />
+        }
+      } @else {
+        <div class="scroll list" tabindex="0" role="region" aria-label="Problems of the last refresh">
+          @for (report of problems(); track report.path) {
+            <h3>{{ report.path }} <span class="small">{{ report.state }}</span></h3>
+            <ul>
+              @for (problem of report.sentences; track $index) {
+                <li>{{ problem }}</li>
+              }
+            </ul>
+          } @empty {
+            <sieve-notice kind="empty">The last refresh had no problems. Choose a cell to see where it is printed.</sieve-notice>
+          }
+        </div>
+      }
+    </section>
+  `,
+  styles: `
+    :host {
+      flex: 1;
+      display: grid;
+      grid-template-columns: minmax(0, 1fr) 400px;
+      min-height: 0;
+    }
+    .pane-head .btn {
+      padding: 2px 10px;
+    }
+    .link {
+      color: var(--ink);
+      text-decoration: none;
+    }
+    .side {
+      border-right: 0;
+    }
+    .said {
+      margin: 0;
+      padding: 6px 12px;
+      border-bottom: 1px solid var(--line);
+      background: var(--panel);
+    }
+    .list {
+      padding: 4px 12px;
+    }
+    h3 {
+      font-size: 14px;
+      margin-top: 8px;
+    }
+    ul {
+      margin: 2px 0 6px;
+      padding-left: 18px;
+      color: var(--ochre);
+    }
+  `,
+})
+export class DatasetPage {
+  protected readonly state = inject(PipelineState);
+  private readonly api = inject(Api);
+  protected readonly counted = plural;
+  protected readonly day = dayOf;
+  protected readonly said = signal<string | undefined>(undefined);
+  protected readonly failure = signal<string | undefined>(undefined);
+  protected readonly cell = signal<GridCellPlace | undefined>(undefined);
+  protected readonly wishes = new Subject<GridCellPlace | undefined>();
+
+  protected readonly answer = toSignal(
+    toObservable(computed(() => ({ id: this.state.id(), publication: this.state.pipeline()?.lastRuns.find((run) => run.state === 'published')?.id }))).pipe(
+      switchMap(({ id }) =>
+        this.api.dataset(id, 0, 1).pipe(
+          map((answer): DatasetAnswer | undefined => (this.failure.set(undefined), answer)),
+          catchError((error: Error) => (this.failure.set(error.message), of(undefined))),
+        ),
+      ),
+    ),
+  );
+  protected readonly source = computed((): GridSource | undefined => {
+    const answer = this.answer();
+    if (!answer) return undefined;
+    const pipeline = this.state.id();
+    const names = new Map(this.state.reports().map((report) => [report.id, report.path.replace(/\.pdf$/i, '')]));
+    return {
+      rows: answer.rows,
+      columns: answer.columns.map(({ heading, type }) => ({ name: heading, type })),
+      fetch: (start, count) => this.api.dataset(pipeline, start, count).pipe(map(({ window }) => window.map((row) => ({ label: `${names.get(row.report) ?? row.report} · ${row.page}`, cells: row.cells })))),
+    };
+  });
+  protected readonly csv = computed(() => this.api.csvAddress(this.state.id()));
+
+  protected readonly traced = toSignal(
+    this.wishes.pipe(
+      switchMap((place) =>
+        place === undefined
+          ? of(undefined)
+          : this.api.datasetTrace(this.state.id(), place.row, this.answer()!.columns[place.column].heading).pipe(
+              catchError((error: Error) => (this.said.set(error.message), of(undefined))),
+            ),
+      ),
+    ),
+  );
+  protected readonly frames = computed((): PaperFrame[] => (this.traced()?.places ?? []).flatMap((place) => place.words.map((word): PaperFrame => ({ box: word.box, kind: 'word' }))));
+
+  private readonly lastRun = toSignal(
+    toObservable(computed(() => this.state.pipeline()?.lastRuns.find((run) => run.state !== 'running')?.id)).pipe(
+      switchMap((run) => (run === undefined ? of(undefined) : this.api.run(run).pipe(catchError(() => of<RunFull | undefined>(undefined))))),
+    ),
+  );
+  protected readonly problems = computed(() =>
+    (this.lastRun()?.reports ?? []).filter((report) => report.details.problems.length > 0).map((report) => ({ path: report.path, state: report.state, sentences: report.details.problems })),
+  );
+
+  protected fileOf = (report: number) => this.api.fileAddress(this.state.id(), report);
+  protected wordsOf = ({ places }: Traced) => places.flatMap((place) => place.words.map((word) => word.text)).join(' ');
+
+  protected chooseCell(place: GridCellPlace) {
+    this.cell.set(place);
+    this.wishes.next(place);
+  }
+
+  protected copyAddress() {
+    const address = new URL(this.csv(), location.href).href;
+    void navigator.clipboard.writeText(address).then(
+      () => this.said.set(`Copied: ${address}. It stays the same with every refresh.`),
+      () => this.said.set(`The address is ${address}.`),
+    );
+  }
+
+  /** Puts the rows on the clipboard, values parted by tabs, as spreadsheets take them. */
+  protected copyRows() {
+    const { rows, columns } = this.answer()!;
+    const count = Math.min(rows, mostCopied);
+    const plain = (text: string) => text.replace(/[\t\r\n]+/g, ' ');
+    range(0, Math.ceil(count / 1000))
+      .pipe(
+        concatMap((page) => this.api.dataset(this.state.id(), page * 1000, Math.min(1000, count - page * 1000))),
+        toArray(),
+        take(1),
+      )
+      .subscribe({
+        next: (answers) => {
+          const lines = answers.flatMap((answer) => answer.window.map((row) => row.cells.map((cell) => plain(cellText(cell))).join('\t')));
+          const text = [columns.map((column) => plain(column.heading)).join('\t'), ...lines].join('\n');
+          void navigator.clipboard.writeText(text).then(
+            () => this.said.set(`${plural(lines.length, 'row')} copied${count < rows ? `, the first of ${rows.toLocaleString('en')}; download the CSV for all` : ''}.`),
+            () => this.said.set('The browser did not let the clipboard be used. Download the CSV instead.'),
+          );
+        },
+        error: (error: Error) => this.said.set(error.message),
+      });
+  }
+}

@@ -1,0 +1,88 @@
+import { Component, computed, input, output } from '@angular/core';
+import type { ReportSummary } from '../../../../server/api/contract';
+import { ruleFor } from './take-rules';
+
+/** The pages of a report in small: where ink and tables lie. */
+@Component({
+  selector: 'sieve-page-strip',
+  template: `<nav aria-label="Pages">
+    @for (page of pages(); track page.number) {
+      <button [class.here]="page.number === chosen()" [attr.aria-current]="page.number === chosen() ? 'page' : null" (click)="choose.emit(page.number)" [attr.aria-label]="'Page ' + page.number">
+        <svg [attr.viewBox]="'0 0 ' + page.width + ' ' + page.height" aria-hidden="true">
+          @for (box of page.ink; track $index) {
+            <rect class="ink" [attr.x]="box[0]" [attr.y]="box[1]" [attr.width]="box[2] - box[0]" [attr.height]="box[3] - box[1]" />
+          }
+          @for (box of page.pictures; track $index) {
+            <rect class="picture" [attr.x]="box[0]" [attr.y]="box[1]" [attr.width]="box[2] - box[0]" [attr.height]="box[3] - box[1]" />
+          }
+          @for (table of page.tables; track table.id) {
+            <rect [class]="table.taken ? 'taken' : 'found'" [attr.x]="table.box[0]" [attr.y]="table.box[1]" [attr.width]="table.box[2] - table.box[0]" [attr.height]="table.box[3] - table.box[1]" />
+          }
+        </svg>
+        <span>{{ page.number }}{{ page.label ? ' “' + page.label + '”' : '' }}</span>
+      </button>
+    }
+  </nav>`,
+  styles: `
+    nav {
+      width: 68px;
+      overflow-y: auto;
+      background: var(--desk);
+      padding: 12px 6px;
+      height: 100%;
+      display: flex;
+      flex-direction: column;
+      gap: 8px;
+    }
+    button {
+      padding: 0;
+      border: 1px solid var(--line);
+      background: #fff;
+      cursor: pointer;
+      flex: none;
+    }
+    button.here {
+      outline: 2px solid var(--copper);
+    }
+    svg {
+      display: block;
+      width: 100%;
+    }
+    .ink {
+      fill: #c3cac7;
+    }
+    .picture {
+      fill: #e3dfd2;
+    }
+    .found {
+      fill: none;
+      stroke: #77817c;
+      stroke-width: 8;
+      stroke-dasharray: 20 14;
+    }
+    .taken {
+      fill: rgb(35 106 98 / 15%);
+      stroke: var(--verdigris);
+      stroke-width: 10;
+    }
+    span {
+      display: block;
+      font-size: 12px;
+      color: var(--muted);
+    }
+  `,
+})
+export class PageStrip {
+  readonly summary = input.required<ReportSummary>();
+  readonly chosen = input.required<number>();
+  readonly choose = output<number>();
+
+  protected readonly pages = computed(() =>
+    this.summary().pages.map((page) => ({
+      ...page,
+      tables: this.summary().tables.flatMap((table) =>
+        table.pieces.filter((piece) => piece.page === page.number).map((piece) => ({ id: piece.id, box: piece.box, taken: ruleFor(this.summary(), table.id) !== undefined })),
+      ),
+    })),
+  );
+}

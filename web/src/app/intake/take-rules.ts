@@ -1,0 +1,26 @@
+import type { TakeRule } from '../../../../core/intake/take';
+import type { Pipeline } from '../../../../core/pipeline/document';
+import type { ReportSummary } from '../../../../server/api/contract';
+
+type Table = ReportSummary['tables'][number];
+
+/** The rule by which a found table is taken from this report, if any. */
+export const ruleFor = (summary: ReportSummary, table: string): string | undefined => summary.matches.find((match) => match.table === table)?.rule;
+
+export const tableName = (table: Table): string => table.title ?? (table.headingCells.slice(0, 3).join(', ') || `table on page ${table.pieces[0].page}`);
+
+/** The document with a found table taken: known by its title and the words of its heading. */
+export function withTable(document: Pipeline, table: Table): Pipeline {
+  const names = new Set(document.take.map((rule) => rule.name));
+  let name = tableName(table).slice(0, 80);
+  for (let n = 2; names.has(name); n++) name = `${tableName(table).slice(0, 76)} (${n})`;
+  const rule: TakeRule = { name, ...(table.title ? { title: table.title } : {}), heading: [...table.headingCells], reading: 'best', least: 0.5, which: 'the likest' };
+  return { ...document, take: [...document.take, rule] };
+}
+
+export const withoutRule = (document: Pipeline, name: string): Pipeline => ({ ...document, take: document.take.filter((rule) => rule.name !== name) });
+
+export const withRule = (document: Pipeline, name: string, changes: Partial<TakeRule>): Pipeline => ({
+  ...document,
+  take: document.take.map((rule) => (rule.name === name ? { ...rule, ...changes } : rule)),
+});

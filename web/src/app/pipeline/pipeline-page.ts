@@ -1,0 +1,83 @@
+import { Component, DestroyRef, effect, inject, input, numberAttribute } from '@angular/core';
+import { Router, RouterOutlet } from '@angular/router';
+import { Notice } from '../shared/notice';
+import { TimeRuler } from '../shared/time-ruler';
+import { TopBar } from '../shared/top-bar';
+import { PipelineState } from './pipeline-state';
+
+/** What the four places of a pipeline share: the top bar and the time ruler. */
+@Component({
+  selector: 'sieve-pipeline-page',
+  imports: [RouterOutlet, TopBar, TimeRuler, Notice],
+  providers: [PipelineState],
+  template: `
+    <sieve-top-bar />
+    <sieve-time-ruler [chosen]="report() ?? state.guide()?.id" (choose)="go($event)" />
+    @if (state.failure(); as failure) {
+      <sieve-notice kind="failed">{{ failure }}</sieve-notice>
+    }
+    @if (state.loading()) {
+      <sieve-notice kind="loading">Opening the pipeline</sieve-notice>
+    } @else if (state.document()) {
+      @if (state.runEnded(); as ended) {
+        <div class="ended" role="status" [class.error]="ended.state === 'failed' || ended.state === 'nothing published'">
+          <span class="grow">Refresh: {{ ended.state }}. {{ ended.message }}</span>
+          <button class="btn quiet" (click)="state.runEnded.set(undefined)" aria-label="Close this message"><i class="pi pi-times" aria-hidden="true"></i></button>
+        </div>
+      }
+      <main><router-outlet /></main>
+    }
+  `,
+  styles: `
+    :host {
+      display: flex;
+      flex-direction: column;
+      height: 100vh;
+    }
+    main {
+      flex: 1;
+      min-height: 0;
+      display: flex;
+      flex-direction: column;
+    }
+    .ended {
+      display: flex;
+      align-items: center;
+      gap: 10px;
+      padding: 3px 16px;
+      background: var(--verdigris-soft);
+      border-bottom: 1px solid var(--line);
+    }
+    .ended.error {
+      background: var(--madder-soft);
+    }
+  `,
+  host: { '(window:keydown)': 'key($event)' },
+})
+export class PipelinePage {
+  protected readonly state = inject(PipelineState);
+  private readonly router = inject(Router);
+  readonly pipeline = input.required({ transform: numberAttribute });
+  readonly report = input(undefined, { transform: (value: unknown) => (value === undefined ? undefined : Number(value)) });
+
+  constructor() {
+    effect(() => this.state.open(this.pipeline()));
+    inject(DestroyRef).onDestroy(() => this.state.close());
+  }
+
+  protected go(report: number) {
+    const here = this.router.url.split('?')[0];
+    const place = /\/(?:dataset|runs)/.test(here) ? `/pipelines/${this.pipeline()}/intake` : here;
+    void this.router.navigate([place], { queryParams: { report, page: null }, queryParamsHandling: 'merge' });
+  }
+
+  /** Undo and redo by keyboard, but for where text is being written. */
+  protected key(event: KeyboardEvent) {
+    if (!(event.ctrlKey || event.metaKey) || (event.target as HTMLElement).matches('input, textarea, select')) return;
+    const which = event.key.toLowerCase();
+    if (which === 'z' && !event.shiftKey) this.state.undo();
+    else if (which === 'y' || (which === 'z' && event.shiftKey)) this.state.redo();
+    else return;
+    event.preventDefault();
+  }
+}

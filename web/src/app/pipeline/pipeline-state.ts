@@ -1,0 +1,245 @@
+import { computed, inject, Injectable, signal } from '@angular/core';
+import { catchError, defer, EMPTY, finalize, Subject, Subscription, switchMap, takeUntil, tap, throttleTime, asyncScheduler, type Observable } from 'rxjs';
+import { parsePipeline, type Pipeline } from '../../../../core/pipeline/document';
+import { slotsOf } from '../../../../core/intake/periods';
+import type { OrUnreadable, PipelineFull, ReportSummary, RunProgress, StoredReport } from '../../../../server/api/contract';
+import { Api } from '../api';
+
+/** How one report stands, in a word and a tone. */
+export interface Standing {
+  readonly word: string;
+  readonly tone: 'passes' | 'needs' | 'error' | 'plain';
+  readonly detail: string;
+}
+
+/** What all places of one pipeline share: its document with undo, its reports as they are read, a run under way. */
+@Injectable()
+export class PipelineState {
+  private readonly api = inject(Api);
+  private readonly subscriptions = new Subscription();
+
+  private readonly full = signal<PipelineFull | undefined>(undefined);
+  private readonly documentNow = signal<Pipeline | undefined>(undefined);
+  private readonly reportsNow = signal<readonly StoredReport[]>([]);
+  private readonly summariesNow = signal<ReadonlyMap<number, OrUnreadable<ReportSummary>>>(new Map());
+  private readonly readingNow = signal<ReadonlyMap<number, { page: number; pages: number }>>(new Map());
+  private readonly undoable = signal<readonly Pipeline[]>([]);
+  private readonly redoable = signal<readonly Pipeline[]>([]);
+
+  readonly id = signal(0);
+  readonly loading = signal(true);
+  readonly failure = signal<string | undefined>(undefined);
+  /** Why the last change could not be saved. */
+  readonly refused = signal<string | undefined>(undefined);
+  readonly saving = signal(false);
+  readonly reading = signal(false);
+  readonly run = signal<RunProgress | undefined>(undefined);
+  readonly runStarted = signal<number>(0);
+  readonly runEnded = signal<{ state: string; message: string | null } | undefined>(undefined);
+  /** Counts up with every saved change, so that screens ask anew. */
+  readonly version = signal(0);
+
+  readonly pipeline = this.full.asReadonly();
+  readonly document = this.documentNow.asReadonly();
+  readonly reports = this.reportsNow.asReadonly();
+  readonly summaries = this.summariesNow.asReadonly();
+  readonly progress = this.readingNow.asReadonly();
+  readonly canUndo = computed(() => this.undoable().length > 0);
+  readonly canRedo = computed(() => this.redoable().length > 0);
+  readonly counting = computed(() => this.reports().filter((report) => report.standing === 'counts'));
+  readonly slots = computed(() => slotsOf(this.reports().filter((report) => report.standing === 'counts' || report.standing === 'replaced')));
+  readonly readCount = computed(() => this.counting().filter((report) => this.summaryOf(report.id)).length);
+  readonly stepCount = computed(() => {
+    const document = this.document();
+    return document ? document.eachTable.length + document.eachReport.length + document.allReports.length : 0;
+  });
+  /** The report on which the steps are designed: the one named by the document, or the first that can be read. */
+  readonly guide = computed((): StoredReport | undefined => {
+    const named = this.reports().find((report) => report.path.endsWith(this.document()?.guide ?? '\u0000'));
+    return named ?? this.counting().find((report) => this.summaryOf(report.id)) ?? this.counting()[0];
+  });
+
+  private readonly saves = new Subject<Pipeline>();
+  private readonly intakes = new Subject<void>();
+
+  constructor() {
+    this.subscriptions.add(
+      this.saves
+        .pipe(
+          tap(() => this.saving.set(true)),
+          switchMap((document) =>
+            this.api.savePipeline(this.id(), document).pipe(
+              tap((full) => {
+                this.full.set(full);
+                this.refused.set(undefined);
+                this.version.update((n) => n + 1);
+                this.intakes.next();
+              }),
+              catchError((error: Error) => (this.refused.set(error.message), EMPTY)),
+              finalize(() => this.saving.set(false)),
+            ),
+          ),
+        )
+        .subscribe(),
+    );
+    this.subscriptions.add(this.intakes.pipe(throttleTime(400, asyncScheduler, { leading: true, trailing: true }), switchMap(() => this.intake())).subscribe());
+  }
+
+  summaryOf(report: number): ReportSummary | undefined {
+    const summary = this.summariesNow().get(report);
+    return summary && !('unreadable' in summary) ? summary : undefined;
+  }
+
+  open(id: number) {
+    if (this.id() === id) return;
+    this.id.set(id);
+    this.loading.set(true);
+    this.failure.set(undefined);
+    this.api.pipeline(id).subscribe({
+      next: (full) => {
+        this.full.set(full);
+        this.documentNow.set(parsePipeline(full.document));
+        this.loading.set(false);
+        this.lookAtFolder();
+        if (full.running !== null) this.followRun(full.running);
+      },
+      error: (error: Error) => {
+        this.failure.set(error.message);
+        this.loading.set(false);
+      },
+    });
+  }
+
+  /** Looks at the folder anew and reads what is there. */
+  lookAtFolder() {
+    this.api.reports(this.id()).subscribe({
+      next: (reports) => {
+        this.reportsNow.set(reports.filter((report) => report.standing !== 'gone'));
+        this.intakes.next();
+      },
+      error: (error: Error) => this.failure.set(error.message),
+    });
+  }
+
+  private readonly stopReading = new Subject<void>();
+
+  private intake(): Observable<unknown> {
+    return defer(() => {
+      this.reading.set(true);
+      return this.api.intake(this.id()).pipe(
+        takeUntil(this.stopReading),
+        tap((event) => {
+          if (event.kind === 'reading') this.readingNow.update((map) => new Map(map).set(event.report, event));
+          if (event.kind === 'report') {
+            this.summariesNow.update((map) => new Map(map).set(event.report, event.summary));
+            this.readingNow.update((map) => (map.has(event.report) ? new Map([...map].filter(([report]) => report !== event.report)) : map));
+          }
+        }),
+      );
+    }).pipe(
+      catchError((error: Error) => (this.failure.set(error.message), EMPTY)),
+      finalize(() => {
+        this.reading.set(false);
+        this.readingNow.set(new Map());
+      }),
+    );
+  }
+
+  /** Stops reading; what has been read stays. */
+  cancelReading() {
+    this.stopReading.next();
+  }
+
+  /** Changes the document; it is saved at once and can be undone. */
+  change(next: Pipeline) {
+    const before = this.documentNow();
+    if (!before || JSON.stringify(before) === JSON.stringify(next)) return;
+    this.undoable.update((list) => [...list.slice(-99), before]);
+    this.redoable.set([]);
+    this.put(next);
+  }
+
+  undo() {
+    const to = this.undoable().at(-1);
+    const now = this.documentNow();
+    if (!to || !now) return;
+    this.undoable.update((list) => list.slice(0, -1));
+    this.redoable.update((list) => [...list, now]);
+    this.put(to);
+  }
+
+  redo() {
+    const to = this.redoable().at(-1);
+    const now = this.documentNow();
+    if (!to || !now) return;
+    this.redoable.update((list) => list.slice(0, -1));
+    this.undoable.update((list) => [...list, now]);
+    this.put(to);
+  }
+
+  private put(document: Pipeline) {
+    this.documentNow.set(document);
+    this.saves.next(document);
+  }
+
+  refresh() {
+    this.runEnded.set(undefined);
+    this.api.startRun(this.id()).subscribe({
+      next: ({ run }) => this.followRun(run),
+      error: (error: Error) => this.runEnded.set({ state: 'failed', message: error.message }),
+    });
+  }
+
+  private followRun(run: number) {
+    this.runStarted.set(performance.now());
+    this.run.set({ run, done: 0, total: 0, now: 'Starting' });
+    this.subscriptions.add(
+      this.api.follow(run).subscribe({
+        next: (event) => {
+          if (event.kind === 'progress') this.run.set(event.progress);
+          else this.ended(event.state, event.message);
+        },
+        error: (error: Error) => this.ended('failed', error.message),
+      }),
+    );
+  }
+
+  private ended(state: string, message: string | null) {
+    this.run.set(undefined);
+    this.runEnded.set({ state, message });
+    this.lookAtFolder();
+    this.api.pipeline(this.id()).subscribe((full) => {
+      this.full.set(full);
+      this.version.update((n) => n + 1);
+    });
+  }
+
+  cancelRun() {
+    const run = this.run();
+    if (run) this.api.cancelRun(run.run).subscribe({ error: () => undefined });
+  }
+
+  /** How a report stands, from the folder, the reading and the steps so far. */
+  standingOf(report: StoredReport): Standing {
+    if (report.standing === 'replaced') return { word: 'replaced', tone: 'plain', detail: `replaced by ${report.standingOf}` };
+    if (report.standing === 'a copy') return { word: 'a copy', tone: 'plain', detail: `same content as ${report.standingOf}` };
+    if (report.standing === 'not a PDF') return { word: 'not a PDF', tone: 'plain', detail: 'left alone' };
+    const progress = this.readingNow().get(report.id);
+    if (progress) return { word: 'reading', tone: 'plain', detail: `page ${progress.page} of ${progress.pages}` };
+    const summary = this.summariesNow().get(report.id);
+    if (!summary) return { word: this.reading() ? 'waiting' : 'not read', tone: 'plain', detail: '' };
+    if ('unreadable' in summary) {
+      const word = /password/.test(summary.unreadable) ? 'locked' : /is empty/.test(summary.unreadable) ? 'empty' : /not a PDF/.test(summary.unreadable) ? 'not a PDF' : 'damaged';
+      return { word, tone: 'error', detail: summary.unreadable };
+    }
+    const tables = `${summary.pageCount} ${summary.pageCount === 1 ? 'page' : 'pages'}, ${summary.tables.length} ${summary.tables.length === 1 ? 'table' : 'tables'} found`;
+    if (summary.scanned) return { word: 'scanned', tone: 'needs', detail: 'no text on its pages' };
+    if (summary.heldBack && this.document()!.take.length > 0) return { word: 'held back', tone: 'needs', detail: summary.heldBack };
+    if (summary.misfits > 0) return { word: `${summary.misfits} ${summary.misfits === 1 ? 'misfit' : 'misfits'}`, tone: 'needs', detail: tables };
+    return { word: 'read', tone: 'passes', detail: tables };
+  }
+
+  close() {
+    this.subscriptions.unsubscribe();
+  }
+}

@@ -1,0 +1,230 @@
+import { Component, inject, signal } from '@angular/core';
+import { Router, RouterLink } from '@angular/router';
+import { switchMap } from 'rxjs';
+import { Dialog } from 'primeng/dialog';
+import type { PipelineSummary } from '../../../../server/api/contract';
+import { Api } from '../api';
+import { Notice } from '../shared/notice';
+import { Wordmark } from '../shared/wordmark';
+import { dayOf } from '../shared/words';
+import { NewPipeline } from './new-pipeline';
+
+@Component({
+  selector: 'sieve-pipelines-page',
+  imports: [RouterLink, Wordmark, Notice, Dialog, NewPipeline],
+  template: `
+    <header>
+      <sieve-wordmark />
+      <span class="grow"></span>
+      <button class="btn go" (click)="making.set(true)">New pipeline</button>
+    </header>
+    <main (dragover)="$event.preventDefault()" (drop)="drop($event)">
+      <h1>Pipelines</h1>
+      @if (failure(); as failure) {
+        <sieve-notice kind="failed">{{ failure }}</sieve-notice>
+      }
+      @if (pipelines(); as pipelines) {
+        @if (pipelines.length === 0) {
+          <sieve-notice kind="empty">No pipeline yet. Make one from a folder of PDF reports, or drop PDF files here.</sieve-notice>
+        } @else {
+          <table>
+            <thead>
+              <tr>
+                <th scope="col">Pipeline</th>
+                <th scope="col">Folder</th>
+                <th scope="col" class="number">Reports</th>
+                <th scope="col" class="number">Rows</th>
+                <th scope="col">Last refresh</th>
+                <th scope="col">Latest runs</th>
+                <th scope="col">Needs you</th>
+                <th scope="col"><span class="sr">What to do</span></th>
+              </tr>
+            </thead>
+            <tbody>
+              @for (pipeline of pipelines; track pipeline.id) {
+                <tr>
+                  <th scope="row"><a [routerLink]="['/pipelines', pipeline.id]">{{ pipeline.name }}</a></th>
+                  <td class="folder" [title]="pipeline.folder">{{ pipeline.managed ? 'dropped files' : pipeline.folder }}</td>
+                  <td class="number">{{ pipeline.reports }}</td>
+                  <td class="number">{{ pipeline.rows === null ? '' : pipeline.rows.toLocaleString('en') }}</td>
+                  <td>{{ pipeline.lastRuns[0] ? day(pipeline.lastRuns[0].startedAt) : 'never' }}</td>
+                  <td>
+                    <span class="strip">
+                      @for (run of pipeline.lastRuns.slice().reverse(); track run.id) {
+                        <a [routerLink]="['/pipelines', pipeline.id, 'runs', run.id]" [class]="tone(run.state)" [title]="day(run.startedAt) + ': ' + run.state" [attr.aria-label]="'Run of ' + day(run.startedAt) + ': ' + run.state">{{ mark(run.state) }}</a>
+                      }
+                    </span>
+                  </td>
+                  <td>
+                    @if (pipeline.needs.length > 0) {
+                      <span class="needs"><i class="pi pi-exclamation-circle" aria-hidden="true"></i> {{ pipeline.needs.join('; ') }}</span>
+                    } @else {
+                      <span class="small">nothing</span>
+                    }
+                  </td>
+                  <td class="acts">
+                    <button class="btn quiet" (click)="renaming.set(pipeline); newName.set(pipeline.name)">Rename</button>
+                    <button class="btn quiet" (click)="deleting.set(pipeline)">Delete</button>
+                  </td>
+                </tr>
+              }
+            </tbody>
+          </table>
+        }
+      } @else if (!failure()) {
+        <sieve-notice kind="loading">Fetching the pipelines</sieve-notice>
+      }
+      <p class="small">PDF files dropped on this page become a new pipeline with a folder of its own.</p>
+    </main>
+
+    <p-dialog header="New pipeline" [modal]="true" [visible]="making()" (visibleChange)="making.set($event)" [style]="{ width: '720px' }" [draggable]="false" closeAriaLabel="Close">
+      @if (making()) {
+        <sieve-new-pipeline [files]="dropped()" (made)="open($event)" />
+      }
+    </p-dialog>
+    <p-dialog header="Rename pipeline" [modal]="true" [visible]="renaming() !== undefined" (visibleChange)="renaming.set(undefined)" [draggable]="false" closeAriaLabel="Close">
+      <form (submit)="rename($event)" class="lines">
+        <label for="new-name">New name</label>
+        <input id="new-name" class="field" [value]="newName()" (input)="newName.set($any($event.target).value)" />
+        @if (refused(); as refused) {
+          <p class="error" role="alert">{{ refused }}</p>
+        }
+        <button class="btn go" [disabled]="newName().trim() === ''">Rename</button>
+      </form>
+    </p-dialog>
+    <p-dialog header="Delete pipeline" [modal]="true" [visible]="deleting() !== undefined" (visibleChange)="deleting.set(undefined)" [draggable]="false" closeAriaLabel="Close" [style]="{ width: '480px' }">
+      <p>“{{ deleting()?.name }}” goes with its steps, its dataset and the record of its runs. The reports in its folder stay.</p>
+      @if (refused(); as refused) {
+        <p class="error" role="alert">{{ refused }}</p>
+      }
+      <button class="btn go" (click)="remove()">Delete it</button>
+    </p-dialog>
+  `,
+  styles: `
+    header {
+      height: 52px;
+      display: flex;
+      align-items: center;
+      padding: 0 16px;
+      border-bottom: 1px solid var(--line);
+      background: var(--panel);
+    }
+    main {
+      padding: 20px 16px;
+      min-height: calc(100vh - 52px);
+    }
+    h1 {
+      font-size: 18px;
+      margin-bottom: 12px;
+    }
+    table {
+      width: 100%;
+      border-collapse: collapse;
+      background: var(--panel);
+      border: 1px solid var(--line);
+    }
+    th,
+    td {
+      text-align: left;
+      padding: 7px 10px;
+      border-bottom: 1px solid var(--line-soft);
+      vertical-align: top;
+    }
+    thead th {
+      font-weight: 600;
+      color: var(--muted);
+    }
+    tbody th {
+      font-weight: 600;
+    }
+    .number {
+      text-align: right;
+    }
+    .folder {
+      max-width: 230px;
+      overflow: hidden;
+      text-overflow: ellipsis;
+      white-space: nowrap;
+      direction: rtl;
+      text-align: left;
+    }
+    .strip {
+      display: inline-flex;
+      gap: 2px;
+    }
+    .strip a {
+      display: inline-block;
+      width: 16px;
+      height: 20px;
+      border-radius: 3px;
+      text-align: center;
+      text-decoration: none;
+      font-weight: 600;
+      background: var(--verdigris-soft);
+      color: var(--verdigris);
+    }
+    .strip a.needs {
+      background: var(--line-soft);
+      color: var(--muted);
+    }
+    .strip a.error {
+      background: var(--madder-soft);
+      color: var(--madder);
+    }
+    .acts {
+      white-space: nowrap;
+    }
+    .lines {
+      display: grid;
+      gap: 8px;
+    }
+  `,
+})
+export class PipelinesPage {
+  private readonly api = inject(Api);
+  private readonly router = inject(Router);
+  protected readonly pipelines = signal<readonly PipelineSummary[] | undefined>(undefined);
+  protected readonly failure = signal<string | undefined>(undefined);
+  protected readonly refused = signal<string | undefined>(undefined);
+  protected readonly making = signal(false);
+  protected readonly dropped = signal<readonly File[]>([]);
+  protected readonly renaming = signal<PipelineSummary | undefined>(undefined);
+  protected readonly deleting = signal<PipelineSummary | undefined>(undefined);
+  protected readonly newName = signal('');
+  protected readonly day = dayOf;
+
+  constructor() {
+    this.load();
+  }
+
+  private load() {
+    this.refused.set(undefined);
+    this.api.pipelines().subscribe({ next: (all) => this.pipelines.set(all), error: (error: Error) => this.failure.set(error.message) });
+  }
+
+  protected tone = (state: string) => (state === 'published' ? 'passes' : state === 'failed' || state === 'nothing published' ? 'error' : 'needs');
+  protected mark = (state: string) => (state === 'published' ? '✓' : state === 'failed' || state === 'nothing published' ? '!' : state === 'running' ? '…' : '–');
+
+  protected open(id: number) {
+    void this.router.navigate(['/pipelines', id, 'intake']);
+  }
+
+  protected drop(event: DragEvent) {
+    event.preventDefault();
+    this.dropped.set([...(event.dataTransfer?.files ?? [])]);
+    this.making.set(true);
+  }
+
+  protected rename(event: Event) {
+    event.preventDefault();
+    const { id } = this.renaming()!;
+    this.api
+      .pipeline(id)
+      .pipe(switchMap((full) => this.api.savePipeline(id, { ...(full.document as object), name: this.newName().trim() })))
+      .subscribe({ next: () => (this.renaming.set(undefined), this.load()), error: (error: Error) => this.refused.set(error.message) });
+  }
+
+  protected remove() {
+    this.api.deletePipeline(this.deleting()!.id).subscribe({ next: () => (this.deleting.set(undefined), this.load()), error: (error: Error) => this.refused.set(error.message) });
+  }
+}

@@ -1,0 +1,201 @@
+import { Component, computed, inject, input, signal } from '@angular/core';
+import { toObservable, toSignal } from '@angular/core/rxjs-interop';
+import { RouterLink, RouterLinkActive } from '@angular/router';
+import { catchError, distinctUntilChanged, of, switchMap } from 'rxjs';
+import type { RunFull, StoredRun } from '../../../../server/api/contract';
+import { Api } from '../api';
+import { PipelineState } from '../pipeline/pipeline-state';
+import { addressNumber } from '../shared/look';
+import { Notice } from '../shared/notice';
+import { dayOf, plural } from '../shared/words';
+
+/** Every refresh: what came in, what was held, what failed. */
+@Component({
+  selector: 'sieve-runs-page',
+  imports: [Notice, RouterLink, RouterLinkActive],
+  template: `
+    <section class="pane" aria-labelledby="runs">
+      <div class="pane-head"><h2 id="runs">Runs</h2></div>
+      <div class="scroll">
+        @if (failure(); as failure) {
+          <sieve-notice kind="failed">{{ failure }}</sieve-notice>
+        }
+        @if (runs(); as runs) {
+          <ul>
+            @for (run of runs; track run.id) {
+              <li>
+                <a [routerLink]="['/pipelines', state.id(), 'runs', run.id]" routerLinkActive="here" [class.here]="run.id === shown()">
+                  <b>{{ day(run.startedAt) }}</b>
+                  <span [class]="tone(run)"><i class="pi" [class]="icon(run)" aria-hidden="true"></i> {{ run.state }}</span>
+                  <small>{{ run.rows === null ? '' : counted(run.rows, 'row') }}</small><small>{{ duration(run) }}</small>
+                </a>
+              </li>
+            } @empty {
+              <sieve-notice kind="empty">No refresh yet. Press “Run refresh” above.</sieve-notice>
+            }
+          </ul>
+        } @else if (!failure()) {
+          <sieve-notice kind="loading">Fetching the runs</sieve-notice>
+        }
+      </div>
+    </section>
+
+    <section class="pane detail" aria-label="What came of each report">
+      @if (detail(); as detail) {
+        <div class="pane-head">
+          <h2>Run of {{ day(detail.run.startedAt) }}</h2>
+          {{ detail.run.state }}, {{ counted(detail.reports.length, 'file') }}, {{ duration(detail.run) }}
+        </div>
+        <div class="scroll" tabindex="0" role="region" aria-label="Reports of the run">
+          @if (detail.run.message; as message) {
+            <p class="message">{{ message }}</p>
+          }
+          <table>
+            <thead>
+              <tr>
+                <th scope="col">Report</th>
+                <th scope="col">Period</th>
+                <th scope="col">State</th>
+                <th scope="col" class="number">Rows</th>
+                <th scope="col" class="number">Held</th>
+                <th scope="col" class="number">Misfits</th>
+                <th scope="col">Taken</th>
+                <th scope="col">Problems</th>
+              </tr>
+            </thead>
+            <tbody>
+              @for (report of detail.reports; track report.report) {
+                <tr>
+                  <th scope="row"><a [routerLink]="['/pipelines', state.id(), 'bench']" [queryParams]="{ report: report.report }">{{ report.path }}</a></th>
+                  <td>{{ report.period ?? '' }}</td>
+                  <td [class]="report.state === 'failed' ? 'error' : report.state === 'stale' ? 'needs' : ''">{{ report.state }}@if (report.parsed) {<span class="small">, parsed</span>}</td>
+                  <td class="number">{{ report.rows }}</td>
+                  <td class="number">{{ report.held }}</td>
+                  <td class="number">{{ report.misfits }}</td>
+                  <td>
+                    @for (match of report.details.matches; track match.rule) {
+                      {{ match.rule }}, p. {{ match.pages[0] }}{{ match.pages.length > 1 ? '–' + match.pages.at(-1) : '' }}, sure {{ match.sure }}
+                    }
+                  </td>
+                  <td class="problems">
+                    @for (problem of report.details.problems; track $index) {
+                      <p>{{ problem }}</p>
+                    }
+                  </td>
+                </tr>
+              }
+            </tbody>
+          </table>
+        </div>
+      }
+    </section>
+  `,
+  styles: `
+    :host {
+      flex: 1;
+      display: grid;
+      grid-template-columns: 250px minmax(0, 1fr);
+      min-height: 0;
+    }
+    .detail {
+      border-right: 0;
+    }
+    ul {
+      list-style: none;
+      margin: 0;
+      padding: 0;
+    }
+    li a {
+      display: grid;
+      grid-template-columns: 1fr auto;
+      gap: 0 8px;
+      padding: 5px 12px;
+      border-bottom: 1px solid var(--line-soft);
+      color: var(--ink);
+      text-decoration: none;
+    }
+    li a:focus-visible {
+      outline-offset: -2px;
+    }
+    li a.here {
+      background: var(--copper-soft);
+      box-shadow: inset 3px 0 var(--copper);
+    }
+    li .pi {
+      font-size: 11px;
+    }
+    small {
+      font-size: 12px;
+      color: var(--muted);
+    }
+    table {
+      width: 100%;
+      border-collapse: collapse;
+      background: var(--panel);
+    }
+    th,
+    td {
+      padding: 5px 10px;
+      text-align: left;
+      vertical-align: top;
+      border-bottom: 1px solid var(--line-soft);
+    }
+    thead th {
+      position: sticky;
+      top: 0;
+      background: #fafbfa;
+      font-weight: 600;
+      color: var(--muted);
+    }
+    tbody th {
+      font-weight: 600;
+      white-space: nowrap;
+    }
+    .number {
+      text-align: right;
+    }
+    .problems {
+      color: var(--ochre);
+      min-width: 240px;
+    }
+    .problems p,
+    .message {
+      margin: 0 0 2px;
+    }
+    .message {
+      padding: 8px 12px;
+    }
+  `,
+})
+export class RunsPage {
+  protected readonly state = inject(PipelineState);
+  private readonly api = inject(Api);
+  readonly run = input(undefined, { transform: addressNumber });
+  protected readonly counted = plural;
+  protected readonly day = dayOf;
+  protected readonly failure = signal<string | undefined>(undefined);
+
+  protected readonly runs = toSignal(
+    toObservable(computed(() => `${this.state.id()} ${this.state.version()} ${this.state.run()?.run ?? ''}`)).pipe(
+      distinctUntilChanged(),
+      switchMap(() => this.api.runs(this.state.id()).pipe(catchError((error: Error) => (this.failure.set(error.message), of(undefined))))),
+    ),
+  );
+  protected readonly shown = computed(() => this.run() ?? this.runs()?.[0]?.id);
+  protected readonly detail = toSignal(
+    toObservable(computed(() => ({ run: this.shown(), state: this.runs()?.find((each) => each.id === this.shown())?.state }))).pipe(
+      distinctUntilChanged((a, b) => a.run === b.run && a.state === b.state),
+      switchMap(({ run }) => (run === undefined ? of(undefined) : this.api.run(run).pipe(catchError((error: Error) => (this.failure.set(error.message), of<RunFull | undefined>(undefined)))))),
+    ),
+  );
+
+  protected tone = (run: StoredRun) => (run.state === 'published' ? 'passes' : run.state === 'failed' || run.state === 'nothing published' ? 'error' : 'small');
+  protected icon = (run: StoredRun) => (run.state === 'published' ? 'pi-check' : run.state === 'failed' || run.state === 'nothing published' ? 'pi-times' : 'pi-minus');
+
+  protected duration(run: StoredRun): string {
+    if (!run.endedAt) return 'under way';
+    const time = (moment: string) => new Date(moment.replace(' ', 'T').replace(/([+-]\d\d)$/, '$1:00')).getTime();
+    const seconds = (time(run.endedAt) - time(run.startedAt)) / 1000;
+    return seconds < 90 ? `${seconds.toFixed(1)} s` : `${Math.round(seconds / 60)} min`;
+  }
+}

@@ -1,0 +1,251 @@
+import { Component, computed, DestroyRef, effect, ElementRef, inject, input, output, signal, viewChild } from '@angular/core';
+import * as pdfjs from 'pdfjs-dist';
+import type { PDFDocumentProxy, RenderTask } from 'pdfjs-dist';
+import type { Box } from '../../../../core/page/box';
+import type { Word } from '../../../../core/page/page';
+
+const assets = new URL(`pdfjs/${pdfjs.version}/`, document.baseURI).href;
+pdfjs.GlobalWorkerOptions.workerSrc = `${assets}pdf.worker.min.mjs`;
+
+/** A found table on the page, with its corner ticks. */
+export interface PaperTable {
+  readonly id: string;
+  readonly title: string;
+  readonly box: Box;
+  readonly taken: boolean;
+}
+
+/** Something shown on the paper: a traced word, a row, words that a step held. */
+export interface PaperFrame {
+  readonly box: Box;
+  readonly kind: 'word' | 'band' | 'held';
+}
+
+/** The page as printed, drawn in the browser, with what the program knows of it laid over. */
+@Component({
+  selector: 'sieve-paper',
+  template: `
+    <div class="desk" #desk tabindex="0" role="region" [attr.aria-label]="'Page ' + page() + ' of ' + name()">
+      @if (failure(); as failure) {
+        <p class="error" role="alert">{{ failure }}</p>
+      }
+      <div class="sheet" [style.width.px]="size().width" [style.height.px]="size().height">
+        <canvas #canvas role="img" [attr.aria-label]="'Page ' + page() + ' as printed'" (click)="clicked($event)"></canvas>
+        @for (frame of frames(); track $index) {
+          <div class="frame" [class]="frame.kind" [style]="placed(frame.box)"></div>
+        }
+        @for (table of tables(); track table.id) {
+          <div class="ticks" [class.taken]="table.taken" [style]="placed(table.box)"><i></i><i></i><i></i><i></i></div>
+          @if (takeable()) {
+            <button class="take" [class.taken]="table.taken" [style]="above(table.box)" [attr.aria-pressed]="table.taken" (click)="toggle.emit(table.id)">
+              <i class="pi" [class.pi-check]="table.taken" [class.pi-plus]="!table.taken" aria-hidden="true"></i> {{ table.taken ? 'taken' : 'take' }}: {{ table.title }}
+            </button>
+          }
+        }
+        @if (!drawn() && !failure()) {
+          <p class="small wait" role="status">Drawing the page</p>
+        }
+      </div>
+    </div>
+  `,
+  styles: `
+    :host {
+      display: flex;
+      flex: 1;
+      min-height: 0;
+      min-width: 0;
+    }
+    .desk {
+      flex: 1;
+      overflow: auto;
+      background: var(--desk);
+      padding: 14px;
+    }
+    .desk:focus-visible {
+      outline-offset: -2px;
+    }
+    .sheet {
+      position: relative;
+      background: #fff;
+      border: 1px solid var(--line);
+      box-shadow: 0 1px 4px rgb(60 40 10 / 12%);
+      box-sizing: content-box;
+    }
+    canvas {
+      display: block;
+      width: 100%;
+      height: 100%;
+    }
+    .frame,
+    .ticks {
+      position: absolute;
+      pointer-events: none;
+    }
+    .word {
+      outline: 2px solid var(--copper);
+      border-radius: 2px;
+      background: rgb(152 70 26 / 12%);
+    }
+    .band {
+      background: rgb(152 70 26 / 10%);
+    }
+    .held {
+      background: rgb(183 121 31 / 18%);
+      outline: 1px dashed var(--ochre);
+    }
+    .ticks i {
+      position: absolute;
+      width: 13px;
+      height: 13px;
+      border: 2.5px solid #77817c;
+    }
+    .ticks.taken i {
+      border-color: var(--verdigris);
+    }
+    .ticks i:nth-child(1) {
+      left: -5px;
+      top: -5px;
+      border-right: 0;
+      border-bottom: 0;
+    }
+    .ticks i:nth-child(2) {
+      right: -5px;
+      top: -5px;
+      border-left: 0;
+      border-bottom: 0;
+    }
+    .ticks i:nth-child(3) {
+      left: -5px;
+      bottom: -5px;
+      border-right: 0;
+      border-top: 0;
+    }
+    .ticks i:nth-child(4) {
+      right: -5px;
+      bottom: -5px;
+      border-left: 0;
+      border-top: 0;
+    }
+    .take {
+      position: absolute;
+      border: 1px solid #77817c;
+      border-radius: 5px;
+      padding: 1px 8px;
+      background: var(--panel);
+      color: var(--muted);
+      font-weight: 600;
+      font-size: 12px;
+      cursor: pointer;
+    }
+    .take .pi {
+      font-size: 10px;
+    }
+    .take.taken {
+      border-color: var(--verdigris);
+      background: var(--verdigris);
+      color: #fff;
+    }
+    .wait {
+      position: absolute;
+      left: 12px;
+      top: 8px;
+    }
+  `,
+})
+export class Paper {
+  /** Address of the PDF file. */
+  readonly file = input.required<string>();
+  readonly name = input.required<string>();
+  readonly page = input.required<number>();
+  /** 1: as wide as the pane. */
+  readonly zoom = input(1);
+  readonly words = input<readonly Word[]>([]);
+  readonly tables = input<readonly PaperTable[]>([]);
+  readonly frames = input<readonly PaperFrame[]>([]);
+  readonly takeable = input(false);
+  readonly toggle = output<string>();
+  readonly word = output<number>();
+
+  protected readonly failure = signal<string | undefined>(undefined);
+  protected readonly drawn = signal(false);
+  private readonly desk = viewChild.required<ElementRef<HTMLElement>>('desk');
+  private readonly canvas = viewChild.required<ElementRef<HTMLCanvasElement>>('canvas');
+  private readonly deskWidth = signal(0);
+  private readonly points = signal<{ width: number; height: number }>({ width: 595, height: 842 });
+  private readonly scale = computed(() => (Math.max(120, this.deskWidth() - 32) / this.points().width) * this.zoom());
+  protected readonly size = computed(() => ({ width: this.points().width * this.scale(), height: this.points().height * this.scale() }));
+  private readonly document = signal<{ file: string; pdf: PDFDocumentProxy } | undefined>(undefined);
+  private rendering: RenderTask | undefined;
+
+  constructor() {
+    const observer = new ResizeObserver(([entry]) => this.deskWidth.set(Math.floor(entry.contentRect.width + 28)));
+    effect(() => observer.observe(this.desk().nativeElement));
+    effect((onCleanup) => {
+      const file = this.file();
+      const task = pdfjs.getDocument({ url: file, cMapUrl: `${assets}cmaps/`, cMapPacked: true, standardFontDataUrl: `${assets}standard_fonts/`, wasmUrl: `${assets}wasm/`, iccUrl: `${assets}iccs/` });
+      this.failure.set(undefined);
+      this.drawn.set(false);
+      task.promise.then(
+        (pdf) => this.document.set({ file, pdf }),
+        (error: Error) => !task.destroyed && this.failure.set(`The paper cannot be drawn: ${error.message}`),
+      );
+      onCleanup(() => void task.destroy());
+    });
+    effect(() => {
+      const open = this.document();
+      const number = this.page();
+      const scale = this.scale();
+      if (open && open.file === this.file() && this.deskWidth() > 0) void this.draw(open.pdf, number, scale);
+    });
+    effect(() => {
+      const [frame] = this.frames();
+      if (!frame) return;
+      // Brings what is shown into sight without moving the page when it is there already.
+      const desk = this.desk().nativeElement;
+      const top = frame.box[1] * this.scale();
+      if (top < desk.scrollTop || top > desk.scrollTop + desk.clientHeight - 60) desk.scrollTop = Math.max(0, top - desk.clientHeight / 3);
+    });
+    inject(DestroyRef).onDestroy(() => observer.disconnect());
+  }
+
+  private async draw(pdf: PDFDocumentProxy, number: number, scale: number) {
+    try {
+      this.rendering?.cancel();
+      const page = await pdf.getPage(Math.min(Math.max(1, number), pdf.numPages));
+      const { width, height } = page.getViewport({ scale: 1 });
+      const known = this.points();
+      if (known.width !== width || known.height !== height) {
+        this.points.set({ width, height });
+        return;
+      }
+      const canvas = this.canvas().nativeElement;
+      const viewport = page.getViewport({ scale: scale * (window.devicePixelRatio || 1) });
+      canvas.width = Math.floor(viewport.width);
+      canvas.height = Math.floor(viewport.height);
+      this.rendering = page.render({ canvas, viewport });
+      await this.rendering.promise;
+      this.drawn.set(true);
+      this.failure.set(undefined);
+    } catch (error) {
+      if ((error as Error).name !== 'RenderingCancelledException' && !pdf.loadingTask.destroyed) this.failure.set(`Page ${number} cannot be drawn: ${(error as Error).message}`);
+    }
+  }
+
+  protected placed([left, top, right, bottom]: Box) {
+    const scale = this.scale();
+    return { left: `${left * scale}px`, top: `${top * scale}px`, width: `${(right - left) * scale}px`, height: `${(bottom - top) * scale}px` };
+  }
+
+  /** The label of a found table stands above its right corner, where a title seldom is. */
+  protected above([, top, right]: Box) {
+    const scale = this.scale();
+    return { right: `${(this.points().width - right) * scale}px`, top: `${Math.max(0, top * scale - 26)}px` };
+  }
+
+  protected clicked(event: MouseEvent) {
+    const x = event.offsetX / this.scale();
+    const y = event.offsetY / this.scale();
+    const at = this.words().findIndex(({ box }) => x >= box[0] - 1 && x <= box[2] + 1 && y >= box[1] - 1 && y <= box[3] + 1);
+    if (at >= 0) this.word.emit(at);
+  }
+}

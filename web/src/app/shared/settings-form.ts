@@ -1,0 +1,233 @@
+import { Component, computed, forwardRef, input, output } from '@angular/core';
+import { initialSettings, type Field } from '../../../../core/steps/fields';
+import type { ColumnChoice } from '../../../../core/steps/column-choice';
+import { marks } from '../../../../core/steps/conditions';
+import { valueTypes } from '../../../../core/sheet/sheet';
+
+type Values = Record<string, unknown>;
+let made = 0;
+
+/** The form of a step, generated from its schema: a fitting widget for every setting. */
+@Component({
+  selector: 'sieve-settings-form',
+  imports: [forwardRef(() => SettingsForm)],
+  template: `
+    @for (field of fields(); track field.name) {
+      <div class="setting" [class.wide]="field.widget === 'list' || field.widget === 'columns' || field.widget === 'texts'" [title]="field.help">
+        @if (field.widget !== 'list') {
+          <label [for]="id + field.name">{{ field.title }}</label>
+        }
+        @switch (field.widget) {
+          @case ('number') {
+            <input [id]="id + field.name" class="field" type="number" min="0" [value]="value(field)" (input)="set(field, number($event))" />
+          }
+          @case ('toggle') {
+            <input [id]="id + field.name" type="checkbox" [checked]="value(field)" (change)="set(field, checked($event))" />
+          }
+          @case ('pick') {
+            <select [id]="id + field.name" class="field" (change)="set(field, text($event))">
+              @for (option of field.options; track option) {
+                <option [selected]="option === value(field)">{{ option }}</option>
+              }
+            </select>
+          }
+          @case ('texts') {
+            <textarea [id]="id + field.name" class="field" rows="2" [value]="lines(value(field))" (change)="set(field, linesOf($event))" placeholder="one a line"></textarea>
+          }
+          @case ('columns') {
+            @let choice = choiceOf(field);
+            <span class="pair">
+              <select [id]="id + field.name" class="field" (change)="set(field, choiceBy(text($event), choice))">
+                @for (rule of columnRules; track rule) {
+                  <option [selected]="rule === choice.by">{{ rule }}</option>
+                }
+              </select>
+              @if (choice.by === 'names' || choice.by === 'all but') {
+                <span class="chips" role="group" [attr.aria-label]="field.title">
+                  @for (column of columnsFor(choice.names); track column) {
+                    <button type="button" class="chip" [attr.aria-pressed]="choice.names.includes(column)" (click)="set(field, toggled(choice, column))">{{ column }}</button>
+                  }
+                </span>
+              } @else if (choice.by === 'all after') {
+                <select class="field" [attr.aria-label]="field.title + ': after which'" (change)="set(field, { by: 'all after', name: text($event) })">
+                  @for (column of columnsFor([choice.name]); track column) {
+                    <option [selected]="column === choice.name">{{ column }}</option>
+                  }
+                </select>
+              } @else if (choice.by === 'names matching') {
+                <input class="field" [attr.aria-label]="field.title + ': pattern'" [value]="choice.pattern" (input)="set(field, { by: 'names matching', pattern: text($event) })" placeholder="20*" />
+              } @else if (choice.by === 'type') {
+                <select class="field" [attr.aria-label]="field.title + ': type'" (change)="set(field, { by: 'type', type: text($event) })">
+                  @for (type of types; track type) {
+                    <option [selected]="type === choice.type">{{ type }}</option>
+                  }
+                </select>
+              }
+            </span>
+          }
+          @case ('subject') {
+            <select [id]="id + field.name" class="field" (change)="set(field, subject(text($event)))">
+              <optgroup label="Columns">
+                @for (column of columnsFor([]); track column) {
+                  <option [value]="'column ' + column" [selected]="subjectKey(field) === 'column ' + column">{{ column }}</option>
+                }
+              </optgroup>
+              <optgroup label="Row marks">
+                @for (mark of rowMarks; track mark) {
+                  <option [value]="'mark ' + mark" [selected]="subjectKey(field) === 'mark ' + mark">{{ mark }}</option>
+                }
+              </optgroup>
+            </select>
+          }
+          @case ('list') {
+            <fieldset>
+              <legend>{{ field.title }}</legend>
+              @for (item of itemsOf(field); track $index) {
+                <div class="item">
+                  <sieve-settings-form [fields]="field.fields" [values]="item" [columns]="columns()" (changed)="setItem(field, $index, $event)" />
+                  <button type="button" class="btn quiet" (click)="removeItem(field, $index)" [attr.aria-label]="'Remove line ' + ($index + 1) + ' of ' + field.title"><i class="pi pi-times" aria-hidden="true"></i></button>
+                </div>
+              }
+              <button type="button" class="btn quiet" (click)="addItem(field)">+ line</button>
+            </fieldset>
+          }
+          @default {
+            <input [id]="id + field.name" class="field" [value]="value(field) ?? ''" (input)="set(field, text($event))" />
+          }
+        }
+      </div>
+    }
+  `,
+  styles: `
+    :host {
+      display: grid;
+      gap: 6px;
+    }
+    .setting {
+      display: grid;
+      grid-template-columns: 92px minmax(0, 1fr);
+      gap: 8px;
+      align-items: center;
+    }
+    .setting:has(fieldset) {
+      grid-template-columns: minmax(0, 1fr);
+    }
+    label {
+      color: var(--muted);
+    }
+    .field {
+      width: 100%;
+    }
+    input[type='checkbox'] {
+      justify-self: start;
+      width: 16px;
+      height: 16px;
+      accent-color: var(--copper);
+    }
+    .pair {
+      display: grid;
+      gap: 4px;
+      min-width: 0;
+    }
+    .chips {
+      display: flex;
+      flex-wrap: wrap;
+      gap: 3px;
+    }
+    .chip {
+      border: 1px solid #8a938f;
+      border-radius: 10px;
+      background: var(--panel);
+      padding: 0 8px;
+      font-size: 12px;
+      cursor: pointer;
+    }
+    .chip[aria-pressed='true'] {
+      background: var(--copper);
+      border-color: var(--copper);
+      color: #fff;
+    }
+    fieldset {
+      margin: 0;
+      padding: 4px 6px 6px;
+      border: 1px solid var(--line);
+      border-radius: 6px;
+      min-width: 0;
+    }
+    legend {
+      color: var(--muted);
+      padding: 0 4px;
+    }
+    .item {
+      display: grid;
+      grid-template-columns: minmax(0, 1fr) auto;
+      align-items: start;
+      padding: 4px 0;
+      border-bottom: 1px dashed var(--line);
+    }
+  `,
+})
+export class SettingsForm {
+  readonly fields = input.required<readonly Field[]>();
+  readonly values = input.required<Values>();
+  /** Names of the columns as they are at this layer. */
+  readonly columns = input<readonly string[]>([]);
+  readonly changed = output<Values>();
+
+  protected readonly id = `setting-${++made}-`;
+  protected readonly columnRules: readonly ColumnChoice['by'][] = ['all', 'names', 'all but', 'all after', 'names matching', 'type'];
+  protected readonly types = valueTypes;
+  protected readonly rowMarks = marks;
+  private readonly all = computed(() => this.columns());
+
+  protected value = (field: Field): any => this.values()[field.name] ?? field.initial;
+  protected set = (field: Field, value: unknown) => this.changed.emit({ ...this.values(), [field.name]: value });
+  protected text = (event: Event) => (event.target as HTMLInputElement).value;
+  protected number = (event: Event) => Number((event.target as HTMLInputElement).value);
+  protected checked = (event: Event) => (event.target as HTMLInputElement).checked;
+  protected lines = (value: unknown) => ((value as string[]) ?? []).join('\n');
+  protected linesOf = (event: Event) => this.text(event).split('\n').map((line) => line.trim()).filter(Boolean);
+
+  protected choiceOf = (field: Field) => this.value(field) as ColumnChoice;
+  /** The columns there are, and those named in the settings that are not (any more). */
+  protected columnsFor = (named: readonly string[]) => [...this.all(), ...named.filter((name) => name !== '' && !this.all().includes(name))];
+  protected toggled(choice: ColumnChoice & { names: readonly string[] }, column: string): unknown {
+    return { ...choice, names: choice.names.includes(column) ? choice.names.filter((name) => name !== column) : [...choice.names, column] };
+  }
+  protected choiceBy(by: string, before: ColumnChoice): ColumnChoice {
+    const names = 'names' in before ? before.names : [];
+    switch (by as ColumnChoice['by']) {
+      case 'all':
+        return { by: 'all' };
+      case 'names':
+        return { by: 'names', names };
+      case 'all but':
+        return { by: 'all but', names };
+      case 'all after':
+        return { by: 'all after', name: this.all()[0] ?? '' };
+      case 'names matching':
+        return { by: 'names matching', pattern: '*' };
+      case 'type':
+        return { by: 'type', type: 'text' };
+    }
+  }
+
+  protected subjectKey(field: Field): string {
+    const subject = this.value(field) as { is: string; name: string };
+    return `${subject.is} ${subject.name}`;
+  }
+  protected subject(key: string): unknown {
+    const at = key.indexOf(' ');
+    return { is: key.slice(0, at), name: key.slice(at + 1) };
+  }
+
+  protected itemsOf = (field: Field) => (this.value(field) ?? []) as Values[];
+  protected setItem = (field: Field, at: number, item: Values) => this.set(field, this.itemsOf(field).map((each, i) => (i === at ? item : each)));
+  protected removeItem = (field: Field, at: number) => this.set(field, this.itemsOf(field).filter((_, i) => i !== at));
+  protected addItem(field: Field) {
+    const item = initialSettings(field.fields);
+    // A new condition begins with the first column there is.
+    for (const part of field.fields) if (part.widget === 'subject') item[part.name] = { is: 'column', name: this.all()[0] ?? '' };
+    this.set(field, [...this.itemsOf(field), item]);
+  }
+}

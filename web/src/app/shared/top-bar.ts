@@ -1,0 +1,113 @@
+import { Component, computed, inject } from '@angular/core';
+import { RouterLink, RouterLinkActive } from '@angular/router';
+import { PipelineState } from '../pipeline/pipeline-state';
+import { Wordmark } from './wordmark';
+import { dayOf } from './words';
+
+/** The four places in the order of the work, and the refresh. */
+@Component({
+  selector: 'sieve-top-bar',
+  imports: [RouterLink, RouterLinkActive, Wordmark],
+  template: `<header>
+    <sieve-wordmark />
+    <h1>{{ state.document()?.name }}</h1>
+    <nav aria-label="Places of this pipeline">
+      @for (place of places(); track place.path) {
+        <a [routerLink]="['/pipelines', state.id(), place.path]" routerLinkActive="here" ariaCurrentWhenActive="page"><b>{{ place.name }}</b>{{ place.detail }}</a>
+      }
+    </nav>
+    <span class="grow"></span>
+    @if (state.refused(); as refused) {
+      <span class="error small refused" role="alert" [title]="refused">Not saved: {{ refused }}</span>
+    } @else {
+      <span class="small" role="status">{{ state.saving() ? 'Saving' : 'Saved' }}</span>
+    }
+    <button class="btn" (click)="state.undo()" [disabled]="!state.canUndo()">Undo</button>
+    <button class="btn" (click)="state.redo()" [disabled]="!state.canRedo()">Redo</button>
+    @if (state.run(); as run) {
+      <span class="run" role="status"><b>{{ run.done }} of {{ run.total }}</b> {{ run.now }}{{ left() }}</span>
+      <button class="btn" (click)="state.cancelRun()">Cancel run</button>
+    } @else {
+      <button class="btn go" (click)="state.refresh()" [disabled]="!state.document()">Run refresh</button>
+    }
+  </header>`,
+  styles: `
+    header {
+      height: 52px;
+      display: flex;
+      align-items: center;
+      gap: 12px;
+      padding: 0 16px;
+      border-bottom: 1px solid var(--line);
+      background: var(--panel);
+    }
+    h1 {
+      white-space: nowrap;
+      overflow: hidden;
+      text-overflow: ellipsis;
+    }
+    nav {
+      display: flex;
+      gap: 14px;
+      margin-left: 6px;
+    }
+    nav a {
+      position: relative;
+      padding: 3px 11px;
+      border-radius: 6px;
+      color: var(--muted);
+      font-size: 12px;
+      text-decoration: none;
+      white-space: nowrap;
+    }
+    nav a + a::before {
+      content: '';
+      position: absolute;
+      left: -14px;
+      top: 50%;
+      width: 14px;
+      border-top: 1px solid var(--line);
+    }
+    nav a b {
+      display: block;
+      color: var(--ink);
+      font-size: 14px;
+      font-weight: 600;
+    }
+    nav a.here {
+      background: var(--copper-soft);
+    }
+    nav a.here b {
+      color: var(--copper);
+    }
+    .run,
+    .refused {
+      max-width: 240px;
+      overflow: hidden;
+      text-overflow: ellipsis;
+      white-space: nowrap;
+    }
+  `,
+})
+export class TopBar {
+  protected readonly state = inject(PipelineState);
+
+  protected readonly places = computed(() => {
+    const pipeline = this.state.pipeline();
+    const last = pipeline?.lastRuns.find((run) => run.state !== 'running');
+    return [
+      { path: 'intake', name: 'Intake', detail: `${this.state.readCount()} of ${this.state.counting().length} reports` },
+      { path: 'bench', name: 'Bench', detail: `${this.state.stepCount()} steps` },
+      { path: 'dataset', name: 'Dataset', detail: pipeline?.rows === null || !pipeline ? 'not published' : `${pipeline.rows.toLocaleString('en')} rows` },
+      { path: 'runs', name: 'Runs', detail: last ? dayOf(last.startedAt) : 'none yet' },
+    ];
+  });
+
+  /** Time left, from the reports done so far. */
+  protected readonly left = computed(() => {
+    const run = this.state.run();
+    if (!run || run.done === 0 || run.done >= run.total) return '';
+    const seconds = ((performance.now() - this.state.runStarted()) / run.done / 1000) * (run.total - run.done);
+    return seconds < 1 ? ', almost done' : `, about ${seconds < 90 ? `${Math.ceil(seconds)} s` : `${Math.ceil(seconds / 60)} min`} left`;
+  });
+}

@@ -1,0 +1,17 @@
+import { provideHttpClient, withFetch } from '@angular/common/http';
+import { provideZonelessChangeDetection } from '@angular/core';
+import { bootstrapApplication } from '@angular/platform-browser';
+import { provideRouter, withComponentInputBinding, withRouterConfig } from '@angular/router';
+import { providePrimeNG } from 'primeng/config';
+import { App } from './app/app';
+import { routes } from './app/app.routes';
+import { theme } from './app/theme';
+
+bootstrapApplication(App, {
+  providers: [
+    provideZonelessChangeDetection(),
+    provideHttpClient(withFetch()),
+    provideRouter(routes, withComponentInputBinding(), withRouterConfig({ paramsInheritanceStrategy: 'always' })),
+    providePrimeNG({ theme: { preset: theme, options: { darkModeSelector: false } } }),
+  ],
+}).catch((error: unknown) => console.error(error));
