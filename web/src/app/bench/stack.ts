@@ -1,4 +1,4 @@
-import { Component, computed, inject, input, output, signal } from '@angular/core';
+import { afterRenderEffect, Component, computed, ElementRef, inject, input, output, signal } from '@angular/core';
 import * as v from 'valibot';
 import { formOf } from '../../../../core/steps/fields';
 import { kindOf, titleOf, type Step } from '../../../../core/steps/kinds';
@@ -73,7 +73,7 @@ import { changed, moved, movedTo, removed, type StepPlace } from './steps-edit';
       @if (zone.zone === 'eachTable') {
         <p class="join">{{ tables() }}</p>
       } @else if (zone.zone === 'eachReport') {
-        <p class="join">{{ counted(state.readCount(), 'report') }} → 1 dataset</p>
+        <p class="join">{{ counted(contributing(), 'report') }} → 1 dataset</p>
       }
     }
   `,
@@ -215,11 +215,21 @@ export class Stack {
       }),
     }));
   });
+  protected readonly contributing = computed(() => this.state.counting().filter((report) => (this.state.summaryOf(report.id)?.matches.length ?? 0) > 0).length);
   protected readonly tables = computed(() => {
     const guide = this.state.guide();
     const matches = (guide && this.state.summaryOf(guide.id)?.matches) ?? [];
     return `${plural(matches.length, 'found table')}, ${plural(matches.reduce((sum, match) => sum + match.pages.length, 0), 'page')}`;
   });
+
+  constructor() {
+    const stack = inject<ElementRef<HTMLElement>>(ElementRef).nativeElement;
+    // The layer that is opened, by whatever way, is brought into sight with its settings.
+    afterRenderEffect(() => {
+      this.chosen();
+      stack.querySelector('.layer.on')?.scrollIntoView({ block: 'nearest' });
+    });
+  }
 
   protected draftOf = (step: Step) => (this.draft()?.id === step.id ? this.draft()!.values : step.settings);
   protected columnsBefore = (step: string) => this.columnsAbove()(step);

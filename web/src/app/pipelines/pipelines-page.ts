@@ -44,7 +44,7 @@ import { NewPipeline } from './new-pipeline';
               @for (pipeline of pipelines; track pipeline.id) {
                 <tr>
                   <th scope="row"><a [routerLink]="['/pipelines', pipeline.id]">{{ pipeline.name }}</a></th>
-                  <td class="folder" [title]="pipeline.folder">{{ pipeline.managed ? 'dropped files' : pipeline.folder }}</td>
+                  <td class="folder" [title]="pipeline.folder"><bdi>{{ pipeline.managed ? 'dropped files' : pipeline.folder }}</bdi></td>
                   <td class="number">{{ pipeline.reports }}</td>
                   <td class="number">{{ pipeline.rows === null ? '' : pipeline.rows.toLocaleString('en') }}</td>
                   <td>{{ pipeline.lastRuns[0] ? day(pipeline.lastRuns[0].startedAt) : 'never' }}</td>

@@ -154,9 +154,15 @@ import { dayOf, plural } from '../shared/words';
     .number {
       text-align: right;
     }
+    td:nth-child(2) {
+      white-space: nowrap;
+    }
+    td:nth-child(7) {
+      min-width: 250px;
+    }
     .problems {
       color: var(--ochre);
-      min-width: 240px;
+      width: 45%;
     }
     .problems p,
     .message {

@@ -203,7 +203,9 @@ export class Paper {
       // Brings what is shown into sight without moving the page when it is there already.
       const desk = this.desk().nativeElement;
       const top = frame.box[1] * this.scale();
+      const left = frame.box[0] * this.scale();
       if (top < desk.scrollTop || top > desk.scrollTop + desk.clientHeight - 60) desk.scrollTop = Math.max(0, top - desk.clientHeight / 3);
+      if (left < desk.scrollLeft || left > desk.scrollLeft + desk.clientWidth - 90) desk.scrollLeft = Math.max(0, left - desk.clientWidth / 2);
     });
     inject(DestroyRef).onDestroy(() => observer.disconnect());
   }

@@ -1,0 +1,56 @@
+import { By, until, type WebDriver, type WebElement } from 'selenium-webdriver';
+
+/** What all page objects do: find by what a user reads, and wait for what a user waits for. */
+export class Page {
+  constructor(
+    protected readonly driver: WebDriver,
+    private readonly patience = 20_000,
+  ) {}
+
+  /** The first element that the selector finds, once it is there. */
+  find(css: string): Promise<WebElement> {
+    return this.driver.wait(until.elementLocated(By.css(css)), this.patience, `nothing like ${css} came`);
+  }
+
+  async all(css: string): Promise<WebElement[]> {
+    return this.driver.findElements(By.css(css));
+  }
+
+  /** Texts of all elements as they are now; elements renewed meanwhile do not break it. */
+  texts(css: string): Promise<string[]> {
+    return this.driver.executeScript('return [...document.querySelectorAll(arguments[0])].map((e) => e.innerText.replace(/\\s+/g, " ").trim())', css);
+  }
+
+  async text(css: string): Promise<string> {
+    return (await this.texts(css))[0] ?? '';
+  }
+
+  async until(what: string, true_: () => Promise<boolean>): Promise<void> {
+    await this.driver.wait(async () => true_().catch(() => false), this.patience, `waited for: ${what}`);
+  }
+
+  async untilText(css: string, pattern: RegExp): Promise<void> {
+    await this.until(`${css} to say ${pattern}; it says “${(await this.text(css)).slice(0, 200)}”`, async () => pattern.test(await this.text(css)));
+  }
+
+  /** Presses the button or link that says this, inside `within`. */
+  async press(label: string | RegExp, within = 'body'): Promise<void> {
+    const wanted = label instanceof RegExp ? label : new RegExp(`^${label.replace(/[.*+?^${}()|[\]\\]/g, '\\$&')}$`);
+    await this.until(`a button “${label}” in ${within}`, async () => {
+      for (const each of await this.all(`${within} button, ${within} a`)) {
+        const text = ((await each.getText()) || (await each.getAttribute('aria-label')) || '').replace(/\s+/g, ' ').trim();
+        if (wanted.test(text) && (await each.isEnabled())) {
+          await each.click();
+          return true;
+        }
+      }
+      return false;
+    });
+  }
+
+  async fill(css: string, text: string): Promise<void> {
+    const field = await this.find(css);
+    await field.clear();
+    await field.sendKeys(text);
+  }
+}

@@ -1,0 +1,104 @@
+import { By, Key, type WebElement } from 'selenium-webdriver';
+import { Page } from './page';
+
+/** Top bar and ruler, which all four places share. */
+class Place extends Page {
+  goTo = (place: 'Intake' | 'Bench' | 'Dataset' | 'Runs') => this.press(new RegExp(`^${place}`), 'sieve-top-bar');
+  slots = () => this.texts('sieve-time-ruler .slots > *');
+  chooseSlot = (name: string) => this.press(new RegExp(`^${name} `), 'sieve-time-ruler');
+
+  async refresh() {
+    await this.press('Run refresh', 'sieve-top-bar');
+    await this.untilText('.ended', /^Refresh: /);
+    return this.text('.ended');
+  }
+}
+
+export class Intake extends Place {
+  reports = () => this.texts('sieve-intake-page li button');
+  reportIs = (pattern: RegExp) => this.until(`a report that says ${pattern}`, async () => (await this.reports()).some((text) => pattern.test(text)));
+  takeLabels = () => this.texts('sieve-paper .take');
+  take = (title: string) => this.press(`take: ${title}`, 'sieve-paper');
+  strip = () => this.texts('sieve-match-strip tbody tr > *');
+  pages = () => this.all('sieve-page-strip button');
+}
+
+export class Bench extends Place {
+  layers = () => this.texts('sieve-stack .head');
+  layerIs = (pattern: RegExp) => this.until(`a layer that says ${pattern}`, async () => (await this.layers()).some((text) => pattern.test(text)));
+  heading = () => this.text('[aria-label="Sheet"] .pane-head');
+  headingIs = (pattern: RegExp) => this.untilText('[aria-label="Sheet"] .pane-head', pattern);
+  columns = () => this.texts('[aria-label="Sheet"] > sieve-grid thead th');
+  held = () => this.texts('.held tbody tr:not(.space)');
+
+  async choose(layer: string) {
+    await this.until(`the layer ${layer}`, async () => {
+      for (const each of await this.all('sieve-stack .head')) if ((await each.getText()).startsWith(layer)) return each.click().then(() => true);
+      return false;
+    });
+    await this.headingIs(new RegExp(`^After “${layer}`));
+  }
+
+  /** Adds a step of a kind to a zone, found by words. */
+  async add(zone: string, words: string) {
+    await this.press(`+ step to ${zone}`, 'sieve-stack');
+    await this.fill('#find-step', words);
+    const field = await this.find('#find-step');
+    await field.sendKeys(Key.ENTER);
+    await this.until('the dialog to close', async () => (await this.all('#find-step')).length === 0);
+  }
+
+  /** The field of the open step with this title. */
+  async field(title: string): Promise<WebElement> {
+    await this.find('.settings label');
+    const label = await this.driver.wait(async () => {
+      for (const each of await this.all('.settings label')) if ((await each.getText()) === title) return each;
+      return null;
+    }, 10_000, `the field ${title}`);
+    return this.driver.findElement(By.id((await label!.getAttribute('for'))!));
+  }
+
+  async set(title: string, text: string) {
+    const field = await this.field(title);
+    await field.sendKeys(Key.chord(Key.CONTROL, 'a'), text);
+  }
+
+  cell = (row: number, column: number) => this.find(`[aria-label="Sheet"] > sieve-grid tbody tr:not(.space):nth-child(${row + 2}) td:nth-child(${column + 2})`);
+  chosenCell = () => this.text('sieve-grid td.current');
+
+  /** Clicks the middle of a box of the page, given in points. */
+  async clickPaper([x0, y0, x1, y1]: readonly number[]) {
+    const canvas = await this.find('sieve-paper canvas');
+    const scale = await this.scale();
+    const { width, height } = await canvas.getRect();
+    await this.driver.executeScript('arguments[0].closest(".desk").scrollTop = 0', canvas);
+    await this.driver
+      .actions()
+      .move({ origin: canvas, x: Math.round(((x0 + x1) / 2) * scale - width / 2), y: Math.round(((y0 + y1) / 2) * scale - height / 2) })
+      .click()
+      .perform();
+  }
+
+  /** Pixels a point: the drawn page beside its size in points. */
+  scale = () => this.driver.executeScript<number>('const c = document.querySelector("sieve-paper canvas"); return c.getBoundingClientRect().width / arguments[0]', 595.28);
+
+  /** The frames laid over the paper, in pixels from the page's corner. */
+  frames = () =>
+    this.driver.executeScript<{ left: number; top: number; right: number; bottom: number }[]>(
+      `const page = document.querySelector('sieve-paper canvas').getBoundingClientRect();
+       return [...document.querySelectorAll('sieve-paper .frame')].map((e) => e.getBoundingClientRect()).map((b) => ({ left: b.left - page.left, top: b.top - page.top, right: b.right - page.left, bottom: b.bottom - page.top }))`,
+    );
+}
+
+export class Dataset extends Place {
+  heading = () => this.text('[aria-label="Published rows"] .pane-head');
+  headingIs = (pattern: RegExp) => this.untilText('[aria-label="Published rows"] .pane-head', pattern);
+  rows = () => this.texts('sieve-grid tbody tr:not(.space)');
+  cell = (row: number, column: number) => this.find(`sieve-grid tbody tr:not(.space):nth-child(${row + 2}) td:nth-child(${column + 2})`);
+  problems = () => this.texts('.list li');
+}
+
+export class Runs extends Place {
+  runs = () => this.texts('sieve-runs-page li');
+  reports = () => this.texts('sieve-runs-page tbody tr');
+}

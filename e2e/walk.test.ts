@@ -1,0 +1,227 @@
+import AxeBuilder from '@axe-core/webdriverjs';
+import { copyFile, cp, mkdir, readdir, rm } from 'node:fs/promises';
+import { join } from 'node:path';
+import { Key } from 'selenium-webdriver';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import type { PageAnswer, PipelineSummary, ReportsAnswer } from '../server/api/contract';
+import { serve } from '../server/serve';
+import { demoFolder, temporaryFolder } from '../server/testing/folders';
+import { openBrowser, type Browser } from './browser';
+import { Bench, Dataset, Intake, Runs } from './pages/pipeline';
+import { PipelinesScreen } from './pages/pipelines';
+
+let url: string;
+let stop: () => Promise<void>;
+let browser: Browser;
+let folder: string;
+const weeks = ['week-22.pdf', 'week-24.pdf', 'week-26.pdf', 'week-30.pdf', 'week-32.pdf', 'week-33.pdf', 'week-34.pdf', 'week-34-r2.pdf', 'notes.txt'];
+
+beforeAll(async () => {
+  const root = await temporaryFolder();
+  folder = join(root, 'sheets');
+  await mkdir(folder);
+  for (const name of weeks) await cp(join(demoFolder, name), join(folder, name));
+  ({ url, stop } = await serve({ data: await temporaryFolder(), host: '127.0.0.1', port: 0, roots: [root], uploadLimit: 10, logLevel: 'silent' }));
+  browser = await openBrowser();
+});
+afterAll(async () => {
+  await browser?.close();
+  await stop?.();
+});
+
+const get = async <T>(path: string) => (await (await fetch(new URL(path, url))).json()) as T;
+const pipelineId = async () => (await get<PipelineSummary[]>('/api/pipelines'))[0].id;
+const reportId = async (name: string) => (await get<ReportsAnswer>(`/api/pipelines/${await pipelineId()}/reports`)).find((report) => report.path === name)!.id;
+
+/** Violations of WCAG 2.1 A and AA on the screen as it is now. */
+async function violations(): Promise<string[]> {
+  const { violations } = await new AxeBuilder(browser.driver).withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa']).analyze();
+  return violations.map((each) => `${each.id}: ${each.nodes.map((node) => node.target.join(' ')).slice(0, 4).join(' | ')}`);
+}
+
+describe('the whole way in the browser', () => {
+  it('makes a pipeline from a folder', async () => {
+    const home = new PipelinesScreen(browser.driver);
+    await home.open(url);
+    await home.untilText('sieve-notice', /^No pipeline yet/);
+    await home.press('New pipeline');
+    await home.find('sieve-new-pipeline #name');
+    expect(await violations()).toEqual([]);
+    await browser.driver.navigate().refresh();
+    await home.make('Landings', 'sheets', 'week-{week}[-r{revision}].pdf', '2025');
+    await home.find('sieve-intake-page');
+  });
+
+  it('shows every report with its state, the pages, and takes a found table in all of them', async () => {
+    const intake = new Intake(browser.driver);
+    await intake.reportIs(/^week-24\.pdf .*4 pages, 2 tables found/);
+    await intake.reportIs(/^week-32\.pdf scanned/);
+    await intake.reportIs(/^week-33\.pdf damaged/);
+    await intake.reportIs(/^week-34\.pdf replaced/);
+    await intake.reportIs(/^notes\.txt not a PDF/);
+    const slots = await intake.slots();
+    expect(slots.find((slot) => slot.startsWith('wk 23'))).toBe('wk 23 missing');
+    expect(slots.find((slot) => slot.startsWith('wk 34'))).toMatch(/· r2$/);
+
+    await intake.chooseSlot('wk 24');
+    await intake.untilText('sieve-paper .take', /^take: Landings by species$/);
+    expect(await intake.pages()).toHaveLength(4);
+    await intake.take('Landings by species');
+    await intake.untilText('sieve-paper .take', /^taken: Landings by species$/);
+    await intake.until('the match strip to be full', async () => (await intake.strip()).filter((cell) => /^p\. /.test(cell)).length === 5);
+    expect(await intake.strip()).toEqual(['Landings by species', 'p. 2–4', 'p. 2–4', 'p. 2–3', 'p. 2–3', 'scanned', 'damaged', 'p. 2–3']);
+    expect(await violations()).toEqual([]);
+  });
+
+  it('builds the clean-up step by step, the sheet following at once', async () => {
+    const bench = new Bench(browser.driver);
+    await bench.goTo('Bench');
+    await bench.headingIs(/^After “Taken” 96 rows, 7 columns/);
+    await bench.add('each table', 'repeated headings');
+    await bench.headingIs(/^After “Drop repeated headings” 92 rows/);
+    await bench.until('the held rows', async () => (await bench.held()).length === 4);
+    expect((await bench.held())[0]).toMatch(/^3 · 1 Code Species Boxes Weight \(kg\)/);
+
+    await bench.add('each table', 'promote header');
+    await bench.headingIs(/^After “Promote header rows” 90 rows, 7 columns/);
+    expect(await bench.columns()).toEqual(expect.arrayContaining(['Weight (kg) Gutted text', 'Weight (kg) Whole text', 'Price per kg text']));
+    await bench.set('Rows', '1');
+    await bench.headingIs(/ 91 rows, 7 columns/);
+    await bench.set('Rows', '2');
+    await bench.headingIs(/ 90 rows, 7 columns/);
+
+    await bench.add('each report', 'section');
+    await bench.set('Into column', 'Quay');
+    await bench.headingIs(/^After “Lift sections” 86 rows, 8 columns/);
+    await bench.until('the new column', async () => (await bench.columns()).includes('Quay text'));
+    await bench.add('each report', 'hold totals');
+    await bench.headingIs(/^After “Hold totals” 81 rows/);
+    expect(await violations()).toEqual([]);
+  });
+
+  it('says when a setting does not do, and keeps what was there', async () => {
+    const bench = new Bench(browser.driver);
+    await bench.choose('Lift sections');
+    await bench.set('Into column', Key.BACK_SPACE);
+    await bench.untilText('.settings .error', /^into: .*length/);
+    expect(await violations()).toEqual([]);
+    await bench.set('Into column', 'Quay');
+    await bench.until('the fault to go', async () => (await bench.all('.settings .error')).length === 0);
+  });
+
+  it('switches off, moves, undoes and redoes', async () => {
+    const bench = new Bench(browser.driver);
+    await bench.choose('Hold totals');
+    await bench.press('Switch off', '.settings');
+    await bench.headingIs(/86 rows/);
+    await bench.press('Undo', 'sieve-top-bar');
+    await bench.headingIs(/81 rows/);
+    await bench.press('Redo', 'sieve-top-bar');
+    await bench.headingIs(/86 rows/);
+    await bench.press('Undo', 'sieve-top-bar');
+    await bench.headingIs(/81 rows/);
+    const before = await bench.layers();
+    await bench.press('Move Hold totals up', '.settings');
+    await bench.until('the layers to change places', async () => (await bench.layers()).findIndex((l) => l.startsWith('Hold totals')) < (await bench.layers()).findIndex((l) => l.startsWith('Lift sections')));
+    await bench.press('Undo', 'sieve-top-bar');
+    await bench.until('the layers to be as before', async () => JSON.stringify(await bench.layers()) === JSON.stringify(before));
+  });
+
+  it('frames the words of a cell on the paper, within two pixels', async () => {
+    const bench = new Bench(browser.driver);
+    await bench.choose('Hold totals');
+    const cell = await bench.cell(1, 2);
+    expect(await cell.getText()).toBe('Fell cod, medium');
+    await cell.click();
+    await bench.until('three words framed', async () => (await bench.frames()).length === 3);
+    const { page } = await get<PageAnswer>(`/api/pipelines/${await pipelineId()}/reports/${await reportId('week-24.pdf')}/pages/2`);
+    const first = page!.words.findIndex((word) => word.text === 'Fell');
+    const wanted = page!.words.slice(first, first + 3);
+    expect(wanted.map((word) => word.text)).toEqual(['Fell', 'cod,', 'medium']);
+    const scale = await bench.scale();
+    for (const [i, frame] of (await bench.frames()).entries()) {
+      const [left, top, right, bottom] = wanted[i].box.map((points) => points * scale);
+      for (const [is, should] of [[frame.left, left], [frame.top, top], [frame.right, right], [frame.bottom, bottom]]) expect(Math.abs(is - should)).toBeLessThanOrEqual(2);
+    }
+  });
+
+  it('tells of a word on the paper its cell, the step that held it, or that it is in no taken table', async () => {
+    const bench = new Bench(browser.driver);
+    const { page } = await get<PageAnswer>(`/api/pipelines/${await pipelineId()}/reports/${await reportId('week-24.pdf')}/pages/2`);
+    const boxOf = (text: string) => page!.words.find((word) => word.text === text)!.box;
+    await bench.clickPaper(boxOf('Tide'));
+    await bench.untilText('.fate', /^“Tide”: row 4, Species/);
+    expect(await bench.chosenCell()).toBe('Tide crab');
+    await bench.clickPaper(boxOf('Total'));
+    await bench.untilText('.fate', /^“Total”: held by “Hold totals”: total by wording|^“Total”: held by “Hold totals”: marked as subtotal/);
+    await bench.clickPaper(boxOf('Northreach'));
+    await bench.untilText('.fate', /^“Northreach”: in no taken table/);
+  });
+
+  it('keeps its place in the address: pipeline, place, report, page and step', async () => {
+    const bench = new Bench(browser.driver);
+    await bench.choose('Promote header rows');
+    await bench.chooseSlot('wk 26');
+    await bench.headingIs(/^After “Promote header rows” 73 rows/);
+    const address = await browser.driver.getCurrentUrl();
+    await browser.driver.get('about:blank');
+    await browser.driver.get(address);
+    await bench.headingIs(/^After “Promote header rows” 73 rows/);
+    await bench.untilText('[aria-label="Paper"] h2', /^week-26\.pdf$/);
+  });
+
+  it('publishes by a refresh, shows the rows with their trace, and names what went wrong', async () => {
+    const dataset = new Dataset(browser.driver);
+    await dataset.goTo('Dataset');
+    await dataset.untilText('sieve-notice', /Run a refresh first/);
+    expect(await dataset.refresh()).toMatch(/^Refresh: published/);
+    // 83 of week 22, 81 of 24, 64 of 26, 67 of 30 and 68 of the revised 34.
+    await dataset.headingIs(/^Dataset 363 rows, 10 columns/);
+    await dataset.until('the first row', async () => /^week-22 · 2 Saltby BR1 Reef brill 81/.test((await dataset.rows())[0] ?? ''));
+    expect((await dataset.problems()).join(' ')).toContain('week-33.pdf is damaged');
+    await (await dataset.cell(0, 2)).click();
+    await dataset.untilText('.side .said', /^week-22\.pdf , page 2: “Reef brill”/);
+    await dataset.find('sieve-paper .frame.word');
+    expect(await violations()).toEqual([]);
+    const csv = await (await fetch(new URL(`/api/pipelines/${await pipelineId()}/dataset.csv`, url))).text();
+    expect(csv.trim().split('\n')).toHaveLength(364);
+  });
+
+  it('takes in a file that is copied into the folder, and the new rows of one that is replaced', async () => {
+    const dataset = new Dataset(browser.driver);
+    await copyFile(join(demoFolder, 'week-23.pdf'), join(folder, 'week-23.pdf'));
+    await dataset.press('Close this message');
+    expect(await dataset.refresh()).toMatch(/published/);
+    await dataset.headingIs(/^Dataset 427 rows/);
+    await copyFile(join(demoFolder, 'week-25.pdf'), join(folder, 'week-22.pdf'));
+    await dataset.press('Close this message');
+    expect(await dataset.refresh()).toMatch(/published/);
+    await dataset.headingIs(/^Dataset 399 rows/);
+    expect((await dataset.slots()).some((slot) => /^wk 23 64/.test(slot))).toBe(true);
+  });
+
+  it('lists every run with what came of each report', async () => {
+    const runs = new Runs(browser.driver);
+    await runs.goTo('Runs');
+    await runs.until('three runs', async () => (await runs.runs()).length === 3);
+    await runs.until('the reports of the run', async () => (await runs.reports()).some((row) => /^week-22\.pdf 2025-W22 changed, parsed 55 /.test(row)));
+    expect((await runs.reports()).find((row) => row.startsWith('week-24.pdf'))).toMatch(/unchanged 81 15 0 Landings by species, p\. 2–4, sure 1/);
+    expect(await violations()).toEqual([]);
+  });
+
+  it('lists the pipeline with what needs the analyst, renames and deletes it', async () => {
+    const home = new PipelinesScreen(browser.driver);
+    await home.open(url);
+    await home.until('the pipeline', async () => /^Landings .* 8 399 .* 2 reports could not be read/.test((await home.rows())[0] ?? ''));
+    expect(await violations()).toEqual([]);
+    await home.press('Rename', 'tbody');
+    await home.fill('#new-name', 'Landings of all quays');
+    await home.press('Rename', 'p-dialog');
+    await home.until('the new name', async () => (await home.rows())[0]?.startsWith('Landings of all quays'));
+    await home.press('Delete', 'tbody');
+    await home.press('Delete it', 'p-dialog');
+    await home.untilText('sieve-notice', /^No pipeline yet/);
+    expect((await readdir(folder)).length).toBe(weeks.length + 1);
+    await rm(folder, { recursive: true });
+  });
+});
