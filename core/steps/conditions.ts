@@ -11,9 +11,9 @@ export const marks = ['role', 'bold', 'shaded', 'page', 'indent'] as const;
 
 /** One test on a cell or on a mark of the row. */
 export const condition = v.object({
-  of: v.variant('is', [v.object({ is: v.literal('column'), name: v.string() }), v.object({ is: v.literal('mark'), name: v.picklist(marks) })]),
-  test: v.picklist([...textTests, ...numberTests, ...stateTests]),
-  value: v.optional(v.union([v.string(), v.number(), v.boolean()]), ''),
+  of: v.pipe(v.variant('is', [v.object({ is: v.literal('column'), name: v.string() }), v.object({ is: v.literal('mark'), name: v.picklist(marks) })]), v.title('Where')),
+  test: v.pipe(v.picklist([...textTests, ...numberTests, ...stateTests]), v.title('Test')),
+  value: v.pipe(v.optional(v.union([v.string(), v.number(), v.boolean()]), ''), v.title('Value')),
 });
 export type Condition = v.InferOutput<typeof condition>;
 

@@ -10,7 +10,7 @@ export const rename = step({
   group: 'columns',
   help: 'Gives columns new names; several spellings may become one name.',
   settings: {
-    names: field(v.array(v.object({ to: v.pipe(v.string(), v.minLength(1)), from: v.array(v.string()) })), 'Names', 'The new name, and every spelling that becomes it.'),
+    names: field(v.array(v.object({ from: field(v.array(v.string()), 'Printed as'), to: field(v.pipe(v.string(), v.minLength(1)), 'New name') })), 'Names', 'The new name, and every spelling that becomes it.'),
   },
   commutesWithAppend: true,
   describe: ({ names }) => names.map(({ to, from }) => `${from.join(' / ')} → ${to}`).join(', ') || 'No names yet',

@@ -14,9 +14,9 @@ import { field, step } from './step';
 const settable = valueTypes.filter((type) => type !== 'time' && type !== 'datetime') as Exclude<ValueType, 'time' | 'datetime'>[];
 
 const rule = v.object({
-  columns: columnChoice,
-  type: v.picklist(settable),
-  nil: v.optional(v.picklist(['blank', 'zero']), 'blank'),
+  columns: field(columnChoice, 'Columns'),
+  type: field(v.picklist(settable), 'Type'),
+  nil: field(v.optional(v.picklist(['blank', 'zero']), 'blank'), 'A dash is'),
 });
 type Rule = v.InferOutput<typeof rule>;
 

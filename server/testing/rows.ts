@@ -3,17 +3,20 @@ import { batchRows, loadPart, publish, reservePart, type LoadedPart, type Watch 
 import { startRun } from '../store/runs';
 import type { Store } from '../store/store';
 
-const columns: { heading: string; type: ValueType }[] = [
+const columnsOf = (extra: number): { heading: string; type: ValueType }[] => [
   { heading: 'Code', type: 'text' },
   { heading: 'Value', type: 'decimal' },
+  ...Array.from({ length: extra }, (_, i) => ({ heading: `Extra ${i + 1}`, type: 'integer' as const })),
 ];
 
-/** Made-up rows of one report; the value of row n is n and a half. */
-export function madeRows(part: number, report: number, rows: number, size = batchRows): LoadedPart {
+/** Made-up rows of one report; the value of row n is n and a half, its extra columns hold n plus their number. */
+export function madeRows(part: number, report: number, rows: number, size = batchRows, extra = 0): LoadedPart {
+  const columns = columnsOf(extra);
+  const more = (row: number) => Array.from({ length: extra }, (_, i) => `,${row + i + 1}`).join('');
   function* batches() {
     for (let start = 0; start < rows; start += size) {
       let csv = '';
-      for (let row = start; row < Math.min(rows, start + size); row++) csv += `${part},${row},${report},${row},1,"V${report}-${row}",${row}.5\n`;
+      for (let row = start; row < Math.min(rows, start + size); row++) csv += `${part},${row},${report},${row},1,"V${report}-${row}",${row}.5${more(row)}\n`;
       yield csv;
     }
   }
@@ -21,9 +24,9 @@ export function madeRows(part: number, report: number, rows: number, size = batc
 }
 
 /** Loads one report of made-up rows and publishes it as the whole dataset. */
-export async function publishMade(store: Store, pipeline: number, rows: number, options: { report?: number; size?: number; watch?: Watch } = {}) {
+export async function publishMade(store: Store, pipeline: number, rows: number, options: { report?: number; size?: number; extra?: number; watch?: Watch } = {}) {
   const run = await startRun(store, pipeline);
   const part = await reservePart(store, pipeline, options.report ?? 1, `key ${rows}`);
-  await loadPart(store, pipeline, part, madeRows(part, options.report ?? 1, rows, options.size), options.watch);
-  return publish(store, pipeline, run, [{ part, stale: false }], columns, options.watch ?? (() => undefined));
+  await loadPart(store, pipeline, part, madeRows(part, options.report ?? 1, rows, options.size, options.extra), options.watch);
+  return publish(store, pipeline, run, [{ part, stale: false }], columnsOf(options.extra ?? 0), options.watch ?? (() => undefined));
 }

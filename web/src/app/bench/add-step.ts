@@ -39,6 +39,9 @@ import { zoneTitles, type Zone } from '../../../../core/steps/step';
       text-align: left;
       cursor: pointer;
     }
+    button .small {
+      margin-left: 6px;
+    }
     button:hover {
       background: var(--copper-soft);
     }

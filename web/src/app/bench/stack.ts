@@ -227,7 +227,8 @@ export class Stack {
     // The layer that is opened, by whatever way, is brought into sight with its settings.
     afterRenderEffect(() => {
       this.chosen();
-      stack.querySelector('.layer.on')?.scrollIntoView({ block: 'nearest' });
+      const layer = stack.querySelector('.layer.on');
+      if (layer) layer.scrollIntoView({ block: layer.clientHeight > 0.9 * (stack.parentElement?.clientHeight ?? 0) ? 'start' : 'nearest' });
     });
   }
 

@@ -124,7 +124,7 @@ import { ruleFor, tableName, withoutRule, withRule, withTable } from './take-rul
             <div class="card needing">
               <h3>{{ counted(needing().length, 'report needs', 'reports need') }} a look</h3>
               @for (each of needing(); track each.report.id) {
-                <p><button class="btn quiet" (click)="show(each.report.id)">{{ each.report.path }}</button> {{ each.standing.word }}<span class="small">: {{ each.standing.detail }}</span></p>
+                <p><button class="btn quiet name" (click)="show(each.report.id)">{{ each.report.path }}</button> {{ each.standing.word }}<br /><span class="small">{{ each.standing.detail }}</span></p>
               }
             </div>
           }
@@ -220,7 +220,12 @@ import { ruleFor, tableName, withoutRule, withRule, withTable } from './take-rul
       color: var(--ochre);
     }
     .needing p {
-      margin: 2px 0;
+      margin: 4px 0;
+    }
+    .needing .name {
+      padding: 0;
+      color: var(--copper);
+      text-decoration: underline;
     }
     .card p {
       margin: 3px 0;

@@ -44,8 +44,16 @@ let made = 0;
               </select>
               @if (choice.by === 'names' || choice.by === 'all but') {
                 <span class="chips" role="group" [attr.aria-label]="field.title">
-                  @for (column of columnsFor(choice.names); track column) {
-                    <button type="button" class="chip" [attr.aria-pressed]="choice.names.includes(column)" (click)="set(field, toggled(choice, column))">{{ column }}</button>
+                  @for (column of choice.names; track column) {
+                    <button type="button" class="chip" [class.gone]="!columns().includes(column)" (click)="set(field, toggled(choice, column))" [attr.aria-label]="'Take ' + column + ' out'" [title]="columns().includes(column) ? '' : 'There is no such column at this layer'">{{ column }} <i class="pi pi-times" aria-hidden="true"></i></button>
+                  }
+                  @if (others(choice.names).length > 0) {
+                    <select class="field more" [attr.aria-label]="'Add a column to ' + field.title" (change)="set(field, toggled(choice, text($event)))">
+                      <option value="" selected>+ column</option>
+                      @for (column of others(choice.names); track column) {
+                        <option [value]="column">{{ column }}</option>
+                      }
+                    </select>
                   }
                 </span>
               } @else if (choice.by === 'all after') {
@@ -105,8 +113,8 @@ let made = 0;
     }
     .setting {
       display: grid;
-      grid-template-columns: 92px minmax(0, 1fr);
-      gap: 8px;
+      grid-template-columns: 88px minmax(0, 1fr);
+      gap: 4px 8px;
       align-items: center;
     }
     .setting:has(fieldset) {
@@ -142,10 +150,23 @@ let made = 0;
       font-size: 12px;
       cursor: pointer;
     }
-    .chip[aria-pressed='true'] {
-      background: var(--copper);
-      border-color: var(--copper);
-      color: #fff;
+    .chip .pi {
+      font-size: 9px;
+      color: var(--muted);
+    }
+    .chip.gone {
+      border-color: var(--madder);
+      color: var(--madder);
+      text-decoration: line-through;
+    }
+    .chips .more {
+      width: auto;
+      max-width: 100px;
+      padding: 0 4px;
+      font-size: 12px;
+    }
+    .item .setting {
+      grid-template-columns: 62px minmax(0, 1fr);
     }
     fieldset {
       margin: 0;
@@ -189,6 +210,7 @@ export class SettingsForm {
   protected linesOf = (event: Event) => this.text(event).split('\n').map((line) => line.trim()).filter(Boolean);
 
   protected choiceOf = (field: Field) => this.value(field) as ColumnChoice;
+  protected others = (named: readonly string[]) => this.all().filter((column) => !named.includes(column));
   /** The columns there are, and those named in the settings that are not (any more). */
   protected columnsFor = (named: readonly string[]) => [...this.all(), ...named.filter((name) => name !== '' && !this.all().includes(name))];
   protected toggled(choice: ColumnChoice & { names: readonly string[] }, column: string): unknown {

@@ -1,0 +1,72 @@
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { parsePipeline } from '../core/pipeline/document';
+import { cacheIn, openHouse } from '../server/open';
+import { serve } from '../server/serve';
+import { addPipeline } from '../server/store/pipelines';
+import { temporaryFolder } from '../server/testing/folders';
+import { publishMade } from '../server/testing/rows';
+import { openBrowser, type Browser } from './browser';
+import { Dataset } from './pages/pipeline';
+
+const rows = 1_000_000;
+const columns = 200;
+let url: string;
+let stop: () => Promise<void>;
+let browser: Browser;
+let ids: number[];
+
+beforeAll(async () => {
+  const data = await temporaryFolder();
+  const house = await openHouse(data, cacheIn(data));
+  const pipeline = async (name: string) => (await addPipeline(house.store, parsePipeline({ format: 'able-sieve/pipeline', version: 1, name, take: [] }), data)).id;
+  ids = [await pipeline('Long'), await pipeline('Wide')];
+  await publishMade(house.store, ids[0], rows);
+  await publishMade(house.store, ids[1], 500, { extra: columns - 2 });
+  await house.close();
+  ({ url, stop } = await serve({ data, host: '127.0.0.1', port: 0, roots: [data], uploadLimit: 1, logLevel: 'silent' }));
+  browser = await openBrowser();
+}, 240_000);
+afterAll(async () => {
+  await browser?.close();
+  await stop?.();
+});
+
+const scrollTo = (top: string, left = '0') => browser.driver.executeScript(`const f = document.querySelector('sieve-grid .frame'); f.scrollTop = ${top}; f.scrollLeft = ${left};`);
+
+describe('a large dataset in the browser', () => {
+  it('shows any of 1,000,000 rows by windows, under a heading that stays', async () => {
+    const dataset = new Dataset(browser.driver);
+    await browser.driver.get(`${url}pipelines/${ids[0]}/dataset`);
+    await dataset.headingIs(/^Dataset 1,000,000 rows, 2 columns/);
+    await dataset.until('the first row', async () => /V1-0 0\.5$/.test((await dataset.rows())[0] ?? ''));
+    const drawn = (await dataset.rows()).length;
+    expect(drawn).toBeLessThan(60);
+
+    await scrollTo('f.scrollHeight / 2');
+    await dataset.until('rows of the middle', async () => (await dataset.rows()).some((row) => /V1-(?:499|500)\d{3} /.test(row)));
+    await scrollTo('f.scrollHeight');
+    await dataset.until('the last row', async () => (await dataset.rows()).some((row) => row.endsWith('V1-999999 999,999.5')));
+    expect((await dataset.rows()).length).toBeLessThan(60);
+    const [frame, head] = await browser.driver.executeScript<[number, number]>(
+      'return [document.querySelector("sieve-grid .frame"), document.querySelector("sieve-grid thead th")].map((e) => e.getBoundingClientRect().top)',
+    );
+    expect(Math.abs(frame - head)).toBeLessThanOrEqual(1);
+    // The last row stands inside the frame, not below it.
+    const inside = await browser.driver.executeScript<boolean>(
+      'const f = document.querySelector("sieve-grid .frame").getBoundingClientRect(); return [...document.querySelectorAll("sieve-grid tbody tr:not(.space)")].at(-1).getBoundingClientRect().bottom <= f.bottom + 2',
+    );
+    expect(inside).toBe(true);
+  });
+
+  it('shows any of 200 columns, drawing those in sight', async () => {
+    const dataset = new Dataset(browser.driver);
+    await browser.driver.get(`${url}pipelines/${ids[1]}/dataset`);
+    await dataset.headingIs(/^Dataset 500 rows, 200 columns/);
+    await dataset.until('the first row', async () => /V1-0 0\.5 1 2 3/.test((await dataset.rows())[0] ?? ''));
+    expect((await dataset.all('sieve-grid thead th')).length).toBeLessThan(40);
+    await scrollTo('0', 'f.scrollWidth');
+    await dataset.until('the last column', async () => (await dataset.texts('sieve-grid thead th')).some((text) => text.startsWith('Extra 198')));
+    await dataset.until('its cells', async () => (await dataset.rows())[1]?.endsWith(' 198 199') ?? false);
+    expect((await dataset.all('sieve-grid thead th')).length).toBeLessThan(40);
+  });
+});
