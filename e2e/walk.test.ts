@@ -30,7 +30,7 @@ afterAll(async () => {
 });
 
 const get = async <T>(path: string) => (await (await fetch(new URL(path, url))).json()) as T;
-const pipelineId = async () => (await get<PipelineSummary[]>('/api/pipelines'))[0].id;
+const pipelineId = async () => (await get<PipelineSummary[]>('/api/pipelines')).find((each) => each.name.startsWith('Landings'))!.id;
 const reportId = async (name: string) => (await get<ReportsAnswer>(`/api/pipelines/${await pipelineId()}/reports`)).find((report) => report.path === name)!.id;
 
 /** Violations of WCAG 2.1 A and AA on the screen as it is now. */
@@ -158,6 +158,20 @@ describe('the whole way in the browser', () => {
     await bench.untilText('.fate', /^“Northreach”: in no taken table/);
   });
 
+  it('goes from word to word on the paper by keyboard, and finds a kind of step by words', async () => {
+    const bench = new Bench(browser.driver);
+    const desk = await bench.find('sieve-paper .desk');
+    await browser.driver.executeScript('arguments[0].focus()', desk);
+    await desk.sendKeys(Key.ARROW_RIGHT);
+    await bench.untilText('.fate', /^“(?!Northreach)/);
+    await bench.press('+ step', '[aria-label="Stack of steps"] .pane-head');
+    await bench.fill('#find-step', 'blank');
+    await bench.until('fewer kinds', async () => (await bench.texts('sieve-add-step li')).length < 4);
+    expect(await violations()).toEqual([]);
+    await (await bench.find('#find-step')).sendKeys(Key.ESCAPE);
+    await bench.until('the dialog to close', async () => (await bench.all('#find-step')).length === 0);
+  });
+
   it('keeps its place in the address: pipeline, place, report, page and step', async () => {
     const bench = new Bench(browser.driver);
     await bench.choose('Promote header rows');
@@ -207,6 +221,21 @@ describe('the whole way in the browser', () => {
     await runs.until('the reports of the run', async () => (await runs.reports()).some((row) => /^week-22\.pdf 2025-W22 changed, parsed 55 /.test(row)));
     expect((await runs.reports()).find((row) => row.startsWith('week-24.pdf'))).toMatch(/unchanged 81 15 0 Landings by species, p\. 2–4, sure 1/);
     expect(await violations()).toEqual([]);
+  });
+
+  it('makes a pipeline of files chosen on this computer, in a folder of its own', async () => {
+    const home = new PipelinesScreen(browser.driver);
+    await home.open(url);
+    await home.press('New pipeline');
+    await home.fill('#name', 'Dropped');
+    await (await home.find('#pick')).sendKeys([join(demoFolder, 'week-25.pdf'), join(demoFolder, 'week-27.pdf')].join('\n'));
+    await home.untilText('sieve-new-pipeline p', /^2 dropped PDF files: week-25\.pdf, week-27\.pdf/);
+    await home.press('Make the pipeline', 'sieve-new-pipeline');
+    const intake = new Intake(browser.driver);
+    await intake.reportIs(/^week-27\.pdf .*2 tables found/);
+    const dropped = (await get<PipelineSummary[]>('/api/pipelines')).find((each) => each.name === 'Dropped')!;
+    expect([dropped.managed, dropped.reports]).toEqual([true, 2]);
+    await fetch(new URL(`/api/pipelines/${dropped.id}`, url), { method: 'DELETE' });
   });
 
   it('lists the pipeline with what needs the analyst, renames and deletes it', async () => {

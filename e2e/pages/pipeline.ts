@@ -1,4 +1,5 @@
 import { By, Key, type WebElement } from 'selenium-webdriver';
+import { settingsFormParts } from '../../web/src/app/shared/settings-form.page';
 import { Page } from './page';
 
 /** Top bar and ruler, which all four places share. */
@@ -50,9 +51,9 @@ export class Bench extends Place {
 
   /** The field of the open step with this title. */
   async field(title: string): Promise<WebElement> {
-    await this.find('.settings label');
+    await this.find(settingsFormParts.labels);
     const label = await this.driver.wait(async () => {
-      for (const each of await this.all('.settings label')) if ((await each.getText()) === title) return each;
+      for (const each of await this.all(settingsFormParts.labels)) if ((await each.getText()) === title) return each;
       return null;
     }, 10_000, `the field ${title}`);
     return this.driver.findElement(By.id((await label!.getAttribute('for'))!));

@@ -26,7 +26,7 @@ export function checked<const Schema extends v.GenericSchema>(schema: Schema, in
 
 const answer = (response: Response, kind: ApiError['error']['kind'], message: string) => response.status(statusOf[kind]).json({ error: { kind, message } } satisfies ApiError);
 
-export const notFound: RequestHandler = (request, response) => void answer(response, 'not found', `There is nothing at ${request.path}.`);
+export const notFound: RequestHandler = (request, response) => void answer(response, 'not found', `There is nothing at ${request.baseUrl}${request.path}.`);
 
 /** Every error becomes one shape; what is a fault of ours goes to the log, never to the user. */
 export const faults =

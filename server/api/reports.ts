@@ -54,7 +54,7 @@ export function reportsRouter(deps: Deps): Router {
     const document = JSON.stringify(pipeline.document);
     const reports = (await reportsOf(store, pipeline.id)).filter((report) => report.standing === 'counts' || report.standing === 'replaced');
     const abort = new AbortController();
-    request.on('close', () => abort.abort());
+    response.on('close', () => abort.abort());
     response.writeHead(200, { 'Content-Type': 'text/event-stream', 'Cache-Control': 'no-store', 'X-Accel-Buffering': 'no' });
     const send = (event: IntakeEvent) => void (abort.signal.aborted || response.write(`data: ${JSON.stringify(event)}\n\n`));
     await inParallel(reports, pool.threads, async (report) => {

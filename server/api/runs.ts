@@ -48,7 +48,7 @@ export function runsRouter(deps: Deps): Router {
       send(event);
       if (event.kind === 'ended') response.end();
     });
-    if (stop) request.on('close', stop);
+    if (stop) response.on('close', stop);
     else {
       const { run: ended } = await found(request.params.run);
       send({ kind: 'ended', ...{ state: ended.state, message: ended.message } });

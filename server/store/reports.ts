@@ -1,6 +1,6 @@
 import type { PlacedFile } from '../../core/intake/file-names';
 import type { InventoryFile } from '../folder/inventory';
-import type { Store } from './store';
+import type { Session, Store } from './store';
 
 export interface StoredReport {
   readonly id: number;
@@ -26,7 +26,7 @@ interface ReportRow {
   standing_of: string | null;
 }
 
-export async function reportsOf(store: Store, pipeline: number): Promise<StoredReport[]> {
+export async function reportsOf(store: Session, pipeline: number): Promise<StoredReport[]> {
   const rows = await store.query<ReportRow>(
     'select id, path, sha256, size, modified, period, revision, standing, standing_of from report where pipeline = $1 order by coalesce(period, \'~\') collate "C", revision, path collate "C"',
     [pipeline],
@@ -38,7 +38,11 @@ export async function reportsOf(store: Store, pipeline: number): Promise<StoredR
  * Brings the reports of a pipeline in line with its folder. A file that was renamed keeps its report, known by its
  * content; one that is no longer there stays on record as gone.
  */
-export async function recordFolder(store: Store, pipeline: number, files: readonly PlacedFile<InventoryFile>[]): Promise<StoredReport[]> {
+export const recordFolder = (store: Store, pipeline: number, files: readonly PlacedFile<InventoryFile>[]): Promise<StoredReport[]> =>
+  // In one turn: a look at the folder and a refresh may come at the same time.
+  store.transaction((session) => recordIn(session, pipeline, files));
+
+async function recordIn(store: Session, pipeline: number, files: readonly PlacedFile<InventoryFile>[]): Promise<StoredReport[]> {
   const known = await reportsOf(store, pipeline);
   const here = new Set(files.map(({ file }) => file.path));
   const lost = known.filter((report) => !here.has(report.path));

@@ -1,4 +1,4 @@
-import { Component, computed, input, output, signal } from '@angular/core';
+import { afterNextRender, Component, computed, ElementRef, inject, input, output, signal } from '@angular/core';
 import { kinds } from '../../../../core/steps/kinds';
 import { zoneTitles, type Zone } from '../../../../core/steps/step';
 
@@ -7,7 +7,7 @@ import { zoneTitles, type Zone } from '../../../../core/steps/step';
   selector: 'sieve-add-step',
   template: `
     <label for="find-step">Find a step to add to {{ zoneTitle() }}</label>
-    <input id="find-step" class="field" [value]="wanted()" (input)="wanted.set($any($event.target).value)" (keydown.enter)="found()[0] && pick.emit(found()[0].kind)" autofocus autocomplete="off" />
+    <input id="find-step" class="field" [value]="wanted()" (input)="wanted.set($any($event.target).value)" (keydown.enter)="found()[0] && pick.emit(found()[0].kind)" autocomplete="off" />
     <ul>
       @for (kind of found(); track kind.kind) {
         <li>
@@ -61,4 +61,10 @@ export class AddStep {
       .filter((kind) => words.every((word) => `${kind.title} ${kind.help} ${kind.group}`.toLowerCase().includes(word)))
       .sort((a, b) => a.group.localeCompare(b.group) || a.title.localeCompare(b.title));
   });
+
+  constructor() {
+    const list = inject<ElementRef<HTMLElement>>(ElementRef).nativeElement;
+    // At once, and not when the dialog has come to rest, so that typing goes here.
+    afterNextRender(() => list.querySelector<HTMLInputElement>('#find-step')?.focus());
+  }
 }

@@ -105,7 +105,7 @@ type Looked = { readonly key: string; readonly sheet?: SheetWindow; readonly fai
       }
     </section>
 
-    <p-dialog header="Add a step" [modal]="true" [visible]="adding() !== undefined" (visibleChange)="adding.set(undefined)" [style]="{ width: '560px' }" [draggable]="false" closeAriaLabel="Close">
+    <p-dialog header="Add a step" [modal]="true" [visible]="adding() !== undefined" (visibleChange)="adding.set(undefined)" [style]="{ width: '560px' }" [draggable]="false" [focusOnShow]="false" closeAriaLabel="Close">
       @if (adding(); as place) {
         <sieve-add-step [zone]="place.zone" (pick)="addStep($event)" />
       }

@@ -1,4 +1,4 @@
-import { Component, computed, effect, inject, input, output, signal, untracked } from '@angular/core';
+import { afterNextRender, Component, computed, effect, ElementRef, inject, input, output, signal, untracked } from '@angular/core';
 import { concatMap, from, last, map, of, switchMap } from 'rxjs';
 import type { FolderAnswer } from '../../../../server/api/contract';
 import { Api } from '../api';
@@ -105,6 +105,9 @@ export class NewPipeline {
   protected readonly counted = plural;
 
   constructor() {
+    const form = inject<ElementRef<HTMLElement>>(ElementRef).nativeElement;
+    // At once, and not when the dialog has come to rest: what is being typed must not jump to another field.
+    afterNextRender(() => form.querySelector<HTMLInputElement>('#name')?.focus());
     effect(() => {
       if (this.files().length === 0) untracked(() => this.look());
     });

@@ -77,7 +77,7 @@ import { NewPipeline } from './new-pipeline';
       <p class="small">PDF files dropped on this page become a new pipeline with a folder of its own.</p>
     </main>
 
-    <p-dialog header="New pipeline" [modal]="true" [visible]="making()" (visibleChange)="making.set($event)" [style]="{ width: '720px' }" [draggable]="false" closeAriaLabel="Close">
+    <p-dialog header="New pipeline" [modal]="true" [visible]="making()" (visibleChange)="making.set($event)" [style]="{ width: '720px' }" [draggable]="false" [focusOnShow]="false" closeAriaLabel="Close">
       @if (making()) {
         <sieve-new-pipeline [files]="dropped()" (made)="open($event)" />
       }

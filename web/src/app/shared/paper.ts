@@ -25,7 +25,7 @@ export interface PaperFrame {
 @Component({
   selector: 'sieve-paper',
   template: `
-    <div class="desk" #desk tabindex="0" role="region" [attr.aria-label]="'Page ' + page() + ' of ' + name()">
+    <div class="desk" #desk tabindex="0" role="region" [attr.aria-label]="'Page ' + page() + ' of ' + name() + (words().length > 0 ? '. Left and right arrow go from word to word.' : '')" (keydown)="key($event)">
       @if (failure(); as failure) {
         <p class="error" role="alert">{{ failure }}</p>
       }
@@ -176,6 +176,8 @@ export class Paper {
   protected readonly size = computed(() => ({ width: this.points().width * this.scale(), height: this.points().height * this.scale() }));
   private readonly document = signal<{ file: string; pdf: PDFDocumentProxy } | undefined>(undefined);
   private rendering: RenderTask | undefined;
+  /** The word that the keyboard stands on. */
+  private cursor = -1;
 
   constructor() {
     const observer = new ResizeObserver(([entry]) => this.deskWidth.set(Math.floor(entry.contentRect.width + 28)));
@@ -244,10 +246,22 @@ export class Paper {
     return { right: `${(this.points().width - right) * scale}px`, top: `${Math.max(0, top * scale - 26)}px` };
   }
 
+  /** Words by keyboard: the arrows left and right go from one to the next. */
+  protected key(event: KeyboardEvent) {
+    const by = event.key === 'ArrowRight' ? 1 : event.key === 'ArrowLeft' ? -1 : 0;
+    const count = this.words().length;
+    if (by === 0 || count === 0 || event.target !== this.desk().nativeElement) return;
+    event.preventDefault();
+    this.cursor = Math.min(count - 1, Math.max(0, this.cursor + by));
+    this.word.emit(this.cursor);
+  }
+
   protected clicked(event: MouseEvent) {
     const x = event.offsetX / this.scale();
     const y = event.offsetY / this.scale();
     const at = this.words().findIndex(({ box }) => x >= box[0] - 1 && x <= box[2] + 1 && y >= box[1] - 1 && y <= box[3] + 1);
-    if (at >= 0) this.word.emit(at);
+    if (at < 0) return;
+    this.cursor = at;
+    this.word.emit(at);
   }
 }

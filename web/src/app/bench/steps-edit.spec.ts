@@ -1,0 +1,35 @@
+import { parsePipeline } from '../../../../core/pipeline/document';
+import { zones } from '../../../../core/steps/step';
+import { changed, inserted, moved, movedTo, placeOf, removed } from './steps-edit';
+
+const step = (id: string) => ({ id, kind: 'trim rows', settings: {} });
+const document = parsePipeline({ format: 'able-sieve/pipeline', version: 1, name: 'x', take: [], eachTable: [step('a'), step('b')], eachReport: [step('c')], allReports: [] });
+const order = (of: typeof document) => zones.map((zone) => of[zone].map((each) => each.id).join('')).join('|');
+
+describe('editing the stack', () => {
+  it('inserts, removes and finds', () => {
+    expect(order(inserted(document, { zone: 'eachTable', at: 1 }, document.eachReport[0]))).toBe('acb|c|');
+    expect(order(removed(document, 'a'))).toBe('b|c|');
+    expect(placeOf(document, 'c')).toEqual({ zone: 'eachReport', at: 0 });
+  });
+
+  it('moves within a zone and over its end into the next', () => {
+    expect(order(moved(document, 'a', 1))).toBe('ba|c|');
+    expect(order(moved(document, 'b', 1))).toBe('a|bc|');
+    expect(order(moved(document, 'c', 1))).toBe('ab||c');
+    expect(order(moved(document, 'c', -1))).toBe('abc||');
+    expect(order(moved(document, 'a', -1))).toBe('ab|c|');
+  });
+
+  it('moves to where it is dropped, before and after its own place', () => {
+    expect(order(movedTo(document, 'a', { zone: 'eachTable', at: 2 }))).toBe('ba|c|');
+    expect(order(movedTo(document, 'b', { zone: 'eachTable', at: 0 }))).toBe('ba|c|');
+    expect(order(movedTo(document, 'a', { zone: 'allReports', at: 0 }))).toBe('b|c|a');
+  });
+
+  it('switches off and on again without leaving a trace', () => {
+    const off = changed(document, 'a', { off: true });
+    expect(off.eachTable[0].off).toBe(true);
+    expect(changed(off, 'a', { off: false })).toEqual(document);
+  });
+});
