@@ -226,7 +226,8 @@ export class Stack {
     const stack = inject<ElementRef<HTMLElement>>(ElementRef).nativeElement;
     // The layer that is opened, by whatever way, is brought into sight with its settings.
     afterRenderEffect(() => {
-      this.chosen();
+      // The columns come a moment later and make the form longer.
+      this.columnsAbove()(this.chosen());
       const layer = stack.querySelector('.layer.on');
       if (layer) layer.scrollIntoView({ block: layer.clientHeight > 0.9 * (stack.parentElement?.clientHeight ?? 0) ? 'start' : 'nearest' });
     });
