@@ -146,8 +146,8 @@ function commonest(values: readonly number[]): number | undefined {
 export function phrasesInColumns(page: PageContent, line: Line, layout: Layout): { column: number; columnSpan: number; words: number[] }[] {
   const { columns, gutters, space: wordSpace } = layout;
   const placed: { column: number; last: number; words: number[]; right: number }[] = [];
-  line.words.forEach((index, at) => {
-    const { box } = page.words[index];
+  line.words.forEach((word, at) => {
+    const { box } = page.words[word];
     const first = leftmost(columns, box);
     const last = rightmost(columns, box);
     const open = placed.at(-1);
@@ -160,16 +160,16 @@ export function phrasesInColumns(page: PageContent, line: Line, layout: Layout):
     if (open && overhangs) {
       // The text before only hangs over into a column that has a text of its own.
       open.last = first - 1;
-      placed.push({ column: first, last, words: [index], right: box[2] });
+      placed.push({ column: first, last, words: [word], right: box[2] });
     } else if (ended) {
       // Two texts set to the right, the second too wide for its column: each ends where its column does.
-      placed.push({ column: last, last, words: [index], right: box[2] });
+      placed.push({ column: last, last, words: [word], right: box[2] });
     } else if (open && (first <= open.last || runsOn)) {
-      open.words.push(index);
+      open.words.push(word);
       open.last = Math.max(open.last, last);
       open.right = Math.max(open.right, box[2]);
     } else {
-      placed.push({ column: first, last, words: [index], right: box[2] });
+      placed.push({ column: first, last, words: [word], right: box[2] });
     }
   });
   return placed.map(({ column, last, words }) => ({ column, columnSpan: last - column + 1, words }));
@@ -183,8 +183,8 @@ function standsOnEdge(page: PageContent, line: Line, at: number, { columns, edge
   const start = page.words[line.words[at]].box[0];
   if (left !== undefined && Math.abs(start - left) <= aligned) return true;
   let end = page.words[line.words[at]].box[2];
-  for (const index of line.words.slice(at + 1)) {
-    const { box } = page.words[index];
+  for (const word of line.words.slice(at + 1)) {
+    const { box } = page.words[word];
     if (leftmost(columns, box) !== column || rightmost(columns, box) !== column) break;
     end = box[2];
   }
@@ -196,13 +196,13 @@ const share = (column: readonly [number, number], box: Box) => overlap(column[0]
 /** The first column that a box stands in by more than a sliver. */
 function leftmost(columns: readonly (readonly [number, number])[], box: Box): number {
   const sliver = Math.min(2, 0.25 * (box[2] - box[0]));
-  const at = columns.findIndex((column) => share(column, box) > sliver);
+  const at = columns.findIndex((stretch) => share(stretch, box) > sliver);
   return at >= 0 ? at : nearest(columns, box);
 }
 
 function rightmost(columns: readonly (readonly [number, number])[], box: Box): number {
   const sliver = Math.min(2, 0.25 * (box[2] - box[0]));
-  const at = columns.findLastIndex((column) => share(column, box) > sliver);
+  const at = columns.findLastIndex((stretch) => share(stretch, box) > sliver);
   return at >= 0 ? at : nearest(columns, box);
 }
 

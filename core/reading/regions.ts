@@ -16,7 +16,7 @@ export interface Region {
 const phraseGap = 1;
 
 /**
- * Proposes the regions of a page, marks first: lattices of rules, then stacks of rules across, then shaded rows, then
+ * Proposes the regions of a page, marks first: grids of rules, then stacks of rules across, then shaded rows, then
  * blocks of lines parted by white space. Words once claimed are not proposed again.
  */
 export function regionsOf(page: PageContent, furniture: ReadonlySet<number>): Region[] {
@@ -31,8 +31,8 @@ export function regionsOf(page: PageContent, furniture: ReadonlySet<number>): Re
   };
   const rules = joined(page.rules);
   const groups = connected(rules);
-  for (const group of groups) if (isLattice(group.rules)) claim(grow(group.box, 1), 'grid');
-  for (const box of stacksOfRules(page, groups.filter((g) => !isLattice(g.rules)).flatMap((g) => g.rules), free)) claim(box, 'rules');
+  for (const group of groups) if (isGrid(group.rules)) claim(grow(group.box, 1), 'grid');
+  for (const box of stacksOfRules(page, groups.filter((g) => !isGrid(g.rules)).flatMap((g) => g.rules), free)) claim(box, 'rules');
   for (const box of stacksOfShading(page)) claim(box, 'shading');
   for (const side of sidesOf(page, [...free]))
     for (const lines of blocksOf(page, side)) {
@@ -42,7 +42,7 @@ export function regionsOf(page: PageContent, furniture: ReadonlySet<number>): Re
   return regions.sort((a, b) => a.box[1] - b.box[1] || a.box[0] - b.box[0]);
 }
 
-const isLattice = (rules: readonly Rule[]) => {
+const isGrid = (rules: readonly Rule[]) => {
   const down = rules.filter((r) => r.direction === 'down');
   const across = rules.filter((r) => r.direction === 'across');
   return (down.length >= 3 && across.length >= 2) || (down.length >= 1 && across.length >= 3) || (down.length === 2 && across.length >= 3);

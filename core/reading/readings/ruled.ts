@@ -9,7 +9,7 @@ import { joined, near, positions } from '../rules';
 import { shadingBands } from '../shading';
 
 /**
- * Reads a region by its drawn marks. With rules both ways the cells are the meshes of the lattice; with rules across or
+ * Reads a region by its drawn marks. With rules both ways the cells are the meshes of the grid; with rules across or
  * shading only, those give the rows and white space gives the columns.
  */
 export const readRuled: ReadRegion = (page, words, region) => {
@@ -17,7 +17,7 @@ export const readRuled: ReadRegion = (page, words, region) => {
   const down = rules.filter((rule) => rule.direction === 'down');
   const across = rules.filter((rule) => rule.direction === 'across');
   const tall = down.filter((rule) => rule.to - rule.from > 0.15 * (region[3] - region[1]) || down.length > 6);
-  if (tall.length >= 1 && across.length >= 2) return readLattice(page, words, region, across, down);
+  if (tall.length >= 1 && across.length >= 2) return readMeshes(page, words, region, across, down);
   return readBands(page, words, region, across);
 };
 
@@ -33,7 +33,7 @@ const drawn = (rules: readonly Rule[], at: number, from: number, to: number) => 
   return length > 0.5 * (to - from);
 };
 
-function readLattice(page: PageContent, words: readonly number[], region: Box, across: Rule[], down: Rule[]) {
+function readMeshes(page: PageContent, words: readonly number[], region: Box, across: Rule[], down: Rule[]) {
   const ys = positions(across.map((rule) => rule.at));
   const xs = positions(down.map((rule) => rule.at));
   // Open sides (a grid without its outer rules) close at the region's own edge.
