@@ -143,6 +143,17 @@ describe('a refresh of a folder that changes', () => {
     expect(row.cells[1]).toBe('31 May 2025');
   });
 
+  it('names a report in which a column is of another type than in the others, and leaves no blank for it in silence', async () => {
+    const folder = await someReports(['week-22.pdf', 'week-23.pdf', 'week-30.pdf']);
+    const typed = { id: 'types', kind: 'set types', settings: { types: [{ columns: { by: 'names matching', pattern: 'Boxes' }, type: 'integer' }] } };
+    const named = { id: 'late', kind: 'rename', settings: { names: [{ to: 'Boxes', from: ['No. of boxes'] }] } };
+    const tables = (demo['eachTable'] as { id: string }[]).filter((step) => step.id !== 'names');
+    const result = await refreshed(await start(folder, demoNamed({ eachTable: tables, eachReport: [typed], allReports: [named] })));
+    expect(states(result)).toEqual({ 'week-22.pdf': 'added', 'week-23.pdf': 'added', 'week-30.pdf': 'failed' });
+    expect(line(result, 'week-30.pdf').details.problems[0]).toMatch(/expected column “Boxes” to be of type integer as in the other reports, got text/);
+    expect(result.rows).toBe(83 + 5 + 4 + 64 + 5 + 4);
+  });
+
   it('computes all rows anew where a step needs the whole, and says so', async () => {
     const folder = await someReports(['week-22.pdf', 'week-23.pdf']);
     const pipeline = await start(folder, demoNamed({ allReports: [{ id: 'trim', kind: 'trim rows', settings: { top: 80 } }] }));

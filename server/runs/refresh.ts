@@ -112,7 +112,11 @@ export async function refresh(store: Store, pool: Pool, pipeline: StoredPipeline
     };
   };
 
-  const outcomes = alike(await inParallel(counting, pool.threads, carryOne), (outcome, why) => heldBack(counting.find((r) => r.id === outcome.line.report)!, undefined, why, undefined, columnsOf));
+  const outcomes = alike(await inParallel(counting, pool.threads, carryOne), ({ line }, why, fits) => {
+    // Rows of the last good version stay only if their columns are of the types that the others have now.
+    const known = parts.find((part) => part.report === line.report && fits(columnsOf(part)));
+    return heldBack(counting.find((report) => report.id === line.report)!, known, why, undefined, columnsOf);
+  });
   const others = reports.filter((report) => report.standing !== 'counts').map((report) => lineOf(report, otherState(report), false, noCounts, { ...noDetails, problems: otherSentence(report) }));
   const good = outcomes.filter((outcome) => outcome.line.state !== 'failed');
   const lines = inOrder(reports, [...outcomes.map((outcome) => outcome.line), ...others.filter((line) => line.state !== 'removed' || parts.some((part) => part.report === line.report))]);
@@ -191,19 +195,20 @@ function heldBack(report: StoredReport, known: KnownPart | undefined, why: strin
 }
 
 /** A report in which a column has another type than in most others is held back: one column has one type. */
-function alike(outcomes: readonly Outcome[], refuse: (outcome: Outcome, why: string) => Outcome): Outcome[] {
+function alike(outcomes: readonly Outcome[], refuse: (outcome: Outcome, why: string, fits: (columns: Outcome['columns']) => boolean) => Outcome): Outcome[] {
   const votes = new Map<string, Map<ValueType, number>>();
   for (const { columns } of outcomes)
     for (const { heading, type } of columns) {
       const own = votes.get(heading) ?? new Map<ValueType, number>();
       votes.set(heading, own.set(type, (own.get(type) ?? 0) + 1));
     }
-  const usual = (heading: string) => [...votes.get(heading)!].sort((a, b) => b[1] - a[1])[0][0];
+  const usual = new Map([...votes].map(([heading, types]) => [heading, [...types].sort((a, b) => b[1] - a[1])[0][0]]));
+  const odd = (columns: Outcome['columns']) => columns.find(({ heading, type }) => (usual.get(heading) ?? type) !== type);
   return outcomes.map((outcome) => {
-    const odd = outcome.columns.find(({ heading, type }) => usual(heading) !== type);
-    return odd
-      ? refuse(outcome, `${outcome.line.path}: expected column “${odd.heading}” to be of type ${usual(odd.heading)} as in the other reports, got ${odd.type}. Set its type in a step that reaches every report.`)
-      : outcome;
+    const column = odd(outcome.columns);
+    if (!column) return outcome;
+    const why = `${outcome.line.path}: expected column “${column.heading}” to be of type ${usual.get(column.heading)} as in the other reports, got ${column.type}. Set its type in a step that reaches every report.`;
+    return refuse(outcome, why, (columns) => odd(columns) === undefined);
   });
 }
 
