@@ -171,6 +171,8 @@ describe('a refresh of a folder that changes', () => {
     const pipeline = await start(folder, demoNamed({ allReports: [{ id: 'types', kind: 'set types', settings: { types } }] }));
     const result = await refreshed(pipeline);
     expect(line(result, 'week-22.pdf').misfits).toBe(83);
+    expect(line(result, 'week-22.pdf').details.problems).toHaveLength(4);
+    expect(line(result, 'week-22.pdf').details.problems[3]).toBe('week-22.pdf, step “Set types”, column “Species”: 80 more misfits, marked in the sheet.');
     const [row] = await datasetWindow(house.store, (await publicationOf(house.store, pipeline))!, 0, 1);
     expect(row.cells[4]).toEqual({ text: 'Reef brill', reason: "expected a date like 14 June 2025, got 'Reef brill'" });
   });

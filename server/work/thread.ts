@@ -72,10 +72,24 @@ const countsOf = (layers: readonly Layer[]): RunDetails['layers'] =>
 const heldIn = (layers: readonly Layer[]) => layers.reduce((sum, { held }) => sum + held.rows.rows.length, 0);
 /** Sentences shown of one report; the rest is counted. */
 const mostProblems = 200;
+/** Misfits of one column that are told one by one; the others are counted, and marked in the sheet. */
+const mostMisfits = 3;
 
 function problemsOf(content: ReportContent, result: CarriedReport, fileName: string): string[] {
-  const all = [...content.problems, ...result.problems].map((problem) => sentence({ ...problem, report: fileName }));
-  return all.length > mostProblems ? [...all.slice(0, mostProblems), `... and ${all.length - mostProblems} more.`] : all;
+  const told: string[] = [];
+  const misfits = new Map<string, { step?: string; column?: string; count: number }>();
+  for (const problem of [...content.problems, ...result.problems]) {
+    if (problem.kind === 'misfit') {
+      const key = `${problem.step} ${problem.column}`;
+      const group = misfits.get(key) ?? { step: problem.step, column: problem.column, count: 0 };
+      misfits.set(key, { ...group, count: group.count + 1 });
+      if (group.count >= mostMisfits) continue;
+    }
+    told.push(sentence({ ...problem, report: fileName }));
+  }
+  for (const { step, column, count } of misfits.values())
+    if (count > mostMisfits) told.push(`${fileName}, step “${step}”, column “${column}”: ${count - mostMisfits} more misfits, marked in the sheet.`);
+  return told.length > mostProblems ? [...told.slice(0, mostProblems), `... and ${told.length - mostProblems} more.`] : told;
 }
 
 export interface ReadSummary {

@@ -25,13 +25,13 @@ const mostCopied = 20_000;
         @if (answer(); as answer) {
           {{ counted(answer.rows, 'row') }}, {{ counted(answer.columns.length, 'column') }}, published {{ day(answer.publishedAt) }}
           @if (answer.misfits > 0) {
-            <span class="error">{{ counted(answer.misfits, 'misfit') }}, blank in files</span>
+            <span class="error" title="Their cells are blank in files; text and reason are shown here.">{{ counted(answer.misfits, 'misfit') }}</span>
           }
         }
         <span class="grow"></span>
         @if (answer()) {
           <a class="btn link" [href]="csv()" download>Download CSV</a>
-          <button class="btn" (click)="copyAddress()">Copy address for other programs</button>
+          <button class="btn" (click)="copyAddress()" title="For other programs, to refresh from">Copy address</button>
           <button class="btn" (click)="copyRows()">Copy as text</button>
         }
       </div>

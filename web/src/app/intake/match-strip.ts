@@ -25,7 +25,7 @@ import { shortPeriod } from '../shared/words';
               <tr>
                 <th scope="row">{{ row.rule }}</th>
                 @for (cell of row.cells; track cell.report) {
-                  <td [class]="cell.tone"><button (click)="choose.emit({ report: cell.report, page: cell.page })" [title]="cell.title">{{ cell.word }}</button></td>
+                  <td [class]="cell.tone"><button (click)="choose.emit({ report: cell.report, page: cell.page })" [title]="cell.title">{{ cell.word }}@if (cell.sure !== undefined) {<small>sure {{ cell.sure }}</small>}</button></td>
                 }
               </tr>
             }
@@ -39,7 +39,7 @@ import { shortPeriod } from '../shared/words';
       border-top: 1px solid var(--line);
       background: var(--panel);
       padding: 8px 14px;
-      max-height: 160px;
+      max-height: 172px;
       display: flex;
       flex-direction: column;
     }
@@ -88,6 +88,11 @@ import { shortPeriod } from '../shared/words';
       color: var(--muted);
       white-space: nowrap;
     }
+    button small {
+      display: block;
+      font-size: 12px;
+      line-height: 13px;
+    }
     .passes button {
       background: var(--verdigris-soft);
       color: #1d5a53;
@@ -113,7 +118,7 @@ export class MatchStrip {
       cells: this.reports().map(({ id, report }) => {
         const summary = this.state.summaryOf(id);
         const matches = summary?.matches.filter((match) => match.rule === rule.name) ?? [];
-        const cell = (tone: string, word: string, title: string, page?: number) => ({ report: id, tone, word, title, page });
+        const cell = (tone: string, word: string, title: string, page?: number, sure?: number) => ({ report: id, tone, word, title, page, sure });
         if (!summary || summary.scanned) {
           const { word, tone, detail } = this.state.standingOf(report);
           return cell(tone, word, `${report.path}: ${detail || word}`);
@@ -123,8 +128,8 @@ export class MatchStrip {
         const pages = `p. ${first.pages[0]}${first.pages.length > 1 ? `–${first.pages.at(-1)}` : ''}`;
         if (first.rival) return cell('needs', 'two ?', `${report.path}: two tables are as much alike (${first.table} and ${first.rival}); the first was taken`, first.pages[0]);
         const sure = `${report.path}, ${pages}: likeness ${first.sure}`;
-        if (matches.length > 1) return cell('passes', `${matches.length} tables`, sure, first.pages[0]);
-        return first.sure < 0.75 ? cell('needs', `${pages} ?`, sure, first.pages[0]) : cell('passes', pages, sure, first.pages[0]);
+        if (matches.length > 1) return cell('passes', `${matches.length} tables`, sure, first.pages[0], first.sure);
+        return first.sure < 0.75 ? cell('needs', `${pages} ?`, sure, first.pages[0], first.sure) : cell('passes', pages, sure, first.pages[0], first.sure);
       }),
     })),
   );
