@@ -1,13 +1,10 @@
 import { cp, mkdtemp, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { fileURLToPath } from 'node:url';
 import { afterAll } from 'vitest';
+import { demoFolder } from './demo';
 
-export const root = fileURLToPath(new URL('../..', import.meta.url));
-export const demoPipeline = join(root, 'demo/landing-sheets.sieve.json');
-export const demoFolder = join(root, 'demo/landing-sheets');
-export const demoExpected = join(root, 'demo/landing-sheets.expected.csv');
+export { demoExpected, demoFolder, demoPipeline, root } from './demo';
 
 /** A folder of the test's own, removed when its file is done. */
 export async function temporaryFolder(): Promise<string> {

@@ -1,0 +1,8 @@
+import { join } from 'node:path';
+import { fileURLToPath } from 'node:url';
+
+/** Where the demo lies. */
+export const root = fileURLToPath(new URL('../..', import.meta.url));
+export const demoPipeline = join(root, 'demo/landing-sheets.sieve.json');
+export const demoFolder = join(root, 'demo/landing-sheets');
+export const demoExpected = join(root, 'demo/landing-sheets.expected.csv');
