@@ -1,12 +1,14 @@
+import { cp, mkdir } from 'node:fs/promises';
+import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { parsePipeline } from '../core/pipeline/document';
 import { cacheIn, openHouse } from '../server/open';
 import { serve } from '../server/serve';
 import { addPipeline } from '../server/store/pipelines';
-import { temporaryFolder } from '../server/testing/folders';
+import { root, temporaryFolder } from '../server/testing/folders';
 import { publishMade } from '../server/testing/rows';
 import { openBrowser, type Browser } from './browser';
-import { Dataset } from './pages/pipeline';
+import { Dataset, Intake } from './pages/pipeline';
 
 const rows = 1_000_000;
 const columns = 200;
@@ -18,8 +20,13 @@ let ids: number[];
 beforeAll(async () => {
   const data = await temporaryFolder();
   const house = await openHouse(data, cacheIn(data));
-  const pipeline = async (name: string) => (await addPipeline(house.store, parsePipeline({ format: 'able-sieve/pipeline', version: 1, name, take: [] }), data)).id;
-  ids = [await pipeline('Long'), await pipeline('Wide')];
+  const pipeline = async (name: string, folder: string) => (await addPipeline(house.store, parsePipeline({ format: 'able-sieve/pipeline', version: 1, name, take: [] }), folder)).id;
+  const reports = join(data, 'reports');
+  await mkdir(reports);
+  await cp(join(root, 'bench/truth/big-pdfkit-01.pdf'), join(reports, 'listing.pdf'));
+  const empty = join(data, 'empty');
+  await mkdir(empty);
+  ids = [await pipeline('Long', empty), await pipeline('Wide', empty), await pipeline('Listing', reports)];
   await publishMade(house.store, ids[0], rows);
   await publishMade(house.store, ids[1], 500, { extra: columns - 2 });
   await house.close();
@@ -68,5 +75,14 @@ describe('a large dataset in the browser', () => {
     await dataset.until('the last column', async () => (await dataset.texts('sieve-grid thead th')).some((text) => text.startsWith('Extra 198')));
     await dataset.until('its cells', async () => (await dataset.rows())[1]?.endsWith(' 198 199') ?? false);
     expect((await dataset.all('sieve-grid thead th')).length).toBeLessThan(40);
+  });
+
+  it('reads a report of 300 pages with progress by page, and stops when told to', async () => {
+    const intake = new Intake(browser.driver);
+    await browser.driver.get(`${url}pipelines/${ids[2]}/intake`);
+    await intake.reportIs(/^listing\.pdf reading page \d+ of 300/);
+    await intake.press('Stop reading', 'sieve-intake-page');
+    await intake.reportIs(/^listing\.pdf not read/);
+    expect(await intake.texts('.pane-head button')).toContain('Look again');
   });
 });
