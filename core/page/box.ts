@@ -32,12 +32,3 @@ export const holdsCentre = (outer: Box, inner: Box) =>
   middleX(inner) >= outer[0] && middleX(inner) <= outer[2] && middleY(inner) >= outer[1] && middleY(inner) <= outer[3];
 
 export const overlaps = (a: Box, b: Box) => overlapX(a, b) > 0 && overlapY(a, b) > 0;
-
-export const area = (b: Box) => Math.max(0, width(b)) * Math.max(0, height(b));
-
-/** Shared area as a fraction of the smaller of the two boxes, 0 to 1. */
-export const sharedPart = (a: Box, b: Box) => {
-  if (!overlaps(a, b)) return 0;
-  const least = Math.min(area(a), area(b));
-  return least > 0 ? (overlapX(a, b) * overlapY(a, b)) / least : 0;
-};

@@ -1,4 +1,4 @@
-import { around, height, middleX, overlap, overlapY, width, type Box } from '../page/box';
+import { around, height, overlap, overlapY, width, type Box } from '../page/box';
 import { inReadingOrder, textOf } from '../page/lines';
 import type { PageContent } from '../page/page';
 import type { GridCell, GridRow, Reading, ReadingName } from './found-table';
@@ -79,19 +79,4 @@ export function closeGrid(
     };
   });
   return { name, score: Math.round(score * 1000) / 1000, reason, columns, rows: marks, cells, headingRows };
-}
-
-/** The column whose stretch holds the middle of a box, or the nearest one. */
-export function columnAt(columns: readonly (readonly [number, number])[], box: Box): number {
-  const x = middleX(box);
-  let best = 0;
-  let distance = Infinity;
-  columns.forEach(([left, right], i) => {
-    const away = x < left ? left - x : x > right ? x - right : 0;
-    if (away < distance) {
-      distance = away;
-      best = i;
-    }
-  });
-  return best;
 }

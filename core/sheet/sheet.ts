@@ -47,8 +47,6 @@ export function sheet(columns: readonly Column[], rows: readonly RowMark[]): She
   return { columns, rows };
 }
 
-export const columnNamed = (of: Sheet, name: string): Column | undefined => of.columns.find((column) => column.name === name);
-
 /** The rows at the given places, in that order; columns keep name and type. */
 export function rowsAt(of: Sheet, places: readonly number[]): Sheet {
   if (places.length === of.rows.length && places.every((place, i) => place === i)) return of;

@@ -5,7 +5,7 @@ import { inventory } from '../folder/inventory';
 import { OutsideRoots, withinRoots } from '../folder/roots';
 import { inParallel } from '../work/in-parallel';
 import type { StoredPipeline } from '../store/pipelines';
-import { recordFolder, reportsOf } from '../store/reports';
+import { recordFolder, reportsOf, type StoredReport } from '../store/reports';
 import type { OrUnreadable, ReportTask } from '../work/thread';
 import { sheetQuery, traceQuery, wordQuery, type IntakeEvent, type ReportsAnswer } from './contract';
 import type { Deps } from './deps';
@@ -19,9 +19,13 @@ export function readable<T>(answer: OrUnreadable<T>): T {
 }
 
 /** The report of a request's path as the threads want it. */
-export async function reportTask({ store, cacheFolder, config }: Deps, pipeline: StoredPipeline, id: string): Promise<ReportTask> {
-  const report = (await reportsOf(store, pipeline.id)).find((each) => String(each.id) === id);
+export async function reportTask(deps: Deps, pipeline: StoredPipeline, id: string): Promise<ReportTask> {
+  const report = (await reportsOf(deps.store, pipeline.id)).find((each) => String(each.id) === id);
   if (!report) throw new Fault('not found', `There is no report ${id} in “${pipeline.document.name}”.`);
+  return taskOf(deps, pipeline, report);
+}
+
+async function taskOf({ cacheFolder, config }: Deps, pipeline: StoredPipeline, report: StoredReport): Promise<ReportTask> {
   if (report.standing === 'gone') throw new Fault('not found', `${report.path} is no longer in the folder.`);
   if (report.standing === 'not a PDF') throw new Fault('unreadable', `${report.path} is not a PDF.`);
   // A link inside the folder must not lead out of the roots.
@@ -60,7 +64,7 @@ export function reportsRouter(deps: Deps): Router {
     await inParallel(reports, pool.threads, async (report) => {
       if (abort.signal.aborted) return;
       try {
-        const source = await reportTask(deps, pipeline, String(report.id));
+        const source = await taskOf(deps, pipeline, report);
         const summary = await pool.run('summary', { document, source }, { signal: abort.signal, progress: (page, pages) => send({ kind: 'reading', report: report.id, page, pages }) });
         send({ kind: 'report', report: report.id, summary });
       } catch (error) {
