@@ -71,25 +71,27 @@ export function guttersOf(page: PageContent, lines: readonly Line[]): Gutter[] {
   const count = speaking.length;
   const may = count >= 4 ? Math.max(1, Math.floor(0.1 * count)) : 0;
   const free = Math.max(fontSize * (0.3 + 1.1 / count), 1.3 * space);
-  const crossed = Math.max(free, 2 * space);
+  const crossed = Math.max(free, 1.9 * space);
 
   const gutters: Gutter[] = [];
   let cover = 0;
   let start: number | undefined;
   let clearFrom: number | undefined;
-  let clear = 0;
+  let clear: Gutter | undefined;
   const last = events.at(-1)![0];
   for (const [x, change] of events) {
     const before = cover;
     cover += change;
     if (before > 0 && cover === 0) clearFrom = x;
-    if (before === 0 && cover > 0 && clearFrom !== undefined) clear = Math.max(clear, x - clearFrom);
+    if (before === 0 && cover > 0 && clearFrom !== undefined && (!clear || x - clearFrom > clear.to - clear.from)) clear = { from: clearFrom, to: x };
     if (before > may && cover <= may) {
       start = x;
-      clear = 0;
+      clear = undefined;
       clearFrom = cover === 0 ? x : undefined;
     } else if (before <= may && cover > may && start !== undefined) {
-      if (x - start >= (clear >= free ? free : crossed) && x < last) gutters.push({ from: start, to: x });
+      // Where part of the white space is clear for all lines, the cut goes there.
+      if (clear && clear.to - clear.from >= free && x < last) gutters.push(clear);
+      else if (x - start >= crossed && x < last) gutters.push({ from: start, to: x });
       start = undefined;
     }
   }

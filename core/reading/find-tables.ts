@@ -7,7 +7,7 @@ import { furnitureOf } from './furniture';
 import { readAligned } from './readings/aligned';
 import { readLineByLine } from './readings/line-by-line';
 import { readRuled } from './readings/ruled';
-import { regionsOf, type Region } from './regions';
+import { regionsOf, type Region } from './regions/regions';
 import { titleOf } from './titles';
 
 /** Raised whenever the same page may read otherwise: cached readings of older versions are read anew. */

@@ -1,4 +1,4 @@
-import { extend, height, overlapY, type Box } from '../page/box';
+import { around, extend, height, overlapY, width, type Box } from '../page/box';
 import { linesOf, textOf, type Line } from '../page/lines';
 import type { PageContent } from '../page/page';
 import { phrasesInColumns, type Layout } from './columns';
@@ -28,9 +28,10 @@ const pitches = (lines: readonly Line[]) => lines.slice(1).map((line, i) => line
 const widestLeading = 1.45;
 
 /**
- * Rows from lines of print. Lines join only when the leading says so: where some lines follow closely (the leading of
- * running text) and the rows stand clearly further apart. A close line goes on from the line above unless both have
- * an amount in the same column: two amounts are two rows. When in doubt lines stay rows of their own.
+ * Rows from lines of print. Lines join when the marks say so: where some lines follow closely (the leading of running
+ * text) and the rows stand clearly further apart; or where a text goes on below with a word that found no room on the
+ * line above, beside blank keys and amounts. Two amounts in one column are two rows. When in doubt lines stay rows of
+ * their own.
  */
 export function bandsByLeading(page: PageContent, lines: readonly Line[], layout: Layout): Band[] {
   const cells = lines.map((line) => phrasesInColumns(page, line, layout));
@@ -39,18 +40,44 @@ export function bandsByLeading(page: PageContent, lines: readonly Line[], layout
   const tight = Math.min(...gaps);
   const wide = gaps.filter((gap) => gap > 1.2 * tight);
   const wrapped = gaps.length >= 2 && wide.length >= 0.3 * gaps.length;
+  const runsOn = textsThatRunOn(page, lines, cells, layout);
   const bands: (Band & { amounts: Set<number> })[] = [];
   lines.forEach((line, i) => {
     const open = bands.at(-1);
     const close = i > 0 && gaps[i - 1] <= 1.12 * tight && gaps[i - 1] < widestLeading * line.fontSize;
     const raised = open && overlapY(open.box, line.box) > 0.3 * height(line.box);
     const goesOn = open && wrapped && close && cells[i].length < layout.columns.length && ![...amounts[i]].some((column) => open.amounts.has(column));
-    if (open && (raised || goesOn)) {
+    if (open && (raised || goesOn || runsOn[i])) {
       join(open, line);
       amounts[i].forEach((column) => open.amounts.add(column));
     } else bands.push({ box: line.box, lines: [line], amounts: amounts[i] });
   });
   return bands;
+}
+
+type Placed = ReturnType<typeof phrasesInColumns>;
+
+/** A column of wrapped text is at least this many font sizes wide. */
+const leastMeasure = 6;
+
+/**
+ * Which lines only hold text that goes on from the line above: the first column is blank, no cell is an amount, and the
+ * first word of each cell would not have fit at the end of the text above it.
+ */
+function textsThatRunOn(page: PageContent, lines: readonly Line[], cells: readonly Placed[], layout: Layout): boolean[] {
+  const boxOf = (words: readonly number[]) => around(words.map((w) => page.words[w].box))!;
+  const widest = layout.columns.map((_, column) =>
+    Math.max(0, ...cells.flatMap((line) => line.filter((cell) => cell.column === column && cell.columnSpan === 1).map((cell) => width(boxOf(cell.words))))),
+  );
+  return lines.map((line, i) => {
+    if (i === 0 || cells[i].length > 0.5 * layout.columns.length) return false;
+    const closely = line.box[1] - lines[i - 1].box[3] < 0.5 * line.fontSize;
+    return closely && cells[i].every(({ column, columnSpan, words }) => {
+      const above = cells[i - 1].find((cell) => cell.column === column && cell.columnSpan === 1);
+      if (column === 0 || columnSpan > 1 || !above || looksNumeric(textOf(page.words, words)) || widest[column] < leastMeasure * line.fontSize) return false;
+      return width(boxOf(above.words)) + layout.space + width(page.words[words[0]].box) > widest[column];
+    });
+  });
 }
 
 /** Columns in which a line of print has an amount. */

@@ -41,7 +41,7 @@ function readMeshes(page: PageContent, words: readonly number[], region: Box, ac
   if (xs.at(-1)! < region[2] - 4) xs.push(region[2]);
   if (ys[0] > region[1] + 4) ys.unshift(region[1]);
   if (ys.at(-1)! < region[3] - 4) ys.push(region[3]);
-  const undrawn = rowCuts(page, words, xs, ys);
+  const undrawn = new Set([...rowCuts(page, words, xs, ys), ...endsOfRules(page, words, down, ys)]);
   ys.push(...undrawn);
   ys.sort((a, b) => a - b);
   const rowCount = ys.length - 1;
@@ -104,6 +104,19 @@ function rowCuts(page: PageContent, words: readonly number[], xs: readonly numbe
     rows.slice(1).forEach((row, i) => cuts.add((rows[i].box[3] + row.box[1]) / 2));
   }
   return cuts;
+}
+
+/** A rule down that begins or ends between two lines of print parts the rows there, though no rule across does. */
+function endsOfRules(page: PageContent, words: readonly number[], down: readonly Rule[], ys: readonly number[]): number[] {
+  const lines = linesOf(page.words, words);
+  const ends = down.flatMap((rule) => [rule.from, rule.to]).filter((y) => !ys.some((known) => Math.abs(known - y) <= 2 * near));
+  const lineAt = (y: number) => lines.find((line) => (line.box[1] + line.box[3]) / 2 > y);
+  return positions(ends).filter((y) => {
+    const below = lineAt(y);
+    const above = below && lines[lines.indexOf(below) - 1];
+    const band = ys.findLast((edge) => edge < y);
+    return below && above && band !== undefined && above.box[3] > band && y >= above.box[3] - 0.3 * above.fontSize && y <= below.box[1] + 0.3 * below.fontSize;
+  });
 }
 
 const meshAt = (edges: readonly number[], value: number) => {

@@ -1,0 +1,40 @@
+import type { Line } from '../../page/lines';
+import type { PageContent } from '../../page/page';
+import { guttersOf } from '../columns';
+import { isTabular } from './print';
+
+/** Blocks of lines that follow closely and have at least two tabular lines; they begin and end with one. */
+export function blocksOf(page: PageContent, lines: readonly Line[]): Line[][] {
+  const tabular = lines.map((line) => isTabular(page, line));
+  const blocks: Line[][] = [];
+  let open: number[] = [];
+  const close = () => {
+    while (open.length > 0 && !tabular[open.at(-1)!]) open.pop();
+    if (open.filter((i) => tabular[i]).length >= 2) blocks.push(open.map((i) => lines[i]));
+    open = [];
+  };
+  lines.forEach((line, i) => {
+    if (open.length > 0) {
+      const above = lines[open.at(-1)!];
+      const gap = line.box[1] - above.box[3];
+      const plain = open.length - 1 - open.findLastIndex((at) => tabular[at]);
+      if (gap > 1.6 * line.fontSize || plain >= 2 || (plain >= 1 && !tabular[i])) close();
+    }
+    if (open.length > 0 || tabular[i]) open.push(i);
+  });
+  close();
+  return blocks.flatMap((block) => splitByShape(page, block));
+}
+
+/** Two tables set closely one below the other show as a change of gutters across a wider gap. */
+function splitByShape(page: PageContent, lines: Line[]): Line[][] {
+  for (let i = 2; i < lines.length - 1; i++) {
+    const gap = lines[i].box[1] - lines[i - 1].box[3];
+    if (gap < 0.9 * lines[i].fontSize) continue;
+    const above = guttersOf(page, lines.slice(0, i)).length;
+    const below = guttersOf(page, lines.slice(i)).length;
+    const all = guttersOf(page, lines).length;
+    if (above > 0 && below > 0 && above !== below && all < Math.max(above, below)) return [lines.slice(0, i), ...splitByShape(page, lines.slice(i))];
+  }
+  return [lines];
+}

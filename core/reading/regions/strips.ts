@@ -1,0 +1,124 @@
+import { around, height, type Box } from '../../page/box';
+import { linesOf, type Line } from '../../page/lines';
+import type { PageContent, Rule } from '../../page/page';
+import { isRunningText } from './print';
+
+/** A part of the page that is read from top to bottom: the whole width, or one of the columns of running text. */
+export interface Strip {
+  readonly box: Box;
+  readonly words: readonly number[];
+  readonly rules: readonly Rule[];
+}
+
+/** Rules this close to a strip's first or last line belong to it. */
+const reach = 14;
+
+/**
+ * Parts a page into strips. Where running text is set in columns, the columns are read one after the other; what is
+ * printed across them (a title, a wide table) is a strip of its own between the columns above and below it.
+ */
+export function stripsOf(page: PageContent, words: readonly number[], rules: readonly Rule[]): Strip[] {
+  const box = around([...words.map((w) => page.words[w].box), ...rules.map(boxOfRule)]);
+  return box ? parted(page, { box, words, rules }, 2) : [];
+}
+
+const boxOfRule = (rule: Rule): Box => (rule.direction === 'across' ? [rule.from, rule.at, rule.to, rule.at] : [rule.at, rule.from, rule.at, rule.to]);
+
+interface Zone {
+  sided: boolean;
+  lines: Line[];
+}
+
+function parted(page: PageContent, strip: Strip, depth: number): Strip[] {
+  const lines = linesOf(page.words, strip.words);
+  const middle = depth > 0 ? gutterOfProse(page, strip, lines) : undefined;
+  if (middle === undefined) return [strip];
+  const zones = zonesOf(page, lines, middle, strip.rules);
+  return zones.flatMap(({ sided, lines }): Strip[] => {
+    const own = lines.flatMap((line) => line.words);
+    const [top, bottom] = [Math.min(...lines.map((l) => l.box[1])) - reach, Math.max(...lines.map((l) => l.box[3])) + reach];
+    const near = strip.rules.filter((rule) => {
+      const box = boxOfRule(rule);
+      return box[3] >= top && box[1] <= bottom;
+    });
+    if (!sided) return [strip_(page, own, near.filter((rule) => crosses(rule, middle) || !atEdge(rule, top, bottom)))];
+    const left = own.filter((w) => page.words[w].box[2] <= middle);
+    const right = own.filter((w) => page.words[w].box[0] >= middle);
+    return [
+      ...parted(page, strip_(page, left, near.filter((rule) => boxOfRule(rule)[2] <= middle)), depth - 1),
+      ...parted(page, strip_(page, right, near.filter((rule) => boxOfRule(rule)[0] >= middle)), depth - 1),
+    ];
+  });
+}
+
+const atEdge = (rule: Rule, top: number, bottom: number) => rule.direction === 'across' && (rule.at < top + reach || rule.at > bottom - reach);
+
+const strip_ = (page: PageContent, words: readonly number[], rules: readonly Rule[]): Strip => ({
+  box: around([...words.map((w) => page.words[w].box), ...rules.map(boxOfRule)]) ?? [0, 0, 0, 0],
+  words,
+  rules,
+});
+
+const crosses = (rule: Rule, x: number) => rule.direction === 'across' && rule.from < x - 5 && rule.to > x + 5;
+
+/**
+ * Runs of lines that are printed in columns, and runs that are printed across them. Lines that leave the gutter clear
+ * belong to something wide all the same when they stand between marks or lines that cross it and no text runs in them.
+ */
+function zonesOf(page: PageContent, lines: readonly Line[], middle: number, rules: readonly Rule[]): Zone[] {
+  const wide = rules.filter((rule) => crosses(rule, middle)).map((rule) => rule.at);
+  const zones: (Zone & { ruledAbove: boolean })[] = [];
+  let bottom = -Infinity;
+  for (const line of lines) {
+    const sided = !line.words.some((w) => page.words[w].box[0] < middle && page.words[w].box[2] > middle);
+    const ruledAbove = wide.some((at) => at >= bottom - 2 && at <= line.box[1] + 0.3 * height(line.box));
+    const open = zones.at(-1);
+    if (open && open.sided === sided && !ruledAbove) open.lines.push(line);
+    else zones.push({ sided, lines: [line], ruledAbove });
+    bottom = line.box[3];
+  }
+  zones.forEach((zone, i) => {
+    if (!zone.sided) return;
+    const runs = zone.lines.some((line) => halvesOf(page, line, middle).some((half) => isRunningText(page, half.words, half.measure)));
+    const below = zones[i + 1];
+    const lastBottom = zone.lines.at(-1)!.box[3];
+    const enclosedAbove = zone.ruledAbove || (i > 0 && !zones[i - 1].sided);
+    const enclosedBelow = below ? !below.sided || below.ruledAbove : wide.some((at) => at >= lastBottom - 2);
+    if (!runs && enclosedAbove && enclosedBelow && zone.lines.length <= 40) zone.sided = false;
+  });
+  const merged: Zone[] = [];
+  for (const { sided, lines } of zones) {
+    const open = merged.at(-1);
+    if (open && open.sided === sided) open.lines.push(...lines);
+    else merged.push({ sided, lines: [...lines] });
+  }
+  return merged;
+}
+
+const halvesOf = (page: PageContent, line: Line, x: number) => [
+  { words: line.words.filter((w) => page.words[w].box[2] <= x), measure: x - line.box[0] },
+  { words: line.words.filter((w) => page.words[w].box[0] >= x), measure: line.box[2] - x },
+];
+
+/** Where the gutter between two columns of running text lies, if there are two. Rules across it speak against it, as lines do. */
+function gutterOfProse(page: PageContent, { box, rules }: Strip, lines: readonly Line[]): number | undefined {
+  if (lines.length < 8) return undefined;
+  let best: { x: number; votes: number } | undefined;
+  const span = box[2] - box[0];
+  for (let x = box[0] + 0.25 * span; x <= box[0] + 0.75 * span; x += 3) {
+    let crossed = rules.filter((rule) => crosses(rule, x)).length;
+    let prose = 0;
+    let before = [false, false];
+    for (const line of lines) {
+      const halves = halvesOf(page, line, x);
+      const cut = halves[0].words.length + halves[1].words.length < line.words.length;
+      if (cut) crossed++;
+      const runs = halves.map((half) => !cut && isRunningText(page, half.words, half.measure));
+      // Running text runs on: a lone line may be a cell.
+      if (runs.some((run, side) => run && before[side])) prose++;
+      before = runs;
+    }
+    if (prose >= 5 && crossed < 0.35 * lines.length && prose > 1.5 * crossed && (!best || prose - crossed > best.votes)) best = { x, votes: prose - crossed };
+  }
+  return best?.x;
+}
