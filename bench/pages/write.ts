@@ -13,7 +13,7 @@ const here = fileURLToPath(new URL('.', import.meta.url));
 const writers: Record<string, { writer: Writer; leaves?: RegExp }> = {
   latex: { writer: latex },
   // Spans down and shading are not what troff tables are good at.
-  groff: { writer: groff, leaves: /zebra|^groups|article-prose|captions/ },
+  groff: { writer: groff, leaves: /zebra|^groups|article|captions/ },
   weasyprint: { writer: weasyprint },
   chromium: { writer: chromium, leaves: /^(?:report|ledger|register)$/ },
   fop: { writer: fop },

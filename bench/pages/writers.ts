@@ -154,7 +154,7 @@ function troffTable(table: Table): string {
       }
       const source = table.rows[r][cells.filter((c) => c.row === r).indexOf(at)];
       const text = `${source.indent ? '\\ \\ \\ ' : ''}${troff(at.text)}`;
-      parts.push(table.align[col] === 'p' && at.text.length > 30 ? `T{\n.nh\n${text}\nT}` : text, ...Array.from({ length: at.colSpan - 1 }, () => ''));
+      parts.push(table.align[col] === 'p' && at.text.length > 30 ? `T{\n.nh\n${text}\nT}` : text);
       col += at.colSpan;
     }
     return parts.join('\t');

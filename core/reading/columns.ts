@@ -95,7 +95,26 @@ export function guttersOf(page: PageContent, lines: readonly Line[]): Gutter[] {
       start = undefined;
     }
   }
-  return gutters.filter(({ from, to }) => bothSidesFilled(speaking, from, to));
+  const filled = gutters.filter(({ from, to }) => bothSidesFilled(speaking, from, to));
+  return filled.filter((gutter) => !isWordSpace(page, lines, gutter, filled));
+}
+
+/**
+ * Is a gutter no wider than the spaces inside the texts beside it? Where lines of justified text begin alike, their
+ * stretched word spaces fall below each other.
+ */
+function isWordSpace(page: PageContent, lines: readonly Line[], gutter: Gutter, all: readonly Gutter[]): boolean {
+  let parted = 0;
+  let doubtful = 0;
+  for (const line of lines) {
+    const gaps = line.words.slice(1).map((w, i): [from: number, to: number] => [page.words[line.words[i]].box[2], page.words[w].box[0]]);
+    const at = gaps.findIndex(([from, to]) => from <= gutter.from + 1 && to >= gutter.to - 1);
+    if (at < 0) continue;
+    parted++;
+    const inTexts = [gaps[at - 1], gaps[at + 1]].filter((gap) => gap && !all.some(({ from, to }) => overlap(gap[0], gap[1], from, to) > 0));
+    if (inTexts.some(([from, to]) => to - from > 0.85 * (gaps[at][1] - gaps[at][0]))) doubtful++;
+  }
+  return doubtful > 0.5 * parted;
 }
 
 /** A gutter divides only where some lines have words on both sides of it. */

@@ -1,5 +1,7 @@
 import { linesOf, textOf, type Line } from '../page/lines';
 import type { PageContent } from '../page/page';
+import { guttersOf, phrasesOf } from './columns';
+import { crosses, isTypedRule, phraseGap } from './regions/print';
 
 /** The part of the page's height at top and bottom in which running heads and feet stand. */
 const margin = 0.12;
@@ -17,15 +19,23 @@ function usualGap(lines: readonly Line[]): number {
 /** How many lines beyond the margin tell the usual gap of the page's body. */
 const looked = 8;
 
+/** Does a line stand over the columns of the lines below it, a text to most columns? Then it heads a table. */
+function headsColumns(page: PageContent, line: Line, below: readonly Line[]): boolean {
+  const gutters = guttersOf(page, below);
+  const phrases = phrasesOf(page, line, phraseGap);
+  return gutters.length >= 2 && phrases.length >= 3 && phrases.length >= 0.6 * (gutters.length + 1) && gutters.filter((gutter) => !crosses(page, line, gutter)).length >= 0.5 * gutters.length;
+}
+
 /**
  * Lines near the top or bottom edge that stand off from the body of the page by more than the body's own leading: a
  * heading row printed again leads straight into its table and is no running head.
  */
 function marginLines(page: PageContent): Line[] {
-  const lines = linesOf(page.words);
+  const lines = linesOf(page.words, page.words.flatMap((word, i) => (isTypedRule(word.text) ? [] : [i])));
   const standsOff = (gap: number, line: Line, body: readonly Line[]) => gap > Math.max(0.8 * line.fontSize, 1.6 * usualGap(body));
   let top = lines.findIndex((line) => line.box[3] >= margin * page.height);
   if (top < 0) top = lines.length;
+  while (top > 0 && top < lines.length && headsColumns(page, lines[top - 1], lines.slice(top, top + looked))) top--;
   while (top > 0 && top < lines.length && !standsOff(gapBetween(lines[top - 1], lines[top]), lines[top - 1], lines.slice(top, top + looked))) top--;
   let bottom = lines.findIndex((line) => line.box[1] > (1 - margin) * page.height);
   if (bottom < 0) bottom = lines.length;

@@ -33,7 +33,9 @@ const widestLeading = 1.45;
  * line above, beside blank keys and amounts. Two amounts in one column are two rows. When in doubt lines stay rows of
  * their own.
  */
-export function bandsByLeading(page: PageContent, lines: readonly Line[], layout: Layout): Band[] {
+export function bandsByLeading(page: PageContent, all: readonly Line[], layout: Layout): Band[] {
+  const between = linesBetween(page, all, layout);
+  const lines = all.filter((line) => !between.has(line));
   const cells = lines.map((line) => phrasesInColumns(page, line, layout));
   const amounts = lines.map((line) => amountColumns(page, line, layout));
   const gaps = pitches(lines);
@@ -52,7 +54,26 @@ export function bandsByLeading(page: PageContent, lines: readonly Line[], layout
       amounts[i].forEach((column) => open.amounts.add(column));
     } else bands.push({ box: line.box, lines: [line], amounts: amounts[i] });
   });
+  for (const [line, above] of between) join(bands.find((band) => band.lines.includes(above))!, line);
   return bands;
+}
+
+/**
+ * Lines at middle height between two rows, in columns that both leave blank: labels that run over both. Each comes with
+ * the line above, to whose row it goes.
+ */
+function linesBetween(page: PageContent, lines: readonly Line[], layout: Layout): Map<Line, Line> {
+  const columns = lines.map((line) => phrasesInColumns(page, line, layout).flatMap(({ column, columnSpan }) => Array.from({ length: columnSpan }, (_, i) => column + i)));
+  const between = new Map<Line, Line>();
+  lines.forEach((line, i) => {
+    const [above, below] = [lines[i - 1], lines[i + 1]];
+    if (!above || !below || between.has(above)) return;
+    const touches = (other: Line) => overlapY(line.box, other.box) > 0.15 * height(line.box);
+    const apart = (other: number) => columns[i].every((column) => !columns[other].includes(column));
+    const rowsApart = overlapY(above.box, below.box) < 0.15 * height(line.box);
+    if (rowsApart && touches(above) && touches(below) && apart(i - 1) && apart(i + 1)) between.set(line, above);
+  });
+  return between;
 }
 
 type Placed = ReturnType<typeof phrasesInColumns>;

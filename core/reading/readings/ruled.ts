@@ -108,14 +108,16 @@ function rowCuts(page: PageContent, words: readonly number[], xs: readonly numbe
 
 /** A rule down that begins or ends between two lines of print parts the rows there, though no rule across does. */
 function endsOfRules(page: PageContent, words: readonly number[], down: readonly Rule[], ys: readonly number[]): number[] {
-  const lines = linesOf(page.words, words);
   const ends = down.flatMap((rule) => [rule.from, rule.to]).filter((y) => !ys.some((known) => Math.abs(known - y) <= 2 * near));
-  const lineAt = (y: number) => lines.find((line) => (line.box[1] + line.box[3]) / 2 > y);
   return positions(ends).filter((y) => {
-    const below = lineAt(y);
-    const above = below && lines[lines.indexOf(below) - 1];
-    const band = ys.findLast((edge) => edge < y);
-    return below && above && band !== undefined && above.box[3] > band && y >= above.box[3] - 0.3 * above.fontSize && y <= below.box[1] + 0.3 * below.fontSize;
+    const band = words.filter((w) => {
+      const { box } = page.words[w];
+      return ys.findLast((edge) => edge < (box[1] + box[3]) / 2) === ys.findLast((edge) => edge < y);
+    });
+    const above = band.filter((w) => page.words[w].box[3] <= y + 0.3 * page.words[w].fontSize).length;
+    const below = band.filter((w) => page.words[w].box[1] >= y - 0.3 * page.words[w].fontSize).length;
+    // A text that runs over several rows may stand right on the place.
+    return above > 0 && below > 0 && band.length - above - below < above + below;
   });
 }
 
