@@ -1,5 +1,5 @@
-import { overlap, type Box } from '../../page/box';
-import { linesOf } from '../../page/lines';
+import { around, extend, overlap, width, type Box } from '../../page/box';
+import { linesOf, type Line } from '../../page/lines';
 import type { PageContent, Rule } from '../../page/page';
 import { layoutOf, phrasesInColumns, type Layout } from '../columns';
 import type { ReadRegion } from '../found-table';
@@ -84,6 +84,8 @@ function readMeshes(page: PageContent, words: readonly number[], region: Box, ac
   const columns = xs.slice(1).map((x, i): [number, number] => [xs[i], x]);
   const rows = ys.slice(1).map((y, i): Box => [region[0], ys[i], region[2], y]);
   const regular = boxes / Math.max(1, filled.length);
+  // Lines of a drawing cut the page into meshes too, but few texts of it stand in a mesh of their own.
+  if (regular < 0.2) return undefined;
   return closeGrid(
     page,
     'ruled',
@@ -99,11 +101,36 @@ function rowCuts(page: PageContent, words: readonly number[], xs: readonly numbe
   const layout: Layout = { columns, gutters: columns.slice(1).map(([x]) => ({ from: x, to: x })), edges: columns.map(() => ({})), space: 0 };
   const cuts = new Set<number>();
   for (const band of bandsBetween(page, words, ys)) {
-    if (!holdsSeveralRows(page, band.lines, layout)) continue;
-    const rows = bandsByLeading(page, band.lines, layout);
+    const rows = holdsSeveralRows(page, band.lines, layout) ? bandsByLeading(page, band.lines, layout) : rowsByKey(page, band, columns);
     rows.slice(1).forEach((row, i) => cuts.add((rows[i].box[3] + row.box[1]) / 2));
   }
   return cuts;
+}
+
+/** So many keys in one mesh are a list of rows, not one text. */
+const leastKeys = 3;
+
+/**
+ * Rows of a mesh by the lines of its first column, where these are no wrapped text: the next line would have fit on the
+ * one before. Lines beside no key go on from the row above.
+ */
+function rowsByKey(page: PageContent, band: Band, [[left, right]]: readonly [number, number][]): Band[] {
+  const inFirst = (line: Line) => line.words.filter((w) => page.words[w].box[2] <= right + near && page.words[w].box[0] >= left - near);
+  const keys = band.lines.filter((line) => inFirst(line).length > 0);
+  if (keys.length < leastKeys || keys[0] !== band.lines[0] || keys.some((line) => inFirst(line).length === line.words.length)) return [band];
+  const room = (line: Line) => right - left - width(around(inFirst(line).map((w) => page.words[w].box))!);
+  const fits = keys.slice(1).filter((line, i) => width(page.words[inFirst(line)[0]].box) + 0.6 * line.fontSize < room(keys[i])).length;
+  if (fits < 0.7 * (keys.length - 1)) return [band];
+  const rows: Band[] = [];
+  for (const line of band.lines) {
+    if (keys.includes(line)) rows.push({ box: line.box, lines: [line] });
+    else {
+      const open = rows.at(-1)!;
+      open.lines.push(line);
+      open.box = extend(open.box, line.box);
+    }
+  }
+  return rows;
 }
 
 /** A rule down that begins or ends between two lines of print parts the rows there, though no rule across does. */

@@ -1,7 +1,7 @@
-import { grow, height, holdsCentre, overlaps, width, type Box } from '../../page/box';
+import { grow, height, holdsCentre, middleX, overlaps, width, type Box } from '../../page/box';
 import { textOf, type Line } from '../../page/lines';
 import type { PageContent } from '../../page/page';
-import { guttersOf, phrasesOf } from '../columns';
+import { guttersOf, phrasesOf, type Gutter } from '../columns';
 import { looksNumeric } from '../numeric';
 import { isProse, phraseGap } from './print';
 
@@ -24,7 +24,44 @@ export function readsAsTable(page: PageContent, lines: readonly Line[], by: 'rul
   const bullets = wide.filter((line) => bullet.test(textOf(page.words, line[0].words))).length;
   if (by === 'space' && gutters.length === 1 && bullets > 0.5 * wide.length) return false;
   if (by === 'space' && meanWords > (numeric > 0.25 ? 5 : 3.4)) return false;
-  return !(by === 'space' && numeric < 0.05 && gutters.length === 1 && meanWords > 2.2);
+  if (by === 'space' && numeric < 0.05 && gutters.length === 1 && meanWords > 2.2) return false;
+  if (by === 'space' && lines.length === 2 && numeric < 0.3) return false;
+  const columns = columnTexts(page, lines, gutters);
+  return !(by === 'space' && (isNumberedText(columns) || isFormula(columns) || isIndex(columns)));
+}
+
+/** The texts of each column, from top to bottom, blanks left out. */
+function columnTexts(page: PageContent, lines: readonly Line[], gutters: readonly Gutter[]): string[][] {
+  const cuts = [-Infinity, ...gutters.map(({ from, to }) => (from + to) / 2), Infinity];
+  return cuts.slice(1).map((to, i) =>
+    lines.map((line) => textOf(page.words, line.words.filter((w) => middleX(page.words[w].box) >= cuts[i] && middleX(page.words[w].box) < to))).filter((text) => text !== ''),
+  );
+}
+
+/** Lines of a listing or points of a list: beside one column of text nothing but numbers that count up. */
+function isNumberedText(columns: readonly (readonly string[])[]): boolean {
+  if (columns.length !== 2) return false;
+  const counts = columns[0].map((text) => Number(/^\(?(\d{1,5})\b/.exec(text)?.[1] ?? NaN));
+  const ups = counts.slice(1).filter((count, i) => count - counts[i] === 1).length;
+  return ups >= 0.5 * (counts.length - 1) && ups > 0 && columns[1].filter(looksNumeric).length < 0.3 * columns[1].length;
+}
+
+const formulaNumber = /^\(\d{1,3}(?:\.\d{1,3})?[a-z]?\)$/;
+
+/** Formulas set one below the other, numbered in brackets at one side. */
+function isFormula(columns: readonly (readonly string[])[]): boolean {
+  const numbered = columns.some((texts) => texts.length > 0 && texts.every((text) => formulaNumber.test(text)));
+  return numbered && columns.some((texts) => texts.filter((text) => /[=≤≥<>∑∫√±≈∈]/.test(text)).length >= 0.5 * texts.length);
+}
+
+/** Entries in the order of the alphabet down each column and on into the next: an index or a list set in columns. */
+function isIndex(columns: readonly (readonly string[])[]): boolean {
+  const entries = columns.flat().map((text) => text.toLowerCase().replace(/^[^\p{L}]+/u, ''));
+  const letters = entries.filter((text) => /^\p{L}/u.test(text));
+  if (columns.length < 2 || letters.length < 8 || letters.length < 0.9 * entries.length) return false;
+  if (columns.some((texts) => texts.length < 2)) return false;
+  const inOrder = letters.slice(1).filter((text, i) => text >= letters[i]).length;
+  return inOrder >= 0.85 * (letters.length - 1);
 }
 
 /** Bars that stand on one base line and rise to different heights (or start at one line and run to different lengths): a chart. */
