@@ -7,6 +7,9 @@ const wordGap = 0.17;
 /** Text drawn twice within this part of the font size is drawn once, for weight. */
 const sameplace = 0.15;
 
+/** Dots of one leader stand no further apart than this many font sizes. */
+const widestLeaderGap = 2;
+
 /** Spaces that writers set inside a number: no-break, thin, narrow no-break, figure space. */
 const groupingSpace = /^[\u00a0\u2009\u202f\u2007]$/;
 
@@ -80,14 +83,15 @@ function runsOf(glyphs: readonly PlacedGlyph[]): Run[] {
         continue;
       }
       // A space glyph ends a word only where there is room for one: some writers print spaces over the next glyph.
-      if (open && sameLine(open, run) && glyph.advance > 0.05 * glyph.fontSize && run.end > open.end) open = undefined;
+      if (open && sameLine(open, run) && glyph.advance > 0.05 * glyph.fontSize && run.end > open.end && !/^\.+$/.test(open.text)) open = undefined;
       continue;
     }
     if (last && sameText(last, run)) continue;
     last = run;
     if (open && leaders.has(glyph) !== /^\.+$/.test(open.text) && (leaders.has(glyph) || /^\.{4,}$/.test(open.text))) open = undefined;
+    const leads = open && leaders.has(glyph) && /^\.+$/.test(open.text) && run.start - open.end < widestLeaderGap * open.fontSize;
     const grouped = mark !== '' && open && /^\d/.test(run.text) && run.start - open.end < 0.5 * open.fontSize;
-    if (open && sameLine(open, run) && sameSize(open, run) && (grouped || closeTogether(open, run))) {
+    if (open && sameLine(open, run) && sameSize(open, run) && (grouped || leads || closeTogether(open, run))) {
       open.text += (grouped ? mark : '') + run.text;
       open.end = Math.max(open.end, run.end);
       open.box = extend(open.box, run.box);

@@ -1,11 +1,20 @@
 import type { Line } from '../../page/lines';
 import type { PageContent } from '../../page/page';
-import { guttersOf } from '../columns';
-import { isTabular } from './print';
+import { guttersOf, phrasesOf } from '../columns';
+import { phraseGap } from './print';
+
+/** Left edges within this many points are one edge. */
+const edge = 2;
+/** How many lines above a line are looked at for a column that it goes on in. */
+const looked = 8;
 
 /** Blocks of lines that follow closely and have at least two tabular lines; they begin and end with one. */
 export function blocksOf(page: PageContent, lines: readonly Line[]): Line[][] {
-  const tabular = lines.map((line) => isTabular(page, line));
+  const phrases = lines.map((line) => phrasesOf(page, line, phraseGap));
+  const tabular = phrases.map((own) => own.length > 1);
+  /** Text that goes on under one of the later columns of a row not far above. */
+  const goesOn = (i: number, open: readonly number[]) =>
+    !tabular[i] && open.some((row) => tabular[row] && phrases[row].slice(1).some(({ box }) => Math.abs(box[0] - lines[i].box[0]) < edge));
   const blocks: Line[][] = [];
   let open: number[] = [];
   const close = () => {
@@ -17,8 +26,10 @@ export function blocksOf(page: PageContent, lines: readonly Line[]): Line[][] {
     if (open.length > 0) {
       const above = lines[open.at(-1)!];
       const gap = line.box[1] - above.box[3];
-      const plain = open.length - 1 - open.findLastIndex((at) => tabular[at]);
-      if (gap > 1.6 * line.fontSize || plain >= 2 || (plain >= 1 && !tabular[i])) close();
+      const last = open.findLastIndex((at, n) => tabular[at] || goesOn(at, open.slice(Math.max(0, n - looked), n)));
+      const plain = open.length - 1 - last;
+      const joins = tabular[i] || goesOn(i, open.slice(-looked));
+      if (gap > 1.6 * line.fontSize || plain >= 2 || (plain >= 1 && !joins)) close();
     }
     if (open.length > 0 || tabular[i]) open.push(i);
   });

@@ -25,10 +25,15 @@ export const crosses = (page: PageContent, line: Line, { from, to }: Gutter) => 
 export const isParted = (page: PageContent, line: Line, gutters: readonly Gutter[]) =>
   gutters.some((gutter) => !crosses(page, line, gutter) && line.box[0] <= gutter.from && line.box[2] >= gutter.to);
 
+/** A line of running text has more letters than a row of short headings. */
+const leastLetters = 30;
+
 /** Tells the lines of running text among `lines`: text that fills the measure and pays no heed to the gutters of the others. */
 export function isProse(page: PageContent, lines: readonly Line[], measure: number): (line: Line) => boolean {
   const gutters = guttersOf(page, lines);
-  return (line) => isRunningText(page, line.words, measure) && gutters.filter((gutter) => crosses(page, line, gutter)).length >= 0.5 * gutters.length;
+  const long = (line: Line) => textOf(page.words, line.words).replace(/[^\p{L}]/gu, '').length > leastLetters;
+  const bold = (line: Line) => line.words.every((w) => page.words[w].weight === 700);
+  return (line) => isRunningText(page, line.words, measure) && long(line) && !bold(line) && gutters.filter((gutter) => crosses(page, line, gutter)).length >= 0.5 * gutters.length;
 }
 
 /** Dots that lead the eye from a text to its number: ink, but no text. */

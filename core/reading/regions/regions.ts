@@ -38,9 +38,8 @@ export function regionsOf(page: PageContent, furniture: ReadonlySet<number>): Re
     const claimLines = (box: Box, by: 'rules' | 'shading') => {
       const words = strip.words.filter((i) => free.has(i) && holdsCentre(box, page.words[i].box));
       if (words.length < 2 || isChart(page, box)) return;
-      const inside = linesOf(page.words, words);
-      if (!readsAsTable(page, inside, by)) return;
-      const lines = withAdjoining(page, inside, linesOf(page.words, strip.words.filter((i) => free.has(i))), strip);
+      const lines = withAdjoining(page, linesOf(page.words, words), linesOf(page.words, strip.words.filter((i) => free.has(i))), strip);
+      if (!readsAsTable(page, lines, by)) return;
       claim(lines.flatMap((line) => line.words), around([box, ...lines.map((line) => line.box)])!, by);
     };
     for (const box of stacksOfRules(page, strip.rules, strip.words.filter((i) => free.has(i)))) claimLines(box, 'rules');
@@ -107,15 +106,19 @@ function withAdjoining(page: PageContent, inside: readonly Line[], all: readonly
     const keeps = gutters.filter((gutter) => !crosses(page, line, gutter)).length >= 0.75 * gutters.length;
     return phrases.length > 1 && !isRunningText(page, line.words, measure) && (keeps || (phrases.length > 2 && phrases.every(({ box }) => clear(box) >= 0.6 * gutters.length)));
   };
-  const follows = (gap: number, line: Line) => gap <= Math.max(0.9 * line.fontSize, ...gaps.map((g) => 1.2 * g)) && gap < 2 * line.fontSize;
+  const ruled = (from: number, to: number) => strip.rules.some((rule) => rule.direction === 'across' && rule.at > from && rule.at < to);
+  const follows = (upper: Line, lower: Line) => {
+    const gap = lower.box[1] - upper.box[3];
+    return gap < 2 * lower.fontSize && (gap <= Math.max(0.9 * lower.fontSize, ...gaps.map((g) => 1.2 * g)) || ruled(upper.box[3], lower.box[1]));
+  };
   const before = all.filter((line) => line.box[3] <= inside[0].box[1] + 0.3 * height(line.box) && !inside.includes(line)).reverse();
   for (const line of before) {
-    if (!follows(lines[0].box[1] - line.box[3], line) || !fits(line)) break;
+    if (!follows(line, lines[0]) || !fits(line)) break;
     lines.unshift(line);
   }
   const after = all.filter((line) => line.box[1] >= inside.at(-1)!.box[3] - 0.3 * height(line.box));
   for (const line of after) {
-    if (!follows(line.box[1] - lines.at(-1)!.box[3], line) || !fits(line)) break;
+    if (!follows(lines.at(-1)!, line) || !fits(line)) break;
     lines.push(line);
   }
   return lines;

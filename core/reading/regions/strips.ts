@@ -107,7 +107,7 @@ function gutterOfProse(page: PageContent, { box, rules }: Strip, lines: readonly
   const span = box[2] - box[0];
   for (let x = box[0] + 0.25 * span; x <= box[0] + 0.75 * span; x += 3) {
     let crossed = rules.filter((rule) => crosses(rule, x)).length;
-    let prose = 0;
+    const prose = [0, 0];
     let before = [false, false];
     for (const line of lines) {
       const halves = halvesOf(page, line, x);
@@ -115,10 +115,13 @@ function gutterOfProse(page: PageContent, { box, rules }: Strip, lines: readonly
       if (cut) crossed++;
       const runs = halves.map((half) => !cut && isRunningText(page, half.words, half.measure));
       // Running text runs on: a lone line may be a cell.
-      if (runs.some((run, side) => run && before[side])) prose++;
+      runs.forEach((run, side) => (prose[side] += run && before[side] ? 1 : 0));
       before = runs;
     }
-    if (prose >= 5 && crossed < 0.35 * lines.length && prose > 1.5 * crossed && (!best || prose - crossed > best.votes)) best = { x, votes: prose - crossed };
+    // Text on one side only is a column of a table.
+    const votes = Math.max(...prose) - crossed;
+    const both = Math.min(...prose) >= 2 && Math.max(...prose) >= 5;
+    if (both && crossed < 0.35 * lines.length && Math.max(...prose) > 1.5 * crossed && (!best || votes > best.votes)) best = { x, votes };
   }
   return best?.x;
 }

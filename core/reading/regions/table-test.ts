@@ -16,7 +16,7 @@ export function readsAsTable(page: PageContent, lines: readonly Line[], by: 'rul
   const wide = phrases.filter((line) => line.length > 1);
   if (wide.length < 2 || (by === 'space' && wide.length < 0.4 * lines.length)) return false;
   const measure = Math.max(...lines.map((line) => line.box[2])) - Math.min(...lines.map((line) => line.box[0]));
-  if (by !== 'space' && lines.filter(isProse(page, lines, measure)).length > 0.34 * lines.length) return false;
+  if (lines.filter(isProse(page, lines, measure)).length > 0.34 * lines.length) return false;
   const texts = wide.flatMap((line) => line.map((phrase) => textOf(page.words, phrase.words)));
   const numeric = texts.filter(looksNumeric).length / texts.length;
   const wordsEach = wide.flatMap((line) => line.map((phrase) => phrase.words.length));
@@ -58,7 +58,7 @@ function isFormula(columns: readonly (readonly string[])[]): boolean {
 function isIndex(columns: readonly (readonly string[])[]): boolean {
   const entries = columns.flat().map((text) => text.toLowerCase().replace(/^[^\p{L}]+/u, ''));
   const letters = entries.filter((text) => /^\p{L}/u.test(text));
-  if (columns.length < 2 || letters.length < 8 || letters.length < 0.9 * entries.length) return false;
+  if (columns.length < 2 || letters.length < 8 || letters.length < 0.5 * entries.length) return false;
   if (columns.some((texts) => texts.length < 2)) return false;
   const inOrder = letters.slice(1).filter((text, i) => text >= letters[i]).length;
   return inOrder >= 0.85 * (letters.length - 1);
