@@ -31,6 +31,22 @@ export interface Picture {
   readonly box: Box;
 }
 
+/** A cell by the file's structure tags: the marked-content numbers that its words carry as `tag`. */
+export interface TaggedCell {
+  readonly heading: boolean;
+  readonly content: readonly number[];
+}
+
+export interface TaggedRow {
+  readonly cells: readonly TaggedCell[];
+}
+
+/** A table, or the part of one on this page, as the file's structure tags tell it. */
+export interface TaggedTable {
+  readonly caption: readonly number[];
+  readonly rows: readonly TaggedRow[];
+}
+
 /** What is printed on one page, in reading coordinates: points, origin top left, page rotation undone. */
 export interface PageContent {
   /** Counted from 1. */
@@ -43,4 +59,6 @@ export interface PageContent {
   readonly rules: readonly Rule[];
   readonly fills: readonly Fill[];
   readonly pictures: readonly Picture[];
+  /** Tables of the structure tree, where the file is tagged. */
+  readonly tagged?: readonly TaggedTable[];
 }

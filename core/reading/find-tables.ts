@@ -7,6 +7,7 @@ import { furnitureOf } from './furniture';
 import { readAligned } from './readings/aligned';
 import { readLineByLine } from './readings/line-by-line';
 import { readRuled } from './readings/ruled';
+import { readTagged } from './readings/tagged';
 import { regionsOf, type Region } from './regions/regions';
 import { titleOf } from './titles';
 
@@ -14,7 +15,7 @@ import { titleOf } from './titles';
 export const readerVersion = 1;
 
 /** The strategies of reading, by name. */
-export const readings: Partial<Record<ReadingName, ReadRegion>> = { ruled: readRuled, aligned: readAligned, 'line by line': readLineByLine };
+export const readings: Partial<Record<ReadingName, ReadRegion>> = { tagged: readTagged, ruled: readRuled, aligned: readAligned, 'line by line': readLineByLine };
 
 const mostReadings = 5;
 

@@ -15,7 +15,8 @@ export function rolesOf(page: PageContent, cells: readonly GridCell[], rowCount:
   const rows = Array.from({ length: rowCount }, (_, row) => cells.filter((cell) => cell.row === row));
   const numericColumns = columnsOfAmounts(cells, columnCount);
   const isBold = (row: readonly GridCell[]) => row.every((cell) => cell.words.every((w) => page.words[w].weight === 700));
-  const hasAmount = (row: readonly GridCell[]) => row.some((cell) => numericColumns.has(cell.column) && looksNumeric(cell.text));
+  const labels = labelsLikeNumbers(cells, columnCount);
+  const hasAmount = (row: readonly GridCell[]) => row.some((cell) => numericColumns.has(cell.column) && looksNumeric(cell.text) && !labels.has(cell));
   const headingRows = countHeadingRows(rows, numericColumns, hasAmount, isBold, page);
   const roles = rows.map((row, i): RowRole => {
     if (i < headingRows) return 'heading';
@@ -32,6 +33,17 @@ export function rolesOf(page: PageContent, cells: readonly GridCell[], rowCount:
   const lastTotal = roles.lastIndexOf('subtotal');
   if (lastTotal >= 0 && !roles.includes('total') && roles.slice(lastTotal + 1).every((role) => role === 'note')) roles[lastTotal] = 'total';
   return { roles, headingRows };
+}
+
+/** Years and numbers in brackets that head columns of other numbers. */
+const labelLikeNumber = /^(?:(?:19|20)\d\d(?:[/–-]\d\d(?:\d\d)?)?|\(\d{1,2}\))$/;
+
+function labelsLikeNumbers(cells: readonly GridCell[], columnCount: number): Set<GridCell> {
+  const own = Array.from({ length: columnCount }, (_, column) => cells.filter((cell) => cell.column === column));
+  return new Set(own.flatMap((column) => {
+    const labels = column.filter((cell) => labelLikeNumber.test(cell.text));
+    return labels.length <= 0.34 * column.length ? labels : [];
+  }));
 }
 
 function columnsOfAmounts(cells: readonly GridCell[], columnCount: number): Set<number> {

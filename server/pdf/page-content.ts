@@ -2,6 +2,7 @@ import * as pdfjs from 'pdfjs-dist/legacy/build/pdf.mjs';
 import type { PDFPageProxy } from 'pdfjs-dist';
 import type { PageContent } from '../../core/page/page';
 import { Drawing } from './drawing';
+import { taggedTables } from './structure';
 import { Typesetting, type Font } from './typesetting';
 import { wordsOf } from './words';
 
@@ -11,9 +12,10 @@ type Matrix = [number, number, number, number, number, number];
 /**
  * Reads one page: one walk over the parser's operator list yields words, rules, fills and pictures together.
  * Everything is brought into reading coordinates by the viewport, which undoes page rotation and crop offset.
- * @param label the page label declared by the file
+ * @param options.label the page label declared by the file
+ * @param options.marked the file says that it has structure tags
  */
-export async function pageContent(page: PDFPageProxy, label?: string): Promise<PageContent> {
+export async function pageContent(page: PDFPageProxy, { label, marked = false }: { label?: string; marked?: boolean } = {}): Promise<PageContent> {
   const viewport = page.getViewport({ scale: 1 });
   const list = await page.getOperatorList({ annotationMode: pdfjs.AnnotationMode.DISABLE });
   const multiply = (m: Matrix, by: ArrayLike<number>) => Util.transform(m, by as Matrix) as Matrix;
@@ -86,6 +88,7 @@ export async function pageContent(page: PDFPageProxy, label?: string): Promise<P
         text.operator(list.fnArray[i], args, matrix);
     }
   }
+  const tagged = marked ? await taggedTables(page) : [];
   return {
     number: page.pageNumber,
     ...(label ? { label } : {}),
@@ -93,5 +96,6 @@ export async function pageContent(page: PDFPageProxy, label?: string): Promise<P
     height: viewport.height,
     words: wordsOf(text.glyphs),
     ...drawing.marks(),
+    ...(tagged.length > 0 ? { tagged } : {}),
   };
 }

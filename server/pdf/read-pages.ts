@@ -21,13 +21,14 @@ export interface ReadOptions {
 export async function* streamPages(bytes: Uint8Array, name: string, { password, wanted, progress }: ReadOptions = {}): AsyncGenerator<ReadPage, number> {
   const document = await openPdf(bytes, name, password);
   try {
+    const marked = (await document.getMarkInfo().catch(() => null))?.Marked === true;
     const labels = await document.getPageLabels().catch(() => null);
     for (let number = 1; number <= document.numPages; number++) {
       if (wanted && !wanted(number)) continue;
       try {
         const page = await document.getPage(number);
         const label = labels?.[number - 1];
-        const content = await pageContent(page, label && label !== String(number) ? label : undefined);
+        const content = await pageContent(page, { marked, ...(label && label !== String(number) ? { label } : {}) });
         page.cleanup();
         yield { page: content };
       } catch (error) {

@@ -3,6 +3,7 @@ import { linesOf, type Line } from '../../page/lines';
 import type { PageContent, Rule } from '../../page/page';
 import { guttersOf, phrasesOf } from '../columns';
 import { connected, joined } from '../rules';
+import { wordsOfTagged } from '../tagged-words';
 import { blocksOf } from './blocks';
 import { crosses, isLeader, isRunningText, isTypedRule, phraseGap } from './print';
 import { stacksOfRules } from './rule-stacks';
@@ -14,11 +15,11 @@ import { isChart, readsAsTable } from './table-test';
 export interface Region {
   readonly box: Box;
   readonly words: readonly number[];
-  readonly by: 'grid' | 'rules' | 'shading' | 'space';
+  readonly by: 'tags' | 'grid' | 'rules' | 'shading' | 'space';
 }
 
 /**
- * Proposes the regions of a page, marks first: grids of rules, then in each strip of the page stacks of rules across,
+ * Proposes the regions of a page, marks first: the file's tags and grids of rules, then in each strip of the page stacks of rules across,
  * shaded rows, and blocks of lines parted by white space. Words once claimed are not proposed again.
  */
 export function regionsOf(page: PageContent, furniture: ReadonlySet<number>): Region[] {
@@ -28,6 +29,7 @@ export function regionsOf(page: PageContent, furniture: ReadonlySet<number>): Re
     words.forEach((i) => free.delete(i));
     regions.push({ box: around([...words.map((i) => page.words[i].box), box])!, words, by });
   };
+  for (const { words, box } of taggedRegions(page, free)) claim(words, box, 'tags');
   const groups = gridsStacked(connected(joined([...page.rules, ...typedRules(page)])));
   for (const group of groups) {
     const words = [...free].filter((i) => holdsCentre(grow(group.box, 1), page.words[i].box));
@@ -50,6 +52,22 @@ export function regionsOf(page: PageContent, furniture: ReadonlySet<number>): Re
     }
   }
   return regions.sort((a, b) => a.box[1] - b.box[1] || a.box[0] - b.box[0]);
+}
+
+/** A cell of more words than this holds a text, not a value: tags that arrange a page, not a table. */
+const longestCell = 60;
+
+/** Tables by the file's own tags, when they hold what a table holds: several rows and columns of short texts. */
+function taggedRegions(page: PageContent, free: ReadonlySet<number>): { words: number[]; box: Box }[] {
+  return (page.tagged ?? []).flatMap((table) => {
+    const rows = wordsOfTagged(page, table);
+    const words = rows.flat().flatMap((cell) => cell.words).filter((w) => free.has(w));
+    const filled = rows.map((row) => row.filter((cell) => cell.words.length > 0).length);
+    const box = around(words.map((w) => page.words[w].box));
+    const strangers = box ? [...free].filter((w) => holdsCentre(box, page.words[w].box)).length - words.length : 0;
+    if (!box || rows.length < 2 || Math.max(...filled) < 2 || strangers > 0.1 * words.length) return [];
+    return rows.flat().some((cell) => cell.words.length > longestCell) ? [] : [{ words, box: grow(box, 1) }];
+  });
 }
 
 /** Rules typed as rows of dashes. A row of several is one rule from the first dash to the last. */

@@ -106,22 +106,21 @@ function gutterOfProse(page: PageContent, { box, rules }: Strip, lines: readonly
   let best: { x: number; votes: number } | undefined;
   const span = box[2] - box[0];
   for (let x = box[0] + 0.25 * span; x <= box[0] + 0.75 * span; x += 3) {
-    let crossed = rules.filter((rule) => crosses(rule, x)).length;
+    const cut = lines.map((line) => line.words.some((w) => page.words[w].box[0] < x && page.words[w].box[2] > x));
+    const crossed = rules.filter((rule) => crosses(rule, x)).length + cut.filter(Boolean).length;
+    if (crossed >= 0.35 * lines.length) continue;
     const prose = [0, 0];
     let before = [false, false];
-    for (const line of lines) {
-      const halves = halvesOf(page, line, x);
-      const cut = halves[0].words.length + halves[1].words.length < line.words.length;
-      if (cut) crossed++;
-      const runs = halves.map((half) => !cut && isRunningText(page, half.words, half.measure));
+    lines.forEach((line, i) => {
+      const runs = halvesOf(page, line, x).map((half) => !cut[i] && isRunningText(page, half.words, half.measure));
       // Running text runs on: a lone line may be a cell.
       runs.forEach((run, side) => (prose[side] += run && before[side] ? 1 : 0));
       before = runs;
-    }
+    });
     // Text on one side only is a column of a table.
     const votes = Math.max(...prose) - crossed;
     const both = Math.min(...prose) >= 2 && Math.max(...prose) >= 5;
-    if (both && crossed < 0.35 * lines.length && Math.max(...prose) > 1.5 * crossed && (!best || votes > best.votes)) best = { x, votes };
+    if (both && Math.max(...prose) > 1.5 * crossed && (!best || votes > best.votes)) best = { x, votes };
   }
   return best?.x;
 }

@@ -1,0 +1,122 @@
+import { around, holdsCentre, middleX, overlap, overlapX, width, type Box } from '../../page/box';
+import type { PageContent } from '../../page/page';
+import type { ReadRegion } from '../found-table';
+import { closeGrid, type Slot } from '../grid';
+import { wordsOfTagged, type CellWords } from '../tagged-words';
+
+/**
+ * Reads a region by the file's structure tags. The tags say which words make a cell and which cells a row; where a row
+ * has fewer cells than the widest, its cells are put over the columns by their place. Tags that do not agree with what
+ * is printed (cells one over the other, rows out of order) are no reading.
+ */
+export const readTagged: ReadRegion = (page, words, region) => {
+  const wanted = new Set(words);
+  const rows = (page.tagged ?? [])
+    .map((table) => wordsOfTagged(page, table))
+    .find((table) => {
+      const own = table.flat().flatMap((cell) => cell.words);
+      return own.length > 0 && own.filter((w) => wanted.has(w)).length >= 0.8 * Math.max(own.length, words.length);
+    });
+  if (!rows || rows.length < 2) return undefined;
+  const count = Math.max(...rows.map((row) => row.length));
+  const columns = columnsOf(page, rows, count);
+  if (!columns || count < 2) return undefined;
+  const boxes = rows.map((row) => row.map((cell) => boxOf(page, cell)));
+  const agreeing = agreement(page, rows, boxes);
+  if (agreeing < 0.9) return undefined;
+  const slots: Slot[] = [];
+  let placedByPlace = 0;
+  for (const [r, row] of rows.entries()) {
+    if (row.length < count) placedByPlace++;
+    const placed = row.length === count ? row.map((_, c) => ({ column: c, columnSpan: 1 })) : placeRow(boxes[r], columns);
+    if (!placed) return undefined;
+    row.forEach((cell, c) => {
+      if (cell.words.length > 0) slots.push({ row: r, rowSpan: 1, ...placed[c], words: [...cell.words] });
+    });
+  }
+  const rowBoxes = boxes.map((row) => around(row.filter((box): box is Box => box !== undefined))!);
+  return closeGrid(
+    page,
+    'tagged',
+    { slots, rows: rowBoxes, columns: cuts(columns, region) },
+    0.97 * agreeing - 0.1 * (placedByPlace / rows.length),
+    `The file's tags tell ${rows.length} rows of up to ${count} cells; ${Math.round(agreeing * 100)} % of the cells stand apart on paper.`,
+  );
+};
+
+const boxOf = (page: PageContent, cell: CellWords): Box | undefined => around(cell.words.map((w) => page.words[w].box));
+
+/** From where to where each column is printed, by the rows that have a cell for every column. */
+function columnsOf(page: PageContent, rows: readonly CellWords[][], count: number): [number, number][] | undefined {
+  const full = rows.filter((row) => row.length === count);
+  const extents = Array.from({ length: count }, (_, c) => around(full.map((row) => boxOf(page, row[c])).filter((box) => box !== undefined)));
+  const known = extents.flatMap((box) => (box ? [box] : []));
+  if (known.length < 2 || known.slice(1).some((box, i) => box[0] < known[i][0])) return undefined;
+  // A column without any text stands in the gap between its neighbours.
+  return extents.map((box, c): [number, number] => {
+    if (box) return [box[0], box[2]];
+    const left = extents.slice(0, c).findLast((b) => b)?.[2] ?? known[0][0];
+    const right = extents.slice(c + 1).find((b) => b)?.[0] ?? known.at(-1)![2];
+    return [(left + right) / 2, (left + right) / 2];
+  });
+}
+
+/** The share of cells that no other cell's words stand in, in rows that follow each other down the page. */
+function agreement(page: PageContent, rows: readonly CellWords[][], boxes: readonly (Box | undefined)[][]): number {
+  let cells = 0;
+  let apart = 0;
+  rows.forEach((row, r) =>
+    row.forEach((cell, c) => {
+      const box = boxes[r][c];
+      if (!box) return;
+      cells++;
+      const others = rows.slice(Math.max(0, r - 1), r + 2).flat().filter((other) => other !== cell).flatMap((other) => other.words);
+      const above = boxes[r - 1]?.find((other) => other && overlapX(other, box) > 0);
+      if (!others.some((w) => holdsCentre(box, page.words[w].box)) && !(above && above[1] > box[1] + 1)) apart++;
+    }),
+  );
+  return cells === 0 ? 0 : apart / cells;
+}
+
+/** Edges and middles within this many points are one. */
+const near = 2.5;
+
+/** Puts the cells of a row over the columns: each over those it covers, or those in whose middle it is set. */
+function placeRow(boxes: readonly (Box | undefined)[], columns: readonly [number, number][]): { column: number; columnSpan: number }[] | undefined {
+  const taken = new Set<number>();
+  const placed: { column: number; columnSpan: number }[] = [];
+  for (const [i, box] of boxes.entries()) {
+    if (!box) {
+      placed.push({ column: 0, columnSpan: 1 });
+      continue;
+    }
+    const next = boxes.slice(i + 1).find((other) => other)?.[0] ?? Infinity;
+    const range = rangeOf(box, columns, next);
+    for (let c = range.column; c < range.column + range.columnSpan; c++) {
+      if (taken.has(c)) return undefined;
+      taken.add(c);
+    }
+    placed.push(range);
+  }
+  return placed;
+}
+
+function rangeOf(box: Box, columns: readonly [number, number][], next: number): { column: number; columnSpan: number } {
+  const covered = columns.flatMap(([from, to], c) => (overlap(from, to, box[0], box[2]) > Math.min(1, 0.2 * (to - from)) ? [c] : []));
+  if (covered.length > 1) return { column: covered[0], columnSpan: covered.at(-1)! - covered[0] + 1 };
+  const only = covered[0] ?? columns.reduce((best, column, c) => (distance(column, box) < distance(columns[best], box) ? c : best), 0);
+  const [from, to] = columns[only];
+  const atEdge = Math.abs(box[0] - from) < near || Math.abs(box[2] - to) < near || Math.abs(middleX(box) - (from + to) / 2) < near;
+  if (covered.length === 1 && (atEdge || width(box) > 0.8 * (to - from))) return { column: only, columnSpan: 1 };
+  for (let span = 2; span <= columns.length; span++)
+    for (let c = Math.max(0, only - span + 1); c <= only && c + span <= columns.length; c++)
+      if (columns[c + span - 1][1] < next && Math.abs((columns[c][0] + columns[c + span - 1][1]) / 2 - middleX(box)) < near) return { column: c, columnSpan: span };
+  return { column: only, columnSpan: 1 };
+}
+
+const distance = ([from, to]: readonly [number, number], box: Box) => Math.abs((from + to) / 2 - middleX(box));
+
+function cuts(columns: readonly [number, number][], region: Box): [number, number][] {
+  const edges = [region[0], ...columns.slice(1).map(([from], i) => (columns[i][1] + from) / 2), region[2]];
+  return columns.map((_, c): [number, number] => [edges[c], edges[c + 1]]);
+}
