@@ -102,8 +102,8 @@ const heading = (text: string): Block => ({ kind: 'heading', text });
 const formula: Block = { kind: 'formula', latex: '\\frac{\\partial h}{\\partial t} + \\sum_{i=1}^{n} \\frac{Q_i}{A} = \\left( \\begin{array}{c} a \\\\ b \\end{array} \\right) \\qquad (3)', plain: 'h = sum Q / A      (3)' };
 
 /** The papers that every writer sets, each seeded by its own name. */
-export function papers(): Paper[] {
-  const paper = (name: string, blocks: (r: Random) => Block[], twoColumns = false): Paper => ({ name, twoColumns, blocks: blocks(random([...name].reduce((sum, c) => Math.imul(sum, 31) + c.charCodeAt(0), 7))) });
+export function papers(seed = 7): Paper[] {
+  const paper = (name: string, blocks: (r: Random) => Block[], twoColumns = false): Paper => ({ name, twoColumns, blocks: blocks(random([...name].reduce((sum, c) => Math.imul(sum, 31) + c.charCodeAt(0), seed))) });
   return [
     paper('report', (r) => [heading('Quarterly notes'), prose(r, 4), statistics(r, 'booktabs'), prose(r, 3), plannedAndActual(r, 'booktabs'), prose(r, 2)]),
     paper('ledger', (r) => [heading('Statement of account'), statement(r, 'lines'), prose(r, 1)]),

@@ -1,5 +1,5 @@
 // Sets the papers of tables.ts by writers that Debian has, and writes what their tables are beside them. Run by hand
-// when papers or writers change: npm run bench:write-pages
+// when papers or writers change: tsx bench/pages/write.ts [NAMES] [SEED] [FOLDER]
 import { copyFileSync, mkdirSync, mkdtempSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -7,8 +7,6 @@ import { fileURLToPath } from 'node:url';
 import { placed, type Paper, type Table } from './paper';
 import { papers } from './tables';
 import { chromium, fop, groff, latex, linePrinter, pageCount, readText, weasyprint, type Writer } from './writers';
-
-const here = fileURLToPath(new URL('.', import.meta.url));
 
 const writers: Record<string, { writer: Writer; leaves?: RegExp }> = {
   latex: { writer: latex },
@@ -69,10 +67,12 @@ function truthOf(paper: Paper, writer: string, folder: string, base: string) {
   return { producer: writer, layout: paper.name, tags: [], password: null, error: false, scanned: false, pages, tables };
 }
 
-const wanted = process.argv[2] ? new RegExp(process.argv[2]) : /./;
+const [only, seed, into] = process.argv.slice(2);
+const here = into ?? fileURLToPath(new URL('.', import.meta.url));
+const wanted = only ? new RegExp(only) : /./;
 const folder = mkdtempSync(join(tmpdir(), 'pages-'));
 mkdirSync(here, { recursive: true });
-for (const paper of papers())
+for (const paper of papers(seed ? Number(seed) : undefined))
   for (const [name, { writer, leaves }] of Object.entries(writers)) {
     const base = `${paper.name}-${name}`;
     if (leaves?.test(paper.name) || !wanted.test(base)) continue;

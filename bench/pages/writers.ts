@@ -22,7 +22,7 @@ const tex = (text: string) =>
 function texTable(table: Table, inColumns: boolean): string {
   const rules = table.style === 'grid';
   const boxed = table.style === 'boxed';
-  const letters = [...table.align].map((a) => (a === 'p' ? `p{${inColumns ? '3.2cm' : '6.5cm'}}` : a));
+  const letters = [...table.align].map((a) => (a === 'p' ? `>{\\raggedright\\arraybackslash}p{${inColumns ? '3.2cm' : '6.5cm'}}` : a));
   const spec = rules ? `|${letters.join('|')}|` : boxed ? `|${letters.join('|')}|` : letters.join('');
   const cells = placed(table);
   const width = table.align.length;
@@ -115,7 +115,7 @@ export const latex: Writer = {
   name: 'latex',
   write(paper, folder, base) {
     const source = `\\documentclass[10pt,a4paper${paper.twoColumns ? ',twocolumn' : ''}]{article}
-\\usepackage[T1]{fontenc}\\usepackage[utf8]{inputenc}\\usepackage{lmodern}\\usepackage{booktabs,multirow,longtable,float}\\usepackage[table]{xcolor}\\usepackage[margin=2.2cm]{geometry}
+\\usepackage[T1]{fontenc}\\usepackage[utf8]{inputenc}\\usepackage{lmodern}\\usepackage{array,booktabs,multirow,longtable,float}\\usepackage[table]{xcolor}\\usepackage[margin=2.2cm]{geometry}
 \\hyphenpenalty=10000 \\emergencystretch=3em
 \\begin{document}\n${paper.blocks.map((b) => texBlock(b, paper.twoColumns === true)).join('\n\n')}\n\\end{document}\n`;
     writeFileSync(join(folder, `${base}.tex`), source);
@@ -154,7 +154,7 @@ function troffTable(table: Table): string {
       }
       const source = table.rows[r][cells.filter((c) => c.row === r).indexOf(at)];
       const text = `${source.indent ? '\\ \\ \\ ' : ''}${troff(at.text)}`;
-      parts.push(table.align[col] === 'p' && at.text.length > 30 ? `T{\n.nh\n${text}\nT}` : text);
+      parts.push(table.align[col] === 'p' && at.text.length > 30 ? `T{\n.nh\n.na\n${text}\nT}` : text);
       col += at.colSpan;
     }
     return parts.join('\t');

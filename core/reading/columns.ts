@@ -1,4 +1,4 @@
-import { around, overlap, type Box } from '../page/box';
+import { around, extend, overlap, type Box } from '../page/box';
 import type { Line } from '../page/lines';
 import type { PageContent } from '../page/page';
 
@@ -89,8 +89,12 @@ export function guttersOf(page: PageContent, lines: readonly Line[]): Gutter[] {
       clear = undefined;
       clearFrom = cover === 0 ? x : undefined;
     } else if (before <= may && cover > may && start !== undefined) {
-      // Where part of the white space is clear for all lines, the cut goes there.
-      if (clear && clear.to - clear.from >= free && x < last) gutters.push(clear);
+      const islands = headingsOfBlankColumns(speaking, { from: start, to: x }, fontSize);
+      if (islands.length > 0) {
+        const edges = [start, ...islands.flatMap((box) => [box[0], box[2]]), x];
+        for (let i = 0; i < edges.length; i += 2) gutters.push({ from: edges[i], to: edges[i + 1] });
+        // Where part of the white space is clear for all lines, the cut goes there.
+      } else if (clear && clear.to - clear.from >= free && x < last) gutters.push(clear);
       else if (x - start >= crossed && x < last) gutters.push({ from: start, to: x });
       start = undefined;
     }
@@ -115,6 +119,26 @@ function isWordSpace(page: PageContent, lines: readonly Line[], gutter: Gutter, 
     if (inTexts.some(([from, to]) => to - from > 0.85 * (gaps[at][1] - gaps[at][0]))) doubtful++;
   }
   return doubtful > 0.5 * parted;
+}
+
+/**
+ * Texts that stand alone in a stretch of white space, with texts over the columns on both sides in the same line: the
+ * headings of columns that hold nothing else. A heading over both neighbours has no such neighbours of its own.
+ */
+function headingsOfBlankColumns(speaking: readonly Phrase[][], { from, to }: Gutter, fontSize: number): Box[] {
+  const room = 0.6 * fontSize;
+  const inside = (box: Box) => box[0] >= from + room && box[2] <= to - room;
+  for (const phrases of speaking) {
+    const alone = phrases.filter(({ box }) => inside(box)).reduce<Box[]>((joined, { box }) => {
+      const last = joined.at(-1);
+      return last && box[0] - last[2] < room ? [...joined.slice(0, -1), extend(last, box)] : [...joined, box];
+    }, []);
+    const left = phrases.findLast(({ box }) => box[2] <= from + 1);
+    const right = phrases.find(({ box }) => box[0] >= to - 1);
+    const near = (gap: number) => gap <= 1 + room;
+    if (alone.length > 0 && left && right && (near(from - left.box[2]) || near(right.box[0] - to))) return alone;
+  }
+  return [];
 }
 
 /** A gutter divides only where some lines have words on both sides of it. */

@@ -130,9 +130,13 @@ function withAdjoining(page: PageContent, inside: readonly Line[], all: readonly
     return gap < 2 * lower.fontSize && (gap <= Math.max(0.9 * lower.fontSize, ...gaps.map((g) => 1.2 * g)) || ruled(upper.box[3], lower.box[1]));
   };
   const before = all.filter((line) => line.box[3] <= inside[0].box[1] + 0.3 * height(line.box) && !inside.includes(line)).reverse();
-  for (const line of before) {
-    if (!follows(line, lines[0]) || !fits(line)) break;
-    lines.unshift(line);
+  // The last line of a wrapped heading may have a text over one column only.
+  const wraps = (line: Line) => phrasesOf(page, line, phraseGap).length === 1 && gutters.length > 0 && gutters.every((gutter) => !crosses(page, line, gutter)) && width(line.box) < 0.4 * measure;
+  for (let i = 0; i < before.length; i++) {
+    if (!follows(before[i], lines[0])) break;
+    if (fits(before[i])) lines.unshift(before[i]);
+    else if (wraps(before[i]) && before[i + 1] && follows(before[i + 1], before[i]) && fits(before[i + 1])) lines.unshift(before[++i], before[i - 1]);
+    else break;
   }
   const after = all.filter((line) => line.box[1] >= inside.at(-1)!.box[3] - 0.3 * height(line.box));
   for (const line of after) {
