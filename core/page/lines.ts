@@ -64,6 +64,33 @@ export function textWithStarts(page: readonly Word[], words: readonly number[]):
 
 export const textOf = (page: readonly Word[], words: readonly number[]): string => textWithStarts(page, words).text;
 
-/** Words of a cell in reading order: line by line, left to right. */
-export const inReadingOrder = (page: readonly Word[], words: readonly number[]): number[] =>
-  words.length < 2 ? [...words] : linesOf(page, words).flatMap((line) => line.words);
+const rightToLeft = /[\u0590-\u08ff]/;
+
+/** The words of a line as they are read: a line of a right-to-left script from its right end, the numbers and foreign words in it as they stand. */
+function asRead(page: readonly Word[], { words }: Line): readonly number[] {
+  const backwards = words.filter((w) => rightToLeft.test(page[w].text)).length;
+  if (backwards < 0.5 * words.length || backwards === 0) return words;
+  const read: number[] = [];
+  let foreign: number[] = [];
+  for (const word of [...words].reverse()) {
+    if (rightToLeft.test(page[word].text)) {
+      read.push(...foreign.reverse(), word);
+      foreign = [];
+    } else foreign.push(word);
+  }
+  return [...read, ...foreign.reverse()];
+}
+
+/** Turned words of one cell: read upwards (angle 270), the lines follow each other to the right; downwards, to the left. */
+function turnedInOrder(page: readonly Word[], words: readonly number[], angle: number): number[] {
+  const sign = angle > 180 ? 1 : -1;
+  return [...words].sort((a, b) => sign * (page[a].box[0] - page[b].box[0]) || sign * (page[b].box[3] - page[a].box[3]));
+}
+
+/** Words of a cell in reading order: line by line, left to right, or as their script and angle have it. */
+export function inReadingOrder(page: readonly Word[], words: readonly number[]): number[] {
+  if (words.length < 2) return [...words];
+  const { angle } = page[words[0]];
+  if ((angle === 90 || angle === 270) && words.every((w) => page[w].angle === angle)) return turnedInOrder(page, words, angle);
+  return linesOf(page, words).flatMap((line) => asRead(page, line));
+}

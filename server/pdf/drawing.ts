@@ -59,18 +59,20 @@ export class Drawing {
   lineWidth = 1;
   strokeColour = '#000000';
   fillColour = '#000000';
+  /** What is drawn shows only in here; the whole page to begin with. */
+  clip: Box;
+  private clipNext = false;
   private readonly rules: Rule[] = [];
   private readonly fills: Fill[] = [];
   private readonly pictures: Picture[] = [];
 
-  constructor(
-    private readonly pageWidth: number,
-    private readonly pageHeight: number,
-  ) {}
+  constructor(pageWidth: number, pageHeight: number) {
+    this.clip = [0, 0, pageWidth, pageHeight];
+  }
 
   state() {
-    const { lineWidth, strokeColour, fillColour } = this;
-    return { lineWidth, strokeColour, fillColour };
+    const { lineWidth, strokeColour, fillColour, clip } = this;
+    return { lineWidth, strokeColour, fillColour, clip };
   }
 
   restore(state: ReturnType<Drawing['state']>) {
@@ -79,12 +81,33 @@ export class Drawing {
 
   picture(m: Matrix) {
     const corners: Point[] = [[0, 0], [1, 0], [0, 1], [1, 1]];
-    this.pictures.push({ box: boxOf(corners.map(([x, y]): Point => [m[0] * x + m[2] * y + m[4], m[1] * x + m[3] * y + m[5]])) });
+    const box = this.clipped(boxOf(corners.map(([x, y]): Point => [m[0] * x + m[2] * y + m[4], m[1] * x + m[3] * y + m[5]])));
+    if (box) this.pictures.push({ box });
+  }
+
+  /** The next path clips what is drawn after it. */
+  clipByNextPath() {
+    this.clipNext = true;
   }
 
   path(paint: number, stream: ArrayLike<number> | null | undefined, m: Matrix) {
-    if (!stream || paint === OPS.endPath) return;
-    for (const outline of outlinesOf(stream, m)) {
+    if (!stream) return;
+    const outlines = outlinesOf(stream, m);
+    if (paint !== OPS.endPath) this.painted(paint, outlines, m);
+    if (!this.clipNext) return;
+    this.clipNext = false;
+    const box = boxOf(outlines.flatMap(({ points }) => points));
+    if (box) this.clip = this.clipped(box) ?? [0, 0, 0, 0];
+  }
+
+  /** The part of a box that shows; undefined where none does. */
+  private clipped(box: Box): Box | undefined {
+    const [x0, y0, x1, y1] = [Math.max(box[0], this.clip[0]), Math.max(box[1], this.clip[1]), Math.min(box[2], this.clip[2]), Math.min(box[3], this.clip[3])];
+    return x0 <= x1 && y0 <= y1 ? [x0, y0, x1, y1] : undefined;
+  }
+
+  private painted(paint: number, outlines: readonly Outline[], m: Matrix) {
+    for (const outline of outlines) {
       if (outline.curved) continue;
       const box = boxOf(outline.points);
       if (fills.has(paint)) this.filled(outline, box);
@@ -92,9 +115,11 @@ export class Drawing {
     }
   }
 
-  private filled(outline: Outline, box: Box) {
-    if (!isRectangle(outline, box)) return;
+  private filled(outline: Outline, whole: Box) {
+    if (!isRectangle(outline, whole)) return;
     if (/^#f{6}$/i.test(this.fillColour)) return;
+    const box = this.clipped(whole);
+    if (!box) return;
     if (height(box) <= thinnest && width(box) > thinnest) this.across(box[0], box[2], (box[1] + box[3]) / 2, height(box));
     else if (width(box) <= thinnest && height(box) > thinnest) this.down(box[1], box[3], (box[0] + box[2]) / 2, width(box));
     else if (width(box) > thinnest) this.fills.push({ box, colour: this.fillColour });
@@ -113,11 +138,13 @@ export class Drawing {
   }
 
   private across(from: number, to: number, at: number, thickness: number) {
-    if (to - from > straight && at >= -1 && at <= this.pageHeight + 1) this.rules.push({ direction: 'across', at, from, to, thickness });
+    const box = this.clipped([from, at, to, at]);
+    if (box && width(box) > straight) this.rules.push({ direction: 'across', at, from: box[0], to: box[2], thickness });
   }
 
   private down(from: number, to: number, at: number, thickness: number) {
-    if (to - from > straight && at >= -1 && at <= this.pageWidth + 1) this.rules.push({ direction: 'down', at, from, to, thickness });
+    const box = this.clipped([at, from, at, to]);
+    if (box && height(box) > straight) this.rules.push({ direction: 'down', at, from: box[1], to: box[3], thickness });
   }
 
   marks() {

@@ -64,6 +64,10 @@ export async function pageContent(page: PDFPageProxy, { label, marked = false }:
       case OPS.setFillRGBColor:
         drawing.fillColour = args[0];
         break;
+      case OPS.clip:
+      case OPS.eoClip:
+        drawing.clipByNextPath();
+        break;
       case OPS.constructPath:
         drawing.path(args[0], args[1]?.[0], matrix);
         break;
@@ -85,7 +89,7 @@ export async function pageContent(page: PDFPageProxy, { label, marked = false }:
         text.tag = tags.findLast((tag) => tag !== undefined);
         break;
       default:
-        text.operator(list.fnArray[i], args, matrix);
+        text.operator(list.fnArray[i], args, matrix, drawing.clip);
     }
   }
   const tagged = marked ? await taggedTables(page) : [];

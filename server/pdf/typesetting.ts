@@ -1,4 +1,5 @@
 import * as pdfjs from 'pdfjs-dist/legacy/build/pdf.mjs';
+import type { Box } from '../../core/page/box';
 
 const { OPS, Util } = pdfjs;
 type Matrix = [number, number, number, number, number, number];
@@ -58,6 +59,7 @@ export class Typesetting {
   private y = 0;
   private lineX = 0;
   private lineY = 0;
+  private clip: Box = [0, 0, 0, 0];
 
   constructor(private readonly fontOf: (name: string) => Font | undefined) {}
 
@@ -70,7 +72,9 @@ export class Typesetting {
     Object.assign(this, state);
   }
 
-  operator(op: number, args: any, matrix: Matrix): void {
+  /** @param clip glyphs outside of it are not seen, so they are not placed */
+  operator(op: number, args: any, matrix: Matrix, clip: Box): void {
+    this.clip = clip;
     switch (op) {
       case OPS.beginText:
         this.setMatrix([1, 0, 0, 1, 0, 0]);
@@ -158,10 +162,16 @@ export class Typesetting {
       const px = this.x;
       const py = this.y + this.rise;
       const advance = glyph.width * unit * this.scale;
+      const x = full[0] * px + full[2] * py + full[4];
+      const y = full[1] * px + full[3] * py + full[5];
+      const spacing = (this.charSpacing + (glyph.isSpace ? this.wordSpacing : 0)) * this.scale;
+      if (font?.vertical) this.y -= Math.abs(this.size) + spacing;
+      else this.x += advance + spacing;
+      if (!this.shows(x + (full[0] * advance) / 2, y + (full[1] * advance) / 2, fontSize)) continue;
       this.glyphs.push({
         text: glyph.unicode,
-        x: full[0] * px + full[2] * py + full[4],
-        y: full[1] * px + full[3] * py + full[5],
+        x,
+        y,
         advance: Math.abs(advance) * along,
         angle,
         fontSize,
@@ -173,9 +183,12 @@ export class Typesetting {
         space: /^\s*$/.test(glyph.unicode),
         tag: this.tag,
       });
-      const spacing = (this.charSpacing + (glyph.isSpace ? this.wordSpacing : 0)) * this.scale;
-      if (font?.vertical) this.y -= Math.abs(this.size) + spacing;
-      else this.x += advance + spacing;
     }
+  }
+
+  /** Does the middle of a glyph's foot lie where it is seen, or so near that its upper part is? */
+  private shows(x: number, y: number, fontSize: number): boolean {
+    const [x0, y0, x1, y1] = this.clip;
+    return x > x0 - 0.2 * fontSize && x < x1 + 0.2 * fontSize && y > y0 - 0.2 * fontSize && y < y1 + 0.8 * fontSize;
   }
 }

@@ -1,5 +1,6 @@
 import { extend, height, overlapX, overlapY, width, type Box } from '../../core/page/box';
 import type { Word } from '../../core/page/page';
+import { asIdeograph } from './ideographs';
 import type { PlacedGlyph } from './typesetting';
 
 /** A gap wider than this part of the font size ends a word. */
@@ -24,6 +25,8 @@ interface Run extends Omit<Word, 'box'> {
   end: number;
   readonly across: number;
   text: string;
+  /** The text glyph by glyph, left to right. */
+  readonly glyphs: string[];
 }
 
 const radians = (degrees: number) => (degrees * Math.PI) / 180;
@@ -48,6 +51,7 @@ function startRun(g: PlacedGlyph): Run {
   const start = g.x * cos + g.y * sin;
   return {
     text: g.text,
+    glyphs: [g.text],
     box: boxOf(g),
     baseline: g.y,
     fontSize: g.fontSize,
@@ -93,6 +97,7 @@ function runsOf(glyphs: readonly PlacedGlyph[]): Run[] {
     const grouped = mark !== '' && open && /^\d/.test(run.text) && run.start - open.end < 0.5 * open.fontSize;
     if (open && sameLine(open, run) && sameSize(open, run) && (grouped || leads || closeTogether(open, run))) {
       open.text += (grouped ? mark : '') + run.text;
+      open.glyphs.push(...(grouped ? [mark] : []), run.text);
       open.end = Math.max(open.end, run.end);
       open.box = extend(open.box, run.box);
     } else {
@@ -157,12 +162,23 @@ function baseOf(mark: Run, runs: readonly Run[]): Run | undefined {
   );
 }
 
-const tidy = (text: string) => [...text.normalize('NFC')].map((c) => ligatures[c] ?? c).join('').replace(/[\u0000-\u001f\u200b\ufeff\u00ad]/g, '');
+/** Letters of scripts written from right to left, Arabic presentation forms among them. */
+const rightToLeft = /[\u0590-\u08ff\ufb1d-\ufdff\ufe70-\ufefc]/;
+
+/** The letters of a run in the order of reading: glyphs stand left to right, a right-to-left script reads the other way, its numbers not. */
+function inOrderOfReading(glyphs: readonly string[]): string {
+  if (!glyphs.some((glyph) => rightToLeft.test(glyph))) return glyphs.join('');
+  const mirrored: Record<string, string> = { '(': ')', ')': '(', '[': ']', ']': '[' };
+  const reversed = [...glyphs].reverse().map((glyph) => mirrored[glyph] ?? glyph.replace(/[\ufb50-\ufdff\ufe70-\ufefc]/g, (form) => form.normalize('NFKC'))).join('');
+  return reversed.replace(/[\d\u0660-\u0669\u06f0-\u06f9](?:[\d\u0660-\u0669\u06f0-\u06f9.,:/\u066b\u066c]*[\d\u0660-\u0669\u06f0-\u06f9])?/g, (number) => [...number].reverse().join(''));
+}
+
+const tidy = (text: string) => [...text.normalize('NFC')].map((c) => ligatures[c] ?? asIdeograph(c)).join('').replace(/[\u0000-\u001f\u200b\ufeff\u00ad]/g, '');
 
 /** Words of a page in reading order of their lines, from its glyphs in any order. */
 export function wordsOf(glyphs: readonly PlacedGlyph[]): Word[] {
-  return raise(runsOf(glyphs))
-    .map(({ start: _s, end: _e, across: _a, ...word }) => ({ ...word, text: tidy(word.text), box: word.box.map((v) => Math.round(v * 100) / 100) as unknown as Box }))
+  return raise(runsOf(glyphs).map((run) => ({ ...run, text: inOrderOfReading(run.glyphs) })))
+    .map(({ start: _s, end: _e, across: _a, glyphs: _g, ...word }) => ({ ...word, text: tidy(word.text), box: word.box.map((v) => Math.round(v * 100) / 100) as unknown as Box }))
     .filter((word) => word.text !== '')
     .sort((a, b) => a.baseline - b.baseline || a.box[0] - b.box[0]);
 }

@@ -27,7 +27,10 @@ export function regionsOf(page: PageContent, furniture: ReadonlySet<number>): Re
   const regions: Region[] = [];
   const claim = (words: readonly number[], box: Box, by: Region['by']) => {
     words.forEach((i) => free.delete(i));
-    regions.push({ box: around([...words.map((i) => page.words[i].box), box])!, words, by });
+    const whole = around([...words.map((i) => page.words[i].box), box])!;
+    // Headings may be turned on their side to save room.
+    const turned = page.words.flatMap((word, i) => ((word.angle === 90 || word.angle === 270) && holdsCentre(whole, word.box) ? [i] : []));
+    regions.push({ box: whole, words: [...words, ...turned], by });
   };
   for (const { words, box } of taggedRegions(page, free)) claim(words, box, 'tags');
   const groups = gridsStacked(connected(joined([...page.rules, ...typedRules(page)])));
