@@ -94,7 +94,7 @@ export function guttersOf(page: PageContent, lines: readonly Line[]): Gutter[] {
         const edges = [start, ...islands.flatMap((box) => [box[0], box[2]]), x];
         for (let i = 0; i < edges.length; i += 2) gutters.push({ from: edges[i], to: edges[i + 1] });
         // Where part of the white space is clear for all lines, the cut goes there.
-      } else if (clear && clear.to - clear.from >= free && x < last) gutters.push(clear);
+      } else if (clear && x < last && (clear.to - clear.from >= free || (clear.to - clear.from >= 1.3 * space && standsOnEdges(speaking, clear)))) gutters.push(clear);
       else if (x - start >= crossed && x < last) gutters.push({ from: start, to: x });
       start = undefined;
     }
@@ -119,6 +119,18 @@ function isWordSpace(page: PageContent, lines: readonly Line[], gutter: Gutter, 
     if (inTexts.some(([from, to]) => to - from > 0.85 * (gaps[at][1] - gaps[at][0]))) doubtful++;
   }
   return doubtful > 0.5 * parted;
+}
+
+/** So many lines do not begin or end at one place by chance. */
+const leastAligned = 3;
+
+/** Do the texts to the right of a stretch all begin at one place, or those to its left all end at one, while the others do not? */
+function standsOnEdges(speaking: readonly Phrase[][], { from, to }: Gutter): boolean {
+  const lefts = speaking.flatMap((phrases) => phrases.findLast(({ box }) => box[2] <= from + 1)?.box[2] ?? []);
+  const rights = speaking.flatMap((phrases) => phrases.find(({ box }) => box[0] >= to - 1)?.box[0] ?? []);
+  const spread = (values: readonly number[]) => Math.max(...values) - Math.min(...values);
+  if (lefts.length < leastAligned || rights.length < leastAligned) return false;
+  return (spread(rights) <= 0.7 && spread(lefts) > 4) || (spread(lefts) <= 0.7 && spread(rights) > 4);
 }
 
 /**

@@ -1,7 +1,7 @@
 import type { Line } from '../../page/lines';
 import type { PageContent } from '../../page/page';
 import { guttersOf, phrasesOf } from '../columns';
-import { phraseGap } from './print';
+import { crosses, isParted, phraseGap } from './print';
 
 /** Left edges within this many points are one edge. */
 const edge = 2;
@@ -17,18 +17,27 @@ export function blocksOf(page: PageContent, lines: readonly Line[]): Line[][] {
     !tabular[i] && open.some((row) => tabular[row] && phrases[row].slice(1).some(({ box }) => Math.abs(box[0] - lines[i].box[0]) < edge));
   const blocks: Line[][] = [];
   let open: number[] = [];
+  const accepted = new Set<number>();
+  /** Rows whose texts nearly touch are told by the gutters of the others. */
+  const parted = (i: number, among: readonly number[]) => {
+    if (tabular[i]) return true;
+    const without = among.filter((at) => at !== i).map((at) => lines[at]);
+    const gutters = guttersOf(page, [...without, lines[i]]);
+    return gutters.length >= guttersOf(page, without).length && isParted(page, lines[i], gutters) && gutters.every((gutter) => !crosses(page, lines[i], gutter));
+  };
   const close = () => {
-    while (open.length > 0 && !tabular[open.at(-1)!]) open.pop();
-    if (open.filter((i) => tabular[i]).length >= 2) blocks.push(open.map((i) => lines[i]));
+    while (open.length > 0 && !parted(open.at(-1)!, open)) open.pop();
+    if (open.filter((i) => parted(i, open)).length >= 2) blocks.push(open.map((i) => lines[i]));
     open = [];
   };
   lines.forEach((line, i) => {
     if (open.length > 0) {
       const above = lines[open.at(-1)!];
       const gap = line.box[1] - above.box[3];
-      const last = open.findLastIndex((at, n) => tabular[at] || goesOn(at, open.slice(Math.max(0, n - looked), n)));
+      const last = open.findLastIndex((at, n) => tabular[at] || accepted.has(at) || goesOn(at, open.slice(Math.max(0, n - looked), n)));
       const plain = open.length - 1 - last;
-      const joins = tabular[i] || goesOn(i, open.slice(-looked));
+      const joins = parted(i, open) || goesOn(i, open.slice(-looked));
+      if (joins) accepted.add(i);
       if (gap > 1.6 * line.fontSize || plain >= 2 || (plain >= 1 && !joins)) close();
     }
     if (open.length > 0 || tabular[i]) open.push(i);

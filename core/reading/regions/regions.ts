@@ -8,6 +8,7 @@ import { blocksOf } from './blocks';
 import { crosses, isLeader, isRunningText, isTypedRule, phraseGap } from './print';
 import { stacksOfRules } from './rule-stacks';
 import { stacksOfShading } from './shaded-stacks';
+import { partBeside } from './side-by-side';
 import { stripsOf, type Strip } from './strips';
 import { isChart, readsAsTable } from './table-test';
 
@@ -49,10 +50,20 @@ export function regionsOf(page: PageContent, furniture: ReadonlySet<number>): Re
     };
     for (const box of stacksOfRules(page, strip.rules, strip.words.filter((i) => free.has(i)))) claimLines(box, 'rules');
     for (const box of stacksOfShading(page.fills.filter((fill) => overlaps(fill.box, strip.box)))) if (overlapX(box, strip.box) > 0.8 * width(box)) claimLines(box, 'shading');
-    for (const lines of blocksOf(page, linesOf(page.words, strip.words.filter((i) => free.has(i))))) {
-      const box = around(lines.map((line) => line.box))!;
-      if (readsAsTable(page, lines, 'space') && !isChart(page, box)) claim(lines.flatMap((line) => line.words), grow(box, 1), 'space');
-    }
+    const claimBlocks = (among: readonly Line[]) => {
+      for (const lines of blocksOf(page, among)) {
+        const middle = partBeside(page, lines);
+        if (middle !== undefined) {
+          const words = lines.flatMap((line) => line.words);
+          claimBlocks(linesOf(page.words, words.filter((w) => page.words[w].box[2] <= middle)));
+          claimBlocks(linesOf(page.words, words.filter((w) => page.words[w].box[0] >= middle)));
+          continue;
+        }
+        const box = around(lines.map((line) => line.box))!;
+        if (readsAsTable(page, lines, 'space') && !isChart(page, box)) claim(lines.flatMap((line) => line.words), grow(box, 1), 'space');
+      }
+    };
+    claimBlocks(linesOf(page.words, strip.words.filter((i) => free.has(i))));
   }
   return regions.sort((a, b) => a.box[1] - b.box[1] || a.box[0] - b.box[0]);
 }

@@ -1,9 +1,9 @@
 import { grow, height, holdsCentre, middleX, overlaps, width, type Box } from '../../page/box';
 import { textOf, type Line } from '../../page/lines';
 import type { PageContent } from '../../page/page';
-import { guttersOf, phrasesOf, type Gutter } from '../columns';
+import { guttersOf, type Gutter } from '../columns';
 import { looksNumeric } from '../numeric';
-import { isProse, phraseGap } from './print';
+import { isProse } from './print';
 
 const bullet = /^(?:[•▪◦‣∙·*–—-]|\(?[0-9a-z]{1,3}[.)]|\[[^\]\s]{1,8}\])$/i;
 
@@ -12,30 +12,29 @@ export function readsAsTable(page: PageContent, lines: readonly Line[], by: 'rul
   if (lines.length < 2) return false;
   const gutters = guttersOf(page, lines);
   if (gutters.length === 0) return false;
-  const phrases = lines.map((line) => phrasesOf(page, line, by === 'space' ? 0.7 : phraseGap));
-  const wide = phrases.filter((line) => line.length > 1);
+  const rows = lines.map((line) => cellsOf(page, line, gutters));
+  const wide = rows.filter((cells) => cells.filter((words) => words.length > 0).length > 1);
   if (wide.length < 2 || (by === 'space' && wide.length < 0.4 * lines.length)) return false;
   const measure = Math.max(...lines.map((line) => line.box[2])) - Math.min(...lines.map((line) => line.box[0]));
   if (lines.filter(isProse(page, lines, measure)).length > 0.34 * lines.length) return false;
-  const texts = wide.flatMap((line) => line.map((phrase) => textOf(page.words, phrase.words)));
+  if (by !== 'space') return true;
+  const filled = wide.flatMap((cells) => cells.filter((words) => words.length > 0));
+  const texts = filled.map((words) => textOf(page.words, words));
   const numeric = texts.filter(looksNumeric).length / texts.length;
-  const wordsEach = wide.flatMap((line) => line.map((phrase) => phrase.words.length));
-  const meanWords = wordsEach.reduce((sum, n) => sum + n, 0) / wordsEach.length;
-  const bullets = wide.filter((line) => bullet.test(textOf(page.words, line[0].words))).length;
-  if (by === 'space' && gutters.length === 1 && bullets > 0.5 * wide.length) return false;
-  if (by === 'space' && meanWords > (numeric > 0.25 ? 5 : 3.4)) return false;
-  if (by === 'space' && numeric < 0.05 && gutters.length === 1 && meanWords > 2.2) return false;
-  if (by === 'space' && lines.length === 2 && numeric < 0.3) return false;
-  const columns = columnTexts(page, lines, gutters);
-  return !(by === 'space' && (isNumberedText(columns) || isFormula(columns) || isIndex(columns)));
+  const meanWords = filled.reduce((sum, words) => sum + words.length, 0) / filled.length;
+  const bullets = wide.filter((cells) => bullet.test(textOf(page.words, cells[0]))).length;
+  if (gutters.length === 1 && bullets > 0.5 * wide.length) return false;
+  if (meanWords > (numeric > 0.25 ? 5 : 3.4)) return false;
+  if (numeric < 0.05 && gutters.length === 1 && meanWords > 2.2) return false;
+  if (lines.length === 2 && numeric < 0.3) return false;
+  const columns = rows[0].map((_, column) => rows.map((cells) => textOf(page.words, cells[column])).filter((text) => text !== ''));
+  return !isNumberedText(columns) && !isFormula(columns) && !isIndex(columns);
 }
 
-/** The texts of each column, from top to bottom, blanks left out. */
-function columnTexts(page: PageContent, lines: readonly Line[], gutters: readonly Gutter[]): string[][] {
+/** The words of a line column by column, cut in the middle of each gutter. */
+function cellsOf(page: PageContent, line: Line, gutters: readonly Gutter[]): number[][] {
   const cuts = [-Infinity, ...gutters.map(({ from, to }) => (from + to) / 2), Infinity];
-  return cuts.slice(1).map((to, i) =>
-    lines.map((line) => textOf(page.words, line.words.filter((w) => middleX(page.words[w].box) >= cuts[i] && middleX(page.words[w].box) < to))).filter((text) => text !== ''),
-  );
+  return cuts.slice(1).map((to, i) => line.words.filter((w) => middleX(page.words[w].box) >= cuts[i] && middleX(page.words[w].box) < to));
 }
 
 /** Lines of a listing or points of a list: beside one column of text nothing but numbers that count up. */
