@@ -4,7 +4,7 @@ import type { PageContent } from '../page/page';
 import { continues } from './continuation';
 import { plainRows, type FoundTable, type Piece, type ReadRegion, type Reading, type ReadingName } from './found-table';
 import { furnitureOf } from './furniture';
-import { readAligned } from './readings/aligned';
+import { otherwiseAligned, readAligned } from './readings/aligned';
 import { readLineByLine } from './readings/line-by-line';
 import { readRuled } from './readings/ruled';
 import { readTagged } from './readings/tagged';
@@ -14,22 +14,32 @@ import { titleOf } from './titles';
 /** Raised whenever the same page may read otherwise: cached readings of older versions are read anew. */
 export const readerVersion = 1;
 
-/** The strategies of reading, by name. */
-export const readings: Partial<Record<ReadingName, ReadRegion>> = { tagged: readTagged, ruled: readRuled, aligned: readAligned, 'line by line': readLineByLine };
+/** The strategies of reading, by name. Of several under one name the first counts that reads the region unlike the others. */
+export const readings: Partial<Record<ReadingName, readonly ReadRegion[]>> = {
+  tagged: [readTagged],
+  ruled: [readRuled],
+  aligned: [readAligned, ...otherwiseAligned],
+  'line by line': [readLineByLine],
+};
 
 const mostReadings = 5;
 
+const gridOf = (reading: Reading) => JSON.stringify(plainRows(reading));
+
 /** All readings of a region, best first, no two with the same grid. */
 export function readingsOf(page: PageContent, region: Region): Reading[] {
+  const found: Reading[] = [];
+  for (const strategies of Object.values(readings))
+    for (const read of strategies) {
+      const reading = read(page, region.words, region.box);
+      if (!reading || found.some((other) => gridOf(other) === gridOf(reading) && other.score >= reading.score)) continue;
+      found.push(reading);
+      break;
+    }
   const seen = new Set<string>();
-  return Object.values(readings)
-    .map((read) => read(page, region.words, region.box))
-    .filter((reading): reading is Reading => reading !== undefined)
+  return found
     .sort((a, b) => b.score - a.score)
-    .filter((reading) => {
-      const grid = JSON.stringify(plainRows(reading));
-      return seen.has(grid) ? false : (seen.add(grid), true);
-    })
+    .filter((reading) => (seen.has(gridOf(reading)) ? false : (seen.add(gridOf(reading)), true)))
     .slice(0, mostReadings);
 }
 

@@ -76,6 +76,20 @@ function linesBetween(page: PageContent, lines: readonly Line[], layout: Layout)
   return between;
 }
 
+/** Every line of print a row. */
+export const bandsByLine = (lines: readonly Line[]): Band[] => lines.map((line) => ({ box: line.box, lines: [line] }));
+
+/** Rows by the first column: a line that leaves it blank goes on from the row above. */
+export function bandsByKey(page: PageContent, lines: readonly Line[], layout: Layout): Band[] {
+  const bands: Band[] = [];
+  for (const line of lines) {
+    const open = bands.at(-1);
+    if (open && phrasesInColumns(page, line, layout).every(({ column }) => column > 0)) join(open, line);
+    else bands.push({ box: line.box, lines: [line] });
+  }
+  return bands;
+}
+
 type Placed = ReturnType<typeof phrasesInColumns>;
 
 /** A column of wrapped text is at least this many font sizes wide. */
