@@ -3,9 +3,9 @@ import { spawnSync } from 'node:child_process';
 import { readdirSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
-import * as pdfjs from 'pdfjs-dist/legacy/build/pdf.mjs';
 import { findTables } from '../core/reading/find-tables';
 import { openPdf } from '../server/pdf/document';
+import { pdfjs } from '../server/pdf/parser';
 import { pageContent } from '../server/pdf/page-content';
 
 const root = fileURLToPath(new URL('..', import.meta.url));

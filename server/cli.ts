@@ -19,6 +19,7 @@ program
   .option('--pages <range>', 'pages such as 2-8 or 1,3,5-7')
   .option('--password <password>', 'password of the file')
   .option('--whole-pages', 'offer every page as a whole, too')
+  .option('--reading <name>', 'read by tagged, ruled, aligned or line by line, where a table can be')
   .option('--json', 'print JSON')
   .action(async (file: string, options) => (await import('./commands/tables')).tables(file, options));
 

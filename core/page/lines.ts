@@ -87,9 +87,17 @@ function turnedInOrder(page: readonly Word[], words: readonly number[], angle: n
   return [...words].sort((a, b) => sign * (page[a].box[0] - page[b].box[0]) || sign * (page[b].box[3] - page[a].box[3]));
 }
 
+/** Do the words follow each other on one upright line as they are? Then there is nothing to order. */
+const runOnOneLine = (page: readonly Word[], words: readonly number[]) =>
+  words.every((w, i) => {
+    const word = page[w];
+    const before = i > 0 ? page[words[i - 1]] : undefined;
+    return word.angle === 0 && !rightToLeft.test(word.text) && (!before || (word.baseline === before.baseline && word.box[0] >= before.box[0]));
+  });
+
 /** Words of a cell in reading order: line by line, left to right, or as their script and angle have it. */
 export function inReadingOrder(page: readonly Word[], words: readonly number[]): number[] {
-  if (words.length < 2) return [...words];
+  if (words.length < 2 || runOnOneLine(page, words)) return [...words];
   const { angle } = page[words[0]];
   if ((angle === 90 || angle === 270) && words.every((w) => page[w].angle === angle)) return turnedInOrder(page, words, angle);
   return linesOf(page, words).flatMap((line) => asRead(page, line));

@@ -39,12 +39,20 @@ const usualSpace = 0.28;
  */
 export function spaceOf(page: PageContent, lines: readonly Line[]): number {
   const fontSize = typical(lines.map((line) => line.fontSize));
-  const letters = lines.flatMap((line) => line.words).map((w) => page.words[w]).filter((word) => word.text.length >= 3);
-  const widths = letters.map((word) => (word.box[2] - word.box[0]) / word.text.length);
+  const widths: number[] = [];
+  // A few words from all over tell as much as all of them.
+  const step = Math.max(1, Math.floor(lines.length / sampled));
+  for (let i = 0; i < lines.length; i += step)
+    for (const w of lines[i].words) {
+      const { text, box } = page.words[w];
+      if (text.length >= 3) widths.push((box[2] - box[0]) / text.length);
+    }
   const middle = typical(widths);
   const monospaced = widths.length >= 4 && widths.every((width) => Math.abs(width - middle) < 0.06 * middle);
   return monospaced ? middle : usualSpace * fontSize;
 }
+
+const sampled = 12;
 
 /** Words no further apart than this many word spaces never stand in two columns. */
 const closest = 1.1;
@@ -190,17 +198,40 @@ export function layoutOf(page: PageContent, lines: readonly Line[], left: number
 
 /** The place where at least two in five of the values fall, if any. */
 function commonest(values: readonly number[]): number | undefined {
-  const best = values
-    .map((value) => ({ value, votes: values.filter((other) => Math.abs(other - value) <= aligned).length }))
-    .reduce<{ value: number; votes: number } | undefined>((top, next) => (!top || next.votes > top.votes ? next : top), undefined);
-  return best && best.votes >= Math.max(2, 0.4 * values.length) ? best.value : undefined;
+  const order = [...values].sort((a, b) => a - b);
+  let best = { value: 0, votes: 0 };
+  let [from, to] = [0, 0];
+  for (const value of order) {
+    while (order[from] < value - aligned) from++;
+    while (to < order.length && order[to] <= value + aligned) to++;
+    if (to - from > best.votes) best = { value, votes: to - from };
+  }
+  return best.votes >= Math.max(2, 0.4 * values.length) ? best.value : undefined;
 }
 
 /**
  * Puts the words of one band of print into columns. A phrase whose words cross a cut with no more than a word's space
  * between them spans the columns it covers, unless the part beyond the cut stands on its own column's edge.
  */
-export function phrasesInColumns(page: PageContent, line: Line, layout: Layout): { column: number; columnSpan: number; words: number[] }[] {
+export function phrasesInColumns(page: PageContent, line: Line, layout: Layout): readonly InColumns[] {
+  let known = placedBy.get(layout);
+  if (!known) placedBy.set(layout, (known = new WeakMap()));
+  let placed = known.get(line);
+  if (!placed) known.set(line, (placed = placeInColumns(page, line, layout)));
+  return placed;
+}
+
+/** Words of a line and the columns that they stand in. */
+export interface InColumns {
+  readonly column: number;
+  readonly columnSpan: number;
+  readonly words: readonly number[];
+}
+
+/** Lines are asked for again and again while rows are told. */
+const placedBy = new WeakMap<Layout, WeakMap<Line, readonly InColumns[]>>();
+
+function placeInColumns(page: PageContent, line: Line, layout: Layout): InColumns[] {
   const { columns, gutters, space: wordSpace } = layout;
   const placed: { column: number; last: number; words: number[]; right: number }[] = [];
   line.words.forEach((word, at) => {

@@ -24,23 +24,20 @@ export const readings: Partial<Record<ReadingName, readonly ReadRegion[]>> = {
 
 const mostReadings = 5;
 
-const gridOf = (reading: Reading) => JSON.stringify(plainRows(reading));
-
 /** All readings of a region, best first, no two with the same grid. */
 export function readingsOf(page: PageContent, region: Region): Reading[] {
-  const found: Reading[] = [];
+  const best = new Map<string, Reading>();
   for (const strategies of Object.values(readings))
     for (const read of strategies) {
       const reading = read(page, region.words, region.box);
-      if (!reading || found.some((other) => gridOf(other) === gridOf(reading) && other.score >= reading.score)) continue;
-      found.push(reading);
+      if (!reading) continue;
+      const grid = JSON.stringify(plainRows(reading));
+      const same = best.get(grid);
+      if (same && same.score >= reading.score) continue;
+      best.set(grid, reading);
       break;
     }
-  const seen = new Set<string>();
-  return found
-    .sort((a, b) => b.score - a.score)
-    .filter((reading) => (seen.has(gridOf(reading)) ? false : (seen.add(gridOf(reading)), true)))
-    .slice(0, mostReadings);
+  return [...best.values()].sort((a, b) => b.score - a.score).slice(0, mostReadings);
 }
 
 /** The whole page as a table of its own: read by white space and line by line. */

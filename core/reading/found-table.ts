@@ -1,7 +1,8 @@
 import type { Box } from '../page/box';
 import type { PageContent } from '../page/page';
 
-export type ReadingName = 'tagged' | 'ruled' | 'aligned' | 'drawn' | 'line by line';
+export const readingNames = ['tagged', 'ruled', 'aligned', 'drawn', 'line by line'] as const;
+export type ReadingName = (typeof readingNames)[number];
 export type RowRole = 'heading' | 'section' | 'body' | 'subtotal' | 'total' | 'note';
 
 /** One cell of a reading. A spanned text stands once, at its first row and column. `words` index the page's words. */

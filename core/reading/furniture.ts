@@ -43,9 +43,24 @@ function marginLines(page: PageContent): Line[] {
   return [...lines.slice(0, top), ...lines.slice(Math.max(top, bottom))];
 }
 
+/** A watermark is set larger than the usual word of its page by this much. */
+const timesLarger = 2.5;
+
+/** Large words that come again in the same place on other pages: a watermark behind the text. */
+function watermarksOf(pages: readonly PageContent[]): Set<number>[] {
+  const large = pages.map((page) => {
+    const sizes = page.words.map((word) => word.fontSize).sort((a, b) => a - b);
+    const usual = sizes[sizes.length >> 1] ?? 0;
+    return page.words.flatMap((word, i) => (word.fontSize > timesLarger * usual ? [{ i, key: `${word.text}@${word.box.map((v) => Math.round(v / 4)).join()}` }] : []));
+  });
+  const pagesWith = new Map<string, number>();
+  for (const ofPage of large) for (const key of new Set(ofPage.map((word) => word.key))) pagesWith.set(key, (pagesWith.get(key) ?? 0) + 1);
+  return large.map((ofPage) => new Set(ofPage.filter(({ key }) => pages.length > 1 && pagesWith.get(key)! >= Math.max(2, pages.length / 2)).map(({ i }) => i)));
+}
+
 /**
  * Words of running heads, feet and page numbers: lines near the top or bottom edge whose text, numbers aside, comes
- * again at the same height on at least half of the other pages; on a single page, a lone page number.
+ * again at the same height on at least half of the other pages; on a single page, a lone page number. Watermarks too.
  * @returns for each page, the indices of those words
  */
 export function furnitureOf(pages: readonly PageContent[]): Set<number>[] {
@@ -54,6 +69,7 @@ export function furnitureOf(pages: readonly PageContent[]): Set<number>[] {
   );
   const pagesWith = new Map<string, number>();
   for (const ofPage of lines) for (const key of new Set(ofPage.map((l) => l.key))) pagesWith.set(key, (pagesWith.get(key) ?? 0) + 1);
+  const watermarks = watermarksOf(pages);
   return lines.map((ofPage, i) => {
     const words = ofPage
       .filter(({ key, line }) =>
@@ -62,6 +78,6 @@ export function furnitureOf(pages: readonly PageContent[]): Set<number>[] {
           : /^\W*(?:page\s+)?#(?:\s*(?:of|\/)\s*#)?\W*$/i.test(alike(textOf(pages[i].words, line.words))),
       )
       .flatMap(({ line }) => line.words);
-    return new Set(words);
+    return new Set([...words, ...watermarks[i]]);
   });
 }

@@ -23,8 +23,8 @@ function withoutEmpty(slots: Slot[], rows: Box[], columns: [number, number][]) {
       rowUsed.add(s.row);
       columnUsed.add(s.column);
     }
-  const rowAt = rows.map((_, i) => [...rowUsed].filter((r) => r < i).length);
-  const columnAt = columns.map((_, i) => [...columnUsed].filter((c) => c < i).length);
+  const rowAt = placesAmong(rowUsed, rows.length);
+  const columnAt = placesAmong(columnUsed, columns.length);
   const spanned = (from: number, span: number, used: Set<number>) => {
     let count = 0;
     for (let i = from; i < from + span; i++) if (used.has(i)) count++;
@@ -45,17 +45,21 @@ function withoutEmpty(slots: Slot[], rows: Box[], columns: [number, number][]) {
   };
 }
 
+/** For each of `count` places how many used ones stand before it. */
+function placesAmong(used: ReadonlySet<number>, count: number): number[] {
+  let before = 0;
+  return Array.from({ length: count }, (_, i) => (used.has(i) ? before++ : before));
+}
+
 const shadedAt = (page: PageContent, row: Box): boolean =>
+  page.fills.length > 0 &&
   page.fills.some((fill) => overlapY(fill.box, row) > 0.6 * height(row) && overlap(fill.box[0], fill.box[2], row[0], row[2]) > 0.5 * width(row));
 
+/** A grid with its texts and row marks, not yet a reading of any name. */
+export type ClosedGrid = Pick<Reading, 'columns' | 'rows' | 'cells' | 'headingRows'>;
+
 /** Closes a grid: texts in reading order, boxes, row marks. Undefined when fewer than two cells hold text. */
-export function closeGrid(
-  page: PageContent,
-  name: ReadingName,
-  grid: { slots: Slot[]; rows: Box[]; columns: [number, number][] },
-  score: number,
-  reason: string,
-): Reading | undefined {
+export function closeGrid(page: PageContent, grid: { slots: Slot[]; rows: Box[]; columns: [number, number][] }): ClosedGrid | undefined {
   const { slots, rows, columns } = withoutEmpty(grid.slots, grid.rows, grid.columns);
   if (slots.length < 2 || columns.length === 0) return undefined;
   const cells: GridCell[] = slots
@@ -64,19 +68,23 @@ export function closeGrid(
       return { ...slot, words, text: textOf(page.words, words), box: around(words.map((w) => page.words[w].box))! };
     })
     .sort((a, b) => a.row - b.row || a.column - b.column);
-  const byRow = rows.map((_, row) => cells.filter((cell) => cell.row === row));
+  const byRow: GridCell[][] = rows.map(() => []);
+  for (const cell of cells) byRow[cell.row].push(cell);
   const left = Math.min(...cells.map((cell) => cell.box[0]));
   const { roles, headingRows } = rolesOf(page, cells, rows.length, columns.length);
   const marks: GridRow[] = rows.map((band, row) => {
-    const words = byRow[row].flatMap((cell) => cell.words);
-    const box = around(words.map((w) => page.words[w].box)) ?? band;
+    const box = around(byRow[row].map((cell) => cell.box)) ?? band;
     return {
       box,
       role: roles[row],
-      indent: Math.round((Math.min(...words.map((w) => page.words[w].box[0])) - left) * 10) / 10,
-      bold: words.length > 0 && words.every((w) => page.words[w].weight === 700),
+      indent: Math.round((box[0] - left) * 10) / 10,
+      bold: byRow[row].length > 0 && byRow[row].every((cell) => cell.words.every((w) => page.words[w].weight === 700)),
       shaded: shadedAt(page, box),
     };
   });
-  return { name, score: Math.round(score * 1000) / 1000, reason, columns, rows: marks, cells, headingRows };
+  return { columns, rows: marks, cells, headingRows };
 }
+
+/** A closed grid under the name of its reading, with its score (0 to 1) and the reason for it. */
+export const asReading = (grid: ClosedGrid | undefined, name: ReadingName, score: number, reason: string): Reading | undefined =>
+  grid && { name, score: Math.round(score * 1000) / 1000, reason, ...grid };

@@ -12,7 +12,8 @@ const mostHeadingRows = 4;
  * amount in a column of amounts; a section has one filled cell among wider rows; totals are known by wording.
  */
 export function rolesOf(page: PageContent, cells: readonly GridCell[], rowCount: number, columnCount: number): { roles: RowRole[]; headingRows: number } {
-  const rows = Array.from({ length: rowCount }, (_, row) => cells.filter((cell) => cell.row === row));
+  const rows: GridCell[][] = Array.from({ length: rowCount }, () => []);
+  for (const cell of cells) rows[cell.row].push(cell);
   const numericColumns = columnsOfAmounts(cells, columnCount);
   const isBold = (row: readonly GridCell[]) => row.every((cell) => cell.words.every((w) => page.words[w].weight === 700));
   const labels = labelsLikeNumbers(cells, columnCount);

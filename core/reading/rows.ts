@@ -1,7 +1,7 @@
 import { around, extend, height, overlapY, width, type Box } from '../page/box';
 import { linesOf, textOf, type Line } from '../page/lines';
 import type { PageContent } from '../page/page';
-import { phrasesInColumns, type Layout } from './columns';
+import { phrasesInColumns, type InColumns, type Layout } from './columns';
 import { looksNumeric } from './numeric';
 
 /** A row of a table: one line of print or several that belong together. */
@@ -76,6 +76,22 @@ function linesBetween(page: PageContent, lines: readonly Line[], layout: Layout)
   return between;
 }
 
+/**
+ * How many rows may go on from the row above without the marks saying so: text under text beside a blank first column,
+ * below the first row with an amount.
+ */
+export function doubtfulRows(page: PageContent, bands: readonly Band[], layout: Layout): number {
+  const first = bands.findIndex((band) => band.lines.some((line) => amountColumns(page, line, layout).size > 0));
+  return bands.filter((band, i) => {
+    if (i <= Math.max(first, 0) || band.lines.length > 1) return false;
+    const cells = phrasesInColumns(page, band.lines[0], layout);
+    return cells.length <= 0.5 * layout.columns.length && cells.every(({ column, words }) => column > 0 && !looksNumeric(textOf(page.words, words)));
+  }).length;
+}
+
+/** The doubt in words, to follow the reason of a reading; empty where there is none. */
+export const doubtIn = (rows: number) => (rows === 0 ? '' : ` ${rows} ${rows === 1 ? 'row' : 'rows'} may go on from the row above; they were left apart.`);
+
 /** Every line of print a row. */
 export const bandsByLine = (lines: readonly Line[]): Band[] => lines.map((line) => ({ box: line.box, lines: [line] }));
 
@@ -90,7 +106,7 @@ export function bandsByKey(page: PageContent, lines: readonly Line[], layout: La
   return bands;
 }
 
-type Placed = ReturnType<typeof phrasesInColumns>;
+type Placed = readonly InColumns[];
 
 /** A column of wrapped text is at least this many font sizes wide. */
 const leastMeasure = 6;

@@ -1,7 +1,7 @@
 import { readFile } from 'node:fs/promises';
 import { basename } from 'node:path';
 import { findTables, wholePage } from '../../core/reading/find-tables';
-import { plainRows, type Piece } from '../../core/reading/found-table';
+import { plainRows, readingNames, type Piece, type ReadingName } from '../../core/reading/found-table';
 import { sentence } from '../../core/sheet/problem';
 import { readPages } from '../pdf/read-pages';
 
@@ -13,9 +13,23 @@ export function pageRange(text: string): (page: number) => boolean {
   return (page) => ranges.some(([from, to]) => page >= from && page <= to);
 }
 
-const pieceJson = (piece: Piece) => ({
+/** @throws Error with a sentence when there is no reading of that name */
+function readingName(text: string): ReadingName {
+  // A drawn reading needs separators, which a pipeline holds.
+  const names = readingNames.filter((name) => name !== 'drawn');
+  const name = names.find((known) => known === text);
+  if (!name) throw new Error(`There is no reading “${text}”. It is one of: ${names.join(', ')}.`);
+  return name;
+}
+
+/** The piece with the wanted reading in front; pieces that cannot be read so stay as they are. */
+const withReading = (piece: Piece, name: ReadingName | undefined): Piece =>
+  name === undefined ? piece : { ...piece, readings: [...piece.readings].sort((a, b) => Number(b.name === name) - Number(a.name === name)) };
+
+const pieceJson = (piece: Piece, label: string | undefined) => ({
   id: piece.id,
   page: piece.page,
+  label: label ?? null,
   continues: piece.continues,
   title: piece.title ?? null,
   reading: piece.readings[0].name,
@@ -24,22 +38,26 @@ const pieceJson = (piece: Piece) => ({
   alternatives: piece.readings.slice(1).map((reading) => ({ reading: reading.name, rows: plainRows(reading) })),
 });
 
-export async function tables(file: string, options: { pages?: string; password?: string; wholePages?: boolean; json?: boolean }): Promise<void> {
+export async function tables(file: string, options: { pages?: string; password?: string; wholePages?: boolean; reading?: string; json?: boolean }): Promise<void> {
   const name = basename(file);
   const wanted = options.pages === undefined ? undefined : pageRange(options.pages);
+  const forced = options.reading === undefined ? undefined : readingName(options.reading);
   const bytes = await readFile(file).catch((error: NodeJS.ErrnoException) => {
     throw new Error(error.code === 'ENOENT' ? `There is no file ${file}.` : `${file} cannot be opened (${error.code}).`);
   });
   const { pageCount, pages, problems } = await readPages(bytes, name, { password: options.password, wanted });
-  const pieces = findTables(pages).flatMap((table) => table.pieces);
-  const whole = options.wholePages ? pages.flatMap((page) => wholePage(page) ?? []) : [];
+  const pieces = findTables(pages).flatMap((table) => table.pieces.map((piece) => withReading(piece, forced)));
+  const whole = options.wholePages ? pages.flatMap((page) => wholePage(page) ?? []).map((piece) => withReading(piece, forced)) : [];
+  const labels = new Map(pages.map((page) => [page.number, page.label]));
+  for (const piece of [...pieces, ...whole])
+    if (forced && piece.readings[0].name !== forced) process.stderr.write(`${piece.id} on page ${piece.page} cannot be read “${forced}”; it is shown as read “${piece.readings[0].name}”.\n`);
   if (options.json) {
-    process.stdout.write(`${JSON.stringify({ pages: pageCount, tables: [...pieces, ...whole].map(pieceJson), problems: problems.map((p) => sentence({ ...p, report: name })) })}\n`);
+    process.stdout.write(`${JSON.stringify({ pages: pageCount, tables: [...pieces, ...whole].map((piece) => pieceJson(piece, labels.get(piece.page))), problems: problems.map((p) => sentence({ ...p, report: name })) })}\n`);
     return;
   }
   for (const piece of [...pieces, ...whole]) {
     const [best] = piece.readings;
-    process.stdout.write(`\n${piece.id}, page ${piece.page}${piece.continues ? `, goes on from ${piece.continues}` : ''}: ${piece.title ?? 'no title'} (${best.name}: ${best.reason})\n`);
+    process.stdout.write(`\n${piece.id}, page ${piece.page}${labels.get(piece.page) ? ` (printed ${labels.get(piece.page)})` : ''}${piece.continues ? `, goes on from ${piece.continues}` : ''}: ${piece.title ?? 'no title'} (${best.name}: ${best.reason})\n`);
     for (const row of plainRows(best)) process.stdout.write(`  ${row.join(' | ')}\n`);
   }
   for (const problem of problems) process.stderr.write(`${sentence({ ...problem, report: name })}\n`);

@@ -1,7 +1,7 @@
 import { createRequire } from 'node:module';
 import { dirname, join } from 'node:path';
-import * as pdfjs from 'pdfjs-dist/legacy/build/pdf.mjs';
 import type { PDFDocumentProxy } from 'pdfjs-dist';
+import { pdfjs } from './parser';
 
 const assets = dirname(createRequire(import.meta.url).resolve('pdfjs-dist/package.json'));
 

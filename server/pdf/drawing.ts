@@ -1,6 +1,6 @@
-import * as pdfjs from 'pdfjs-dist/legacy/build/pdf.mjs';
 import { around, height, width, type Box } from '../../core/page/box';
 import type { Fill, Picture, Rule } from '../../core/page/page';
+import { pdfjs } from './parser';
 
 const { OPS } = pdfjs;
 type Matrix = [number, number, number, number, number, number];

@@ -1,10 +1,10 @@
-import * as pdfjs from 'pdfjs-dist/legacy/build/pdf.mjs';
 import type { PDFPageProxy } from 'pdfjs-dist';
 import type { PageContent } from '../../core/page/page';
 import { Drawing } from './drawing';
 import { taggedTables } from './structure';
 import { Typesetting, type Font } from './typesetting';
 import { wordsOf } from './words';
+import { pdfjs } from './parser';
 
 const { OPS, Util } = pdfjs;
 type Matrix = [number, number, number, number, number, number];

@@ -1,5 +1,5 @@
-import * as pdfjs from 'pdfjs-dist/legacy/build/pdf.mjs';
 import type { Box } from '../../core/page/box';
+import { pdfjs } from './parser';
 
 const { OPS, Util } = pdfjs;
 type Matrix = [number, number, number, number, number, number];

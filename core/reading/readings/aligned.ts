@@ -1,10 +1,10 @@
-import { linesOf, type Line } from '../../page/lines';
+import type { Line } from '../../page/lines';
 import type { PageContent } from '../../page/page';
-import { layoutOf, type Layout } from '../columns';
+import type { Layout } from '../columns';
 import type { ReadRegion } from '../found-table';
-import { closeGrid } from '../grid';
-import { bandsByKey, bandsByLeading, bandsByLine, type Band } from '../rows';
-import { slotsOfBands } from './ruled';
+import { asReading } from '../grid';
+import { gridOfBands, viewOf } from '../region-view';
+import { bandsByKey, bandsByLeading, bandsByLine, doubtfulRows, doubtIn, type Band } from '../rows';
 
 type RowsOf = (page: PageContent, lines: readonly Line[], layout: Layout) => Band[];
 
@@ -12,21 +12,19 @@ type RowsOf = (page: PageContent, lines: readonly Line[], layout: Layout) => Ban
 const aligned =
   (rowsOf: RowsOf, how: string, most: number): ReadRegion =>
   (page, words, region) => {
-    const lines = linesOf(page.words, words);
-    if (lines.length === 0) return undefined;
-    const layout = layoutOf(page, lines, region[0], region[2]);
+    const view = viewOf(page, words, region);
+    const { lines, layout } = view;
     if (!layout) return undefined;
-    const { columns } = layout;
     const bands = rowsOf(page, lines, layout);
-    const { slots, rows } = slotsOfBands(page, bands, layout);
-    const crossing = slots.filter((slot) => slot.columnSpan > 1).length;
-    const clean = 1 - crossing / Math.max(1, slots.length);
-    return closeGrid(
-      page,
+    const grid = gridOfBands(page, view, bands);
+    if (!grid) return undefined;
+    const crossing = grid.cells.filter((cell) => cell.columnSpan > 1).length;
+    const clean = 1 - crossing / Math.max(1, grid.cells.length);
+    return asReading(
+      grid,
       'aligned',
-      { slots, rows, columns },
       most * (0.5 + 0.5 * clean),
-      `White space parts ${columns.length} columns, ${how} ${bands.length} rows; ${Math.round(clean * 100)} % of the texts keep to one column.`,
+      `White space parts ${layout.columns.length} columns, ${how} ${bands.length} rows; ${Math.round(clean * 100)} % of the texts keep to one column.${doubtIn(doubtfulRows(page, bands, layout))}`,
     );
   };
 

@@ -1,10 +1,11 @@
 import { around, extend, overlap, width, type Box } from '../../page/box';
-import { linesOf, type Line } from '../../page/lines';
+import type { Line } from '../../page/lines';
 import type { PageContent, Rule } from '../../page/page';
-import { layoutOf, phrasesInColumns, type Layout } from '../columns';
+import { phrasesInColumns, type Layout } from '../columns';
 import type { ReadRegion } from '../found-table';
-import { closeGrid, type Slot } from '../grid';
-import { bandsBetween, bandsByLeading, holdsSeveralRows, type Band } from '../rows';
+import { asReading, closeGrid, type Slot } from '../grid';
+import { bandsBetween, bandsByLeading, doubtfulRows, doubtIn, holdsSeveralRows, type Band } from '../rows';
+import { gridOfBands, viewOf } from '../region-view';
 import { joined, near, positions } from '../rules';
 import { shadingBands } from '../shading';
 
@@ -86,10 +87,9 @@ function readMeshes(page: PageContent, words: readonly number[], region: Box, ac
   const regular = boxes / Math.max(1, filled.length);
   // Lines of a drawing cut the page into meshes too, but few texts of it stand in a mesh of their own.
   if (regular < 0.2) return undefined;
-  return closeGrid(
-    page,
+  return asReading(
+    closeGrid(page, { slots: filled, rows, columns }),
     'ruled',
-    { slots: filled, rows, columns },
     0.8 + 0.2 * regular,
     `${columnCount} columns and ${rowCount} rows stand between drawn rules; ${Math.round(regular * 100)} % of the filled cells are single meshes.`,
   );
@@ -155,36 +155,33 @@ const meshAt = (edges: readonly number[], value: number) => {
 };
 
 function readBands(page: PageContent, words: readonly number[], region: Box, across: Rule[]) {
-  const lines = linesOf(page.words, words);
-  if (lines.length < 2) return undefined;
+  const view = viewOf(page, words, region);
+  const { lines, layout } = view;
+  if (lines.length < 2 || !layout) return undefined;
   const long = across.filter((rule) => rule.to - rule.from > 0.6 * (region[2] - region[0]));
   const cuts = positions(long.map((rule) => rule.at));
   const shading = shadingBands(page, region);
-  const layout = layoutOf(page, lines, region[0], region[2]);
-  if (!layout) return undefined;
   const { columns } = layout;
-  const bands = bandsOf(page, words, region, cuts, shading, layout);
+  const bands = bandsOf(page, words, lines, region, cuts, shading, layout);
   if (!bands) return undefined;
-  const { slots, rows } = slotsOfBands(page, bands, layout);
   const agreeing = bands.length / lines.length;
-  return closeGrid(
-    page,
+  return asReading(
+    gridOfBands(page, view, bands),
     'ruled',
-    { slots, rows, columns },
     0.7 + 0.2 * Math.min(1, agreeing),
-    `${shading.length > cuts.length ? 'Shading' : 'Drawn rules'} part ${bands.length} rows; white space parts ${columns.length} columns.`,
+    `${shading.length > cuts.length ? 'Shading' : 'Drawn rules'} part ${bands.length} rows; white space parts ${columns.length} columns.${doubtIn(doubtfulRows(page, bands, layout))}`,
   );
 }
 
 function bandsOf(
   page: PageContent,
   words: readonly number[],
+  lines: readonly Line[],
   region: Box,
   cuts: number[],
   shading: number[],
   layout: Layout,
 ): Band[] | undefined {
-  const lines = linesOf(page.words, words);
   if (shading.length >= 4 && shading.length > cuts.length) return bandsBetween(page, words, shading).flatMap((band) => rowsOfBand(page, band, layout));
   if (cuts.length < 2) return undefined;
   const edges = [Math.min(region[1], cuts[0]), ...cuts, Math.max(region[3], cuts.at(-1)!)];
@@ -201,21 +198,3 @@ const headingBands = (page: PageContent, band: Band, layout: Layout): Band[] =>
   band.lines.some((line) => phrasesInColumns(page, line, layout).some((p) => p.columnSpan > 1 && p.columnSpan < layout.columns.length))
     ? bandsByLeading(page, band.lines, layout)
     : [band];
-
-/** Words of bands put into columns: lines of one band that stand in the same column join into one cell. */
-export function slotsOfBands(page: PageContent, bands: readonly Band[], layout: Layout) {
-  const slots: Slot[] = [];
-  bands.forEach((band, row) => {
-    const here = new Map<number, Slot>();
-    for (const line of band.lines)
-      for (const { column, columnSpan, words } of phrasesInColumns(page, line, layout)) {
-        const slot = here.get(column);
-        if (slot) {
-          slot.words.push(...words);
-          slot.columnSpan = Math.max(slot.columnSpan, columnSpan);
-        } else here.set(column, { row, column, rowSpan: 1, columnSpan, words: [...words] });
-      }
-    slots.push(...here.values());
-  });
-  return { slots, rows: bands.map((band) => band.box) };
-}

@@ -1,7 +1,7 @@
 import { around, holdsCentre, middleX, overlap, overlapX, width, type Box } from '../../page/box';
 import type { PageContent } from '../../page/page';
 import type { ReadRegion } from '../found-table';
-import { closeGrid, type Slot } from '../grid';
+import { asReading, closeGrid, type Slot } from '../grid';
 import { wordsOfTagged, type CellWords } from '../tagged-words';
 
 /**
@@ -35,10 +35,9 @@ export const readTagged: ReadRegion = (page, words, region) => {
     });
   }
   const rowBoxes = boxes.map((row) => around(row.filter((box): box is Box => box !== undefined))!);
-  return closeGrid(
-    page,
+  return asReading(
+    closeGrid(page, { slots, rows: rowBoxes, columns: cuts(columns, region) }),
     'tagged',
-    { slots, rows: rowBoxes, columns: cuts(columns, region) },
     0.97 * agreeing - 0.1 * (placedByPlace / rows.length),
     `The file's tags tell ${rows.length} rows of up to ${count} cells; ${Math.round(agreeing * 100)} % of the cells stand apart on paper.`,
   );

@@ -9,9 +9,12 @@ export const phraseGap = 1;
 /** Is the line cut into several phrases by wide gaps? */
 export const isTabular = (page: PageContent, line: Line) => phrasesOf(page, line, phraseGap).length > 1;
 
+/** Fewer words than this are no running text. */
+export const leastWords = 5;
+
 /** Words of running text: set closely, mostly letters, filling most of their measure (in points). */
 export function isRunningText(page: PageContent, words: readonly number[], measure: number): boolean {
-  if (words.length < 5 || measure <= 0) return false;
+  if (words.length < leastWords || measure <= 0) return false;
   const box = around(words.map((w) => page.words[w].box))!;
   const letters = textOf(page.words, words).replace(/[^\p{L}]/gu, '').length;
   const gaps = words.slice(1).map((w, i) => page.words[w].box[0] - page.words[words[i]].box[2]);

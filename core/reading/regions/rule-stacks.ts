@@ -3,7 +3,7 @@ import { linesOf, textOf, type Line } from '../../page/lines';
 import type { PageContent, Rule } from '../../page/page';
 import { guttersOf } from '../columns';
 import { near } from '../rules';
-import { isCaption, isParted, isProse, isTabular } from './print';
+import { isCaption, isParted, isProse, isRunningText, isTabular } from './print';
 
 /** Rules across of like extent, one below the other, with lines of a table between each two. */
 export function stacksOfRules(page: PageContent, rules: readonly Rule[], words: readonly number[]): Box[] {
@@ -68,11 +68,12 @@ function cutByText(page: PageContent, words: readonly number[], rules: readonly 
   const parts: Rule[][] = [[rules[0]]];
   rules.slice(1).forEach((rule, i) => {
     const lines = stretches[i];
-    const above = stretches.slice(Math.max(0, i - looked), i).flat();
-    const below = stretches.slice(i + 1, i + 1 + looked).flat();
     const goesOn = (): boolean => {
       if (lines.length === 0) return true;
+      const above = stretches.slice(Math.max(0, i - looked), i).flat();
+      const below = stretches.slice(i + 1, i + 1 + looked).flat();
       const around = [...above, ...below];
+      if (lines.some((line) => isTabular(page, line)) && !lines.some((line) => isRunningText(page, line.words, right - left))) return true;
       if (lines.some(isProse(page, guttersOf(page, around).length > 0 ? around : lines, right - left))) return false;
       if (lines.some((line) => isTabular(page, line) || isParted(page, line, guttersOf(page, around)))) return true;
       if (lines.some((line) => isCaption(textOf(page.words, line.words)))) return false;

@@ -1,7 +1,7 @@
 import { around, height, type Box } from '../../page/box';
 import { linesOf, type Line } from '../../page/lines';
 import type { PageContent, Rule } from '../../page/page';
-import { isRunningText } from './print';
+import { isRunningText, leastWords } from './print';
 
 /** A part of the page that is read from top to bottom: the whole width, or one of the columns of running text. */
 export interface Strip {
@@ -100,9 +100,22 @@ const halvesOf = (page: PageContent, line: Line, x: number) => [
   { words: line.words.filter((w) => page.words[w].box[0] >= x), measure: line.box[2] - x },
 ];
 
+/** Columns of running text have at least this many lines that run on. */
+const leastRuns = 5;
+
+/** Could any part of the line be running text: several words in a row without a wide gap? */
+function holdsRun(page: PageContent, line: Line): boolean {
+  let run = 1;
+  return line.words.some((w, i) => {
+    const before = i > 0 ? page.words[line.words[i - 1]] : undefined;
+    run = before && page.words[w].box[0] - before.box[2] < before.fontSize ? run + 1 : 1;
+    return run >= leastWords;
+  });
+}
+
 /** Where the gutter between two columns of running text lies, if there are two. Rules across it speak against it, as lines do. */
 function gutterOfProse(page: PageContent, { box, rules }: Strip, lines: readonly Line[]): number | undefined {
-  if (lines.length < 8) return undefined;
+  if (lines.length < 8 || lines.filter((line) => holdsRun(page, line)).length < leastRuns) return undefined;
   let best: { x: number; votes: number } | undefined;
   const span = box[2] - box[0];
   for (let x = box[0] + 0.25 * span; x <= box[0] + 0.75 * span; x += 3) {
@@ -119,7 +132,7 @@ function gutterOfProse(page: PageContent, { box, rules }: Strip, lines: readonly
     });
     // Text on one side only is a column of a table.
     const votes = Math.max(...prose) - crossed;
-    const both = Math.min(...prose) >= 2 && Math.max(...prose) >= 5;
+    const both = Math.min(...prose) >= 2 && Math.max(...prose) >= leastRuns;
     if (both && Math.max(...prose) > 1.5 * crossed && (!best || votes > best.votes)) best = { x, votes };
   }
   return best?.x;

@@ -1,0 +1,50 @@
+import type { Box } from '../page/box';
+import { linesOf, type Line } from '../page/lines';
+import type { PageContent } from '../page/page';
+import { layoutOf, phrasesInColumns, type Layout } from './columns';
+import { closeGrid, type ClosedGrid, type Slot } from './grid';
+import type { Band } from './rows';
+
+/** A region's lines of print and the columns that white space parts, worked out once for all of its readings. */
+export interface RegionView {
+  readonly lines: readonly Line[];
+  readonly layout: Layout | undefined;
+  readonly closed: Map<string, ClosedGrid | undefined>;
+}
+
+const views = new WeakMap<readonly number[], RegionView>();
+
+/** @param words the words of the region; the view is kept as long as they are */
+export function viewOf(page: PageContent, words: readonly number[], region: Box): RegionView {
+  let view = views.get(words);
+  if (!view) {
+    const lines = linesOf(page.words, words);
+    view = { lines, layout: lines.length === 0 ? undefined : layoutOf(page, lines, region[0], region[2]), closed: new Map() };
+    views.set(words, view);
+  }
+  return view;
+}
+
+/** The grid of these rows over the view's columns: lines of one row that stand in the same column join into one cell. */
+export function gridOfBands(page: PageContent, view: RegionView, bands: readonly Band[]): ClosedGrid | undefined {
+  const { layout, closed, lines } = view;
+  if (!layout) return undefined;
+  const key = bands.map((band) => band.lines.map((line) => lines.indexOf(line)).join()).join(';');
+  if (!closed.has(key)) closed.set(key, closeGrid(page, { slots: slotsOf(page, bands, layout), rows: bands.map((band) => band.box), columns: layout.columns }));
+  return closed.get(key);
+}
+
+function slotsOf(page: PageContent, bands: readonly Band[], layout: Layout): Slot[] {
+  return bands.flatMap((band, row) => {
+    const here = new Map<number, Slot>();
+    for (const line of band.lines)
+      for (const { column, columnSpan, words } of phrasesInColumns(page, line, layout)) {
+        const slot = here.get(column);
+        if (slot) {
+          slot.words.push(...words);
+          slot.columnSpan = Math.max(slot.columnSpan, columnSpan);
+        } else here.set(column, { row, column, rowSpan: 1, columnSpan, words: [...words] });
+      }
+    return [...here.values()];
+  });
+}
