@@ -1,7 +1,8 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { across, down, grid, moved, page, words } from '../testing/print';
-import { findTables, wholePage } from './find-tables';
+import { findTables } from './find-tables';
+import { wholePage } from './page-tables';
 import { plainRows, type FoundTable } from './found-table';
 
 const prose = [

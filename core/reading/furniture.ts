@@ -46,38 +46,43 @@ function marginLines(page: PageContent): Line[] {
 /** A watermark is set larger than the usual word of its page by this much. */
 const timesLarger = 2.5;
 
-/** Large words that come again in the same place on other pages: a watermark behind the text. */
-function watermarksOf(pages: readonly PageContent[]): Set<number>[] {
-  const large = pages.map((page) => {
-    const sizes = page.words.map((word) => word.fontSize).sort((a, b) => a - b);
-    const usual = sizes[sizes.length >> 1] ?? 0;
-    return page.words.flatMap((word, i) => (word.fontSize > timesLarger * usual ? [{ i, key: `${word.text}@${word.box.map((v) => Math.round(v / 4)).join()}` }] : []));
-  });
-  const pagesWith = new Map<string, number>();
-  for (const ofPage of large) for (const key of new Set(ofPage.map((word) => word.key))) pagesWith.set(key, (pagesWith.get(key) ?? 0) + 1);
-  return large.map((ofPage) => new Set(ofPage.filter(({ key }) => pages.length > 1 && pagesWith.get(key)! >= Math.max(2, pages.length / 2)).map(({ i }) => i)));
+/** What of a page may be furniture: its words, and what must come again on other pages for them to be. */
+export interface Candidate {
+  readonly key: string;
+  readonly words: readonly number[];
+  /** A page number needs no other page to be known. */
+  readonly pageNumber: boolean;
 }
 
-/**
- * Words of running heads, feet and page numbers: lines near the top or bottom edge whose text, numbers aside, comes
- * again at the same height on at least half of the other pages; on a single page, a lone page number. Watermarks too.
- * @returns for each page, the indices of those words
- */
-export function furnitureOf(pages: readonly PageContent[]): Set<number>[] {
-  const lines = pages.map((page) =>
-    marginLines(page).map((line) => ({ line, key: `${alike(textOf(page.words, line.words))}@${Math.round(line.box[1] / 4)}` })),
-  );
-  const pagesWith = new Map<string, number>();
-  for (const ofPage of lines) for (const key of new Set(ofPage.map((l) => l.key))) pagesWith.set(key, (pagesWith.get(key) ?? 0) + 1);
-  const watermarks = watermarksOf(pages);
-  return lines.map((ofPage, i) => {
-    const words = ofPage
-      .filter(({ key, line }) =>
-        pages.length > 1
-          ? pagesWith.get(key)! >= Math.max(2, pages.length / 2)
-          : /^\W*(?:page\s+)?#(?:\s*(?:of|\/)\s*#)?\W*$/i.test(alike(textOf(pages[i].words, line.words))),
-      )
-      .flatMap(({ line }) => line.words);
-    return new Set([...words, ...watermarks[i]]);
+const pageNumber = /^\W*(?:page\s+)?#(?:\s*(?:of|\/)\s*#)?\W*$/i;
+
+/** The lines in the margins, and large words that may be a watermark behind the text. */
+export function candidatesOf(page: PageContent): Candidate[] {
+  const lines = marginLines(page).map(({ words, box }): Candidate => {
+    const text = alike(textOf(page.words, words));
+    return { key: `${text}@${Math.round(box[1] / 4)}`, words, pageNumber: pageNumber.test(text) };
   });
+  const sizes = page.words.map((word) => word.fontSize).sort((a, b) => a - b);
+  const usual = sizes[sizes.length >> 1] ?? 0;
+  const large = page.words.flatMap((word, i): Candidate[] =>
+    word.fontSize > timesLarger * usual ? [{ key: `${word.text}@${word.box.map((v) => Math.round(v / 4)).join()}`, words: [i], pageNumber: false }] : [],
+  );
+  return [...lines, ...large];
+}
+
+/** How many pages before and after a page tell what is furniture on it. */
+export const neighbourhood = 4;
+/** Furniture comes again on this part of the pages around, so that left and right pages may differ. */
+const again = 0.4;
+
+/**
+ * The words of a page that are running heads, feet, page numbers or watermarks: candidates whose text, numbers aside,
+ * comes again at the same height on enough of the pages around it; on a single page, a lone page number.
+ * @param around the candidates of the page and of the pages around it
+ */
+export function furnitureAmong(own: readonly Candidate[], around: readonly (readonly Candidate[])[]): Set<number> {
+  const least = Math.max(2, again * around.length);
+  const counts = new Map<string, number>();
+  for (const ofPage of around) for (const key of new Set(ofPage.map((candidate) => candidate.key))) counts.set(key, (counts.get(key) ?? 0) + 1);
+  return new Set(own.filter((candidate) => (around.length > 1 ? counts.get(candidate.key)! >= least : candidate.pageNumber)).flatMap((candidate) => candidate.words));
 }

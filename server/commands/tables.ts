@@ -1,6 +1,7 @@
 import { readFile } from 'node:fs/promises';
 import { basename } from 'node:path';
-import { findTables, wholePage } from '../../core/reading/find-tables';
+import { findTables } from '../../core/reading/find-tables';
+import { wholePage } from '../../core/reading/page-tables';
 import { plainRows, readingNames, type Piece, type ReadingName } from '../../core/reading/found-table';
 import { sentence } from '../../core/sheet/problem';
 import { readPages } from '../pdf/read-pages';

@@ -32,6 +32,7 @@ interface Run extends Omit<Word, 'box'> {
 const radians = (degrees: number) => (degrees * Math.PI) / 180;
 
 function boxOf(g: PlacedGlyph): Box {
+  if (g.angle === 0) return [g.x, g.y - g.ascent, g.x + g.advance, g.y + g.descent];
   const cos = Math.cos(radians(g.angle));
   const sin = Math.sin(radians(g.angle));
   const corners = [
@@ -45,63 +46,98 @@ function boxOf(g: PlacedGlyph): Box {
   return [Math.min(...xs), Math.min(...ys), Math.max(...xs), Math.max(...ys)];
 }
 
-function startRun(g: PlacedGlyph): Run {
-  const cos = Math.cos(radians(g.angle));
-  const sin = Math.sin(radians(g.angle));
-  const start = g.x * cos + g.y * sin;
-  return {
-    text: g.text,
-    glyphs: [g.text],
-    box: boxOf(g),
-    baseline: g.y,
-    fontSize: g.fontSize,
-    weight: g.bold ? 700 : 400,
-    italic: g.italic,
-    angle: g.angle,
-    ...(g.tag === undefined ? {} : { tag: g.tag }),
-    start,
-    end: start + g.advance,
-    across: -g.x * sin + g.y * cos,
-  };
+/** A glyph with its place along its baseline and across it, in points. */
+interface OnBaseline {
+  readonly glyph: PlacedGlyph;
+  readonly start: number;
+  readonly end: number;
+  readonly across: number;
+  readonly key: number;
 }
 
-const sameLine = (a: Run, b: Run) => a.angle === b.angle && Math.abs(a.across - b.across) < 0.1 * Math.max(a.fontSize, b.fontSize);
-const sameSize = (a: Run, b: Run) => Math.abs(a.fontSize - b.fontSize) < 0.1 * Math.max(a.fontSize, b.fontSize);
-const closeTogether = (a: Run, b: Run) => Math.abs(b.start - a.end) < wordGap * Math.max(a.fontSize, b.fontSize);
-const sameText = (a: Run, b: Run) => sameLine(a, b) && sameSize(a, b) && a.text === b.text && Math.abs(a.start - b.start) < sameplace * a.fontSize;
+function onBaseline(glyph: PlacedGlyph): OnBaseline {
+  const { x, y, angle, advance } = glyph;
+  const cos = angle === 0 ? 1 : Math.cos(radians(angle));
+  const sin = angle === 0 ? 0 : Math.sin(radians(angle));
+  const start = x * cos + y * sin;
+  const across = -x * sin + y * cos;
+  // Baselines within a quarter of a point fall on one line whatever the order of drawing.
+  return { glyph, start, end: start + advance, across, key: Math.round(across * 4) };
+}
+
+const startRun = ({ glyph: g, start, end, across }: OnBaseline): Run => ({
+  text: g.text,
+  glyphs: [g.text],
+  box: boxOf(g),
+  baseline: g.y,
+  fontSize: g.fontSize,
+  weight: g.bold ? 700 : 400,
+  italic: g.italic,
+  angle: g.angle,
+  ...(g.tag === undefined ? {} : { tag: g.tag }),
+  start,
+  end,
+  across,
+});
+
+interface Placed {
+  readonly angle: number;
+  readonly across: number;
+  readonly fontSize: number;
+}
+
+const sameLine = (a: Placed, angle: number, across: number, fontSize: number) => a.angle === angle && Math.abs(a.across - across) < 0.1 * Math.max(a.fontSize, fontSize);
+const sameSize = (a: number, b: number) => Math.abs(a - b) < 0.1 * Math.max(a, b);
+
+/** Is a glyph the one before it drawn again in the same place, for weight? */
+const drawnAgain = (last: OnBaseline, next: OnBaseline) =>
+  last.glyph.text === next.glyph.text &&
+  last.glyph.angle === next.glyph.angle &&
+  Math.abs(last.start - next.start) < sameplace * last.glyph.fontSize &&
+  Math.abs(last.across - next.across) < 0.1 * Math.max(last.glyph.fontSize, next.glyph.fontSize) &&
+  sameSize(last.glyph.fontSize, next.glyph.fontSize);
 
 /** Glyphs that follow each other without a gap form a run; a glyph drawn again in its place is dropped. */
 function runsOf(glyphs: readonly PlacedGlyph[]): Run[] {
-  const placed = glyphs
-    .map((glyph) => ({ glyph, run: startRun(glyph) }))
-    .sort((a, b) => a.run.angle - b.run.angle || lineKey(a.run) - lineKey(b.run) || a.run.start - b.run.start);
-  const leaders = leaderDots(placed.map(({ glyph }) => glyph));
+  const placed = glyphs.map(onBaseline).sort((a, b) => a.glyph.angle - b.glyph.angle || a.key - b.key || a.start - b.start);
+  const leaders = leaderDots(placed);
   const runs: Run[] = [];
   let open: Run | undefined;
-  let last: Run | undefined;
+  let last: OnBaseline | undefined;
   let mark = '';
-  for (const { glyph, run } of placed) {
+  for (const next of placed) {
+    const { glyph, start, end, across } = next;
+    const onLine = open !== undefined && sameLine(open, glyph.angle, across, glyph.fontSize);
     if (glyph.space) {
-      if (open && sameLine(open, run) && groupingSpace.test(glyph.text) && /\d$/.test(open.text)) {
+      if (open && onLine && groupingSpace.test(glyph.text) && /\d$/.test(open.text)) {
         mark = glyph.text;
         continue;
       }
       // A space glyph ends a word only where there is room for one: some writers print spaces over the next glyph.
-      if (open && sameLine(open, run) && glyph.advance > 0.05 * glyph.fontSize && run.end > open.end && !/^\.+$/.test(open.text)) open = undefined;
+      if (open && onLine && glyph.advance > 0.05 * glyph.fontSize && end > open.end && !/^\.+$/.test(open.text)) open = undefined;
       continue;
     }
-    if (last && sameText(last, run)) continue;
-    last = run;
-    if (open && leaders.has(glyph) !== /^\.+$/.test(open.text) && (leaders.has(glyph) || /^\.{4,}$/.test(open.text))) open = undefined;
-    const leads = open && leaders.has(glyph) && /^\.+$/.test(open.text) && run.start - open.end < widestLeaderGap * open.fontSize;
-    const grouped = mark !== '' && open && /^\d/.test(run.text) && run.start - open.end < 0.5 * open.fontSize;
-    if (open && sameLine(open, run) && sameSize(open, run) && (grouped || leads || closeTogether(open, run))) {
-      open.text += (grouped ? mark : '') + run.text;
-      open.glyphs.push(...(grouped ? [mark] : []), run.text);
-      open.end = Math.max(open.end, run.end);
-      open.box = extend(open.box, run.box);
+    if (last && drawnAgain(last, next)) continue;
+    last = next;
+    const leads = leaders.has(glyph);
+    const dots = open !== undefined && open.text.endsWith('.') && /^\.+$/.test(open.text);
+    if (open && leads !== dots && (leads || open.text.length >= 4)) open = undefined;
+    const gap = open ? start - open.end : Infinity;
+    const follows =
+      open !== undefined &&
+      onLine &&
+      sameSize(open.fontSize, glyph.fontSize) &&
+      (Math.abs(gap) < wordGap * Math.max(open.fontSize, glyph.fontSize) ||
+        (mark !== '' && /^\d/.test(glyph.text) && gap < 0.5 * open.fontSize) ||
+        (leads && dots && gap < widestLeaderGap * open.fontSize));
+    if (open && follows) {
+      open.text += mark + glyph.text;
+      if (mark !== '') open.glyphs.push(mark);
+      open.glyphs.push(glyph.text);
+      open.end = Math.max(open.end, end);
+      open.box = extend(open.box, boxOf(glyph));
     } else {
-      runs.push((open = run));
+      runs.push((open = startRun(next)));
     }
     mark = '';
   }
@@ -109,10 +145,10 @@ function runsOf(glyphs: readonly PlacedGlyph[]): Run[] {
 }
 
 /** Dots of a leader: four or more in a row, with or without spaces between, lead from a text to its page or amount. */
-function leaderDots(glyphs: readonly PlacedGlyph[]): Set<PlacedGlyph> {
+function leaderDots(placed: readonly OnBaseline[]): Set<PlacedGlyph> {
   const dots = new Set<PlacedGlyph>();
   let row: PlacedGlyph[] = [];
-  for (const glyph of [...glyphs, undefined]) {
+  for (const glyph of [...placed.map((each) => each.glyph), undefined]) {
     if (glyph?.text === '.') row.push(glyph);
     else if (!glyph?.space) {
       if (row.length >= 4) row.forEach((dot) => dots.add(dot));
@@ -121,9 +157,6 @@ function leaderDots(glyphs: readonly PlacedGlyph[]): Set<PlacedGlyph> {
   }
   return dots;
 }
-
-/** Baselines within a quarter of a point fall on one line whatever the order of drawing. */
-const lineKey = (run: Run) => Math.round(run.across * 4);
 
 /** Raised small text beside larger text becomes superscript characters, so that a mark never reads as a digit. */
 function raise(runs: Run[]): Run[] {

@@ -1,0 +1,72 @@
+import type { PageContent } from '../page/page';
+import { continues } from './continuation';
+import type { FoundTable, Piece } from './found-table';
+import { candidatesOf, furnitureAmong, neighbourhood, type Candidate } from './furniture';
+import { piecesOfPage } from './page-tables';
+
+/** A page with the pieces of tables found on it, linked to those of the page before. */
+export interface PageTables {
+  readonly page: PageContent;
+  readonly pieces: readonly Piece[];
+}
+
+interface Table {
+  readonly id: string;
+  readonly title?: string;
+  readonly pieces: Piece[];
+}
+
+/**
+ * Finds the tables of a report while its pages come in, in their order. A page is read as soon as the few pages after
+ * it are known, which tell its running heads; so the first tables are there long before the last page is.
+ */
+export class TableFinder {
+  private readonly found: Table[] = [];
+  private readonly waiting: { page: PageContent; candidates: Candidate[] }[] = [];
+  private readonly before: Candidate[][] = [];
+  private last: { page: PageContent; lowest: Piece | undefined } | undefined;
+
+  /** Found so far, pieces that go on overleaf linked into one. */
+  get tables(): FoundTable[] {
+    return this.found;
+  }
+
+  /** Takes the next page in. @returns the pages that could be read with it */
+  add(page: PageContent): PageTables[] {
+    this.waiting.push({ page, candidates: candidatesOf(page) });
+    return this.waiting.length > neighbourhood ? [this.readNext()] : [];
+  }
+
+  /** No page is to come. @returns the pages that were still waiting */
+  end(): PageTables[] {
+    const read: PageTables[] = [];
+    while (this.waiting.length > 0) read.push(this.readNext());
+    return read;
+  }
+
+  private readNext(): PageTables {
+    const after = this.waiting.map(({ candidates }) => candidates).slice(0, neighbourhood + 1);
+    const { page, candidates } = this.waiting.shift()!;
+    const pieces = this.linked(page, piecesOfPage(page, furnitureAmong(candidates, [...this.before, ...after])));
+    this.before.push(candidates);
+    if (this.before.length > neighbourhood) this.before.shift();
+    this.last = { page, lowest: lowestOf(pieces) };
+    return { page, pieces };
+  }
+
+  private linked(page: PageContent, pieces: readonly Piece[]): Piece[] {
+    return pieces.map((piece, n) => {
+      const above = n === 0 ? this.last?.lowest : undefined;
+      const table = above && continues(above, piece, this.last!.page, page) ? this.found.findLast((each) => each.pieces.at(-1) === above) : undefined;
+      if (!table || !above) {
+        this.found.push({ id: piece.id, ...(piece.title ? { title: piece.title } : {}), pieces: [piece] });
+        return piece;
+      }
+      const linked: Piece = { ...piece, continues: above.id };
+      table.pieces.push(linked);
+      return linked;
+    });
+  }
+}
+
+const lowestOf = (pieces: readonly Piece[]): Piece | undefined => pieces.reduce<Piece | undefined>((low, piece) => (!low || piece.box[3] > low.box[3] ? piece : low), undefined);
