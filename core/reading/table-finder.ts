@@ -8,6 +8,8 @@ import { piecesOfPage } from './page-tables';
 export interface PageTables {
   readonly page: PageContent;
   readonly pieces: readonly Piece[];
+  /** For each piece the id of the found table that it belongs to. */
+  readonly tables: readonly string[];
 }
 
 interface Table {
@@ -47,24 +49,25 @@ export class TableFinder {
   private readNext(): PageTables {
     const after = this.waiting.map(({ candidates }) => candidates).slice(0, neighbourhood + 1);
     const { page, candidates } = this.waiting.shift()!;
-    const pieces = this.linked(page, piecesOfPage(page, furnitureAmong(candidates, [...this.before, ...after])));
+    const linked = this.linked(page, piecesOfPage(page, furnitureAmong(candidates, [...this.before, ...after])));
+    const pieces = linked.map(({ piece }) => piece);
     this.before.push(candidates);
     if (this.before.length > neighbourhood) this.before.shift();
     this.last = { page, lowest: lowestOf(pieces) };
-    return { page, pieces };
+    return { page, pieces, tables: linked.map(({ table }) => table) };
   }
 
-  private linked(page: PageContent, pieces: readonly Piece[]): Piece[] {
+  private linked(page: PageContent, pieces: readonly Piece[]): { piece: Piece; table: string }[] {
     return pieces.map((piece, n) => {
       const above = n === 0 ? this.last?.lowest : undefined;
       const table = above && continues(above, piece, this.last!.page, page) ? this.found.findLast((each) => each.pieces.at(-1) === above) : undefined;
       if (!table || !above) {
         this.found.push({ id: piece.id, ...(piece.title ? { title: piece.title } : {}), pieces: [piece] });
-        return piece;
+        return { piece, table: piece.id };
       }
       const linked: Piece = { ...piece, continues: above.id };
       table.pieces.push(linked);
-      return linked;
+      return { piece: linked, table: table.id };
     });
   }
 }

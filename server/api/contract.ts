@@ -10,6 +10,8 @@ export type { RunEvent, RunProgress } from '../runs/run-manager';
 export type { RunDetails, RunReport, StoredRun } from '../store/runs';
 export type { StoredReport } from '../store/reports';
 export type { CarriedSummary, OrUnreadable, ReadSummary, ReportSummary, SheetWindow, Traced, WordFate } from '../work/thread';
+import type { FoundFacts } from '../work/facts';
+export type { FoundFacts, TableFacts } from '../work/facts';
 export type { DatasetRow } from '../store/dataset';
 
 /** The one shape of every error. `message` is a sentence for the analyst. */
@@ -75,7 +77,7 @@ export type PageAnswer = Exclude<Awaited<ReturnType<typeof page>>, { readonly un
 
 /** Events of an intake: reports as they are read and carried, page by page, then `done`. */
 export type IntakeEvent =
-  | { readonly kind: 'reading'; readonly report: number; readonly page: number; readonly pages: number }
+  | { readonly kind: 'reading'; readonly report: number; readonly page: number; readonly pages: number; readonly found: FoundFacts }
   | { readonly kind: 'report'; readonly report: number; readonly summary: OrUnreadable<ReportSummary> }
   | { readonly kind: 'done' };
 

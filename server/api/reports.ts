@@ -65,7 +65,7 @@ export function reportsRouter(deps: Deps): Router {
       if (abort.signal.aborted) return;
       try {
         const source = await taskOf(deps, pipeline, report);
-        const summary = await pool.run('summary', { document, source }, { signal: abort.signal, progress: (page, pages) => send({ kind: 'reading', report: report.id, page, pages }) });
+        const summary = await pool.run('summary', { document, source }, { signal: abort.signal, progress: ({ done, total, found }) => send({ kind: 'reading', report: report.id, page: done, pages: total, found }) });
         send({ kind: 'report', report: report.id, summary });
       } catch (error) {
         if (abort.signal.aborted) return;

@@ -3,14 +3,13 @@ import type { Problem } from '../../core/sheet/problem';
 import { openPdf } from './document';
 import { pageContent } from './page-content';
 
-/** What comes of one page: its content, or the problem that kept it from being read. */
-export type ReadPage = { readonly page: PageContent } | { readonly problem: Problem };
+/** What comes of one page, the `number`th of `total`: its content, or the problem that kept it from being read. */
+export type ReadPage = { readonly number: number; readonly total: number } & ({ readonly page: PageContent } | { readonly problem: Problem });
 
 export interface ReadOptions {
   readonly password?: string;
   /** Page numbers wanted, from 1; all if left out. */
   readonly wanted?: (page: number) => boolean;
-  readonly progress?: (done: number, total: number) => void;
 }
 
 /**
@@ -18,21 +17,24 @@ export interface ReadOptions {
  * @returns (at the end) how many pages the file has
  * @throws UnreadableReport when the file as a whole cannot be opened
  */
-export async function* streamPages(bytes: Uint8Array, name: string, { password, wanted, progress }: ReadOptions = {}): AsyncGenerator<ReadPage, number> {
+export async function* streamPages(bytes: Uint8Array, name: string, { password, wanted }: ReadOptions = {}): AsyncGenerator<ReadPage, number> {
   const document = await openPdf(bytes, name, password);
   try {
     const marked = (await document.getMarkInfo().catch(() => null))?.Marked === true;
     const labels = await document.getPageLabels().catch(() => null);
-    for (let number = 1; number <= document.numPages; number++) {
+    const total = document.numPages;
+    for (let number = 1; number <= total; number++) {
       if (wanted && !wanted(number)) continue;
       try {
         const page = await document.getPage(number);
         const label = labels?.[number - 1];
         const content = await pageContent(page, { marked, ...(label && label !== String(number) ? { label } : {}) });
         page.cleanup();
-        yield { page: content };
+        yield { number, total, page: content };
       } catch (error) {
         yield {
+          number,
+          total,
           problem: {
             kind: 'unreadable',
             page: number,
@@ -42,9 +44,8 @@ export async function* streamPages(bytes: Uint8Array, name: string, { password, 
           },
         };
       }
-      progress?.(number, document.numPages);
     }
-    return document.numPages;
+    return total;
   } finally {
     await document.loadingTask.destroy();
   }

@@ -94,7 +94,7 @@ export async function refresh(store: Store, pool: Pool, pipeline: StoredPipeline
     }
     const part = needsWhole ? null : await reservePart(store, pipeline.id, report.id, resultKey);
     const answer = await pool
-      .run('carry', { document, source: taskOf(report), part }, { signal, progress: (page, pages) => progress(done, counting.length, `${report.path}, page ${page} of ${pages}`) })
+      .run('carry', { document, source: taskOf(report), part }, { signal, progress: (told) => progress(done, counting.length, `${report.path}, page ${told.done} of ${told.total}`) })
       .catch((error: Error): { unreadable: string } => {
         if (stopped()) throw new Cancelled();
         // One report that breaks its thread (too large for its memory, a fault of the reader) must not stop the others.

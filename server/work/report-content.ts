@@ -1,12 +1,13 @@
-import { mkdir, readFile, rename, writeFile } from 'node:fs/promises';
-import { basename, join } from 'node:path';
-import { promisify } from 'node:util';
-import { gunzip, gzip } from 'node:zlib';
+import { readFile } from 'node:fs/promises';
+import { basename } from 'node:path';
 import type { PageContent } from '../../core/page/page';
-import { findTables, readerVersion } from '../../core/reading/find-tables';
-import type { FoundTable } from '../../core/reading/found-table';
+import { readerVersion } from '../../core/reading/find-tables';
+import type { FoundTable, Piece } from '../../core/reading/found-table';
+import { neighbourhood } from '../../core/reading/furniture';
+import { TableFinder, type PageTables } from '../../core/reading/table-finder';
 import { at, type Problem } from '../../core/sheet/problem';
-import { readPages } from '../pdf/read-pages';
+import { streamPages } from '../pdf/read-pages';
+import { PageCache } from './page-cache';
 
 /** Everything read off one file. */
 export interface ReportContent {
@@ -24,27 +25,76 @@ export interface ReportSource {
   readonly password?: string;
 }
 
-const cacheFile = ({ cacheFolder, sha256 }: ReportSource) => join(cacheFolder, `${sha256}-v${readerVersion}.json.gz`);
+/** Hears of pages as they are read: how many of how many, and what was found on those that are done. */
+export type Hears = (done: number, total: number, read: readonly PageTables[]) => void;
+
+const cacheOf = ({ cacheFolder, sha256 }: ReportSource) => new PageCache(cacheFolder, `${sha256}-v${readerVersion}`);
 
 /**
  * The content of a report, from the cache by (content hash, reader version), or else parsed and put there.
  * @throws UnreadableReport
  */
-export async function reportContent(source: ReportSource, progress?: (done: number, total: number) => void): Promise<{ content: ReportContent; parsed: boolean }> {
-  const cached = await readFile(cacheFile(source)).catch(() => undefined);
-  if (cached) {
-    try {
-      return { content: JSON.parse((await promisify(gunzip)(cached)).toString('utf8')) as ReportContent, parsed: false };
-    } catch {
-      // A cache file cut short by a crash is no reason to fail: the report is read again and the file replaced.
-    }
-  }
+export async function reportContent(source: ReportSource, hears: Hears = () => undefined): Promise<{ content: ReportContent; parsed: boolean }> {
+  const cache = cacheOf(source);
+  const cached = await cache.all();
+  if (cached) return { content: cached, parsed: false };
   const name = basename(source.file);
-  const { pageCount, pages, problems } = await readPages(await readFile(source.file), name, { password: source.password, progress });
-  const content: ReportContent = { pageCount, pages, tables: findTables(pages), problems: at({ report: name }, problems) };
-  await mkdir(source.cacheFolder, { recursive: true });
-  const temporary = `${cacheFile(source)}.${process.pid}-${Math.random().toString(36).slice(2)}`;
-  await writeFile(temporary, await promisify(gzip)(JSON.stringify(content), { level: 1 }));
-  await rename(temporary, cacheFile(source));
-  return { content, parsed: true };
+  const finder = new TableFinder();
+  const pages: PageContent[] = [];
+  const problems: Problem[] = [];
+  const writer = await cache.writer();
+  try {
+    let total = 0;
+    const stream = streamPages(await readFile(source.file), name, { password: source.password });
+    for (;;) {
+      const next = await stream.next();
+      if (next.done) {
+        total = next.value;
+        break;
+      }
+      if ('problem' in next.value) problems.push(next.value.problem);
+      else pages.push(next.value.page);
+      const read = 'page' in next.value ? finder.add(next.value.page) : [];
+      await writer.add(read);
+      hears(next.value.number, next.value.total, read);
+    }
+    const rest = finder.end();
+    await writer.add(rest);
+    hears(total, total, rest);
+    const content: ReportContent = { pageCount: total, pages, tables: finder.tables, problems: at({ report: name }, problems) };
+    await writer.close(content);
+    return { content, parsed: true };
+  } catch (error) {
+    await writer.discard();
+    throw error;
+  }
+}
+
+export interface ReadPage {
+  readonly pageCount: number;
+  readonly page: PageContent | undefined;
+  readonly pieces: readonly (Piece & { readonly table: string })[];
+}
+
+/**
+ * One page of a report and the pieces on it. From the cache it is read alone; of a report not read yet only this page
+ * and its neighbours are parsed, so that it can be looked at while the rest is still being read.
+ * @throws UnreadableReport
+ */
+export async function reportPage(source: ReportSource, number: number): Promise<ReadPage> {
+  const cached = await cacheOf(source).page(number);
+  if (cached) return cached;
+  const finder = new TableFinder();
+  const wanted = (page: number) => Math.abs(page - number) <= neighbourhood;
+  const stream = streamPages(await readFile(source.file), basename(source.file), { password: source.password, wanted });
+  const read: PageTables[] = [];
+  for (;;) {
+    const next = await stream.next();
+    if (next.done) {
+      read.push(...finder.end());
+      const own = read.find(({ page }) => page.number === number);
+      return { pageCount: next.value, page: own?.page, pieces: (own?.pieces ?? []).map((piece) => ({ ...piece, table: piece.id })) };
+    }
+    if ('page' in next.value) read.push(...finder.add(next.value.page));
+  }
 }

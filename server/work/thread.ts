@@ -7,15 +7,15 @@ import { sentence } from '../../core/sheet/problem';
 import type { Cell } from '../../core/sheet/cell';
 import type { Sheet, ValueType } from '../../core/sheet/sheet';
 import type { Column } from '../../core/sheet/sheet';
-import { linesOf } from '../../core/page/lines';
-import { plainRows, type FoundTable } from '../../core/reading/found-table';
-import { headingText } from '../../core/intake/take';
+import { plainRows } from '../../core/reading/found-table';
+import type { PageTables } from '../../core/reading/table-finder';
 import { UnreadableReport } from '../pdf/document';
 import type { LoadedPart } from '../store/publish';
 import type { RunDetails } from '../store/runs';
 import { misfitsOf, rowBatches, totalsOf } from './carried-rows';
 import { Recent } from './recent';
-import { reportContent, type ReportContent, type ReportSource } from './report-content';
+import { foundIn, isScanned, pageFacts, tableFacts, type FoundFacts } from './facts';
+import { reportContent, reportPage, type ReportContent, type ReportSource } from './report-content';
 
 export interface ReportTask extends ReportSource {
   /** Key of the report, its database id as text. */
@@ -26,14 +26,29 @@ export interface ReportTask extends ReportSource {
 /** A report that could not be read answers with the sentence why. */
 export type OrUnreadable<T> = T | { readonly unreadable: string };
 
-const contents = new Recent<ReportContent>(4);
+/** Pages kept in memory by one thread; a longer report is kept alone. */
+const mostPages = 400;
+const contents = new Recent<ReportContent>(mostPages, (content) => Math.max(content.pages.length, mostPages / 4));
 const carried = new Recent<CarriedReport>(4);
 const documents = new Recent<Pipeline>(4);
+
+/** What a thread tells while it reads: pages done and in all, and what was found on those done since it told last. */
+export interface Progress {
+  readonly done: number;
+  readonly total: number;
+  readonly found: FoundFacts;
+}
+
+const foundOn = (read: readonly PageTables[], pageCount: number): FoundFacts => ({
+  pageCount,
+  pages: read.map(({ page: each }) => pageFacts(each)),
+  tables: read.flatMap(({ pieces, tables }) => pieces.map((piece, i) => tableFacts({ id: tables[i], ...(piece.title ? { title: piece.title } : {}), pieces: [piece] }))),
+});
 
 async function contentOf(source: ReportSource, port?: MessagePort): Promise<{ content: ReportContent; parsed: boolean }> {
   let parsed = false;
   const content = await contents.get(source.sha256, async () => {
-    const read = await reportContent(source, port && ((done, total) => port.postMessage({ done, total })));
+    const read = await reportContent(source, port && ((done, total, pages) => port.postMessage({ done, total, found: foundOn(pages, total) } satisfies Progress)));
     parsed = read.parsed;
     return read.content;
   });
@@ -92,74 +107,30 @@ function problemsOf(content: ReportContent, result: CarriedReport, fileName: str
   return told.length > mostProblems ? [...told.slice(0, mostProblems), `... and ${told.length - mostProblems} more.`] : told;
 }
 
-export interface ReadSummary {
+export interface ReadSummary extends FoundFacts {
   readonly parsed: boolean;
-  readonly pageCount: number;
   readonly scanned: boolean;
   readonly problems: readonly string[];
-  /** Every readable page: its size, and where ink and pictures lie. */
-  readonly pages: readonly { readonly number: number; readonly label: string | null; readonly width: number; readonly height: number; readonly ink: readonly Box[]; readonly pictures: readonly Box[] }[];
-  readonly tables: readonly {
-    readonly id: string;
-    readonly title: string | null;
-    readonly heading: string;
-    readonly headingCells: readonly string[];
-    readonly rows: number;
-    readonly columns: number;
-    readonly pieces: readonly { readonly id: string; readonly page: number; readonly box: Box; readonly readings: readonly { name: string; score: number; reason: string }[] }[];
-  }[];
 }
 
-const isScanned = (content: ReportContent) => content.pages.length > 0 && content.pages.every((page) => page.words.length === 0 && page.pictures.length > 0);
-
-const foundIn = (content: ReportContent, parsed: boolean): Omit<ReadSummary, 'problems'> => ({
-  parsed,
-  pageCount: content.pageCount,
-  scanned: isScanned(content),
-  pages: content.pages.map(({ number, label, width, height, words, pictures }) => ({
-    number,
-    label: label ?? null,
-    width,
-    height,
-    ink: linesOf(words).map((line) => line.box),
-    pictures: pictures.map((picture) => picture.box),
-  })),
-  tables: content.tables.map((table) => ({
-    id: table.id,
-    title: table.title ?? null,
-    heading: headingText(table),
-    headingCells: headingCells(table),
-    rows: table.pieces.reduce((sum, piece) => sum + piece.readings[0].rows.length, 0),
-    columns: Math.max(...table.pieces.map((piece) => piece.readings[0].columns.length)),
-    pieces: table.pieces.map(({ id, page, box, readings }) => ({ id, page, box, readings: readings.map(({ name, score, reason }) => ({ name, score, reason })) })),
-  })),
-});
-
-/** The texts of the heading cells, for a take rule that knows the table by them. */
-function headingCells(table: FoundTable): string[] {
-  const [first] = table.pieces[0].readings;
-  return first.cells.filter((cell) => cell.row < Math.max(1, first.headingRows)).map((cell) => cell.text);
-}
+const readSummary = (content: ReportContent, parsed: boolean): Omit<ReadSummary, 'problems'> => ({ parsed, scanned: isScanned(content), ...foundIn(content) });
 
 /** Reads a report into the cache and tells what was found. */
 export async function read({ source, port }: { source: ReportTask; port?: MessagePort }): Promise<OrUnreadable<ReadSummary>> {
   return readable(async () => {
     const { content, parsed } = await contentOf(source, port);
-    return { ...foundIn(content, parsed), problems: content.problems.map((problem) => sentence({ ...problem, report: source.fileName })) };
+    return { ...readSummary(content, parsed), problems: content.problems.map((problem) => sentence({ ...problem, report: source.fileName })) };
   });
 }
 
 /** The content of one page, and the pieces of found tables on it with their plain rows. */
 export async function page({ source, number }: { source: ReportTask; number: number }) {
   return readable(async () => {
-    const { content } = await contentOf(source);
-    const found = content.pages.find((each) => each.number === number);
+    const { pageCount, page: found, pieces } = await reportPage(source, number);
     return {
-      pageCount: content.pageCount,
+      pageCount,
       page: found ?? null,
-      pieces: content.tables.flatMap((table) =>
-        table.pieces.filter((piece) => piece.page === number).map((piece) => ({ ...piece, table: table.id, readings: piece.readings.map((reading) => ({ name: reading.name, reason: reading.reason, rows: plainRows(reading) })) })),
-      ),
+      pieces: pieces.map((piece) => ({ ...piece, readings: piece.readings.map((reading) => ({ name: reading.name, reason: reading.reason, rows: plainRows(reading) })) })),
     };
   });
 }
@@ -180,7 +151,7 @@ export async function summary({ document, source, port }: { document: string; so
   return readable(async () => {
     const { content, parsed, result } = await carriedOf(document, source, undefined, port);
     return {
-      ...foundIn(content, parsed),
+      ...readSummary(content, parsed),
       problems: problemsOf(content, result, source.fileName),
       matches: result.matches,
       layers: countsOf(result.layers),

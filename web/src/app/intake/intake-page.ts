@@ -57,19 +57,19 @@ import { ruleFor, tableName, withoutRule, withRule, withTable } from './take-rul
       <section class="pane" aria-labelledby="page-head">
         <div class="pane-head">
           <h2 id="page-head">Page {{ pageShown() }}</h2>
-          @if (summary(); as summary) {
-            of {{ summary.pageCount }}
+          @if (found(); as found) {
+            of {{ found.pageCount }}
           }
           <span class="grow"></span>
           <button class="btn quiet" (click)="turn(-1)" [disabled]="pageShown() <= 1" aria-label="Page before"><i class="pi pi-chevron-left" aria-hidden="true"></i></button>
-          <button class="btn quiet" (click)="turn(1)" [disabled]="pageShown() >= (summary()?.pageCount ?? 1)" aria-label="Next page"><i class="pi pi-chevron-right" aria-hidden="true"></i></button>
+          <button class="btn quiet" (click)="turn(1)" [disabled]="pageShown() >= (found()?.pageCount ?? 1)" aria-label="Next page"><i class="pi pi-chevron-right" aria-hidden="true"></i></button>
           <button class="btn quiet" (click)="zoom.set(zoom() / 1.25)" aria-label="Smaller">−</button>
           <span>{{ percent() }}</span>
           <button class="btn quiet" (click)="zoom.set(zoom() * 1.25)" aria-label="Larger">+</button>
         </div>
         <div class="paper">
-          @if (summary(); as summary) {
-            <sieve-page-strip [summary]="summary" [chosen]="pageShown()" (choose)="turnTo($event)" />
+          @if (found(); as found) {
+            <sieve-page-strip [found]="found" [taken]="takenTables()" [chosen]="pageShown()" (choose)="turnTo($event)" />
             <sieve-paper [file]="file()" [name]="shown()!.path" [page]="pageShown()" [zoom]="zoom()" [tables]="tables()" [takeable]="true" (toggle)="toggle($event)" />
           } @else if (shown(); as shown) {
             @let standing = state.standingOf(shown);
@@ -266,25 +266,25 @@ export class IntakePage {
   protected readonly zoom = signal(1);
   protected readonly percent = computed(() => `${Math.round(this.zoom() * 100)} %`);
   protected readonly counted = plural;
-  protected readonly readingNames: readonly TakeRule['reading'][] = ['best', 'ruled', 'aligned', 'line by line'];
+  protected readonly readingNames: readonly TakeRule['reading'][] = ['best', 'tagged', 'ruled', 'aligned', 'line by line'];
   protected readonly rules = computed(() => this.state.document()?.take ?? []);
   protected readonly shown = computed((): StoredReport | undefined => this.state.reports().find((report) => report.id === this.report()) ?? this.state.guide());
   protected readonly summary = computed(() => (this.shown() ? this.state.summaryOf(this.shown()!.id) : undefined));
+  /** While the report is still being read: what was found so far. */
+  protected readonly found = computed(() => (this.shown() ? this.state.foundIn(this.shown()!.id) : undefined));
+  protected readonly takenTables = computed(() => new Set((this.found()?.tables ?? []).flatMap(({ id }) => (this.summary() && ruleFor(this.summary()!, id) !== undefined ? [id] : []))));
   protected readonly file = computed(() => this.api.fileAddress(this.state.id(), this.shown()!.id));
   /** The page asked for, or the first with a table that is taken, or with any. */
   protected readonly pageShown = computed(() => {
-    const summary = this.summary();
-    const taken = summary?.tables.find((table) => ruleFor(summary, table.id)) ?? summary?.tables[0];
+    const tables = this.found()?.tables ?? [];
+    const taken = tables.find((table) => this.takenTables().has(table.id)) ?? tables[0];
     return this.page() ?? taken?.pieces[0].page ?? 1;
   });
-  protected readonly tables = computed((): PaperTable[] => {
-    const summary = this.summary();
-    return (summary?.tables ?? []).flatMap((table) =>
-      table.pieces
-        .filter((piece) => piece.page === this.pageShown())
-        .map((piece) => ({ id: piece.id, title: tableName(table), box: piece.box, taken: ruleFor(summary!, table.id) !== undefined })),
-    );
-  });
+  protected readonly tables = computed((): PaperTable[] =>
+    (this.found()?.tables ?? []).flatMap((table) =>
+      table.pieces.filter((piece) => piece.page === this.pageShown()).map((piece) => ({ id: piece.id, title: tableName(table), box: piece.box, taken: this.takenTables().has(table.id) })),
+    ),
+  );
   protected readonly needing = computed(() =>
     this.state
       .counting()
@@ -304,10 +304,10 @@ export class IntakePage {
 
   /** Takes the found table whose piece was pressed, or leaves it. */
   protected toggle(piece: string) {
-    const summary = this.summary()!;
+    const summary = this.summary();
     const document = this.state.document()!;
-    const table = summary.tables.find((each) => each.pieces.some((own) => own.id === piece))!;
-    const rule = ruleFor(summary, table.id);
+    const table = this.found()!.tables.find((each) => each.pieces.some((own) => own.id === piece))!;
+    const rule = summary && ruleFor(summary, table.id);
     const next = rule ? withoutRule(document, rule) : withTable(document, table);
     this.state.change(document.guide ? next : { ...next, guide: this.shown()!.path });
   }

@@ -1,6 +1,6 @@
 import { Component, computed, input, output } from '@angular/core';
-import type { ReportSummary } from '../../../../server/api/contract';
-import { ruleFor } from './take-rules';
+import type { Box } from '../../../../core/page/box';
+import type { FoundFacts } from '../../../../server/api/contract';
 
 /** The pages of a report in small: where ink and tables lie. */
 @Component({
@@ -40,6 +40,8 @@ import { ruleFor } from './take-rules';
       background: #fff;
       cursor: pointer;
       flex: none;
+      content-visibility: auto;
+      contain-intrinsic-size: auto 54px auto 90px;
     }
     button.here {
       outline: 2px solid var(--copper);
@@ -73,16 +75,17 @@ import { ruleFor } from './take-rules';
   `,
 })
 export class PageStrip {
-  readonly summary = input.required<ReportSummary>();
+  readonly found = input.required<FoundFacts>();
+  /** Ids of the found tables that are taken. */
+  readonly taken = input.required<ReadonlySet<string>>();
   readonly chosen = input.required<number>();
   readonly choose = output<number>();
 
-  protected readonly pages = computed(() =>
-    this.summary().pages.map((page) => ({
-      ...page,
-      tables: this.summary().tables.flatMap((table) =>
-        table.pieces.filter((piece) => piece.page === page.number).map((piece) => ({ id: piece.id, box: piece.box, taken: ruleFor(this.summary(), table.id) !== undefined })),
-      ),
-    })),
-  );
+  protected readonly pages = computed(() => {
+    const { pages, tables } = this.found();
+    const onPage = new Map<number, { id: string; box: Box; taken: boolean }[]>();
+    for (const table of tables)
+      for (const { id, page, box } of table.pieces) onPage.set(page, [...(onPage.get(page) ?? []), { id, box, taken: this.taken().has(table.id) }]);
+    return pages.map((page) => ({ ...page, tables: onPage.get(page.number) ?? [] }));
+  });
 }

@@ -1,16 +1,14 @@
 import type { TakeRule } from '../../../../core/intake/take';
 import type { Pipeline } from '../../../../core/pipeline/document';
-import type { ReportSummary } from '../../../../server/api/contract';
-
-type Table = ReportSummary['tables'][number];
+import type { ReportSummary, TableFacts } from '../../../../server/api/contract';
 
 /** The rule by which a found table is taken from this report, if any. */
 export const ruleFor = (summary: ReportSummary, table: string): string | undefined => summary.matches.find((match) => match.table === table)?.rule;
 
-export const tableName = (table: Table): string => table.title ?? (table.headingCells.slice(0, 3).join(', ') || `table on page ${table.pieces[0].page}`);
+export const tableName = (table: TableFacts): string => table.title ?? (table.headingCells.slice(0, 3).join(', ') || `table on page ${table.pieces[0].page}`);
 
 /** The document with a found table taken: known by its title and the words of its heading. */
-export function withTable(document: Pipeline, table: Table): Pipeline {
+export function withTable(document: Pipeline, table: TableFacts): Pipeline {
   const names = new Set(document.take.map((rule) => rule.name));
   let name = tableName(table).slice(0, 80);
   for (let n = 2; names.has(name); n++) name = `${tableName(table).slice(0, 76)} (${n})`;

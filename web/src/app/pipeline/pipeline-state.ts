@@ -2,8 +2,9 @@ import { computed, inject, Injectable, signal } from '@angular/core';
 import { catchError, defer, EMPTY, finalize, Subject, Subscription, switchMap, takeUntil, tap, throttleTime, asyncScheduler, type Observable } from 'rxjs';
 import { parsePipeline, type Pipeline } from '../../../../core/pipeline/document';
 import { slotsOf } from '../../../../core/intake/periods';
-import type { OrUnreadable, PipelineFull, ReportSummary, RunProgress, StoredReport } from '../../../../server/api/contract';
+import type { FoundFacts, OrUnreadable, PipelineFull, ReportSummary, RunProgress, StoredReport } from '../../../../server/api/contract';
 import { Api } from '../api';
+import { withMore } from './found-so-far';
 
 /** How one report stands, in a word and a tone. */
 export interface Standing {
@@ -23,6 +24,7 @@ export class PipelineState {
   private readonly reportsNow = signal<readonly StoredReport[]>([]);
   private readonly summariesNow = signal<ReadonlyMap<number, OrUnreadable<ReportSummary>>>(new Map());
   private readonly readingNow = signal<ReadonlyMap<number, { page: number; pages: number }>>(new Map());
+  private readonly foundNow = signal<ReadonlyMap<number, FoundFacts>>(new Map());
   private readonly undoable = signal<readonly Pipeline[]>([]);
   private readonly redoable = signal<readonly Pipeline[]>([]);
 
@@ -90,6 +92,11 @@ export class PipelineState {
     return summary && !('unreadable' in summary) ? summary : undefined;
   }
 
+  /** What was found in a report: all of it, or what is known while it is still being read. */
+  foundIn(report: number): FoundFacts | undefined {
+    return this.summaryOf(report) ?? this.foundNow().get(report);
+  }
+
   open(id: number) {
     if (this.id() === id) return;
     this.id.set(id);
@@ -129,7 +136,10 @@ export class PipelineState {
       return this.api.intake(this.id()).pipe(
         takeUntil(this.stopReading),
         tap((event) => {
-          if (event.kind === 'reading') this.readingNow.update((map) => new Map(map).set(event.report, event));
+          if (event.kind === 'reading') {
+            this.readingNow.update((map) => new Map(map).set(event.report, event));
+            this.foundNow.update((map) => new Map(map).set(event.report, withMore(event.page <= 1 ? undefined : map.get(event.report), event.found)));
+          }
           if (event.kind === 'report') {
             this.summariesNow.update((map) => new Map(map).set(event.report, event.summary));
             this.readingNow.update((map) => (map.has(event.report) ? new Map([...map].filter(([report]) => report !== event.report)) : map));

@@ -1,0 +1,120 @@
+import { mkdir, open, readFile, rename, rm, writeFile, type FileHandle } from 'node:fs/promises';
+import { join } from 'node:path';
+import { promisify } from 'node:util';
+import { gunzip, gzip } from 'node:zlib';
+import type { PageContent } from '../../core/page/page';
+import type { FoundTable, Piece } from '../../core/reading/found-table';
+import type { PageTables } from '../../core/reading/table-finder';
+import type { ReportContent } from './report-content';
+
+const zip = promisify(gzip);
+const unzip = promisify(gunzip);
+
+/** Where the pages of a report stand in its cache file, and what belongs to no single page. */
+interface Index {
+  readonly pageCount: number;
+  readonly problems: ReportContent['problems'];
+  /** Per readable page: its number, and from which byte to which its block runs. */
+  readonly blocks: readonly (readonly [page: number, from: number, to: number])[];
+  readonly tables: readonly { readonly id: string; readonly title?: string; readonly pieces: readonly string[] }[];
+}
+
+interface Block {
+  readonly page: PageContent;
+  readonly pieces: readonly Piece[];
+}
+
+/**
+ * The content of one report on disk: a file of compressed blocks, a page each, and an index beside it. A page can be
+ * read alone. The index is written last, so a file cut short by a crash is never taken for a whole one.
+ */
+export class PageCache {
+  private readonly blocks: string;
+  private readonly index: string;
+
+  constructor(
+    private readonly folder: string,
+    name: string,
+  ) {
+    this.blocks = join(folder, `${name}.pages`);
+    this.index = join(folder, `${name}.json`);
+  }
+
+  private async readIndex(): Promise<Index | undefined> {
+    try {
+      return JSON.parse(await readFile(this.index, 'utf8')) as Index;
+    } catch {
+      return undefined;
+    }
+  }
+
+  /** The whole content; undefined where it is not cached, or what is cached cannot be read. */
+  async all(): Promise<ReportContent | undefined> {
+    const index = await this.readIndex();
+    if (!index) return undefined;
+    try {
+      const bytes = await readFile(this.blocks);
+      const pages: PageContent[] = [];
+      const pieces = new Map<string, Piece>();
+      for (const [, from, to] of index.blocks) {
+        const block = await blockOf(bytes.subarray(from, to));
+        pages.push(block.page);
+        for (const piece of block.pieces) pieces.set(piece.id, piece);
+      }
+      const tables = index.tables.map(({ pieces: ids, ...table }): FoundTable => ({ ...table, pieces: ids.map((id) => pieces.get(id)!) }));
+      return { pageCount: index.pageCount, pages, tables, problems: index.problems };
+    } catch {
+      return undefined;
+    }
+  }
+
+  async page(number: number): Promise<{ pageCount: number; page: PageContent | undefined; pieces: (Piece & { table: string })[] } | undefined> {
+    const index = await this.readIndex();
+    if (!index) return undefined;
+    const place = index.blocks.find(([page]) => page === number);
+    if (!place) return { pageCount: index.pageCount, page: undefined, pieces: [] };
+    const [, from, to] = place;
+    let file: FileHandle | undefined;
+    try {
+      file = await open(this.blocks);
+      const { page, pieces } = await blockOf((await file.read(Buffer.alloc(to - from), 0, to - from, from)).buffer);
+      const tableOf = (id: string) => index.tables.find((table) => table.pieces.includes(id))!.id;
+      return { pageCount: index.pageCount, page, pieces: pieces.map((piece) => ({ ...piece, table: tableOf(piece.id) })) };
+    } catch {
+      return undefined;
+    } finally {
+      await file?.close();
+    }
+  }
+
+  /** Writes the blocks of a report while it is read. */
+  async writer() {
+    await mkdir(this.folder, { recursive: true });
+    const unfinished = `.${process.pid}-${Math.random().toString(36).slice(2)}`;
+    const file = await open(this.blocks + unfinished, 'w');
+    const places: [page: number, from: number, to: number][] = [];
+    let end = 0;
+    return {
+      add: async (read: readonly PageTables[]) => {
+        for (const block of read) {
+          const bytes = await zip(JSON.stringify({ page: block.page, pieces: block.pieces } satisfies Block), { level: 1 });
+          await file.write(bytes);
+          places.push([block.page.number, end, (end += bytes.length)]);
+        }
+      },
+      close: async ({ pageCount, tables, problems }: ReportContent) => {
+        await file.close();
+        const index: Index = { pageCount, problems, blocks: places, tables: tables.map(({ pieces, ...table }) => ({ ...table, pieces: pieces.map((piece) => piece.id) })) };
+        await writeFile(this.index + unfinished, JSON.stringify(index));
+        await rename(this.blocks + unfinished, this.blocks);
+        await rename(this.index + unfinished, this.index);
+      },
+      discard: async () => {
+        await file.close().catch(() => undefined);
+        await rm(this.blocks + unfinished, { force: true });
+      },
+    };
+  }
+}
+
+const blockOf = async (bytes: Buffer): Promise<Block> => JSON.parse((await unzip(bytes)).toString('utf8')) as Block;
