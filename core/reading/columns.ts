@@ -81,7 +81,7 @@ export function guttersOf(page: PageContent, lines: readonly Line[]): Gutter[] {
   const free = Math.max(fontSize * (0.3 + 1.1 / count), 1.3 * space);
   const crossed = Math.max(free, 1.9 * space);
 
-  const gutters: Gutter[] = [];
+  const gutters: Candidate[] = [];
   let cover = 0;
   let start: number | undefined;
   let clearFrom: number | undefined;
@@ -100,14 +100,14 @@ export function guttersOf(page: PageContent, lines: readonly Line[]): Gutter[] {
       const islands = headingsOfBlankColumns(speaking, { from: start, to: x }, fontSize);
       if (islands.length > 0) {
         const edges = [start, ...islands.flatMap((box) => [box[0], box[2]]), x];
-        for (let i = 0; i < edges.length; i += 2) gutters.push({ from: edges[i], to: edges[i + 1] });
-        // Where part of the white space is clear for all lines, the cut goes there.
-      } else if (clear && x < last && (clear.to - clear.from >= free || (clear.to - clear.from >= 1.3 * space && standsOnEdges(speaking, clear)))) gutters.push(clear);
-      else if (x - start >= crossed && x < last) gutters.push({ from: start, to: x });
+        for (let i = 0; i < edges.length; i += 2) gutters.push({ from: edges[i], to: edges[i + 1], clear: undefined });
+      } else if (clear && x < last && (clear.to - clear.from >= free || (clear.to - clear.from >= 1.3 * space && standsOnEdges(speaking, clear)))) gutters.push({ from: start, to: x, clear });
+      else if (x - start >= crossed && x < last) gutters.push({ from: start, to: x, clear: undefined });
       start = undefined;
     }
   }
-  const filled = gutters.filter(({ from, to }) => bothSidesFilled(speaking, from, to));
+  const refined = gutters.map((gutter, i) => withoutIntruders(speaking, gutter, gutters[i - 1]?.to ?? -Infinity, gutters[i + 1]?.from ?? Infinity));
+  const filled = refined.filter(({ from, to }) => bothSidesFilled(speaking, from, to));
   return filled.filter((gutter) => !isWordSpace(page, lines, gutter, filled));
 }
 
@@ -127,6 +127,29 @@ function isWordSpace(page: PageContent, lines: readonly Line[], gutter: Gutter, 
     if (inTexts.some(([from, to]) => to - from > 0.85 * (gaps[at][1] - gaps[at][0]))) doubtful++;
   }
   return doubtful > 0.5 * parted;
+}
+
+interface Candidate extends Gutter {
+  /** The widest part in which no line has any text. */
+  readonly clear: Gutter | undefined;
+}
+
+/**
+ * A gutter into which a few texts reach is cut where it is clear, if those texts only run over the edge of their own
+ * column: the other column then has a text of its own in their line. Else they may head both columns.
+ * @param left, right where the columns beside the gutter begin and end
+ */
+function withoutIntruders(speaking: readonly Phrase[][], { from, to, clear }: Candidate, left: number, right: number): Gutter {
+  if (!clear || (clear.from === from && clear.to === to)) return { from, to };
+  const onlyReachesIn = (phrases: readonly Phrase[]) => {
+    const inside = phrases.filter(({ box }) => overlap(box[0], box[2], from, to) > 0);
+    return inside.every(({ box }) =>
+      box[2] <= clear.from + 0.1
+        ? phrases.some((other) => !inside.includes(other) && overlap(other.box[0], other.box[2], to - 1, right) > 0)
+        : phrases.some((other) => !inside.includes(other) && overlap(other.box[0], other.box[2], left, from + 1) > 0),
+    );
+  };
+  return speaking.every(onlyReachesIn) ? clear : { from, to };
 }
 
 /** So many lines do not begin or end at one place by chance. */
