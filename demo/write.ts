@@ -1,4 +1,4 @@
-// Writes the demo folder anew: `npm run demo:write`. The same files come out every time.
+// Writes the demo folders anew: `npm run demo:write`. The same files come out every time.
 import { mkdir, rm, writeFile } from 'node:fs/promises';
 import { fileURLToPath } from 'node:url';
 import { join } from 'node:path';
@@ -8,8 +8,11 @@ import { drawSheet, northOffice, southOffice } from './layout';
 import { pdfkitPen } from './pdfkit-pen';
 import { pdfLibPen } from './pdf-lib-pen';
 import { scanPen } from './scan';
+import { drawRegister, expectedRegister } from './vessel-register';
+import { vessels } from './vessels';
 
-const folder = join(fileURLToPath(new URL('.', import.meta.url)), 'landing-sheets');
+const here = fileURLToPath(new URL('.', import.meta.url));
+const folder = join(here, 'landing-sheets');
 const firstSouthWeek = 30;
 const [scanned, damaged, missing, twice] = [32, 33, 35, 34];
 
@@ -47,3 +50,13 @@ await writeFile(join(folder, 'notes.txt'), 'Week 35: the tally room was closed, 
 const contributing = sheets.filter((sheet) => sheet.week !== scanned && sheet.week !== damaged && !(sheet.week === twice && sheet.revision === 0));
 await writeFile(join(folder, '..', 'landing-sheets.expected.csv'), expectedLandings(contributing));
 console.log(`${sheets.length} reports written to ${folder}, ${contributing.length} of them contribute.`);
+
+const registered = vessels(14_390);
+const register = join(here, 'vessel-register');
+await rm(register, { recursive: true, force: true });
+await mkdir(register, { recursive: true });
+const { pen, end } = pdfkitPen(northOffice, 'Register of vessels 2025', new Date('2025-01-06T09:00:00Z'));
+drawRegister(pen, registered);
+await writeFile(join(register, 'register-2025.pdf'), await end());
+await writeFile(join(here, 'vessel-register.expected.csv'), expectedRegister(registered));
+console.log(`${registered.length} vessels written to ${register}.`);

@@ -52,7 +52,7 @@ export function textWithStarts(page: readonly Word[], words: readonly number[]):
   for (const index of words) {
     const word = page[index];
     if (before) {
-      const touching = overlapY(before.box, word.box) > 0 && word.box[0] - before.box[2] < word.fontSize / 6 && word.box[0] >= before.box[0];
+      const touching = !word.afterSpace && overlapY(before.box, word.box) > 0 && word.box[0] - before.box[2] < word.fontSize / 6 && word.box[0] >= before.box[0];
       if (!touching) text += ' ';
     }
     starts.push(text.length);

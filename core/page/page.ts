@@ -9,6 +9,8 @@ export interface Word {
   readonly weight: 400 | 700;
   readonly italic: boolean;
   readonly angle: number;
+  /** A space stands before it, though hardly any room: kerning drew the words together. */
+  readonly afterSpace?: boolean;
   /** Marked-content number of the structure tree, where the file is tagged. */
   readonly tag?: number;
 }

@@ -5,6 +5,8 @@ import type { PlacedGlyph } from './typesetting';
 
 /** A gap wider than this part of the font size ends a word. */
 const wordGap = 0.17;
+/** Kerning draws a point below the letter before it by up to this part of the font size. */
+const widestKerning = 0.3;
 /** Text drawn twice within this part of the font size is drawn once, for weight. */
 const sameplace = 0.15;
 
@@ -104,6 +106,8 @@ function runsOf(glyphs: readonly PlacedGlyph[]): Run[] {
   const runs: Run[] = [];
   let open: Run | undefined;
   let last: OnBaseline | undefined;
+  /** The run that a space ended just now. */
+  let left: Run | undefined;
   let mark = '';
   for (const next of placed) {
     const { glyph, start, end, across } = next;
@@ -114,7 +118,10 @@ function runsOf(glyphs: readonly PlacedGlyph[]): Run[] {
         continue;
       }
       // A space glyph ends a word only where there is room for one: some writers print spaces over the next glyph.
-      if (open && onLine && glyph.advance > 0.05 * glyph.fontSize && end > open.end && !/^\.+$/.test(open.text)) open = undefined;
+      if (open && onLine && glyph.advance > 0.05 * glyph.fontSize && end > open.end && !(last && leaders.has(last.glyph))) {
+        left = open;
+        open = undefined;
+      }
       continue;
     }
     if (last && drawnAgain(last, next)) continue;
@@ -127,7 +134,7 @@ function runsOf(glyphs: readonly PlacedGlyph[]): Run[] {
       open !== undefined &&
       onLine &&
       sameSize(open.fontSize, glyph.fontSize) &&
-      (Math.abs(gap) < wordGap * Math.max(open.fontSize, glyph.fontSize) ||
+      ((gap < wordGap * Math.max(open.fontSize, glyph.fontSize) && gap > -widestKerning * open.fontSize) ||
         (mark !== '' && /^\d/.test(glyph.text) && gap < 0.5 * open.fontSize) ||
         (leads && dots && gap < widestLeaderGap * open.fontSize));
     if (open && follows) {
@@ -137,8 +144,11 @@ function runsOf(glyphs: readonly PlacedGlyph[]): Run[] {
       open.end = Math.max(open.end, end);
       open.box = extend(open.box, boxOf(glyph));
     } else {
-      runs.push((open = startRun(next)));
+      // Kerning may draw words together until only the space between them tells that they are two.
+      const afterSpace = left !== undefined && sameLine(left, glyph.angle, across, glyph.fontSize) && start - left.end < 0.25 * glyph.fontSize;
+      runs.push((open = { ...startRun(next), ...(afterSpace ? { afterSpace } : {}) }));
     }
+    left = undefined;
     mark = '';
   }
   return runs;
