@@ -168,12 +168,16 @@ function leaderDots(placed: readonly OnBaseline[]): Set<PlacedGlyph> {
   return dots;
 }
 
+/** Raised text is smaller than this part of the text that it stands beside. */
+const raisedSize = 0.85;
+
 /** Raised small text beside larger text becomes superscript characters, so that a mark never reads as a digit. */
 function raise(runs: Run[]): Run[] {
   const byPlace = [...runs].sort((a, b) => a.box[1] - b.box[1]);
+  const largest = runs.reduce((most, run) => Math.max(most, run.fontSize), 0);
   const out: Run[] = [];
   for (const run of runs) {
-    const base = run.text.length <= 4 && run.angle === 0 ? baseOf(run, byPlace) : undefined;
+    const base = run.text.length <= 4 && run.angle === 0 && run.fontSize < raisedSize * largest ? baseOf(run, byPlace) : undefined;
     const raised = base && [...run.text].map((c) => superscripts[c] ?? raisedLetters[c] ?? (/[*†‡§,]/.test(c) ? c : undefined));
     if (base && raised && raised.every((c) => c !== undefined)) {
       const text = raised.join('');
@@ -196,7 +200,7 @@ function baseOf(mark: Run, runs: readonly Run[]): Run | undefined {
     (run) =>
       run !== mark &&
       run.angle === 0 &&
-      mark.fontSize < 0.85 * run.fontSize &&
+      mark.fontSize < raisedSize * run.fontSize &&
       mark.baseline < run.baseline - 0.15 * run.fontSize &&
       mark.baseline > run.baseline - run.fontSize &&
       overlapY(run.box, mark.box) > 0.3 * height(mark.box) &&

@@ -36,7 +36,7 @@ export function openPool(threads = Math.max(1, availableParallelism())): Pool {
     // One more than work on folders may use: a look at a page never waits for long reports.
     maxThreads: threads + 1,
     idleTimeout: 60_000,
-    resourceLimits: { maxOldGenerationSizeMb: memoryLimit },
+    resourceLimits: { maxOldGenerationSizeMb: memoryLimit, maxYoungGenerationSizeMb: 96 },
   });
   return {
     threads,
