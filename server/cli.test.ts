@@ -3,7 +3,7 @@ import { copyFile, readFile, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { describe, expect, it } from 'vitest';
 import { pageRange } from './commands/tables';
-import { demoExpected, demoFolder, demoPipeline, root, someReports, temporaryFolder } from './testing/folders';
+import { demoExpected, demoFolder, demoPipeline, registerExpected, registerFolder, registerPipeline, root, someReports, temporaryFolder } from './testing/folders';
 
 const sieve = (...args: string[]) =>
   new Promise<{ code: number; out: string; said: string }>((resolve) =>
@@ -34,6 +34,15 @@ describe('able-sieve tables', () => {
     expect(() => pageRange('a-b')).toThrow('is not a range of pages');
   });
 
+  it('shows the reading asked for, names the tables that cannot be read so, and refuses one that there is not', async () => {
+    const { out, said } = await sieve('tables', join(demoFolder, 'week-24.pdf'), '--reading', 'line by line', '--json');
+    expect((JSON.parse(out) as { tables: { reading: string; rows: string[][] }[] }).tables.every((table) => table.reading === 'line by line' && table.rows[0].length === 1)).toBe(true);
+    expect(said).toBe('');
+    const tagged = await sieve('tables', join(demoFolder, 'week-24.pdf'), '--reading', 'tagged');
+    expect(tagged.said).toContain('p2t1 on page 2 cannot be read “tagged”; it is shown as read “ruled”.');
+    expect((await sieve('tables', join(demoFolder, 'week-24.pdf'), '--reading', 'sideways')).said).toContain('There is no reading “sideways”. It is one of: tagged, ruled, aligned, line by line.');
+  });
+
   it.each([
     ['week-33.pdf', 'week-33.pdf is damaged'],
     ['notes.txt', 'notes.txt is not a PDF'],
@@ -54,6 +63,13 @@ describe('able-sieve run and trace', () => {
     expect(await readFile(out, 'utf8')).toBe(await readFile(demoExpected, 'utf8'));
     expect(result.out).toMatch(/^week-30\.pdf +added +67 +\d+ +0 +0 {2}took “Landings by species” on page 2-3 \(sure 0\.88\)$/m);
     expect(result.out).toMatch(/^published: 885 rows$/m);
+  });
+
+  it('makes one found table of a listing over 300 pages, and the expected dataset of it', async () => {
+    const out = join(await temporaryFolder(), 'out.csv');
+    const result = await sieve('run', registerPipeline, '--reports', registerFolder, '--out', out);
+    expect(result.out).toMatch(/took “Register” on page 1-300 /);
+    expect((await readFile(out, 'utf8')) === (await readFile(registerExpected, 'utf8'))).toBe(true);
   });
 
   it('keeps its data, adds a new report, and traces a cell to the paper', async () => {

@@ -78,12 +78,12 @@ function linesBetween(page: PageContent, lines: readonly Line[], layout: Layout)
 
 /**
  * How many rows may go on from the row above without the marks saying so: text under text beside a blank first column,
- * below the first row with an amount.
+ * below the first row under the heading.
  */
 export function doubtfulRows(page: PageContent, bands: readonly Band[], layout: Layout): number {
-  const first = bands.findIndex((band) => band.lines.some((line) => amountColumns(page, line, layout).size > 0));
+  const first = bands.findIndex((band, i) => i > 0 && band.lines.some((line) => phrasesInColumns(page, line, layout)[0]?.column === 0));
   return bands.filter((band, i) => {
-    if (i <= Math.max(first, 0) || band.lines.length > 1) return false;
+    if (first < 0 || i <= first || band.lines.length > 1) return false;
     const cells = phrasesInColumns(page, band.lines[0], layout);
     return cells.length <= 0.5 * layout.columns.length && cells.every(({ column, words }) => column > 0 && !looksNumeric(textOf(page.words, words)));
   }).length;

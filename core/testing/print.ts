@@ -62,3 +62,17 @@ export const moved = (of: PageContent, dx: number, dy: number): PageContent => {
     fills: of.fills.map((fill) => ({ ...fill, box: box(fill.box) })),
   };
 };
+
+/** The page as on paper of another size: every length by one factor. */
+export const scaled = (of: PageContent, factor: number): PageContent => {
+  const box = (b: Box): Box => b.map((v) => v * factor) as unknown as Box;
+  return {
+    ...of,
+    width: of.width * factor,
+    height: of.height * factor,
+    words: of.words.map((word) => ({ ...word, box: box(word.box), baseline: word.baseline * factor, fontSize: word.fontSize * factor })),
+    rules: of.rules.map((rule) => ({ ...rule, at: rule.at * factor, from: rule.from * factor, to: rule.to * factor, thickness: rule.thickness * factor })),
+    fills: of.fills.map((fill) => ({ ...fill, box: box(fill.box) })),
+    pictures: of.pictures.map((picture) => ({ box: box(picture.box) })),
+  };
+};

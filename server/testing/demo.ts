@@ -6,3 +6,6 @@ export const root = fileURLToPath(new URL('../..', import.meta.url));
 export const demoPipeline = join(root, 'demo/landing-sheets.sieve.json');
 export const demoFolder = join(root, 'demo/landing-sheets');
 export const demoExpected = join(root, 'demo/landing-sheets.expected.csv');
+export const registerPipeline = join(root, 'demo/vessel-register.sieve.json');
+export const registerFolder = join(root, 'demo/vessel-register');
+export const registerExpected = join(root, 'demo/vessel-register.expected.csv');

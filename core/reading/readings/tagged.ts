@@ -1,4 +1,4 @@
-import { around, holdsCentre, middleX, overlap, overlapX, width, type Box } from '../../page/box';
+import { around, holdsCentre, middleX, overlap, overlapX, type Box } from '../../page/box';
 import type { PageContent } from '../../page/page';
 import type { ReadRegion } from '../found-table';
 import { asReading, closeGrid, type Slot } from '../grid';
@@ -106,7 +106,8 @@ function rangeOf(box: Box, columns: readonly [number, number][], next: number): 
   const only = covered[0] ?? columns.reduce((best, column, c) => (distance(column, box) < distance(columns[best], box) ? c : best), 0);
   const [from, to] = columns[only];
   const atEdge = Math.abs(box[0] - from) < near || Math.abs(box[2] - to) < near || Math.abs(middleX(box) - (from + to) / 2) < near;
-  if (covered.length === 1 && (atEdge || width(box) > 0.8 * (to - from))) return { column: only, columnSpan: 1 };
+  const within = box[0] >= from - near && box[2] <= to + near;
+  if (covered.length === 1 && (atEdge || within)) return { column: only, columnSpan: 1 };
   for (let span = 2; span <= columns.length; span++)
     for (let c = Math.max(0, only - span + 1); c <= only && c + span <= columns.length; c++)
       if (columns[c + span - 1][1] < next && Math.abs((columns[c][0] + columns[c + span - 1][1]) / 2 - middleX(box)) < near) return { column: c, columnSpan: span };

@@ -58,7 +58,8 @@ function isIndex(columns: readonly (readonly string[])[]): boolean {
   const entries = columns.flat().map((text) => text.toLowerCase().replace(/^[^\p{L}]+/u, ''));
   const letters = entries.filter((text) => /^\p{L}/u.test(text));
   if (columns.length < 2 || letters.length < 8 || letters.length < 0.5 * entries.length) return false;
-  if (columns.some((texts) => texts.length < 2)) return false;
+  const isList = (texts: readonly string[]) => texts.length >= 2 && new Set(texts).size >= 0.8 * texts.length && texts.filter(looksNumeric).length < 0.5 * texts.length;
+  if (!columns.every(isList)) return false;
   const inOrder = letters.slice(1).filter((text, i) => text >= letters[i]).length;
   return inOrder >= 0.85 * (letters.length - 1);
 }

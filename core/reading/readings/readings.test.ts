@@ -1,0 +1,93 @@
+import { describe, expect, it } from 'vitest';
+import type { PageContent, TaggedTable } from '../../page/page';
+import { across, down, page, words } from '../../testing/print';
+import { findTables } from '../find-tables';
+import { plainRows, type Reading } from '../found-table';
+
+const readingsOf = (of: PageContent) => findTables([of])[0].pieces[0].readings;
+const named = (readings: readonly Reading[], name: Reading['name']) => readings.find((reading) => reading.name === name);
+
+describe('the tagged reading', () => {
+  /** Every word a piece of marked content of its own, numbered in the order of the words. */
+  const tagged = (lines: readonly string[], table: (numbers: number[]) => TaggedTable): PageContent => {
+    const print = words(lines).map((word, tag) => ({ ...word, tag }));
+    return { ...page(print), tagged: [table(print.map((_, i) => i))] };
+  };
+  const row = (...cells: number[][]) => ({ cells: cells.map((content) => ({ heading: false, content })) });
+
+  it('takes cells and rows from the tags, and puts a heading over the columns in whose middle it stands', () => {
+    const lines = ['          Weights', 'Code    Full    Net', 'A1        12     10', 'A2       140     95'];
+    const printed = tagged(lines, ([weight, ...n]) => ({ caption: [], rows: [row([], [weight]), row([n[0]], [n[1]], [n[2]]), row([n[3]], [n[4]], [n[5]]), row([n[6]], [n[7]], [n[8]])] }));
+    const reading = named(readingsOf(printed), 'tagged')!;
+    expect(plainRows(reading)).toEqual([['', 'Weights', ''], ['Code', 'Full', 'Net'], ['A1', '12', '10'], ['A2', '140', '95']]);
+    expect(reading.cells.find((cell) => cell.text === 'Weights')).toMatchObject({ column: 1, columnSpan: 2 });
+  });
+
+  it('keeps the words of one cell together over several lines', () => {
+    const lines = ['Key   Meaning', 'rate  how often the gauge', '      is looked at', 'mode  tide or depth'];
+    const printed = tagged(lines, (n) => ({ caption: [], rows: [row([n[0]], [n[1]]), row([n[2]], n.slice(3, 10)), row([n[10]], n.slice(11))] }));
+    expect(plainRows(named(readingsOf(printed), 'tagged')!)).toEqual([['Key', 'Meaning'], ['rate', 'how often the gauge is looked at'], ['mode', 'tide or depth']]);
+  });
+
+  it('is none where the tags do not agree with what is printed', () => {
+    const lines = ['Code    Full    Net', 'A1        12     10', 'A2       140     95'];
+    const printed = tagged(lines, (n) => ({ caption: [], rows: [row([n[0], n[4]], [n[1]], [n[2]]), row([n[3]], [n[7]], [n[5]]), row([n[6]], [n[8], n[0]], [n[1]])] }));
+    expect(named(readingsOf(printed), 'tagged')).toBeUndefined();
+  });
+});
+
+describe('the ruled reading', () => {
+  it('parts the rows of a mesh by its keys, where these are no wrapped text', () => {
+    const text = words(['l     set to the left', 'c     set in the middle', 'r     set to the right and', '      never hyphenated'], { left: 52, top: 102 });
+    const rules = [...[98, 160].map((y) => across(y, 48, 210)), ...[48, 76, 210].map((x) => down(x, 98, 160)), across(98, 48, 210), across(178, 48, 210), ...[48, 76, 210].map((x) => down(x, 160, 178))];
+    const last = words(['x     none'], { left: 52, top: 163 });
+    const [best] = readingsOf(page([...text, ...last], { rules }));
+    expect(plainRows(best)).toEqual([['l', 'set to the left'], ['c', 'set in the middle'], ['r', 'set to the right and never hyphenated'], ['x', 'none']]);
+  });
+
+  it('parts heading rows where a rule down begins between them', () => {
+    const text = words(['        Weight', 'Code   Full  Net', 'A1       12   10', 'A2      140   95'], { left: 52, top: 102 });
+    const rules = [across(98, 48, 140), across(128, 48, 140), across(158, 48, 140), ...[48, 78, 140].map((x) => down(x, 98, 158)), down(115, 114, 158)];
+    expect(plainRows(readingsOf(page(text, { rules }))[0])).toEqual([['', 'Weight', ''], ['Code', 'Full', 'Net'], ['A1', '12', '10'], ['A2', '140', '95']]);
+  });
+
+  it('is none for a drawing, whose lines hold few texts in meshes of their own', () => {
+    const text = words(['  Plot region', '', 'mai', '    3.0', '1.5 margin'], { left: 60, top: 110, pitch: 20 });
+    const rules = [across(100, 50, 200), across(150, 50, 90), across(230, 50, 200), down(50, 100, 230), down(200, 100, 230), down(90, 140, 160), down(130, 100, 120)];
+    for (const table of findTables([page(text, { rules })])) expect(named(table.pieces[0].readings, 'ruled')).toBeUndefined();
+  });
+});
+
+describe('the aligned reading', () => {
+  const wrapped = ['Setting   Default  Meaning of it', 'rate      12 ms    how often the gauge is', '                   looked at in a tide', 'mode      off      which of the gauges', 'limit     40       depth in centimetres', '                   at which it warns'];
+
+  it('joins a text that found no room on its line, at the same leading as the rows', () => {
+    expect(plainRows(readingsOf(page(words(wrapped)))[0])).toContainEqual(['rate', '12 ms', 'how often the gauge is looked at in a tide']);
+    expect(plainRows(readingsOf(page(words(wrapped)))[0])).toHaveLength(4);
+  });
+
+  it('leaves rows apart when in doubt, and says so', () => {
+    const lines = ['Setting   Default  Meaning of it', 'rate      12 ms    how often', '                   seldom', 'mode      off      which of the gauges', 'limit     40       depth in centimetres'];
+    const [best] = readingsOf(page(words(lines)));
+    expect(plainRows(best)).toHaveLength(5);
+    expect(best.reason).toContain('1 row may go on from the row above; they were left apart.');
+  });
+
+  it('offers the rows told by the first column as well, where that differs', () => {
+    const lines = ['Setting   Default  Meaning of it', 'rate      12 ms    how often', '                   seldom', 'mode      off      which of the gauges', 'limit     40       depth in centimetres'];
+    const rules = [across(96, 48, 260), across(112, 48, 260), across(170, 48, 260)];
+    const readings = readingsOf(page(words(lines), { rules }));
+    expect(readings[0].name).toBe('ruled');
+    expect(plainRows(named(readings, 'aligned')!)).toContainEqual(['rate', '12 ms', 'how often seldom']);
+  });
+});
+
+describe('turned headings', () => {
+  it('belong to the cells they stand in, and are read along their own direction', () => {
+    const upright = words(['Harbour', 'Saltby        12   3', 'Fairlead     140  95'], { left: 52, top: 142, pitch: 20 });
+    const turned = (text: string, x: number, bottom: number, length: number) => ({ text, box: [x, bottom - length, x + 10, bottom] as const, baseline: bottom, fontSize: 10, weight: 400 as const, italic: false, angle: 270 });
+    const rules = [...[98, 158, 178, 198].map((y) => across(y, 48, 160)), ...[48, 105, 140, 160].map((x) => down(x, 98, 198))];
+    const printed = page([...upright, turned('Gross', 118, 154, 25), turned('tonnes', 118, 126, 26), turned('Net', 145, 154, 15)], { rules });
+    expect(plainRows(readingsOf(printed)[0])[0]).toEqual(['Harbour', 'Gross tonnes', 'Net']);
+  });
+});

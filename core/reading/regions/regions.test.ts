@@ -1,0 +1,64 @@
+import { describe, expect, it } from 'vitest';
+import type { PageContent } from '../../page/page';
+import { across, page, words } from '../../testing/print';
+import { findTables } from '../find-tables';
+import { plainRows } from '../found-table';
+
+const rowsOf = (of: PageContent) => findTables([of]).map((table) => plainRows(table.pieces[0].readings[0]));
+
+const prose = [
+  'The board met on the second day after the spring tide and took',
+  'note of the repairs to the lock chamber, which will go on until',
+  'the oak has dried. The clerks ask that all slips be handed in',
+];
+const tonnes = ['Harbour       2023     2024', 'Saltby      14,210   16,004', 'Tern Point   3,310    2,998', 'Fairlead       812      790'];
+const hours = ['Vessel       Hours   Dues', 'Grey Gull       12  88.20', 'Fair Tern        7  41.00', 'Old Lass        31 190.10'];
+
+describe('regions of a page', () => {
+  it('end a table at running text between its rules and those of the next', () => {
+    const rules = [96, 112, 156, 216, 232, 276].map((y) => across(y, 48, 370));
+    const printed = page([...words(tonnes), ...words(prose, { top: 162, pitch: 13 }), ...words(hours, { top: 220 })], { rules });
+    expect(rowsOf(printed).map((rows) => rows.length)).toEqual([4, 4]);
+  });
+
+  it('take in the heading above the first rule and the rows below the last', () => {
+    const rules = [across(112, 48, 200), across(140, 48, 200)];
+    expect(rowsOf(page(words(tonnes), { rules }))).toEqual([tonnes.map((line) => line.split(/\s{2,}/))]);
+  });
+
+  it('take rules typed as dashes for rules', () => {
+    const typed = [...'x'].flatMap(() => ['='.repeat(27), tonnes[0], '-'.repeat(27), ...tonnes.slice(1), '='.repeat(27)]);
+    expect(rowsOf(page(words(typed)))).toEqual([tonnes.map((line) => line.split(/\s{2,}/))]);
+  });
+
+  it('part two tables beside each other by their own titles, headings or rows', () => {
+    const beside = (left: readonly string[], right: readonly string[]) => Array.from({ length: Math.max(left.length, right.length) }, (_, i) => `${(left[i] ?? '').padEnd(40)}${right[i] ?? ''}`.trimEnd());
+    const titled = beside(['Tonnes handled', ...tonnes], ['Hours in port', ...hours]);
+    expect(rowsOf(page(words(titled, { left: 20 }))).map((rows) => rows[0])).toEqual([['Harbour', '2023', '2024'], ['Vessel', 'Hours', 'Dues']]);
+    const months = ['Month    Tonnes', 'January   1,200', 'February    340', 'March     5,600'];
+    const later = ['Month    Tonnes', 'July      3,111', 'August      144', 'Septembr    288'];
+    expect(rowsOf(page(words(beside(months, later), { left: 20 })))).toHaveLength(2);
+  });
+
+  it('read two columns of running text one after the other, with a table in one of them', () => {
+    const left = [...prose, ...prose, ...prose].map((line) => line.slice(0, 44));
+    const right = [...prose, '', ...tonnes, '', ...prose, ...prose].map((line) => line.slice(0, 44));
+    const printed = page([...words(left, { left: 30 }), ...words(right, { left: 290 })]);
+    expect(rowsOf(printed)).toEqual([tonnes.map((line) => line.split(/\s{2,}/))]);
+  });
+
+  it.each([
+    ['lines of a numbered listing', ['30   for each berth of the quay', '31   take the depth', '32   compare it', '33   done with it']],
+    ['formulas with their numbers', ['(1)    h = a + b', '(2)    Q = v A', '(3)    R = h / Q']],
+    ['an index set in columns', ['anchor, 12      crane, 8       mooring, 31', 'basin, 4        dredger, 17    pilot, 2', 'berth, 9, 22    gauge, 40      quay, 1, 5', 'buoy, 3         lock, 11       tide, 28']],
+    ['references with their marks', ['[1]   A. Haldane. On the silting of the outer basin. Notes, 4.', '[2]   R. Merrow. The tide gauge of the old pier, rebuilt. Notes, 7.', '[3]   K. Quill. A survey of the moorings in the roads. Notes, 9.']],
+  ])('do not take %s for a table', (_, lines) => {
+    expect(rowsOf(page(words(lines)))).toEqual([]);
+  });
+
+  it('keep a column that holds nothing but its heading', () => {
+    const lines = ['Date     Details      Out     In  Balance', '01 Mar   Opening                  1,200.00', '04 Mar   Berth dues  88.20         1,111.80', '09 Mar   Tally       11.80         1,100.00'];
+    const rules = [across(96, 48, 270), across(112, 48, 270), across(156, 48, 270)];
+    expect(rowsOf(page(words(lines), { rules }))[0][0]).toEqual(['Date', 'Details', 'Out', 'In', 'Balance']);
+  });
+});
