@@ -24,12 +24,12 @@ const aligned =
       grid,
       'aligned',
       most * (0.5 + 0.5 * clean),
-      `White space parts ${layout.columns.length} columns, ${how} ${bands.length} rows; ${Math.round(clean * 100)} % of the texts keep to one column.${doubtIn(doubtfulRows(page, bands, layout))}`,
+      `White space parts ${layout.columns.length} columns, ${how} ${bands.length} rows apart; ${Math.round(clean * 100)} % of the texts keep to one column.${doubtIn(doubtfulRows(page, bands, layout))}`,
     );
   };
 
 /** Reads a region by white space alone: gutters that run down part columns, leading and wrapped text part rows. */
-export const readAligned = aligned(bandsByLeading, 'leading', 0.8);
+export const readAligned = aligned(bandsByLeading, 'leading tells', 0.8);
 
 /** What white space may mean as well: rows by the first column, or every line a row. Offered where they differ. */
-export const otherwiseAligned: readonly ReadRegion[] = [aligned(bandsByKey, 'texts in the first column', 0.4), aligned((_page, lines) => bandsByLine(lines), 'lines of print', 0.3)];
+export const otherwiseAligned: readonly ReadRegion[] = [aligned(bandsByKey, 'texts in the first column tell', 0.4), aligned((_page, lines) => bandsByLine(lines), 'lines of print tell', 0.3)];

@@ -327,8 +327,9 @@ export class IntakePage {
   /** What the rule takes from the report shown. */
   protected hereWords(rule: string): string {
     const summary = this.summary();
-    const match = summary?.matches.find((each) => each.rule === rule);
-    const table = match && summary!.tables.find((each) => each.id === match.table);
+    if (!summary) return this.state.reading() ? 'This report is still being read.' : 'This report was not read.';
+    const match = summary.matches.find((each) => each.rule === rule);
+    const table = match && summary.tables.find((each) => each.id === match.table);
     if (!match || !table) return 'Takes nothing from this report.';
     return `${plural(table.pieces.length, 'piece')} in this report, ${plural(table.rows, 'row')}, ${table.columns} columns; sure ${match.sure}`;
   }

@@ -1,4 +1,4 @@
-import { Component, computed, input, output } from '@angular/core';
+import { afterRenderEffect, Component, computed, ElementRef, inject, input, output } from '@angular/core';
 import type { Box } from '../../../../core/page/box';
 import type { FoundFacts } from '../../../../server/api/contract';
 
@@ -80,6 +80,16 @@ export class PageStrip {
   readonly taken = input.required<ReadonlySet<string>>();
   readonly chosen = input.required<number>();
   readonly choose = output<number>();
+
+  private readonly isIn = computed(() => this.found().pages.some((page) => page.number === this.chosen()));
+  private readonly host = inject<ElementRef<HTMLElement>>(ElementRef);
+
+  constructor() {
+    // The page shown is in sight in the strip, wherever it was chosen; pages that come in later do not move it.
+    afterRenderEffect(() => {
+      if (this.chosen() && this.isIn()) this.host.nativeElement.querySelector('[aria-current]')?.scrollIntoView?.({ block: 'nearest' });
+    });
+  }
 
   protected readonly pages = computed(() => {
     const { pages, tables } = this.found();
