@@ -45,5 +45,8 @@ export const isLeader = (text: string) => /^[.·…]{4,}$/.test(text) || text ==
 /** Dashes typed in a row to draw a line across. */
 export const isTypedRule = (text: string) => /^(?:[-=_─━═]{4,}|[-=_+─━═┼┬┴├┤┌┐└┘]{5,})$/.test(text);
 
-/** What a table's caption begins with in reports, papers and manuals. */
-export const isCaption = (text: string) => /^(?:table|tab\.|tabelle|tableau|tabla|tabella|tabela|tabel|figure|fig\.|abbildung|exhibit|schedule)\s*[\dIVXA-Z]/i.test(text.trim());
+/** What a caption begins with in reports, papers and manuals: a word for table or figure in several languages, and its number. */
+export function isCaption(text: string): boolean {
+  const [word = '', ...rest] = text.trim().split(/[\s\u00a0]+/);
+  return /^(?:tab(?:\.|[a-z]{1,4})|fig(?:\.|ure)|abbildung|exhibit|schedule)$/i.test(word) && /^(?:\d|[IVX]+\b|[A-Z]\b)/.test(rest.join(' '));
+}
