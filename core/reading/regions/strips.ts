@@ -41,19 +41,19 @@ function parted(page: PageContent, strip: Strip, depth: number): Strip[] {
       const box = boxOfRule(rule);
       return box[3] >= top && box[1] <= bottom;
     });
-    if (!sided) return [strip_(page, own, near.filter((rule) => crosses(rule, middle) || !atEdge(rule, top, bottom)))];
+    if (!sided) return [stripFrom(page, own, near.filter((rule) => crosses(rule, middle) || !atEdge(rule, top, bottom)))];
     const left = own.filter((w) => page.words[w].box[2] <= middle);
     const right = own.filter((w) => page.words[w].box[0] >= middle);
     return [
-      ...parted(page, strip_(page, left, near.filter((rule) => boxOfRule(rule)[2] <= middle)), depth - 1),
-      ...parted(page, strip_(page, right, near.filter((rule) => boxOfRule(rule)[0] >= middle)), depth - 1),
+      ...parted(page, stripFrom(page, left, near.filter((rule) => boxOfRule(rule)[2] <= middle)), depth - 1),
+      ...parted(page, stripFrom(page, right, near.filter((rule) => boxOfRule(rule)[0] >= middle)), depth - 1),
     ];
   });
 }
 
 const atEdge = (rule: Rule, top: number, bottom: number) => rule.direction === 'across' && (rule.at < top + reach || rule.at > bottom - reach);
 
-const strip_ = (page: PageContent, words: readonly number[], rules: readonly Rule[]): Strip => ({
+const stripFrom = (page: PageContent, words: readonly number[], rules: readonly Rule[]): Strip => ({
   box: around([...words.map((w) => page.words[w].box), ...rules.map(boxOfRule)]) ?? [0, 0, 0, 0],
   words,
   rules,
