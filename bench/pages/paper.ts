@@ -31,8 +31,7 @@ export type Block =
   | { readonly kind: 'points'; readonly texts: readonly string[]; readonly numbered?: boolean }
   | { readonly kind: 'code'; readonly lines: readonly string[] }
   | { readonly kind: 'formula'; readonly latex: string; readonly plain: string }
-  | { readonly kind: 'references'; readonly texts: readonly string[] }
-  | { readonly kind: 'break' };
+  | { readonly kind: 'references'; readonly texts: readonly string[] };
 
 export interface Paper {
   readonly name: string;

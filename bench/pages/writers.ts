@@ -1,5 +1,5 @@
 import { spawnSync } from 'node:child_process';
-import { readFileSync, writeFileSync } from 'node:fs';
+import { writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { placed, type Block, type Cell, type Paper, type Table } from './paper';
 
@@ -106,8 +106,6 @@ function texBlock(block: Block, inColumns: boolean): string {
       return `\\[ ${block.latex} \\]`;
     case 'references':
       return `\\section*{References}\n{\\small ${block.texts.map((t) => `\\par\\hangindent=1.5em ${tex(t)}`).join('\n')}}`;
-    case 'break':
-      return '\\clearpage';
   }
 }
 
@@ -193,8 +191,6 @@ export const groff: Writer = {
           return `.DS C\n${troff(block.plain)}\n.DE`;
         case 'references':
           return `.SH\nReferences\n${block.texts.map((t) => `.XP\n${troff(t)}`).join('\n')}`;
-        case 'break':
-          return '.bp';
       }
     });
     writeFileSync(join(folder, `${base}.ms`), `.nh\n${paper.twoColumns ? '.2C\n' : ''}${blocks.join('\n')}\n`);
@@ -260,8 +256,6 @@ ${paper.twoColumns ? 'table { font-size: 6.8pt } td, th { padding: 1.5pt 3pt }' 
         return `<p style="text-align:center;font-style:italic">${html(block.plain)}</p>`;
       case 'references':
         return `<h3>References</h3>${block.texts.map((t) => `<p style="padding-left:14pt;text-indent:-14pt;margin:2pt 0">${html(t)}</p>`).join('')}`;
-      case 'break':
-        return '<div style="break-before:page"></div>';
     }
   })
   .join('\n')}</body></html>`;
@@ -333,8 +327,6 @@ export const fop: Writer = {
           return `<fo:block text-align="center">${html(block.plain)}</fo:block>`;
         case 'references':
           return block.texts.map((t) => `<fo:block start-indent="14pt" text-indent="-14pt" font-size="8pt">${html(t)}</fo:block>`).join('');
-        case 'break':
-          return '<fo:block break-before="page"/>';
       }
     });
     const columns = paper.twoColumns ? ' column-count="2" column-gap="8mm"' : '';
@@ -401,5 +393,3 @@ export const readText = (folder: string, base: string, page: number): string => 
 };
 
 export const pageCount = (folder: string, base: string): number => Number(/Pages:\s+(\d+)/.exec(spawnSync('pdfinfo', [`${base}.pdf`], { cwd: folder, encoding: 'utf8' }).stdout)![1]);
-
-export const bytesOf = (folder: string, base: string): Buffer => readFileSync(join(folder, `${base}.pdf`));

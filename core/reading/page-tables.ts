@@ -1,4 +1,5 @@
 import { around } from '../page/box';
+import { textOf } from '../page/lines';
 import type { PageContent } from '../page/page';
 import { boxTurnedBack, quarterTurn, turnsToUpright } from '../page/turn';
 import { plainRows, type Piece, type ReadRegion, type Reading, type ReadingName } from './found-table';
@@ -7,6 +8,7 @@ import { readLineByLine } from './readings/line-by-line';
 import { readRuled } from './readings/ruled';
 import { readTagged } from './readings/tagged';
 import { regionsOf, type Region } from './regions/regions';
+import { captionOf } from './tagged-words';
 import { titleOf } from './titles';
 
 /** The strategies of reading, by name. Of several under one name the first counts that reads the region unlike the others. */
@@ -55,7 +57,8 @@ export function piecesOfPage(printed: PageContent, furniture: ReadonlySet<number
     .filter(({ readings }) => readings.length > 0 && isTable(readings[0]));
   const boxes = read.map(({ region }) => region.box);
   return read.map(({ region, readings }, n): Piece => {
-    const title = titleOf(page, region.box, furniture, boxes.filter((box) => box !== region.box));
+    const caption = captionOf(page, region.words);
+    const title = caption.length > 0 ? { text: textOf(page.words, caption), words: caption } : titleOf(page, region.box, furniture, boxes.filter((box) => box !== region.box));
     return {
       id: `p${page.number}t${n + 1}`,
       page: page.number,

@@ -29,6 +29,19 @@ describe('the tagged reading', () => {
     expect(plainRows(named(readingsOf(printed), 'tagged')!)).toEqual([['Key', 'Meaning'], ['rate', 'how often the gauge is looked at'], ['mode', 'tide or depth']]);
   });
 
+  it('takes heading rows and the title from the tags, where they name them', () => {
+    const lines = ['Depths at low water', '', '', 'Key   Meaning', 'rate  of the gauge', 'mode  of the tide'];
+    const printed = tagged(lines, ([depths, at, low, water, key, meaning, ...n]) => ({
+      caption: [depths, at, low, water],
+      rows: [{ cells: [{ heading: true, content: [key] }, { heading: true, content: [meaning] }] }, row([n[0]], n.slice(1, 4)), row([n[4]], n.slice(5))],
+    }));
+    const [table] = findTables([printed]);
+    expect(table.title).toBe('Depths at low water');
+    const reading = named(table.pieces[0].readings, 'tagged')!;
+    expect(reading.headingRows).toBe(1);
+    expect(reading.rows.map((each) => each.role)).toEqual(['heading', 'body', 'body']);
+  });
+
   it('is none where the tags do not agree with what is printed', () => {
     const lines = ['Code    Full    Net', 'A1        12     10', 'A2       140     95'];
     const printed = tagged(lines, (n) => ({ caption: [], rows: [row([n[0], n[4]], [n[1]], [n[2]]), row([n[3]], [n[7]], [n[5]]), row([n[6]], [n[8], n[0]], [n[1]])] }));

@@ -1,7 +1,7 @@
 import { around, holdsCentre, middleX, overlap, overlapX, type Box } from '../../page/box';
 import type { PageContent } from '../../page/page';
 import type { ReadRegion } from '../found-table';
-import { asReading, closeGrid, type Slot } from '../grid';
+import { asReading, closeGrid, type ClosedGrid, type Slot } from '../grid';
 import { wordsOfTagged, type CellWords } from '../tagged-words';
 
 /**
@@ -36,12 +36,19 @@ export const readTagged: ReadRegion = (page, words, region) => {
   }
   const rowBoxes = boxes.map((row) => around(row.filter((box): box is Box => box !== undefined))!);
   return asReading(
-    closeGrid(page, { slots, rows: rowBoxes, columns: cuts(columns, region) }),
+    withHeadings(closeGrid(page, { slots, rows: rowBoxes, columns: cuts(columns, region) }), rows),
     'tagged',
     0.97 * agreeing - 0.1 * (placedByPlace / rows.length),
     `The file's tags tell ${rows.length} rows of up to ${count} cells; ${Math.round(agreeing * 100)} % of the cells stand apart on paper.`,
   );
 };
+
+/** The rows on top whose cells are all tagged as headings are the heading rows; without such tags the guess stands. */
+function withHeadings(grid: ClosedGrid | undefined, rows: readonly CellWords[][]): ClosedGrid | undefined {
+  const headings = rows.findIndex((row) => row.some((cell) => cell.words.length > 0 && !cell.heading));
+  if (!grid || headings <= 0) return grid;
+  return { ...grid, headingRows: headings, rows: grid.rows.map((row, i) => (i < headings ? { ...row, role: 'heading' } : row.role === 'heading' ? { ...row, role: 'body' } : row)) };
+}
 
 const boxOf = (page: PageContent, cell: CellWords): Box | undefined => around(cell.words.map((w) => page.words[w].box));
 
