@@ -1,4 +1,4 @@
-#!/usr/bin/env node
+#!/usr/bin/env -S node --single-threaded-gc
 import { existsSync } from 'node:fs';
 
 const built = new URL('../dist/server/cli.mjs', import.meta.url);

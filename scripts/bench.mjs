@@ -1,4 +1,4 @@
-import { build, dependencies, root, run, tool } from './prepare.mjs';
+import { build, dependencies, engineFlags, root, run } from './prepare.mjs';
 import { existsSync } from 'node:fs';
 import { join } from 'node:path';
 
@@ -10,4 +10,4 @@ if (!name || !existsSync(script)) {
   console.error(`There is no benchmark “${name ?? ''}”.`);
   process.exit(1);
 }
-run(tool('tsx'), [script, ...args]);
+run(process.execPath, [...engineFlags, '--import', 'tsx', script, ...args]);

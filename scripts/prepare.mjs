@@ -6,6 +6,10 @@ import { join, relative } from 'node:path';
 import { fileURLToPath } from 'node:url';
 
 export const root = fileURLToPath(new URL('..', import.meta.url));
+
+/** How the program is started: its threads use all cores already, so that the engine's own helpers would only get in their way. */
+export const engineFlags = ['--single-threaded-gc'];
+
 export const tool = (name) => join(root, 'node_modules/.bin', name);
 
 /** Runs a command with its output shown; ends the script when it fails. */

@@ -40,6 +40,17 @@ describe('regions of a page', () => {
     expect(rowsOf(page(words(beside(months, later), { left: 20 })))).toHaveLength(2);
   });
 
+  it('part two blocks of labels and values beside each other', () => {
+    const blocks = ['Vessel:  Grey Gull        Note no.:  B-112', 'Agent:   Tern & Sons      Date:      4 June 2025', 'Flag:    Marrow           Berth:     N4'];
+    expect(rowsOf(page(words(blocks)))).toEqual([
+      [['Vessel:', 'Grey Gull'], ['Agent:', 'Tern & Sons'], ['Flag:', 'Marrow']],
+      [['Note no.:', 'B-112'], ['Date:', '4 June 2025'], ['Berth:', 'N4']],
+    ]);
+    const bold = blocks.map((line) => line.replaceAll(':', ' '));
+    expect(rowsOf(page(words(bold, { bold: (word) => /^(?:Vessel|Agent|Flag|Note|no\.|Date|Berth)$/.test(word) })))).toHaveLength(2);
+    expect(rowsOf(page(words(bold)))).toHaveLength(1);
+  });
+
   it('read two columns of running text one after the other, with a table in one of them', () => {
     const left = [...prose, ...prose, ...prose].map((line) => line.slice(0, 44));
     const right = [...prose, '', ...tonnes, '', ...prose, ...prose].map((line) => line.slice(0, 44));
