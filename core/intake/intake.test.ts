@@ -1,13 +1,14 @@
 import { describe, expect, it } from 'vitest';
+import type { PageContent } from '../page/page';
 import { findTables } from '../reading/find-tables';
 import { Origins } from '../sheet/origin';
 import { across, page, words } from '../testing/print';
 import { plain } from '../testing/sheets';
 import { nameFacts, placeFiles } from './file-names';
 import { tableSheet } from './table-sheet';
-import { likeness, takeTables } from './take';
-import * as v from 'valibot';
-import { takeRule } from './take';
+import { likeness } from './likeness';
+import { takeTables } from './take';
+import { ruleOf } from './take-rule';
 
 const naming = { template: 'week-{week}[-r{revision}].pdf', year: 2025 };
 const file = (path: string, sha256 = path) => ({ path, sha256, pdf: path.endsWith('.pdf') });
@@ -35,26 +36,31 @@ describe('file names', () => {
 const landings = ['Code   Species          Boxes', 'HK1    Lantern hake       112', 'SL2    Grey sole           48', 'CR4    Rock crab           61'];
 const calls = ['Vessel           Berth  Hours', 'Grey Heron       N3         9', 'Island Maid      W1        11', 'Cairn Star       S4        27'];
 const titled = (title: string, top: number) => words([title], { top: top - 24, bold: () => true });
-const tables = findTables([page([...titled('Landings', 100), ...words(landings), ...titled('Vessel calls', 300), ...words(calls, { top: 300 })])]);
-const rule = (settings: object) => v.parse(takeRule, { name: 'Landings', ...settings });
+const sheetPage = page([...titled('Landings', 100), ...words(landings), ...titled('Vessel calls', 300), ...words(calls, { top: 300 })]);
+const tables = findTables([sheetPage]);
+const rule = (settings: object) => ruleOf({ name: 'Landings', ...settings });
+const take = (rules: Parameters<typeof takeTables>[0], pages: readonly PageContent[] = [sheetPage]) => {
+  const { taken, problems } = takeTables(rules, { key: 'r1', fileName: 'r1.pdf', pages, tables: findTables(pages) });
+  return { matches: taken.map(({ match }) => match), problems };
+};
 
 describe('taking tables', () => {
   it('takes the table most like title and heading words, and says how sure', () => {
-    const { matches, problems } = takeTables([rule({ title: 'Landings', heading: ['Code', 'Species', 'No. of boxes'] })], tables, 'r1');
+    const { matches, problems } = take([rule({ title: 'Landings', heading: ['Code', 'Species', 'No. of boxes'] })]);
     expect(problems).toEqual([]);
-    expect(matches).toEqual([{ rule: 'Landings', table: tables[0].id, pages: [1], sure: expect.closeTo(0.84, 1) }]);
+    expect(matches).toMatchObject([{ rule: 'Landings', table: tables[0].id, found: [tables[0].id], pages: [1], sure: expect.closeTo(0.84, 1), lacks: [] }]);
   });
 
   it('names a report in which nothing is like it', () => {
-    const { matches, problems } = takeTables([rule({ title: 'Dues', heading: ['Ship', 'Tonnage', 'Due'] })], tables, 'r1');
+    const { matches, problems } = take([rule({ title: 'Dues', heading: ['Ship', 'Tonnage', 'Due'] })]);
     expect(matches).toEqual([]);
     expect(problems[0]).toMatchObject({ kind: 'not taken', report: 'r1', expected: 'a table like “Landings”' });
   });
 
   it('names two that cannot be told apart', () => {
-    const twice = findTables([page([...words(landings), ...words(landings, { top: 300 })])]);
-    expect(takeTables([rule({ heading: ['Code', 'Species', 'Boxes'] })], twice, 'r1').problems[0].came).toContain('two');
-    expect(takeTables([rule({ heading: ['Code', 'Species', 'Boxes'], which: 'all alike' })], twice, 'r1').matches).toHaveLength(2);
+    const twice = [page([...words(landings), ...words(landings, { top: 300 })])];
+    expect(take([rule({ heading: ['Code', 'Species', 'Boxes'] })], twice).problems[0].came).toContain('two');
+    expect(take([rule({ heading: ['Code', 'Species', 'Boxes'], which: 'all alike' })], twice).matches).toHaveLength(2);
   });
 
   it('likens bags of words', () => {
@@ -70,7 +76,7 @@ describe('a found table as a sheet', () => {
     const first = page(words([landings[0], ...Array.from({ length: 45 }, (_, i) => landings[1 + (i % 3)])], { top: 60 }), { number: 1 });
     const [table] = findTables([first, second]);
     const origins = new Origins();
-    const { sheet } = tableSheet(table, 'best', 'r1', origins);
+    const { sheet } = tableSheet(table, 'r1', origins);
     expect(sheet.rows.map((row) => row.page)).toEqual([...Array<number>(46).fill(1), ...Array<number>(4).fill(2)]);
     expect(plain(sheet)[0]).toEqual(['Column 1', 'Column 2', 'Column 3']);
     const [place] = origins.places(sheet.columns[1].origins[48]);
@@ -82,7 +88,7 @@ describe('a found table as a sheet', () => {
       rules: [across(98, 48, 160), across(128, 48, 160), across(186, 48, 160)],
     });
     const [table] = findTables([printed]);
-    const { sheet } = tableSheet(table, 'best', 'r1', new Origins());
+    const { sheet } = tableSheet(table, 'r1', new Origins());
     expect(sheet.columns.map((column) => column.cells[0])).toEqual([null, 'Weight (kg)', null]);
     expect(sheet.columns[2].origins[0]).toBe(sheet.columns[1].origins[0]);
   });

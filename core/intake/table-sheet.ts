@@ -1,20 +1,33 @@
 import { overlap } from '../page/box';
-import { plainRows, type FoundTable, type Reading, type ReadingName } from '../reading/found-table';
+import { plainRows, type FoundTable, type Reading } from '../reading/found-table';
 import type { Cell } from '../sheet/cell';
 import { nowhere, type Origins } from '../sheet/origin';
 import type { Problem } from '../sheet/problem';
-import { sheet, type Column, type RowMark, type Sheet } from '../sheet/sheet';
+import { freeName, sheet, type Column, type RowMark, type Sheet } from '../sheet/sheet';
+import type { Taken } from './take';
 
-/** The reading asked for, or the piece's best where it has none of that name. */
-export const readingNamed = (readings: readonly Reading[], name: ReadingName | 'best'): Reading => readings.find((reading) => reading.name === name) ?? readings[0];
+/** What a rule took, as a sheet. @param report key of the report, for the row marks */
+export const takenSheet = (taken: Taken, report: string, origins: Origins): { sheet: Sheet; problems: Problem[] } =>
+  'table' in taken ? tableSheet(taken.table, report, origins) : { sheet: labelSheet(taken, report, origins), problems: [] };
+
+/** One row of labelled values, in columns of their names. */
+function labelSheet({ match, values }: Extract<Taken, { values: unknown }>, report: string, origins: Origins): Sheet {
+  const names: string[] = [];
+  const columns = values.map(({ name, value }): Column => {
+    const free = freeName(names, name);
+    names.push(free);
+    return { name: free, type: 'text', cells: [value?.text ?? null], origins: Int32Array.of(value ? origins.intern(value.page, value.words) : nowhere) };
+  });
+  return sheet(columns, [{ report, table: match.table, page: match.pages[0], role: 'body', indent: 0, bold: false, shaded: false, ordinals: [] }]);
+}
 
 /**
- * A found table as a sheet, its pieces joined: columns `Column 1` to n, every cell with the words it comes from. A cell
+ * A table as a sheet by the first reading of its pieces, which are joined: columns `Column 1` to n, every cell with the words it comes from. A cell
  * covered by a span is blank but comes from the same words as the cell that spans it.
  * @param report key of the report, for the row marks
  */
-export function tableSheet(table: FoundTable, reading: ReadingName | 'best', report: string, origins: Origins): { sheet: Sheet; problems: Problem[] } {
-  const chosen = table.pieces.map((piece) => readingNamed(piece.readings, reading));
+export function tableSheet(table: FoundTable, report: string, origins: Origins): { sheet: Sheet; problems: Problem[] } {
+  const chosen = table.pieces.map((piece) => piece.readings[0]);
   const widest = chosen.reduce((most, next) => (next.columns.length > most.columns.length ? next : most));
   const problems: Problem[] = [];
   const cells: Cell[][] = widest.columns.map(() => []);

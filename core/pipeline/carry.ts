@@ -1,7 +1,5 @@
-import type { PageContent } from '../page/page';
-import type { FoundTable } from '../reading/found-table';
-import { tableSheet } from '../intake/table-sheet';
-import { takeTables, type TakeMatch } from '../intake/take';
+import { takenSheet } from '../intake/table-sheet';
+import { takeTables, type ReportRead, type TakeMatch } from '../intake/take';
 import { at, type Problem } from '../sheet/problem';
 import type { Column, Sheet } from '../sheet/sheet';
 import { kindOf, titleOf, type Step } from '../steps/kinds';
@@ -9,14 +7,6 @@ import type { HeldRows, Overwritten, Paper, Papers, StepResult, Zone } from '../
 import { append } from './append';
 import { splitAllReports, type Pipeline } from './document';
 import { paperOf } from './paper';
-
-export interface ReportInput {
-  /** Stable key of the report in the pipeline. */
-  readonly key: string;
-  readonly fileName: string;
-  readonly pages: readonly PageContent[];
-  readonly tables: readonly FoundTable[];
-}
 
 /** What left one step: the sheet below it, what it held, left out or overwrote, and its problems. */
 export interface Layer {
@@ -87,14 +77,14 @@ const numbered = (of: Sheet): Sheet => ({ ...of, rows: of.rows.map((row, i) => (
  * steps of all reports that commute with the append.
  * @param until id of the step after which to stop, for a look at the sheet there; all steps if left out
  */
-export function carryReport(pipeline: Pipeline, input: ReportInput, until?: string): CarriedReport {
-  const paper = paperOf(input);
+export function carryReport(pipeline: Pipeline, input: ReportRead, until?: string): CarriedReport {
+  const { taken, problems: notTaken } = takeTables(pipeline.take, input);
+  const matches = taken.map(({ match }) => match);
+  const paper = paperOf({ ...input, tables: [...input.tables, ...taken.flatMap((each) => ('table' in each ? [each.table] : []))] });
   const papers: Papers = () => paper;
-  const { matches, problems: notTaken } = takeTables(pipeline.take, input.tables, input.key);
   const problems: Problem[] = [...notTaken];
-  let sheets = matches.map((match) => {
-    const rule = pipeline.take.find((r) => r.name === match.rule)!;
-    const read = tableSheet(input.tables.find((table) => table.id === match.table)!, rule.reading, input.key, paper.origins);
+  let sheets = taken.map((each) => {
+    const read = takenSheet(each, input.key, paper.origins);
     problems.push(...read.problems);
     return read.sheet;
   });

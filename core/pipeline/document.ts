@@ -1,5 +1,5 @@
 import * as v from 'valibot';
-import { takeRule } from '../intake/take';
+import { takeRule } from '../intake/take-rule';
 import { kindOf, stepSchema, type Step } from '../steps/kinds';
 import type { Need } from '../steps/step';
 import { zones } from '../steps/step';

@@ -1,3 +1,4 @@
+import { labelledValue } from '../intake/labels';
 import { linesOf, textWithStarts } from '../page/lines';
 import type { PageContent } from '../page/page';
 import type { FoundTable } from '../reading/found-table';
@@ -24,5 +25,6 @@ export function paperOf(report: { fileName: string; pages: readonly PageContent[
       const piece = report.tables.find((table) => table.id === id)?.pieces[0];
       return piece?.title ? { text: piece.title, page: piece.page, words: piece.titleWords } : undefined;
     },
+    labelled: (label, side) => labelledValue(report.pages, { label, side }),
   };
 }

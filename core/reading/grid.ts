@@ -14,10 +14,18 @@ export interface Slot {
   box?: Box;
 }
 
+/** A grid before it is closed. `keepColumns`: columns without any text stay. */
+interface OpenGrid {
+  readonly slots: readonly Slot[];
+  readonly rows: readonly Box[];
+  readonly columns: readonly [number, number][];
+  readonly keepColumns?: boolean;
+}
+
 /** Rows and columns without any text hold nothing: they are taken out of the grid before it is shown. */
-function withoutEmpty(slots: Slot[], rows: Box[], columns: [number, number][]) {
+function withoutEmpty({ slots, rows, columns, keepColumns }: OpenGrid) {
   const rowUsed = new Set<number>();
-  const columnUsed = new Set<number>();
+  const columnUsed = new Set<number>(keepColumns ? columns.keys() : []);
   for (const s of slots)
     if (s.words.length > 0) {
       rowUsed.add(s.row);
@@ -59,8 +67,8 @@ const shadedAt = (page: PageContent, row: Box): boolean =>
 export type ClosedGrid = Pick<Reading, 'columns' | 'rows' | 'cells' | 'headingRows'>;
 
 /** Closes a grid: texts in reading order, boxes, row marks. Undefined when fewer than two cells hold text. */
-export function closeGrid(page: PageContent, grid: { slots: Slot[]; rows: Box[]; columns: [number, number][] }): ClosedGrid | undefined {
-  const { slots, rows, columns } = withoutEmpty(grid.slots, grid.rows, grid.columns);
+export function closeGrid(page: PageContent, grid: OpenGrid): ClosedGrid | undefined {
+  const { slots, rows, columns } = withoutEmpty(grid);
   if (slots.length < 2 || columns.length === 0) return undefined;
   const cells: GridCell[] = slots
     .map((slot) => {

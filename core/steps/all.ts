@@ -1,5 +1,6 @@
 // Every step kind, one line each; everything else about the kinds is derived from this list.
 export { carryValuesDown } from './carry-values-down';
+export { cropBetweenMarks } from './crop-between-marks';
 export { dropBlankRows } from './drop-blank-rows';
 export { dropRepeatedHeadings } from './drop-repeated-headings';
 export { holdTotals } from './hold-totals';

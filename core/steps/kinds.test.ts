@@ -15,6 +15,7 @@ const fileOf = (kind: string) => `${kind.replaceAll(' ', '-')}.ts`;
 /** Settings that do something on the random sheets below. */
 const settings: Record<string, unknown> = {
   'carry values down': { columns: { by: 'names', names: ['B'] } },
+  'crop between marks': { from: 'Saltby', to: 'n/k' },
   'drop blank rows': { columns: { by: 'all' } },
   'drop repeated headings': { rows: 1 },
   'hold totals': { wording: ['Total*'] },

@@ -6,7 +6,7 @@ import { freeName, sheet as makeSheet, type Column } from '../sheet/sheet';
 import { template, type Template } from '../values/template';
 import { field, step, type Paper } from './step';
 
-export const stampSources = ['file name', 'page', 'table title', 'page text'] as const;
+export const stampSources = ['file name', 'page', 'table title', 'page text', 'label'] as const;
 
 const templateText = v.pipe(
   v.string(),
@@ -34,24 +34,29 @@ export const stamp = step({
   settings: {
     from: field(v.picklist(stampSources), 'From'),
     template: field(v.optional(templateText, ''), 'Template', 'Like week-{Week}.pdf or “Week ending {Week ending}”; [..] may be missing.'),
-    column: field(v.optional(v.string(), ''), 'Column', 'For the page, or a title without a template.'),
+    label: field(v.optional(v.string(), ''), 'Label', 'The text beside or above the value, like Note number.'),
+    side: field(v.optional(v.picklist(['right', 'below']), 'right'), 'The value stands', 'Beside the label, or under it.'),
+    column: field(v.optional(v.string(), ''), 'Column', 'For the page, a label, or a title without a template.'),
   },
   commutesWithAppend: true,
-  needs: ({ from }) => (from === 'file name' ? ['file name'] : from === 'page text' ? ['page text'] : []),
-  describe: ({ from, template: text, column }) => (text ? `${text} from the ${from}` : `${from} into ${column || '(no column yet)'}`),
-  run(sheet, { from, template: source, column }, papers) {
-    const parts = source ? template(source) : undefined;
+  needs: ({ from }) => (from === 'file name' ? ['file name'] : from === 'page text' || from === 'label' ? ['page text'] : []),
+  describe: ({ from, template: text, column, label, side }) =>
+    from === 'label' ? `what stands ${side === 'right' ? 'beside' : 'under'} “${label}”${column && column !== label ? ` into ${column}` : ''}` : (text ? `${text} from the ${from}` : `${from} into ${column || '(no column yet)'}`),
+  run(sheet, { from, template: source, column, label, side }, papers) {
+    const parts = source && from !== 'label' ? template(source) : undefined;
     if ((from === 'file name' || from === 'page text') && !parts)
       return { sheet, problems: [{ kind: 'step', expected: 'a template with a {hole}', came: 'none', remedy: 'Write the text around the value, with {Name} in its place.' }] };
-    const names = parts && from !== 'page' ? parts.holes : [column || from];
+    if (from === 'label' && label.trim() === '')
+      return { sheet, problems: [{ kind: 'step', expected: 'a label', came: 'none', remedy: 'Write the text that stands beside or above the value.' }] };
+    const names = parts && from !== 'page' ? parts.holes : [column || (from === 'label' ? label.replace(/[\s:.]+$/, '') : from)];
     const cache = new Map<string, Found | undefined>();
     const problems: Problem[] = [];
     const found = sheet.rows.map((mark) => {
       const paper = papers(mark.report);
-      const key = from === 'file name' ? mark.report : from === 'table title' ? `${mark.report} ${mark.table}` : `${mark.report} ${mark.page}`;
+      const key = from === 'file name' || from === 'label' ? mark.report : from === 'table title' ? `${mark.report} ${mark.table}` : `${mark.report} ${mark.page}`;
       if (!cache.has(key)) {
-        cache.set(key, findIn(paper, from, mark.page, mark.table, parts, names[0]));
-        if (!cache.get(key)) problems.push(notFound(from, source, paper.fileName, mark.report, mark.page));
+        cache.set(key, from === 'label' ? byLabel(paper, label, side, names[0]) : findIn(paper, from, mark.page, mark.table, parts, names[0]));
+        if (!cache.get(key)) problems.push(from === 'label' ? notLabelled(label, side, mark.report) : notFound(from, source, paper.fileName, mark.report, mark.page));
       }
       return cache.get(key);
     });
@@ -97,6 +102,19 @@ function findIn(paper: Paper, from: (typeof stampSources)[number], page: number,
     }
   return undefined;
 }
+
+function byLabel(paper: Paper, label: string, side: 'right' | 'below', column: string): Found | undefined {
+  const value = paper.labelled(label, side);
+  return value && { values: { [column]: value.text }, origins: { [column]: paper.origins.intern(value.page, value.words) } };
+}
+
+const notLabelled = (label: string, side: 'right' | 'below', report: string): Problem => ({
+  kind: 'step',
+  report,
+  expected: `a value ${side === 'right' ? 'beside' : 'under'} the label “${label}”`,
+  came: 'none',
+  remedy: 'Point at the value in this report too; its rows are blank there.',
+});
 
 const notFound = (from: string, source: string, fileName: string, report: string, page: number): Problem => ({
   kind: 'step',

@@ -21,7 +21,16 @@ export interface Paper {
   readonly origins: Origins;
   readonly pages: readonly number[];
   lines(page: number): readonly PaperLine[];
-  title(table: string): { readonly text: string; readonly page: number; readonly words: readonly number[] } | undefined;
+  title(table: string): Printed | undefined;
+  /** The value printed beside or under a label. */
+  labelled(label: string, side: 'right' | 'below'): Printed | undefined;
+}
+
+/** A text on a page, and the words that hold it. */
+export interface Printed {
+  readonly text: string;
+  readonly page: number;
+  readonly words: readonly number[];
 }
 
 /** The paper of a report by its key. */

@@ -148,6 +148,24 @@ describe('hold totals', () => {
   });
 });
 
+describe('crop between marks', () => {
+  const sheet = textSheet([['A', 'B'], ['Notes', null], ['Stays', null], ['N4', '2'], ['Total stays', '9'], ['Stays', null], ['S1', '3'], ['End', null]]);
+  const passed = (settings: object) => plain(run('crop between marks', settings, sheet).sheet).slice(1).map(([a]) => a);
+  it('passes each stretch, the first or the last, with or without the marks', () => {
+    expect(passed({ from: 'stays', to: 'total' })).toEqual(['Stays', 'N4', 'Stays', 'S1', 'End']);
+    expect(passed({ from: 'stays', to: 'total', which: 'first', withFrom: false, withTo: true })).toEqual(['N4', 'Total stays']);
+    expect(passed({ from: 'stays', to: 'total', which: 'last' })).toEqual(['Stays', 'S1', 'End']);
+    expect(passed({ to: 'N4 2' })).toEqual(['Notes', 'Stays']);
+  });
+
+  it('lets every row pass, and says so, when the first mark is not there', () => {
+    const result = run('crop between marks', { from: 'Refunds' }, sheet);
+    expect(result.sheet.rows).toHaveLength(7);
+    expect(result.problems![0].expected).toContain('Refunds');
+    expect(run('crop between marks', { from: 'End', to: 'After' }, sheet).problems![0].came).toContain('rows to the end passed');
+  });
+});
+
 describe('carry values down', () => {
   it('fills blanks from above, lists them, and stops at the next report', () => {
     const sheet = textSheet([['Day', 'N'], ['Mon', '1'], [null, '2'], [null, '3']], [{}, {}, { report: 'r2' }]);
@@ -175,6 +193,16 @@ describe('stamp', () => {
     const result = run('stamp', { from: 'page text', template: 'Month of {Month}' }, sheet);
     expect(result.sheet.columns[0].cells).toEqual([null]);
     expect(result.problems![0]).toMatchObject({ report: 'r1', expected: '“Month of {Month}” in the page text' });
+  });
+
+  it('takes the value beside a label, or names the report without it', () => {
+    const origins = new Origins();
+    const labelled = (label: string) => (label === 'Note no.:' ? { text: 'B-112', page: 3, words: [7] } : undefined);
+    const of: Paper = { ...paper('x.pdf', {}), origins, labelled };
+    const { sheet: stamped } = run('stamp', { from: 'label', label: 'Note no.:' }, sheet, of);
+    expect(plain(stamped)).toEqual([['Note no', 'A'], ['B-112', '1']]);
+    expect(origins.places(stamped.columns[0].origins[0])).toEqual([{ page: 3, words: [7] }]);
+    expect(run('stamp', { from: 'label', label: 'Flag', side: 'below' }, sheet, of).problems![0]).toMatchObject({ report: 'r1', expected: 'a value under the label “Flag”' });
   });
 
   it('puts the page number on every row', () => {

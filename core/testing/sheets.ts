@@ -30,6 +30,7 @@ export const paper = (fileName = 'week-24.pdf', lines: Record<number, string[]> 
       return { text, words: found.map((_, i) => i), starts: found.map((match) => match.index) };
     }),
   title: () => undefined,
+  labelled: () => undefined,
 });
 
 export const papers =

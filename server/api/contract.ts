@@ -1,5 +1,6 @@
 // What goes over HTTP: bodies checked with Valibot, answers typed. The web imports from here and from core only.
 import * as v from 'valibot';
+import type { Hit } from '../../core/intake/find-text';
 import type { Cell } from '../../core/sheet/cell';
 import type { ValueType } from '../../core/sheet/sheet';
 import type { StoredReport } from '../store/reports';
@@ -12,6 +13,8 @@ export type { StoredReport } from '../store/reports';
 export type { CarriedSummary, OrUnreadable, ReadSummary, ReportSummary, SheetWindow, Traced, WordFate } from '../work/thread';
 import type { FoundFacts } from '../work/facts';
 export type { FoundFacts, TableFacts } from '../work/facts';
+export type { Hit } from '../../core/intake/find-text';
+export type { TakeMatch } from '../../core/intake/take';
 export type { DatasetRow } from '../store/dataset';
 
 /** The one shape of every error. `message` is a sentence for the analyst. */
@@ -29,6 +32,7 @@ export const windowQuery = v.object({
 });
 export const sheetQuery = v.object({ ...windowQuery.entries, step: v.optional(v.string()), of: v.optional(v.picklist(['sheet', 'held']), 'sheet') });
 export const traceQuery = v.object({ row: whole, column: v.string(), step: v.optional(v.string()), of: v.optional(v.picklist(['sheet', 'held']), 'sheet') });
+export const findQuery = v.object({ text: v.pipe(v.string(), v.trim(), v.minLength(2, 'Write at least two letters to look for.'), v.maxLength(200, 'Look for at most 200 letters.')) });
 export const wordQuery = v.object({ page: whole, word: whole, step: v.optional(v.string()) });
 export const fileQuery = v.object({ name: v.pipe(v.string(), v.regex(/^[^/\\\u0000]{1,200}$/, 'A file name has no slash and at most 200 characters.'), v.regex(/^[^.]/, 'A file name does not begin with a dot.')) });
 
@@ -79,6 +83,11 @@ export type PageAnswer = Exclude<Awaited<ReturnType<typeof page>>, { readonly un
 export type IntakeEvent =
   | { readonly kind: 'reading'; readonly report: number; readonly page: number; readonly pages: number; readonly found: FoundFacts }
   | { readonly kind: 'report'; readonly report: number; readonly summary: OrUnreadable<ReportSummary> }
+  | { readonly kind: 'done' };
+
+/** Events of a search: the hits of each report that has any, in the order of the reports, then `done`. */
+export type FindEvent =
+  | { readonly kind: 'hits'; readonly report: number; readonly hits: readonly Hit[] }
   | { readonly kind: 'done' };
 
 export type ReportsAnswer = readonly StoredReport[];

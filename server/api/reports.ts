@@ -1,4 +1,4 @@
-import { Router } from 'express';
+import { Router, type Response } from 'express';
 import { basename, join } from 'node:path';
 import { placeFiles } from '../../core/intake/file-names';
 import { inventory } from '../folder/inventory';
@@ -7,7 +7,7 @@ import { inParallel } from '../work/in-parallel';
 import type { StoredPipeline } from '../store/pipelines';
 import { recordFolder, reportsOf, type StoredReport } from '../store/reports';
 import type { OrUnreadable, ReportTask } from '../work/thread';
-import { sheetQuery, traceQuery, wordQuery, type IntakeEvent, type ReportsAnswer } from './contract';
+import { findQuery, sheetQuery, traceQuery, wordQuery, type FindEvent, type IntakeEvent, type ReportsAnswer } from './contract';
 import type { Deps } from './deps';
 import { checked, Fault } from './fault';
 import { pipelineOf } from './pipelines';
@@ -31,6 +31,14 @@ async function taskOf({ cacheFolder, config }: Deps, pipeline: StoredPipeline, r
   // A link inside the folder must not lead out of the roots.
   const file = await withinRoots(join(pipeline.folder, report.path), pipeline.managed ? [pipeline.folder] : config.roots);
   return { file, sha256: report.sha256, cacheFolder, key: String(report.id), fileName: basename(report.path) };
+}
+
+/** Answers with server-sent events; what works for them is aborted when the connection is closed. */
+function eventsTo<Event>(response: Response) {
+  const abort = new AbortController();
+  response.on('close', () => abort.abort());
+  response.writeHead(200, { 'Content-Type': 'text/event-stream', 'Cache-Control': 'no-store', 'X-Accel-Buffering': 'no' });
+  return { abort, send: (event: Event) => void (abort.signal.aborted || response.write(`data: ${JSON.stringify(event)}\n\n`)) };
 }
 
 export function reportsRouter(deps: Deps): Router {
@@ -57,10 +65,7 @@ export function reportsRouter(deps: Deps): Router {
     const pipeline = await pipelineOf(deps, (request.params as Path).id);
     const document = JSON.stringify(pipeline.document);
     const reports = (await reportsOf(store, pipeline.id)).filter((report) => report.standing === 'counts' || report.standing === 'replaced');
-    const abort = new AbortController();
-    response.on('close', () => abort.abort());
-    response.writeHead(200, { 'Content-Type': 'text/event-stream', 'Cache-Control': 'no-store', 'X-Accel-Buffering': 'no' });
-    const send = (event: IntakeEvent) => void (abort.signal.aborted || response.write(`data: ${JSON.stringify(event)}\n\n`));
+    const { abort, send } = eventsTo<IntakeEvent>(response);
     await inParallel(reports, pool.threads, async (report) => {
       if (abort.signal.aborted) return;
       try {
@@ -71,6 +76,26 @@ export function reportsRouter(deps: Deps): Router {
         if (abort.signal.aborted) return;
         deps.log.warn(error);
         send({ kind: 'report', report: report.id, summary: { unreadable: error instanceof Fault || error instanceof OutsideRoots ? error.message : `${report.path} could not be read. The log says why.` } });
+      }
+    });
+    send({ kind: 'done' });
+    response.end();
+  });
+
+  /** Looks for a text on all pages of all reports that can be read, as server-sent events. */
+  router.get('/find', async (request, response) => {
+    const { text } = checked(findQuery, request.query, 'The search');
+    const pipeline = await pipelineOf(deps, (request.params as Path).id);
+    const reports = (await reportsOf(store, pipeline.id)).filter((report) => report.standing === 'counts' || report.standing === 'replaced');
+    const { abort, send } = eventsTo<FindEvent>(response);
+    await inParallel(reports, pool.threads, async (report) => {
+      if (abort.signal.aborted) return;
+      try {
+        const answer = await pool.run('find', { source: await taskOf(deps, pipeline, report), text }, { signal: abort.signal });
+        // A report that cannot be read is named by the intake; it has no text to look through.
+        if ('hits' in answer && answer.hits.length > 0) send({ kind: 'hits', report: report.id, hits: answer.hits });
+      } catch (error) {
+        if (!abort.signal.aborted) deps.log.warn(error);
       }
     });
     send({ kind: 'done' });

@@ -26,7 +26,7 @@ export interface RunReport {
 }
 
 export interface RunDetails {
-  readonly matches: readonly { rule: string; table: string; pages: readonly number[]; sure: number; rival?: string }[];
+  readonly matches: readonly { rule: string; table: string; pages: readonly number[]; sure: number; rival?: string; lacks?: readonly string[] }[];
   readonly layers: readonly { id: string; zone: string; title: string; rowsIn: number; rows: number; held: number; problems: number }[];
   /** Sentences for the analyst. */
   readonly problems: readonly string[];

@@ -3,6 +3,7 @@ import { linesOf } from '../../core/page/lines';
 import type { PageContent } from '../../core/page/page';
 import { headingText } from '../../core/intake/take';
 import type { FoundTable } from '../../core/reading/found-table';
+import { picturesWithoutText } from '../../core/reading/pictures';
 import type { ReportContent } from './report-content';
 
 /** A page as the page strip shows it: its size, and where ink and pictures lie. */
@@ -13,6 +14,8 @@ export interface PageFacts {
   readonly height: number;
   readonly ink: readonly Box[];
   readonly pictures: readonly Box[];
+  /** Pictures that may hold a table: large, and without text over them. */
+  readonly unread: readonly Box[];
 }
 
 /** A found table without its cells. While a report is still being read it comes in parts, each with more pieces. */
@@ -35,13 +38,14 @@ export interface FoundFacts {
 
 export const isScanned = (content: ReportContent) => content.pages.length > 0 && content.pages.every((page) => page.words.length === 0 && page.pictures.length > 0);
 
-export const pageFacts = ({ number, label, width, height, words, pictures }: PageContent): PageFacts => ({
-  number,
-  label: label ?? null,
-  width,
-  height,
-  ink: linesOf(words).map((line) => line.box),
-  pictures: pictures.map((picture) => picture.box),
+export const pageFacts = (page: PageContent): PageFacts => ({
+  number: page.number,
+  label: page.label ?? null,
+  width: page.width,
+  height: page.height,
+  ink: linesOf(page.words).map((line) => line.box),
+  pictures: page.pictures.map((picture) => picture.box),
+  unread: picturesWithoutText(page),
 });
 
 export const tableFacts = (table: FoundTable): TableFacts => ({

@@ -7,7 +7,8 @@ import { sentence } from '../../core/sheet/problem';
 import type { Cell } from '../../core/sheet/cell';
 import type { Sheet, ValueType } from '../../core/sheet/sheet';
 import type { Column } from '../../core/sheet/sheet';
-import { plainRows } from '../../core/reading/found-table';
+import { findText, type Hit } from '../../core/intake/find-text';
+import type { TakeMatch } from '../../core/intake/take';
 import type { PageTables } from '../../core/reading/table-finder';
 import { UnreadableReport } from '../pdf/document';
 import type { LoadedPart } from '../store/publish';
@@ -123,21 +124,28 @@ export async function read({ source, port }: { source: ReportTask; port?: Messag
   });
 }
 
-/** The content of one page, and the pieces of found tables on it with their plain rows. */
+/** The content of one page, and the pieces of found tables on it with all of their readings. */
 export async function page({ source, number }: { source: ReportTask; number: number }) {
   return readable(async () => {
     const { pageCount, page: found, pieces } = await reportPage(source, number);
-    return {
-      pageCount,
-      page: found ?? null,
-      pieces: pieces.map((piece) => ({ ...piece, readings: piece.readings.map((reading) => ({ name: reading.name, reason: reading.reason, rows: plainRows(reading) })) })),
-    };
+    return { pageCount, page: found ?? null, pieces };
   });
 }
 
+/** Every place of a report where a text stands. */
+export async function find({ source, text }: { source: ReportTask; text: string }): Promise<OrUnreadable<{ hits: Hit[] }>> {
+  return readable(async () => {
+    const { content } = await contentOf(source);
+    return { hits: content.pages.flatMap((each) => findText(each, text)) };
+  });
+}
+
+/** What a run keeps of its matches; where they stand on paper can be worked out again. */
+const matchesOf = (result: CarriedReport): RunDetails['matches'] => result.matches.map(({ rule, table, pages, sure, rival, lacks }) => ({ rule, table, pages, sure, ...(rival ? { rival } : {}), ...(lacks.length > 0 ? { lacks } : {}) }));
+
 /** A report as Intake, the ruler and the match strip show it: what was found, what was taken, what became of it. */
 export interface ReportSummary extends ReadSummary {
-  readonly matches: RunDetails['matches'];
+  readonly matches: readonly TakeMatch[];
   readonly layers: RunDetails['layers'];
   readonly columns: readonly string[];
   readonly rows: number;
@@ -179,7 +187,7 @@ export interface CarriedSummary {
 export async function carry({ document, source, part, port }: { document: string; source: ReportTask; part: number | null; port?: MessagePort }): Promise<OrUnreadable<CarriedSummary>> {
   return readable(async () => {
     const { content, parsed, result } = await carriedOf(document, source, undefined, port);
-    const details: RunDetails = { matches: result.matches, layers: countsOf(result.layers), problems: problemsOf(content, result, source.fileName) };
+    const details: RunDetails = { matches: matchesOf(result), layers: countsOf(result.layers), problems: problemsOf(content, result, source.fileName) };
     return {
       parsed,
       details,
