@@ -8,6 +8,9 @@ import { drawSheet, northOffice, southOffice } from './layout';
 import { pdfkitPen } from './pdfkit-pen';
 import { pdfLibPen } from './pdf-lib-pen';
 import { scanPen } from './scan';
+import { drawNote, expectedNotes, narrowPaper, notePaper } from './berth-notes';
+import { jspdfPen } from './jspdf-pen';
+import { berthNotes } from './notes';
 import { drawRegister, expectedRegister } from './vessel-register';
 import { vessels } from './vessels';
 
@@ -60,3 +63,16 @@ drawRegister(pen, registered);
 await writeFile(join(register, 'register-2025.pdf'), await end());
 await writeFile(join(here, 'vessel-register.expected.csv'), expectedRegister(registered));
 console.log(`${registered.length} vessels written to ${register}.`);
+
+const notes = berthNotes();
+const noteFolder = join(here, 'berth-notes');
+await rm(noteFolder, { recursive: true, force: true });
+await mkdir(noteFolder, { recursive: true });
+for (const note of notes) {
+  const house = note.narrow ? narrowPaper : notePaper;
+  const { pen: notePen, end: endNote } = jspdfPen(house, `Berth note ${note.number}`, new Date(`${note.date}T08:00:00Z`));
+  drawNote(notePen, house, note);
+  await writeFile(join(noteFolder, `note-${note.number.slice(3)}.pdf`), endNote());
+}
+await writeFile(join(here, 'berth-notes.expected.csv'), expectedNotes(notes));
+console.log(`${notes.length} notes written to ${noteFolder}.`);

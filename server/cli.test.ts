@@ -3,7 +3,7 @@ import { copyFile, readFile, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { describe, expect, it } from 'vitest';
 import { pageRange } from './commands/tables';
-import { demoExpected, demoFolder, demoPipeline, registerExpected, registerFolder, registerPipeline, root, someReports, temporaryFolder } from './testing/folders';
+import { demoExpected, demoFolder, demoPipeline, notesExpected, notesFolder, notesPipeline, registerExpected, registerFolder, registerPipeline, root, someReports, temporaryFolder } from './testing/folders';
 
 const sieve = (...args: string[]) =>
   new Promise<{ code: number; out: string; said: string }>((resolve) =>
@@ -70,6 +70,15 @@ describe('able-sieve run and trace', () => {
     const result = await sieve('run', registerPipeline, '--reports', registerFolder, '--out', out);
     expect(result.out).toMatch(/took “Register” on page 1-300 /);
     expect((await readFile(out, 'utf8')) === (await readFile(registerExpected, 'utf8'))).toBe(true);
+  });
+
+  it('reads notes by separators drawn on one of them, also where the first reading is wrong', async () => {
+    const out = join(await temporaryFolder(), 'out.csv');
+    const result = await sieve('run', notesPipeline, '--reports', notesFolder, '--out', out);
+    expect(result.out).not.toContain('expected');
+    expect(await readFile(out, 'utf8')).toBe(await readFile(notesExpected, 'utf8'));
+    const narrow = JSON.parse((await sieve('tables', join(notesFolder, 'note-1046.pdf'), '--json')).out);
+    expect(narrow.tables.find((table: { title: string }) => table.title === 'Stays').rows[0]).not.toContain('Units');
   });
 
   it('keeps its data, adds a new report, and traces a cell to the paper', async () => {

@@ -1,6 +1,7 @@
 import * as v from 'valibot';
 import type { Box } from '../page/box';
 import { readingNames } from '../reading/found-table';
+import { keeps } from '../reading/readings/drawn';
 
 const point = v.pipe(v.number(), v.finite());
 const boxSchema: v.GenericSchema<Box> = v.tuple([point, point, point, point]);
@@ -14,7 +15,7 @@ const anchor = v.object({ text: some, box: boxSchema });
 export const drawing = v.object({
   anchors: v.array(anchor),
   /** Between columns; a word that stands across one is kept whole on the side set. */
-  columns: v.array(v.object({ at: point, keep: v.optional(v.picklist(['left', 'right']), 'left') })),
+  columns: v.array(v.object({ at: point, keep: v.optional(v.picklist(keeps), 'most') })),
   rows: v.optional(v.picklist(['as read', 'every line', 'first column', 'drawn']), 'as read'),
   /** Between rows, where these are drawn. */
   cuts: v.optional(v.array(point), []),

@@ -9,3 +9,6 @@ export const demoExpected = join(root, 'demo/landing-sheets.expected.csv');
 export const registerPipeline = join(root, 'demo/vessel-register.sieve.json');
 export const registerFolder = join(root, 'demo/vessel-register');
 export const registerExpected = join(root, 'demo/vessel-register.expected.csv');
+export const notesPipeline = join(root, 'demo/berth-notes.sieve.json');
+export const notesFolder = join(root, 'demo/berth-notes');
+export const notesExpected = join(root, 'demo/berth-notes.expected.csv');

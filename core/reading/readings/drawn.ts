@@ -4,10 +4,13 @@ import type { PageContent } from '../../page/page';
 import type { Reading } from '../found-table';
 import { asReading, closeGrid, type Slot } from '../grid';
 
-/** A separator between two columns; a word that stands across it is kept whole on one side. */
+/** Where a word goes whole that stands across a separator: to the side that holds most of it, or always to one. */
+export const keeps = ['most', 'left', 'right'] as const;
+
+/** A separator between two columns. */
 export interface ColumnSeparator {
   readonly at: number;
-  readonly keep: 'left' | 'right';
+  readonly keep: (typeof keeps)[number];
 }
 
 /** Separators in points of the page that is read. */
@@ -28,7 +31,7 @@ export const wordsAcross = (page: PageContent, words: readonly number[], { colum
 
 /** How many separators lie left of a word: the number of its column. */
 const columnOf = (box: Box, columns: readonly ColumnSeparator[]): number =>
-  columns.filter(({ at, keep }) => (stands(box, at) ? keep === 'right' : middleX(box) > at)).length;
+  columns.filter(({ at, keep }) => (keep !== 'most' && stands(box, at) ? keep === 'right' : middleX(box) > at)).length;
 
 /**
  * Reads a region by separators put by hand.
@@ -114,5 +117,5 @@ export const separatorsOf = (reading: Reading): ColumnSeparator[] =>
     const end = Math.max(...ends);
     const start = Math.min(...starts);
     const at = end <= start ? (end + start) / 2 : (right + left) / 2;
-    return { at: Math.round((Number.isFinite(at) ? at : (right + left) / 2) * 10) / 10, keep: 'left' };
+    return { at: Math.round((Number.isFinite(at) ? at : (right + left) / 2) * 10) / 10, keep: 'most' };
   });

@@ -1,3 +1,4 @@
+import { overlap } from '../../page/box';
 import type { Line } from '../../page/lines';
 import type { PageContent } from '../../page/page';
 import { guttersOf, phrasesOf } from '../columns';
@@ -5,6 +6,9 @@ import { crosses, isParted, phraseGap } from './print';
 
 /** Left edges within this many points are one edge. */
 const edge = 2;
+/** Lines further apart than this, in font sizes, are not of one block, unless a rule sets a total off. */
+const widestGap = 1.6;
+const widestRuled = 2.6;
 /** How many lines above a line are looked at for a column that it goes on in. */
 const looked = 8;
 
@@ -25,8 +29,13 @@ export function blocksOf(page: PageContent, lines: readonly Line[]): Line[][] {
     const gutters = guttersOf(page, [...without, lines[i]]);
     return gutters.length >= guttersOf(page, without).length && isParted(page, lines[i], gutters) && gutters.every((gutter) => !crosses(page, lines[i], gutter));
   };
+  /** The last line of a wrapped text, close below the row that it belongs to. */
+  const endsText = (at: number) => {
+    const [above, line] = [lines[open[at - 1]], lines[open[at]]];
+    return above !== undefined && line.box[1] - above.box[3] < 0.5 * line.fontSize && goesOn(open[at], open.slice(Math.max(0, at - looked), at));
+  };
   const close = () => {
-    while (open.length > 0 && !parted(open.at(-1)!, open)) open.pop();
+    while (open.length > 0 && !parted(open.at(-1)!, open) && !endsText(open.length - 1)) open.pop();
     if (open.filter((i) => parted(i, open)).length >= 2) blocks.push(open.map((i) => lines[i]));
     open = [];
   };
@@ -38,12 +47,22 @@ export function blocksOf(page: PageContent, lines: readonly Line[]): Line[][] {
       const plain = open.length - 1 - last;
       const joins = parted(i, open) || goesOn(i, open.slice(-looked));
       if (joins) accepted.add(i);
-      if (gap > 1.6 * line.fontSize || plain >= 2 || (plain >= 1 && !joins)) close();
+      const widest = isRuledOff(page, open.map((at) => lines[at]), line) ? widestRuled : widestGap;
+      if (gap > widest * line.fontSize || plain >= 2 || (plain >= 1 && !joins)) close();
     }
     if (open.length > 0 || tabular[i]) open.push(i);
   });
   close();
   return blocks.flatMap((block) => splitByShape(page, block));
+}
+
+/** A row that a rule parts from the rows above, and that keeps to their columns: a total set off. */
+function isRuledOff(page: PageContent, above: readonly Line[], line: Line): boolean {
+  const last = above.at(-1)!;
+  const ruled = page.rules.some((rule) => rule.direction === 'across' && rule.at > last.box[3] - 1 && rule.at < line.box[1] + 1 && overlap(rule.from, rule.to, line.box[0], line.box[2]) > 0.5 * (line.box[2] - line.box[0]));
+  if (!ruled || above.length < 2) return false;
+  const gutters = guttersOf(page, above);
+  return isParted(page, line, gutters) && gutters.filter((gutter) => crosses(page, line, gutter)).length <= 0.25 * gutters.length;
 }
 
 /** Two tables set closely one below the other show as a change of gutters across a wider gap. */

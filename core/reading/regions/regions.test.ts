@@ -40,17 +40,6 @@ describe('regions of a page', () => {
     expect(rowsOf(page(words(beside(months, later), { left: 20 })))).toHaveLength(2);
   });
 
-  it('part two blocks of labels and values beside each other', () => {
-    const blocks = ['Vessel:  Grey Gull        Note no.:  B-112', 'Agent:   Tern & Sons      Date:      4 June 2025', 'Flag:    Marrow           Berth:     N4'];
-    expect(rowsOf(page(words(blocks)))).toEqual([
-      [['Vessel:', 'Grey Gull'], ['Agent:', 'Tern & Sons'], ['Flag:', 'Marrow']],
-      [['Note no.:', 'B-112'], ['Date:', '4 June 2025'], ['Berth:', 'N4']],
-    ]);
-    const bold = blocks.map((line) => line.replaceAll(':', ' '));
-    expect(rowsOf(page(words(bold, { bold: (word) => /^(?:Vessel|Agent|Flag|Note|no\.|Date|Berth)$/.test(word) })))).toHaveLength(2);
-    expect(rowsOf(page(words(bold)))).toHaveLength(1);
-  });
-
   it('read two columns of running text one after the other, with a table in one of them', () => {
     const left = [...prose, ...prose, ...prose].map((line) => line.slice(0, 44));
     const right = [...prose, '', ...tonnes, '', ...prose, ...prose].map((line) => line.slice(0, 44));
@@ -65,6 +54,16 @@ describe('regions of a page', () => {
     ['references with their marks', ['[1]   A. Haldane. On the silting of the outer basin. Notes, 4.', '[2]   R. Merrow. The tide gauge of the old pier, rebuilt. Notes, 7.', '[3]   K. Quill. A survey of the moorings in the roads. Notes, 9.']],
   ])('do not take %s for a table', (_, lines) => {
     expect(rowsOf(page(words(lines)))).toEqual([]);
+  });
+
+  it('keep the last line of a wrapped text, and a total that a rule sets off', () => {
+    const lines = ['Berth  Description            Amount', 'N4     Lines shifted          88.20', 'S1     Vessel lying          190.10', '       alongside another'];
+    const total = words(['       Total of stays     12,278.30'], { top: 190 });
+    const printed = page([...words(lines, { pitch: 13 }), ...total], { rules: [across(163, 80, 230)] });
+    const [rows] = rowsOf(printed);
+    expect(rows.flat()).toContain('alongside another');
+    expect(rows.at(-1)).toEqual(['', 'Total of stays', '12,278.30']);
+    expect(rowsOf(page([...words(lines, { pitch: 13 }), ...total]))[0].flat()).not.toContain('Total of stays');
   });
 
   it('keep a column that holds nothing but its heading', () => {

@@ -9,13 +9,11 @@ const timesWider = 2;
 
 /**
  * The place where a block of lines is two tables beside each other: a gutter far wider than the others, with the same
- * headings left and right of it, a title over each side, or rows that do not stand on one line; or labels and values
- * left and right of it.
+ * headings left and right of it, a title over each side, or rows that do not stand on one line.
  */
 export function partBeside(page: PageContent, lines: readonly Line[]): number | undefined {
   const gutters = guttersOf(page, lines);
   if (gutters.length < 3) return undefined;
-  if (gutters.length === 3 && labelsApart(page, lines, gutters)) return (gutters[1].from + gutters[1].to) / 2;
   const widths = gutters.map(widthOf).sort((a, b) => a - b);
   const fontSize = lines[0].fontSize;
   for (const [i, gutter] of gutters.entries()) {
@@ -55,15 +53,4 @@ function rowsApart(page: PageContent, lines: readonly Line[], middle: number): b
   const left = lines.filter((line) => line.words.every((w) => page.words[w].box[2] <= middle)).length;
   const right = lines.filter((line) => line.words.every((w) => page.words[w].box[0] >= middle)).length;
   return Math.min(left, right) >= Math.max(2, 0.25 * lines.length);
-}
-
-/** Are the first and the third of four columns labels, told by a colon or by bold type beside plain values? */
-function labelsApart(page: PageContent, lines: readonly Line[], gutters: readonly Gutter[]): boolean {
-  const cuts = [-Infinity, ...gutters.map(({ from, to }) => (from + to) / 2), Infinity];
-  const column = (n: number) => lines.map((line) => line.words.filter((w) => page.words[w].box[0] >= cuts[n] && page.words[w].box[2] <= cuts[n + 1])).filter((words) => words.length > 0);
-  const colons = (n: number) => column(n).every((words) => page.words[words.at(-1)!].text.endsWith(':'));
-  const bold = (n: number) => column(n).every((words) => words.every((w) => page.words[w].weight === 700));
-  const plain = (n: number) => column(n).every((words) => words.some((w) => page.words[w].weight !== 700));
-  const labelled = (n: number) => column(n).length >= 2 && (colons(n) || (bold(n) && plain(n + 1)));
-  return labelled(0) && labelled(2);
 }

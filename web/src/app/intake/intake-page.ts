@@ -1,6 +1,6 @@
 import { Component, computed, inject, input, signal } from '@angular/core';
 import { ActivatedRoute, RouterLink } from '@angular/router';
-import type { TakeRule } from '../../../../core/intake/take';
+import type { TakeRule } from '../../../../core/intake/take-rule';
 import type { StoredReport } from '../../../../server/api/contract';
 import { Api } from '../api';
 import { PipelineState } from '../pipeline/pipeline-state';

@@ -1,4 +1,4 @@
-import type { TakeRule } from '../../../../core/intake/take';
+import { ruleOf, type TakeRule } from '../../../../core/intake/take-rule';
 import type { Pipeline } from '../../../../core/pipeline/document';
 import type { ReportSummary, TableFacts } from '../../../../server/api/contract';
 
@@ -12,7 +12,7 @@ export function withTable(document: Pipeline, table: TableFacts): Pipeline {
   const names = new Set(document.take.map((rule) => rule.name));
   let name = tableName(table).slice(0, 80);
   for (let n = 2; names.has(name); n++) name = `${tableName(table).slice(0, 76)} (${n})`;
-  const rule: TakeRule = { name, ...(table.title ? { title: table.title } : {}), heading: [...table.headingCells], reading: 'best', least: 0.5, which: 'the likest' };
+  const rule = ruleOf({ name, ...(table.title ? { title: table.title } : {}), heading: [...table.headingCells] });
   return { ...document, take: [...document.take, rule] };
 }
 
