@@ -58,6 +58,15 @@ describe('a drawn reading', () => {
     expect(kept('right')).toEqual(['S1', 'Water 30 190.10']);
   });
 
+  it('tells rows by the first column, or by separators drawn between them', () => {
+    const wrapped = page(words(['Berth  What', 'N4     Mooring by the', '       night crew', 'S1     Water']));
+    const by = (rows: object) => gridOf(take({ ...rule, heading: ['Berth', 'What'], drawing: { anchors: wrapped.words.slice(0, 2).map(({ text, box }) => ({ text, box })), columns: [{ at: 80 }], ...rows } } as unknown as TakeRule, wrapped).taken[0])[0];
+    const joined = [['Berth', 'What'], ['N4', 'Mooring by the night crew'], ['S1', 'Water']];
+    expect(by({ rows: 'first column' })).toEqual(joined);
+    expect(by({ rows: 'drawn', cuts: [112, 140] })).toEqual(joined);
+    expect(by({ rows: 'every line' })).toHaveLength(4);
+  });
+
   it('names the words of the heading that it does not find', () => {
     const { taken, problems } = take({ ...rule }, page(words([items[0].replace('Units', 'Count'), ...items.slice(1)])));
     expect(taken[0].match.lacks).toEqual(['Units']);

@@ -22,6 +22,31 @@ export class Intake extends Place {
   take = (title: string) => this.press(`take: ${title}`, 'sieve-paper');
   strip = () => this.texts('sieve-match-strip tbody tr > *');
   pages = () => this.all('sieve-page-strip button');
+  show = (report: string) => this.press(new RegExp(`^${report.replace('.', '\\.')} `), 'sieve-intake-page ul');
+  card = (name: string) => this.until(`a card “${name}”`, async () => (await this.cards()).includes(name));
+  cards = (): Promise<string[]> => this.driver.executeScript("return [...document.querySelectorAll('sieve-take-card .name')].map((e) => e.value)");
+  /** Rows of a sheet in small, the cells parted by bars. */
+  miniSheet = (label: string): Promise<string[]> =>
+    this.driver.executeScript("return [...document.querySelectorAll('[aria-label=\"' + arguments[0] + '\"] tr')].map((row) => [...row.cells].map((cell) => cell.innerText.trim()).join(' | '))", label);
+  tabs = () => this.all('sieve-paper-ruler .above .tab');
+
+  /** Where a point of the page lies in the window. */
+  private place = ([x, y]: readonly [number, number], [wide, high]: readonly [number, number]): Promise<[number, number]> =>
+    this.driver.executeScript('const b = document.querySelector("sieve-paper canvas").getBoundingClientRect(); return [b.left + b.width * arguments[0], b.top + b.height * arguments[1]].map(Math.round)', x / wide, y / high);
+
+  async point(at: readonly [number, number], page: readonly [number, number]) {
+    const [x, y] = await this.place(at, page);
+    await this.driver.actions().move({ x, y }).click().perform();
+  }
+  async drawArea(from: readonly [number, number], to: readonly [number, number], page: readonly [number, number]) {
+    const [x, y] = await this.place(from, page);
+    const [toX, toY] = await this.place(to, page);
+    await this.driver.actions().move({ x, y }).press().move({ x: toX, y: toY }).release().perform();
+  }
+  async dragTab(index: number, pixels: number) {
+    const tab = (await this.tabs())[index];
+    await this.driver.actions().move({ origin: tab }).press().move({ origin: tab, x: pixels, y: 0 }).release().perform();
+  }
 }
 
 export class Bench extends Place {

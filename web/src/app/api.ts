@@ -5,6 +5,7 @@ import type {
   ApiError,
   DatasetAnswer,
   FolderAnswer,
+  FindEvent,
   IntakeEvent,
   PageAnswer,
   PipelineFull,
@@ -54,6 +55,8 @@ export class Api {
 
   /** Reports as they are read and carried; unsubscribing cancels what is left. */
   intake = (pipeline: number) => events<IntakeEvent>(`/api/pipelines/${pipeline}/reports/events`, ['message'], (event) => event.kind === 'done');
+  /** Every place in all reports where a text stands, report by report. */
+  find = (pipeline: number, text: string) => events<FindEvent>(`/api/pipelines/${pipeline}/reports/find?text=${encodeURIComponent(text)}`, ['message'], (event) => event.kind === 'done');
   /** A run under way, until it has ended. */
   follow = (run: number) => events<RunEvent>(`/api/runs/${run}/events`, ['progress', 'ended'], (event) => event.kind === 'ended');
 

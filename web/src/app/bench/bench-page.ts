@@ -16,7 +16,7 @@ import { SheetGrid, type GridCellPlace, type GridSource } from '../shared/sheet-
 import { plural } from '../shared/words';
 import { AddStep } from './add-step';
 import { Stack } from './stack';
-import { inserted, type StepPlace } from './steps-edit';
+import { inserted, type StepPlace, newStep } from './steps-edit';
 
 type Looked = { readonly key: string; readonly sheet?: SheetWindow; readonly failure?: string };
 
@@ -233,11 +233,7 @@ export class BenchPage {
   );
   protected readonly words = computed(() => this.pageContent()?.page?.words ?? []);
   protected readonly tables = computed(() =>
-    (this.summary()?.tables ?? []).flatMap((table) =>
-      table.pieces
-        .filter((piece) => piece.page === this.pageShown() && this.summary()!.matches.some((match) => match.table === table.id))
-        .map((piece) => ({ id: piece.id, title: '', box: piece.box, taken: true })),
-    ),
+    (this.summary()?.matches ?? []).flatMap((match) => match.pieces.filter((piece) => piece.page === this.pageShown()).map(({ box }, n) => ({ id: `${match.rule} ${match.table} ${n}`, title: '', box, taken: true }))),
   );
   protected readonly frames = computed((): PaperFrame[] =>
     this.traced()
@@ -357,7 +353,7 @@ export class BenchPage {
     const settings = initialSettings(fields);
     // What only the analyst can say begins with a word that can be seen and changed.
     for (const field of fields) if (field.widget === 'text' && settings[field.name] === '' && field.name === 'into') settings[field.name] = 'Section';
-    const step = { id: crypto.randomUUID().slice(0, 8), kind, settings };
+    const step = newStep(kind, settings);
     this.state.change(inserted(this.state.document()!, place, step));
     this.adding.set(undefined);
     this.choose(step.id);

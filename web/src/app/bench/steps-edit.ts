@@ -16,6 +16,9 @@ export function placeOf(document: Pipeline, id: string | undefined): StepPlace |
   return undefined;
 }
 
+/** A step with an id of its own. */
+export const newStep = (kind: string, settings: Record<string, unknown>): Step => ({ id: crypto.randomUUID().slice(0, 8), kind, settings });
+
 const withSteps = (document: Pipeline, zone: Zone, steps: readonly Step[]): Pipeline => ({ ...document, [zone]: steps });
 
 /** The document with a step put at a place; steps from there on move down. */

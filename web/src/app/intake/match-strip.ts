@@ -123,10 +123,16 @@ export class MatchStrip {
           const { word, tone, detail } = this.state.standingOf(report);
           return cell(tone, word, `${report.path}: ${detail || word}`);
         }
-        if (matches.length === 0) return cell('error', 'none', `${report.path}: no table like “${rule.name}” was found`);
+        const unread = summary.pages.filter((page) => page.unread.length > 0).map((page) => page.number);
+        if (matches.length === 0)
+          return unread.length > 0
+            ? cell('needs', 'a picture ?', `${report.path}: no table like “${rule.name}” was found, but a picture that may hold a table stands on page ${unread.join(', ')}`, unread[0])
+            : cell('error', 'none', `${report.path}: nothing like “${rule.name}” was found`);
         const [first] = matches;
         const pages = `p. ${first.pages[0]}${first.pages.length > 1 ? `–${first.pages.at(-1)}` : ''}`;
         if (first.rival) return cell('needs', 'two ?', `${report.path}: two tables are as much alike (${first.table} and ${first.rival}); the first was taken`, first.pages[0]);
+        if (first.lacks.length > 0) return cell('needs', `${pages} !`, `${report.path}, ${pages}: without ${first.lacks.map((text) => `“${text}”`).join(', ')}`, first.pages[0], first.sure);
+        if (unread.length > 0) return cell('needs', `${pages} + picture`, `${report.path}: beside what was taken a picture that may hold a table stands on page ${unread.join(', ')}`, unread[0], first.sure);
         const sure = `${report.path}, ${pages}: likeness ${first.sure}`;
         if (matches.length > 1) return cell('passes', `${matches.length} tables`, sure, first.pages[0], first.sure);
         return first.sure < 0.75 ? cell('needs', `${pages} ?`, sure, first.pages[0], first.sure) : cell('passes', pages, sure, first.pages[0], first.sure);

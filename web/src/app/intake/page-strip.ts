@@ -15,10 +15,16 @@ import type { FoundFacts } from '../../../../server/api/contract';
           @for (box of page.pictures; track $index) {
             <rect class="picture" [attr.x]="box[0]" [attr.y]="box[1]" [attr.width]="box[2] - box[0]" [attr.height]="box[3] - box[1]" />
           }
+          @for (box of page.unread; track $index) {
+            <rect class="unread" [attr.x]="box[0]" [attr.y]="box[1]" [attr.width]="box[2] - box[0]" [attr.height]="box[3] - box[1]" />
+          }
           @for (table of page.tables; track table.id) {
             <rect [class]="table.taken ? 'taken' : 'found'" [attr.x]="table.box[0]" [attr.y]="table.box[1]" [attr.width]="table.box[2] - table.box[0]" [attr.height]="table.box[3] - table.box[1]" />
           }
         </svg>
+        @if (page.hits > 0) {
+          <b class="hits"><span class="sr">hits: </span>{{ page.hits }}</b>
+        }
         <span>{{ page.number }}{{ page.label ? ' “' + page.label + '”' : '' }}</span>
       </button>
     }
@@ -35,6 +41,7 @@ import type { FoundFacts } from '../../../../server/api/contract';
       gap: 8px;
     }
     button {
+      position: relative;
       padding: 0;
       border: 1px solid var(--line);
       background: #fff;
@@ -55,6 +62,22 @@ import type { FoundFacts } from '../../../../server/api/contract';
     }
     .picture {
       fill: #e3dfd2;
+    }
+    .unread {
+      fill: none;
+      stroke: var(--ochre);
+      stroke-width: 10;
+      stroke-dasharray: 12 10;
+    }
+    .hits {
+      position: absolute;
+      top: 2px;
+      right: 2px;
+      padding: 0 4px;
+      border-radius: 7px;
+      background: var(--ochre);
+      color: #fff;
+      font-size: 11px;
     }
     .found {
       fill: none;
@@ -79,6 +102,8 @@ export class PageStrip {
   /** Ids of the found tables that are taken. */
   readonly taken = input.required<ReadonlySet<string>>();
   readonly chosen = input.required<number>();
+  /** How many hits of a search stand on which page. */
+  readonly hits = input<ReadonlyMap<number, number>>(new Map());
   readonly choose = output<number>();
 
   private readonly isIn = computed(() => this.found().pages.some((page) => page.number === this.chosen()));
@@ -96,6 +121,6 @@ export class PageStrip {
     const onPage = new Map<number, { id: string; box: Box; taken: boolean }[]>();
     for (const table of tables)
       for (const { id, page, box } of table.pieces) onPage.set(page, [...(onPage.get(page) ?? []), { id, box, taken: this.taken().has(table.id) }]);
-    return pages.map((page) => ({ ...page, tables: onPage.get(page.number) ?? [] }));
+    return pages.map((page) => ({ ...page, tables: onPage.get(page.number) ?? [], hits: this.hits().get(page.number) ?? 0 }));
   });
 }

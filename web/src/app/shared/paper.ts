@@ -3,6 +3,7 @@ import * as pdfjs from 'pdfjs-dist';
 import type { PDFDocumentProxy, RenderTask } from 'pdfjs-dist';
 import type { Box } from '../../../../core/page/box';
 import type { Word } from '../../../../core/page/page';
+import { PaperRuler, type PaperRulers } from './paper-ruler';
 
 const assets = new URL(`pdfjs/${pdfjs.version}/`, document.baseURI).href;
 pdfjs.GlobalWorkerOptions.workerSrc = `${assets}pdf.worker.min.mjs`;
@@ -18,12 +19,14 @@ export interface PaperTable {
 /** Something shown on the paper: a traced word, a row, words that a step held. */
 export interface PaperFrame {
   readonly box: Box;
-  readonly kind: 'word' | 'band' | 'held';
+  readonly kind: 'word' | 'band' | 'held' | 'hit' | 'cut' | 'unread';
+  readonly says?: string;
 }
 
 /** The page as printed, drawn in the browser, with what the program knows of it laid over. */
 @Component({
   selector: 'sieve-paper',
+  imports: [PaperRuler],
   template: `
     <div class="desk" #desk tabindex="0" role="region" [attr.aria-label]="'Page ' + page() + ' of ' + name() + (words().length > 0 ? '. Left and right arrow go from word to word.' : '')" (keydown)="key($event)">
       @if (failure(); as failure) {
@@ -32,7 +35,7 @@ export interface PaperFrame {
       <div class="sheet" [style.width.px]="size().width" [style.height.px]="size().height">
         <canvas #canvas role="img" [attr.aria-label]="'Page ' + page() + ' as printed'" (click)="clicked($event)"></canvas>
         @for (frame of frames(); track $index) {
-          <div class="frame" [class]="frame.kind" [style]="placed(frame.box)"></div>
+          <div class="frame" [class]="frame.kind" [style]="placed(frame.box)">@if (frame.says) {<span>{{ frame.says }}</span>}</div>
         }
         @for (table of tables(); track table.id) {
           <div class="ticks" [class.taken]="table.taken" [style]="placed(table.box)"><i></i><i></i><i></i><i></i></div>
@@ -41,6 +44,19 @@ export interface PaperFrame {
               <i class="pi" [class.pi-check]="table.taken" [class.pi-plus]="!table.taken" aria-hidden="true"></i> {{ table.taken ? 'taken' : 'take' }}: {{ table.title }}
             </button>
           }
+        }
+        @for (line of lines(); track $index) {
+          <i class="separator" [style]="placed(line)"></i>
+        }
+        @if (drawing()) {
+          <div class="draws" (pointerdown)="startArea($event)">
+            @if (dragged(); as box) {
+              <div class="frame area" [style]="placed(box)"></div>
+            }
+          </div>
+        }
+        @if (rulers(); as shown) {
+          <sieve-paper-ruler [rulers]="shown" [scale]="scale()" (rulersChange)="rulersChange.emit($event)" />
         }
         @if (!drawn() && !failure()) {
           <p class="small wait" role="status">Drawing the page</p>
@@ -92,6 +108,42 @@ export interface PaperFrame {
     .held {
       background: rgb(183 121 31 / 18%);
       outline: 1px dashed var(--ochre);
+    }
+    .hit {
+      background: rgb(138 87 9 / 22%);
+      outline: 1px solid var(--ochre);
+    }
+    .cut {
+      background: rgb(152 70 26 / 22%);
+      outline: 1px solid var(--copper);
+    }
+    .unread {
+      outline: 2px dashed var(--ochre);
+    }
+    .unread span {
+      position: absolute;
+      left: 4px;
+      top: 4px;
+      padding: 1px 6px;
+      border-radius: 4px;
+      background: var(--ochre-soft);
+      color: #7a4c06;
+      font-size: 12px;
+    }
+    .separator {
+      position: absolute;
+      border-left: 1px dotted var(--verdigris);
+      pointer-events: none;
+    }
+    .draws {
+      position: absolute;
+      inset: 0;
+      cursor: crosshair;
+      touch-action: none;
+    }
+    .area {
+      outline: 2px solid var(--copper);
+      background: rgb(152 70 26 / 8%);
     }
     .ticks i {
       position: absolute;
@@ -163,6 +215,14 @@ export class Paper {
   readonly tables = input<readonly PaperTable[]>([]);
   readonly frames = input<readonly PaperFrame[]>([]);
   readonly takeable = input(false);
+  /** Separators that are only shown, as boxes of no width. */
+  readonly lines = input<readonly Box[]>([]);
+  /** Separators that can be moved. */
+  readonly rulers = input<PaperRulers | undefined>(undefined);
+  readonly rulersChange = output<PaperRulers>();
+  /** Is an area being drawn with the pointer? */
+  readonly drawing = input(false);
+  readonly area = output<Box>();
   readonly toggle = output<string>();
   readonly word = output<number>();
 
@@ -172,7 +232,8 @@ export class Paper {
   private readonly canvas = viewChild.required<ElementRef<HTMLCanvasElement>>('canvas');
   private readonly deskWidth = signal(0);
   private readonly points = signal<{ width: number; height: number }>({ width: 595, height: 842 });
-  private readonly scale = computed(() => (Math.max(120, this.deskWidth() - 32) / this.points().width) * this.zoom());
+  protected readonly dragged = signal<Box | undefined>(undefined);
+  protected readonly scale = computed(() => (Math.max(120, this.deskWidth() - 32) / this.points().width) * this.zoom());
   protected readonly size = computed(() => ({ width: this.points().width * this.scale(), height: this.points().height * this.scale() }));
   private readonly document = signal<{ file: string; pdf: PDFDocumentProxy } | undefined>(undefined);
   private rendering: RenderTask | undefined;
@@ -244,6 +305,32 @@ export class Paper {
   protected above([, top, right]: Box) {
     const scale = this.scale();
     return { right: `${(this.points().width - right) * scale}px`, top: `${Math.max(0, top * scale - 26)}px` };
+  }
+
+  /** From where the pointer goes down to where it goes up. */
+  protected startArea(event: PointerEvent) {
+    const sheet = event.currentTarget as HTMLElement;
+    sheet.setPointerCapture(event.pointerId);
+    const at = (moved: PointerEvent) => {
+      const { left, top } = sheet.getBoundingClientRect();
+      return [(moved.clientX - left) / this.scale(), (moved.clientY - top) / this.scale()] as const;
+    };
+    const [fromX, fromY] = at(event);
+    const move = (moved: PointerEvent) => {
+      const [x, y] = at(moved);
+      this.dragged.set([Math.min(fromX, x), Math.min(fromY, y), Math.max(fromX, x), Math.max(fromY, y)]);
+    };
+    sheet.addEventListener('pointermove', move);
+    sheet.addEventListener(
+      'lostpointercapture',
+      () => {
+        sheet.removeEventListener('pointermove', move);
+        const box = this.dragged();
+        this.dragged.set(undefined);
+        if (box && box[2] - box[0] > 10 && box[3] - box[1] > 8) this.area.emit(box.map((n) => Math.round(n * 10) / 10) as unknown as Box);
+      },
+      { once: true },
+    );
   }
 
   /** Words by keyboard: the arrows left and right go from one to the next. */

@@ -1,0 +1,100 @@
+import { Component, computed, inject, input, output, signal } from '@angular/core';
+import { Subscription } from 'rxjs';
+import type { Hit } from '../../../../server/api/contract';
+import { Api } from '../api';
+import { PipelineState } from '../pipeline/pipeline-state';
+import { plural } from '../shared/words';
+
+/** Hits of a search by report. */
+export type Hits = ReadonlyMap<number, readonly Hit[]>;
+
+/** Looks for a text on all pages of all reports. */
+@Component({
+  selector: 'sieve-find-box',
+  template: `<form role="search" (submit)="start($event)">
+      <label class="sr" for="find-text">Find text in all reports</label>
+      <input class="field" id="find-text" type="search" placeholder="Find text in all reports" [value]="text()" (input)="text.set($any($event.target).value)" (search)="text() || clear()" />
+      <button class="btn">Find</button>
+    </form>
+    @if (asked(); as text) {
+      <p role="status">
+        <span>{{ searching() ? 'Looking …' : words() }}</span>
+        @if (total() > 0) {
+          <button class="btn quiet" aria-label="Hit before" (click)="step.emit(-1)"><i class="pi pi-chevron-left" aria-hidden="true"></i></button>
+          <button class="btn quiet" aria-label="Next hit" (click)="step.emit(1)"><i class="pi pi-chevron-right" aria-hidden="true"></i></button>
+        }
+        <button class="btn quiet" (click)="clear()">Clear</button>
+      </p>
+    }`,
+  styles: `
+    form {
+      display: flex;
+      gap: 6px;
+      padding: 7px 12px;
+      border-bottom: 1px solid var(--line-soft);
+    }
+    input {
+      flex: 1;
+      min-width: 0;
+    }
+    .btn {
+      padding: 2px 9px;
+    }
+    p span {
+      flex: 1;
+      overflow: hidden;
+      text-overflow: ellipsis;
+    }
+    p {
+      display: flex;
+      align-items: center;
+      margin: 0;
+      padding: 3px 0 3px 12px;
+      font-size: 12px;
+      white-space: nowrap;
+      border-bottom: 1px solid var(--line-soft);
+      color: var(--muted);
+    }
+  `,
+})
+export class FindBox {
+  private readonly api = inject(Api);
+  private readonly state = inject(PipelineState);
+  readonly hits = input.required<Hits>();
+  readonly hitsChange = output<Hits>();
+  /** Asks for the next hit (1) or the one before (-1). */
+  readonly step = output<1 | -1>();
+
+  protected readonly text = signal('');
+  protected readonly asked = signal('');
+  protected readonly searching = signal(false);
+  protected readonly total = computed(() => [...this.hits().values()].reduce((sum, hits) => sum + hits.length, 0));
+  protected readonly words = computed(() => (this.total() === 0 ? `“${this.asked()}” stands nowhere.` : `${plural(this.total(), 'place')} in ${plural(this.hits().size, 'report')}`));
+  private search = new Subscription();
+
+  protected start(event: Event) {
+    event.preventDefault();
+    const text = this.text().trim();
+    if (text.length < 2) return;
+    this.search.unsubscribe();
+    const found = new Map<number, readonly Hit[]>();
+    this.hitsChange.emit(found);
+    this.asked.set(text);
+    this.searching.set(true);
+    this.search = this.api.find(this.state.id(), text).subscribe({
+      next: (event) => {
+        if (event.kind === 'hits') this.hitsChange.emit(new Map(found.set(event.report, event.hits)));
+        else this.searching.set(false);
+      },
+      error: () => this.searching.set(false),
+    });
+  }
+
+  protected clear() {
+    this.search.unsubscribe();
+    this.text.set('');
+    this.asked.set('');
+    this.searching.set(false);
+    this.hitsChange.emit(new Map());
+  }
+}

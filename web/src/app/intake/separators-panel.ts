@@ -1,0 +1,174 @@
+import { Component, computed, effect, inject, input, output, signal } from '@angular/core';
+import { catchError, of } from 'rxjs';
+import type { Drawing, TakeRule } from '../../../../core/intake/take-rule';
+import { plainRows, type Piece } from '../../../../core/reading/found-table';
+import { keeps, wordsAcross, type ColumnSeparator } from '../../../../core/reading/readings/drawn';
+import type { PageAnswer, StoredReport } from '../../../../server/api/contract';
+import { Api } from '../api';
+import { PipelineState } from '../pipeline/pipeline-state';
+import { plural } from '../shared/words';
+import { MiniSheet } from './mini-sheet';
+import { pieceTaken } from './on-paper';
+import { fileNameOf } from './take-rules';
+
+/** How many other reports are shown following the hand. */
+const followers = 2;
+
+/** The sheet that the separators on the paper give, here and in other reports, while they are moved. */
+@Component({
+  selector: 'sieve-separators-panel',
+  imports: [MiniSheet],
+  template: `
+    <div class="body">
+      <p class="small">Drag the tabs above the table; press the ruler to add one; arrow keys move a tab by a point, Delete takes it off.</p>
+      <p>
+        <label for="rows-by">Rows</label>&nbsp;
+        <select class="field" id="rows-by" (change)="rowsBy($any($event.target).value)">
+          @for (way of rowWays; track way.value) {
+            <option [value]="way.value" [selected]="way.value === drawing().rows">{{ way.says }}</option>
+          }
+        </select>
+      </p>
+      @for (each of across(); track each.index) {
+        <p class="across">
+          {{ plural(each.words.length, 'word') }} across the separator at {{ each.at }}: {{ each.words.slice(0, 4).join(', ') }}
+          <label class="sr" [for]="'keep-' + each.index">Kept whole</label>
+          <select class="field" [id]="'keep-' + each.index" (change)="keep(each.index, $any($event.target).value)">
+            @for (way of keepWays; track way.value) {
+              <option [value]="way.value" [selected]="way.value === each.keep">{{ way.says }}</option>
+            }
+          </select>
+        </p>
+      }
+      <h3>{{ fileName() }} <span class="small">page {{ answer().page?.number }}, {{ columns() }} columns</span></h3>
+      @if (piece(); as own) {
+        <sieve-mini-sheet [style.max-height.px]="230" [rows]="rowsOf(own)" [headingRows]="own.readings[0].headingRows" label="Sheet of this page" />
+      } @else {
+        <p class="error">Nothing is taken here.</p>
+      }
+      @for (other of others(); track other.report.id) {
+        <h3>
+          {{ other.report.path }}
+          @if (other.lacks.length > 0) {
+            <span class="needs small"><i class="pi pi-exclamation-triangle" aria-hidden="true"></i> without “{{ other.lacks.join('”, “') }}”</span>
+          }
+        </h3>
+        @if (other.rows.length > 0) {
+          <sieve-mini-sheet [style.max-height.px]="110" [rows]="other.rows" [headingRows]="1" [most]="12" [label]="'Sheet of ' + other.report.path" />
+        } @else {
+          <p class="small">Nothing is taken from this report.</p>
+        }
+      }
+    </div>
+    <div class="foot">
+      <button class="btn go" (click)="keepFor.emit('all')">Use for all reports</button>
+      <button class="btn" (click)="keepFor.emit('this')">Only here</button>
+      <button class="btn quiet" (click)="keepFor.emit('none')">Put back</button>
+    </div>
+  `,
+  styles: `
+    :host {
+      display: flex;
+      flex-direction: column;
+      flex: 1;
+      min-height: 0;
+    }
+    .body {
+      flex: 1;
+      overflow: auto;
+      padding: 8px 12px;
+    }
+    p {
+      margin: 3px 0 7px;
+    }
+    h3 {
+      margin: 10px 0 4px;
+      font-size: 14px;
+    }
+    .across {
+      padding: 4px 8px;
+      border-radius: 6px;
+      background: var(--copper-soft);
+    }
+    .foot {
+      display: flex;
+      gap: 8px;
+      padding: 8px 12px;
+      border-top: 1px solid var(--line);
+    }
+  `,
+})
+export class SeparatorsPanel {
+  private readonly api = inject(Api);
+  private readonly state = inject(PipelineState);
+  /** The rule with the drawing as it is being changed. */
+  readonly rule = input.required<TakeRule>();
+  readonly answer = input.required<PageAnswer>();
+  readonly report = input.required<StoredReport>();
+  readonly piece = input.required<Piece | undefined>();
+  readonly words = input.required<readonly number[]>();
+  readonly drawingChange = output<Drawing>();
+  readonly keepFor = output<'all' | 'this' | 'none'>();
+
+  protected readonly plural = plural;
+  protected readonly fileName = computed(() => this.report().path);
+  protected readonly drawing = computed(() => this.rule().drawing!);
+  protected readonly columns = computed(() => this.drawing().columns.length + 1);
+  protected readonly rowWays: readonly { value: Drawing['rows']; says: string }[] = [
+    { value: 'as read', says: 'as the best reading tells them' },
+    { value: 'every line', says: 'every line of print' },
+    { value: 'first column', says: 'a new one where the first column is filled' },
+    { value: 'drawn', says: 'by the tabs beside the table' },
+  ];
+  protected readonly keepWays: readonly { value: ColumnSeparator['keep']; says: string }[] = keeps.map((value) => ({ value, says: { most: 'kept where most of it is', left: 'kept whole at the left', right: 'kept whole at the right' }[value] }));
+
+  protected readonly across = computed(() => {
+    const page = this.answer().page;
+    if (!page) return [];
+    return this.drawing().columns.flatMap((column, index) => {
+      const words = wordsAcross(page, this.words(), { columns: [column], rows: 'as read', cuts: [] }).map((w) => page.words[w].text);
+      return words.length > 0 ? [{ index, at: column.at, keep: column.keep, words }] : [];
+    });
+  });
+
+  private readonly followed = signal<readonly { report: StoredReport; answer: PageAnswer; found: readonly string[] }[]>([]);
+  protected readonly others = computed(() =>
+    this.followed().map(({ report, answer, found }) => {
+      const piece = pieceTaken(this.rule(), fileNameOf(report), answer, this.rule().of === 'area' ? [] : found);
+      const lacks = this.rule().drawing!.anchors.map(({ text }) => text).filter((text) => !answer.page?.words.some((word) => word.text === text));
+      return { report, rows: piece ? plainRows(piece.readings[0]) : [], lacks };
+    }),
+  );
+
+  constructor() {
+    effect((onCleanup) => {
+      const here = this.report().id;
+      const name = this.rule().name;
+      const places = this.state
+        .counting()
+        .filter((report) => report.id !== here)
+        .flatMap((report) => {
+          const match = this.state.summaryOf(report.id)?.matches.find((each) => each.rule === name);
+          return match ? [{ report, page: match.pages[0], found: match.found }] : [];
+        });
+      // Those nearest to this report in the folder say most.
+      const at = places.findIndex(({ report }) => report.path > this.report().path);
+      const near = at < 0 ? places.slice(-followers) : places.slice(Math.max(0, Math.min(at, places.length - followers))).slice(0, followers);
+      const asked = near.map(({ report, page, found }) =>
+        this.api
+          .page(this.state.id(), report.id, page)
+          .pipe(catchError(() => of(undefined)))
+          .subscribe((answer) => answer && this.followed.update((list) => [...list.filter((each) => each.report.id !== report.id), { report, answer, found }].sort((a, b) => a.report.id - b.report.id))),
+      );
+      onCleanup(() => asked.forEach((each) => each.unsubscribe()));
+    });
+  }
+
+  protected rowsOf = (piece: Piece) => plainRows(piece.readings[0]);
+  protected rowsBy(rows: Drawing['rows']) {
+    this.drawingChange.emit({ ...this.drawing(), rows });
+  }
+  protected keep(index: number, keep: ColumnSeparator['keep']) {
+    this.drawingChange.emit({ ...this.drawing(), columns: this.drawing().columns.map((column, i) => (i === index ? { ...column, keep } : column)) });
+  }
+}

@@ -1,0 +1,227 @@
+import { Component, computed, input, output, signal } from '@angular/core';
+import type { ReadingChoice, TakeRule } from '../../../../core/intake/take-rule';
+import type { Piece } from '../../../../core/reading/found-table';
+import { readingNames } from '../../../../core/reading/found-table';
+import type { StoredReport, TakeMatch } from '../../../../server/api/contract';
+import { plural } from '../shared/words';
+
+/** Where a table can be cut: above a row, or left of a column, known by its text. */
+export interface CutPlace {
+  readonly by: 'row' | 'column';
+  readonly text: string;
+}
+
+/** One take rule: what it takes here, how it is known, how it is read, and its outline. */
+@Component({
+  selector: 'sieve-take-card',
+  template: `<div class="card">
+    <h3><input class="name" aria-label="Name of what is taken" [value]="rule().name" (change)="change.emit({ name: $any($event.target).value.trim() || rule().name })" /></h3>
+    <p class="small">{{ here() }}</p>
+    @for (lacking of match()?.lacks ?? []; track lacking) {
+      <p class="needs small"><i class="pi pi-exclamation-triangle" aria-hidden="true"></i> “{{ lacking }}” is not found here</p>
+    }
+    <dl>
+      @if (rule().title) {
+        <dt>Title like</dt>
+        <dd>{{ rule().title }}</dd>
+      }
+      @if (rule().heading.length > 0) {
+        <dt>Heading words</dt>
+        <dd>{{ rule().heading.join(', ') }}</dd>
+      }
+      @if (rule().columns; as count) {
+        <dt>Shape</dt>
+        <dd>{{ says(count, 'column') }}</dd>
+      }
+      @if (rule().pages; as pages) {
+        <dt>On pages</dt>
+        <dd>{{ pages.from === pages.to ? pages.from : pages.from + ' to ' + pages.to }}</dd>
+      }
+      @if (rule().join; as join) {
+        <dt>Joined</dt>
+        <dd>with the next {{ join.tables === 1 ? '' : join.tables }} {{ join.place }} <button class="btn quiet" (click)="change.emit({ join: undefined })">undo</button></dd>
+      }
+      @if (rule().cut; as cut) {
+        <dt>Cut</dt>
+        <dd>{{ cut.part === 'before' ? 'ends before' : 'begins with' }} the {{ cut.by }} “{{ cut.text }}”</dd>
+      }
+      @if (rule().of === 'labels') {
+        <dt>Values</dt>
+        <dd>{{ labelNames() }}</dd>
+      } @else {
+        <dt><label [for]="'reading-' + rule().name">How it is read</label></dt>
+        <dd>
+          <select class="field" [id]="'reading-' + rule().name" (change)="change.emit({ reading: $any($event.target).value })">
+            @for (name of names(); track name) {
+              <option [selected]="name === rule().reading">{{ name }}</option>
+            }
+          </select>
+        </dd>
+        @if (onlyHere(); as reading) {
+          <dt>Only here</dt>
+          <dd>{{ reading }} <button class="btn quiet" (click)="change.emit({ readingIn: others() })">as all others</button></dd>
+        }
+        @if (rule().of === 'found table') {
+          <dt><label [for]="'which-' + rule().name">Takes</label></dt>
+          <dd>
+            <select class="field" [id]="'which-' + rule().name" (change)="change.emit({ which: $any($event.target).value })">
+              <option value="the likest" [selected]="rule().which === 'the likest'">the table most like it</option>
+              <option value="all alike" [selected]="rule().which === 'all alike'">all tables like it</option>
+            </select>
+          </dd>
+        }
+        @if (rule().of !== 'whole page') {
+          <dt><label [for]="'least-' + rule().name">At least this sure</label></dt>
+          <dd><input class="field" [id]="'least-' + rule().name" type="number" min="0" max="1" step="0.05" [value]="rule().least" (change)="least(+$any($event.target).value)" /></dd>
+        }
+      }
+    </dl>
+    @if (piece(); as shown) {
+      <p class="small"><b>{{ shown.readings[0].name }}</b>: {{ shown.readings[0].reason }}</p>
+    }
+    <p class="acts">
+      @if (rule().of === 'labels') {
+        <button class="btn" (click)="point.emit()">Point at more</button>
+      } @else if (piece()) {
+        @if (rule().of === 'found table' || rule().of === 'area') {
+          <button class="btn" (click)="draw.emit()">Separators</button>
+        }
+        @if (rule().of === 'found table') {
+          <button class="btn" (click)="compare.emit()">Compare readings</button>
+          <button class="btn" [attr.aria-expanded]="outlining()" (click)="outlining.set(!outlining())">Outline</button>
+        }
+      }
+      <button class="btn quiet" (click)="leave.emit()">Leave it out</button>
+    </p>
+    @if (outlining() && piece(); as shown) {
+      <div class="outline">
+        <p>
+          <button class="btn" [disabled]="rule().join" (click)="change.emit({ join: { place: 'below', tables: 1 } })">Join the next below</button>
+          <button class="btn" [disabled]="rule().join" (click)="change.emit({ join: { place: 'beside', tables: 1 } })">Join the next beside</button>
+        </p>
+        <p>
+          <label [for]="'cut-' + rule().name">Cut in two</label>
+          <select class="field" [id]="'cut-' + rule().name" (change)="chosen.set($any($event.target).value)">
+            <option value="">choose where</option>
+            @for (place of places(); track $index) {
+              <option [value]="$index">{{ place.by === 'row' ? 'above the row' : 'left of the column' }} “{{ place.text }}”</option>
+            }
+          </select>
+          <button class="btn" [disabled]="chosen() === ''" (click)="cutHere()">Cut</button>
+        </p>
+      </div>
+    }
+  </div>`,
+  styles: `
+    .card {
+      margin: 10px 12px;
+      padding: 9px 11px;
+      border: 1px solid var(--line);
+      border-radius: 8px;
+      background: var(--panel);
+    }
+    .name {
+      width: 100%;
+      margin: -2px -6px;
+      padding: 1px 5px;
+      border: 1px solid transparent;
+      border-radius: 5px;
+      background: none;
+      font-weight: 700;
+    }
+    .name:hover,
+    .name:focus {
+      border-color: #8a938f;
+    }
+    p {
+      margin: 3px 0;
+    }
+    dl {
+      display: grid;
+      grid-template-columns: 108px minmax(0, 1fr);
+      gap: 5px 8px;
+      margin: 6px 0;
+      align-items: center;
+    }
+    dt {
+      color: var(--muted);
+    }
+    dd {
+      margin: 0;
+    }
+    dd .field {
+      width: 100%;
+    }
+    .acts {
+      display: flex;
+      flex-wrap: wrap;
+      gap: 6px;
+      margin-top: 6px;
+    }
+    .acts .btn,
+    .outline .btn {
+      padding: 3px 9px;
+    }
+    .outline {
+      margin-top: 6px;
+      border-top: 1px solid var(--line-soft);
+    }
+    .outline p {
+      display: flex;
+      flex-wrap: wrap;
+      align-items: center;
+      gap: 6px;
+    }
+    .outline select {
+      flex: 1;
+      width: 120px;
+    }
+  `,
+})
+export class TakeCard {
+  readonly rule = input.required<TakeRule>();
+  readonly report = input.required<StoredReport | undefined>();
+  /** What the rule takes from the report shown, in words. */
+  readonly here = input.required<string>();
+  readonly match = input.required<TakeMatch | undefined>();
+  /** The piece that it takes on the page shown. */
+  readonly piece = input.required<Piece | undefined>();
+  readonly change = output<Partial<TakeRule>>();
+  readonly leave = output<void>();
+  readonly draw = output<void>();
+  readonly compare = output<void>();
+  readonly point = output<void>();
+  readonly cut = output<CutPlace>();
+
+  protected readonly says = plural;
+  protected readonly outlining = signal(false);
+  protected readonly chosen = signal('');
+  protected readonly names = computed((): readonly ReadingChoice[] =>
+    this.rule().of === 'whole page' ? ['best', 'aligned', 'line by line'] : ['best', ...readingNames.filter((name) => name !== 'drawn' || this.rule().drawing !== undefined)],
+  );
+  protected readonly labelNames = computed(() => this.rule().labels.map(({ name }) => name).join(', '));
+  protected readonly onlyHere = computed(() => this.rule().readingIn.find((each) => this.report()?.path.endsWith(each.report))?.reading);
+  protected readonly others = computed(() => this.rule().readingIn.filter((each) => !this.report()?.path.endsWith(each.report)));
+  protected least(value: number) {
+    this.change.emit({ least: Math.min(1, Math.max(0, value)) });
+  }
+
+  /** Rows and columns by a text that they can be known by. */
+  protected readonly places = computed((): CutPlace[] => {
+    const reading = this.piece()?.readings[0];
+    if (!reading) return [];
+    const told = (text: string) => /\p{L}{2}/u.test(text);
+    const columns = reading.cells.filter((cell) => cell.row < Math.max(1, reading.headingRows) && cell.column > 0 && told(cell.text)).map(({ text }): CutPlace => ({ by: 'column', text }));
+    const rows = reading.rows.flatMap((_, row): CutPlace[] => {
+      const text = row > 0 ? reading.cells.find((cell) => cell.row === row && told(cell.text))?.text : undefined;
+      return text ? [{ by: 'row', text }] : [];
+    });
+    return [...columns, ...rows];
+  });
+  protected cutHere() {
+    const place = this.places()[Number(this.chosen())];
+    this.outlining.set(false);
+    this.chosen.set('');
+    if (place) this.cut.emit(place);
+  }
+}
