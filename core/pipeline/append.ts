@@ -43,6 +43,15 @@ export function append(sheets: readonly Sheet[]): { sheet: Sheet; problems: Prob
         came: [...new Set(types)].join(' and '),
         remedy: 'Set the type of this column in every part, or after the append; it is text until then.',
       });
+    const units = [...new Set(own.flatMap((column) => (column && column.cells.length > 0 && column.unit ? [column.unit] : [])))];
+    if (units.length > 1)
+      problems.push({
+        kind: 'step',
+        column: name,
+        expected: 'one unit in all parts that are appended',
+        came: units.join(' and '),
+        remedy: 'Set the same unit in every part; amounts of different units must not be added.',
+      });
     const cells: Cell[] = [];
     const origins = new Int32Array(rows.length).fill(nowhere);
     own.forEach((column, i) => {
@@ -52,7 +61,7 @@ export function append(sheets: readonly Sheet[]): { sheet: Sheet; problems: Prob
         cells.push(type || cell === null ? cell : cellText(cell));
       }
     });
-    return { name, type: type ?? 'text', cells, origins };
+    return { name, type: type ?? 'text', ...(units.length === 1 ? { unit: units[0] } : {}), cells, origins };
   });
   return { sheet: sheet(columns, rows), problems };
 }

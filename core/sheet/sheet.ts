@@ -8,6 +8,8 @@ export type ValueType = (typeof valueTypes)[number];
 export interface Column {
   readonly name: string;
   readonly type: ValueType;
+  /** Unit of the values, with the scale in which they are printed where that was kept beside: "kg", "thousands t". */
+  readonly unit?: string;
   readonly cells: readonly Cell[];
   /** One id an entry into the report's `Origins`; -1: not from the paper. */
   readonly origins: Int32Array;

@@ -217,7 +217,8 @@ describe('set types', () => {
     const { sheet: typed, problems } = run('set types', { types }, sheet);
     expect(typed.columns.map((c) => c.type)).toEqual(['integer', 'date']);
     expect(typed.columns[0].cells).toEqual([1234, { text: 'n/k', reason: "expected a whole number like 1,234, got 'n/k'" }]);
-    expect(problems!.map((p) => p.came)).toEqual(['“n/k”', '“–”']);
+    expect(typed.columns[1].cells).toEqual(['2025-06-14', null]);
+    expect(problems!.map((p) => p.came)).toEqual(['“n/k”']);
     expect(typed.columns[0].origins).toBe(sheet.columns[0].origins);
   });
 });

@@ -1,57 +1,88 @@
-import type { Locale } from './locale';
+import { isOneOf, type Locale } from './locale';
+import { exampleOf, type Marks } from './marks';
 import { misfit, value, withoutMarks, type Parsed } from './parsed';
+import { withoutUnit } from './unit';
 
-const nil = /^(?:[-–—−.]|\.\.|--)$/;
-const currencies = '€$£¥';
 /** A double tells any two decimals of this many digits apart. */
 export const exactDigits = 15;
 
-const escaped = (text: string) => text.replace(/[.*+?^${}()|[\]\\/-]/g, '\\$&');
-const shapes = new Map<Locale, RegExp>();
-
-function shapeOf(locale: Locale): RegExp {
-  let shape = shapes.get(locale);
-  if (!shape) {
-    const group = `[${locale.groups.map(escaped).join('')}]`;
-    shape = new RegExp(`^(\\d{1,3}(?:(${group})\\d{3})(?:\\2\\d{3})*|\\d+)(?:${escaped(locale.decimal)}(\\d+))?$`);
-    shapes.set(locale, shape);
-  }
-  return shape;
-}
-
 export interface NumberFormat {
-  /** What a dash printed for nil means. */
-  readonly nil: 'blank' | 'zero';
   readonly kind: 'integer' | 'decimal' | 'percent';
+  readonly marks: Marks;
+  /** What a dash, dots or a word printed for nothing means. */
+  readonly nil: 'blank' | 'zero';
+  /** Unit or currency printed beside the numbers; "" for none. */
+  readonly unit: string;
+  /** Power of ten by which the printed number is multiplied: 3 where thousands are printed. */
+  readonly shift: number;
 }
+
+const nilMark = /^(?:[-–—−.·]|\.\.\.?|--|…)$/;
+const escaped = (text: string) => text.replace(/[.*+?^${}()|[\]\\/-]/g, '\\$&');
+
+/** Sign, whole part with one group mark throughout, fraction, sign behind. */
+function shapeOf({ decimal, groups, grouping }: Marks): RegExp {
+  const mark = `[${groups.map(escaped).join('')}]`;
+  const [first, rest = first] = grouping;
+  const grouped = rest === first ? `\\d{1,${first}}(${mark})\\d{${first}}(?:\\2\\d{${first}})*` : `\\d{1,${rest}}(?:(${mark})\\d{${rest}})*(?:${mark})\\d{${first}}`;
+  return new RegExp(`^([-−–+]?)(?:${grouped}|\\d+)(?:${escaped(decimal)}(\\d+))?([-−–]?)$`);
+}
+
+/** Is nothing printed here but a sign or word for nothing? */
+export const isNil = (text: string, locale: Locale): boolean => nilMark.test(text) || isOneOf(locale.nil, text);
 
 /**
- * Reads a printed number: group and decimal marks of the locale, brackets or a minus at either end for negative, signs
- * of currency, percent, footnote marks. Percent keeps the printed number (12.5 % is 12.5).
+ * A reader of printed numbers: groups and decimals by their marks, brackets or a minus at either end for negative,
+ * unit, currency, percent and per mille signs either side. Footnote marks never belong to the number. Percent keeps the
+ * printed number (12.5 % is 12.5, 5 ‰ is 0.5).
  */
-export function parseNumber(text: string, locale: Locale, format: NumberFormat): Parsed {
-  const example = format.kind === 'integer' ? `1${locale.groups[0]}234` : `1${locale.groups[0]}234${locale.decimal}5`;
-  const expected = `${format.kind === 'integer' ? 'a whole number' : format.kind === 'percent' ? 'a percentage' : 'a number'} like ${example}`;
-  let rest = withoutMarks(text);
-  if (rest === '') return value(null);
-  if (nil.test(rest)) return value(format.nil === 'zero' ? 0 : null);
-  let negative = false;
-  const bracketed = /^\((.*)\)$/.exec(rest);
-  if (bracketed) {
-    negative = true;
-    rest = bracketed[1].trim();
-  }
-  rest = rest.replace(new RegExp(`^([-−–]?)\\s*[${currencies}]\\s*|\\s*[${currencies}]$`, 'g'), '$1');
-  if (format.kind === 'percent') rest = rest.replace(/\s*%$/, '');
-  const signed = /^([-−–+]?)\s*(.*?)\s*([-−–]?)$/.exec(rest)!;
-  if (signed[1] && signed[1] !== '+') negative = !negative;
-  if (signed[3]) negative = !negative;
-  const parts = shapeOf(locale).exec(signed[2]);
-  if (!parts) return misfit(expected);
-  const whole = parts[1].replace(/\D/g, '');
-  const digits = parts[3] === undefined ? whole : `${whole}.${parts[3]}`;
-  if (format.kind === 'integer' && parts[3] !== undefined && /[1-9]/.test(parts[3])) return misfit(expected);
-  if (digits.replace('.', '').replace(/^0+/, '').length > exactDigits) return misfit(`${expected} of at most ${exactDigits} digits`);
-  const number = Number(digits);
-  return value(negative && number !== 0 ? -number : number);
+export function numberReader(format: NumberFormat, locale: Locale): (text: string) => Parsed {
+  const { kind, marks, nil, unit, shift } = format;
+  const shape = shapeOf(marks);
+  const notDigits = /\D+/g;
+  const expected = `${kind === 'integer' ? 'a whole number' : kind === 'percent' ? 'a percentage' : 'a number'} like ${exampleOf(marks, kind === 'integer' ? 'whole' : 'fraction')}${unit ? ` in ${unit}` : ''}`;
+  const wrong = misfit(expected);
+  const tooLong = misfit(`${expected} of at most ${exactDigits} digits`);
+  const nothing = value(null);
+
+  const exact = (text: string, negative: boolean, ten: number): Parsed => {
+    const parts = shape.exec(text);
+    if (!parts) return wrong;
+    const fraction = parts[3];
+    const end = text.length - parts[4].length - (fraction === undefined ? 0 : fraction.length + marks.decimal.length);
+    const whole = text.slice(parts[1].length, end).replace(notDigits, '');
+    if (kind === 'integer' && fraction !== undefined && ten === 0 && /[1-9]/.test(fraction)) return wrong;
+    const digits = fraction === undefined ? whole : `${whole}.${fraction}`;
+    if (digits.length > exactDigits && digits.replace('.', '').replace(/^0+/, '').length > exactDigits) return tooLong;
+    const minus = negative !== (parts[1] !== '' && parts[1] !== '+') !== (parts[4] !== '');
+    const number = Number(ten === 0 ? digits : `${digits}e${ten}`);
+    return value(minus && number !== 0 ? -number : number);
+  };
+
+  return (text) => {
+    // Most cells hold nothing but digits and marks.
+    const plain = exact(text, false, shift);
+    if (plain !== wrong) return plain;
+    let rest = withoutMarks(text);
+    if (rest === '') return nothing;
+    if (isNil(rest, locale)) return nil === 'zero' ? value(0) : nothing;
+    let negative = false;
+    const bracketed = /^\((.*)\)$/.exec(rest) ?? /^[([](.*)[)\]]\s*[%‰]?$/.exec(rest);
+    if (bracketed) {
+      negative = true;
+      rest = bracketed[1].trim();
+    }
+    let ten = shift;
+    if (kind === 'percent') {
+      const sign = /\s*([%‰])$/.exec(rest);
+      if (sign) {
+        rest = rest.slice(0, sign.index);
+        if (sign[1] === '‰') ten -= 1;
+      }
+    }
+    const bare = withoutUnit(rest, unit);
+    if (bare === undefined) return wrong;
+    const signed = /^([-−–+]?)\s*(.*?)\s*([-−–]?)$/.exec(withoutMarks(bare))!;
+    return exact(`${signed[1]}${signed[2]}${signed[3]}`, negative, ten);
+  };
 }

@@ -3,7 +3,7 @@ import type { FoundFacts, TableFacts } from '../../../../server/api/contract';
 import { withMore } from './found-so-far';
 
 const table = (id: string, page: number, rows: number): TableFacts => ({ id, title: null, heading: 'Code Value', headingCells: ['Code', 'Value'], rows, columns: 2, pieces: [{ id: `p${page}t1`, page, box: [0, 0, 9, 9], readings: [] }] });
-const found = (page: number, tables: TableFacts[]): FoundFacts => ({ pageCount: 9, pages: [{ number: page, label: null, width: 595, height: 842, ink: [], pictures: [] }], tables });
+const found = (page: number, tables: TableFacts[]): FoundFacts => ({ pageCount: 9, pages: [{ number: page, label: null, width: 595, height: 842, ink: [], pictures: [], unread: [] }], tables });
 
 describe('what was found so far', () => {
   it('grows by pages, and by the pieces of tables that go on overleaf', () => {
