@@ -11,6 +11,8 @@ import { scanPen } from './scan';
 import { drawNote, expectedNotes, narrowPaper, notePaper } from './berth-notes';
 import { jspdfPen } from './jspdf-pen';
 import { berthNotes } from './notes';
+import { expectedThroughput, printThroughput } from './quarter-throughput';
+import { throughput, throughputYears } from './throughput';
 import { drawRegister, expectedRegister } from './vessel-register';
 import { vessels } from './vessels';
 
@@ -76,3 +78,13 @@ for (const note of notes) {
 }
 await writeFile(join(here, 'berth-notes.expected.csv'), expectedNotes(notes));
 console.log(`${notes.length} notes written to ${noteFolder}.`);
+
+for (const group of ['North', 'West'] as const) {
+  const years = throughputYears.map((year) => throughput(year, group));
+  const groupFolder = join(here, 'quarter-throughput', group.toLowerCase());
+  await rm(groupFolder, { recursive: true, force: true });
+  await mkdir(groupFolder, { recursive: true });
+  for (const year of years) await writeFile(join(groupFolder, `throughput-${year.year}.pdf`), printThroughput(year));
+  await writeFile(join(here, `quarter-throughput-${group.toLowerCase()}.expected.csv`), expectedThroughput(years));
+  console.log(`${years.length} reports written to ${groupFolder}.`);
+}

@@ -3,7 +3,7 @@ import { copyFile, readFile, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { describe, expect, it } from 'vitest';
 import { pageRange } from './commands/tables';
-import { demoExpected, demoFolder, demoPipeline, notesExpected, notesFolder, notesPipeline, registerExpected, registerFolder, registerPipeline, root, someReports, temporaryFolder } from './testing/folders';
+import { demoExpected, demoFolder, demoPipeline, notesExpected, notesFolder, notesPipeline, registerExpected, registerFolder, registerPipeline, root, someReports, temporaryFolder, throughputGroups } from './testing/folders';
 
 const sieve = (...args: string[]) =>
   new Promise<{ code: number; out: string; said: string }>((resolve) =>
@@ -79,6 +79,13 @@ describe('able-sieve run and trace', () => {
     expect(await readFile(out, 'utf8')).toBe(await readFile(notesExpected, 'utf8'));
     const narrow = JSON.parse((await sieve('tables', join(notesFolder, 'note-1046.pdf'), '--json')).out);
     expect(narrow.tables.find((table: { title: string }) => table.title === 'Stays').rows[0]).not.toContain('Units');
+  });
+
+  it.each(throughputGroups)('reads the $group group in its own number style, thousands multiplied in', async ({ pipeline, folder, expected }) => {
+    const out = join(await temporaryFolder(), 'out.csv');
+    const result = await sieve('run', pipeline, '--reports', folder, '--out', out);
+    expect(result.out).not.toContain('expected');
+    expect(await readFile(out, 'utf8')).toBe(await readFile(expected, 'utf8'));
   });
 
   it('keeps its data, adds a new report, and traces a cell to the paper', async () => {

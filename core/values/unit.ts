@@ -61,5 +61,7 @@ export function unitIn(heading: string): string {
   if (bracketed && isUnit(bracketed[1])) return bracketed[1];
   const words = heading.trim().split(/[\s,]+/);
   const last = words.at(-1)!.replace(/[().]/g, '');
+  // A price per kg is not in kg.
+  if (words.length > 1 && /^(?:per|je|pro|par|por|al|za|\/)$/i.test(words.at(-2)!)) return '';
   return words.length > 1 && isUnit(last) && last.length <= 4 && last !== 'a' ? last : /%/.test(heading) ? '%' : '';
 }

@@ -3,6 +3,8 @@ import * as v from 'valibot';
 import type { Hit } from '../../core/intake/find-text';
 import type { Cell } from '../../core/sheet/cell';
 import type { ValueType } from '../../core/sheet/sheet';
+import { localeNames } from '../../core/values/locale';
+import type { workOutColumns } from '../work/thread';
 import type { StoredReport } from '../store/reports';
 import type { RunReport, StoredRun } from '../store/runs';
 import type { OrUnreadable, page, ReportSummary } from '../work/thread';
@@ -32,6 +34,8 @@ export const windowQuery = v.object({
 });
 export const sheetQuery = v.object({ ...windowQuery.entries, step: v.optional(v.string()), of: v.optional(v.picklist(['sheet', 'held']), 'sheet') });
 export const traceQuery = v.object({ row: whole, column: v.string(), step: v.optional(v.string()), of: v.optional(v.picklist(['sheet', 'held']), 'sheet') });
+export const errorsQuery = v.object({ step: v.optional(v.string()) });
+export const workOutBody = v.object({ step: v.string(), locale: v.picklist(localeNames), reports: v.optional(v.array(v.number())) });
 export const findQuery = v.object({ text: v.pipe(v.string(), v.trim(), v.minLength(2, 'Write at least two letters to look for.'), v.maxLength(200, 'Look for at most 200 letters.')) });
 export const wordQuery = v.object({ page: whole, word: whole, step: v.optional(v.string()) });
 export const fileQuery = v.object({ name: v.pipe(v.string(), v.regex(/^[^/\\\u0000]{1,200}$/, 'A file name has no slash and at most 200 characters.'), v.regex(/^[^.]/, 'A file name does not begin with a dot.')) });
@@ -84,6 +88,10 @@ export type IntakeEvent =
   | { readonly kind: 'reading'; readonly report: number; readonly page: number; readonly pages: number; readonly found: FoundFacts }
   | { readonly kind: 'report'; readonly report: number; readonly summary: OrUnreadable<ReportSummary> }
   | { readonly kind: 'done' };
+
+export type { ErrorPlace } from '../../core/pipeline/errors';
+export type { ProposedColumn } from '../../core/pipeline/columns-worked-out';
+export type WorkOutAnswer = Awaited<ReturnType<typeof workOutColumns>>;
 
 /** Events of a search: the hits of each report that has any, in the order of the reports, then `done`. */
 export type FindEvent =

@@ -1,5 +1,6 @@
 import { Router, type Response } from 'express';
 import { basename, join } from 'node:path';
+import { zones } from '../../core/steps/step';
 import { placeFiles } from '../../core/intake/file-names';
 import { inventory } from '../folder/inventory';
 import { OutsideRoots, withinRoots } from '../folder/roots';
@@ -7,7 +8,7 @@ import { inParallel } from '../work/in-parallel';
 import type { StoredPipeline } from '../store/pipelines';
 import { recordFolder, reportsOf, type StoredReport } from '../store/reports';
 import type { OrUnreadable, ReportTask } from '../work/thread';
-import { findQuery, sheetQuery, traceQuery, wordQuery, type FindEvent, type IntakeEvent, type ReportsAnswer } from './contract';
+import { errorsQuery, findQuery, sheetQuery, workOutBody, traceQuery, wordQuery, type FindEvent, type IntakeEvent, type ReportsAnswer } from './contract';
 import type { Deps } from './deps';
 import { checked, Fault } from './fault';
 import { pipelineOf } from './pipelines';
@@ -123,6 +124,21 @@ export function reportsRouter(deps: Deps): Router {
   router.get('/:report/sheet', async (request, response) => {
     const { step, of, start, count } = checked(sheetQuery, request.query, 'The window');
     response.json(readable(await pool.run('look', { ...(await asked(request.params)), step, of, start, count })));
+  });
+
+  router.get('/:report/errors', async (request, response) => {
+    const { step } = checked(errorsQuery, request.query, 'The step');
+    response.json(readable(await pool.run('errors', { ...(await asked(request.params)), step })));
+  });
+
+  /** Works out the types of the columns above a step over the reports named, or over all that count. */
+  router.post('/work-out', async (request, response) => {
+    const { step, locale, reports: named } = checked(workOutBody, request.body, 'What is to be worked out');
+    const pipeline = await pipelineOf(deps, (request.params as Path).id);
+    if (!zones.some((zone) => pipeline.document[zone].some((each) => each.id === step))) throw new Fault('not found', `There is no step ${step} in “${pipeline.document.name}”.`);
+    const reports = (await reportsOf(store, pipeline.id)).filter((report) => (named ? named.includes(report.id) : report.standing === 'counts'));
+    const sources = await Promise.all(reports.map((report) => taskOf(deps, pipeline, report)));
+    response.json(await pool.run('workOutColumns', { document: JSON.stringify(pipeline.document), sources, step, locale }));
   });
 
   router.get('/:report/trace', async (request, response) => {

@@ -12,3 +12,10 @@ export const registerExpected = join(root, 'demo/vessel-register.expected.csv');
 export const notesPipeline = join(root, 'demo/berth-notes.sieve.json');
 export const notesFolder = join(root, 'demo/berth-notes');
 export const notesExpected = join(root, 'demo/berth-notes.expected.csv');
+/** The groups of quays whose throughput is reported, each with a number style of its own. */
+export const throughputGroups = ['north', 'west'].map((group) => ({
+  group,
+  pipeline: join(root, `demo/quarter-throughput-${group}.sieve.json`),
+  folder: join(root, 'demo/quarter-throughput', group),
+  expected: join(root, `demo/quarter-throughput-${group}.expected.csv`),
+}));

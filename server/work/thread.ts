@@ -4,7 +4,10 @@ import { parsePipeline, splitAllReports, type Pipeline } from '../../core/pipeli
 import { carryReport, carryWhole, type CarriedReport, type Layer } from '../../core/pipeline/carry';
 import { around, type Box } from '../../core/page/box';
 import { sentence } from '../../core/sheet/problem';
-import type { Cell } from '../../core/sheet/cell';
+import { columnsWorkedOut, type PrintedSheet, type ProposedColumn } from '../../core/pipeline/columns-worked-out';
+import { errorsOf, type ErrorPlace } from '../../core/pipeline/errors';
+import { locales, type LocaleName } from '../../core/values/locale';
+import { isError, type Cell } from '../../core/sheet/cell';
 import type { Sheet, ValueType } from '../../core/sheet/sheet';
 import type { Column } from '../../core/sheet/sheet';
 import { findText, type Hit } from '../../core/intake/find-text';
@@ -241,7 +244,7 @@ export async function whole({ document, sources, part }: { document: string; sou
 
 export interface SheetWindow {
   readonly rows: number;
-  readonly columns: readonly { readonly name: string; readonly type: ValueType; readonly misfits: number; readonly blanks: number }[];
+  readonly columns: readonly { readonly name: string; readonly type: ValueType; readonly unit?: string; readonly misfits: number; readonly blanks: number }[];
   readonly start: number;
   readonly window: readonly { readonly page: number; readonly role: string; readonly table: string; readonly reason?: string; readonly cells: readonly Cell[] }[];
   /** Names of the columns that the step left out. */
@@ -277,14 +280,46 @@ export async function look(task: { document: string; source: ReportTask; step?: 
   });
 }
 
-const columnFacts = ({ name, type, cells }: Column) => ({
+const columnFacts = ({ name, type, unit, cells }: Column) => ({
   name,
   type,
+  ...(unit ? { unit } : {}),
   misfits: cells.filter((cell) => typeof cell === 'object' && cell !== null).length,
   blanks: cells.filter((cell) => cell === null || cell === '').length,
 });
 
+/** The error cells of a sheet that are told one by one. */
+const mostErrors = 1000;
+
+/** The error cells after a step (or at the end), each with the step at which it starts. */
+export async function errors(task: { document: string; source: ReportTask; step?: string }): Promise<OrUnreadable<{ count: number; errors: ErrorPlace[] }>> {
+  return readable(async () => {
+    const { layers } = await lookedAt(task.document, task.source);
+    const until = task.step === undefined ? layers.length - 1 : layers.findIndex((layer) => layer.id === task.step);
+    const found = until < 0 ? [] : errorsOf(layers, until);
+    return { count: found.length, errors: found.slice(0, mostErrors) };
+  });
+}
+
+/** What the columns above a step are read as, worked out over all reports given. */
+export async function workOutColumns({ document, sources, step, locale }: { document: string; sources: readonly ReportTask[]; step: string; locale: LocaleName }): Promise<{ columns: ProposedColumn[]; rows: number; reports: number; unreadable: string[] }> {
+  const sheets: PrintedSheet[] = [];
+  const unreadable: string[] = [];
+  for (const source of sources) {
+    const looked = await readable(() => lookedAt(document, source));
+    if ('unreadable' in looked) {
+      unreadable.push(looked.unreadable);
+      continue;
+    }
+    const at = looked.layers.findIndex((layer) => layer.id === step);
+    if (at > 0 && looked.layers[at - 1].sheet.rows.length > 0) sheets.push({ key: source.key, sheet: looked.layers[at - 1].sheet, paper: looked.paper });
+  }
+  return { columns: columnsWorkedOut(sheets, locales[locale]), rows: sheets.reduce((sum, { sheet }) => sum + sheet.rows.length, 0), reports: sheets.length, unreadable };
+}
+
 export interface Traced {
+  /** The step at which the error of this cell starts, if it is an error cell. */
+  readonly error?: ErrorPlace;
   readonly places: readonly { readonly page: number; readonly box: Box; readonly words: readonly { readonly text: string; readonly box: Box }[] }[];
 }
 
@@ -296,7 +331,9 @@ export async function trace(task: { document: string; source: ReportTask; step?:
   return readable(async () => {
     const { layers, paper, content } = await lookedAt(task.document, task.source);
     const origin = originOf(layers, task);
+    const error = errorAt(layers, task);
     return {
+      ...(error ? { error } : {}),
       places: paper.origins.places(origin).map(({ page: number, words }) => {
         const boxes = words.map((w) => content.pages.find((p) => p.number === number)!.words[w]);
         return { page: number, box: around(boxes.map((word) => word.box))!, words: boxes.map(({ text, box }) => ({ text, box })) };
@@ -305,12 +342,23 @@ export async function trace(task: { document: string; source: ReportTask; step?:
   });
 }
 
-function originOf(layers: readonly Layer[], { step, of, ordinal, column }: { step?: string; of?: 'sheet' | 'held'; ordinal: number; column: string }): number {
-  const layer = step === undefined ? layers.at(-1) : layers.find((each) => each.id === step);
-  const sheet = of === 'held' ? layer?.held.rows : layer?.sheet;
-  // The result's rows are known by their ordinal, as steps over the whole may have moved them.
-  const row = step !== undefined ? ordinal : (sheet?.rows.findIndex((mark, at) => (mark.ordinals[0] ?? at) === ordinal) ?? -1);
-  return sheet?.columns.find((each) => each.name === column)?.origins[row] ?? -1;
+type CellPlace = { step?: string; of?: 'sheet' | 'held'; ordinal: number; column: string };
+
+/** The row of the result is known by its ordinal, as steps over the whole may have moved it. */
+const rowOf = ({ rows }: Sheet, { step, ordinal }: CellPlace): number => (step !== undefined ? ordinal : rows.findIndex((mark, at) => (mark.ordinals[0] ?? at) === ordinal));
+
+function errorAt(layers: readonly Layer[], place: CellPlace): ErrorPlace | undefined {
+  const until = place.step === undefined ? layers.length - 1 : layers.findIndex((layer) => layer.id === place.step);
+  if (until < 0 || place.of === 'held') return undefined;
+  const row = rowOf(layers[until].sheet, place);
+  const cell = layers[until].sheet.columns.find((each) => each.name === place.column)?.cells[row];
+  return cell !== undefined && isError(cell) ? errorsOf(layers, until).find((each) => each.row === row && each.column === place.column) : undefined;
+}
+
+function originOf(layers: readonly Layer[], place: CellPlace): number {
+  const layer = place.step === undefined ? layers.at(-1) : layers.find((each) => each.id === place.step);
+  const sheet = place.of === 'held' ? layer?.held.rows : layer?.sheet;
+  return sheet?.columns.find((each) => each.name === place.column)?.origins[rowOf(sheet, place)] ?? -1;
 }
 
 /** What became of a word of the paper: the cell of the last sheet, or the step that held it. */

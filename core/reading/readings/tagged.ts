@@ -28,8 +28,9 @@ export const readTagged: ReadRegion = (page, words, region) => {
   let placedByPlace = 0;
   for (const [r, row] of rows.entries()) {
     if (row.length < count) placedByPlace++;
-    const placed = row.length === count ? row.map((_, c) => ({ column: c, columnSpan: 1 })) : placeRow(boxes[r], columns);
-    if (!placed) return undefined;
+    const own = row.length === count ? row.map((_, c) => ({ column: c, columnSpan: 1 })) : placeRow(boxes[r], columns);
+    if (!own) return undefined;
+    const placed = r === 0 ? tiled(own, boxes[r], columns) : own;
     row.forEach((cell, c) => {
       if (cell.words.length > 0) slots.push({ row: r, rowSpan: 1, ...placed[c], words: [...cell.words] });
     });
@@ -88,9 +89,9 @@ function agreement(page: PageContent, rows: readonly CellWords[][], boxes: reado
 const near = 2.5;
 
 /** Puts the cells of a row over the columns: each over those it covers, or those in whose middle it is set. */
-function placeRow(boxes: readonly (Box | undefined)[], columns: readonly [number, number][]): { column: number; columnSpan: number }[] | undefined {
+function placeRow(boxes: readonly (Box | undefined)[], columns: readonly [number, number][]): Range[] | undefined {
   const taken = new Set<number>();
-  const placed: { column: number; columnSpan: number }[] = [];
+  const placed: Range[] = [];
   for (const [i, box] of boxes.entries()) {
     if (!box) {
       placed.push({ column: 0, columnSpan: 1 });
@@ -107,7 +108,35 @@ function placeRow(boxes: readonly (Box | undefined)[], columns: readonly [number
   return placed;
 }
 
-function rangeOf(box: Box, columns: readonly [number, number][], next: number): { column: number; columnSpan: number } {
+interface Range {
+  column: number;
+  columnSpan: number;
+}
+
+/**
+ * The first row leaves no column out, as no cell above reaches down into it: a column that no cell of it stands over
+ * goes to the neighbour in whose middle its text then stands better.
+ */
+function tiled(placed: readonly Range[], boxes: readonly (Box | undefined)[], columns: readonly [number, number][]): Range[] {
+  const ranges = placed.map((range) => ({ ...range }));
+  if (boxes.some((box) => box === undefined)) return ranges;
+  const off = ({ column, columnSpan }: Range, i: number) => Math.abs((columns[column][0] + columns[column + columnSpan - 1][1]) / 2 - middleX(boxes[i]!));
+  for (let i = 0; i < ranges.length; i++) {
+    const end = ranges[i].column + ranges[i].columnSpan;
+    const next = ranges[i + 1];
+    for (let c = end; c < (next?.column ?? columns.length); c++) {
+      const wider = { column: ranges[i].column, columnSpan: c - ranges[i].column + 1 };
+      if (next && off(wider, i) > off(ranges[i], i)) {
+        ranges[i + 1] = { column: c, columnSpan: next.column + next.columnSpan - c };
+        break;
+      }
+      ranges[i] = wider;
+    }
+  }
+  return ranges;
+}
+
+function rangeOf(box: Box, columns: readonly [number, number][], next: number): Range {
   const covered = columns.flatMap(([from, to], c) => (overlap(from, to, box[0], box[2]) > Math.min(1, 0.2 * (to - from)) ? [c] : []));
   if (covered.length > 1) return { column: covered[0], columnSpan: covered.at(-1)! - covered[0] + 1 };
   const only = covered[0] ?? columns.reduce((best, column, c) => (distance(column, box) < distance(columns[best], box) ? c : best), 0);

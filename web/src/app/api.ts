@@ -1,12 +1,15 @@
 import { HttpClient, HttpErrorResponse, HttpParams } from '@angular/common/http';
 import { inject, Injectable } from '@angular/core';
 import { catchError, Observable, throwError } from 'rxjs';
+import type { LocaleName } from '../../../core/values/locale';
 import type {
   ApiError,
   DatasetAnswer,
   FolderAnswer,
+  ErrorPlace,
   FindEvent,
   IntakeEvent,
+  WorkOutAnswer,
   PageAnswer,
   PipelineFull,
   PipelineSummary,
@@ -38,6 +41,8 @@ export class Api {
   page = (pipeline: number, report: number, page: number) => this.get<PageAnswer>(`/api/pipelines/${pipeline}/reports/${report}/pages/${page}`);
   sheet = (pipeline: number, report: number, query: { step?: string; of?: 'sheet' | 'held'; start: number; count: number }) =>
     this.get<SheetWindow>(`/api/pipelines/${pipeline}/reports/${report}/sheet`, query);
+  errors = (pipeline: number, report: number, step: string) => this.get<{ count: number; errors: ErrorPlace[] }>(`/api/pipelines/${pipeline}/reports/${report}/errors`, { step });
+  workOut = (pipeline: number, wish: { step: string; locale: LocaleName; reports?: number[] }) => this.told(this.http.post<WorkOutAnswer>(`/api/pipelines/${pipeline}/reports/work-out`, wish));
   trace = (pipeline: number, report: number, query: { row: number; column: string; step?: string; of?: 'sheet' | 'held' }) =>
     this.get<Traced>(`/api/pipelines/${pipeline}/reports/${report}/trace`, query);
   word = (pipeline: number, report: number, query: { page: number; word: number; step?: string }) =>

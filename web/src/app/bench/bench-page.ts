@@ -16,6 +16,7 @@ import { SheetGrid, type GridCellPlace, type GridSource } from '../shared/sheet-
 import { plural } from '../shared/words';
 import { AddStep } from './add-step';
 import { Stack } from './stack';
+import type { LookPlace } from './types-form';
 import { inserted, type StepPlace, newStep } from './steps-edit';
 
 type Looked = { readonly key: string; readonly sheet?: SheetWindow; readonly failure?: string };
@@ -52,7 +53,7 @@ type Looked = { readonly key: string; readonly sheet?: SheetWindow; readonly fai
     <section class="pane" aria-label="Stack of steps">
       <div class="pane-head"><h2>Stack</h2><span class="grow"></span><button class="btn quiet" (click)="addAfterChosen()">+ step</button></div>
       <div class="scroll">
-        <sieve-stack [layers]="layers()" [chosen]="stepShown()" [columnsAbove]="columnsAbove" (choose)="choose($event)" (add)="adding.set($event)" />
+        <sieve-stack [layers]="layers()" [chosen]="stepShown()" [columnsAbove]="columnsAbove" [after]="sheet()?.columns ?? []" [errors]="errors()" (look)="lookAtPlace($event)" (choose)="choose($event)" (add)="adding.set($event)" />
       </div>
     </section>
 
@@ -61,6 +62,11 @@ type Looked = { readonly key: string; readonly sheet?: SheetWindow; readonly fai
         <h2>After “{{ stepTitle() }}”</h2>
         @if (sheet(); as sheet) {
           {{ counted(sheet.rows, 'row') }}, {{ counted(sheet.columns.length, 'column') }}
+        }
+        @if (errors().length > 0) {
+          <span class="error">{{ counted(errorCount(), 'error') }}</span>
+          <button class="btn quiet" (click)="walk(-1)" aria-label="Error before"><i class="pi pi-chevron-left" aria-hidden="true"></i></button>
+          <button class="btn quiet" (click)="walk(1)" aria-label="Next error"><i class="pi pi-chevron-right" aria-hidden="true"></i></button>
         }
         <span class="grow"></span>
         @if (looked()?.key !== lookKey()) {
@@ -77,6 +83,14 @@ type Looked = { readonly key: string; readonly sheet?: SheetWindow; readonly fai
         }
       } @else {
         <sieve-notice kind="loading">Working out the sheet</sieve-notice>
+      }
+      @if (errorHere(); as error) {
+        <p class="fate" role="status">
+          <span class="error">“{{ error.text }}”: {{ error.reason }}.</span> It starts at “{{ error.title }}”.
+          @if (error.step !== stepShown()) {
+            <button class="btn quiet" (click)="choose(error.step)">Show that step</button>
+          }
+        </p>
       }
       @if (stepProblems().length > 0) {
         <div class="problems" role="region" tabindex="0" aria-label="Problems of this step">
@@ -208,6 +222,21 @@ export class BenchPage {
     ),
   );
   protected readonly sheet = computed(() => this.looked()?.sheet);
+  /** The error cells of the sheet, each with the step at which it starts. */
+  private readonly errorsFound = toSignal(
+    toObservable(computed(() => ({ key: this.looked()?.key, any: this.sheet()?.columns.some((column) => column.misfits > 0) ?? false }))).pipe(
+      distinctUntilChanged((a, b) => a.key === b.key && a.any === b.any),
+      switchMap(({ any }) => (any ? this.api.errors(this.state.id(), this.shown()!.id, this.stepShown()).pipe(catchError(() => of(undefined))) : of(undefined))),
+    ),
+  );
+  protected readonly errors = computed(() => this.errorsFound()?.errors ?? []);
+  protected readonly errorCount = computed(() => this.errorsFound()?.count ?? 0);
+  protected readonly errorHere = computed(() => {
+    const cell = this.cell();
+    if (cell?.of !== 'sheet') return undefined;
+    const column = this.source()?.columns[cell.place.column]?.name;
+    return this.errors().find((error) => error.row === cell.place.row && error.column === column);
+  });
   protected readonly layers = computed(() => this.sheet()?.layers ?? []);
   protected readonly source = computed(() => this.sourceOf(this.looked()?.sheet, 'sheet'));
   protected readonly heldSource = computed(() => {
@@ -333,6 +362,19 @@ export class BenchPage {
     this.cell.set({ of, place });
     this.fate.set(undefined);
     this.cellWishes.next({ of, place });
+  }
+  /** The next error cell of the sheet, or the one before. */
+  protected walk(by: 1 | -1) {
+    const errors = this.errors();
+    const at = errors.indexOf(this.errorHere()!);
+    const next = errors[at < 0 ? (by > 0 ? 0 : errors.length - 1) : (at + by + errors.length) % errors.length];
+    if (next) this.lookAtPlace(next);
+  }
+  /** A cell of the sheet shown, or a page of another report. */
+  protected lookAtPlace({ report, page, row, column }: LookPlace) {
+    if (report !== undefined && report !== this.shown()?.id) return this.look.at(this.route, { report, page: page ?? null }, false);
+    const at = this.source()?.columns.findIndex((each) => each.name === column) ?? -1;
+    if (row !== undefined && at >= 0) this.chooseCell('sheet', { row, column: at });
   }
   protected followWord(word: number) {
     this.wordWishes.next(word);

@@ -4,16 +4,17 @@ import { formOf } from '../../../../core/steps/fields';
 import { kindOf, titleOf, type Step } from '../../../../core/steps/kinds';
 import { zones, zoneTitles, type Zone } from '../../../../core/steps/step';
 import { faultsOf } from '../../../../core/pipeline/document';
-import type { RunDetails } from '../../../../server/api/contract';
+import type { ErrorPlace, RunDetails, SheetWindow } from '../../../../server/api/contract';
 import { PipelineState } from '../pipeline/pipeline-state';
 import { SettingsForm } from '../shared/settings-form';
 import { plural } from '../shared/words';
+import { TypesForm, type LookPlace } from './types-form';
 import { changed, moved, movedTo, removed, type StepPlace } from './steps-edit';
 
 /** The steps from top to bottom as layers that the rows fall through. */
 @Component({
   selector: 'sieve-stack',
-  imports: [SettingsForm],
+  imports: [SettingsForm, TypesForm],
   template: `
     @for (zone of bands(); track zone.zone) {
       <section class="zone" [attr.aria-label]="'Steps of ' + zone.title">
@@ -51,7 +52,11 @@ import { changed, moved, movedTo, removed, type StepPlace } from './steps-edit';
               @if (chosen() === layer.step.id) {
                 <div class="settings">
                   <p class="small">{{ layer.help }}</p>
+                  @if (layer.step.kind === 'set types') {
+                    <sieve-types-form [step]="layer.step.id" [values]="draftOf(layer.step)" [columns]="columnsBefore(layer.step.id)" [after]="after()" [errors]="errors()" (changed)="set(layer.step, $event)" (look)="look.emit($event)" />
+                  } @else {
                   <sieve-settings-form [fields]="layer.fields" [values]="draftOf(layer.step)" [columns]="columnsBefore(layer.step.id)" (changed)="set(layer.step, $event)" />
+                  }
                   @if (fault(); as fault) {
                     <p class="error small" role="alert">{{ fault }}</p>
                   }
@@ -181,7 +186,11 @@ export class Stack {
   readonly chosen = input.required<string>();
   /** Column names above a step, as far as they are known. */
   readonly columnsAbove = input.required<(step: string) => readonly string[]>();
+  /** The columns as they leave the layer looked at, and the error cells in it. */
+  readonly after = input<SheetWindow['columns']>([]);
+  readonly errors = input<readonly ErrorPlace[]>([]);
   readonly choose = output<string>();
+  readonly look = output<LookPlace>();
   readonly add = output<StepPlace>();
 
   protected readonly counted = plural;

@@ -61,7 +61,10 @@ const mostCopied = 20_000;
           } @else {
             : not from the paper. The value comes from the file name, or the cell is blank there.
           }
-          <a [routerLink]="['../bench']" [queryParams]="{ report: traced.report, page: traced.places[0]?.page }">to the bench</a>
+          @if (traced.error; as error) {
+            <span class="error">{{ error.reason }}. It starts at “{{ error.title }}”.</span>
+          }
+          <a [routerLink]="['../bench']" [queryParams]="{ report: traced.report, page: traced.places[0]?.page, step: traced.error?.step }">{{ traced.error ? 'to that step' : 'to the bench' }}</a>
         </p>
         @if (traced.places[0]; as place) {
           <sieve-paper [file]="fileOf(traced.report)" [name]="traced.file" [page]="place.page" [zoom]="1.6" [frames]="frames()" />

@@ -6,6 +6,7 @@ import type { ValueType } from '../../../../core/sheet/sheet';
 export interface GridColumn {
   readonly name: string;
   readonly type: ValueType;
+  readonly unit?: string;
   readonly misfits?: number;
 }
 
@@ -68,7 +69,7 @@ const numeric = new Set<ValueType>(['integer', 'decimal', 'percent']);
               }
               @for (column of shown(); track column.at) {
                 <th scope="col" [class.number]="column.number" [title]="column.name" [attr.aria-colindex]="column.at + 2">
-                  {{ column.name }}<small>{{ column.type }}@if (column.misfits) {<span class="error">, {{ column.misfits }} {{ column.misfits === 1 ? 'misfit' : 'misfits' }}</span>}</small>
+                  {{ column.name }}<small>{{ column.type }}{{ column.unit ? ', ' + column.unit : '' }}@if (column.misfits) {<span class="error">, {{ column.misfits }} {{ column.misfits === 1 ? 'misfit' : 'misfits' }}</span>}</small>
                 </th>
               }
               @if (after() > 0) {
@@ -239,7 +240,7 @@ export class SheetGrid {
   private readonly widths = computed(() => {
     const sample = [...this.pages().values()][0]?.slice(0, 60) ?? [];
     return this.source().columns.map((column, at) => {
-      const longest = Math.max(column.name.length + 2, column.type.length + (column.misfits ? 12 : 0), ...sample.map((row) => cellText(row.cells[at] ?? null).length));
+      const longest = Math.max(column.name.length + 2, column.type.length + (column.unit ? column.unit.length + 2 : 0) + (column.misfits ? 12 : 0), ...sample.map((row) => cellText(row.cells[at] ?? null).length));
       return Math.round(Math.min(320, Math.max(64, longest * 7.4 + 20)));
     });
   });

@@ -1,0 +1,46 @@
+import { describe, expect, it } from 'vitest';
+import { kindOf } from '../steps/kinds';
+import { paper, papers, plain, textSheet } from '../testing/sheets';
+import { locales } from '../values/locale';
+import { columnsWorkedOut } from './columns-worked-out';
+import { errorsOf } from './errors';
+import type { Layer } from './carry';
+
+const sheets = [
+  { key: 'r1', paper: paper(), sheet: textSheet([['Berth', 'Value'], ...Array.from({ length: 12 }, (_, n) => [`N${n}`, `1,2${10 + n}.50`])]) },
+  { key: 'r2', paper: paper(), sheet: textSheet([['Berth', 'Value', 'Note no.'], ['S1', 'n/k', '00412'], ['S2', '3.10', '00413']], [{ page: 4 }, { page: 5 }]) },
+];
+
+describe('columns worked out over reports', () => {
+  it('look at every value of all of them, and place the misfits', () => {
+    const [berth, value, note] = columnsWorkedOut(sheets, locales['en-GB']);
+    expect([berth.format.type, value.format.type, note.format.type]).toEqual(['text', 'decimal', 'text']);
+    expect(value.firstMisfits).toEqual([{ report: 'r2', row: 0, page: 4, text: 'n/k', expected: 'a number like 1,234.5' }]);
+    expect(note.reason).toContain('“00412”');
+    expect([berth.everywhere, note.everywhere]).toEqual([true, false]);
+  });
+
+  it('pass over columns that are typed already', () => {
+    const typed = { ...sheets[0].sheet, columns: sheets[0].sheet.columns.map((column) => (column.name === 'Value' ? { ...column, type: 'decimal' as const } : column)) };
+    expect(columnsWorkedOut([{ ...sheets[0], sheet: typed }], locales['en-GB']).map(({ name }) => name)).toEqual(['Berth']);
+  });
+});
+
+describe('error cells', () => {
+  const layerOf = (id: string, sheet: Layer['sheet']): Layer => ({ id, zone: 'eachReport', title: id, rowsIn: sheet.rows.length, sheet, held: { rows: { columns: [], rows: [] }, reasons: [] }, leftOut: [], overwritten: [], problems: [] });
+  const run = (kind: string, settings: object, sheet: Layer['sheet']) => {
+    const step = { id: kind, kind, settings: settings as Record<string, unknown> };
+    return kindOf(step).run(sheet, step.settings, papers()).sheet;
+  };
+
+  it('are told with the step at which they start, also after a later step has renamed and moved them', () => {
+    const printed = textSheet([['Berth', 'Value'], ['N1', '12.5'], ['N2', 'n/k']]);
+    const typed = run('set types', { locale: 'en-GB', types: [{ columns: { by: 'names', names: ['Value'] }, type: 'decimal', marks: 'as the locale', nil: 'blank', unit: '', scale: 'as printed', scaleIs: 'applied' }] }, printed);
+    const trimmed = run('trim rows', { top: 1, bottom: 0, from: 0, to: 0 }, typed);
+    const renamed = run('rename', { names: [{ to: 'Dues', from: ['Value'] }] }, trimmed);
+    const layers = [layerOf('taken', printed), layerOf('types', typed), layerOf('trim', trimmed), layerOf('names', renamed)];
+    expect(plain(renamed)[1][0]).toBe('N2');
+    expect(errorsOf(layers, 3)).toEqual([{ row: 0, column: 'Dues', text: 'n/k', reason: "expected a number like 1,234.5, got 'n/k'", page: 1, step: 'types', title: 'types' }]);
+    expect(errorsOf(layers, 0)).toEqual([]);
+  });
+});

@@ -1,0 +1,94 @@
+import { execFileSync } from 'node:child_process';
+import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { stringify } from 'csv-stringify/sync';
+import { halfYear, monthNames, type Throughput } from './throughput';
+
+const grouped = (text: string, mark: string) => text.replace(/\B(?=(\d{3})+$)/g, mark);
+
+/** Tenths as the group prints them: the West group's office has German number style. */
+function printedTenths(tenths: number | null, group: Throughput['group']): string {
+  if (tenths === null) return '..';
+  const [whole, part] = [Math.floor(tenths / 10), tenths % 10];
+  return group === 'West' ? `${grouped(String(whole), '.')},${part}` : `${grouped(String(whole), ',')}.${part}`;
+}
+
+const title = ({ year, group }: Throughput) => `Quay throughput ${year}, ${group} group (tonnes in thousands)`;
+const indent = ['', '', 'kind'];
+
+/** One half of the year as a table: plan and actual in pairs under each month, then the half-year with the share reached. */
+function half(report: Throughput, from: number): string {
+  const months = monthNames.slice(from, from + 6);
+  const number = (tenths: number | null) => `<td>${printedTenths(tenths, report.group)}</td>`;
+  const row = ({ cargo, level, months: all }: Throughput['lines'][number]) => {
+    const own = all.slice(from, from + 6);
+    const { plan, actual, reached } = halfYear(own);
+    return `<tr class="l${level}"><th class="${indent[level]}">${cargo}</th>${own.map((month) => number(month.plan) + number(month.actual)).join('')}${number(plan)}${number(actual)}<td>${reached === null ? '..' : `${printedTenths(reached, report.group)} %`}</td></tr>`;
+  };
+  return `<table><thead><tr><th rowspan="2">Cargo</th>${months.map((month) => `<th colspan="2">${month}</th>`).join('')}<th colspan="3">${from === 0 ? 'First' : 'Second'} half-year</th></tr>
+<tr>${'<th>Plan</th><th>Actual</th>'.repeat(6)}<th>Plan</th><th>Actual</th><th>Reached</th></tr></thead><tbody>${report.lines.map(row).join('')}</tbody></table>`;
+}
+
+const page = (report: Throughput) => `<!doctype html><html><head><meta charset="utf-8"><title>${title(report)}</title><style>
+@page { size: A4 landscape; margin: 12mm 7mm }
+body { font: 6.5px/1.3 Arial, Helvetica, sans-serif; margin: 0 }
+h1 { font-size: 13px; margin: 0 0 3mm } p { margin: 0 0 4mm; font-size: 9px }
+.halves { display: flex; justify-content: space-between }
+table { border-collapse: collapse; border-top: 1.2px solid #333; border-bottom: 1.2px solid #333 }
+thead tr:last-child th { border-bottom: .8px solid #333 }
+th, td { padding: 2.6px 3.3px; text-align: right; white-space: nowrap; font-weight: normal }
+thead th { font-weight: bold; text-align: center } thead tr:last-child th { text-align: right }
+th:first-child { text-align: left } tbody .kind { padding-left: 14px } .l0 th, .l0 td, .l1 th, .l1 td { font-weight: bold } .l0 th, .l0 td { border-top: .8px solid #333 }
+</style></head><body><h1>${title(report)}</h1><p>Planned and actual throughput over the quays of the ${report.group} group, by class of cargo. .. not available.</p>
+<div class="halves">${half(report, 0)}${half(report, 6)}</div><p style="margin-top:6mm">Northreach Harbour Board, statistics office</p></body></html>`;
+
+/** Prints the report through a browser. */
+export function printThroughput(report: Throughput): Buffer {
+  const folder = mkdtempSync(join(tmpdir(), 'throughput-'));
+  try {
+    writeFileSync(join(folder, 'report.html'), page(report));
+    execFileSync(process.env.CHROME_BIN ?? 'chromium', ['--headless', '--no-sandbox', '--disable-gpu', `--user-data-dir=${join(folder, 'profile')}`, '--no-pdf-header-footer', `--print-to-pdf=${join(folder, 'report.pdf')}`, join(folder, 'report.html')], { stdio: 'ignore' });
+    // The day of printing is made that of the report, so that the same file comes out every time.
+    const bytes = readFileSync(join(folder, 'report.pdf'));
+    return Buffer.from(bytes.toString('latin1').replace(/D:\d{14}/g, `D:${report.year + 1}0115090000`), 'latin1');
+  } finally {
+    rmSync(folder, { recursive: true, force: true });
+  }
+}
+
+const tonnes = (tenths: number | null) => (tenths === null ? '' : String(tenths * 100));
+
+/** Columns of the dataset: both halves of a year stand in rows of their own until they are reshaped. */
+const columns = [
+  'Year',
+  'Cargo',
+  ...monthNames.slice(0, 6).flatMap((month) => [`${month} Plan`, `${month} Actual`]),
+  'First half-year Plan',
+  'First half-year Actual',
+  'First half-year Reached',
+  ...monthNames.slice(6).flatMap((month) => [`${month} Plan`, `${month} Actual`]),
+  'Second half-year Plan',
+  'Second half-year Actual',
+  'Second half-year Reached',
+];
+
+/** The dataset that the reports of one group must become. */
+export const expectedThroughput = (reports: readonly Throughput[]): string =>
+  stringify(
+    [
+      columns,
+      ...reports.flatMap(({ year, lines }) =>
+        [0, 6].flatMap((from) =>
+          lines.map(({ cargo, months }) => {
+            const own = months.slice(from, from + 6);
+            const { plan, actual, reached } = halfYear(own);
+            const values = [...own.flatMap((month) => [tonnes(month.plan), tonnes(month.actual)]), tonnes(plan), tonnes(actual), reached === null ? '' : String(reached / 10)];
+            const blank = values.map(() => '');
+            return [String(year), cargo, ...(from === 0 ? [...values, ...blank] : [...blank, ...values])];
+          }),
+        ),
+      ),
+    ],
+    { record_delimiter: 'unix' },
+  );

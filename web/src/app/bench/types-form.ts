@@ -1,0 +1,285 @@
+import { Component, computed, inject, input, output, signal } from '@angular/core';
+import { asLocale, markNames } from '../../../../core/values/marks';
+import { dateOrders } from '../../../../core/values/date';
+import { durationUnits } from '../../../../core/values/duration';
+import { describeFormat, formatOf, readTypes, scaleNames, type Format } from '../../../../core/values/format';
+import { localeNames, type LocaleName } from '../../../../core/values/locale';
+import type { TypeRule } from '../../../../core/steps/set-types';
+import type { ErrorPlace, ProposedColumn, SheetWindow } from '../../../../server/api/contract';
+import { Api } from '../api';
+import { PipelineState } from '../pipeline/pipeline-state';
+import { plural } from '../shared/words';
+import { rulesByColumn, withFormat, withWorkedOut } from './type-rules';
+
+/** A place to look at: in the sheet of the report shown, or on the paper of another. */
+export interface LookPlace {
+  readonly report?: number;
+  readonly page?: number;
+  readonly row?: number;
+  readonly column?: string;
+}
+
+/** The settings of set types: a line per column with its type, format, reason and misfits. */
+@Component({
+  selector: 'sieve-types-form',
+  template: `
+    <p class="row">
+      <label for="types-locale">Printed as in</label>
+      <select class="field" id="types-locale" (change)="changed.emit({ locale: $any($event.target).value, types: types() })">
+        @for (name of localeNames; track name) {
+          <option [selected]="name === locale()">{{ name }}</option>
+        }
+      </select>
+    </p>
+    <p class="row">
+      <span>Work out</span>
+      <span class="pair">
+        <button class="btn" type="button" [disabled]="working()" (click)="workOut('guide')">over guide</button>
+        <button class="btn" type="button" [disabled]="working()" (click)="workOut('all')">over all</button>
+      </span>
+    </p>
+    @if (said(); as said) {
+      <p class="small" role="status">{{ said }}</p>
+    }
+    <ul>
+      @for (line of lines(); track line.name) {
+        <li [class.open]="opened() === line.name">
+          <div class="line">
+            <button class="name" type="button" (click)="opened.set(opened() === line.name ? '' : line.name)" [attr.aria-expanded]="opened() === line.name">{{ line.name }}</button>
+            <label class="sr" [for]="'type-' + $index">Type of {{ line.name }}</label>
+            <select class="field" [id]="'type-' + $index" (change)="set(line.name, { type: $any($event.target).value, reason: '' })">
+              @for (type of readTypes; track type) {
+                <option [selected]="type === line.format.type">{{ type }}</option>
+              }
+            </select>
+          </div>
+          @if (line.details) {
+            <p class="small">{{ line.details }}</p>
+          }
+          @if (line.misfits > 0) {
+            <p class="error small">
+              <i class="pi pi-exclamation-triangle" aria-hidden="true"></i> {{ counted(line.misfits, 'misfit') }}:
+              @for (misfit of line.first; track $index) {
+                <button class="btn quiet place" type="button" [title]="misfit.says" (click)="look.emit(misfit.place)">“{{ misfit.text }}”</button>
+              }
+            </p>
+          }
+          @if (line.doubt) {
+            <p class="needs small"><i class="pi pi-question-circle" aria-hidden="true"></i> {{ line.doubt }}</p>
+          }
+          @if (opened() === line.name) {
+            @if (line.reason) {
+              <p class="small">{{ line.reason }}</p>
+            }
+            @if (line.runnerUp; as other) {
+              <p class="small">
+                Else {{ other.says }}{{ other.misfits > 0 ? ', ' + counted(other.misfits, 'misfit') : '' }}.
+                <button class="btn quiet place" type="button" (click)="useOther(line.name, other.format)">Use that</button>
+              </p>
+            }
+            <div class="format">
+              @if (line.isNumber) {
+                <label [for]="'marks-' + $index">Marks</label>
+                <select class="field" [id]="'marks-' + $index" (change)="set(line.name, { marks: $any($event.target).value })">
+                  @for (name of markNames; track name) {
+                    <option [selected]="name === line.format.marks">{{ name }}</option>
+                  }
+                </select>
+                <label [for]="'nil-' + $index">A dash is</label>
+                <select class="field" [id]="'nil-' + $index" (change)="set(line.name, { nil: $any($event.target).value })">
+                  @for (way of ['blank', 'zero']; track way) {
+                    <option [selected]="way === line.format.nil">{{ way }}</option>
+                  }
+                </select>
+                <label [for]="'unit-' + $index">Unit</label>
+                <input class="field" [id]="'unit-' + $index" [value]="line.format.unit" (change)="set(line.name, { unit: $any($event.target).value.trim() })" />
+                <label [for]="'scale-' + $index">Printed in</label>
+                <select class="field" [id]="'scale-' + $index" (change)="set(line.name, { scale: $any($event.target).value })">
+                  @for (name of scaleNames; track name) {
+                    <option [selected]="name === line.format.scale">{{ name }}</option>
+                  }
+                </select>
+                @if (line.format.scale !== 'as printed') {
+                  <label [for]="'scaleis-' + $index">The scale is</label>
+                  <select class="field" [id]="'scaleis-' + $index" (change)="set(line.name, { scaleIs: $any($event.target).value })">
+                    @for (way of ['applied', 'kept beside']; track way) {
+                      <option [selected]="way === line.format.scaleIs">{{ way }}</option>
+                    }
+                  </select>
+                }
+              }
+              @if (line.format.type === 'date' || line.format.type === 'datetime') {
+                <label [for]="'order-' + $index">Order</label>
+                <select class="field" [id]="'order-' + $index" (change)="set(line.name, { order: $any($event.target).value })">
+                  @for (order of orders; track order) {
+                    <option [selected]="order === line.format.order">{{ order }}</option>
+                  }
+                </select>
+                <label [for]="'pivot-' + $index">Years to 20..</label>
+                <input class="field" type="number" min="0" max="99" [id]="'pivot-' + $index" [value]="line.format.pivot" (change)="set(line.name, { pivot: +$any($event.target).value })" />
+              }
+              @if (line.format.type === 'duration') {
+                <label [for]="'lasts-' + $index">In</label>
+                <select class="field" [id]="'lasts-' + $index" (change)="set(line.name, { durationIn: $any($event.target).value })">
+                  @for (unit of durationUnits; track unit) {
+                    <option [selected]="unit === line.format.durationIn">{{ unit }}</option>
+                  }
+                </select>
+              }
+              @if (line.format.type === 'period') {
+                <label [for]="'fiscal-' + $index">Fiscal year from month</label>
+                <input class="field" type="number" min="1" max="12" [id]="'fiscal-' + $index" [value]="line.format.fiscalStart" (change)="set(line.name, { fiscalStart: +$any($event.target).value })" />
+              }
+            </div>
+          }
+        </li>
+      } @empty {
+        <li class="small">The columns above this step are not known yet.</li>
+      }
+    </ul>
+  `,
+  styles: `
+    p {
+      margin: 3px 0;
+    }
+    .row,
+    .line,
+    .format {
+      display: grid;
+      grid-template-columns: 80px minmax(0, 1fr);
+      gap: 4px 8px;
+      align-items: center;
+    }
+    .pair {
+      display: flex;
+      gap: 4px;
+    }
+    .pair .btn {
+      padding: 2px 6px;
+    }
+    ul {
+      list-style: none;
+      margin: 6px 0 0;
+      padding: 0;
+      border-top: 1px solid var(--line-soft);
+    }
+    li {
+      padding: 3px 0 4px;
+      border-bottom: 1px solid var(--line-soft);
+    }
+    .line {
+      grid-template-columns: minmax(0, 1fr) 104px;
+    }
+    .name {
+      border: 0;
+      background: none;
+      padding: 2px 0;
+      text-align: left;
+      font-weight: 600;
+      cursor: pointer;
+      overflow: hidden;
+      text-overflow: ellipsis;
+      white-space: nowrap;
+    }
+    .name:hover,
+    .open .name {
+      color: var(--copper);
+    }
+    .format {
+      margin-top: 4px;
+    }
+    label {
+      color: var(--muted);
+    }
+    .field {
+      width: 100%;
+    }
+    .place {
+      padding: 0 2px;
+      color: inherit;
+      text-decoration: underline;
+    }
+  `,
+})
+export class TypesForm {
+  private readonly api = inject(Api);
+  private readonly state = inject(PipelineState);
+  readonly step = input.required<string>();
+  readonly values = input.required<Record<string, unknown>>();
+  /** Names of the columns above the step. */
+  readonly columns = input.required<readonly string[]>();
+  /** The columns as they leave the step, of the report shown. */
+  readonly after = input<SheetWindow['columns']>([]);
+  readonly errors = input<readonly ErrorPlace[]>([]);
+  readonly changed = output<Record<string, unknown>>();
+  readonly look = output<LookPlace>();
+
+  protected readonly localeNames = localeNames;
+  protected readonly readTypes = readTypes;
+  protected readonly markNames = markNames;
+  protected readonly scaleNames = scaleNames;
+  protected readonly durationUnits = durationUnits;
+  protected readonly orders = [asLocale, ...dateOrders];
+  protected readonly counted = plural;
+
+  protected readonly opened = signal('');
+  protected readonly working = signal(false);
+  protected readonly said = signal('');
+  private readonly worked = signal<ReadonlyMap<string, ProposedColumn>>(new Map());
+  protected readonly locale = computed(() => (this.values()['locale'] as LocaleName | undefined) ?? 'en-GB');
+  protected readonly types = computed(() => (this.values()['types'] as TypeRule[] | undefined) ?? []);
+
+  protected readonly lines = computed(() => {
+    const rules = rulesByColumn(this.types(), this.columns());
+    return this.columns().map((name) => {
+      const rule = rules.get(name);
+      const format: Format = rule ?? plainText;
+      const proposed = this.worked().get(name);
+      const asProposed = proposed !== undefined && describeFormat(proposed.format) === describeFormat(format);
+      const here = this.errors().filter((error) => error.column === name && error.step === this.step());
+      const says = describeFormat(format);
+      return {
+        name,
+        format,
+        details: says.includes(',') ? says.replace(/^[^,]*, /, '') : '',
+        isNumber: ['integer', 'decimal', 'percent'].includes(format.type),
+        reason: rule?.reason || proposed?.reason || '',
+        doubt: asProposed ? proposed.doubt : undefined,
+        runnerUp: asProposed ? proposed.runnerUp : undefined,
+        misfits: asProposed ? Math.max(proposed.misfits, here.length) : (this.after().find((column) => column.name === name)?.misfits ?? 0),
+        first: asProposed && proposed.firstMisfits.length > 0
+          ? proposed.firstMisfits.map(({ text, expected, report, page, row }) => ({ text, says: `expected ${expected}`, place: { report: Number(report), page, row, column: name } as LookPlace }))
+          : here.slice(0, 3).map(({ text, reason, row, page }) => ({ text, says: reason, place: { page, row, column: name } as LookPlace })),
+      };
+    });
+  });
+
+  protected set(column: string, changes: Partial<TypeRule>) {
+    this.changed.emit({ locale: this.locale(), types: withFormat(this.types(), column, changes) });
+  }
+  protected useOther(column: string, format: Format) {
+    this.set(column, { ...format, reason: 'Chosen by hand.' });
+  }
+
+  /** Works the columns out and writes what came into the settings; undo takes it back. */
+  protected workOut(over: 'guide' | 'all') {
+    const guide = this.state.guide()?.id;
+    this.working.set(true);
+    this.said.set('Working out …');
+    this.api.workOut(this.state.id(), { step: this.step(), locale: this.locale(), ...(over === 'guide' && guide !== undefined ? { reports: [guide] } : {}) }).subscribe({
+      next: ({ columns, rows, reports }) => {
+        this.working.set(false);
+        this.worked.set(new Map(columns.map((column) => [column.name, column])));
+        const doubts = columns.filter((column) => column.doubt).length;
+        this.said.set(`Looked at ${plural(rows, 'row')} of ${plural(reports, 'report')}.${doubts > 0 ? ` ${plural(doubts, 'column')} could mean something else.` : ''}`);
+        this.changed.emit({ locale: this.locale(), types: withWorkedOut(this.types(), columns) });
+      },
+      error: (error: Error) => {
+        this.working.set(false);
+        this.said.set(error.message);
+      },
+    });
+  }
+}
+
+const plainText = formatOf({ type: 'text' });
