@@ -20,6 +20,12 @@ describe('columns worked out over reports', () => {
     expect([berth.everywhere, note.everywhere]).toEqual([true, false]);
   });
 
+  it('say where the rows are in different units, told by their labels', () => {
+    const mixed = { key: 'r', paper: paper(), sheet: textSheet([['Cargo', 'Landed'], ['Grain (t)', '12'], ['Fish (kg)', '480'], ['Coal (t)', '7']]) };
+    expect(columnsWorkedOut([mixed], locales['en-GB'])[1].doubt).toMatch(/different units, told by “Cargo” \(t, kg\)/);
+    expect(columnsWorkedOut(sheets, locales['en-GB'])[1].doubt).toBeUndefined();
+  });
+
   it('pass over columns that are typed already', () => {
     const typed = { ...sheets[0].sheet, columns: sheets[0].sheet.columns.map((column) => (column.name === 'Value' ? { ...column, type: 'decimal' as const } : column)) };
     expect(columnsWorkedOut([{ ...sheets[0], sheet: typed }], locales['en-GB']).map(({ name }) => name)).toEqual(['Berth']);

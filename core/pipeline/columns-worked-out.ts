@@ -2,6 +2,7 @@ import { isError, type Cell } from '../sheet/cell';
 import type { Sheet } from '../sheet/sheet';
 import type { Paper } from '../steps/step';
 import type { Locale } from '../values/locale';
+import { unitIn } from '../values/unit';
 import { workOut, type Alternative, type Misfit, type WorkedOut } from '../values/work-out';
 
 /** One report's sheet above the step that sets types. */
@@ -30,7 +31,7 @@ export interface ProposedColumn extends Pick<WorkedOut, 'format' | 'reason' | 'd
 /** Works out every column of text over all values of the reports; columns that are typed already are passed over. */
 export function columnsWorkedOut(reports: readonly PrintedSheet[], locale: Locale): ProposedColumn[] {
   const names = [...new Set(reports.flatMap(({ sheet }) => sheet.columns.filter((column) => column.type === 'text').map((column) => column.name)))];
-  return names.map((name): ProposedColumn => {
+  const proposed = names.map((name): ProposedColumn => {
     const texts: (string | null)[] = [];
     const starts: number[] = [];
     const titles = new Set<string>();
@@ -60,6 +61,18 @@ export function columnsWorkedOut(reports: readonly PrintedSheet[], locale: Local
       }),
     };
   });
+  const labels = proposed.filter(({ format }) => format.type === 'text').flatMap(({ name }) => unitsInLabels(name, reports));
+  return proposed.map((column) => (labels.length > 0 && isAmount(column) ? { ...column, doubt: [column.doubt, labels[0]].filter(Boolean).join(' ') } : column));
+}
+
+const isAmount = ({ format }: ProposedColumn) => (format.type === 'integer' || format.type === 'decimal') && format.unit === '';
+
+/** A sentence about a column of labels whose rows state different units. */
+function unitsInLabels(name: string, reports: readonly PrintedSheet[]): string[] {
+  const units = new Set<string>();
+  for (const { sheet } of reports) for (const cell of sheet.columns.find((column) => column.name === name)?.cells ?? []) units.add(unitIn(/[([][^()[\]]+[)\]]\s*$/.exec(textOf(cell) ?? '')?.[0] ?? ''));
+  units.delete('');
+  return units.size > 1 ? [`The rows are in different units, told by “${name}” (${[...units].join(', ')}): adding over them means nothing.`] : [];
 }
 
 const textOf = (cell: Cell): string | null => (cell === null ? null : isError(cell) ? cell.text : String(cell));

@@ -1,9 +1,10 @@
 import * as v from 'valibot';
 import { cellText, isError, type Cell } from '../sheet/cell';
 import type { Problem } from '../sheet/problem';
-import { sheet as makeSheet, type Column } from '../sheet/sheet';
+import { freeName, sheet as makeSheet, type Column } from '../sheet/sheet';
 import { describeFormat, formatEntries, readerOf, unitOf, type Format } from '../values/format';
 import { localeNames, locales, type Locale } from '../values/locale';
+import { daysOf } from '../values/period';
 import { chosen, columnChoice, describeChoice } from './column-choice';
 import { field, step } from './step';
 
@@ -34,9 +35,10 @@ export const setTypes = step({
       problems.push(...missing);
       for (const column of columns) ruleOf.set(column, each);
     }
-    const columns = sheet.columns.map((column) => {
+    const names = sheet.columns.map((column) => column.name);
+    const columns = sheet.columns.flatMap((column) => {
       const own = ruleOf.get(column);
-      if (!own) return column;
+      if (!own) return [column];
       const typed = typedColumn(column, own, locales[locale]);
       typed.cells.forEach((cell, row) => {
         if (isError(cell) && cell !== column.cells[row])
@@ -51,11 +53,20 @@ export const setTypes = step({
             remedy: 'Correct it with a step, hold the row, or choose another type.',
           });
       });
-      return typed;
+      return own.type === 'period' && own.days ? [typed, ...daysColumns(typed, names)] : [typed];
     });
     return { sheet: makeSheet(columns, sheet.rows), problems };
   },
 });
+
+/** The first and the last day of each period, in columns of their own. */
+const daysColumns = (periods: Column, names: readonly string[]): Column[] =>
+  (['first', 'last'] as const).map((which) => ({
+    name: freeName(names, `${periods.name} ${which} day`),
+    type: 'date',
+    cells: periods.cells.map((cell) => (typeof cell === 'string' ? (daysOf(cell)?.[which] ?? null) : null)),
+    origins: periods.origins,
+  }));
 
 function typedColumn(column: Column, format: Format, locale: Locale): Column {
   const read = readerOf(format, locale);

@@ -211,6 +211,13 @@ describe('stamp', () => {
 });
 
 describe('set types', () => {
+  it('brings the first and last day of periods where wanted, and the unit of numbers', () => {
+    const sheet = textSheet([['Quarter', 'Landed'], ['Q1 2025', '12 kg']]);
+    const { sheet: typed } = run('set types', { types: [{ columns: names('Quarter'), type: 'period', days: true }, { columns: names('Landed'), type: 'integer', unit: 'kg' }] }, sheet);
+    expect(plain(typed)).toEqual([['Quarter', 'Quarter first day', 'Quarter last day', 'Landed'], ['2025-Q1', '2025-01-01', '2025-03-31', 12]]);
+    expect(typed.columns.map(({ type, unit }) => [type, unit])).toEqual([['period', undefined], ['date', undefined], ['date', undefined], ['integer', 'kg']]);
+  });
+
   it('turns texts into values and keeps a misfit with its text and reason', () => {
     const sheet = textSheet([['N', 'D'], ['1,234', '14 June 2025'], ['n/k', '–']]);
     const types = [{ columns: names('N'), type: 'integer' }, { columns: names('D'), type: 'date' }];

@@ -32,6 +32,8 @@ export const formatEntries = {
   order: titled('Order of dates', v.optional(v.picklist([asLocale, ...dateOrders]), asLocale)),
   pivot: titled('Years to 20xx', v.optional(v.pipe(v.number(), v.integer(), v.minValue(0), v.maxValue(99)), usualPivot)),
   durationIn: titled('Durations in', v.optional(v.picklist(durationUnits), 'hours')),
+  /** Does a column of periods bring columns of its first and last days? */
+  days: titled('First and last day', v.optional(v.boolean(), false)),
   fiscalStart: titled('Fiscal year from month', v.optional(v.pipe(v.number(), v.integer(), v.minValue(1), v.maxValue(12)), 4)),
 };
 const format = v.object(formatEntries);

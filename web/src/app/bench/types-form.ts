@@ -127,7 +127,9 @@ export interface LookPlace {
                 </select>
               }
               @if (line.format.type === 'period') {
-                <label [for]="'fiscal-' + $index">Fiscal year from month</label>
+                <label [for]="'days-' + $index">First, last day</label>
+                <input type="checkbox" [id]="'days-' + $index" [checked]="line.format.days" (change)="set(line.name, { days: $any($event.target).checked })" />
+                <label [for]="'fiscal-' + $index">Fiscal month</label>
                 <input class="field" type="number" min="1" max="12" [id]="'fiscal-' + $index" [value]="line.format.fiscalStart" (change)="set(line.name, { fiscalStart: +$any($event.target).value })" />
               }
             </div>

@@ -83,9 +83,7 @@ export interface CutPlace {
       @if (rule().of === 'labels') {
         <button class="btn" (click)="point.emit()">Point at more</button>
       } @else if (piece()) {
-        @if (rule().of === 'found table' || rule().of === 'area') {
-          <button class="btn" (click)="draw.emit()">Separators</button>
-        }
+        <button class="btn" (click)="draw.emit()">Separators</button>
         @if (rule().of === 'found table') {
           <button class="btn" (click)="compare.emit()">Compare readings</button>
           <button class="btn" [attr.aria-expanded]="outlining()" (click)="outlining.set(!outlining())">Outline</button>
@@ -197,7 +195,7 @@ export class TakeCard {
   protected readonly outlining = signal(false);
   protected readonly chosen = signal('');
   protected readonly names = computed((): readonly ReadingChoice[] =>
-    this.rule().of === 'whole page' ? ['best', 'aligned', 'line by line'] : ['best', ...readingNames.filter((name) => name !== 'drawn' || this.rule().drawing !== undefined)],
+    this.rule().of === 'whole page' ? ['best', 'aligned', 'line by line', ...(this.rule().drawing ? ['drawn' as const] : [])] : ['best', ...readingNames.filter((name) => name !== 'drawn' || this.rule().drawing !== undefined)],
   );
   protected readonly labelNames = computed(() => this.rule().labels.map(({ name }) => name).join(', '));
   protected readonly onlyHere = computed(() => this.rule().readingIn.find((each) => this.report()?.path.endsWith(each.report))?.reading);
