@@ -3,13 +3,13 @@ import { mkdtemp, readFile, rm, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { serve } from '../server/serve';
-import { demoFolder, demoPipeline, root } from '../server/testing/demo';
+import { demoFolder, demoPipeline, notesFolder, notesPipeline, root } from '../server/testing/demo';
 import { openBrowser } from './browser';
 import { Bench, Dataset, Intake, Runs } from './pages/pipeline';
 import { PipelinesScreen } from './pages/pipelines';
 
 const data = await mkdtemp(join(tmpdir(), 'able-sieve-pictures-'));
-const { url, stop } = await serve({ data, host: '127.0.0.1', port: 0, roots: [demoFolder], uploadLimit: 1, logLevel: 'error' });
+const { url, stop } = await serve({ data, host: '127.0.0.1', port: 0, roots: [demoFolder, notesFolder], uploadLimit: 1, logLevel: 'error' });
 const browser = await openBrowser();
 const { driver } = browser;
 const picture = async (name: string) => {
@@ -19,12 +19,15 @@ const picture = async (name: string) => {
 };
 
 try {
-  const made = await fetch(new URL('/api/pipelines', url), {
-    method: 'POST',
-    headers: { 'Content-Type': 'application/json' },
-    body: JSON.stringify({ document: JSON.parse(await readFile(demoPipeline, 'utf8')), folder: demoFolder }),
-  });
-  const { id } = (await made.json()) as { id: number };
+  const make = async (pipeline: string, folder: string) => {
+    const made = await fetch(new URL('/api/pipelines', url), {
+      method: 'POST',
+      headers: { 'Content-Type': 'application/json' },
+      body: JSON.stringify({ document: JSON.parse(await readFile(pipeline, 'utf8')), folder }),
+    });
+    return ((await made.json()) as { id: number }).id;
+  };
+  const id = await make(demoPipeline, demoFolder);
   const place = (path: string) => driver.get(`${url}pipelines/${id}/${path}`);
 
   await place('intake?page=2');
@@ -43,6 +46,12 @@ try {
   await (await bench.cell(3, 2)).click();
   await picture('bench');
 
+  await place('bench?step=types');
+  await bench.headingIs(/^After “Set types”/);
+  await bench.until('a line per column', async () => (await bench.texts('sieve-types-form .name')).length > 8);
+  await bench.press('Week ending', 'sieve-types-form');
+  await picture('types');
+
   await place('dataset');
   const dataset = new Dataset(driver);
   await dataset.headingIs(/885 rows/);
@@ -56,6 +65,20 @@ try {
   await runs.until('the reports of the run', async () => (await runs.reports()).length > 10);
   await runs.until('all reports', async () => (await runs.slots()).every((slot) => !/waiting|reading/.test(slot)));
   await picture('runs');
+
+  const notes = await make(notesPipeline, notesFolder);
+  await driver.get(`${url}pipelines/${notes}/intake`);
+  await intake.until('all reports to be matched', async () => (await intake.strip()).filter((text) => /sure 1/.test(text)).length === 14);
+  await intake.refresh();
+  await intake.press('Close this message');
+  await intake.show('note-1046.pdf');
+  await intake.press('Separators');
+  await intake.until('two reports to follow', async () => (await intake.miniSheet('Sheet of note-1047.pdf')).length > 1 && (await intake.miniSheet('Sheet of note-1048.pdf')).length > 1);
+  await picture('separators');
+  await intake.press('Put back');
+  await intake.press('Compare readings');
+  await intake.untilText('sieve-readings-panel .counts b', /cells differ/);
+  await picture('readings');
 
   await new PipelinesScreen(driver).open(url);
   await picture('pipelines');

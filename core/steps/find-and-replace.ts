@@ -1,0 +1,57 @@
+import * as v from 'valibot';
+import { cellText, isBlank, isError, type Cell } from '../sheet/cell';
+import type { Problem } from '../sheet/problem';
+import { chosen, columnChoice, describeChoice } from './column-choice';
+import { condition, describeCondition, testOf } from './conditions';
+import { rewritten } from './rewrite';
+import { field, step } from './step';
+
+const findWays = ['a text', 'the whole cell', 'a pattern', 'a blank', 'a misfit'] as const;
+
+export const findAndReplace = step({
+  kind: 'find and replace',
+  title: 'Find and replace',
+  group: 'values',
+  help: 'Puts one text in the place of another: a part, the whole cell, a pattern with groups, blanks or misfits.',
+  settings: {
+    columns: field(columnChoice, 'In'),
+    find: field(v.optional(v.picklist(findWays), 'a text'), 'Find'),
+    text: field(v.optional(v.string(), ''), 'Text or pattern', 'A pattern is a regular expression; its groups are $1, $2 below.'),
+    replace: field(v.optional(v.string(), ''), 'Replace by', 'Blank: the cell becomes blank, or the part goes.'),
+    matchCase: field(v.optional(v.boolean(), false), 'Capitals matter'),
+    where: field(v.optional(v.array(condition), []), 'Only where', 'Conditions that must all be true of the row.'),
+  },
+  commutesWithAppend: true,
+  describe: ({ columns, find, text, replace, where }) =>
+    `${find === 'a blank' || find === 'a misfit' ? find : `“${text}”`} → “${replace}” in ${describeChoice(columns)}${where.length > 0 ? ` where ${where.map(describeCondition).join(' and ')}` : ''}`,
+  run(sheet, { columns, find, text, replace, matchCase, where }) {
+    const { columns: searched, problems } = chosen(sheet, columns);
+    const tests = where.map((each) => testOf(sheet, each));
+    const missing = tests.filter((test): test is Problem => typeof test !== 'function');
+    const pattern = patternOf(find, text, matchCase);
+    if (typeof pattern === 'object' && 'expected' in pattern) return { sheet, problems: [...problems, pattern] };
+    if (missing.length > 0 || ((find === 'a text' || find === 'a pattern') && text === '')) return { sheet, problems: [...problems, ...missing] };
+    const asked = tests.filter((test) => typeof test === 'function');
+    const by: Cell = replace === '' ? null : replace;
+    const found = rewritten(sheet, searched, `found ${find}`, (cell, row) => {
+      if (asked.some((test) => !test(row))) return cell;
+      if (find === 'a blank') return isBlank(cell) ? by : cell;
+      if (find === 'a misfit') return isError(cell) ? by : cell;
+      if (cell === null || typeof cell === 'boolean') return cell;
+      const own = cellText(cell);
+      const written = find === 'a text' ? own.replace(pattern as RegExp, () => replace) : own.replace(pattern as RegExp, replace);
+      return written === own ? cell : written === '' ? null : written;
+    });
+    return { ...found, problems };
+  },
+});
+
+function patternOf(find: (typeof findWays)[number], text: string, matchCase: boolean): RegExp | Problem | undefined {
+  const flags = matchCase ? 'gu' : 'giu';
+  const literal = text.replace(/[.*+?^${}()|[\]\\/]/g, '\\$&');
+  try {
+    return find === 'a text' ? new RegExp(literal, flags) : find === 'the whole cell' ? new RegExp(`^${literal}$`, flags) : find === 'a pattern' ? new RegExp(text, flags) : undefined;
+  } catch {
+    return { kind: 'step', expected: 'a regular expression', came: `“${text}”`, remedy: 'Close every bracket, and put \\ before marks that stand for themselves.' };
+  }
+}

@@ -1,0 +1,33 @@
+import * as v from 'valibot';
+import { cellText, isBlank, type Cell } from '../sheet/cell';
+import { nowhere } from '../sheet/origin';
+import { freeName, sheet as makeSheet, type Column } from '../sheet/sheet';
+import { missingColumn, sameName, wildcard } from './column-choice';
+import { field, step } from './step';
+
+export const groupLabels = step({
+  kind: 'group labels',
+  title: 'Group labels',
+  group: 'columns',
+  help: 'Puts the category of a value into a column of its own. Run it again on that column for a level above.',
+  settings: {
+    column: field(v.string(), 'Values in'),
+    into: field(v.optional(v.string(), 'Category'), 'Into column'),
+    groups: field(v.array(v.object({ category: field(v.string(), 'Category'), values: field(v.array(v.string()), 'Values', 'A * stands for any text.') })), 'Categories'),
+    others: field(v.optional(v.string(), ''), 'Values in none'),
+  },
+  commutesWithAppend: true,
+  describe: ({ column, into, groups }) => `${column} into ${into}: ${groups.map(({ category }) => category).join(', ') || 'no categories yet'}`,
+  run(sheet, { column: name, into, groups, others }) {
+    const column = sheet.columns.find((each) => sameName(each.name, name));
+    if (!column) return { sheet, problems: [missingColumn(sheet, name)] };
+    const tests = groups.map(({ category, values }) => ({ category, patterns: values.map(wildcard) }));
+    const cells = column.cells.map((cell): Cell => {
+      if (isBlank(cell)) return null;
+      const text = cellText(cell).trim();
+      return tests.find(({ patterns }) => patterns.some((pattern) => pattern.test(text)))?.category ?? (others || null);
+    });
+    const grouped: Column = { name: freeName(sheet.columns.map((each) => each.name), into), type: 'text', cells, origins: Int32Array.from(cells, (cell, row) => (cell === null ? nowhere : column.origins[row])) };
+    return { sheet: makeSheet(sheet.columns.flatMap((each) => (each === column ? [grouped, each] : [each])), sheet.rows) };
+  },
+});

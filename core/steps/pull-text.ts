@@ -1,0 +1,50 @@
+import * as v from 'valibot';
+import { cellText, isBlank, type Cell } from '../sheet/cell';
+import { nowhere } from '../sheet/origin';
+import type { Problem } from '../sheet/problem';
+import { freeName, sheet as makeSheet, type Column } from '../sheet/sheet';
+import { template } from '../values/template';
+import { missingColumn, sameName } from './column-choice';
+import { field, step } from './step';
+
+const templateText = v.pipe(
+  v.string(),
+  v.rawCheck(({ dataset, addIssue }) => {
+    if (!dataset.typed || dataset.value === '') return;
+    try {
+      template(dataset.value);
+    } catch (error) {
+      addIssue({ message: (error as Error).message });
+    }
+  }),
+);
+
+export const pullText = step({
+  kind: 'pull text',
+  title: 'Pull text',
+  group: 'columns',
+  help: 'Takes parts of a text out by a template: each {hole} becomes a column, as {Code} - {Name}.',
+  settings: {
+    column: field(v.string(), 'Column'),
+    template: field(v.optional(templateText, ''), 'Template', 'Like {Code} - {Name}; [..] may be missing.'),
+  },
+  commutesWithAppend: true,
+  describe: ({ column, template: text }) => `${text || 'No template yet'} out of ${column || '(no column yet)'}`,
+  run(sheet, { column: name, template: text }) {
+    const column = sheet.columns.find((each) => sameName(each.name, name));
+    if (!column) return { sheet, problems: [missingColumn(sheet, name)] };
+    if (text === '') return { sheet };
+    const parts = template(text);
+    const found = column.cells.map((cell) => (isBlank(cell) ? undefined : parts.within(cellText(cell))?.values));
+    const misses = column.cells.findIndex((cell, row) => !isBlank(cell) && !found[row]);
+    const taken = sheet.columns.map((each) => each.name);
+    const made = parts.holes.map((hole): Column => {
+      const free = freeName(taken, hole);
+      taken.push(free);
+      const cells = found.map((values): Cell => values?.[hole] ?? null);
+      return { name: free, type: 'text', cells, origins: Int32Array.from(cells, (cell, row) => (cell === null ? nowhere : column.origins[row])) };
+    });
+    const problem: Problem[] = misses < 0 ? [] : [{ kind: 'step', column: column.name, report: sheet.rows[misses].report, page: sheet.rows[misses].page, expected: `texts like “${text}”`, came: `“${cellText(column.cells[misses])}”`, remedy: 'Change the template so that it fits this text too; its parts are blank there.' }];
+    return { sheet: makeSheet(sheet.columns.flatMap((each) => (each === column ? [each, ...made] : [each])), sheet.rows), problems: problem };
+  },
+});
