@@ -63,7 +63,7 @@ describe('split column', () => {
   const split = (settings: object, ...texts: string[]) => rows(run('split column', { column: 'A', ...settings }, textSheet([['A'], ...texts.map((text) => [text])])));
   it('cuts at the n-th mark from either end, at every mark, after letters, or before the unit', () => {
     expect(split({ mark: ' - ', nth: 1 }, 'N4 - Saltby - east', 'S1')).toEqual([['N4', 'Saltby - east'], ['S1', null]]);
-    expect(split({ mark: ' - ', nth: 1, from: 'the right' }, 'N4 - Saltby - east')).toEqual([['N4 - Saltby', 'east']]);
+    expect(split({ mark: ' - ', nth: 1, counted: 'from the right' }, 'N4 - Saltby - east')).toEqual([['N4 - Saltby', 'east']]);
     expect(split({ where: 'at every mark', mark: '/' }, 'a/b/c', 'd')).toEqual([['a', 'b', 'c'], ['d', null, null]]);
     expect(split({ where: 'between quantity and unit' }, '1,234.5 kg', '(12) t', 'none')).toEqual([['1,234.5', 'kg'], ['(12)', 't'], [null, 'none']]);
     expect(split({ where: 'after so many letters', nth: 2 }, 'HK1')).toEqual([['HK', '1']]);

@@ -14,6 +14,20 @@ const fileOf = (kind: string) => `${kind.replaceAll(' ', '-')}.ts`;
 
 /** Settings that do something on the random sheets below. */
 const settings: Record<string, unknown> = {
+  'close gaps': { columns: { by: 'all' } },
+  'concatenate columns': { columns: { by: 'names', names: ['A', 'C'] }, into: 'AC' },
+  'constant column': { name: 'Port', value: 'Saltby' },
+  deduplicate: { columns: { by: 'names', names: ['A'] } },
+  'drop noise': {},
+  'find and replace': { columns: { by: 'all' }, text: 'x', replace: 'y' },
+  'fold lines': { keys: { by: 'names', names: ['A'] } },
+  'group labels': { column: 'A', groups: [{ category: 'Place', values: ['Salt*'] }] },
+  'number rows': {},
+  'pull text': { column: 'A', template: 'Total {N}' },
+  recode: { columns: { by: 'names', names: ['B'] }, values: [{ from: ['x'], to: 'z' }] },
+  sort: { by: [{ column: 'B' }] },
+  'split column': { column: 'C' },
+  'tidy text': { columns: { by: 'all' }, letters: 'capitals' },
   'carry values down': { columns: { by: 'names', names: ['B'] } },
   'crop between marks': { from: 'Saltby', to: 'n/k' },
   'drop blank rows': { columns: { by: 'all' } },

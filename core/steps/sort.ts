@@ -11,7 +11,7 @@ export const sort = step({
   help: 'Orders the rows by columns, the first of them first. Rows that are alike stay in their order; blanks and misfits come last.',
   settings: { by: field(v.array(v.object({ column: field(v.string(), 'Column'), order: field(v.optional(v.picklist(['up', 'down']), 'up'), 'Order') })), 'By') },
   commutesWithAppend: false,
-  describe: ({ by }) => by.map(({ column, order }) => `${column}${order === 'down' ? ', downwards' : ''}`).join('; ') || 'No column yet',
+  describe: ({ by }) => (by.length === 0 ? 'By no column yet' : `By ${by.map(({ column, order }) => `${column}${order === 'down' ? ', downwards' : ''}`).join('; ')}`),
   run(sheet, { by }) {
     const keys = by.map(({ column: name, order }) => ({ column: sheet.columns.find((column) => sameName(column.name, name)), name, sign: order === 'up' ? 1 : -1 }));
     const problems = keys.filter(({ column }) => !column).map(({ name }) => missingColumn(sheet, name));

@@ -17,16 +17,16 @@ export const splitColumn = step({
     where: field(v.optional(v.picklist(cutWays), 'at a mark'), 'Cut'),
     mark: field(v.optional(v.string(), ' '), 'Mark'),
     nth: field(v.optional(v.pipe(v.number(), v.integer(), v.minValue(1)), 1), 'Which mark', 'The first, the second ...; or so many letters.'),
-    from: field(v.optional(v.picklist(['the left', 'the right']), 'the left'), 'Counted from'),
+    counted: field(v.optional(v.picklist(['from the left', 'from the right']), 'from the left'), 'Counted'),
     into: field(v.optional(v.array(v.string()), []), 'Into', 'Names of the parts; others get the name of the column with a number.'),
     keep: field(v.optional(v.boolean(), false), 'Keep the column too'),
   },
   commutesWithAppend: false,
-  describe: ({ column, where, mark, nth, from }) => `${column || '(no column yet)'} ${where}${where === 'at a mark' ? ` “${mark}”, number ${nth} from ${from}` : where === 'at every mark' ? ` “${mark}”` : ''}`,
-  run(sheet, { column: name, where, mark, nth, from, into, keep }) {
+  describe: ({ column, where, mark, nth, counted }) => `${column || '(no column yet)'} ${where}${where === 'at a mark' ? ` “${mark}”, number ${nth} ${counted}` : where === 'at every mark' ? ` “${mark}”` : ''}`,
+  run(sheet, { column: name, where, mark, nth, counted, into, keep }) {
     const column = sheet.columns.find((each) => sameName(each.name, name));
     if (!column) return { sheet, problems: [missingColumn(sheet, name)] };
-    const parts = column.cells.map((cell) => (isBlank(cell) ? [] : partsOf(cellText(cell), where, mark, nth, from).map((part) => part.trim())));
+    const parts = column.cells.map((cell) => (isBlank(cell) ? [] : partsOf(cellText(cell), where, mark, nth, counted).map((part) => part.trim())));
     const count = Math.max(into.length, where === 'at every mark' ? 1 : 2, ...parts.map((own) => own.length));
     const taken = sheet.columns.filter((each) => keep || each !== column).map((each) => each.name);
     const made = Array.from({ length: count }, (_, i): Column => {
@@ -42,14 +42,14 @@ export const splitColumn = step({
   },
 });
 
-function partsOf(text: string, where: (typeof cutWays)[number], mark: string, nth: number, from: 'the left' | 'the right'): string[] {
+function partsOf(text: string, where: (typeof cutWays)[number], mark: string, nth: number, counted: 'from the left' | 'from the right'): string[] {
   if (where === 'between quantity and unit') {
     const parts = /^([-−–+(]?\d[\d\s.,'’\u00a0\u202f\u2009]*[-−–)]?)\s*(\D.*)?$/u.exec(text.trim());
     return parts ? [parts[1], parts[2] ?? ''] : ['', text];
   }
-  if (where === 'after so many letters') return from === 'the left' ? [text.slice(0, nth), text.slice(nth)] : [text.slice(0, -nth), text.slice(-nth)];
+  if (where === 'after so many letters') return counted === 'from the left' ? [text.slice(0, nth), text.slice(nth)] : [text.slice(0, -nth), text.slice(-nth)];
   const all = mark === '' ? [text] : text.split(mark);
   if (where === 'at every mark') return all;
-  const at = from === 'the left' ? nth : all.length - nth;
+  const at = counted === 'from the left' ? nth : all.length - nth;
   return at < 1 || at >= all.length ? [text] : [all.slice(0, at).join(mark), all.slice(at).join(mark)];
 }

@@ -20,9 +20,16 @@ export function textSheet(rows: readonly (readonly (Cell | undefined)[])[], mark
 /** The rows of a sheet as plain values, the column names first. */
 export const plain = (of: Sheet): Cell[][] => [of.columns.map((column) => column.name), ...of.rows.map((_, row) => of.columns.map((column) => column.cells[row]))];
 
+/** Word sets for the cells of `textSheet`: each cell comes from the one word that its id names. */
+function cellOrigins(): Origins {
+  const origins = new Origins();
+  for (let word = 0; word < 1500; word++) origins.intern(1, [word]);
+  return origins;
+}
+
 export const paper = (fileName = 'week-24.pdf', lines: Record<number, string[]> = {}): Paper => ({
   fileName,
-  origins: new Origins(),
+  origins: cellOrigins(),
   pages: Object.keys(lines).map(Number),
   lines: (page) =>
     (lines[page] ?? []).map((text) => {
