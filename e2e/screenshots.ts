@@ -1,7 +1,7 @@
 // Takes the pictures of docs/screenshots anew from the demo data: `npm run screenshots`.
-import { mkdtemp, readFile, rm, writeFile } from 'node:fs/promises';
+import { cp, mkdtemp, readFile, rm, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
-import { join } from 'node:path';
+import { basename, join } from 'node:path';
 import { serve } from '../server/serve';
 import { demoFolder, demoPipeline, notesFolder, notesPipeline, root } from '../server/testing/demo';
 import { openBrowser } from './browser';
@@ -9,7 +9,10 @@ import { Bench, Dataset, Intake, Runs } from './pages/pipeline';
 import { PipelinesScreen } from './pages/pipelines';
 
 const data = await mkdtemp(join(tmpdir(), 'able-sieve-pictures-'));
-const { url, stop } = await serve({ data, host: '127.0.0.1', port: 0, roots: [demoFolder, notesFolder], uploadLimit: 1, logLevel: 'error' });
+// The folders stand in the pictures by their paths: those of the demo, not of this machine.
+const folders = join(tmpdir(), 'northreach');
+for (const folder of [demoFolder, notesFolder]) await cp(folder, join(folders, basename(folder)), { recursive: true });
+const { url, stop } = await serve({ data, host: '127.0.0.1', port: 0, roots: [folders], uploadLimit: 1, logLevel: 'error' });
 const browser = await openBrowser();
 const { driver } = browser;
 const picture = async (name: string) => {
@@ -23,7 +26,7 @@ try {
     const made = await fetch(new URL('/api/pipelines', url), {
       method: 'POST',
       headers: { 'Content-Type': 'application/json' },
-      body: JSON.stringify({ document: JSON.parse(await readFile(pipeline, 'utf8')), folder }),
+      body: JSON.stringify({ document: JSON.parse(await readFile(pipeline, 'utf8')), folder: join(folders, basename(folder)) }),
     });
     return ((await made.json()) as { id: number }).id;
   };
@@ -85,5 +88,6 @@ try {
 } finally {
   await browser.close();
   await stop();
+  await rm(folders, { recursive: true, force: true });
   await rm(data, { recursive: true, force: true });
 }

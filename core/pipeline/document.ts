@@ -1,5 +1,6 @@
 import * as v from 'valibot';
 import { takeRule } from '../intake/take-rule';
+import { upgraded } from './upgrade';
 import { kindOf, stepSchema, type Step } from '../steps/kinds';
 import type { Need } from '../steps/step';
 import { zones } from '../steps/step';
@@ -44,8 +45,8 @@ export interface Pipeline extends Omit<v.InferOutput<typeof pipelineSchema>, 'ea
   readonly allReports: readonly Step[];
 }
 
-/** Checks a parsed document. @throws v.ValiError naming the path of what is wrong */
-export const parsePipeline = (document: unknown): Pipeline => v.parse(pipelineSchema, document) as Pipeline;
+/** Checks a parsed document, also one of an older program. @throws v.ValiError naming the path of what is wrong */
+export const parsePipeline = (document: unknown): Pipeline => v.parse(pipelineSchema, upgraded(document)) as Pipeline;
 
 /** Every fault of a document as `where: what`, for messages. */
 export const faultsOf = (error: v.ValiError<v.GenericSchema | v.GenericSchemaAsync>): string =>

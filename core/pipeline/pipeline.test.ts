@@ -37,6 +37,12 @@ describe('the pipeline document', () => {
     expect(() => document({ reports: { template: 'week-{}' } })).toThrow('hole without a name');
   });
 
+  it('of an older program is opened in the words of today', () => {
+    const old = { format: 'able-sieve/pipeline', version: 1, name: 'x', take: [], eachReport: [{ id: 'a', kind: 'carry values down', settings: { columns: { by: 'all' } } }] };
+    expect(parsePipeline(old).eachReport).toEqual([{ id: 'a', kind: 'carry values', settings: { columns: { by: 'all' }, direction: 'down', stopAt: '' } }]);
+    expect(() => parsePipeline(null)).toThrow();
+  });
+
   it('survives being saved and read again', () => {
     const once = document();
     expect(parsePipeline(JSON.parse(JSON.stringify(once)))).toEqual(once);

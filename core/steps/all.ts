@@ -1,5 +1,5 @@
 // Every step kind, one line each; everything else about the kinds is derived from this list.
-export { carryValuesDown } from './carry-values-down';
+export { carryValues } from './carry-values';
 export { closeGaps } from './close-gaps';
 export { concatenateColumns } from './concatenate-columns';
 export { constantColumn } from './constant-column';

@@ -28,7 +28,7 @@ const settings: Record<string, unknown> = {
   sort: { by: [{ column: 'B' }] },
   'split column': { column: 'C' },
   'tidy text': { columns: { by: 'all' }, letters: 'capitals' },
-  'carry values down': { columns: { by: 'names', names: ['B'] } },
+  'carry values': { columns: { by: 'names', names: ['B'] } },
   'crop between marks': { from: 'Saltby', to: 'n/k' },
   'drop blank rows': { columns: { by: 'all' } },
   'drop repeated headings': { rows: 1 },

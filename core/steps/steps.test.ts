@@ -166,10 +166,19 @@ describe('crop between marks', () => {
   });
 });
 
-describe('carry values down', () => {
+describe('carry values', () => {
+  it('go up or to the right, and stop where another column changes', () => {
+    const sheet = textSheet([['Quay', 'Day', 'A', 'B'], ['N', null, '1', null], ['N', 'Mon', null, '2'], ['S', null, '3', null]]);
+    const carried = (settings: object) => plain(run('carry values', settings, sheet).sheet).slice(1);
+    expect(carried({ columns: names('Day'), direction: 'up' }).map(([, day]) => day)).toEqual(['Mon', 'Mon', null]);
+    expect(carried({ columns: names('Day'), stopAt: 'Quay' }).map(([, day]) => day)).toEqual([null, 'Mon', null]);
+    expect(carried({ columns: names('A', 'B'), direction: 'right' }).map(([, , a, b]) => [a, b])).toEqual([['1', '1'], [null, '2'], ['3', '3']]);
+    expect(run('carry values', { columns: names('Day'), stopAt: 'gone' }, sheet).problems![0].column).toBe('gone');
+  });
+
   it('fills blanks from above, lists them, and stops at the next report', () => {
     const sheet = textSheet([['Day', 'N'], ['Mon', '1'], [null, '2'], [null, '3']], [{}, {}, { report: 'r2' }]);
-    const result = run('carry values down', { columns: names('Day') }, sheet);
+    const result = run('carry values', { columns: names('Day') }, sheet);
     expect(plain(result.sheet).slice(1)).toEqual([['Mon', '1'], ['Mon', '2'], [null, '3']]);
     expect(result.overwritten).toEqual([{ column: 'Day', rows: [1], old: [null], why: 'blank: took the value above' }]);
     expect(result.sheet.columns[0].origins[1]).toBe(sheet.columns[0].origins[0]);

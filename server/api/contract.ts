@@ -32,7 +32,7 @@ export const windowQuery = v.object({
   start: v.optional(whole, '0'),
   count: v.optional(v.pipe(whole, v.maxValue(1000, 'A window has at most 1000 rows.')), '100'),
 });
-export const sheetQuery = v.object({ ...windowQuery.entries, step: v.optional(v.string()), of: v.optional(v.picklist(['sheet', 'held']), 'sheet') });
+export const sheetQuery = v.object({ ...windowQuery.entries, step: v.optional(v.string()), of: v.optional(v.picklist(['sheet', 'held', 'overwritten']), 'sheet') });
 export const traceQuery = v.object({ row: whole, column: v.string(), step: v.optional(v.string()), of: v.optional(v.picklist(['sheet', 'held']), 'sheet') });
 export const errorsQuery = v.object({ step: v.optional(v.string()) });
 export const workOutBody = v.object({ step: v.string(), locale: v.picklist(localeNames), reports: v.optional(v.array(v.number())) });

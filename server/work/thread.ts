@@ -255,12 +255,12 @@ export interface SheetWindow {
   readonly problems: readonly string[];
 }
 
-/** A window of the sheet as it leaves a step, or of what the step held. */
-export async function look(task: { document: string; source: ReportTask; step?: string; of: 'sheet' | 'held'; start: number; count: number }): Promise<OrUnreadable<SheetWindow>> {
+/** A window of the sheet as it leaves a step, of what the step held, or of the cells that it overwrote. */
+export async function look(task: { document: string; source: ReportTask; step?: string; of: 'sheet' | 'held' | 'overwritten'; start: number; count: number }): Promise<OrUnreadable<SheetWindow>> {
   return readable(async () => {
     const { layers, result, content } = await lookedAt(task.document, task.source);
     const layer = task.step === undefined ? layers.at(-1)! : layers.find((each) => each.id === task.step);
-    const sheet: Sheet = layer ? (task.of === 'held' ? layer.held.rows : layer.sheet) : { columns: [], rows: [] };
+    const sheet: Sheet = layer ? (task.of === 'held' ? layer.held.rows : task.of === 'overwritten' ? overwrittenCells(layer) : layer.sheet) : { columns: [], rows: [] };
     return {
       rows: sheet.rows.length,
       columns: sheet.columns.map(columnFacts),
@@ -278,6 +278,20 @@ export async function look(task: { document: string; source: ReportTask; step?: 
       problems: problemsOf(content, result, task.source.fileName),
     };
   });
+}
+
+/** The cells that a layer overwrote, one a row: where in its sheet, what stood there, what stands there now, and why. */
+function overwrittenCells({ overwritten, sheet }: Layer): Sheet {
+  const cells = overwritten.flatMap(({ column, rows, old, why }) => {
+    const now = sheet.columns.find((each) => each.name === column)?.cells;
+    return rows.map((row, i) => ({ row, column, old: old[i], now: now?.[row] ?? null, why }));
+  });
+  cells.sort((a, b) => a.row - b.row);
+  const told = (name: string, of: (cell: (typeof cells)[number]) => Cell): Column => ({ name, type: 'text', cells: cells.map(of), origins: new Int32Array(cells.length).fill(-1) });
+  return {
+    columns: [told('Row', ({ row }) => row + 1), told('Column', ({ column }) => column), told('Was', ({ old }) => old), told('Is', ({ now }) => now), told('Why', ({ why }) => why)],
+    rows: cells.map(({ row }) => sheet.rows[row]),
+  };
 }
 
 const columnFacts = ({ name, type, unit, cells }: Column) => ({

@@ -39,7 +39,7 @@ export class Api {
 
   reports = (pipeline: number) => this.get<ReportsAnswer>(`/api/pipelines/${pipeline}/reports`);
   page = (pipeline: number, report: number, page: number) => this.get<PageAnswer>(`/api/pipelines/${pipeline}/reports/${report}/pages/${page}`);
-  sheet = (pipeline: number, report: number, query: { step?: string; of?: 'sheet' | 'held'; start: number; count: number }) =>
+  sheet = (pipeline: number, report: number, query: { step?: string; of?: 'sheet' | 'held' | 'overwritten'; start: number; count: number }) =>
     this.get<SheetWindow>(`/api/pipelines/${pipeline}/reports/${report}/sheet`, query);
   errors = (pipeline: number, report: number, step: string) => this.get<{ count: number; errors: ErrorPlace[] }>(`/api/pipelines/${pipeline}/reports/${report}/errors`, { step });
   workOut = (pipeline: number, wish: { step: string; locale: LocaleName; reports?: number[] }) => this.told(this.http.post<WorkOutAnswer>(`/api/pipelines/${pipeline}/reports/work-out`, wish));

@@ -4,7 +4,7 @@ import { ActivatedRoute } from '@angular/router';
 import { catchError, combineLatest, distinctUntilChanged, filter, map, of, startWith, Subject, switchMap } from 'rxjs';
 import { Dialog } from 'primeng/dialog';
 import { formOf, initialSettings } from '../../../../core/steps/fields';
-import { kinds, titleOf } from '../../../../core/steps/kinds';
+import { kinds, titleOf, type Step } from '../../../../core/steps/kinds';
 import { zones } from '../../../../core/steps/step';
 import type { PageAnswer, SheetWindow, StoredReport, Traced } from '../../../../server/api/contract';
 import { Api } from '../api';
@@ -113,15 +113,21 @@ type Looked = { readonly key: string; readonly sheet?: SheetWindow; readonly fai
             }
             @if (sheet.overwritten > 0) {
               {{ counted(sheet.overwritten, 'cell') }} overwritten.
+              <button class="btn quiet" [attr.aria-expanded]="showingOverwritten()" (click)="showingOverwritten.set(!showingOverwritten())">{{ showingOverwritten() ? 'Hide them' : 'Show them, old and new' }}</button>
             }
           </p>
+          @if (showingOverwritten() && overwrittenSource(); as overwritten) {
+            <div class="held">
+              <sieve-grid [source]="overwritten" [label]="'Cells overwritten by ' + stepTitle()" (choose)="chooseOverwritten($event)" />
+            </div>
+          }
         }
       }
     </section>
 
     <p-dialog header="Add a step" [modal]="true" [visible]="adding() !== undefined" (visibleChange)="adding.set(undefined)" [style]="{ width: '560px' }" [draggable]="false" [focusOnShow]="false" closeAriaLabel="Close">
       @if (adding(); as place) {
-        <sieve-add-step [zone]="place.zone" (pick)="addStep($event)" />
+        <sieve-add-step [zone]="place.zone" (pick)="addStep($event)" (paste)="putIn($event)" />
       }
     </p-dialog>
   `,
@@ -243,6 +249,13 @@ export class BenchPage {
     const held = (this.looked() as { held?: SheetWindow } | undefined)?.held;
     return held && held.rows > 0 ? this.sourceOf(held, 'held') : undefined;
   });
+  protected readonly showingOverwritten = signal(false);
+  protected readonly overwrittenSource = computed(() => {
+    const first = this.sheet();
+    if (!first || first.overwritten === 0) return undefined;
+    const columns = ['Row', 'Column', 'Was', 'Is', 'Why'].map((name) => ({ name, type: 'text' as const, misfits: 0, blanks: 0 }));
+    return this.sourceOf({ ...first, rows: first.overwritten, columns }, 'overwritten');
+  });
   protected readonly stepProblems = computed(() => {
     const title = this.stepTitle();
     const failure = this.sheet()?.problems.filter((problem) => (this.stepShown() === 'taken' ? !problem.includes('step “') : problem.includes(`step “${title}”`))) ?? [];
@@ -334,7 +347,7 @@ export class BenchPage {
     return at > 0 ? this.steps()[at - 1].id : 'taken';
   }
 
-  private sourceOf(first: SheetWindow | undefined, of: 'sheet' | 'held'): GridSource | undefined {
+  private sourceOf(first: SheetWindow | undefined, of: 'sheet' | 'held' | 'overwritten'): GridSource | undefined {
     if (!first) return undefined;
     const pipeline = this.state.id();
     const report = untracked(() => this.shown()!.id);
@@ -362,6 +375,12 @@ export class BenchPage {
     this.cell.set({ of, place });
     this.fate.set(undefined);
     this.cellWishes.next({ of, place });
+  }
+  /** From a line of the overwritten cells to the cell in the sheet, which is traced to the paper. */
+  protected chooseOverwritten({ row }: GridCellPlace) {
+    this.api.sheet(this.state.id(), this.shown()!.id, { step: this.stepShown(), of: 'overwritten', start: row, count: 1 }).subscribe(({ window: [line] }) => {
+      if (line) this.lookAtPlace({ row: Number(line.cells[0]) - 1, column: String(line.cells[1]) });
+    });
   }
   /** The next error cell of the sheet, or the one before. */
   protected walk(by: 1 | -1) {
@@ -395,8 +414,10 @@ export class BenchPage {
     const settings = initialSettings(fields);
     // What only the analyst can say begins with a word that can be seen and changed.
     for (const field of fields) if (field.widget === 'text' && settings[field.name] === '' && field.name === 'into') settings[field.name] = 'Section';
-    const step = newStep(kind, settings);
-    this.state.change(inserted(this.state.document()!, place, step));
+    this.putIn(newStep(kind, settings));
+  }
+  protected putIn(step: Step) {
+    this.state.change(inserted(this.state.document()!, this.adding()!, step));
     this.adding.set(undefined);
     this.choose(step.id);
   }

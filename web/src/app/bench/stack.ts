@@ -9,7 +9,7 @@ import { PipelineState } from '../pipeline/pipeline-state';
 import { SettingsForm } from '../shared/settings-form';
 import { plural } from '../shared/words';
 import { TypesForm, type LookPlace } from './types-form';
-import { changed, moved, movedTo, removed, type StepPlace } from './steps-edit';
+import { changed, moved, movedTo, removed, stepText, type StepPlace } from './steps-edit';
 
 /** The steps from top to bottom as layers that the rows fall through. */
 @Component({
@@ -52,6 +52,12 @@ import { changed, moved, movedTo, removed, type StepPlace } from './steps-edit';
               @if (chosen() === layer.step.id) {
                 <div class="settings">
                   <p class="small">{{ layer.help }}</p>
+                  <p class="own">
+                    <label [for]="'name-' + layer.step.id">Name</label>
+                    <input class="field" [id]="'name-' + layer.step.id" [value]="layer.step.name ?? ''" [placeholder]="layer.kindTitle" (change)="call(layer.step, { name: $any($event.target).value.trim() || undefined })" />
+                    <label [for]="'note-' + layer.step.id">Note</label>
+                    <input class="field" [id]="'note-' + layer.step.id" [value]="layer.step.note ?? ''" (change)="call(layer.step, { note: $any($event.target).value.trim() || undefined })" />
+                  </p>
                   @if (layer.step.kind === 'set types') {
                     <sieve-types-form [step]="layer.step.id" [values]="draftOf(layer.step)" [columns]="columnsBefore(layer.step.id)" [after]="after()" [errors]="errors()" (changed)="set(layer.step, $event)" (look)="look.emit($event)" />
                   } @else {
@@ -65,6 +71,7 @@ import { changed, moved, movedTo, removed, type StepPlace } from './steps-edit';
                     <button class="btn quiet" (click)="move(layer.step.id, 1)" [attr.aria-label]="'Move ' + layer.title + ' down'"><i class="pi pi-arrow-down" aria-hidden="true"></i></button>
                     <button class="btn quiet" (click)="toggle(layer.step)">{{ layer.step.off ? 'Switch on' : 'Switch off' }}</button>
                     <button class="btn quiet" (click)="remove(layer.step.id)">Remove</button>
+                    <button class="btn quiet" (click)="copy(layer.step)">{{ copied() === layer.step.id ? 'Copied' : 'Copy' }}</button>
                   </div>
                 </div>
               }
@@ -162,6 +169,17 @@ import { changed, moved, movedTo, removed, type StepPlace } from './steps-edit';
     .settings p {
       margin: 2px 0 6px;
     }
+    .settings .own {
+      display: grid;
+      grid-template-columns: 88px minmax(0, 1fr);
+      gap: 4px 8px;
+      align-items: center;
+      color: var(--muted);
+    }
+    .own .field {
+      width: 100%;
+      color: var(--ink);
+    }
     .acts {
       display: flex;
       flex-wrap: wrap;
@@ -215,6 +233,7 @@ export class Stack {
           at,
           title: titleOf(step),
           help: kind.help,
+          kindTitle: kind.title,
           fields: formOf(kind),
           rows: layer?.rows,
           problems: layer?.problems ?? 0,
@@ -258,6 +277,16 @@ export class Stack {
     }
   }
 
+  /** A name and a note of the step's own. */
+  protected call = (step: Step, changes: Partial<Step>) => this.state.change(changed(this.state.document()!, step.id, changes));
+  protected readonly copied = signal('');
+  /** The step as text, to be put in here or in another pipeline. */
+  protected copy(step: Step) {
+    void navigator.clipboard.writeText(stepText(step)).then(
+      () => this.copied.set(step.id),
+      () => this.fault.set('The browser did not let the clipboard be used.'),
+    );
+  }
   protected move = (id: string, by: -1 | 1) => this.state.change(moved(this.state.document()!, id, by));
   protected toggle = (step: Step) => this.state.change(changed(this.state.document()!, step.id, { off: !step.off }));
   protected remove(id: string) {

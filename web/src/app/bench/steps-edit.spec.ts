@@ -1,6 +1,6 @@
 import { parsePipeline } from '../../../../core/pipeline/document';
 import { zones } from '../../../../core/steps/step';
-import { changed, inserted, moved, movedTo, placeOf, removed } from './steps-edit';
+import { changed, inserted, moved, movedTo, placeOf, removed, stepFrom, stepText } from './steps-edit';
 
 const step = (id: string) => ({ id, kind: 'trim rows', settings: {} });
 const document = parsePipeline({ format: 'able-sieve/pipeline', version: 1, name: 'x', take: [], eachTable: [step('a'), step('b')], eachReport: [step('c')], allReports: [] });
@@ -31,5 +31,13 @@ describe('editing the stack', () => {
     const off = changed(document, 'a', { off: true });
     expect(off.eachTable[0].off).toBe(true);
     expect(changed(off, 'a', { off: false })).toEqual(document);
+  });
+
+  it('go as text from one pipeline to another, with an id of their own', () => {
+    const copied = { id: 'a', kind: 'trim rows', name: 'Cut the top', settings: { top: 2, bottom: 0, from: 0, to: 0 } };
+    const pasted = stepFrom(stepText(copied))!;
+    expect({ ...pasted, id: 'a' }).toEqual(copied);
+    expect(pasted.id).not.toBe('a');
+    expect([stepFrom('drop blank'), stepFrom('{"kind":"juggle"}'), stepFrom('null')]).toEqual([undefined, undefined, undefined]);
   });
 });

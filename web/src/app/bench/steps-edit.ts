@@ -1,5 +1,6 @@
 import type { Pipeline } from '../../../../core/pipeline/document';
-import type { Step } from '../../../../core/steps/kinds';
+import * as v from 'valibot';
+import { stepSchema, type Step } from '../../../../core/steps/kinds';
 import { zones, type Zone } from '../../../../core/steps/step';
 
 /** Where a step stands. */
@@ -18,6 +19,19 @@ export function placeOf(document: Pipeline, id: string | undefined): StepPlace |
 
 /** A step with an id of its own. */
 export const newStep = (kind: string, settings: Record<string, unknown>): Step => ({ id: crypto.randomUUID().slice(0, 8), kind, settings });
+
+/** A step as text for the clipboard: its saved form. */
+export const stepText = (step: Step): string => JSON.stringify(step, null, 2);
+
+/** The step that a text holds, with an id of its own; undefined for any other text. */
+export function stepFrom(text: string): Step | undefined {
+  try {
+    const result = v.safeParse(stepSchema, { ...(JSON.parse(text) as object), id: newStep('', {}).id });
+    return result.success ? (result.output as unknown as Step) : undefined;
+  } catch {
+    return undefined;
+  }
+}
 
 const withSteps = (document: Pipeline, zone: Zone, steps: readonly Step[]): Pipeline => ({ ...document, [zone]: steps });
 

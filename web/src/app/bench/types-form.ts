@@ -148,7 +148,7 @@ export interface LookPlace {
     .line,
     .format {
       display: grid;
-      grid-template-columns: 80px minmax(0, 1fr);
+      grid-template-columns: 76px minmax(0, 1fr);
       gap: 4px 8px;
       align-items: center;
     }
@@ -157,7 +157,7 @@ export interface LookPlace {
       gap: 4px;
     }
     .pair .btn {
-      padding: 2px 6px;
+      padding: 2px 5px;
     }
     ul {
       list-style: none;
