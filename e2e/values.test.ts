@@ -112,4 +112,19 @@ describe('set types in the browser', () => {
     await dataset.press('to that step', '[aria-label="Trace and problems"]');
     await bench.headingIs(/^After “Set types”/);
   });
+
+  it('corrects a cell by hand, and lists it old and new', async () => {
+    const bench = new Bench(browser.driver);
+    await bench.press('Next error', '[aria-label="Sheet"]');
+    await bench.fill('#correct-to', '1,215.50');
+    await bench.fill('#correct-why', 'asked the office');
+    await bench.press('Correct', '[aria-label="Sheet"]');
+    await bench.until('no error to be left', async () => !/error/.test(await bench.heading()));
+    await bench.choose('Correct cells');
+    await bench.press('Show them, old and new', '[aria-label="Sheet"]');
+    await bench.until('the cell, old and new', async () => (await bench.texts('.held tbody tr')).some((row) => /Dues n\/k 1,215\.50 corrected by hand; asked the office/.test(row)));
+    await bench.fill('sieve-stack .own .field', 'By the office');
+    await (await bench.find('sieve-stack .own .field')).sendKeys(Key.TAB);
+    await bench.headingIs(/^After “By the office”/);
+  });
 });

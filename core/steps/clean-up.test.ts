@@ -147,3 +147,26 @@ describe('drop noise and close gaps', () => {
     expect(rows(run('close gaps', { columns: { by: 'all' }, to: 'the right' }, sheet))[0]).toEqual([null, '1', '2']);
   });
 });
+
+describe('correct cells', () => {
+  const sheet = textSheet([['Quay', 'Value'], ['Saltby', '1,2O0'], ['Saltby', '7']]);
+  const correction = { report: 'week-24.pdf', page: 1, word: 1, column: 'Value', from: '1,2O0', to: '1,200', why: 'a letter for a zero' };
+  it('corrects the cell at its place on paper, and says why', () => {
+    const result = run('correct cells', { corrections: [correction] }, sheet);
+    expect(column(result, 'Value')).toEqual(['1,200', '7']);
+    expect(result.overwritten).toEqual([{ column: 'Value', rows: [0], old: ['1,2O0'], why: 'corrected by hand; a letter for a zero' }]);
+  });
+  it('leaves other reports alone, and reports a paper that says something else by now', () => {
+    expect(run('correct cells', { corrections: [{ ...correction, report: 'week-25.pdf' }] }, sheet).problems).toEqual([]);
+    const other = run('correct cells', { corrections: [{ ...correction, from: '1,300' }] }, sheet);
+    expect(column(other, 'Value')[0]).toBe('1,2O0');
+    expect(other.problems![0]).toMatchObject({ expected: '“1,300” where it was corrected', came: '“1,2O0”' });
+    expect(run('correct cells', { corrections: [{ ...correction, word: 77 }] }, sheet).problems![0].came).toBe('nothing at this place');
+  });
+});
+
+describe('demote header', () => {
+  it('makes the names a row again', () => {
+    expect(plain(run('demote header', {}, textSheet([['Quay', 'N'], ['Saltby', '1']])).sheet)).toEqual([['Column 1', 'Column 2'], ['Quay', 'N'], ['Saltby', '1']]);
+  });
+});

@@ -57,6 +57,8 @@ export interface Overwritten {
 export interface StepResult {
   readonly sheet: Sheet;
   readonly held?: HeldRows;
+  /** How many rows the step put in. */
+  readonly added?: number;
   /** Columns left out, with the rows they had. */
   readonly leftOut?: readonly Column[];
   readonly overwritten?: readonly Overwritten[];

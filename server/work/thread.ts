@@ -334,7 +334,7 @@ export async function workOutColumns({ document, sources, step, locale }: { docu
 export interface Traced {
   /** The step at which the error of this cell starts, if it is an error cell. */
   readonly error?: ErrorPlace;
-  readonly places: readonly { readonly page: number; readonly box: Box; readonly words: readonly { readonly text: string; readonly box: Box }[] }[];
+  readonly places: readonly { readonly page: number; readonly box: Box; readonly words: readonly { readonly text: string; readonly box: Box; /** Its place among the words of the page. */ readonly at: number }[] }[];
 }
 
 /**
@@ -349,8 +349,8 @@ export async function trace(task: { document: string; source: ReportTask; step?:
     return {
       ...(error ? { error } : {}),
       places: paper.origins.places(origin).map(({ page: number, words }) => {
-        const boxes = words.map((w) => content.pages.find((p) => p.number === number)!.words[w]);
-        return { page: number, box: around(boxes.map((word) => word.box))!, words: boxes.map(({ text, box }) => ({ text, box })) };
+        const all = content.pages.find((p) => p.number === number)!.words;
+        return { page: number, box: around(words.map((w) => all[w].box))!, words: words.map((at) => ({ text: all[at].text, box: all[at].box, at })) };
       }),
     };
   });

@@ -17,7 +17,9 @@ import { plural } from '../shared/words';
 import { AddStep } from './add-step';
 import { Stack } from './stack';
 import type { LookPlace } from './types-form';
-import { inserted, type StepPlace, newStep } from './steps-edit';
+import { inserted, type StepPlace, newStep, withCorrection } from './steps-edit';
+import type { Correction } from '../../../../core/steps/correct-cells';
+import { cellText } from '../../../../core/sheet/cell';
 
 type Looked = { readonly key: string; readonly sheet?: SheetWindow; readonly failure?: string };
 
@@ -92,6 +94,15 @@ type Looked = { readonly key: string; readonly sheet?: SheetWindow; readonly fai
           }
         </p>
       }
+      @if (correctable(); as cell) {
+        <form class="fate correct" (submit)="correct($event, cell, value.value, why.value)">
+          <label for="correct-to">Correct “{{ cell.from }}” in {{ cell.column }} to</label>
+          <input class="field" id="correct-to" #value autocomplete="off" />
+          <label for="correct-why">because</label>
+          <input class="field" id="correct-why" #why autocomplete="off" />
+          <button class="btn">Correct</button>
+        </form>
+      }
       @if (stepProblems().length > 0) {
         <div class="problems" role="region" tabindex="0" aria-label="Problems of this step">
           @for (problem of stepProblems(); track $index) {
@@ -164,6 +175,20 @@ type Looked = { readonly key: string; readonly sheet?: SheetWindow; readonly fai
       padding: 5px 12px;
       border-top: 1px solid var(--line);
       background: var(--ochre-soft);
+    }
+    .correct {
+      display: flex;
+      align-items: center;
+      gap: 6px;
+      white-space: nowrap;
+      background: var(--panel);
+    }
+    .correct .field {
+      flex: 1;
+    }
+    .correct label {
+      overflow: hidden;
+      text-overflow: ellipsis;
     }
     .problems {
       max-height: 84px;
@@ -249,6 +274,14 @@ export class BenchPage {
     const held = (this.looked() as { held?: SheetWindow } | undefined)?.held;
     return held && held.rows > 0 ? this.sourceOf(held, 'held') : undefined;
   });
+  /** The text of the cell chosen, and where it begins on paper: what a correction by hand is known by. */
+  private readonly chosenText = signal('');
+  protected readonly correctable = computed(() => {
+    const cell = this.cell();
+    const place = this.traced()[0];
+    const column = cell?.of === 'sheet' ? this.source()?.columns[cell.place.column]?.name : undefined;
+    return column && place && this.chosenText() !== '' && place.words.length > 0 ? { column, page: place.page, word: place.words[0].at, from: this.errorHere()?.text ?? this.chosenText(), before: this.errorHere()?.step } : undefined;
+  });
   protected readonly showingOverwritten = signal(false);
   protected readonly overwrittenSource = computed(() => {
     const first = this.sheet();
@@ -330,7 +363,7 @@ export class BenchPage {
         if (!found) return;
         const { word, fate } = found;
         const text = this.words()[word];
-        this.traced.set([{ page: this.pageShown(), box: text.box, words: [{ text: text.text, box: text.box }] }]);
+        this.traced.set([{ page: this.pageShown(), box: text.box, words: [{ text: text.text, box: text.box, at: word }] }]);
         const [cell] = fate.cells;
         const [held] = fate.held;
         if (cell) {
@@ -374,7 +407,17 @@ export class BenchPage {
   protected chooseCell(of: 'sheet' | 'held', place: GridCellPlace) {
     this.cell.set({ of, place });
     this.fate.set(undefined);
+    this.chosenText.set('');
+    if (of === 'sheet')
+      this.api.sheet(this.state.id(), this.shown()!.id, { step: this.stepShown(), start: place.row, count: 1 }).subscribe({ next: ({ window: [row] }) => row && this.chosenText.set(cellText(row.cells[place.column] ?? null)), error: () => undefined });
     this.cellWishes.next({ of, place });
+  }
+  /** Writes a correction into the step for them above the step at which the error starts, or below the one looked at. */
+  protected correct(event: Event, { column, page, word, from, before }: { column: string; page: number; word: number; from: string; before?: string }, to: string, why: string) {
+    event.preventDefault();
+    const document = this.state.document()!;
+    const correction: Correction = { report: this.shown()!.path.split('/').at(-1)!, page, word, column, from, to: to.trim(), who: '', when: new Date().toISOString().slice(0, 10), why: why.trim() };
+    this.state.change(withCorrection(document, correction, before ? { above: before } : { below: this.stepShown() }));
   }
   /** From a line of the overwritten cells to the cell in the sheet, which is traced to the paper. */
   protected chooseOverwritten({ row }: GridCellPlace) {

@@ -1,3 +1,4 @@
+import type { Correction } from '../../../../core/steps/correct-cells';
 import type { Pipeline } from '../../../../core/pipeline/document';
 import * as v from 'valibot';
 import { stepSchema, type Step } from '../../../../core/steps/kinds';
@@ -37,6 +38,16 @@ const withSteps = (document: Pipeline, zone: Zone, steps: readonly Step[]): Pipe
 
 /** The document with a step put at a place; steps from there on move down. */
 export const inserted = (document: Pipeline, { zone, at }: StepPlace, step: Step): Pipeline => withSteps(document, zone, [...document[zone].slice(0, at), step, ...document[zone].slice(at)]);
+
+/** The document with a correction by hand, in the step for them next to the one named; such a step is put there if there is none. */
+export function withCorrection(document: Pipeline, correction: Correction, where: { above: string } | { below: string }): Pipeline {
+  const next = placeOf(document, 'above' in where ? where.above : where.below) ?? { zone: 'eachTable' as const, at: -1 };
+  const at = 'above' in where ? next.at : next.at + 1;
+  const beside = [document[next.zone][at - 1], document[next.zone][at]].find((step) => step?.kind === 'correct cells');
+  if (!beside) return inserted(document, { zone: next.zone, at }, newStep('correct cells', { corrections: [correction] }));
+  const others = (beside.settings['corrections'] as Correction[]).filter((each) => each.report !== correction.report || each.page !== correction.page || each.word !== correction.word || each.column !== correction.column);
+  return changed(document, beside.id, { settings: { corrections: [...others, correction] } });
+}
 
 export function removed(document: Pipeline, id: string): Pipeline {
   const place = placeOf(document, id);

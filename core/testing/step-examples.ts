@@ -1,0 +1,46 @@
+import type { Cell } from '../sheet/cell';
+
+type Rows = readonly (readonly (string | number | boolean | null)[])[];
+
+/** One example of each kind: a sheet with its column names on top, settings, and the sheet that comes of it. */
+export interface StepExample {
+  readonly settings: Record<string, unknown>;
+  readonly before: Rows;
+  readonly after: readonly (readonly Cell[])[];
+  /** How many rows are held. */
+  readonly held?: number;
+}
+
+const names = (...all: string[]) => ({ by: 'names', names: all });
+
+export const stepExamples: Record<string, StepExample> = {
+  'carry values': { settings: { columns: names('Berth') }, before: [['Berth', 'Dues'], ['N4', '88.20'], [null, '12.00']], after: [['Berth', 'Dues'], ['N4', '88.20'], ['N4', '12.00']] },
+  'close gaps': { settings: { columns: names('Gutted', 'Whole') }, before: [['Gutted', 'Whole'], [null, '12'], ['7', '9']], after: [['Gutted', 'Whole'], ['12', null], ['7', '9']] },
+  'concatenate columns': { settings: { columns: names('Day', 'Month'), joiner: ' ', into: 'Date' }, before: [['Day', 'Month', 'Boxes'], ['14', 'June', '3']], after: [['Date', 'Boxes'], ['14 June', '3']] },
+  'constant column': { settings: { name: 'Port', value: 'Saltby' }, before: [['Boxes'], ['3']], after: [['Port', 'Boxes'], ['Saltby', '3']] },
+  'correct cells': { settings: { corrections: [{ report: 'week-24.pdf', page: 1, word: 0, column: 'Boxes', from: '1O', to: '10', why: 'a letter for a zero' }] }, before: [['Boxes'], ['1O'], ['3']], after: [['Boxes'], ['10'], ['3']] },
+  'crop between marks': { settings: { from: 'Stays', to: 'Total', withFrom: false }, before: [['A', 'B'], ['Notes', null], ['Stays', null], ['N4', '2'], ['Total', '2']], after: [['A', 'B'], ['N4', '2']], held: 3 },
+  deduplicate: { settings: { columns: names('Vessel') }, before: [['Vessel', 'Berth'], ['Grey Gull', 'N4'], ['Grey Gull', 'S1']], after: [['Vessel', 'Berth'], ['Grey Gull', 'N4']], held: 1 },
+  'demote header': { settings: {}, before: [['Quay', 'Boxes'], ['Saltby', '3']], after: [['Column 1', 'Column 2'], ['Quay', 'Boxes'], ['Saltby', '3']] },
+  'drop blank rows': { settings: { columns: { by: 'all' } }, before: [['Quay', 'Boxes'], [null, null], ['Saltby', '3']], after: [['Quay', 'Boxes'], ['Saltby', '3']], held: 1 },
+  'drop noise': { settings: {}, before: [['Quay', 'Boxes'], ['-----', '-----'], ['Saltby', '3'], ['Page 2 of 4', null]], after: [['Quay', 'Boxes'], ['Saltby', '3']], held: 2 },
+  'drop repeated headings': { settings: { rows: 1 }, before: [['Column 1', 'Column 2'], ['Quay', 'Boxes'], ['Saltby', '3'], ['Quay', 'Boxes'], ['Fairlead', '5']], after: [['Column 1', 'Column 2'], ['Quay', 'Boxes'], ['Saltby', '3'], ['Fairlead', '5']], held: 1 },
+  'find and replace': { settings: { columns: names('Quay'), find: 'a pattern', text: '^(.+) \\((.)\\)$', replace: '$2 $1' }, before: [['Quay'], ['Saltby (N)']], after: [['Quay'], ['N Saltby']] },
+  'fold lines': { settings: { keys: names('Berth') }, before: [['Berth', 'Description'], ['N4', 'Mooring by the'], [null, 'night crew']], after: [['Berth', 'Description'], ['N4', 'Mooring by the night crew']], held: 1 },
+  'group labels': { settings: { column: 'Species', into: 'Kind', groups: [{ category: 'Crab', values: ['* crab'] }], others: 'Fish' }, before: [['Species'], ['Rock crab'], ['Grey sole']], after: [['Kind', 'Species'], ['Crab', 'Rock crab'], ['Fish', 'Grey sole']] },
+  'hold totals': { settings: { wording: ['Total *'] }, before: [['Quay', 'Boxes'], ['Saltby', '3'], ['Total boxes', '3']], after: [['Quay', 'Boxes'], ['Saltby', '3']], held: 1 },
+  'lift sections': { settings: { into: 'Quay' }, before: [['Species', 'Boxes'], ['Saltby', null], ['Grey sole', '3']], after: [['Quay', 'Species', 'Boxes'], ['Saltby', 'Grey sole', '3']], held: 1 },
+  'number rows': { settings: { name: 'Line' }, before: [['Boxes'], ['3'], ['5']], after: [['Line', 'Boxes'], [1, '3'], [2, '5']] },
+  'pick columns': { settings: { columns: names('Boxes', 'Quay') }, before: [['Quay', 'Code', 'Boxes'], ['Saltby', 'HK1', '3']], after: [['Boxes', 'Quay'], ['3', 'Saltby']] },
+  'promote header rows': { settings: { rows: 2 }, before: [['Column 1', 'Column 2'], ['Weight', 'Weight'], ['Gutted', 'Whole'], ['12', '14']], after: [['Weight Gutted', 'Weight Whole'], ['12', '14']], held: 2 },
+  'pull text': { settings: { column: 'Item', template: '{Code} - {Name}' }, before: [['Item'], ['HK1 - Lantern hake']], after: [['Item', 'Code', 'Name'], ['HK1 - Lantern hake', 'HK1', 'Lantern hake']] },
+  recode: { settings: { columns: names('Flag'), values: [{ from: ['Y', 'yes'], to: 'landed' }] }, before: [['Flag'], ['Y'], ['N']], after: [['Flag'], ['landed'], ['N']] },
+  rename: { settings: { names: [{ to: 'Boxes', from: ['No. of boxes'] }] }, before: [['No. of boxes'], ['3']], after: [['Boxes'], ['3']] },
+  'set types': { settings: { types: [{ columns: names('Value'), type: 'decimal' }, { columns: names('Day'), type: 'date' }] }, before: [['Value', 'Day'], ['(1,234.50)', '14 June 2025']], after: [['Value', 'Day'], [-1234.5, '2025-06-14']] },
+  'sift rows': { settings: { conditions: [{ of: { is: 'column', name: 'Quay' }, test: 'is', value: 'Saltby' }] }, before: [['Quay', 'Boxes'], ['Saltby', '3'], ['Fairlead', '5']], after: [['Quay', 'Boxes'], ['Fairlead', '5']], held: 1 },
+  sort: { settings: { by: [{ column: 'Quay' }] }, before: [['Quay'], ['Saltby'], [null], ['Fairlead']], after: [['Quay'], ['Fairlead'], ['Saltby'], [null]] },
+  'split column': { settings: { column: 'Weight', where: 'between quantity and unit', into: ['Weight', 'Unit'] }, before: [['Weight'], ['1,234 kg']], after: [['Weight', 'Unit'], ['1,234', 'kg']] },
+  stamp: { settings: { from: 'file name', template: 'week-{Week}.pdf' }, before: [['Boxes'], ['3']], after: [['Week', 'Boxes'], ['24', '3']] },
+  'tidy text': { settings: { columns: names('Species'), marks: 'into a column' }, before: [['Species'], ['  Grey   sole¹']], after: [['Species', 'Species mark'], ['Grey sole', '¹']] },
+  'trim rows': { settings: { top: 1 }, before: [['A'], ['Notes'], ['N4']], after: [['A'], ['N4']], held: 1 },
+};
