@@ -72,32 +72,71 @@ function mergedHeld(parts: readonly HeldRows[]): HeldRows {
 
 const numbered = (of: Sheet): Sheet => ({ ...of, rows: of.rows.map((row, i) => ({ ...row, ordinals: [i] })) });
 
+/** What came of a report's steps before, by the steps up to each: a change in one of them reruns from there. */
+export class CarryCache {
+  private generation = 0;
+  private taken: { key: string; value: ReturnType<typeof takenFrom> } | undefined;
+  private readonly steps = new Map<string, { value: { sheets: Sheet[]; layer: Layer }; used: number }>();
+
+  /** What was taken, by everything that it depends on; with other takings all steps below are forgotten. */
+  take(key: string, make: () => ReturnType<typeof takenFrom>): ReturnType<typeof takenFrom> {
+    this.generation++;
+    if (this.taken?.key !== key) {
+      this.steps.clear();
+      this.taken = { key, value: make() };
+    }
+    return this.taken.value;
+  }
+
+  step(key: string, make: () => { sheets: Sheet[]; layer: Layer }): { sheets: Sheet[]; layer: Layer } {
+    const known = this.steps.get(key);
+    const value = known?.value ?? make();
+    this.steps.set(key, { value, used: this.generation });
+    return value;
+  }
+
+  /** Forgets what neither this run nor the one before it used. */
+  end() {
+    for (const [key, { used }] of this.steps) if (used < this.generation - 1) this.steps.delete(key);
+  }
+}
+
+/** What the take rules take of a report, as sheets, and its paper, on which all origins stand. */
+function takenFrom(pipeline: Pipeline, input: ReportRead) {
+  const { taken, problems } = takeTables(pipeline.take, input);
+  const paper = paperOf({ ...input, tables: [...input.tables, ...taken.flatMap((each) => ('table' in each ? [each.table] : []))] });
+  const read = taken.map((each) => takenSheet(each, input.key, paper.origins));
+  return { matches: taken.map(({ match }) => match), paper, sheets: read.map(({ sheet: own }) => own), problems: [...problems, ...read.flatMap((each) => each.problems)] };
+}
+
 /**
  * Carries one report through the pipeline: take, the steps of each table, append, the steps of each report, and those
  * steps of all reports that commute with the append.
  * @param until id of the step after which to stop, for a look at the sheet there; all steps if left out
+ * @param cache what came of the same report before
  */
-export function carryReport(pipeline: Pipeline, input: ReportRead, until?: string): CarriedReport {
-  const { taken, problems: notTaken } = takeTables(pipeline.take, input);
-  const matches = taken.map(({ match }) => match);
-  const paper = paperOf({ ...input, tables: [...input.tables, ...taken.flatMap((each) => ('table' in each ? [each.table] : []))] });
+export function carryReport(pipeline: Pipeline, input: ReportRead, until?: string, cache = new CarryCache()): CarriedReport {
+  let prefix = JSON.stringify([input.key, input.fileName, pipeline.take]);
+  const { matches, paper, sheets: taken, problems: notTaken } = cache.take(prefix, () => takenFrom(pipeline, input));
   const papers: Papers = () => paper;
   const problems: Problem[] = [...notTaken];
-  let sheets = taken.map((each) => {
-    const read = takenSheet(each, input.key, paper.origins);
-    problems.push(...read.problems);
-    return read.sheet;
-  });
+  let sheets: readonly Sheet[] = taken;
   const rowsTaken = sheets.reduce((sum, sheet) => sum + sheet.rows.length, 0);
   const layers: Layer[] = [
     { id: 'taken', zone: 'eachTable', title: 'Taken', rowsIn: rowsTaken, sheet: sheets.length > 0 ? append(sheets).sheet : emptySheet, held: noHeld, leftOut: [], overwritten: [], problems: [...problems] },
   ];
-  const done = () => ({ matches, layers, sheet: numbered(layers.at(-1)!.sheet), problems, paper });
+  const done = () => {
+    cache.end();
+    return { matches, layers, sheet: numbered(layers.at(-1)!.sheet), problems, paper };
+  };
   if (until === 'taken' || matches.length === 0) return done();
 
   const runAll = (steps: readonly Step[], zone: Zone): boolean => {
     for (const step of steps) {
-      const ran = runStep(sheets, step, zone, papers);
+      const { id, kind, settings, off } = step;
+      prefix += `\n${zone} ${JSON.stringify([id, kind, titleOf(step), off ?? false, settings])}`;
+      const above = sheets;
+      const ran = cache.step(prefix, () => runStep(above, step, zone, papers));
       sheets = ran.sheets;
       layers.push(ran.layer);
       problems.push(...ran.layer.problems);

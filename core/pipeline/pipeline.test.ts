@@ -1,3 +1,4 @@
+import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import * as v from 'valibot';
 import { findTables } from '../reading/find-tables';
@@ -5,7 +6,7 @@ import { sentence } from '../sheet/problem';
 import { page, words } from '../testing/print';
 import { plain, textSheet } from '../testing/sheets';
 import { append } from './append';
-import { carryReport, carryWhole } from './carry';
+import { CarryCache, carryReport, carryWhole } from './carry';
 import { faultsOf, parsePipeline, resultDependsOn, splitAllReports } from './document';
 
 const document = (parts: object = {}) =>
@@ -23,6 +24,43 @@ const report = (key: string, text = lines) => {
   const pages = [page(words(text))];
   return { key, fileName: `${key}.pdf`, pages, tables: findTables(pages) };
 };
+
+describe('running from a cached prefix', () => {
+  const step = (id: string, kind: string, settings: object) => ({ id, kind, settings });
+  const variants = [
+    [step('head', 'promote header rows', { rows: 1 }), step('noise', 'drop noise', {})],
+    [step('head', 'promote header rows', { rows: 1 }), step('noise', 'drop noise', { pages: false }), step('trim', 'trim rows', { top: 1 })],
+    [step('head', 'promote header rows', { rows: 1 }), step('sift', 'sift rows', { conditions: [{ of: { is: 'column', name: 'Code' }, test: 'is', value: 'SL2' }] })],
+    [step('trim', 'trim rows', { bottom: 1 }), step('head', 'promote header rows', { rows: 1 })],
+    [],
+  ];
+
+  it('equals running anew, whatever was run before', () => {
+    fc.assert(
+      fc.property(fc.array(fc.constantFrom(...variants), { minLength: 2, maxLength: 6 }), (runs) => {
+        const cache = new CarryCache();
+        const input = report('r1');
+        for (const eachTable of runs) {
+          const pipeline = document({ eachTable, allReports: [] });
+          const cached = carryReport(pipeline, input, undefined, cache);
+          const anew = carryReport(pipeline, input);
+          expect(plain(cached.sheet)).toEqual(plain(anew.sheet));
+          expect(cached.problems).toEqual(anew.problems);
+          expect(cached.layers.map(({ id, rowsIn, held }) => [id, rowsIn, held.reasons])).toEqual(anew.layers.map(({ id, rowsIn, held }) => [id, rowsIn, held.reasons]));
+        }
+      }),
+    );
+  });
+
+  it('does not run the steps above the one that changed', () => {
+    const cache = new CarryCache();
+    const input = report('r1');
+    const first = carryReport(document({ eachTable: variants[0], allReports: [] }), input, undefined, cache);
+    const second = carryReport(document({ eachTable: variants[1], allReports: [] }), input, undefined, cache);
+    expect(second.layers[1]).toBe(first.layers[1]);
+    expect(second.layers[2]).not.toBe(first.layers[2]);
+  });
+});
 
 describe('the pipeline document', () => {
   it('says where and what is wrong', () => {

@@ -1,7 +1,7 @@
 // What worker threads of the pool do: read reports, carry them through a pipeline, look at sheets, trace cells.
 import type { MessagePort } from 'node:worker_threads';
 import { parsePipeline, splitAllReports, type Pipeline } from '../../core/pipeline/document';
-import { carryReport, carryWhole, type CarriedReport, type Layer } from '../../core/pipeline/carry';
+import { CarryCache, carryReport, carryWhole, type CarriedReport, type Layer } from '../../core/pipeline/carry';
 import { around, type Box } from '../../core/page/box';
 import { sentence } from '../../core/sheet/problem';
 import { columnsWorkedOut, type PrintedSheet, type ProposedColumn } from '../../core/pipeline/columns-worked-out';
@@ -34,6 +34,7 @@ export type OrUnreadable<T> = T | { readonly unreadable: string };
 const mostPages = 400;
 const contents = new Recent<ReportContent>(mostPages, (content) => Math.max(content.pages.length, mostPages / 4));
 const carried = new Recent<CarriedReport>(4);
+const caches = new Recent<CarryCache>(4);
 const documents = new Recent<Pipeline>(4);
 
 /** What a thread tells while it reads: pages done and in all, and what was found on those done since it told last. */
@@ -74,7 +75,8 @@ async function carriedOf(document: string, task: ReportTask, until?: string, por
   const pipeline = await pipelineFrom(document);
   const { content, parsed } = await contentOf(task, port);
   const key = JSON.stringify([document, task.sha256, task.key, task.fileName, until ?? null]);
-  const result = await carried.get(key, async () => carryReport(pipeline, { key: task.key, fileName: task.fileName, pages: content.pages, tables: content.tables }, until));
+  const cache = await caches.get(JSON.stringify([task.sha256, task.key, task.fileName]), async () => new CarryCache());
+  const result = await carried.get(key, async () => carryReport(pipeline, { key: task.key, fileName: task.fileName, pages: content.pages, tables: content.tables }, until, cache));
   return { pipeline, content, parsed, result };
 }
 
