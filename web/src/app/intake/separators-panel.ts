@@ -168,7 +168,7 @@ export class SeparatorsPanel {
   protected rowsBy(rows: Drawing['rows']) {
     this.drawingChange.emit({ ...this.drawing(), rows });
   }
-  protected keep(index: number, keep: ColumnSeparator['keep']) {
-    this.drawingChange.emit({ ...this.drawing(), columns: this.drawing().columns.map((column, i) => (i === index ? { ...column, keep } : column)) });
+  protected keep(at: number, keep: ColumnSeparator['keep']) {
+    this.drawingChange.emit({ ...this.drawing(), columns: this.drawing().columns.map((column, i) => (i === at ? { ...column, keep } : column)) });
   }
 }
