@@ -10,4 +10,4 @@ if (!name || !existsSync(script)) {
   console.error(`There is no benchmark “${name ?? ''}”.`);
   process.exit(1);
 }
-run(process.execPath, [...engineFlags, '--import', 'tsx', script, ...args]);
+run(process.execPath, [...engineFlags, '--max-old-space-size=8192', '--import', 'tsx', script, ...args]);

@@ -3,6 +3,9 @@ import { cellText } from '../sheet/cell';
 import { chosen, columnChoice, describeChoice } from './column-choice';
 import { field, hold, step } from './step';
 
+/** A control character that stands in no text, between the texts of a key. */
+const between = '\u001f';
+
 export const deduplicate = step({
   kind: 'deduplicate',
   title: 'Deduplicate',
@@ -15,14 +18,13 @@ export const deduplicate = step({
     const { columns: keys, problems } = chosen(sheet, columns);
     // With a key gone more rows would look alike than are.
     if (keys.length === 0 || problems.length > 0) return { sheet, problems };
-    const keyOf = (row: number) => JSON.stringify(keys.map((column) => cellText(column.cells[row])));
+    const own = sheet.rows.map((_, row) => keys.map((column) => cellText(column.cells[row])).join(between));
     const kept = new Map<string, number>();
-    sheet.rows.forEach((_, row) => {
-      const key = keyOf(row);
+    own.forEach((key, row) => {
       if (keep === 'the last' || !kept.has(key)) kept.set(key, row);
     });
     return hold(sheet, (row) => {
-      const one = kept.get(keyOf(row))!;
+      const one = kept.get(own[row])!;
       return one === row ? undefined : `the same ${describeChoice(columns)} as row ${one + 1}`;
     });
   },

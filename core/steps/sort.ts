@@ -13,13 +13,13 @@ export const sort = step({
   commutesWithAppend: false,
   describe: ({ by }) => (by.length === 0 ? 'By no column yet' : `By ${by.map(({ column, order }) => `${column}${order === 'down' ? ', downwards' : ''}`).join('; ')}`),
   run(sheet, { by }) {
-    const keys = by.map(({ column: name, order }) => ({ column: sheet.columns.find((column) => sameName(column.name, name)), name, sign: order === 'up' ? 1 : -1 }));
-    const problems = keys.filter(({ column }) => !column).map(({ name }) => missingColumn(sheet, name));
+    const wanted = by.map(({ column: name, order }) => ({ column: sheet.columns.find((column) => sameName(column.name, name)), name, sign: order === 'up' ? 1 : -1 }));
+    const problems = wanted.filter(({ column }) => !column).map(({ name }) => missingColumn(sheet, name));
+    const keys = wanted.flatMap(({ column, sign }) => (column ? [{ sign, values: column.cells.map(keyOf) }] : []));
     const places = sheet.rows.map((_, row) => row);
     places.sort((a, b) => {
-      for (const { column, sign } of keys) {
-        if (!column) continue;
-        const order = compared(column.cells[a], column.cells[b], sign);
+      for (const { values, sign } of keys) {
+        const order = compared(values[a], values[b], sign);
         if (order !== 0) return order;
       }
       return a - b;
@@ -28,12 +28,14 @@ export const sort = step({
   },
 });
 
-const last = (cell: Cell) => isBlank(cell) || isError(cell);
+/** What a cell is ordered by; null for what is no value. */
+const keyOf = (cell: Cell): string | number | null => (isBlank(cell) || isError(cell) ? null : typeof cell === 'number' ? cell : cellText(cell));
 
 /** Numbers by size, texts by code point; what is no value comes last in either order. */
-function compared(a: Cell, b: Cell, sign: number): number {
-  if (last(a) || last(b)) return Number(last(a)) - Number(last(b));
+function compared(a: string | number | null, b: string | number | null, sign: number): number {
+  if (a === b) return 0;
+  if (a === null || b === null) return a === null ? 1 : -1;
   if (typeof a === 'number' && typeof b === 'number') return sign * (a - b);
-  const [left, right] = [cellText(a), cellText(b)];
+  const [left, right] = [String(a), String(b)];
   return left === right ? 0 : sign * (left < right ? -1 : 1);
 }

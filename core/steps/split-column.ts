@@ -27,7 +27,7 @@ export const splitColumn = step({
     const column = sheet.columns.find((each) => sameName(each.name, name));
     if (!column) return { sheet, problems: [missingColumn(sheet, name)] };
     const parts = column.cells.map((cell) => (isBlank(cell) ? [] : partsOf(cellText(cell), where, mark, nth, counted).map((part) => part.trim())));
-    const count = Math.max(into.length, where === 'at every mark' ? 1 : 2, ...parts.map((own) => own.length));
+    const count = parts.reduce((most, own) => Math.max(most, own.length), Math.max(into.length, where === 'at every mark' ? 1 : 2));
     const taken = sheet.columns.filter((each) => keep || each !== column).map((each) => each.name);
     const made = Array.from({ length: count }, (_, i): Column => {
       const free = freeName(taken, into[i] ?? `${column.name} ${i + 1}`);

@@ -72,8 +72,11 @@ export function dateReader(format: DateFormat, locale: Locale): (text: string) =
   return (text) => {
     let rest = withoutMarks(text);
     if (rest === '') return value(null);
-    const lead = /^(\p{L}[\p{L}\s]*\p{L}|\p{L})\s+(?=\d|\p{L}+\.?\s+\d)/u.exec(rest);
-    if (lead && isOneOf(locale.on, lead[1])) rest = rest.slice(lead[0].length);
+    const first = rest.charCodeAt(0);
+    if (first < 48 || first > 57) {
+      const lead = /^(\p{L}[\p{L}\s]*\p{L}|\p{L})\s+(?=\d|\p{L}+\.?\s+\d)/u.exec(rest);
+      if (lead && isOneOf(locale.on, lead[1])) rest = rest.slice(lead[0].length);
+    }
     const numbers = /^(\d{1,4})([./-]|\.\s)(\d{1,2})\2(\d{1,4})$/.exec(rest);
     if (numbers) {
       const [, a, , b, c] = numbers;

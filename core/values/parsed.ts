@@ -7,4 +7,9 @@ export const value = (of: Cell): Parsed => ({ value: of });
 export const misfit = (expected: string): Parsed => ({ expected });
 
 /** Raised characters are footnote marks; they never belong to a value. */
-export const withoutMarks = (text: string): string => text.replace(/[⁰¹²³⁴⁵⁶⁷⁸⁹⁺⁻⁼⁽⁾ⁿᵃᵇᶜᵈᵉᶠᵍʰʲᵏˡᵐᵒᵖʳˢᵗᵘᵛʷˣʸᶻ*†‡§]+$/u, '').trim();
+export function withoutMarks(text: string): string {
+  const last = text.charCodeAt(text.length - 1);
+  // Most texts end in a letter or digit and have neither marks nor spaces to lose.
+  if (last > 47 && last < 123 && text.charCodeAt(0) > 32 && text.charCodeAt(0) !== 160) return text;
+  return text.replace(/[⁰¹²³⁴⁵⁶⁷⁸⁹⁺⁻⁼⁽⁾ⁿᵃᵇᶜᵈᵉᶠᵍʰʲᵏˡᵐᵒᵖʳˢᵗᵘᵛʷˣʸᶻ*†‡§]+$/u, '').trim();
+}
