@@ -66,5 +66,5 @@ export function resultDependsOn(pipeline: Pipeline, facts: { sha256: string; rea
   const steps = [...active(pipeline.eachTable), ...active(pipeline.eachReport), ...active(perReport)];
   const needs = new Set<Need>(steps.flatMap((step) => kindOf(step).needs(step.settings)));
   const zonesOf = [pipeline.eachTable, pipeline.eachReport, perReport].map((zone) => active(zone).map(({ id, kind, settings }) => ({ id, kind, settings })));
-  return JSON.stringify([facts.sha256, facts.readerVersion, pipeline.take, zonesOf, needs.has('file name') ? facts.fileName : null]);
+  return JSON.stringify([facts.sha256, facts.readerVersion, pipeline.take, zonesOf, needs.has('file name') || pipeline.take.some((rule) => rule.readingIn.length > 0) ? facts.fileName : null]);
 }

@@ -92,6 +92,8 @@ describe('the pipeline document', () => {
     expect(resultDependsOn(document(), { ...facts, fileName: 'b.pdf' })).toBe(plainKey);
     const stamped = document({ eachReport: [{ id: 's', kind: 'stamp', settings: { from: 'file name', template: '{n}.pdf' } }] });
     expect(resultDependsOn(stamped, { ...facts, fileName: 'b.pdf' })).not.toBe(resultDependsOn(stamped, facts));
+    const otherwise = document({ take: [{ name: 'Landings', heading: ['Code'], readingIn: [{ report: 'b.pdf', reading: 'aligned' }] }] });
+    expect(resultDependsOn(otherwise, { ...facts, fileName: 'b.pdf' })).not.toBe(resultDependsOn(otherwise, facts));
     expect(resultDependsOn(document({ eachReport: [{ id: 's', kind: 'trim rows', off: true, settings: {} }] }), facts)).toBe(plainKey);
     expect(resultDependsOn(document({ name: 'Other' }), facts)).toBe(plainKey);
   });
