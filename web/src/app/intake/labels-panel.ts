@@ -6,6 +6,7 @@ import type { PageContent } from '../../../../core/page/page';
 /** What stands beside or above a value that was pointed at, and what to make of it. */
 @Component({
   selector: 'sieve-labels-panel',
+  host: { class: 'by-hand' },
   template: `
     <div class="body">
       @if (proposals().length === 0) {
@@ -41,17 +42,6 @@ import type { PageContent } from '../../../../core/page/page';
     <div class="foot"><button class="btn quiet" (click)="close.emit()">Back to what is taken</button></div>
   `,
   styles: `
-    :host {
-      display: flex;
-      flex-direction: column;
-      flex: 1;
-      min-height: 0;
-    }
-    .body {
-      flex: 1;
-      overflow: auto;
-      padding: 8px 12px;
-    }
     .card {
       margin: 6px 0;
       padding: 8px 11px;
@@ -76,10 +66,6 @@ import type { PageContent } from '../../../../core/page/page';
       display: flex;
       justify-content: space-between;
       border-bottom: 1px solid var(--line-soft);
-    }
-    .foot {
-      padding: 8px 12px;
-      border-top: 1px solid var(--line);
     }
   `,
 })

@@ -7,6 +7,7 @@ import { plural } from '../shared/words';
 /** Two readings of a found table side by side, with the cells marked in which they differ. */
 @Component({
   selector: 'sieve-readings-panel',
+  host: { class: 'by-hand' },
   template: `
     <div class="body">
       @if (piece().readings.length < 2) {
@@ -52,16 +53,7 @@ import { plural } from '../shared/words';
     <div class="foot"><button class="btn quiet" (click)="close.emit()">Back to what is taken</button></div>
   `,
   styles: `
-    :host {
-      display: flex;
-      flex-direction: column;
-      flex: 1;
-      min-height: 0;
-    }
     .body {
-      flex: 1;
-      min-height: 0;
-      padding: 8px 12px;
       display: flex;
       flex-direction: column;
     }
@@ -118,10 +110,6 @@ import { plural } from '../shared/words';
       flex-wrap: wrap;
       gap: 6px;
       margin: 8px 0 0;
-    }
-    .foot {
-      padding: 8px 12px;
-      border-top: 1px solid var(--line);
     }
   `,
 })

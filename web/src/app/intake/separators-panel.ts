@@ -17,6 +17,7 @@ const followers = 2;
 /** The sheet that the separators on the paper give, here and in other reports, while they are moved. */
 @Component({
   selector: 'sieve-separators-panel',
+  host: { class: 'by-hand' },
   imports: [MiniSheet],
   template: `
     <div class="body">
@@ -67,17 +68,6 @@ const followers = 2;
     </div>
   `,
   styles: `
-    :host {
-      display: flex;
-      flex-direction: column;
-      flex: 1;
-      min-height: 0;
-    }
-    .body {
-      flex: 1;
-      overflow: auto;
-      padding: 8px 12px;
-    }
     p {
       margin: 3px 0 7px;
     }
@@ -89,12 +79,6 @@ const followers = 2;
       padding: 4px 8px;
       border-radius: 6px;
       background: var(--copper-soft);
-    }
-    .foot {
-      display: flex;
-      gap: 8px;
-      padding: 8px 12px;
-      border-top: 1px solid var(--line);
     }
   `,
 })
