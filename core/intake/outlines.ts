@@ -1,4 +1,4 @@
-import { around, holdsCentre, overlap, overlapX, overlapY, type Box } from '../page/box';
+import { around, holdsCentre, overlapX, overlapY, type Box } from '../page/box';
 import type { PageContent } from '../page/page';
 import type { FoundTable, Piece, Reading } from '../reading/found-table';
 import { readingsOf } from '../reading/page-tables';
@@ -100,8 +100,3 @@ function columnWith(reading: Reading, text: string): number | undefined {
 
 /** Words of a page, set upright, whose middle lies in a box. */
 export const wordsIn = (page: PageContent, box: Box): number[] => page.words.flatMap((word, i) => (word.angle === 0 && holdsCentre(box, word.box) ? [i] : []));
-
-/** Do two pieces have the same columns, by number and by place? */
-export function sameShape(a: Reading, b: Reading): boolean {
-  return a.columns.length === b.columns.length && a.columns.every(([left, right], i) => overlap(left, right, b.columns[i][0], b.columns[i][1]) > 0);
-}

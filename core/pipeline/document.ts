@@ -4,17 +4,7 @@ import { upgraded } from './upgrade';
 import { kindOf, stepSchema, type Step } from '../steps/kinds';
 import type { Need } from '../steps/step';
 import { zones } from '../steps/step';
-import { template } from '../values/template';
-
-const fits = (check: (text: string) => unknown) =>
-  v.rawCheck<string>(({ dataset, addIssue }) => {
-    if (!dataset.typed) return;
-    try {
-      check(dataset.value);
-    } catch (error) {
-      addIssue({ message: (error as Error).message });
-    }
-  });
+import { templateText } from '../values/template';
 
 const steps = v.optional(v.array(stepSchema), []);
 
@@ -25,7 +15,7 @@ export const pipelineSchema = v.pipe(
     version: v.literal(1),
     name: v.pipe(v.string(), v.trim(), v.minLength(1, 'A pipeline needs a name.'), v.maxLength(120, 'A pipeline name has at most 120 characters.')),
     /** How file names tell period and revision. */
-    reports: v.optional(v.object({ template: v.optional(v.pipe(v.string(), fits(template))), year: v.optional(v.pipe(v.number(), v.integer())) }), {}),
+    reports: v.optional(v.object({ template: v.optional(templateText), year: v.optional(v.pipe(v.number(), v.integer())) }), {}),
     /** File name of the report on which the steps are designed. */
     guide: v.optional(v.string()),
     take: v.array(takeRule),

@@ -3,21 +3,9 @@ import { cellText, isBlank, type Cell } from '../sheet/cell';
 import { nowhere } from '../sheet/origin';
 import type { Problem } from '../sheet/problem';
 import { freeName, sheet as makeSheet, type Column } from '../sheet/sheet';
-import { template } from '../values/template';
+import { template, templateText } from '../values/template';
 import { missingColumn, sameName } from './column-choice';
 import { field, step } from './step';
-
-const templateText = v.pipe(
-  v.string(),
-  v.rawCheck(({ dataset, addIssue }) => {
-    if (!dataset.typed || dataset.value === '') return;
-    try {
-      template(dataset.value);
-    } catch (error) {
-      addIssue({ message: (error as Error).message });
-    }
-  }),
-);
 
 export const pullText = step({
   kind: 'pull text',

@@ -3,22 +3,10 @@ import type { Cell } from '../sheet/cell';
 import { nowhere } from '../sheet/origin';
 import type { Problem } from '../sheet/problem';
 import { freeName, sheet as makeSheet, type Column } from '../sheet/sheet';
-import { template, type Template } from '../values/template';
+import { template, templateText, type Template } from '../values/template';
 import { field, step, type Paper } from './step';
 
 export const stampSources = ['file name', 'page', 'table title', 'page text', 'label'] as const;
-
-const templateText = v.pipe(
-  v.string(),
-  v.rawCheck(({ dataset, addIssue }) => {
-    if (!dataset.typed) return;
-    try {
-      template(dataset.value);
-    } catch (error) {
-      addIssue({ message: (error as Error).message });
-    }
-  }),
-);
 
 /** Values found once for a page (or the whole report), with the words they come from. */
 interface Found {

@@ -37,7 +37,6 @@ export interface DateFormat {
 }
 
 export const usualPivot = 69;
-export const dateFormatOf = (locale: Locale): DateFormat => ({ order: locale.dateOrder as DateOrder, pivot: usualPivot });
 
 const months = new WeakMap<Locale, ReadonlyMap<string, number>>();
 

@@ -1,3 +1,5 @@
+import * as v from 'valibot';
+
 /**
  * Templates with holes: `week-{week}[-r{revision}].pdf`, `Week ending {date}`. Text outside the holes must be there as
  * written (white space and case aside); what stands in square brackets may be missing.
@@ -64,3 +66,16 @@ export function template(source: string): Template {
     },
   };
 }
+
+/** The schema of a template's text: one that cannot be read is refused with the reason. */
+export const templateText = v.pipe(
+  v.string(),
+  v.rawCheck(({ dataset, addIssue }) => {
+    if (!dataset.typed) return;
+    try {
+      template(dataset.value);
+    } catch (error) {
+      addIssue({ message: (error as Error).message });
+    }
+  }),
+);

@@ -269,11 +269,11 @@ export class TypesForm {
     this.working.set(true);
     this.said.set('Working out …');
     this.api.workOut(this.state.id(), { step: this.step(), locale: this.locale(), ...(over === 'guide' && guide !== undefined ? { reports: [guide] } : {}) }).subscribe({
-      next: ({ columns, rows, reports }) => {
+      next: ({ columns, rows, reports, unreadable }) => {
         this.working.set(false);
         this.worked.set(new Map(columns.map((column) => [column.name, column])));
         const doubts = columns.filter((column) => column.doubt).length;
-        this.said.set(`Looked at ${plural(rows, 'row')} of ${plural(reports, 'report')}.${doubts > 0 ? ` ${plural(doubts, 'column')} could mean something else.` : ''}`);
+        this.said.set(`Looked at ${plural(rows, 'row')} of ${plural(reports, 'report')}.${unreadable.length > 0 ? ` ${plural(unreadable.length, 'report')} could not be read.` : ''}${doubts > 0 ? ` ${plural(doubts, 'column')} could mean something else.` : ''}`);
         this.changed.emit({ locale: this.locale(), types: withWorkedOut(this.types(), columns) });
       },
       error: (error: Error) => {

@@ -18,7 +18,7 @@ export type Hits = ReadonlyMap<number, readonly Hit[]>;
     </form>
     @if (asked(); as text) {
       <p role="status">
-        <span>{{ searching() ? 'Looking …' : words() }}</span>
+        <span>{{ searching() ? 'Looking …' : failure() || words() }}</span>
         @if (total() > 0) {
           <button class="btn quiet" aria-label="Hit before" (click)="step.emit(-1)"><i class="pi pi-chevron-left" aria-hidden="true"></i></button>
           <button class="btn quiet" aria-label="Next hit" (click)="step.emit(1)"><i class="pi pi-chevron-right" aria-hidden="true"></i></button>
@@ -68,6 +68,7 @@ export class FindBox {
   protected readonly text = signal('');
   protected readonly asked = signal('');
   protected readonly searching = signal(false);
+  protected readonly failure = signal('');
   protected readonly total = computed(() => [...this.hits().values()].reduce((sum, hits) => sum + hits.length, 0));
   protected readonly words = computed(() => (this.total() === 0 ? `“${this.asked()}” stands nowhere.` : `${plural(this.total(), 'place')} in ${plural(this.hits().size, 'report')}`));
   private search = new Subscription();
@@ -79,6 +80,7 @@ export class FindBox {
     this.search.unsubscribe();
     const found = new Map<number, readonly Hit[]>();
     this.hitsChange.emit(found);
+    this.failure.set('');
     this.asked.set(text);
     this.searching.set(true);
     this.search = this.api.find(this.state.id(), text).subscribe({
@@ -86,7 +88,10 @@ export class FindBox {
         if (event.kind === 'hits') this.hitsChange.emit(new Map(found.set(event.report, event.hits)));
         else this.searching.set(false);
       },
-      error: () => this.searching.set(false),
+      error: (error: Error) => {
+        this.searching.set(false);
+        this.failure.set(error.message);
+      },
     });
   }
 
