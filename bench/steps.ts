@@ -80,7 +80,7 @@ function ours(input: Sheet, paper: Paper): Sheet {
   let sheet = input;
   for (const [kind, settings] of steps) {
     const declaration = kinds.get(kind)!;
-    const result = declaration.run(sheet, v.parse(declaration.settings, settings) as Record<string, unknown>, () => paper);
+    const result = declaration.run(sheet, v.parse(declaration.settings, settings) as Record<string, unknown>, { papers: () => paper, letPass: () => false });
     if (result.problems?.length) throw new Error(JSON.stringify(result.problems[0]));
     sheet = result.sheet;
   }

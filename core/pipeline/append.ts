@@ -1,7 +1,10 @@
+import * as v from 'valibot';
 import { cellText, type Cell } from '../sheet/cell';
 import { nowhere } from '../sheet/origin';
 import type { Problem } from '../sheet/problem';
 import { sheet, type Column, type Sheet, type ValueType } from '../sheet/sheet';
+import { sameName } from '../steps/column-choice';
+import { renamedTo } from '../steps/rename';
 
 /** Column names of all lists: in the order first seen, a new one after the name it stands behind in its own list. */
 export function mergedNames(lists: readonly (readonly string[])[]): string[] {
@@ -15,6 +18,22 @@ export function mergedNames(lists: readonly (readonly string[])[]): string[] {
     }
   }
   return names;
+}
+
+/** Columns that not all parts have, and which parts lack each, by their place. */
+export const partialColumns = (lists: readonly (readonly string[])[]): { name: string; lacks: number[] }[] =>
+  mergedNames(lists)
+    .map((name) => ({ name, lacks: lists.flatMap((list, i) => (list.includes(name) ? [] : [i])) }))
+    .filter(({ lacks }) => lacks.length > 0);
+
+/** Spellings of column names that become one name where parts are appended. */
+export const spelling = v.object({ to: v.pipe(v.string(), v.minLength(1, 'A column needs a name.')), from: v.array(v.string()) });
+export type Spelling = v.InferOutput<typeof spelling>;
+
+/** The sheet with its columns named by the table of spellings. */
+export function spelled(of: Sheet, spellings: readonly Spelling[], problems: Problem[]): Sheet {
+  if (spellings.length === 0) return of;
+  return renamedTo(of, (column) => spellings.find(({ from }) => from.some((name) => sameName(name, column.name)))?.to ?? column.name, problems);
 }
 
 const numbers: readonly ValueType[] = ['integer', 'decimal'];

@@ -1,16 +1,17 @@
 import { takenSheet } from '../intake/table-sheet';
 import { takeTables, type ReportRead, type TakeMatch } from '../intake/take';
 import { at, type Problem } from '../sheet/problem';
-import type { Column, Sheet } from '../sheet/sheet';
+import { parted, type Column, type Sheet } from '../sheet/sheet';
 import { kindOf, titleOf, type Step } from '../steps/kinds';
-import type { HeldRows, Overwritten, Paper, Papers, StepResult, Zone } from '../steps/step';
-import { append } from './append';
+import { lettingPass } from '../steps/let-pass';
+import type { Covered, HeldRows, Overwritten, Paper, Papers, StepResult, Zone } from '../steps/step';
+import { append, partialColumns, spelled } from './append';
 import { splitAllReports, type Pipeline } from './document';
 import { paperOf } from './paper';
 
 /** What left one step: the sheet below it, what it held, left out or overwrote, and its problems. */
 export interface Layer {
-  /** Id of the step, or `taken` for the tables as they were taken. */
+  /** Id of the step, or `taken` for the tables as they were taken, `joined` for them appended, `appended` for the report as it is appended to the others. */
   readonly id: string;
   readonly zone: Zone;
   readonly title: string;
@@ -20,7 +21,18 @@ export interface Layer {
   readonly leftOut: readonly Column[];
   readonly overwritten: readonly Overwritten[];
   readonly problems: readonly Problem[];
+  /** Columns that not all of the appended parts have, and the parts that lack each. */
+  readonly partial?: readonly PartialColumn[];
 }
+
+/** A column that some of the tables of a report lack. */
+export interface PartialColumn {
+  readonly name: string;
+  readonly lackedBy: readonly { readonly table: string; readonly page: number }[];
+}
+
+/** Pages, from one to another with it. */
+export type PageRange = readonly [from: number, to: number];
 
 export interface CarriedReport {
   readonly matches: readonly TakeMatch[];
@@ -33,15 +45,22 @@ export interface CarriedReport {
 
 const emptySheet: Sheet = { columns: [], rows: [] };
 
+/** What came of a step or of an append. */
+interface Ran {
+  readonly sheets: readonly Sheet[];
+  readonly layer: Layer;
+}
+
 /** Runs one step on the sheets of its zone (each table apart, or one sheet) and closes the layer over all of them. */
-function runStep(sheets: readonly Sheet[], step: Step, zone: Zone, papers: Papers): { sheets: Sheet[]; layer: Layer } {
+function runStep(sheets: readonly Sheet[], step: Step, zone: Zone, papers: Papers): Ran {
   const kind = kindOf(step);
   const title = titleOf(step);
-  const results: StepResult[] = step.off ? sheets.map((sheet) => ({ sheet })) : sheets.map((sheet) => kind.run(sheet, step.settings, papers));
+  const letPass = lettingPass(step.pass ?? [], papers);
+  const results: StepResult[] = [];
+  for (const sheet of sheets) results.push(step.off ? { sheet } : kind.run(sheet, step.settings, { papers, letPass, before: results.at(-1)?.sheet }));
   const passed = results.map((result) => result.sheet);
-  const heldParts = results.flatMap((result) => (result.held ? [result.held] : []));
   const together = append(passed);
-  let below = 0;
+  const starts = startsOf(passed);
   return {
     sheets: passed,
     layer: {
@@ -50,13 +69,9 @@ function runStep(sheets: readonly Sheet[], step: Step, zone: Zone, papers: Paper
       title,
       rowsIn: sheets.reduce((sum, sheet) => sum + sheet.rows.length, 0),
       sheet: together.sheet,
-      held: mergedHeld(heldParts),
+      held: mergedHeld(results, starts),
       leftOut: results.flatMap((result) => result.leftOut ?? []),
-      overwritten: results.flatMap((result) => {
-        const start = below;
-        below += result.sheet.rows.length;
-        return (result.overwritten ?? []).map((each) => ({ ...each, rows: each.rows.map((row) => row + start) }));
-      }),
+      overwritten: results.flatMap((result, i) => (result.overwritten ?? []).map((each) => ({ ...each, rows: each.rows.map((row) => row + starts[i]) }))),
       problems: results.flatMap((result, i) => at({ step: title, ...(sheets[i].rows[0] ? { report: sheets[i].rows[0].report } : {}) }, result.problems ?? [])),
     },
   };
@@ -64,10 +79,18 @@ function runStep(sheets: readonly Sheet[], step: Step, zone: Zone, papers: Paper
 
 const noHeld: HeldRows = { rows: emptySheet, reasons: [] };
 
-function mergedHeld(parts: readonly HeldRows[]): HeldRows {
+/** Where the rows of each sheet begin when they are appended. */
+function startsOf(sheets: readonly Sheet[]): number[] {
+  let start = 0;
+  return sheets.map(({ rows }) => (start += rows.length) - rows.length);
+}
+
+function mergedHeld(results: readonly StepResult[], starts: readonly number[]): HeldRows {
+  const parts = results.flatMap(({ held }, i) => (held ? [{ ...held, start: starts[i] }] : []));
   if (parts.length === 0) return noHeld;
   const kept = parts.find((part) => part.kept)?.kept;
-  return { rows: append(parts.map((part) => part.rows)).sheet, reasons: parts.flatMap((part) => part.reasons), ...(kept ? { kept } : {}) };
+  const covers = parts.flatMap(({ covers: own, start }) => (own ?? []).map((each): Covered => ({ ...each, from: each.from + start, to: each.to + start })));
+  return { rows: append(parts.map((part) => part.rows)).sheet, reasons: parts.flatMap((part) => part.reasons), ...(kept ? { kept } : {}), ...(covers.length > 0 ? { covers } : {}) };
 }
 
 const numbered = (of: Sheet): Sheet => ({ ...of, rows: of.rows.map((row, i) => ({ ...row, ordinals: [i] })) });
@@ -76,7 +99,7 @@ const numbered = (of: Sheet): Sheet => ({ ...of, rows: of.rows.map((row, i) => (
 export class CarryCache {
   private generation = 0;
   private taken: { key: string; value: ReturnType<typeof takenFrom> } | undefined;
-  private readonly steps = new Map<string, { value: { sheets: Sheet[]; layer: Layer }; used: number }>();
+  private readonly steps = new Map<string, { value: Ran; used: number }>();
 
   /** What was taken, by everything that it depends on; with other takings all steps below are forgotten. */
   take(key: string, make: () => ReturnType<typeof takenFrom>): ReturnType<typeof takenFrom> {
@@ -88,7 +111,7 @@ export class CarryCache {
     return this.taken.value;
   }
 
-  step(key: string, make: () => { sheets: Sheet[]; layer: Layer }): { sheets: Sheet[]; layer: Layer } {
+  step(key: string, make: () => Ran): Ran {
     const known = this.steps.get(key);
     const value = known?.value ?? make();
     this.steps.set(key, { value, used: this.generation });
@@ -109,48 +132,86 @@ function takenFrom(pipeline: Pipeline, input: ReportRead) {
   return { matches: taken.map(({ match }) => match), paper, sheets: read.map(({ sheet: own }) => own), problems: [...problems, ...read.flatMap((each) => each.problems)] };
 }
 
+/** The rows of a few pages, with the heading rows at the top of the table: enough to design steps on. */
+function onPages(of: Sheet, [from, to]: PageRange): Sheet {
+  const body = of.rows.findIndex((mark) => mark.role !== 'heading');
+  return parted(of, (row) => (row < body && of.rows[body].page <= to) || (of.rows[row].page >= from && of.rows[row].page <= to)).passed;
+}
+
+interface CarryOptions {
+  /** Id of the step after which to stop, for a look at the sheet there; all steps if left out. */
+  readonly until?: string | undefined;
+  /** Only the rows of these pages. */
+  readonly pages?: PageRange | undefined;
+  /** What came of the same report before. */
+  readonly cache?: CarryCache;
+}
+
 /**
  * Carries one report through the pipeline: take, the steps of each table, append, the steps of each report, and those
  * steps of all reports that commute with the append.
- * @param until id of the step after which to stop, for a look at the sheet there; all steps if left out
- * @param cache what came of the same report before
  */
-export function carryReport(pipeline: Pipeline, input: ReportRead, until?: string, cache = new CarryCache()): CarriedReport {
-  let prefix = JSON.stringify([input.key, input.fileName, pipeline.take]);
-  const { matches, paper, sheets: taken, problems: notTaken } = cache.take(prefix, () => takenFrom(pipeline, input));
+export function carryReport(pipeline: Pipeline, input: ReportRead, { until, pages, cache = new CarryCache() }: CarryOptions = {}): CarriedReport {
+  let prefix = JSON.stringify([input.key, input.fileName, pipeline.take, pages ?? null]);
+  const { matches, paper, sheets: all, problems: notTaken } = cache.take(prefix, () => {
+    const taken = takenFrom(pipeline, input);
+    return pages ? { ...taken, sheets: taken.sheets.map((each) => onPages(each, pages)).filter((each) => each.rows.length > 0) } : taken;
+  });
   const papers: Papers = () => paper;
   const problems: Problem[] = [...notTaken];
-  let sheets: readonly Sheet[] = taken;
+  let sheets: readonly Sheet[] = all;
   const rowsTaken = sheets.reduce((sum, sheet) => sum + sheet.rows.length, 0);
-  const layers: Layer[] = [
-    { id: 'taken', zone: 'eachTable', title: 'Taken', rowsIn: rowsTaken, sheet: sheets.length > 0 ? append(sheets).sheet : emptySheet, held: noHeld, leftOut: [], overwritten: [], problems: [...problems] },
-  ];
+  const layers: Layer[] = [{ ...emptyLayer, id: 'taken', zone: 'eachTable', title: 'Taken', rowsIn: rowsTaken, sheet: sheets.length > 0 ? append(sheets).sheet : emptySheet, problems: [...problems] }];
   const done = () => {
     cache.end();
     return { matches, layers, sheet: numbered(layers.at(-1)!.sheet), problems, paper };
   };
   if (until === 'taken' || matches.length === 0) return done();
 
-  const runAll = (steps: readonly Step[], zone: Zone): boolean => {
-    for (const step of steps) {
-      const { id, kind, settings, off } = step;
-      prefix += `\n${zone} ${JSON.stringify([id, kind, titleOf(step), off ?? false, settings])}`;
-      const above = sheets;
-      const ran = cache.step(prefix, () => runStep(above, step, zone, papers));
-      sheets = ran.sheets;
-      layers.push(ran.layer);
-      problems.push(...ran.layer.problems);
-      if (step.id === until) return true;
-    }
-    return false;
+  const put = (key: string, make: () => Ran): boolean => {
+    prefix += `\n${key}`;
+    const ran = cache.step(prefix, make);
+    sheets = ran.sheets;
+    layers.push(ran.layer);
+    problems.push(...ran.layer.problems);
+    return ran.layer.id === until;
   };
-  if (runAll(pipeline.eachTable, 'eachTable')) return done();
-  const together = append(sheets);
-  problems.push(...at({ report: input.key }, together.problems));
-  sheets = [together.sheet];
-  if (runAll(pipeline.eachReport, 'eachReport')) return done();
-  runAll(splitAllReports(pipeline).perReport, 'allReports');
+  const runAll = (steps: readonly Step[], zone: Zone): boolean =>
+    steps.some((step) => {
+      const { id, kind, settings, off, pass } = step;
+      const above = sheets;
+      return put(`${zone} ${JSON.stringify([id, kind, titleOf(step), off ?? false, settings, pass ?? []])}`, () => runStep(above, step, zone, papers));
+    });
+  const join = (id: string, zone: Zone, title: string): boolean => {
+    const above = sheets;
+    return put(`${id} ${JSON.stringify(pipeline.spellings)}`, () => joined(above, pipeline.spellings, { id, zone, title, report: input.key }));
+  };
+  // Each says whether it came to the step asked for.
+  const stages = [
+    () => runAll(pipeline.eachTable, 'eachTable'),
+    () => join('joined', 'eachTable', 'Tables appended'),
+    () => runAll(pipeline.eachReport, 'eachReport'),
+    () => join('appended', 'eachReport', 'Report appended'),
+    () => runAll(splitAllReports(pipeline).perReport, 'allReports'),
+  ];
+  stages.some((stage) => stage());
   return done();
+}
+
+const emptyLayer = { held: noHeld, leftOut: [], overwritten: [] };
+
+/** The sheets under one another, their columns named by the table of spellings. */
+function joined(sheets: readonly Sheet[], spellings: Pipeline['spellings'], { report, ...about }: Pick<Layer, 'id' | 'zone' | 'title'> & { report: string }): Ran {
+  const problems: Problem[] = [];
+  const parts = sheets.map((each) => spelled(each, spellings, problems));
+  const together = append(parts);
+  const partial = partialColumns(parts.map((each) => each.columns.map((column) => column.name))).map(
+    ({ name, lacks }): PartialColumn => ({ name, lackedBy: lacks.flatMap((i) => parts[i].rows.slice(0, 1).map(({ table, page }) => ({ table, page }))) }),
+  );
+  return {
+    sheets: [together.sheet],
+    layer: { ...emptyLayer, ...about, rowsIn: together.sheet.rows.length, sheet: together.sheet, problems: at({ report }, [...problems, ...together.problems]), ...(partial.length > 0 ? { partial } : {}) },
+  };
 }
 
 /**
@@ -163,7 +224,7 @@ export function carryWhole(pipeline: Pipeline, reports: readonly { sheet: Sheet;
   const together = append(reports.map((report) => report.sheet));
   const problems = [...together.problems];
   const layers: Layer[] = [];
-  let sheets = [together.sheet];
+  let sheets: readonly Sheet[] = [together.sheet];
   for (const step of splitAllReports(pipeline).whole) {
     const ran = runStep(sheets, step, 'allReports', papers);
     sheets = ran.sheets;

@@ -1,6 +1,7 @@
+import * as v from 'valibot';
 import { describe, expect, it } from 'vitest';
 import { kindOf } from '../steps/kinds';
-import { paper, papers, plain, textSheet } from '../testing/sheets';
+import { paper, around, plain, textSheet } from '../testing/sheets';
 import { locales } from '../values/locale';
 import { columnsWorkedOut } from './columns-worked-out';
 import { errorsOf } from './errors';
@@ -36,7 +37,7 @@ describe('error cells', () => {
   const layerOf = (id: string, sheet: Layer['sheet']): Layer => ({ id, zone: 'eachReport', title: id, rowsIn: sheet.rows.length, sheet, held: { rows: { columns: [], rows: [] }, reasons: [] }, leftOut: [], overwritten: [], problems: [] });
   const run = (kind: string, settings: object, sheet: Layer['sheet']) => {
     const step = { id: kind, kind, settings: settings as Record<string, unknown> };
-    return kindOf(step).run(sheet, step.settings, papers()).sheet;
+    return kindOf(step).run(sheet, v.parse(kindOf(step).settings, step.settings) as Record<string, unknown>, around()).sheet;
   };
 
   it('are told with the step at which they start, also after a later step has renamed and moved them', () => {

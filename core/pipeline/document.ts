@@ -1,7 +1,8 @@
 import * as v from 'valibot';
 import { takeRule } from '../intake/take-rule';
+import { spelling } from './append';
 import { upgraded } from './upgrade';
-import { kindOf, stepSchema, type Step } from '../steps/kinds';
+import { commutes, kindOf, stepSchema, type Step } from '../steps/kinds';
 import type { Need } from '../steps/step';
 import { zones } from '../steps/step';
 import { templateText } from '../values/template';
@@ -19,6 +20,8 @@ export const pipelineSchema = v.pipe(
     /** File name of the report on which the steps are designed. */
     guide: v.optional(v.string()),
     take: v.array(takeRule),
+    /** Spellings of column names that become one name where tables and reports are appended. */
+    spellings: v.optional(v.array(spelling), []),
     eachTable: steps,
     eachReport: steps,
     allReports: steps,
@@ -46,7 +49,7 @@ const active = (steps: readonly Step[]) => steps.filter((step) => !step.off);
 
 /** The steps of "all reports" that may run on each report by itself: those before the first that does not commute. */
 export function splitAllReports(pipeline: Pipeline): { perReport: readonly Step[]; whole: readonly Step[] } {
-  const at = pipeline.allReports.findIndex((step) => !step.off && !kindOf(step).commutesWithAppend);
+  const at = pipeline.allReports.findIndex((step) => !step.off && !commutes(step));
   return at < 0 ? { perReport: pipeline.allReports, whole: [] } : { perReport: pipeline.allReports.slice(0, at), whole: pipeline.allReports.slice(at) };
 }
 
@@ -54,7 +57,7 @@ export function splitAllReports(pipeline: Pipeline): { perReport: readonly Step[
 export function resultDependsOn(pipeline: Pipeline, facts: { sha256: string; readerVersion: number; fileName: string }): string {
   const { perReport } = splitAllReports(pipeline);
   const steps = [...active(pipeline.eachTable), ...active(pipeline.eachReport), ...active(perReport)];
-  const needs = new Set<Need>(steps.flatMap((step) => kindOf(step).needs(step.settings)));
-  const zonesOf = [pipeline.eachTable, pipeline.eachReport, perReport].map((zone) => active(zone).map(({ id, kind, settings }) => ({ id, kind, settings })));
-  return JSON.stringify([facts.sha256, facts.readerVersion, pipeline.take, zonesOf, needs.has('file name') || pipeline.take.some((rule) => rule.readingIn.length > 0) ? facts.fileName : null]);
+  const needs = new Set<Need>(steps.flatMap((step) => [...kindOf(step).needs(step.settings), ...(step.pass?.some((each) => each.report) ? ['file name' as const] : [])]));
+  const zonesOf = [pipeline.eachTable, pipeline.eachReport, perReport].map((zone) => active(zone).map(({ id, kind, settings, pass }) => ({ id, kind, settings, pass })));
+  return JSON.stringify([facts.sha256, facts.readerVersion, pipeline.take, pipeline.spellings, zonesOf, needs.has('file name') || pipeline.take.some((rule) => rule.readingIn.length > 0) ? facts.fileName : null]);
 }

@@ -2,10 +2,10 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import * as v from 'valibot';
 import { findTables } from '../reading/find-tables';
-import { sentence } from '../sheet/problem';
+import { sentence, type Problem } from '../sheet/problem';
 import { page, words } from '../testing/print';
 import { plain, textSheet } from '../testing/sheets';
-import { append } from './append';
+import { append, partialColumns, spelled } from './append';
 import { CarryCache, carryReport, carryWhole } from './carry';
 import { faultsOf, parsePipeline, resultDependsOn, splitAllReports } from './document';
 
@@ -42,7 +42,7 @@ describe('running from a cached prefix', () => {
         const input = report('r1');
         for (const eachTable of runs) {
           const pipeline = document({ eachTable, allReports: [] });
-          const cached = carryReport(pipeline, input, undefined, cache);
+          const cached = carryReport(pipeline, input, { cache });
           const anew = carryReport(pipeline, input);
           expect(plain(cached.sheet)).toEqual(plain(anew.sheet));
           expect(cached.problems).toEqual(anew.problems);
@@ -55,8 +55,8 @@ describe('running from a cached prefix', () => {
   it('does not run the steps above the one that changed', () => {
     const cache = new CarryCache();
     const input = report('r1');
-    const first = carryReport(document({ eachTable: variants[0], allReports: [] }), input, undefined, cache);
-    const second = carryReport(document({ eachTable: variants[1], allReports: [] }), input, undefined, cache);
+    const first = carryReport(document({ eachTable: variants[0], allReports: [] }), input, { cache });
+    const second = carryReport(document({ eachTable: variants[1], allReports: [] }), input, { cache });
     expect(second.layers[1]).toBe(first.layers[1]);
     expect(second.layers[2]).not.toBe(first.layers[2]);
   });
@@ -121,11 +121,47 @@ describe('appending', () => {
   });
 });
 
+describe('columns that are called differently', () => {
+  it('become one by the table of spellings, and those that only some parts have are told', () => {
+    const parts = [textSheet([['Code', 'Boxes'], ['HK1', '3']]), textSheet([['Code', 'No. of  boxes', 'Note'], ['SL2', '5', 'x']])];
+    const problems: Problem[] = [];
+    const alike = parts.map((part) => spelled(part, [{ to: 'Boxes', from: ['no. of boxes'] }], problems));
+    expect(plain(append(alike).sheet)).toEqual([['Code', 'Boxes', 'Note'], ['HK1', '3', null], ['SL2', '5', 'x']]);
+    expect(problems).toEqual([]);
+    expect(partialColumns(alike.map((part) => part.columns.map((column) => column.name)))).toEqual([{ name: 'Note', lacks: [0] }]);
+    expect(partialColumns(parts.map((part) => part.columns.map((column) => column.name))).map(({ name }) => name)).toEqual(['No. of  boxes', 'Note', 'Boxes']);
+  });
+
+  it('are spelled where a report is appended, and kept apart where two would be one', () => {
+    const spelledOut = carryReport(document({ spellings: [{ to: 'Fish', from: ['Species'] }] }), report('r1'));
+    expect(spelledOut.sheet.columns.map((column) => column.name)).toEqual(['Code', 'Fish', 'Boxes']);
+    const clash = carryReport(document({ spellings: [{ to: 'Code', from: ['Species'] }] }), report('r1'));
+    expect(clash.problems.map(({ expected }) => expected)).toContain('one column to be named “Code”');
+  });
+});
+
+describe('older documents', () => {
+  it('are read in the words of today', () => {
+    const old = parsePipeline({ ...document(), eachTable: [
+      { id: 'a', kind: 'lift sections', settings: { into: 'Quay', known: 'bold' } },
+      { id: 'b', kind: 'drop repeated headings', settings: { rows: 2 } },
+      { id: 'c', kind: 'split column', settings: { column: 'Code', where: 'after so many letters', nth: 2, counted: 'from the right' } },
+      { id: 'd', kind: 'carry values down', settings: { columns: { by: 'all' } } },
+    ] });
+    expect(old.eachTable.map(({ kind, settings }) => [kind, settings])).toMatchObject([
+      ['lift sections', { levels: [{ into: 'Quay', known: 'bold' }] }],
+      ['drop noise', { headings: true, headingRows: 2, dashes: false, pages: false }],
+      ['split column', { where: 'at cuts', cuts: [-2] }],
+      ['carry values', { direction: 'down' }],
+    ]);
+  });
+});
+
 describe('carrying a report', () => {
   it('gives the sheet below every layer, what was held, and the misfits', () => {
     const { layers, sheet, problems, matches } = carryReport(document(), report('r1'));
     expect(matches[0]).toMatchObject({ rule: 'Landings', sure: 1 });
-    expect(layers.map((layer) => [layer.id, layer.rowsIn, layer.sheet.rows.length, layer.held.rows.rows.length])).toEqual([['taken', 4, 4, 0], ['head', 4, 3, 1], ['types', 3, 3, 0]]);
+    expect(layers.map((layer) => [layer.id, layer.rowsIn, layer.sheet.rows.length, layer.held.rows.rows.length])).toEqual([['taken', 4, 4, 0], ['head', 4, 3, 1], ['joined', 3, 3, 0], ['appended', 3, 3, 0], ['types', 3, 3, 0]]);
     expect(plain(sheet)).toEqual([
       ['Code', 'Species', 'Boxes'],
       ['HK1', 'Lantern hake', 112],
@@ -137,8 +173,8 @@ describe('carrying a report', () => {
   });
 
   it('stops after the step asked for', () => {
-    expect(carryReport(document(), report('r1'), 'head').layers.map((layer) => layer.id)).toEqual(['taken', 'head']);
-    expect(carryReport(document(), report('r1'), 'taken').sheet.rows).toHaveLength(4);
+    expect(carryReport(document(), report('r1'), { until: 'head' }).layers.map((layer) => layer.id)).toEqual(['taken', 'head']);
+    expect(carryReport(document(), report('r1'), { until: 'taken' }).sheet.rows).toHaveLength(4);
   });
 
   it('lets the rows through a step that is switched off', () => {

@@ -9,7 +9,6 @@ export { deduplicate } from './deduplicate';
 export { demoteHeader } from './demote-header';
 export { dropBlankRows } from './drop-blank-rows';
 export { dropNoise } from './drop-noise';
-export { dropRepeatedHeadings } from './drop-repeated-headings';
 export { findAndReplace } from './find-and-replace';
 export { foldLines } from './fold-lines';
 export { groupLabels } from './group-labels';

@@ -3,7 +3,7 @@ import { isBlank, type Cell } from '../sheet/cell';
 import { nowhere } from '../sheet/origin';
 import { sheet as makeSheet, type Column, type Sheet } from '../sheet/sheet';
 import { chosen, columnChoice, describeChoice, missingColumn, sameName } from './column-choice';
-import { field, step, type Overwritten } from './step';
+import { field, step, widget, type Overwritten } from './step';
 
 const directions = ['down', 'up', 'right'] as const;
 
@@ -15,7 +15,7 @@ export const carryValues = step({
   settings: {
     columns: field(columnChoice, 'In'),
     direction: field(v.optional(v.picklist(directions), 'down'), 'Direction'),
-    stopAt: field(v.optional(v.string(), ''), 'Stops when', 'A column: where its value changes, nothing is carried over. Blank: at the next report only.'),
+    stopAt: field(widget(v.optional(v.string(), ''), 'column'), 'Stops when', 'A column: where its value changes, nothing is carried over. Blank: at the next report only.'),
   },
   commutesWithAppend: false,
   describe: ({ columns, direction, stopAt }) => `${direction === 'down' ? 'Down' : direction === 'up' ? 'Up' : 'To the right'} in ${describeChoice(columns)}${stopAt && direction !== 'right' ? `, until ${stopAt} changes` : ''}`,

@@ -2,13 +2,13 @@ import { describe, expect, it } from 'vitest';
 import * as v from 'valibot';
 import type { Cell } from '../sheet/cell';
 import type { Sheet } from '../sheet/sheet';
-import { paper, papers, plain, textSheet } from '../testing/sheets';
+import { paper, around, plain, textSheet } from '../testing/sheets';
 import { kinds } from './kinds';
 import type { StepResult } from './step';
 
 const run = (kind: string, settings: object, sheet: Sheet, of = paper()): StepResult => {
   const declaration = kinds.get(kind)!;
-  return declaration.run(sheet, v.parse(declaration.settings, settings) as Record<string, unknown>, papers(of));
+  return declaration.run(sheet, v.parse(declaration.settings, settings) as Record<string, unknown>, around(of));
 };
 const names = (...all: string[]) => ({ by: 'names', names: all });
 const column = (result: StepResult, name: string): readonly Cell[] => result.sheet.columns.find((each) => each.name === name)!.cells;
@@ -66,7 +66,7 @@ describe('split column', () => {
     expect(split({ mark: ' - ', nth: 1, counted: 'from the right' }, 'N4 - Saltby - east')).toEqual([['N4 - Saltby', 'east']]);
     expect(split({ where: 'at every mark', mark: '/' }, 'a/b/c', 'd')).toEqual([['a', 'b', 'c'], ['d', null, null]]);
     expect(split({ where: 'between quantity and unit' }, '1,234.5 kg', '(12) t', 'none')).toEqual([['1,234.5', 'kg'], ['(12)', 't'], [null, 'none']]);
-    expect(split({ where: 'after so many letters', nth: 2 }, 'HK1')).toEqual([['HK', '1']]);
+    expect(split({ where: 'at cuts', cuts: [2] }, 'HK1')).toEqual([['HK', '1']]);
   });
   it('names the parts, holds the column as left out, and traces the parts to its words', () => {
     const sheet = textSheet([['A'], ['N4 Saltby']]);

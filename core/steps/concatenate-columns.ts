@@ -17,7 +17,7 @@ export const concatenateColumns = step({
   },
   commutesWithAppend: true,
   describe: ({ columns, into, joiner }) => `${describeChoice(columns)} into ${into}, joined with “${joiner}”`,
-  run(sheet, { columns, joiner, into, keep }, papers) {
+  run(sheet, { columns, joiner, into, keep }, { papers }) {
     const { columns: joined, problems } = chosen(sheet, columns);
     if (joined.length === 0) return { sheet, problems };
     const cells: Cell[] = [];

@@ -1,25 +1,38 @@
 import * as v from 'valibot';
-import { cellText, isBlank, isError } from '../sheet/cell';
+import { cellText, isBlank, isError, type Cell } from '../sheet/cell';
 import type { Problem } from '../sheet/problem';
 import type { Sheet } from '../sheet/sheet';
 import { missingColumn, sameName, wildcard } from './column-choice';
+import { regularExpression } from './pattern';
 
-export const textTests = ['is', 'is not', 'contains', 'starts with', 'ends with', 'is like'] as const;
-export const numberTests = ['is at least', 'is at most', 'is above', 'is below'] as const;
+export const textTests = ['is', 'is not', 'contains', 'starts with', 'ends with', 'is like', 'has the pattern'] as const;
+export const listTests = ['is one of', 'is none of'] as const;
+export const orderTests = ['is at least', 'is at most', 'is above', 'is below'] as const;
 export const stateTests = ['is blank', 'is filled', 'is a misfit'] as const;
-export const marks = ['role', 'bold', 'shaded', 'page', 'indent'] as const;
+export const marks = ['role', 'bold', 'shaded', 'page', 'indent', 'table'] as const;
 
 /** One test on a cell or on a mark of the row. */
 export const condition = v.object({
   of: v.pipe(v.variant('is', [v.object({ is: v.literal('column'), name: v.string() }), v.object({ is: v.literal('mark'), name: v.picklist(marks) })]), v.title('Where')),
-  test: v.pipe(v.picklist([...textTests, ...numberTests, ...stateTests]), v.title('Test')),
+  test: v.pipe(v.picklist([...textTests, ...listTests, ...orderTests, ...stateTests]), v.title('Test')),
   value: v.pipe(v.optional(v.union([v.string(), v.number(), v.boolean()]), ''), v.title('Value')),
+  /** What is picked for a test on a list. */
+  values: v.pipe(v.optional(v.array(v.string()), []), v.title('Values')),
 });
 export type Condition = v.InferOutput<typeof condition>;
+type Test = Condition['test'];
 
-export const describeCondition = ({ of, test, value }: Condition) => `${of.name} ${test}${(stateTests as readonly string[]).includes(test) ? '' : ` ${String(value) || '“”'}`}`;
+const isOneOf = <T extends string>(all: readonly T[], test: string): test is T => (all as readonly string[]).includes(test);
+/** What a test compares with: a value, a list of values, or nothing. */
+export const operandOf = (test: Test): 'value' | 'values' | 'none' => (isOneOf(listTests, test) ? 'values' : isOneOf(stateTests, test) ? 'none' : 'value');
 
-const texts: Record<(typeof textTests)[number], (text: string, value: string) => boolean> = {
+const shownValues = 3;
+export function describeCondition({ of, test, value, values }: Condition): string {
+  const operand = { none: '', value: ` ${String(value) || '“”'}`, values: ` ${values.slice(0, shownValues).join(', ') || 'nothing'}${values.length > shownValues ? ` and ${values.length - shownValues} more` : ''}` };
+  return `${of.name} ${test}${operand[operandOf(test)]}`;
+}
+
+const texts: Record<Exclude<(typeof textTests)[number], 'has the pattern'>, (text: string, value: string) => boolean> = {
   is: (text, value) => text === value,
   'is not': (text, value) => text !== value,
   contains: (text, value) => text.includes(value),
@@ -27,28 +40,41 @@ const texts: Record<(typeof textTests)[number], (text: string, value: string) =>
   'ends with': (text, value) => text.endsWith(value),
   'is like': (text, value) => wildcard(value).test(text),
 };
-const numbers: Record<(typeof numberTests)[number], (number: number, value: number) => boolean> = {
-  'is at least': (number, value) => number >= value,
-  'is at most': (number, value) => number <= value,
-  'is above': (number, value) => number > value,
-  'is below': (number, value) => number < value,
+const orders: Record<(typeof orderTests)[number], <T extends number | string>(own: T, value: T) => boolean> = {
+  'is at least': (own, value) => own >= value,
+  'is at most': (own, value) => own <= value,
+  'is above': (own, value) => own > value,
+  'is below': (own, value) => own < value,
 };
+const plain = (cell: Cell) => cellText(cell).trim().toLowerCase();
 
 /** The test of one condition over a sheet's rows, or the problem that keeps it from being asked. */
-export function testOf(sheet: Sheet, { of, test, value }: Condition): ((row: number) => boolean) | Problem {
+export function testOf(sheet: Sheet, { of, test, value, values }: Condition): ((row: number) => boolean) | Problem {
   const column = of.is === 'column' ? sheet.columns.find((c) => sameName(c.name, of.name)) : undefined;
   if (of.is === 'column' && !column) return missingColumn(sheet, of.name);
-  const cell = (row: number) => (column ? column.cells[row] : sheet.rows[row][of.name as (typeof marks)[number]]);
+  const cell = (row: number): Cell => (column ? column.cells[row] : sheet.rows[row][of.name as (typeof marks)[number]]);
   if (test === 'is blank') return (row) => isBlank(cell(row));
   if (test === 'is filled') return (row) => !isBlank(cell(row));
   if (test === 'is a misfit') return (row) => isError(cell(row));
-  if (test in numbers) {
-    const wanted = Number(value);
+  if (isOneOf(orderTests, test)) {
+    const compare = orders[test];
+    // Numbers compare by size; dates, times and periods are ISO text, which sorts by time, and are never compared with numbers.
+    const number = Number(value);
+    const text = String(value);
+    const dated = column !== undefined && ['date', 'time', 'datetime', 'period'].includes(column.type);
     return (row) => {
       const own = cell(row);
-      return typeof own === 'number' && numbers[test as keyof typeof numbers](own, wanted);
+      return typeof own === 'number' ? !Number.isNaN(number) && text !== '' && compare(own, number) : dated && typeof own === 'string' && compare(own, text);
     };
   }
+  if (isOneOf(listTests, test)) {
+    const listed = new Set(values.map(plain));
+    return (row) => listed.has(plain(cell(row))) === (test === 'is one of');
+  }
+  if (test === 'has the pattern') {
+    const expression = regularExpression(String(value), 'iu');
+    return expression instanceof RegExp ? (row) => expression.test(cellText(cell(row))) : expression;
+  }
   const wanted = String(value).toLowerCase();
-  return (row) => texts[test as keyof typeof texts](cellText(cell(row)).toLowerCase(), wanted);
+  return (row) => texts[test](cellText(cell(row)).toLowerCase(), wanted);
 }

@@ -29,7 +29,7 @@ export const correctCells = step({
   commutesWithAppend: true,
   needs: () => ['file name'],
   describe: ({ corrections }) => `${corrections.length} ${corrections.length === 1 ? 'correction' : 'corrections'} by hand`,
-  run(sheet, { corrections }, papers) {
+  run(sheet, { corrections }, { papers }) {
     const problems: Problem[] = [];
     const here = new Set(sheet.rows.map((mark) => mark.report));
     const files = new Map([...here].map((report) => [papers(report).fileName, report]));

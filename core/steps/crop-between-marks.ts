@@ -17,7 +17,7 @@ export const cropBetweenMarks = step({
   },
   commutesWithAppend: false,
   describe: ({ from, to, which }) => `${which === 'each' ? '' : `${which}: `}${from ? `from “${from}”` : 'from the top'} ${to ? `to “${to}”` : 'to the end'}`,
-  run(sheet, { from, to, withFrom, withTo, which }) {
+  run(sheet, { from, to, withFrom, withTo, which }, around) {
     const stretches = stretchesOf(sheet, from, to);
     if (stretches.length === 0)
       return { sheet, problems: [{ kind: 'step', expected: `a row with “${from}”`, came: 'none; every row passed', remedy: 'Write a text that stands in a row of this sheet.' }] };
@@ -26,7 +26,7 @@ export const cropBetweenMarks = step({
     const passes = (row: number) =>
       chosen.some(({ start, end }) => (withFrom || from === '' ? row >= start : row > start) && (end === undefined || (withTo ? row <= end : row < end)));
     return {
-      ...hold(sheet, (row) => (passes(row) ? undefined : 'outside the marks')),
+      ...hold(sheet, around, (row) => (passes(row) ? undefined : 'outside the marks')),
       ...(to !== '' && open.some((stretch) => chosen.includes(stretch))
         ? { problems: [{ kind: 'step' as const, expected: `a row with “${to}” below`, came: 'none; the rows to the end passed', remedy: 'Write a text that stands in the row after the last one wanted.' }] }
         : {}),

@@ -14,7 +14,7 @@ export const deduplicate = step({
   settings: { columns: field(columnChoice, 'Alike in'), keep: field(v.optional(v.picklist(['the first', 'the last']), 'the first'), 'Keep') },
   commutesWithAppend: false,
   describe: ({ columns, keep }) => `Alike in ${describeChoice(columns)}, keeps ${keep}`,
-  run(sheet, { columns, keep }) {
+  run(sheet, { columns, keep }, around) {
     const { columns: keys, problems } = chosen(sheet, columns);
     // With a key gone more rows would look alike than are.
     if (keys.length === 0 || problems.length > 0) return { sheet, problems };
@@ -23,7 +23,7 @@ export const deduplicate = step({
     own.forEach((key, row) => {
       if (keep === 'the last' || !kept.has(key)) kept.set(key, row);
     });
-    return hold(sheet, (row) => {
+    return hold(sheet, around, (row) => {
       const one = kept.get(own[row])!;
       return one === row ? undefined : `the same ${describeChoice(columns)} as row ${one + 1}`;
     });

@@ -10,9 +10,9 @@ export const dropBlankRows = step({
   settings: { columns: field(columnChoice, 'Blank in', 'A row is held when all of these are blank.') },
   commutesWithAppend: true,
   describe: ({ columns }) => `Blank in ${describeChoice(columns)}`,
-  run(sheet, { columns }) {
+  run(sheet, { columns }, around) {
     const { columns: looked, problems } = chosen(sheet, columns);
     if (looked.length === 0) return { sheet, problems };
-    return { ...hold(sheet, (row) => (looked.every((column) => isBlank(column.cells[row])) ? `blank in ${describeChoice(columns)}` : undefined)), problems };
+    return { ...hold(sheet, around, (row) => (looked.every((column) => isBlank(column.cells[row])) ? `blank in ${describeChoice(columns)}` : undefined)), problems };
   },
 });

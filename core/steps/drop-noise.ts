@@ -1,5 +1,6 @@
 import * as v from 'valibot';
 import { cellText } from '../sheet/cell';
+import { filledColumns, type Sheet } from '../sheet/sheet';
 import { field, hold, step } from './step';
 
 const roles = ['heading', 'section', 'subtotal', 'total', 'note'] as const;
@@ -8,19 +9,69 @@ export const dropNoise = step({
   kind: 'drop noise',
   title: 'Drop noise',
   group: 'rows',
-  help: 'Holds rows that say nothing: rows of dashes or dots, page numbers, and rows marked with a role.',
+  help: 'Holds rows that say nothing: rows of dashes or dots, page numbers, headings printed again, page furniture, and rows marked with a role.',
   settings: {
     dashes: field(v.optional(v.boolean(), true), 'Rows of dashes'),
     pages: field(v.optional(v.boolean(), true), 'Page numbers', 'Like “Page 3 of 8”.'),
+    headings: field(v.optional(v.boolean(), false), 'Headings again', 'Rows that print the heading again, as it is done on top of each page.'),
+    headingRows: field(v.optional(v.pipe(v.number(), v.integer(), v.minValue(0)), 0), 'Heading rows', '0: as many as are marked as heading; after a promotion, the column names count too.'),
+    furniture: field(v.optional(v.boolean(), false), 'Page furniture', 'Rows of one or two texts at the edge of most pages, the same but for their digits.'),
     role: field(v.optional(v.picklist(['none', ...roles]), 'none'), 'Rows marked as'),
   },
-  commutesWithAppend: true,
-  describe: ({ dashes, pages, role }) => [dashes && 'rows of dashes', pages && 'page numbers', role !== 'none' && `rows marked as ${role}`].filter(Boolean).join(', ') || 'Nothing dropped',
-  run: (sheet, { dashes, pages, role }) =>
-    hold(sheet, (row, mark) => {
-      const text = sheet.columns.map((column) => cellText(column.cells[row])).filter((each) => each !== '').join(' ').trim();
+  commutesWithAppend: ({ headings, furniture }) => !headings && !furniture,
+  describe: ({ dashes, pages, headings, furniture, role }) =>
+    [dashes && 'rows of dashes', pages && 'page numbers', headings && 'headings printed again', furniture && 'page furniture', role !== 'none' && `rows marked as ${role}`].filter(Boolean).join(', ') || 'Nothing dropped',
+  run(sheet, { dashes, pages, headings, headingRows, furniture, role }, around) {
+    const saysHeading = headings ? headingAgain(sheet, headingRows) : () => false;
+    const isFurniture = furniture ? furnitureIn(sheet) : () => false;
+    return hold(sheet, around, (row, mark) => {
+      const text = textsOf(sheet, row).join(' ').trim();
       if (dashes && text !== '' && /^[-–—_=.·\s]+$/.test(text) && /[-–—_=.·]{3}/.test(text.replace(/\s/g, ''))) return 'a row of dashes';
       if (pages && /^(?:page|seite|pagina|página|sida|strona|p\.)\s*\d+(?:\s*(?:of|von|de|di|van|av|z|\/)\s*\d+)?$/i.test(text)) return 'a page number';
+      if (saysHeading(row)) return 'says the heading again';
+      if (isFurniture(row)) return 'page furniture: the same at the edge of other pages';
       return role !== 'none' && mark.role === role ? `marked as ${role}` : undefined;
-    }),
+    });
+  },
 });
+
+const textsOf = (sheet: Sheet, row: number) => sheet.columns.map((column) => cellText(column.cells[row])).filter((text) => text !== '');
+const squeezed = (parts: readonly string[]) => parts.join('|').toLowerCase().replace(/\s+/g, '');
+
+/** Whether a row below the heading says one of its rows, or the column names. */
+function headingAgain(sheet: Sheet, rows: number): (row: number) => boolean {
+  const marked = sheet.rows.findIndex((row) => row.role !== 'heading');
+  const count = rows > 0 ? rows : Math.max(marked, 0);
+  const heading = new Set(Array.from({ length: Math.min(count, sheet.rows.length) }, (_, row) => squeezed(textsOf(sheet, row))));
+  heading.add(squeezed(sheet.columns.map((column) => column.name)));
+  heading.delete('');
+  return (row) => row >= count && heading.has(squeezed(textsOf(sheet, row)));
+}
+
+/** So many rows from the top and the bottom of a page are its edge. */
+const edge = 2;
+
+/** Whether a row stands at the edge of its page and says, but for digits, what the edges of at least half of the pages say. */
+function furnitureIn(sheet: Sheet): (row: number) => boolean {
+  const pageOf = (row: number) => `${sheet.rows[row].report} ${sheet.rows[row].page}`;
+  const pages = new Map<string, number[]>();
+  sheet.rows.forEach((_, row) => pages.set(pageOf(row), [...(pages.get(pageOf(row)) ?? []), row]));
+  const says = (row: number): string | undefined => {
+    const filled = filledColumns(sheet, row).length;
+    const text = squeezed(textsOf(sheet, row)).replace(/\d+/g, '#');
+    return filled > 0 && filled <= 2 && filled * 2 < sheet.columns.length && /\p{L}/u.test(text) ? text : undefined;
+  };
+  const on = new Map<string, Set<string>>();
+  const edges = new Map<number, string>();
+  for (const [page, rows] of pages)
+    for (const row of new Set([...rows.slice(0, edge), ...rows.slice(-edge)])) {
+      const text = says(row);
+      if (text === undefined) continue;
+      edges.set(row, text);
+      on.set(text, (on.get(text) ?? new Set()).add(page));
+    }
+  return (row) => {
+    const seen = on.get(edges.get(row) ?? '')?.size ?? 0;
+    return seen >= 2 && seen * 2 >= pages.size;
+  };
+}

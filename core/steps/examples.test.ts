@@ -2,7 +2,7 @@ import { readFileSync } from 'node:fs';
 import { fileURLToPath } from 'node:url';
 import { describe, expect, it } from 'vitest';
 import * as v from 'valibot';
-import { paper, papers, plain, textSheet } from '../testing/sheets';
+import { paper, around, plain, textSheet } from '../testing/sheets';
 import { stepExamples } from '../testing/step-examples';
 import { stepsPage } from '../testing/steps-page';
 import { kinds } from './kinds';
@@ -15,7 +15,7 @@ describe('the examples of docs/steps.md', () => {
 
   it.each(Object.entries(stepExamples))('%s does what its example says', (kind, { settings, before, after, held }) => {
     const declaration = kinds.get(kind)!;
-    const result = declaration.run(textSheet(before), v.parse(declaration.settings, settings) as Record<string, unknown>, papers(paper()));
+    const result = declaration.run(textSheet(before), v.parse(declaration.settings, settings) as Record<string, unknown>, around(paper()));
     expect(plain(result.sheet)).toEqual(after);
     expect(result.held?.rows.rows.length ?? 0).toBe(held ?? 0);
     expect(result.problems ?? []).toEqual([]);

@@ -1,12 +1,15 @@
 import { columnChoice } from './column-choice';
-import type { StepKind } from './step';
+import { condition } from './conditions';
+import type { NamedWidget, StepKind } from './step';
 
 /** A field of the form of a step, worked out from its schema. */
 export interface Field {
   readonly name: string;
   readonly title: string;
   readonly help: string;
-  readonly widget: 'number' | 'text' | 'toggle' | 'pick' | 'texts' | 'columns' | 'subject' | 'list';
+  readonly widget: 'number' | 'text' | 'toggle' | 'pick' | 'texts' | 'columns' | 'subject' | 'list' | 'conditions' | NamedWidget;
+  /** The setting that says whose values a widget is about, or `column names`. */
+  readonly of: string;
   /** What can be picked. */
   readonly options: readonly string[];
   /** Fields of each item of a list. */
@@ -18,7 +21,7 @@ export interface Field {
 /** What is looked at of a schema: Valibot schemas are plain objects that carry their own description. */
 interface Looked {
   readonly type: string;
-  readonly pipe?: readonly { readonly type: string; readonly title?: string; readonly description?: string }[];
+  readonly pipe?: readonly (Looked & { readonly title?: string; readonly description?: string; readonly metadata?: { readonly widget?: NamedWidget; readonly of?: string } })[];
   readonly wrapped?: Looked;
   readonly default?: unknown;
   readonly entries?: Record<string, Looked>;
@@ -28,14 +31,29 @@ interface Looked {
 
 const humanised = (name: string) => name.charAt(0).toUpperCase() + name.slice(1).replace(/([A-Z])/g, ' $1').toLowerCase();
 
+interface Told {
+  readonly title?: string;
+  readonly help?: string;
+  readonly initial?: unknown;
+  readonly widget?: NamedWidget;
+  readonly of?: string;
+}
+
+/** What stands in a schema's pipe; a piped schema that is piped again stands first in the outer pipe. */
+const flatPipe = ({ pipe = [] }: Looked): NonNullable<Looked['pipe']> => [...pipe.slice(1), ...(pipe[0]?.pipe ? flatPipe(pipe[0]) : pipe.slice(0, 1))];
+
 /** The schema below optional wrappers and pipes, and the texts and default met on the way. */
-function unwrapped(schema: Looked): { schema: Looked; title?: string; help?: string; initial?: unknown } {
-  const told: { title?: string; help?: string; initial?: unknown } = {};
+function unwrapped(schema: Looked): { schema: Looked } & Told {
+  const told: { -readonly [Key in keyof Told]: Told[Key] } = {};
   let at: Looked = schema;
   for (;;) {
-    for (const item of at.pipe ?? []) {
+    for (const item of flatPipe(at)) {
       if (item.type === 'title') told.title ??= item.title;
       if (item.type === 'description') told.help ??= item.description;
+      if (item.type === 'metadata') {
+        told.widget ??= item.metadata?.widget;
+        told.of ??= item.metadata?.of;
+      }
     }
     if ((at.type === 'optional' || at.type === 'nullish') && at.wrapped) {
       if (at.default !== undefined) told.initial ??= at.default;
@@ -45,12 +63,13 @@ function unwrapped(schema: Looked): { schema: Looked; title?: string; help?: str
 }
 
 function fieldOf(name: string, entry: Looked): Field {
-  const { schema, title, help, initial } = unwrapped(entry);
-  const field = (widget: Field['widget'], otherwise: unknown, more: Partial<Field> = {}): Field => ({
+  const { schema, title, help, initial, widget, of = '' } = unwrapped(entry);
+  const field = (usual: Field['widget'], otherwise: unknown, more: Partial<Field> = {}): Field => ({
     name,
     title: title ?? humanised(name),
     help: help ?? '',
-    widget,
+    widget: widget ?? usual,
+    of,
     options: [],
     fields: [],
     initial: initial ?? otherwise,
@@ -68,7 +87,8 @@ function fieldOf(name: string, entry: Looked): Field {
       return ((schema.pipe?.[0] ?? schema) as unknown) === columnChoice ? field('columns', { by: 'names', names: [] }) : field('subject', { is: 'column', name: '' });
     case 'array': {
       const { schema: item } = unwrapped(schema.item!);
-      return item.type === 'object' ? field('list', [], { fields: fieldsOf(item.entries!) }) : field('texts', []);
+      if (item.type !== 'object') return field('texts', []);
+      return field((item as unknown) === condition ? 'conditions' : 'list', [], { fields: fieldsOf(item.entries!) });
     }
     default:
       return field('text', '');

@@ -3,8 +3,9 @@ import { cellText, isBlank, isError, type Cell } from '../sheet/cell';
 import type { Problem } from '../sheet/problem';
 import { chosen, columnChoice, describeChoice } from './column-choice';
 import { condition, describeCondition, testOf } from './conditions';
+import { regularExpression } from './pattern';
 import { rewritten } from './rewrite';
-import { field, step } from './step';
+import { field, step, widget } from './step';
 
 const findWays = ['a text', 'the whole cell', 'a pattern', 'a blank', 'a misfit'] as const;
 
@@ -16,7 +17,7 @@ export const findAndReplace = step({
   settings: {
     columns: field(columnChoice, 'In'),
     find: field(v.optional(v.picklist(findWays), 'a text'), 'Find'),
-    text: field(v.optional(v.string(), ''), 'Text or pattern', 'A pattern is a regular expression; its groups are $1, $2 below.'),
+    text: field(widget(v.optional(v.string(), ''), 'pattern', 'columns'), 'Text or pattern', 'A pattern is a regular expression; its groups are $1, $2 below.'),
     replace: field(v.optional(v.string(), ''), 'Replace by', 'Blank: the cell becomes blank, or the part goes.'),
     matchCase: field(v.optional(v.boolean(), false), 'Capitals matter'),
     where: field(v.optional(v.array(condition), []), 'Only where', 'Conditions that must all be true of the row.'),
@@ -49,9 +50,6 @@ export const findAndReplace = step({
 function patternOf(find: (typeof findWays)[number], text: string, matchCase: boolean): RegExp | Problem | undefined {
   const flags = matchCase ? 'gu' : 'giu';
   const literal = text.replace(/[.*+?^${}()|[\]\\/]/g, '\\$&');
-  try {
-    return find === 'a text' ? new RegExp(literal, flags) : find === 'the whole cell' ? new RegExp(`^${literal}$`, flags) : find === 'a pattern' ? new RegExp(text, flags) : undefined;
-  } catch {
-    return { kind: 'step', expected: 'a regular expression', came: `“${text}”`, remedy: 'Close every bracket, and put \\ before marks that stand for themselves.' };
-  }
+  if (find === 'a pattern') return regularExpression(text, flags);
+  return find === 'a text' ? new RegExp(literal, flags) : find === 'the whole cell' ? new RegExp(`^${literal}$`, flags) : undefined;
 }

@@ -3,7 +3,7 @@ import { cellText, isBlank, type Cell } from '../sheet/cell';
 import { nowhere } from '../sheet/origin';
 import { freeName, sheet as makeSheet, type Column } from '../sheet/sheet';
 import { missingColumn, sameName, wildcard } from './column-choice';
-import { field, step } from './step';
+import { field, step, widget } from './step';
 
 export const groupLabels = step({
   kind: 'group labels',
@@ -11,9 +11,9 @@ export const groupLabels = step({
   group: 'columns',
   help: 'Puts the category of a value into a column of its own. Run it again on that column for a level above.',
   settings: {
-    column: field(v.string(), 'Values in'),
+    column: field(widget(v.string(), 'column'), 'Values in'),
     into: field(v.optional(v.string(), 'Category'), 'Into column'),
-    groups: field(v.array(v.object({ category: field(v.string(), 'Category'), values: field(v.array(v.string()), 'Values', 'A * stands for any text.') })), 'Categories'),
+    groups: field(v.array(v.object({ category: field(v.string(), 'Category'), values: field(widget(v.array(v.string()), 'values', 'column'), 'Values', 'A * stands for any text.') })), 'Categories'),
     others: field(v.optional(v.string(), ''), 'Values in none'),
   },
   commutesWithAppend: true,

@@ -1,32 +1,50 @@
 import * as v from 'valibot';
 import { cellText } from '../sheet/cell';
+import type { Sheet } from '../sheet/sheet';
+import { localeNames, locales } from '../values/locale';
 import { wildcard } from './column-choice';
-import { field, hold, step } from './step';
+import { field, hold, step, type Covered } from './step';
+import { totalsOver, type TotalRow } from './totals-over';
 
 export const holdTotals = step({
   kind: 'hold totals',
   title: 'Hold totals',
   group: 'rows',
-  help: 'Printed totals leave the data and are kept: the dataset must add up to them.',
+  help: 'Printed totals leave the data and are kept with the rows that each covers: the dataset must add up to them.',
   settings: {
     wording: field(v.optional(v.array(v.string()), []), 'Wording', 'Texts such as “Total *”; a * stands for any text.'),
     marked: field(v.optional(v.boolean(), true), 'Rows marked as totals'),
     bold: field(v.optional(v.boolean(), false), 'Bold rows with amounts'),
+    arithmetic: field(v.optional(v.boolean(), false), 'Rows that add up', 'Rows whose amounts are the sum of the rows above, back to the total before or beyond it.'),
+    locale: field(v.optional(v.picklist(localeNames), 'en-GB'), 'Amounts as in', 'How amounts are printed, as long as their types are not set.'),
   },
-  commutesWithAppend: true,
-  describe: ({ wording, marked, bold }) => [wording.length > 0 && wording.join(', '), marked && 'rows marked as totals', bold && 'bold rows with amounts'].filter(Boolean).join('; '),
-  run(sheet, { wording, marked, bold }) {
+  commutesWithAppend: ({ arithmetic }) => !arithmetic,
+  describe: ({ wording, marked, bold, arithmetic }) =>
+    [wording.length > 0 && wording.join(', '), marked && 'rows marked as totals', bold && 'bold rows with amounts', arithmetic && 'rows that add up'].filter(Boolean).join('; ') || 'No way to know a total yet',
+  run(sheet, { wording, marked, bold, arithmetic, locale }, around) {
     const patterns = wording.map((text) => ({ text, pattern: wildcard(text) }));
-    return hold(
-      sheet,
-      (row, mark) => {
-        const texts = sheet.columns.map((column) => cellText(column.cells[row])).filter((text) => text !== '');
-        const said = patterns.find(({ pattern }) => texts.some((text) => pattern.test(text)));
-        if (said) return `total by wording “${said.text}”`;
-        if (marked && (mark.role === 'total' || mark.role === 'subtotal')) return `marked as ${mark.role}`;
-        return bold && mark.bold && texts.some((text) => /\d/.test(text)) ? 'bold row with amounts' : undefined;
-      },
-      'totals',
-    );
+    const known = sheet.rows.map((mark, row): string | undefined => {
+      const texts = sheet.columns.map((column) => cellText(column.cells[row])).filter((text) => text !== '');
+      const said = patterns.find(({ pattern }) => texts.some((text) => pattern.test(text)));
+      if (said) return `total by wording “${said.text}”`;
+      if (marked && (mark.role === 'total' || mark.role === 'subtotal')) return `marked as ${mark.role}`;
+      return bold && mark.bold && texts.some((text) => /\d/.test(text)) ? 'bold row with amounts' : undefined;
+    });
+    const totals = totalsOver(sheet, locales[locale], (row) => known[row] !== undefined && !around.letPass(sheet, row), arithmetic ? (row) => !around.letPass(sheet, row) : () => false);
+    const result = hold(sheet, around, (row) => (totals[row] ? `${known[row] ?? 'adds up'}, ${coverText(totals[row], sheet)}` : undefined), 'totals');
+    return result.held ? { ...result, held: { ...result.held, covers: coversOf(totals) } } : result;
   },
 });
+
+function coverText({ from, ties }: TotalRow, { rows }: Sheet): string {
+  if (from.length === 0) return 'covers no row';
+  const pages = [...new Set([rows[from[0]].page, rows[from.at(-1)!].page])];
+  return `covers ${from.length} ${from.length === 1 ? 'row' : 'rows'} of page ${pages.join(' to ')}${ties ? ', adding up to it' : ''}`;
+}
+
+/** What each total covers, in the sheet that passes. */
+function coversOf(totals: readonly (TotalRow | undefined)[]): Covered[] {
+  let passed = 0;
+  const placeOf = totals.map((total) => (total ? passed : passed++));
+  return totals.flatMap((total, row): Covered[] => (total ? [{ from: total.from.length > 0 ? placeOf[total.from[0]] : placeOf[row], to: placeOf[row], level: total.level }] : []));
+}

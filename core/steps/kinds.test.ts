@@ -4,7 +4,7 @@ import { fileURLToPath } from 'node:url';
 import { describe, expect, it } from 'vitest';
 import * as v from 'valibot';
 import { append } from '../pipeline/append';
-import { plain, papers, textSheet } from '../testing/sheets';
+import { plain, around, textSheet } from '../testing/sheets';
 import type { Cell } from '../sheet/cell';
 import * as all from './all';
 import { kinds, stepSchema } from './kinds';
@@ -33,9 +33,8 @@ const settings: Record<string, unknown> = {
   'demote header': {},
   'crop between marks': { from: 'Saltby', to: 'n/k' },
   'drop blank rows': { columns: { by: 'all' } },
-  'drop repeated headings': { rows: 1 },
   'hold totals': { wording: ['Total*'] },
-  'lift sections': { into: 'Section' },
+  'lift sections': { levels: [{ into: 'Section' }] },
   'pick columns': { columns: { by: 'all but', names: ['C'] } },
   'promote header rows': { rows: 1 },
   rename: { names: [{ to: 'Z', from: ['A'] }] },
@@ -69,7 +68,7 @@ describe('step kinds', () => {
     it(`${kind}: every row passes or is held, and no cell changes unlisted`, () => {
       fc.assert(
         fc.property(sheets, (sheet) => {
-          const result = declaration.run(sheet, parsed, papers());
+          const result = declaration.run(sheet, parsed, around());
           expect(result.sheet.rows.length + (result.held?.rows.rows.length ?? 0)).toBe(sheet.rows.length + (result.added ?? 0));
           expect([...result.sheet.rows.slice(result.added ?? 0), ...(result.held?.rows.rows ?? [])].every((mark) => sheet.rows.includes(mark))).toBe(true);
           expect(result.held?.reasons.length ?? 0).toBe(result.held?.rows.rows.length ?? 0);
@@ -78,12 +77,13 @@ describe('step kinds', () => {
       );
     });
 
-    if (declaration.commutesWithAppend)
+    const { commutesWithAppend } = declaration;
+    if (typeof commutesWithAppend === 'function' ? commutesWithAppend(parsed) : commutesWithAppend)
       it(`${kind}: gives the same before and after the append`, () => {
         fc.assert(
           fc.property(sheets, sheets, (first, second) => {
-            const before = append([declaration.run(first, parsed, papers()).sheet, declaration.run(second, parsed, papers()).sheet]).sheet;
-            const after = declaration.run(append([first, second]).sheet, parsed, papers()).sheet;
+            const before = append([declaration.run(first, parsed, around()).sheet, declaration.run(second, parsed, around()).sheet]).sheet;
+            const after = declaration.run(append([first, second]).sheet, parsed, around()).sheet;
             expect(plain(before)).toEqual(plain(after));
           }),
         );

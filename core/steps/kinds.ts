@@ -1,5 +1,6 @@
 import * as v from 'valibot';
 import * as all from './all';
+import { exception, type Exception } from './let-pass';
 import type { StepKind } from './step';
 
 type All = (typeof all)[keyof typeof all];
@@ -17,6 +18,8 @@ const entriesOf = (declaration: StepKind) =>
     off: v.optional(v.boolean()),
     name: v.optional(v.string()),
     note: v.optional(v.string()),
+    /** Rows that pass though the step would hold them. */
+    pass: v.optional(v.array(exception)),
     settings: declaration.settings,
   });
 
@@ -28,6 +31,7 @@ export interface Step {
   readonly off?: boolean;
   readonly name?: string;
   readonly note?: string;
+  readonly pass?: readonly Exception[];
   readonly settings: Record<string, unknown>;
 }
 
@@ -36,6 +40,12 @@ export function kindOf(step: Step): StepKind {
   const declaration = kinds.get(step.kind);
   if (!declaration) throw new Error(`There is no step kind “${step.kind}”.`);
   return declaration;
+}
+
+/** Whether the step gives the same on each report and on all of them appended. */
+export function commutes(step: Step): boolean {
+  const { commutesWithAppend } = kindOf(step);
+  return typeof commutesWithAppend === 'function' ? commutesWithAppend(step.settings) : commutesWithAppend;
 }
 
 /** What the step is called: its own name, or the title of its kind. */

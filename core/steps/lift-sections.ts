@@ -1,59 +1,89 @@
 import * as v from 'valibot';
 import { cellText, isBlank, type Cell } from '../sheet/cell';
 import { nowhere } from '../sheet/origin';
-import { filledColumns, freeName, sheet as makeSheet, type Sheet } from '../sheet/sheet';
+import { filledColumns, freeName, sheet as makeSheet, type Column, type Sheet } from '../sheet/sheet';
 import { wildcard } from './column-choice';
 import { field, hold, step } from './step';
 
 export const lifts = ['one filled cell', 'marked as section', 'bold', 'pattern'] as const;
+const indents = ['any', 'outermost', 'second', 'third'] as const;
+
+const level = v.object({
+  into: field(v.pipe(v.string(), v.minLength(1, 'Name the column that the sections go into.')), 'Into column'),
+  known: field(v.optional(v.picklist(lifts), 'one filled cell'), 'A section row has'),
+  pattern: field(v.optional(v.string(), '*'), 'Text is like', 'A * stands for any text.'),
+  indent: field(v.optional(v.picklist(indents), 'any'), 'Indent', 'Counted among the rows with one filled cell: how far their text stands in.'),
+});
+type Level = v.InferOutput<typeof level>;
 
 export const liftSections = step({
   kind: 'lift sections',
   title: 'Lift sections',
   group: 'rows',
-  help: 'Rows that only say the section become a column carried down over the rows below them.',
-  settings: {
-    into: field(v.pipe(v.string(), v.minLength(1)), 'Into column'),
-    known: field(v.optional(v.picklist(lifts), 'one filled cell'), 'A section row has'),
-    pattern: field(v.optional(v.string(), '*'), 'Text is like', 'A * stands for any text.'),
-  },
+  help: 'Rows that only say the section become a column carried down over the rows below them; a section of an outer level ends those within it.',
+  settings: { levels: field(v.optional(v.pipe(v.array(level), v.minLength(1, 'Say how a section row is known.')), [{ into: 'Section' }]), 'Levels', 'The outermost first.') },
   commutesWithAppend: false,
-  describe: ({ into, known }) => `Rows with ${known} into ${into}`,
-  run(sheet, { into, known, pattern }) {
-    const like = wildcard(pattern);
-    const labelAt = sheet.rows.map((mark, row): number | undefined => {
-      const filled = filledColumns(sheet, row);
-      const at = filled[0];
-      if (at === undefined || !like.test(cellText(sheet.columns[at].cells[row]))) return undefined;
-      const one = filled.length === 1 && at === 0;
-      const bySight = { 'one filled cell': one, 'marked as section': mark.role === 'section', bold: one && mark.bold, pattern: true };
-      return bySight[known] ? at : undefined;
+  describe: ({ levels }) => levels.map(({ into, known, indent }) => `rows with ${known}${indent === 'any' ? '' : `, indent ${indent}`} into ${into}`).join('; '),
+  run(sheet, { levels }, around) {
+    const sections = sectionsOf(sheet, levels, (row) => around.letPass(sheet, row));
+    const taken = sheet.columns.map((column) => column.name);
+    const lifted = levels.map(({ into }, depth): Column => {
+      const name = freeName(taken, into);
+      taken.push(name);
+      return carriedDown(sheet, sections, depth, name);
     });
-    const lifted = withLabels(sheet, freeName(sheet.columns.map((column) => column.name), into), labelAt);
-    const result = hold(lifted, (row) => (labelAt[row] === undefined ? undefined : `section label, carried into ${into}`));
-    return labelAt.some((at) => at !== undefined)
-      ? result
-      : { ...result, problems: [{ kind: 'step', expected: 'rows that are a section label', came: 'none', remedy: 'Choose another way to know a section row.' }] };
+    const result = hold(makeSheet([...lifted, ...sheet.columns], sheet.rows), around, (row) => (sections[row] ? `section label, carried into ${lifted[sections[row].depth].name}` : undefined));
+    const idle = levels.filter((_, depth) => !sections.some((section) => section?.depth === depth));
+    return { ...result, problems: idle.map(({ into }) => ({ kind: 'step', expected: `rows that are a section label for ${into}`, came: 'none', remedy: 'Choose another way to know a section row.' })) };
   },
 });
 
-/** The sheet with the label of the section above each row in a new first column. */
-function withLabels(sheet: Sheet, name: string, labelAt: readonly (number | undefined)[]): Sheet {
+/** The level of each row that is a section label, and the column that its text stands in. */
+function sectionsOf(sheet: Sheet, levels: readonly Level[], letPass: (row: number) => boolean): ({ depth: number; at: number } | undefined)[] {
+  const filled = sheet.rows.map((_, row) => filledColumns(sheet, row));
+  const ranks = indentRanks(sheet.rows.flatMap(({ indent }, row) => (filled[row].length === 1 ? [indent] : [])));
+  const tests = levels.map(({ known, pattern, indent }) => {
+    const like = wildcard(pattern);
+    const rank = indents.indexOf(indent);
+    return (row: number, at: number): boolean => {
+      const mark = sheet.rows[row];
+      const one = filled[row].length === 1 && at === 0;
+      const bySight = { 'one filled cell': one, 'marked as section': mark.role === 'section', bold: one && mark.bold, pattern: true };
+      return bySight[known] && like.test(cellText(sheet.columns[at].cells[row])) && (rank === 0 || (filled[row].length === 1 && ranks(mark.indent) === rank));
+    };
+  });
+  return filled.map(([at], row) => {
+    const depth = at === undefined ? -1 : tests.findIndex((test) => test(row, at));
+    return depth < 0 || letPass(row) ? undefined : { depth, at };
+  });
+}
+
+/** Indents, in points, that differ less than this are one. */
+const sameIndent = 2;
+
+/** Numbers the distinct indents from 1, the outermost first. */
+function indentRanks(indents: readonly number[]): (indent: number) => number {
+  const starts = [...indents].sort((a, b) => a - b).filter((indent, i, all) => i === 0 || indent - all[i - 1] > sameIndent);
+  return (indent) => starts.filter((start) => start <= indent).length;
+}
+
+/** The labels of one level over the rows below each, until the next of its level or of an outer one, or the end of the report. */
+function carriedDown(sheet: Sheet, sections: readonly ({ depth: number; at: number } | undefined)[], depth: number, name: string): Column {
   const cells: Cell[] = [];
-  const origins = new Int32Array(sheet.rows.length);
+  const origins = new Int32Array(sheet.rows.length).fill(nowhere);
   let label: Cell = null;
   let origin = nowhere;
-  labelAt.forEach((at, row) => {
-    if (row > 0 && sheet.rows[row].report !== sheet.rows[row - 1].report) {
+  sections.forEach((section, row) => {
+    if ((row > 0 && sheet.rows[row].report !== sheet.rows[row - 1].report) || (section && section.depth < depth)) {
       label = null;
       origin = nowhere;
     }
-    if (at !== undefined) {
-      label = sheet.columns[at].cells[row];
-      origin = sheet.columns[at].origins[row];
+    if (section?.depth === depth) {
+      label = sheet.columns[section.at].cells[row];
+      origin = sheet.columns[section.at].origins[row];
     }
     cells.push(isBlank(label) ? null : label);
     origins[row] = origin;
   });
-  return makeSheet([{ name, type: 'text', cells, origins }, ...sheet.columns], sheet.rows);
+  return { name, type: 'text', cells, origins };
 }

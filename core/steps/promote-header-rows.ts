@@ -1,53 +1,59 @@
 import * as v from 'valibot';
 import { cellText, isBlank } from '../sheet/cell';
 import { nowhere } from '../sheet/origin';
-import { freeName, rowsAt, sheet as makeSheet, type Sheet } from '../sheet/sheet';
+import { parted, sheet as makeSheet, type Sheet } from '../sheet/sheet';
 import { field, step } from './step';
 
 export const promoteHeaderRows = step({
   kind: 'promote header rows',
   title: 'Promote header rows',
   group: 'columns',
-  help: 'The first rows become the column names and are held.',
+  help: 'The first rows become the column names and are held. A table without heading rows takes the names of the table before it, if it has as many columns.',
   settings: {
     rows: field(v.optional(v.pipe(v.number(), v.integer(), v.minValue(0)), 0), 'Rows', '0: as many as are marked as heading.'),
     spread: field(v.optional(v.boolean(), true), 'Spread spans', 'A heading over several columns is part of each name.'),
     joiner: field(v.optional(v.string(), ' '), 'Join with'),
+    blank: field(v.optional(v.string(), ''), 'Blank names', 'The name of a column without heading; blank: it keeps the one it has.'),
   },
   commutesWithAppend: false,
   describe: ({ rows, joiner }) => `${rows === 0 ? 'Rows marked as heading' : `${rows} ${rows === 1 ? 'row' : 'rows'}`}, joined with ${joiner === ' ' ? 'a space' : `“${joiner}”`}`,
-  run(sheet, { rows, spread, joiner }) {
+  run(sheet, { rows, spread, joiner, blank }, { letPass, before }) {
     const marked = sheet.rows.findIndex((row) => row.role !== 'heading');
     const count = rows > 0 ? Math.min(rows, sheet.rows.length) : marked < 0 ? sheet.rows.length : marked;
-    if (count === 0)
+    const heading = Array.from({ length: count }, (_, row) => row).filter((row) => !letPass(sheet, row));
+    const named = (names: readonly string[]) => makeSheet(sheet.columns.map((column, i) => ({ ...column, name: names[i] })), sheet.rows);
+    if (heading.length === 0 && before?.columns.length === sheet.columns.length) return { sheet: named(before.columns.map((column) => column.name)) };
+    if (heading.length === 0)
       return {
         sheet,
         problems: [{ kind: 'step', expected: 'rows marked as heading at the top', came: 'none', remedy: 'Say how many rows are the heading.' }],
       };
-    const names = namesFrom(sheet, count, spread, joiner);
-    const renamed = makeSheet(sheet.columns.map((column, i) => ({ ...column, name: names[i] })), sheet.rows);
-    const places = sheet.rows.map((_, i) => i);
-    return {
-      sheet: rowsAt(renamed, places.slice(count)),
-      held: { rows: rowsAt(sheet, places.slice(0, count)), reasons: places.slice(0, count).map(() => 'became the column names') },
-    };
+    const { passed } = parted(named(namesFrom(sheet, heading, { spread, joiner, blank })), (row) => !heading.includes(row));
+    const { others } = parted(sheet, (row) => !heading.includes(row));
+    return { sheet: passed, held: { rows: others, reasons: heading.map(() => 'became the column names') } };
   },
 });
 
-/** The name of each column: its heading texts from top to bottom; a blank under a span takes the span's text. */
-function namesFrom(sheet: Sheet, count: number, spread: boolean, joiner: string): string[] {
-  const names: string[] = [];
-  sheet.columns.forEach((column, at) => {
+/** The name of each column: its heading texts from top to bottom; a blank under a span takes the span's text. Names are distinct. */
+function namesFrom(sheet: Sheet, heading: readonly number[], { spread, joiner, blank }: { spread: boolean; joiner: string; blank: string }): string[] {
+  const joined = (parts: readonly string[]) => parts.join(joiner).replace(/\s+/g, ' ');
+  const wanted = sheet.columns.map((column, at) => {
     const parts: string[] = [];
-    for (let row = 0; row < count; row++) {
+    for (const row of heading) {
       const text = cellText(column.cells[row]).trim();
-      const spanned = spread && isBlank(column.cells[row]) ? spannedText(sheet, row, at) : '';
-      const part = text || spanned;
+      const part = text || (spread && isBlank(column.cells[row]) ? spannedText(sheet, row, at) : '');
       if (part && parts.at(-1) !== part) parts.push(part);
     }
-    const wanted = parts.join(joiner).replace(/\s+/g, ' ') || column.name;
-    // Doubled names are told apart by what stands before them.
-    names.push(names.includes(wanted) && at > 0 ? freeName(names, `${wanted} after ${names[at - 1]}`) : wanted);
+    return joined(parts) || blank || column.name;
+  });
+  // Doubled names are told apart by the heading over them, else by the name before them.
+  const isDoubled = (name: string, at: number, all: readonly string[]) => all.some((other, i) => i !== at && other === name);
+  const parented = wanted.map((name, at) => (isDoubled(name, at, wanted) ? joined([parentOf(sheet, heading, at), name].filter(Boolean)) : name));
+  const names: string[] = [];
+  parented.forEach((name, at) => {
+    let free = name;
+    while (names.includes(free)) free = `${free} after ${names[at - 1]}`;
+    names.push(free);
   });
   return names;
 }
@@ -58,4 +64,12 @@ function spannedText(sheet: Sheet, row: number, at: number): string {
   if (origin === nowhere) return '';
   const head = sheet.columns.slice(0, at).findLast((column) => column.origins[row] === origin && !isBlank(column.cells[row]));
   return head ? cellText(head.cells[row]).trim() : '';
+}
+
+/** The heading that stands over a column's own, further left in a row above it; the lowest of them. */
+function parentOf(sheet: Sheet, heading: readonly number[], at: number): string {
+  const own = heading.findIndex((each) => !isBlank(sheet.columns[at].cells[each]));
+  const row = heading.slice(0, Math.max(0, own)).findLast((each) => sheet.columns.slice(0, at).some((column) => !isBlank(column.cells[each])));
+  if (row === undefined) return '';
+  return cellText(sheet.columns.slice(0, at).findLast((column) => !isBlank(column.cells[row]))!.cells[row]).trim();
 }

@@ -5,7 +5,7 @@ import type { Problem } from '../sheet/problem';
 import { freeName, sheet as makeSheet, type Column } from '../sheet/sheet';
 import { template, templateText } from '../values/template';
 import { missingColumn, sameName } from './column-choice';
-import { field, step } from './step';
+import { field, step, widget } from './step';
 
 export const pullText = step({
   kind: 'pull text',
@@ -13,8 +13,8 @@ export const pullText = step({
   group: 'columns',
   help: 'Takes parts of a text out by a template: each {hole} becomes a column, as {Code} - {Name}.',
   settings: {
-    column: field(v.string(), 'Column'),
-    template: field(v.optional(templateText, ''), 'Template', 'Like {Code} - {Name}; [..] may be missing.'),
+    column: field(widget(v.string(), 'column'), 'Column'),
+    template: field(widget(v.optional(templateText, ''), 'template', 'column'), 'Template', 'Like {Code} - {Name}; [..] may be missing.'),
   },
   commutesWithAppend: true,
   describe: ({ column, template: text }) => `${text || 'No template yet'} out of ${column || '(no column yet)'}`,

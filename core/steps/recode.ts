@@ -3,7 +3,7 @@ import { cellText, isBlank, type Cell } from '../sheet/cell';
 import type { Problem } from '../sheet/problem';
 import { chosen, columnChoice, describeChoice } from './column-choice';
 import { rewritten } from './rewrite';
-import { field, step } from './step';
+import { field, step, widget } from './step';
 
 /** New values that are named one by one; the others are counted. */
 const namedValues = 5;
@@ -15,7 +15,7 @@ export const recode = step({
   help: 'Puts other values in the place of those listed; what is not listed is kept, becomes blank, or is a problem.',
   settings: {
     columns: field(columnChoice, 'In'),
-    values: field(v.array(v.object({ from: field(v.array(v.string()), 'Printed as'), to: field(v.optional(v.string(), ''), 'Becomes') })), 'Values'),
+    values: field(widget(v.array(v.object({ from: field(v.array(v.string()), 'Printed as'), to: field(v.optional(v.string(), ''), 'Becomes') })), 'pairs', 'columns'), 'Values'),
     others: field(v.optional(v.picklist(['kept', 'blank', 'a problem']), 'kept'), 'Values not listed are'),
   },
   commutesWithAppend: true,

@@ -14,14 +14,14 @@ export const siftRows = step({
   },
   commutesWithAppend: true,
   describe: ({ hold, when, conditions }) => `Hold ${hold}: ${conditions.map(describeCondition).join(when === 'all' ? ' and ' : ' or ') || 'no condition yet'}`,
-  run(sheet, { hold: which, when, conditions }) {
+  run(sheet, { hold: which, when, conditions }, around) {
     const tests = conditions.map((c) => testOf(sheet, c));
     const problems = tests.filter((test) => typeof test !== 'function');
     // A condition on a column that is gone must not hold or pass rows by itself: the whole step waits for an answer.
     if (problems.length > 0 || conditions.length === 0) return { sheet, problems };
     const asked = tests.filter((test) => typeof test === 'function');
     const reason = `${which === 'the matching' ? 'matches' : 'does not match'}: ${conditions.map(describeCondition).join(when === 'all' ? ' and ' : ' or ')}`;
-    return hold(sheet, (row) => {
+    return hold(sheet, around, (row) => {
       const matches = when === 'all' ? asked.every((test) => test(row)) : asked.some((test) => test(row));
       return matches === (which === 'the matching') ? reason : undefined;
     });

@@ -2,14 +2,14 @@ import * as v from 'valibot';
 import { cellText, isBlank, isError, type Cell } from '../sheet/cell';
 import { rowsAt } from '../sheet/sheet';
 import { missingColumn, sameName } from './column-choice';
-import { field, step } from './step';
+import { field, step, widget } from './step';
 
 export const sort = step({
   kind: 'sort',
   title: 'Sort',
   group: 'rows',
   help: 'Orders the rows by columns, the first of them first. Rows that are alike stay in their order; blanks and misfits come last.',
-  settings: { by: field(v.array(v.object({ column: field(v.string(), 'Column'), order: field(v.optional(v.picklist(['up', 'down']), 'up'), 'Order') })), 'By') },
+  settings: { by: field(v.array(v.object({ column: field(widget(v.string(), 'column'), 'Column'), order: field(v.optional(v.picklist(['up', 'down']), 'up'), 'Order') })), 'By') },
   commutesWithAppend: false,
   describe: ({ by }) => (by.length === 0 ? 'By no column yet' : `By ${by.map(({ column, order }) => `${column}${order === 'down' ? ', downwards' : ''}`).join('; ')}`),
   run(sheet, { by }) {

@@ -1,33 +1,43 @@
 import * as v from 'valibot';
 import { cellText, isBlank, type Cell } from '../sheet/cell';
 import { nowhere } from '../sheet/origin';
-import { freeName, sheet as makeSheet, type Column } from '../sheet/sheet';
+import { freeName, rowsAt, sheet as makeSheet, type Column } from '../sheet/sheet';
 import { missingColumn, sameName } from './column-choice';
-import { field, step } from './step';
+import { regularExpression } from './pattern';
+import { field, step, widget } from './step';
 
-const cutWays = ['at a mark', 'at every mark', 'between quantity and unit', 'after so many letters'] as const;
+const cutWays = ['at a mark', 'at every mark', 'at a pattern', 'at cuts', 'between quantity and unit'] as const;
 
 export const splitColumn = step({
   kind: 'split column',
   title: 'Split column',
   group: 'columns',
-  help: 'Cuts the texts of a column and puts the parts into columns of their own, each traced to the same words.',
+  help: 'Cuts the texts of a column and puts the parts into columns or rows of their own, each traced to the same words.',
   settings: {
-    column: field(v.string(), 'Column'),
+    column: field(widget(v.string(), 'column'), 'Column'),
     where: field(v.optional(v.picklist(cutWays), 'at a mark'), 'Cut'),
     mark: field(v.optional(v.string(), ' '), 'Mark'),
-    nth: field(v.optional(v.pipe(v.number(), v.integer(), v.minValue(1)), 1), 'Which mark', 'The first, the second ...; or so many letters.'),
+    nth: field(v.optional(v.pipe(v.number(), v.integer(), v.minValue(1)), 1), 'Which mark', 'The first, the second ...'),
     counted: field(v.optional(v.picklist(['from the left', 'from the right']), 'from the left'), 'Counted'),
+    pattern: field(widget(v.optional(v.string(), ''), 'pattern', 'column'), 'Pattern', 'A regular expression: it is cut where it matches, and the match goes.'),
+    cuts: field(widget(v.optional(v.array(v.pipe(v.number(), v.integer())), []), 'cuts', 'column'), 'Cuts', 'After so many letters, drawn in a sample; below zero they are counted from the end.'),
+    to: field(v.optional(v.picklist(['columns', 'rows']), 'columns'), 'Parts become'),
     into: field(v.optional(v.array(v.string()), []), 'Into', 'Names of the parts; others get the name of the column with a number.'),
     keep: field(v.optional(v.boolean(), false), 'Keep the column too'),
   },
-  commutesWithAppend: false,
-  describe: ({ column, where, mark, nth, counted }) => `${column || '(no column yet)'} ${where}${where === 'at a mark' ? ` “${mark}”, number ${nth} ${counted}` : where === 'at every mark' ? ` “${mark}”` : ''}`,
-  run(sheet, { column: name, where, mark, nth, counted, into, keep }) {
+  commutesWithAppend: ({ where, to }) => to === 'rows' || (where !== 'at every mark' && where !== 'at a pattern'),
+  describe: ({ column, where, mark, nth, counted, pattern, cuts, to }) =>
+    `${column || '(no column yet)'} ${where}${where === 'at a mark' ? ` “${mark}”, number ${nth} ${counted}` : where === 'at every mark' ? ` “${mark}”` : where === 'at a pattern' ? ` ${pattern}` : where === 'at cuts' ? ` after ${cuts.join(', ') || 'no'} letters` : ''}${to === 'rows' ? ', into rows' : ''}`,
+  run(sheet, { column: name, where, mark, nth, counted, pattern, cuts, to, into, keep }) {
     const column = sheet.columns.find((each) => sameName(each.name, name));
     if (!column) return { sheet, problems: [missingColumn(sheet, name)] };
-    const parts = column.cells.map((cell) => (isBlank(cell) ? [] : partsOf(cellText(cell), where, mark, nth, counted).map((part) => part.trim())));
-    const count = parts.reduce((most, own) => Math.max(most, own.length), Math.max(into.length, where === 'at every mark' ? 1 : 2));
+    const expression = where === 'at a pattern' && pattern !== '' ? regularExpression(pattern, 'iu') : undefined;
+    if (expression && !(expression instanceof RegExp)) return { sheet, problems: [expression] };
+    const cut = cutter(where, { mark, nth, counted, cuts, expression });
+    const parts = column.cells.map((cell) => (isBlank(cell) ? [] : cut(cellText(cell)).map((part) => part.trim())));
+    if (to === 'rows') return intoRows(column, parts);
+    const fewest = where === 'at a mark' || where === 'between quantity and unit' ? 2 : where === 'at cuts' ? cuts.length + 1 : 1;
+    const count = parts.reduce((most, own) => Math.max(most, own.length), Math.max(into.length, fewest));
     const taken = sheet.columns.filter((each) => keep || each !== column).map((each) => each.name);
     const made = Array.from({ length: count }, (_, i): Column => {
       const free = freeName(taken, into[i] ?? `${column.name} ${i + 1}`);
@@ -39,17 +49,61 @@ export const splitColumn = step({
       sheet: makeSheet(sheet.columns.flatMap((each) => (each === column ? [...(keep ? [each] : []), ...made] : [each])), sheet.rows),
       ...(keep ? {} : { leftOut: [column] }),
     };
+
+    /** A row for each part that holds a text; the other cells of the row stand in each. */
+    function intoRows(split: Column, texts: readonly string[][]) {
+      const filled = texts.map((own) => own.filter((part) => part !== ''));
+      const places = filled.flatMap((own, row) => Array.from({ length: Math.max(1, own.length) }, () => row));
+      const cells = filled.flatMap((own, row): Cell[] => (own.length > 1 ? own : [split.cells[row]]));
+      const repeated = rowsAt(sheet, places);
+      const firsts = places.flatMap((row, at) => (at > 0 && places[at - 1] === row ? [] : [at]));
+      const cutRows = firsts.filter((at) => cells[at] !== split.cells[places[at]]);
+      return {
+        sheet: makeSheet(repeated.columns.map((each) => (each.name === split.name ? { ...each, cells } : each)), repeated.rows),
+        added: places.length - sheet.rows.length,
+        overwritten: cutRows.length > 0 ? [{ column: split.name, rows: cutRows, old: cutRows.map((at) => split.cells[places[at]]), why: 'split into rows' }] : [],
+      };
+    }
   },
 });
 
-function partsOf(text: string, where: (typeof cutWays)[number], mark: string, nth: number, counted: 'from the left' | 'from the right'): string[] {
-  if (where === 'between quantity and unit') {
-    const parts = /^([-−–+(]?\d[\d\s.,'’\u00a0\u202f\u2009]*[-−–)]?)\s*(\D.*)?$/u.exec(text.trim());
-    return parts ? [parts[1], parts[2] ?? ''] : ['', text];
+type How = { mark: string; nth: number; counted: 'from the left' | 'from the right'; cuts: readonly number[]; expression: RegExp | undefined };
+
+/** Cuts a text into its parts; what is not cut is one part. */
+function cutter(where: (typeof cutWays)[number], { mark, nth, counted, cuts, expression }: How): (text: string) => string[] {
+  switch (where) {
+    case 'between quantity and unit':
+      return (text) => {
+        const parts = /^([-−–+(]?\d[\d\s.,'’\u00a0\u202f\u2009]*[-−–)]?)\s*(\D.*)?$/u.exec(text.trim());
+        return parts ? [parts[1], parts[2] ?? ''] : ['', text];
+      };
+    case 'at cuts': {
+      return (text) => {
+        const ends = [...new Set(cuts.map((cut) => Math.max(0, cut < 0 ? text.length + cut : cut)))].sort((a, b) => a - b);
+        return [0, ...ends].map((start, i) => text.slice(start, ends[i]));
+      };
+    }
+    case 'at a pattern':
+      // Groups of the expression must not come back as parts.
+      return (text) => (expression ? splitAt(text, expression) : [text]);
+    case 'at every mark':
+      return (text) => (mark === '' ? [text] : text.split(mark));
+    case 'at a mark':
+      return (text) => {
+        const all = mark === '' ? [text] : text.split(mark);
+        const at = counted === 'from the left' ? nth : all.length - nth;
+        return at < 1 || at >= all.length ? [text] : [all.slice(0, at).join(mark), all.slice(at).join(mark)];
+      };
   }
-  if (where === 'after so many letters') return counted === 'from the left' ? [text.slice(0, nth), text.slice(nth)] : [text.slice(0, -nth), text.slice(-nth)];
-  const all = mark === '' ? [text] : text.split(mark);
-  if (where === 'at every mark') return all;
-  const at = counted === 'from the left' ? nth : all.length - nth;
-  return at < 1 || at >= all.length ? [text] : [all.slice(0, at).join(mark), all.slice(at).join(mark)];
+}
+
+function splitAt(text: string, expression: RegExp): string[] {
+  const parts: string[] = [];
+  let start = 0;
+  for (const match of text.matchAll(new RegExp(expression, 'giu'))) {
+    if (match[0] === '') continue;
+    parts.push(text.slice(start, match.index));
+    start = match.index + match[0].length;
+  }
+  return [...parts, text.slice(start)];
 }

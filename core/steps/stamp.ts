@@ -24,13 +24,13 @@ export const stamp = step({
     template: field(v.optional(templateText, ''), 'Template', 'Like week-{Week}.pdf or “Week ending {Week ending}”; [..] may be missing.'),
     label: field(v.optional(v.string(), ''), 'Label', 'The text beside or above the value, like Note number.'),
     side: field(v.optional(v.picklist(['right', 'below']), 'right'), 'The value stands', 'Beside the label, or under it.'),
-    column: field(v.optional(v.string(), ''), 'Column', 'For the page, a label, or a title without a template.'),
+    column: field(v.optional(v.string(), ''), 'Into column', 'For the page, a label, or a title without a template.'),
   },
   commutesWithAppend: true,
   needs: ({ from }) => (from === 'file name' ? ['file name'] : from === 'page text' || from === 'label' ? ['page text'] : []),
   describe: ({ from, template: text, column, label, side }) =>
     from === 'label' ? `what stands ${side === 'right' ? 'beside' : 'under'} “${label}”${column && column !== label ? ` into ${column}` : ''}` : (text ? `${text} from the ${from}` : `${from} into ${column || '(no column yet)'}`),
-  run(sheet, { from, template: source, column, label, side }, papers) {
+  run(sheet, { from, template: source, column, label, side }, { papers }) {
     const parts = source && from !== 'label' ? template(source) : undefined;
     if ((from === 'file name' || from === 'page text') && !parts)
       return { sheet, problems: [{ kind: 'step', expected: 'a template with a {hole}', came: 'none', remedy: 'Write the text around the value, with {Name} in its place.' }] };

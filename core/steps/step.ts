@@ -36,14 +36,31 @@ export interface Printed {
 /** The paper of a report by its key. */
 export type Papers = (report: string) => Paper;
 
+/** What a step may ask beside the sheet. */
+export interface Around {
+  readonly papers: Papers;
+  /** The analyst lets this row pass, whatever the step's rule says of it. */
+  readonly letPass: (sheet: Sheet, row: number) => boolean;
+  /** The sheet that came of the table before, where the step runs on each table. */
+  readonly before?: Sheet;
+}
+
 /** Inputs beside the sheet that a step's result depends on. */
 export type Need = 'file name' | 'page text';
 
-/** Rows that a step took out, each with the reason. `kept` tells totals, which the dataset must add up to. */
+/** The rows that a printed total stands for: from one up to another, not with it, in the sheet that passes; level 1 covers single rows. */
+export interface Covered {
+  readonly from: number;
+  readonly to: number;
+  readonly level: number;
+}
+
+/** Rows that a step took out, each with the reason. `kept` tells totals, which the dataset must add up to, with what each covers. */
 export interface HeldRows {
   readonly rows: Sheet;
   readonly reasons: readonly string[];
   readonly kept?: 'totals';
+  readonly covers?: readonly Covered[];
 }
 
 /** Cells of one column that a step overwrote: their places in the sheet that passes, and what stood there. */
@@ -75,13 +92,13 @@ export interface StepKind<Kind extends string = string, Entries extends v.Object
   /** One sentence: what the step does. */
   readonly help: string;
   readonly settings: v.ObjectSchema<Entries, undefined>;
-  /** Row by row: running it on each report and appending gives the same as appending first. */
-  readonly commutesWithAppend: boolean;
+  /** Row by row: running it on each report and appending gives the same as appending first. It may hang on the settings. */
+  readonly commutesWithAppend: boolean | ((settings: v.InferOutput<v.ObjectSchema<Entries, undefined>>) => boolean);
   needs(settings: v.InferOutput<v.ObjectSchema<Entries, undefined>>): readonly Need[];
   /** The step in one line, with its settings. */
   describe(settings: v.InferOutput<v.ObjectSchema<Entries, undefined>>): string;
   /** Never throws the sheet away: what cannot be done is a problem, and the rows pass. */
-  run(sheet: Sheet, settings: v.InferOutput<v.ObjectSchema<Entries, undefined>>, papers: Papers): StepResult;
+  run(sheet: Sheet, settings: v.InferOutput<v.ObjectSchema<Entries, undefined>>, around: Around): StepResult;
 }
 
 /** Declares a step kind from plain Valibot entries. */
@@ -95,12 +112,19 @@ export function step<const Kind extends string, Entries extends v.ObjectEntries>
 export const field = <Schema extends v.GenericSchema>(schema: Schema, title: string, help?: string) =>
   v.pipe(schema, v.title(title), v.description(help ?? ''));
 
-/** Holds the rows for which `reasonOf` gives a reason; the others pass. */
-export function hold(sheet: Sheet, reasonOf: (row: number, mark: RowMark) => string | undefined, kept?: HeldRows['kept']): StepResult {
-  const reasons = sheet.rows.map((mark, row) => reasonOf(row, mark));
+/** Widgets that a setting's schema does not tell by itself. */
+export type NamedWidget = 'column' | 'values' | 'pairs' | 'pattern' | 'template' | 'cuts';
+
+/** A setting with a widget of its own. @param of the setting that says whose values it is about, or `column names` */
+export const widget = <Schema extends v.GenericSchema>(schema: Schema, name: NamedWidget, of = '') => v.pipe(schema, v.metadata({ widget: name, of }));
+
+/** Holds the rows for which `reasonOf` gives a reason, but for those that the analyst lets pass; the others pass. */
+export function hold(sheet: Sheet, { letPass }: Around, reasonOf: (row: number, mark: RowMark) => string | undefined, kept?: HeldRows['kept']): StepResult {
+  const reasons = sheet.rows.map((mark, row) => {
+    const reason = reasonOf(row, mark);
+    return reason === undefined || letPass(sheet, row) ? undefined : reason;
+  });
   if (reasons.every((reason) => reason === undefined)) return { sheet };
   const { passed, others, othersAt } = parted(sheet, (row) => reasons[row] === undefined);
   return { sheet: passed, held: { rows: others, reasons: othersAt.map((row) => reasons[row]!), ...(kept ? { kept } : {}) } };
 }
-
-

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import * as v from 'valibot';
 import { Origins } from '../sheet/origin';
-import { plain, papers, paper, textSheet } from '../testing/sheets';
+import { plain, around, paper, textSheet } from '../testing/sheets';
 import type { Sheet } from '../sheet/sheet';
 import { kinds } from './kinds';
 import type { Paper } from './step';
@@ -9,7 +9,7 @@ import type { Paper } from './step';
 /** Runs a kind with its settings as saved, so that defaults are filled in as the schema says. */
 function run(kind: string, settings: unknown, sheet: Sheet, of: Paper = paper()) {
   const declaration = kinds.get(kind)!;
-  return declaration.run(sheet, v.parse(declaration.settings, settings), papers(of));
+  return declaration.run(sheet, v.parse(declaration.settings, settings), around(of));
 }
 const names = (...list: string[]) => ({ by: 'names', names: list });
 
@@ -65,12 +65,12 @@ describe('promote header rows', () => {
   });
 });
 
-describe('drop repeated headings', () => {
+describe('drop noise', () => {
   it('holds the heading printed again, before and after the promotion', () => {
     const sheet = textSheet([['Column 1', 'Column 2'], ['Code', 'Value'], ['A', '1'], ['code', 'VALUE'], ['B', '2']]);
-    expect(plain(run('drop repeated headings', { rows: 1 }, sheet).sheet).slice(1)).toEqual([['Code', 'Value'], ['A', '1'], ['B', '2']]);
+    expect(plain(run('drop noise', { headings: true, headingRows: 1 }, sheet).sheet).slice(1)).toEqual([['Code', 'Value'], ['A', '1'], ['B', '2']]);
     const promoted = run('promote header rows', { rows: 1 }, sheet).sheet;
-    expect(plain(run('drop repeated headings', {}, promoted).sheet).slice(1)).toEqual([['A', '1'], ['B', '2']]);
+    expect(plain(run('drop noise', { headings: true }, promoted).sheet).slice(1)).toEqual([['A', '1'], ['B', '2']]);
   });
 });
 
@@ -127,7 +127,7 @@ describe('rename', () => {
 describe('lift sections', () => {
   it('carries the label down and holds its row, origin and all', () => {
     const sheet = textSheet([['Code', 'Boxes'], ['Saltby', null], ['HK1', '1'], ['SL2', '2'], ['Tern Point', null], ['CR4', '3']]);
-    const { sheet: lifted, held } = run('lift sections', { into: 'Quay' }, sheet);
+    const { sheet: lifted, held } = run('lift sections', { levels: [{ into: 'Quay' }] }, sheet);
     expect(plain(lifted)).toEqual([['Quay', 'Code', 'Boxes'], ['Saltby', 'HK1', '1'], ['Saltby', 'SL2', '2'], ['Tern Point', 'CR4', '3']]);
     expect(lifted.columns[0].origins[1]).toBe(sheet.columns[0].origins[0]);
     expect(held!.reasons[0]).toBe('section label, carried into Quay');
@@ -135,7 +135,7 @@ describe('lift sections', () => {
 
   it('does not run over into the next report', () => {
     const sheet = textSheet([['Code', 'Boxes'], ['Saltby', null], ['HK1', '1'], ['SL2', '2']], [{}, {}, { report: 'r2' }]);
-    expect(plain(run('lift sections', { into: 'Quay' }, sheet).sheet).slice(1)).toEqual([['Saltby', 'HK1', '1'], [null, 'SL2', '2']]);
+    expect(plain(run('lift sections', { levels: [{ into: 'Quay' }] }, sheet).sheet).slice(1)).toEqual([['Saltby', 'HK1', '1'], [null, 'SL2', '2']]);
   });
 });
 
@@ -144,7 +144,7 @@ describe('hold totals', () => {
     const sheet = textSheet([['Name', 'Value'], ['HK1', '1'], ['Total Saltby', '1'], ['All', '2']], [{}, {}, { role: 'total' }]);
     const result = run('hold totals', { wording: ['Total *'] }, sheet);
     expect(plain(result.sheet).slice(1)).toEqual([['HK1', '1']]);
-    expect(result.held).toMatchObject({ kept: 'totals', reasons: ['total by wording “Total *”', 'marked as total'] });
+    expect(result.held).toMatchObject({ kept: 'totals', reasons: ['total by wording “Total *”, covers 1 row of page 1, adding up to it', 'marked as total, covers 1 row of page 1'] });
   });
 });
 
@@ -236,5 +236,134 @@ describe('set types', () => {
     expect(typed.columns[1].cells).toEqual(['2025-06-14', null]);
     expect(problems!.map((p) => p.came)).toEqual(['“n/k”']);
     expect(typed.columns[0].origins).toBe(sheet.columns[0].origins);
+  });
+});
+
+describe('hold totals over what they cover', () => {
+  const rows = [['Item', 'Boxes', 'Value'], ['Hake', '3', '120.10'], ['Sole', '5', '99.90'], ['North', '8', '220.00'], ['Crab', '2', '10.00'], ['Cod', '1', '5.50'], ['South', '3', '15.50'], ['All quays', '11', '235.50']];
+  const levels = (result: ReturnType<typeof run>) => result.held?.covers;
+
+  it('finds the rows that add up, level over level', () => {
+    const result = run('hold totals', { arithmetic: true }, textSheet(rows));
+    expect(plain(result.sheet).slice(1).map(([item]) => item)).toEqual(['Hake', 'Sole', 'Crab', 'Cod']);
+    expect(levels(result)).toEqual([{ from: 0, to: 2, level: 1 }, { from: 2, to: 4, level: 1 }, { from: 0, to: 4, level: 2 }]);
+    expect(result.held!.reasons[2]).toBe('adds up, covers 4 rows of page 1, adding up to it');
+  });
+
+  it('goes by place where amounts do not tie', () => {
+    const wrong = rows.map((row, i) => (i === 0 || !['North', 'South', 'All quays'].includes(row[0]) ? row : [row[0], '9', '9.99']));
+    expect(levels(run('hold totals', { wording: ['North', 'South', 'All *'] }, textSheet(wrong)))).toEqual([{ from: 0, to: 2, level: 1 }, { from: 2, to: 4, level: 1 }, { from: 0, to: 4, level: 2 }]);
+  });
+
+  it('does not take rows that add up by chance', () => {
+    expect(run('hold totals', { arithmetic: true }, textSheet([['Item', 'Boxes'], ['Hake', '1'], ['Sole', '2'], ['Crab', '3']])).held).toBeUndefined();
+  });
+
+  it('ends at each report', () => {
+    const sheet = textSheet(rows.slice(0, 4).concat(rows.slice(1, 4)), [0, 0, 0, 1, 1, 1].map((n) => ({ report: `r${n}` })));
+    expect(levels(run('hold totals', { wording: ['North'] }, sheet))).toEqual([{ from: 0, to: 2, level: 1 }, { from: 2, to: 4, level: 1 }]);
+  });
+});
+
+describe('lift sections by several levels', () => {
+  it('tells levels by indent, and ends the inner ones at an outer one', () => {
+    const indents = [0, 12, 24, 12, 24, 0, 24];
+    const sheet = textSheet([['Item', 'Boxes'], ['North coast'], ['Saltby'], ['Hake', '3'], ['Fairlead'], ['Sole', '5'], ['South coast'], ['Crab', '2']], indents.map((indent) => ({ indent })));
+    const { sheet: lifted, held } = run('lift sections', { levels: [{ into: 'Coast', indent: 'outermost' }, { into: 'Quay', indent: 'second' }] }, sheet);
+    expect(plain(lifted).slice(1)).toEqual([['North coast', 'Saltby', 'Hake', '3'], ['North coast', 'Fairlead', 'Sole', '5'], ['South coast', null, 'Crab', '2']]);
+    expect(held!.reasons[1]).toBe('section label, carried into Quay');
+  });
+
+  it('names the level that no row is of', () => {
+    const { problems } = run('lift sections', { levels: [{ into: 'Coast', known: 'bold' }, { into: 'Quay' }] }, textSheet([['Item', 'Boxes'], ['Saltby'], ['Hake', '3']]));
+    expect(problems!.map(({ expected }) => expected)).toEqual(['rows that are a section label for Coast']);
+  });
+});
+
+describe('promote header rows of difficult headings', () => {
+  it('tells doubled names apart by the heading over them, never by a number', () => {
+    const sheet = textSheet([['1', '2', '3', '4', '5'], ['Item', 'Plan', null, 'Real', null], [null, 'Share', 'Weight', 'Share', 'Weight']]);
+    expect(run('promote header rows', { rows: 2, spread: false }, sheet).sheet.columns.map((c) => c.name)).toEqual(['Item', 'Plan Share', 'Plan Weight', 'Real Share', 'Real Weight']);
+    const three = textSheet([['1', '2', '3'], ['Share', 'Share', 'Share']]);
+    expect(run('promote header rows', { rows: 1 }, three).sheet.columns.map((c) => c.name)).toEqual(['Share', 'Share after Share', 'Share after Share after Share']);
+  });
+
+  it('fills blank names', () => {
+    expect(run('promote header rows', { rows: 1, blank: 'Remark' }, textSheet([['1', '2', '3'], ['Item', null, null]])).sheet.columns.map((c) => c.name)).toEqual(['Item', 'Remark', 'Remark after Remark']);
+  });
+
+  it('gives a table without heading the names of the one before, if it has as many columns', () => {
+    const declaration = kinds.get('promote header rows')!;
+    const settings = v.parse(declaration.settings, {});
+    const before = textSheet([['Code', 'Boxes'], ['HK1', '3']]);
+    const bare = declaration.run(textSheet([['1', '2'], ['SL2', '5']]), settings, { ...around(), before });
+    expect(plain(bare.sheet)).toEqual([['Code', 'Boxes'], ['SL2', '5']]);
+    expect(bare.problems ?? []).toEqual([]);
+    expect(declaration.run(textSheet([['1'], ['SL2']]), settings, { ...around(), before }).problems).toHaveLength(1);
+  });
+});
+
+describe('drop noise at the edges of pages', () => {
+  it('holds what most pages say there, the same but for digits', () => {
+    const rows = [['Harbour Board 1'], ['Hake', '3', 'x'], ['Sole', '5', 'x'], ['Harbour Board 2'], ['Crab', '5', 'x'], ['Sole', '9', 'x']];
+    const sheet = textSheet([['A', 'B', 'C'], ...rows], [1, 1, 1, 2, 2, 2].map((page) => ({ page })));
+    const result = run('drop noise', { furniture: true }, sheet);
+    expect(plain(result.sheet).slice(1).map(([item]) => item)).toEqual(['Hake', 'Sole', 'Crab', 'Sole']);
+    expect(result.held!.reasons[0]).toContain('page furniture');
+  });
+});
+
+describe('fold lines by column', () => {
+  it('joins, keeps or adds up, and says what could not be added', () => {
+    const sheet = textSheet([['Berth', 'Text', 'Agent', 'Hours'], ['N4', 'Mooring', 'Tern', 0.1], [null, 'by night', 'Quarr', 0.2], ['S1', 'Water', null, 'n/k'], [null, null, 'Lorton', 4]]);
+    const by = [{ columns: names('Agent'), how: 'kept' }, { columns: names('Hours'), how: 'added up' }];
+    const result = run('fold lines', { keys: names('Berth'), by }, sheet);
+    expect(plain(result.sheet).slice(1)).toEqual([['N4', 'Mooring by night', 'Tern', 0.3], ['S1', 'Water', 'Lorton', 'n/k']]);
+    expect(result.problems).toMatchObject([{ column: 'Hours', expected: 'numbers to add up', came: '“n/k”' }]);
+  });
+});
+
+describe('rename by more than a list', () => {
+  const sheet = textSheet([['Item', 'Wt 1', 'Wt 2'], ['a', '1', '2']]);
+  it('by a pattern, or counted', () => {
+    expect(run('rename', { patterns: [{ pattern: '^Wt (\\d)$', replace: 'Weight $1' }] }, sheet).sheet.columns.map((c) => c.name)).toEqual(['Item', 'Weight 1', 'Weight 2']);
+    expect(run('rename', { series: [{ columns: { by: 'all after', name: 'Item' }, name: 'Quarter #', from: 3 }] }, sheet).sheet.columns.map((c) => c.name)).toEqual(['Item', 'Quarter 3', 'Quarter 4']);
+  });
+  it('says what is wrong with a pattern, and keeps two columns from one name', () => {
+    expect(run('rename', { patterns: [{ pattern: '(' }] }, sheet).problems![0].expected).toBe('a regular expression');
+    const one = run('rename', { patterns: [{ pattern: '^Wt \\d$', replace: 'Weight' }] }, sheet);
+    expect(one.sheet.columns.map((c) => c.name)).toEqual(['Item', 'Weight', 'Wt 2']);
+    expect(one.problems![0]).toMatchObject({ column: 'Wt 2', expected: 'one column to be named “Weight”' });
+  });
+});
+
+describe('split column into rows', () => {
+  it('repeats the other cells, keeps rows that hold one part or none, and traces the parts', () => {
+    const sheet = textSheet([['Vessel', 'Catch'], ['Grey Gull', 'hake; sole;'], ['Tern', 'crab'], ['Heron', null]]);
+    const result = run('split column', { column: 'Catch', where: 'at every mark', mark: ';', to: 'rows' }, sheet);
+    expect(plain(result.sheet).slice(1)).toEqual([['Grey Gull', 'hake'], ['Grey Gull', 'sole'], ['Tern', 'crab'], ['Heron', null]]);
+    expect(result.added).toBe(1);
+    expect([...result.sheet.columns[1].origins]).toEqual([1, 1, 101, -1]);
+    expect(result.overwritten).toEqual([{ column: 'Catch', rows: [0], old: ['hake; sole;'], why: 'split into rows' }]);
+  });
+  it('cuts at a pattern, and after letters counted from either end', () => {
+    const cut = (settings: object) => plain(run('split column', { column: 'A', ...settings }, textSheet([['A'], ['HK1/3 - 2025']])).sheet)[1];
+    expect(cut({ where: 'at a pattern', pattern: '\\s*[-/]\\s*' })).toEqual(['HK1', '3', '2025']);
+    expect(cut({ where: 'at cuts', cuts: [3, -4] })).toEqual(['HK1', '/3 -', '2025']);
+  });
+});
+
+describe('conditions', () => {
+  const held = (condition: object, sheet: Sheet) => run('sift rows', { conditions: [{ of: { is: 'column', name: 'A' }, ...condition }] }, sheet).held?.rows.rows.length ?? 0;
+  it('on a list of values, a pattern, a date', () => {
+    const sheet = textSheet([['A'], ['Saltby'], ['saltby '], ['Tern'], [null]]);
+    expect(held({ test: 'is one of', values: ['Saltby'] }, sheet)).toBe(2);
+    expect(held({ test: 'is none of', values: ['Saltby', ''] }, sheet)).toBe(1);
+    expect(held({ test: 'has the pattern', value: '^[st].*n$' }, sheet)).toBe(1);
+    const dated = textSheet([['A'], ['2025-06-14'], ['2025-07-01'], [null]]);
+    const dates: Sheet = { ...dated, columns: dated.columns.map((column) => ({ ...column, type: 'date' as const })) };
+    expect(held({ test: 'is above', value: '2025-06-30' }, dates)).toBe(1);
+    // A text is no date: it is not compared.
+    expect(held({ test: 'is above', value: '2025-06-30' }, dated)).toBe(0);
   });
 });

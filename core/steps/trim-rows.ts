@@ -17,8 +17,8 @@ export const trimRows = step({
   commutesWithAppend: false,
   describe: ({ top, bottom, from, to }) =>
     [top > 0 && `first ${top}`, bottom > 0 && `last ${bottom}`, from > 0 && `rows ${from} to ${to}`].filter(Boolean).join(', ') || 'Nothing trimmed',
-  run: (sheet, { top, bottom, from, to }) =>
-    hold(sheet, (row) => {
+  run: (sheet, { top, bottom, from, to }, around) =>
+    hold(sheet, around, (row) => {
       if (row < top) return `among the first ${top} rows`;
       if (row >= sheet.rows.length - bottom) return `among the last ${bottom} rows`;
       return from > 0 && row + 1 >= from && row + 1 <= to ? `in rows ${from} to ${to}` : undefined;

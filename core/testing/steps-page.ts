@@ -21,7 +21,7 @@ export function stepsPage(): string {
       const { settings, before, after, held } = stepExamples[kind.kind];
       parts.push(
         `### ${kind.title}`,
-        `\`${kind.kind}\`. ${kind.help} ${kind.commutesWithAppend ? 'Works row by row: the same on each report and on all.' : 'Looks at rows together: its zone matters.'}`,
+        `\`${kind.kind}\`. ${kind.help} ${typeof kind.commutesWithAppend === 'function' ? 'Works row by row, but for settings that look at rows together.' : kind.commutesWithAppend ? 'Works row by row: the same on each report and on all.' : 'Looks at rows together: its zone matters.'}`,
         ...(formOf(kind).length > 0 ? [formOf(kind).flatMap((field) => setting(field)).join('\n')] : []),
         `With \`${JSON.stringify(settings)}\``,
         table(before),

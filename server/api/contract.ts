@@ -3,6 +3,7 @@ import * as v from 'valibot';
 import type { Hit } from '../../core/intake/find-text';
 import type { Cell } from '../../core/sheet/cell';
 import type { ValueType } from '../../core/sheet/sheet';
+import { columnChoice } from '../../core/steps/column-choice';
 import { localeNames } from '../../core/values/locale';
 import type { workOutColumns } from '../work/thread';
 import type { StoredReport } from '../store/reports';
@@ -32,12 +33,22 @@ export const windowQuery = v.object({
   start: v.optional(whole, '0'),
   count: v.optional(v.pipe(whole, v.maxValue(1000, 'A window has at most 1000 rows.')), '100'),
 });
-export const sheetQuery = v.object({ ...windowQuery.entries, step: v.optional(v.string()), of: v.optional(v.picklist(['sheet', 'held', 'overwritten']), 'sheet') });
-export const traceQuery = v.object({ row: whole, column: v.string(), step: v.optional(v.string()), of: v.optional(v.picklist(['sheet', 'held']), 'sheet') });
-export const errorsQuery = v.object({ step: v.optional(v.string()) });
+/** Pages to look at only, as `3-8`. */
+const pages = v.optional(
+  v.pipe(
+    v.string(),
+    v.regex(/^[1-9]\d{0,5}-[1-9]\d{0,5}$/, 'Pages are given as 3-8.'),
+    v.transform((text) => text.split('-').map(Number) as [number, number]),
+    v.check(([from, to]) => from <= to, 'The first page comes before the last.'),
+  ),
+);
+export const sheetQuery = v.object({ ...windowQuery.entries, pages, step: v.optional(v.string()), of: v.optional(v.picklist(['sheet', 'held', 'overwritten']), 'sheet') });
+export const traceQuery = v.object({ pages, row: whole, column: v.string(), step: v.optional(v.string()), of: v.optional(v.picklist(['sheet', 'held']), 'sheet') });
+export const errorsQuery = v.object({ pages, step: v.optional(v.string()) });
 export const workOutBody = v.object({ step: v.string(), locale: v.picklist(localeNames), reports: v.optional(v.array(v.number())) });
 export const findQuery = v.object({ text: v.pipe(v.string(), v.trim(), v.minLength(2, 'Write at least two letters to look for.'), v.maxLength(200, 'Look for at most 200 letters.')) });
-export const wordQuery = v.object({ page: whole, word: whole, step: v.optional(v.string()) });
+export const valuesBody = v.object({ pages, step: v.string(), columns: columnChoice });
+export const wordQuery = v.object({ pages, page: whole, word: whole, step: v.optional(v.string()) });
 export const fileQuery = v.object({ name: v.pipe(v.string(), v.regex(/^[^/\\\u0000]{1,200}$/, 'A file name has no slash and at most 200 characters.'), v.regex(/^[^.]/, 'A file name does not begin with a dot.')) });
 
 export interface PipelineSummary {

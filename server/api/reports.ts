@@ -8,7 +8,7 @@ import { inParallel } from '../work/in-parallel';
 import type { StoredPipeline } from '../store/pipelines';
 import { recordFolder, reportsOf, type StoredReport } from '../store/reports';
 import type { OrUnreadable, ReportTask } from '../work/thread';
-import { errorsQuery, findQuery, sheetQuery, workOutBody, traceQuery, wordQuery, type FindEvent, type IntakeEvent, type ReportsAnswer } from './contract';
+import { errorsQuery, findQuery, sheetQuery, workOutBody, traceQuery, valuesBody, wordQuery, type FindEvent, type IntakeEvent, type ReportsAnswer } from './contract';
 import type { Deps } from './deps';
 import { checked, Fault } from './fault';
 import { pipelineOf } from './pipelines';
@@ -122,13 +122,19 @@ export function reportsRouter(deps: Deps): Router {
   });
 
   router.get('/:report/sheet', async (request, response) => {
-    const { step, of, start, count } = checked(sheetQuery, request.query, 'The window');
-    response.json(readable(await pool.run('look', { ...(await asked(request.params)), step, of, start, count })));
+    const query = checked(sheetQuery, request.query, 'The window');
+    response.json(readable(await pool.run('look', { ...(await asked(request.params)), ...query })));
   });
 
   router.get('/:report/errors', async (request, response) => {
-    const { step } = checked(errorsQuery, request.query, 'The step');
-    response.json(readable(await pool.run('errors', { ...(await asked(request.params)), step })));
+    const query = checked(errorsQuery, request.query, 'The step');
+    response.json(readable(await pool.run('errors', { ...(await asked(request.params)), ...query })));
+  });
+
+  /** The different values of some columns above a step, for the lists of its form. */
+  router.post('/:report/values', async (request, response) => {
+    const body = checked(valuesBody, request.body, 'The columns');
+    response.json(readable(await pool.run('values', { ...(await asked(request.params)), ...body })));
   });
 
   /** Works out the types of the columns above a step over the reports named, or over all that count. */
@@ -142,13 +148,13 @@ export function reportsRouter(deps: Deps): Router {
   });
 
   router.get('/:report/trace', async (request, response) => {
-    const { row, column, step, of } = checked(traceQuery, request.query, 'The cell');
-    response.json(readable(await pool.run('trace', { ...(await asked(request.params)), step, of, ordinal: row, column })));
+    const { row, ...query } = checked(traceQuery, request.query, 'The cell');
+    response.json(readable(await pool.run('trace', { ...(await asked(request.params)), ...query, ordinal: row })));
   });
 
   router.get('/:report/word', async (request, response) => {
-    const { page, word, step } = checked(wordQuery, request.query, 'The word');
-    response.json(readable(await pool.run('word', { ...(await asked(request.params)), page, word, step })));
+    const query = checked(wordQuery, request.query, 'The word');
+    response.json(readable(await pool.run('word', { ...(await asked(request.params)), ...query })));
   });
   return router;
 }

@@ -1,13 +1,15 @@
 // What worker threads of the pool do: read reports, carry them through a pipeline, look at sheets, trace cells.
 import type { MessagePort } from 'node:worker_threads';
 import { parsePipeline, splitAllReports, type Pipeline } from '../../core/pipeline/document';
-import { CarryCache, carryReport, carryWhole, type CarriedReport, type Layer } from '../../core/pipeline/carry';
+import { CarryCache, carryReport, carryWhole, type CarriedReport, type Layer, type PageRange, type PartialColumn } from '../../core/pipeline/carry';
 import { around, type Box } from '../../core/page/box';
 import { sentence } from '../../core/sheet/problem';
 import { columnsWorkedOut, type PrintedSheet, type ProposedColumn } from '../../core/pipeline/columns-worked-out';
 import { errorsOf, type ErrorPlace } from '../../core/pipeline/errors';
 import { locales, type LocaleName } from '../../core/values/locale';
-import { isError, type Cell } from '../../core/sheet/cell';
+import { cellText, isError, type Cell } from '../../core/sheet/cell';
+import { chosen, type ColumnChoice } from '../../core/steps/column-choice';
+import { rowSays } from '../../core/steps/let-pass';
 import type { Sheet, ValueType } from '../../core/sheet/sheet';
 import type { Column } from '../../core/sheet/sheet';
 import { findText, type Hit } from '../../core/intake/find-text';
@@ -71,18 +73,25 @@ async function readable<T>(work: () => Promise<T>): Promise<OrUnreadable<T>> {
 
 const pipelineFrom = (document: string) => documents.get(document, async () => parsePipeline(JSON.parse(document)));
 
-async function carriedOf(document: string, task: ReportTask, until?: string, port?: MessagePort) {
+async function carriedOf(document: string, task: ReportTask, { pages, port }: { pages?: PageRange | undefined; port?: MessagePort | undefined } = {}) {
   const pipeline = await pipelineFrom(document);
   const { content, parsed } = await contentOf(task, port);
-  const key = JSON.stringify([document, task.sha256, task.key, task.fileName, until ?? null]);
+  const key = JSON.stringify([document, task.sha256, task.key, task.fileName, pages ?? null]);
   const cache = await caches.get(JSON.stringify([task.sha256, task.key, task.fileName]), async () => new CarryCache());
-  const result = await carried.get(key, async () => carryReport(pipeline, { key: task.key, fileName: task.fileName, pages: content.pages, tables: content.tables }, until, cache));
+  const result = await carried.get(key, async () => carryReport(pipeline, { key: task.key, fileName: task.fileName, pages: content.pages, tables: content.tables }, { pages, cache }));
   return { pipeline, content, parsed, result };
 }
 
+/** What is looked at: a report, or some of its pages, carried through a document. */
+interface Look {
+  readonly document: string;
+  readonly source: ReportTask;
+  readonly pages?: PageRange | undefined;
+}
+
 /** For a look at one report: steps that need the whole are run on it alone. */
-async function lookedAt(document: string, task: ReportTask) {
-  const { pipeline, content, result } = await carriedOf(document, task);
+async function lookedAt({ document, source: task, pages }: Look) {
+  const { pipeline, content, result } = await carriedOf(document, task, { pages });
   const whole = splitAllReports(pipeline).whole.length > 0 ? carryWhole(pipeline, [{ key: task.key, sheet: result.sheet, paper: result.paper }]).layers : [];
   return { content, paper: result.paper, layers: [...result.layers, ...whole], result };
 }
@@ -162,7 +171,7 @@ export interface ReportSummary extends ReadSummary {
 /** Reads a report and carries it through the pipeline as it is now, for a look. */
 export async function summary({ document, source, port }: { document: string; source: ReportTask; port?: MessagePort }): Promise<OrUnreadable<ReportSummary>> {
   return readable(async () => {
-    const { content, parsed, result } = await carriedOf(document, source, undefined, port);
+    const { content, parsed, result } = await carriedOf(document, source, { port });
     return {
       ...readSummary(content, parsed),
       problems: problemsOf(content, result, source.fileName),
@@ -191,7 +200,7 @@ export interface CarriedSummary {
  */
 export async function carry({ document, source, part, port }: { document: string; source: ReportTask; part: number | null; port?: MessagePort }): Promise<OrUnreadable<CarriedSummary>> {
   return readable(async () => {
-    const { content, parsed, result } = await carriedOf(document, source, undefined, port);
+    const { content, parsed, result } = await carriedOf(document, source, { port });
     const details: RunDetails = { matches: matchesOf(result), layers: countsOf(result.layers), problems: problemsOf(content, result, source.fileName) };
     return {
       parsed,
@@ -248,19 +257,21 @@ export interface SheetWindow {
   readonly rows: number;
   readonly columns: readonly { readonly name: string; readonly type: ValueType; readonly unit?: string; readonly misfits: number; readonly blanks: number }[];
   readonly start: number;
-  readonly window: readonly { readonly page: number; readonly role: string; readonly table: string; readonly reason?: string; readonly cells: readonly Cell[] }[];
+  readonly window: readonly { readonly page: number; readonly role: string; readonly table: string; readonly reason?: string; /** What a held row said above the step: an exception that lets it pass says the same. */ readonly says?: string; readonly cells: readonly Cell[] }[];
   /** Names of the columns that the step left out. */
   readonly leftOut: readonly string[];
   /** How many cells the step overwrote. */
   readonly overwritten: number;
   readonly layers: RunDetails['layers'];
+  /** Columns that some of the appended tables lack. */
+  readonly partial: readonly PartialColumn[];
   readonly problems: readonly string[];
 }
 
 /** A window of the sheet as it leaves a step, of what the step held, or of the cells that it overwrote. */
-export async function look(task: { document: string; source: ReportTask; step?: string; of: 'sheet' | 'held' | 'overwritten'; start: number; count: number }): Promise<OrUnreadable<SheetWindow>> {
+export async function look(task: Look & { step?: string; of: 'sheet' | 'held' | 'overwritten'; start: number; count: number }): Promise<OrUnreadable<SheetWindow>> {
   return readable(async () => {
-    const { layers, result, content } = await lookedAt(task.document, task.source);
+    const { layers, result, content } = await lookedAt(task);
     const layer = task.step === undefined ? layers.at(-1)! : layers.find((each) => each.id === task.step);
     const sheet: Sheet = layer ? (task.of === 'held' ? layer.held.rows : task.of === 'overwritten' ? overwrittenCells(layer) : layer.sheet) : { columns: [], rows: [] };
     return {
@@ -271,15 +282,24 @@ export async function look(task: { document: string; source: ReportTask; step?: 
         page,
         role,
         table,
-        ...(layer && task.of === 'held' ? { reason: layer.held.reasons[task.start + i] } : {}),
+        ...(layer && task.of === 'held' ? { reason: layer.held.reasons[task.start + i], says: saysAbove(layers, layer, task.start + i) } : {}),
         cells: sheet.columns.map((column) => column.cells[task.start + i]),
       })),
       leftOut: layer?.leftOut.map((column) => column.name) ?? [],
       overwritten: layer?.overwritten.reduce((sum, each) => sum + each.rows.length, 0) ?? 0,
       layers: countsOf(layers),
+      partial: layer?.partial ?? [],
       problems: problemsOf(content, result, task.source.fileName),
     };
   });
+}
+
+/** What a held row said in the sheet above the step, which may have named or put in columns. */
+function saysAbove(layers: readonly Layer[], layer: Layer, row: number): string {
+  const above = layers[layers.indexOf(layer) - 1]?.sheet;
+  const at = above?.rows.indexOf(layer.held.rows.rows[row]) ?? -1;
+  const { columns } = at < 0 ? layer.held.rows : above;
+  return rowSays(columns.map((column) => cellText(column.cells[at < 0 ? row : at])));
 }
 
 /** The cells that a layer overwrote, one a row: where in its sheet, what stood there, what stands there now, and why. */
@@ -308,12 +328,38 @@ const columnFacts = ({ name, type, unit, cells }: Column) => ({
 const mostErrors = 1000;
 
 /** The error cells after a step (or at the end), each with the step at which it starts. */
-export async function errors(task: { document: string; source: ReportTask; step?: string }): Promise<OrUnreadable<{ count: number; errors: ErrorPlace[] }>> {
+export async function errors(task: Look & { step?: string }): Promise<OrUnreadable<{ count: number; errors: ErrorPlace[] }>> {
   return readable(async () => {
-    const { layers } = await lookedAt(task.document, task.source);
+    const { layers } = await lookedAt(task);
     const until = task.step === undefined ? layers.length - 1 : layers.findIndex((layer) => layer.id === task.step);
     const found = until < 0 ? [] : errorsOf(layers, until);
     return { count: found.length, errors: found.slice(0, mostErrors) };
+  });
+}
+
+/** Different values that are listed one by one; the rest is counted. */
+const mostValues = 500;
+
+export interface ColumnValues {
+  /** The values that come most often first, each with how often; blanks are counted apart. */
+  readonly values: readonly { readonly text: string; readonly count: number }[];
+  readonly different: number;
+  readonly blanks: number;
+  readonly rows: number;
+}
+
+/** The different values in some columns of the sheet above a step. */
+export async function values(task: Look & { step: string; columns: ColumnChoice }): Promise<OrUnreadable<ColumnValues>> {
+  return readable(async () => {
+    const { layers } = await lookedAt(task);
+    const at = layers.findIndex((layer) => layer.id === task.step);
+    const sheet = layers[at < 0 ? layers.length - 1 : Math.max(0, at - 1)].sheet;
+    const counts = new Map<string, number>();
+    for (const column of chosen(sheet, task.columns).columns) for (const cell of column.cells) counts.set(cellText(cell), (counts.get(cellText(cell)) ?? 0) + 1);
+    const blanks = counts.get('') ?? 0;
+    counts.delete('');
+    const sorted = [...counts].map(([text, count]) => ({ text, count })).sort((a, b) => b.count - a.count || (a.text < b.text ? -1 : 1));
+    return { values: sorted.slice(0, mostValues), different: sorted.length, blanks, rows: sheet.rows.length };
   });
 }
 
@@ -322,7 +368,7 @@ export async function workOutColumns({ document, sources, step, locale }: { docu
   const sheets: PrintedSheet[] = [];
   const unreadable: string[] = [];
   for (const source of sources) {
-    const looked = await readable(() => lookedAt(document, source));
+    const looked = await readable(() => lookedAt({ document, source }));
     if ('unreadable' in looked) {
       unreadable.push(looked.unreadable);
       continue;
@@ -343,9 +389,9 @@ export interface Traced {
  * Where on paper the words behind a cell stand.
  * @param at a row of the sheet after `step`, of what the step held, or (without a step) a row of the report's result
  */
-export async function trace(task: { document: string; source: ReportTask; step?: string; of?: 'sheet' | 'held'; ordinal: number; column: string }): Promise<OrUnreadable<Traced>> {
+export async function trace(task: Look & { step?: string; of?: 'sheet' | 'held'; ordinal: number; column: string }): Promise<OrUnreadable<Traced>> {
   return readable(async () => {
-    const { layers, paper, content } = await lookedAt(task.document, task.source);
+    const { layers, paper, content } = await lookedAt(task);
     const origin = originOf(layers, task);
     const error = errorAt(layers, task);
     return {
@@ -385,9 +431,9 @@ export interface WordFate {
 }
 
 /** From a word on a page to its cells after `step` (or at the end), or to the step that held it. */
-export async function word(task: { document: string; source: ReportTask; page: number; word: number; step?: string }): Promise<OrUnreadable<WordFate>> {
+export async function word(task: Look & { page: number; word: number; step?: string }): Promise<OrUnreadable<WordFate>> {
   return readable(async () => {
-    const { layers, paper } = await lookedAt(task.document, task.source);
+    const { layers, paper } = await lookedAt(task);
     const { origins } = paper;
     const memo = new Map<number, boolean>();
     const has = (origin: number) => {

@@ -1,0 +1,101 @@
+import { isBlank, isError } from '../sheet/cell';
+import type { Sheet } from '../sheet/sheet';
+import { fractionDigits, scaled } from '../values/exact';
+import { formatOf, readerOf } from '../values/format';
+import type { Locale } from '../values/locale';
+
+/** A total row: the rows above that it stands for, its level (1: of single rows, 2: of such totals ...), and whether their amounts add up to its own. */
+export interface TotalRow {
+  readonly from: readonly number[];
+  readonly level: number;
+  readonly ties: boolean;
+}
+
+/** Fewest rows that a sum is believed of, and fewest digits of a sum that stands alone in its row: small numbers add up by chance. */
+const fewestRows = 2;
+const fewestRowsAlone = 3;
+const fewestDigitsAlone = 3;
+
+/**
+ * Tells which rows are totals, and of what. Rows are gone through from the top; a total of level k stands for the rows since
+ * the total before of level k or higher. Its level is the lowest whose rows add up to its amounts, else the one above that of
+ * a total directly over it, else 1. Amounts are compared as whole numbers of their smallest unit.
+ * @param isTotal whether a row is known as a total
+ * @param mayBe whether a row counts as a total too when it adds up
+ */
+export function totalsOver(sheet: Sheet, locale: Locale, isTotal: (row: number) => boolean, mayBe: (row: number) => boolean): (TotalRow | undefined)[] {
+  const amounts = amountsOf(sheet, locale);
+  const nothing: RunningSums = { rows: 0, sums: amounts.map(() => 0n), counts: amounts.map(() => 0) };
+  const totals: (TotalRow | undefined)[] = [];
+  let body: number[] = [];
+  let running = nothing;
+  // The sums up to where the rows begin that a total of each level would cover.
+  let starts = [nothing];
+  let directlyAbove = 0;
+  sheet.rows.forEach((mark, row) => {
+    if (row > 0 && sheet.rows[row - 1].report !== mark.report) {
+      body = [];
+      running = nothing;
+      starts = [nothing];
+      directlyAbove = 0;
+    }
+    const known = isTotal(row);
+    const levels = starts.map((start, i) => ({ level: i + 1, start })).filter(({ start }) => start.rows < running.rows);
+    const tied = known || mayBe(row) ? levels.find(({ start }) => addsUp(amounts, row, start, running, known)) : undefined;
+    if (!known && !tied) {
+      totals.push(undefined);
+      body.push(row);
+      running = withRow(running, amounts, row);
+      directlyAbove = 0;
+      return;
+    }
+    const { level, start } = tied ?? levels.find((each) => each.level > directlyAbove) ?? { level: directlyAbove + 1, start: running };
+    totals.push({ level, from: body.slice(start.rows), ties: tied !== undefined });
+    while (starts.length <= level) starts.push(nothing);
+    for (let i = 0; i < level; i++) starts[i] = running;
+    directlyAbove = level;
+  });
+  return totals;
+}
+
+type Amounts = readonly (readonly (bigint | undefined)[])[];
+
+/** Sum and count of the amounts of each column over so many rows. */
+interface RunningSums {
+  readonly rows: number;
+  readonly sums: readonly bigint[];
+  readonly counts: readonly number[];
+}
+
+const withRow = ({ rows, sums, counts }: RunningSums, amounts: Amounts, row: number): RunningSums => ({
+  rows: rows + 1,
+  sums: sums.map((sum, column) => sum + (amounts[column][row] ?? 0n)),
+  counts: counts.map((count, column) => count + (amounts[column][row] === undefined ? 0 : 1)),
+});
+
+/** The amounts of each column as whole numbers of its smallest unit; undefined for what is no number. */
+function amountsOf(sheet: Sheet, locale: Locale): Amounts {
+  const read = readerOf(formatOf({ type: 'decimal' }), locale);
+  return sheet.columns.map(({ cells }) => {
+    const numbers = cells.map((cell): number | undefined => {
+      if (isBlank(cell) || isError(cell)) return undefined;
+      if (typeof cell === 'number') return cell;
+      const parsed = typeof cell === 'string' ? read(cell) : undefined;
+      return parsed && 'value' in parsed && typeof parsed.value === 'number' ? parsed.value : undefined;
+    });
+    const digits = numbers.reduce<number>((most, number) => (number === undefined ? most : Math.max(most, fractionDigits(number))), 0);
+    return numbers.map((number) => (number === undefined ? undefined : scaled(number, digits)));
+  });
+}
+
+/** Most number columns of a row add up: averages, prices and numbers of order do not. A row not known as a total must add up beyond chance. */
+function addsUp(amounts: Amounts, row: number, start: RunningSums, end: RunningSums, known: boolean): boolean {
+  const filled = amounts.flatMap((column, i) => (column[row] !== undefined && end.counts[i] > start.counts[i] ? [{ amount: column[row], sum: end.sums[i] - start.sums[i] }] : []));
+  const agreeing = filled.filter(({ amount, sum }) => amount === sum);
+  const telling = agreeing.filter(({ amount }) => amount !== 0n);
+  if (telling.length === 0 || agreeing.length * 2 < filled.length) return false;
+  if (known) return true;
+  const rows = end.rows - start.rows;
+  if (telling.length > 1) return rows >= fewestRows;
+  return filled.length === 1 && rows >= fewestRowsAlone && String(telling[0].amount).length >= fewestDigitsAlone;
+}
