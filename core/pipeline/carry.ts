@@ -210,7 +210,7 @@ function joined(sheets: readonly Sheet[], spellings: Pipeline['spellings'], { re
   );
   return {
     sheets: [together.sheet],
-    layer: { ...emptyLayer, ...about, rowsIn: together.sheet.rows.length, sheet: together.sheet, problems: at({ report }, [...problems, ...together.problems]), ...(partial.length > 0 ? { partial } : {}) },
+    layer: { ...emptyLayer, ...about, rowsIn: together.sheet.rows.length, sheet: together.sheet, problems: at({ report, step: about.title }, [...problems, ...together.problems]), ...(partial.length > 0 ? { partial } : {}) },
   };
 }
 

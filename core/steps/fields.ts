@@ -10,6 +10,8 @@ export interface Field {
   readonly widget: 'number' | 'text' | 'toggle' | 'pick' | 'texts' | 'columns' | 'subject' | 'list' | 'conditions' | NamedWidget;
   /** The setting that says whose values a widget is about, or `column names`. */
   readonly of: string;
+  /** Shown only while another setting has one of some values. */
+  readonly when?: { readonly setting: string; readonly is: readonly string[] };
   /** What can be picked. */
   readonly options: readonly string[];
   /** Fields of each item of a list. */
@@ -21,7 +23,7 @@ export interface Field {
 /** What is looked at of a schema: Valibot schemas are plain objects that carry their own description. */
 interface Looked {
   readonly type: string;
-  readonly pipe?: readonly (Looked & { readonly title?: string; readonly description?: string; readonly metadata?: { readonly widget?: NamedWidget; readonly of?: string } })[];
+  readonly pipe?: readonly (Looked & { readonly title?: string; readonly description?: string; readonly metadata?: { readonly widget?: NamedWidget; readonly of?: string; readonly when?: Field['when'] } })[];
   readonly wrapped?: Looked;
   readonly default?: unknown;
   readonly entries?: Record<string, Looked>;
@@ -37,6 +39,7 @@ interface Told {
   readonly initial?: unknown;
   readonly widget?: NamedWidget;
   readonly of?: string;
+  readonly when?: Field['when'];
 }
 
 /** What stands in a schema's pipe; a piped schema that is piped again stands first in the outer pipe. */
@@ -53,6 +56,7 @@ function unwrapped(schema: Looked): { schema: Looked } & Told {
       if (item.type === 'metadata') {
         told.widget ??= item.metadata?.widget;
         told.of ??= item.metadata?.of;
+        told.when ??= item.metadata?.when;
       }
     }
     if ((at.type === 'optional' || at.type === 'nullish') && at.wrapped) {
@@ -63,13 +67,14 @@ function unwrapped(schema: Looked): { schema: Looked } & Told {
 }
 
 function fieldOf(name: string, entry: Looked): Field {
-  const { schema, title, help, initial, widget, of = '' } = unwrapped(entry);
+  const { schema, title, help, initial, widget, of = '', when } = unwrapped(entry);
   const field = (usual: Field['widget'], otherwise: unknown, more: Partial<Field> = {}): Field => ({
     name,
     title: title ?? humanised(name),
     help: help ?? '',
     widget: widget ?? usual,
     of,
+    ...(when ? { when } : {}),
     options: [],
     fields: [],
     initial: initial ?? otherwise,

@@ -5,7 +5,7 @@ import { chosen, columnChoice, describeChoice } from './column-choice';
 import { condition, describeCondition, testOf } from './conditions';
 import { regularExpression } from './pattern';
 import { rewritten } from './rewrite';
-import { field, step, widget } from './step';
+import { field, step, when, widget } from './step';
 
 const findWays = ['a text', 'the whole cell', 'a pattern', 'a blank', 'a misfit'] as const;
 
@@ -17,7 +17,7 @@ export const findAndReplace = step({
   settings: {
     columns: field(columnChoice, 'In'),
     find: field(v.optional(v.picklist(findWays), 'a text'), 'Find'),
-    text: field(widget(v.optional(v.string(), ''), 'pattern', 'columns'), 'Text or pattern', 'A pattern is a regular expression; its groups are $1, $2 below.'),
+    text: field(when(widget(v.optional(v.string(), ''), 'pattern', 'columns'), 'find', 'a text', 'the whole cell', 'a pattern'), 'Text or pattern', 'A pattern is a regular expression; its groups are $1, $2 below.'),
     replace: field(v.optional(v.string(), ''), 'Replace by', 'Blank: the cell becomes blank, or the part goes.'),
     matchCase: field(v.optional(v.boolean(), false), 'Capitals matter'),
     where: field(v.optional(v.array(condition), []), 'Only where', 'Conditions that must all be true of the row.'),
@@ -29,7 +29,7 @@ export const findAndReplace = step({
     const { columns: searched, problems } = chosen(sheet, columns);
     const tests = where.map((each) => testOf(sheet, each));
     const missing = tests.filter((test): test is Problem => typeof test !== 'function');
-    const pattern = patternOf(find, text, matchCase);
+    const pattern = searchFor(find, text, matchCase);
     if (typeof pattern === 'object' && 'expected' in pattern) return { sheet, problems: [...problems, pattern] };
     if (missing.length > 0 || ((find === 'a text' || find === 'a pattern') && text === '')) return { sheet, problems: [...problems, ...missing] };
     const asked = tests.filter((test) => typeof test === 'function');
@@ -47,7 +47,8 @@ export const findAndReplace = step({
   },
 });
 
-function patternOf(find: (typeof findWays)[number], text: string, matchCase: boolean): RegExp | Problem | undefined {
+/** What is looked for, as a regular expression; undefined for blanks and misfits. */
+export function searchFor(find: (typeof findWays)[number], text: string, matchCase: boolean): RegExp | Problem | undefined {
   const flags = matchCase ? 'gu' : 'giu';
   const literal = text.replace(/[.*+?^${}()|[\]\\/]/g, '\\$&');
   if (find === 'a pattern') return regularExpression(text, flags);

@@ -4,14 +4,14 @@ import type { Problem } from '../sheet/problem';
 import { sheet as makeSheet, type Column, type Sheet } from '../sheet/sheet';
 import { exactSum } from '../values/exact';
 import { chosen, columnChoice, describeChoice } from './column-choice';
-import { field, hold, step, type Overwritten } from './step';
+import { field, hold, step, when, type Overwritten } from './step';
 
 const ways = ['joined', 'kept', 'added up'] as const;
 
 const byColumn = v.object({
   columns: field(columnChoice, 'Columns'),
   how: field(v.optional(v.picklist(ways), 'joined'), 'Are', 'Kept: the row keeps its own value, and takes the other only where it is blank.'),
-  joiner: field(v.optional(v.string(), ' '), 'Joined with'),
+  joiner: field(when(v.optional(v.string(), ' '), 'how', 'joined'), 'Joined with'),
 });
 
 export const foldLines = step({

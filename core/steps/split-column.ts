@@ -4,7 +4,7 @@ import { nowhere } from '../sheet/origin';
 import { freeName, rowsAt, sheet as makeSheet, type Column } from '../sheet/sheet';
 import { missingColumn, sameName } from './column-choice';
 import { regularExpression } from './pattern';
-import { field, step, widget } from './step';
+import { field, step, when, widget } from './step';
 
 const cutWays = ['at a mark', 'at every mark', 'at a pattern', 'at cuts', 'between quantity and unit'] as const;
 
@@ -16,14 +16,14 @@ export const splitColumn = step({
   settings: {
     column: field(widget(v.string(), 'column'), 'Column'),
     where: field(v.optional(v.picklist(cutWays), 'at a mark'), 'Cut'),
-    mark: field(v.optional(v.string(), ' '), 'Mark'),
-    nth: field(v.optional(v.pipe(v.number(), v.integer(), v.minValue(1)), 1), 'Which mark', 'The first, the second ...'),
-    counted: field(v.optional(v.picklist(['from the left', 'from the right']), 'from the left'), 'Counted'),
-    pattern: field(widget(v.optional(v.string(), ''), 'pattern', 'column'), 'Pattern', 'A regular expression: it is cut where it matches, and the match goes.'),
-    cuts: field(widget(v.optional(v.array(v.pipe(v.number(), v.integer())), []), 'cuts', 'column'), 'Cuts', 'After so many letters, drawn in a sample; below zero they are counted from the end.'),
+    mark: field(when(v.optional(v.string(), ' '), 'where', 'at a mark', 'at every mark'), 'Mark'),
+    nth: field(when(v.optional(v.pipe(v.number(), v.integer(), v.minValue(1)), 1), 'where', 'at a mark'), 'Which mark', 'The first, the second ...'),
+    counted: field(when(v.optional(v.picklist(['from the left', 'from the right']), 'from the left'), 'where', 'at a mark'), 'Counted'),
+    pattern: field(when(widget(v.optional(v.string(), ''), 'pattern', 'column'), 'where', 'at a pattern'), 'Pattern', 'A regular expression: it is cut where it matches, and the match goes.'),
+    cuts: field(when(widget(v.optional(v.array(v.pipe(v.number(), v.integer())), []), 'cuts', 'column'), 'where', 'at cuts'), 'Cuts', 'After so many letters, drawn in a sample; below zero they are counted from the end.'),
     to: field(v.optional(v.picklist(['columns', 'rows']), 'columns'), 'Parts become'),
-    into: field(v.optional(v.array(v.string()), []), 'Into', 'Names of the parts; others get the name of the column with a number.'),
-    keep: field(v.optional(v.boolean(), false), 'Keep the column too'),
+    into: field(when(v.optional(v.array(v.string()), []), 'to', 'columns'), 'Into', 'Names of the parts; others get the name of the column with a number.'),
+    keep: field(when(v.optional(v.boolean(), false), 'to', 'columns'), 'Keep the column too'),
   },
   commutesWithAppend: ({ where, to }) => to === 'rows' || (where !== 'at every mark' && where !== 'at a pattern'),
   describe: ({ column, where, mark, nth, counted, pattern, cuts, to }) =>

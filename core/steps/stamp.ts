@@ -4,7 +4,7 @@ import { nowhere } from '../sheet/origin';
 import type { Problem } from '../sheet/problem';
 import { freeName, sheet as makeSheet, type Column } from '../sheet/sheet';
 import { template, templateText, type Template } from '../values/template';
-import { field, step, type Paper } from './step';
+import { field, step, when, widget, type Paper } from './step';
 
 export const stampSources = ['file name', 'page', 'table title', 'page text', 'label'] as const;
 
@@ -21,10 +21,10 @@ export const stamp = step({
   help: 'Puts a value printed elsewhere, or told by the file name, in front of every row. Each {hole} of the template becomes a column.',
   settings: {
     from: field(v.picklist(stampSources), 'From'),
-    template: field(v.optional(templateText, ''), 'Template', 'Like week-{Week}.pdf or “Week ending {Week ending}”; [..] may be missing.'),
-    label: field(v.optional(v.string(), ''), 'Label', 'The text beside or above the value, like Note number.'),
-    side: field(v.optional(v.picklist(['right', 'below']), 'right'), 'The value stands', 'Beside the label, or under it.'),
-    column: field(v.optional(v.string(), ''), 'Into column', 'For the page, a label, or a title without a template.'),
+    template: field(when(widget(v.optional(templateText, ''), 'template', 'from'), 'from', 'file name', 'table title', 'page text'), 'Template', 'Like week-{Week}.pdf or “Week ending {Week ending}”; [..] may be missing.'),
+    label: field(when(v.optional(v.string(), ''), 'from', 'label'), 'Label', 'The text beside or above the value, like Note number.'),
+    side: field(when(v.optional(v.picklist(['right', 'below']), 'right'), 'from', 'label'), 'The value stands', 'Beside the label, or under it.'),
+    column: field(when(v.optional(v.string(), ''), 'from', 'page', 'label', 'table title'), 'Into column', 'For the page, a label, or a title without a template.'),
   },
   commutesWithAppend: true,
   needs: ({ from }) => (from === 'file name' ? ['file name'] : from === 'page text' || from === 'label' ? ['page text'] : []),

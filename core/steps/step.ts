@@ -118,6 +118,9 @@ export type NamedWidget = 'column' | 'values' | 'pairs' | 'pattern' | 'template'
 /** A setting with a widget of its own. @param of the setting that says whose values it is about, or `column names` */
 export const widget = <Schema extends v.GenericSchema>(schema: Schema, name: NamedWidget, of = '') => v.pipe(schema, v.metadata({ widget: name, of }));
 
+/** A setting that means something only while another has one of some values; forms show it only then. */
+export const when = <Schema extends v.GenericSchema>(schema: Schema, setting: string, ...is: readonly string[]) => v.pipe(schema, v.metadata({ when: { setting, is } }));
+
 /** Holds the rows for which `reasonOf` gives a reason, but for those that the analyst lets pass; the others pass. */
 export function hold(sheet: Sheet, { letPass }: Around, reasonOf: (row: number, mark: RowMark) => string | undefined, kept?: HeldRows['kept']): StepResult {
   const reasons = sheet.rows.map((mark, row) => {

@@ -2,7 +2,8 @@ import * as v from 'valibot';
 
 /**
  * Templates with holes: `week-{week}[-r{revision}].pdf`, `Week ending {date}`. Text outside the holes must be there as
- * written (white space and case aside); what stands in square brackets may be missing.
+ * written (white space and case aside); what stands in square brackets may be missing. A backslash before a bracket takes
+ * the bracket for itself.
  */
 export interface Template {
   readonly holes: readonly string[];
@@ -26,7 +27,9 @@ export function template(source: string): Template {
   };
   for (let i = 0; i < source.length; i++) {
     const c = source[i];
-    if (c === '{') {
+    // A backslash takes a bracket for itself.
+    if (c === '\\' && '{}[]\\'.includes(source[i + 1] ?? ' ')) literal += source[++i];
+    else if (c === '{') {
       const end = source.indexOf('}', i);
       const name = end < 0 ? '' : source.slice(i + 1, end).trim();
       if (name === '') throw new Error(`The template “${source}” has a hole without a name. Write it like {week}.`);
@@ -66,6 +69,9 @@ export function template(source: string): Template {
     },
   };
 }
+
+/** A text as a template without holes, in which brackets stand for themselves. */
+export const asTemplate = (text: string): string => text.replace(/[{}[\]\\]/g, '\\$&');
 
 /** The schema of a template's text: one that cannot be read is refused with the reason. */
 export const templateText = v.pipe(

@@ -1,5 +1,5 @@
 import { By, Key, type WebElement } from 'selenium-webdriver';
-import { settingsFormParts } from '../../web/src/app/shared/settings-form.page';
+import { settingsFormParts } from '../../web/src/app/forms/settings-form.page';
 import { Page } from './page';
 
 /** Top bar and ruler, which all four places share. */

@@ -123,7 +123,7 @@ describe('reports over HTTP', () => {
     expect(sheet.columns.map((column) => column.name)).toEqual(['Code', 'Species', 'Boxes', 'Weight (kg) Gutted', 'Weight (kg) Whole', 'Price per kg', 'Value']);
     expect([sheet.rows, sheet.start, sheet.window.length]).toEqual([81 + 4 + 5, 1, 2]);
     const held = await get<SheetWindow>(`${reportPath('week-24.pdf')}/sheet?step=totals&of=held`);
-    expect(held.window.map((row) => row.reason)).toEqual(Array<string>(5).fill('total by wording “Total *”'));
+    expect(held.window.map((row) => row.reason)).toEqual([18, 19, 23, 21, 81].map((rows, i) => `total by wording “Total *”, covers ${rows} rows of page ${['2', '2', '3', '3 to 4', '2 to 4'][i]}, adding up to it`));
     expect((await call(`${reportPath('week-24.pdf')}/sheet?count=5000`)).status).toBe(400);
   });
 

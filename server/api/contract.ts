@@ -13,7 +13,7 @@ import type { OrUnreadable, page, ReportSummary } from '../work/thread';
 export type { RunEvent, RunProgress } from '../runs/run-manager';
 export type { RunDetails, RunReport, StoredRun } from '../store/runs';
 export type { StoredReport } from '../store/reports';
-export type { CarriedSummary, OrUnreadable, ReadSummary, ReportSummary, SheetWindow, Traced, WordFate } from '../work/thread';
+export type { CarriedSummary, ColumnValues, OrUnreadable, ReadSummary, ReportSummary, SheetWindow, Traced, WordFate } from '../work/thread';
 import type { FoundFacts } from '../work/facts';
 export type { FoundFacts, TableFacts } from '../work/facts';
 export type { Hit } from '../../core/intake/find-text';
@@ -47,7 +47,9 @@ export const traceQuery = v.object({ pages, row: whole, column: v.string(), step
 export const errorsQuery = v.object({ pages, step: v.optional(v.string()) });
 export const workOutBody = v.object({ step: v.string(), locale: v.picklist(localeNames), reports: v.optional(v.array(v.number())) });
 export const findQuery = v.object({ text: v.pipe(v.string(), v.trim(), v.minLength(2, 'Write at least two letters to look for.'), v.maxLength(200, 'Look for at most 200 letters.')) });
-export const valuesBody = v.object({ pages, step: v.string(), columns: columnChoice });
+const printed = v.object({ by: v.literal('print'), from: v.picklist(['file name', 'table title', 'page text']) });
+export const valuesBody = v.object({ pages, step: v.string(), of: v.union([printed, columnChoice]) });
+export type ValuesSubject = v.InferOutput<typeof valuesBody>['of'];
 export const wordQuery = v.object({ pages, page: whole, word: whole, step: v.optional(v.string()) });
 export const fileQuery = v.object({ name: v.pipe(v.string(), v.regex(/^[^/\\\u0000]{1,200}$/, 'A file name has no slash and at most 200 characters.'), v.regex(/^[^.]/, 'A file name does not begin with a dot.')) });
 

@@ -9,6 +9,7 @@ import { errorsOf, type ErrorPlace } from '../../core/pipeline/errors';
 import { locales, type LocaleName } from '../../core/values/locale';
 import { cellText, isError, type Cell } from '../../core/sheet/cell';
 import { chosen, type ColumnChoice } from '../../core/steps/column-choice';
+import type { Paper } from '../../core/steps/step';
 import { rowSays } from '../../core/steps/let-pass';
 import type { Sheet, ValueType } from '../../core/sheet/sheet';
 import type { Column } from '../../core/sheet/sheet';
@@ -161,6 +162,7 @@ const matchesOf = (result: CarriedReport): RunDetails['matches'] => result.match
 export interface ReportSummary extends ReadSummary {
   readonly matches: readonly TakeMatch[];
   readonly layers: RunDetails['layers'];
+  /** The columns of the report as it is appended to the others. */
   readonly columns: readonly string[];
   readonly rows: number;
   readonly held: number;
@@ -177,7 +179,7 @@ export async function summary({ document, source, port }: { document: string; so
       problems: problemsOf(content, result, source.fileName),
       matches: result.matches,
       layers: countsOf(result.layers),
-      columns: result.sheet.columns.map((column) => column.name),
+      columns: (result.layers.find((layer) => layer.id === 'appended')?.sheet ?? result.sheet).columns.map((column) => column.name),
       rows: result.sheet.rows.length,
       held: heldIn(result.layers),
       misfits: misfitsOf(result.sheet).length,
@@ -288,7 +290,7 @@ export async function look(task: Look & { step?: string; of: 'sheet' | 'held' | 
       leftOut: layer?.leftOut.map((column) => column.name) ?? [],
       overwritten: layer?.overwritten.reduce((sum, each) => sum + each.rows.length, 0) ?? 0,
       layers: countsOf(layers),
-      partial: layer?.partial ?? [],
+      partial: layers.find((each) => each.partial)?.partial ?? [],
       problems: problemsOf(content, result, task.source.fileName),
     };
   });
@@ -348,19 +350,28 @@ export interface ColumnValues {
   readonly rows: number;
 }
 
-/** The different values in some columns of the sheet above a step. */
-export async function values(task: Look & { step: string; columns: ColumnChoice }): Promise<OrUnreadable<ColumnValues>> {
+/** The different values in some columns of the sheet above a step, or what is printed elsewhere for its rows. */
+export async function values(task: Look & { step: string; of: ColumnChoice | { by: 'print'; from: 'file name' | 'table title' | 'page text' } }): Promise<OrUnreadable<ColumnValues>> {
   return readable(async () => {
-    const { layers } = await lookedAt(task);
+    const { layers, paper } = await lookedAt(task);
     const at = layers.findIndex((layer) => layer.id === task.step);
     const sheet = layers[at < 0 ? layers.length - 1 : Math.max(0, at - 1)].sheet;
+    const { of: subject } = task;
+    const texts = subject.by === 'print' ? printedFor(sheet, paper, subject.from) : chosen(sheet, subject).columns.flatMap((column) => column.cells.map(cellText));
     const counts = new Map<string, number>();
-    for (const column of chosen(sheet, task.columns).columns) for (const cell of column.cells) counts.set(cellText(cell), (counts.get(cellText(cell)) ?? 0) + 1);
+    for (const text of texts) counts.set(text, (counts.get(text) ?? 0) + 1);
     const blanks = counts.get('') ?? 0;
     counts.delete('');
     const sorted = [...counts].map(([text, count]) => ({ text, count })).sort((a, b) => b.count - a.count || (a.text < b.text ? -1 : 1));
     return { values: sorted.slice(0, mostValues), different: sorted.length, blanks, rows: sheet.rows.length };
   });
+}
+
+/** The file name, the titles of the tables, or the lines of the pages that rows come from, each once. */
+function printedFor({ rows }: Sheet, paper: Paper, from: 'file name' | 'table title' | 'page text'): string[] {
+  if (from === 'file name') return [paper.fileName];
+  if (from === 'table title') return [...new Set(rows.map((mark) => mark.table))].flatMap((table) => paper.title(table)?.text ?? []);
+  return [...new Set(rows.map((mark) => mark.page))].flatMap((page) => paper.lines(page).map((line) => line.text));
 }
 
 /** What the columns above a step are read as, worked out over all reports given. */

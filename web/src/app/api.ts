@@ -4,6 +4,7 @@ import { catchError, Observable, throwError } from 'rxjs';
 import type { LocaleName } from '../../../core/values/locale';
 import type {
   ApiError,
+  ColumnValues,
   DatasetAnswer,
   FolderAnswer,
   ErrorPlace,
@@ -19,9 +20,14 @@ import type {
   SheetWindow,
   StoredRun,
   Traced,
+  ValuesSubject,
   WordFate,
 } from '../../../server/api/contract';
 
+/** Only these pages of a report, as `3-8`. */
+interface Pages {
+  readonly pages?: string | undefined;
+}
 type Query = Record<string, string | number | undefined>;
 
 /** The server, call by call. Every failure comes as an Error whose message is the server's own sentence. */
@@ -39,13 +45,15 @@ export class Api {
 
   reports = (pipeline: number) => this.get<ReportsAnswer>(`/api/pipelines/${pipeline}/reports`);
   page = (pipeline: number, report: number, page: number) => this.get<PageAnswer>(`/api/pipelines/${pipeline}/reports/${report}/pages/${page}`);
-  sheet = (pipeline: number, report: number, query: { step?: string; of?: 'sheet' | 'held' | 'overwritten'; start: number; count: number }) =>
+  sheet = (pipeline: number, report: number, query: Pages & { step?: string; of?: 'sheet' | 'held' | 'overwritten'; start: number; count: number }) =>
     this.get<SheetWindow>(`/api/pipelines/${pipeline}/reports/${report}/sheet`, query);
-  errors = (pipeline: number, report: number, step: string) => this.get<{ count: number; errors: ErrorPlace[] }>(`/api/pipelines/${pipeline}/reports/${report}/errors`, { step });
+  errors = (pipeline: number, report: number, query: Pages & { step: string }) => this.get<{ count: number; errors: ErrorPlace[] }>(`/api/pipelines/${pipeline}/reports/${report}/errors`, query);
+  /** The different values above a step. */
+  values = (pipeline: number, report: number, wish: Pages & { step: string; of: ValuesSubject }) => this.told(this.http.post<ColumnValues>(`/api/pipelines/${pipeline}/reports/${report}/values`, wish));
   workOut = (pipeline: number, wish: { step: string; locale: LocaleName; reports?: number[] }) => this.told(this.http.post<WorkOutAnswer>(`/api/pipelines/${pipeline}/reports/work-out`, wish));
-  trace = (pipeline: number, report: number, query: { row: number; column: string; step?: string; of?: 'sheet' | 'held' }) =>
+  trace = (pipeline: number, report: number, query: Pages & { row: number; column: string; step?: string; of?: 'sheet' | 'held' }) =>
     this.get<Traced>(`/api/pipelines/${pipeline}/reports/${report}/trace`, query);
-  word = (pipeline: number, report: number, query: { page: number; word: number; step?: string }) =>
+  word = (pipeline: number, report: number, query: Pages & { page: number; word: number; step?: string }) =>
     this.get<WordFate>(`/api/pipelines/${pipeline}/reports/${report}/word`, query);
   fileAddress = (pipeline: number, report: number) => `/api/pipelines/${pipeline}/reports/${report}/file`;
 
@@ -65,8 +73,8 @@ export class Api {
   /** A run under way, until it has ended. */
   follow = (run: number) => events<RunEvent>(`/api/runs/${run}/events`, ['progress', 'ended'], (event) => event.kind === 'ended');
 
-  private get<T>(path: string, query: Query = {}): Observable<T> {
-    const given = Object.entries(query).filter((entry): entry is [string, string | number] => entry[1] !== undefined);
+  private get<T>(path: string, query: Query | Pages = {}): Observable<T> {
+    const given = Object.entries(query as Query).filter((entry): entry is [string, string | number] => entry[1] !== undefined);
     return this.told(this.http.get<T>(path, { params: new HttpParams({ fromObject: Object.fromEntries(given) }) }));
   }
 

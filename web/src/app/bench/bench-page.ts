@@ -1,12 +1,12 @@
 import { Component, computed, effect, inject, input, signal, untracked } from '@angular/core';
 import { toObservable, toSignal } from '@angular/core/rxjs-interop';
 import { ActivatedRoute } from '@angular/router';
-import { catchError, combineLatest, distinctUntilChanged, filter, map, of, startWith, Subject, switchMap } from 'rxjs';
+import { catchError, combineLatest, distinctUntilChanged, EMPTY, filter, map, of, startWith, Subject, switchMap } from 'rxjs';
 import { Dialog } from 'primeng/dialog';
 import { formOf, initialSettings } from '../../../../core/steps/fields';
 import { kinds, titleOf, type Step } from '../../../../core/steps/kinds';
 import { zones } from '../../../../core/steps/step';
-import type { PageAnswer, SheetWindow, StoredReport, Traced } from '../../../../server/api/contract';
+import type { PageAnswer, SheetWindow, StoredReport, Traced, ValuesSubject } from '../../../../server/api/contract';
 import { Api } from '../api';
 import { PipelineState } from '../pipeline/pipeline-state';
 import { addressNumber, Look } from '../shared/look';
@@ -17,7 +17,7 @@ import { plural } from '../shared/words';
 import { AddStep } from './add-step';
 import { Stack } from './stack';
 import type { LookPlace } from './types-form';
-import { inserted, type StepPlace, newStep, withCorrection } from './steps-edit';
+import { changed, inserted, type StepPlace, newStep, withCorrection } from './steps-edit';
 import type { Correction } from '../../../../core/steps/correct-cells';
 import { cellText } from '../../../../core/sheet/cell';
 
@@ -53,16 +53,37 @@ type Looked = { readonly key: string; readonly sheet?: SheetWindow; readonly fai
     </section>
 
     <section class="pane" aria-label="Stack of steps">
-      <div class="pane-head"><h2>Stack</h2><span class="grow"></span><button class="btn quiet" (click)="addAfterChosen()">+ step</button></div>
+      <div class="pane-head">
+        <h2>Stack</h2>
+        <button class="btn quiet" [attr.aria-expanded]="choosingPages()" (click)="choosingPages.set(!choosingPages())" title="Pages of this report on which the steps are designed">{{ pagesShown() ? 'pages ' + pagesShown()!.replace('-', ' to ') : 'all pages' }}</button>
+        <span class="grow"></span>
+        <button class="btn quiet" (click)="addAfterChosen()">+ step</button>
+      </div>
+      @if (choosingPages()) {
+        <form class="pages" (submit)="$event.preventDefault(); designOn(first.value, last.value)">
+          <label for="first-page">Design on pages</label>
+          <input class="field" id="first-page" type="number" min="1" [max]="summary()?.pageCount ?? 1" #first [value]="pagesShown()?.split('-')?.[0] ?? pageShown()" />
+          <label for="last-page">to</label>
+          <input class="field" id="last-page" type="number" min="1" [max]="summary()?.pageCount ?? 1" #last [value]="pagesShown()?.split('-')?.[1] ?? pageShown()" />
+          <button class="btn">Use</button>
+          @if (pagesShown()) {
+            <button class="btn quiet" type="button" (click)="designOn('', '')">All</button>
+          }
+          <p class="small">Counts and sheets are of these pages; a refresh runs all.</p>
+        </form>
+      }
       <div class="scroll">
-        <sieve-stack [layers]="layers()" [chosen]="stepShown()" [columnsAbove]="columnsAbove" [after]="sheet()?.columns ?? []" [errors]="errors()" (look)="lookAtPlace($event)" (choose)="choose($event)" (add)="adding.set($event)" />
+        <sieve-stack [layers]="layers()" [chosen]="stepShown()" [columnsAbove]="columnsAbove" [after]="sheet()?.columns ?? []" [errors]="errors()" [partial]="sheet()?.partial ?? []" [valuesOf]="valuesOf()" (look)="lookAtPlace($event)" (choose)="choose($event)" (add)="adding.set($event)" />
       </div>
     </section>
 
     <section class="pane sheet" aria-label="Sheet">
       <div class="pane-head">
-        <h2>After “{{ stepTitle() }}”</h2>
-        @if (sheet(); as sheet) {
+        <h2>{{ bracketing() ? 'Before' : 'After' }} “{{ stepTitle() }}”</h2>
+        @if (trimmed()) {
+          <button class="btn quiet" [attr.aria-pressed]="bracketing()" (click)="wantsBrackets.set(!wantsBrackets())">{{ bracketing() ? 'Show the sheet after it' : 'Set with brackets' }}</button>
+        }
+        @if (bracketing() ? bracketed() : sheet(); as sheet) {
           {{ counted(sheet.rows, 'row') }}, {{ counted(sheet.columns.length, 'column') }}
         }
         @if (errors().length > 0) {
@@ -80,6 +101,8 @@ type Looked = { readonly key: string; readonly sheet?: SheetWindow; readonly fai
       } @else if (source(); as source) {
         @if (source.columns.length === 0) {
           <sieve-notice kind="empty">No table of this report is taken. Take one on Intake, or choose another report above.</sieve-notice>
+        } @else if (bracketing() && bracketSource(); as above) {
+          <sieve-grid [source]="above" [label]="'Sheet before ' + stepTitle()" [brackets]="trimmed()" (bracketed)="trim($event)" />
         } @else {
           <sieve-grid [source]="source" [label]="'Sheet after ' + stepTitle()" [chosen]="cell()?.of === 'sheet' ? cell()!.place : undefined" (choose)="chooseCell('sheet', $event)" />
         }
@@ -112,7 +135,18 @@ type Looked = { readonly key: string; readonly sheet?: SheetWindow; readonly fai
       }
       @if (heldSource(); as held) {
         <div class="held">
-          <h3>{{ counted(held.rows, 'row') }} held by “{{ stepTitle() }}”</h3>
+          <div class="held-head">
+            <h3>{{ counted(held.rows, 'row') }} held by “{{ stepTitle() }}”</h3>
+            @if (says(); as says) {
+              <form (submit)="$event.preventDefault(); letPass(says, scope.value)">
+                <select class="field" #scope aria-label="Where these pass">
+                  <option value="all">in every report</option>
+                  <option value="one">only in this one</option>
+                </select>
+                <button class="btn" [title]="'Rows that say “' + says + '” pass'">Let these pass</button>
+              </form>
+            }
+          </div>
           <sieve-grid [source]="held" [label]="'Rows held by ' + stepTitle()" [reasons]="true" [chosen]="cell()?.of === 'held' ? cell()!.place : undefined" (choose)="chooseCell('held', $event)" />
         </div>
       }
@@ -169,6 +203,31 @@ type Looked = { readonly key: string; readonly sheet?: SheetWindow; readonly fai
       font-size: 14px;
       color: var(--ochre);
     }
+    .held-head {
+      display: flex;
+      justify-content: space-between;
+      align-items: center;
+    }
+    .held-head form {
+      display: flex;
+      gap: 4px;
+      padding-right: 10px;
+    }
+    .pages {
+      display: flex;
+      flex-wrap: wrap;
+      align-items: center;
+      gap: 4px;
+      padding: 6px 10px;
+      border-bottom: 1px solid var(--line);
+    }
+    .pages .field {
+      width: 46px;
+    }
+    .pages p {
+      margin: 0;
+      width: 100%;
+    }
     .note,
     .fate {
       margin: 0;
@@ -210,6 +269,8 @@ export class BenchPage {
   readonly report = input(undefined, { transform: addressNumber });
   readonly page = input(undefined, { transform: addressNumber });
   readonly step = input<string>();
+  /** Pages on which the steps are designed, as `3-8`. */
+  readonly pages = input<string>();
 
   protected readonly counted = plural;
   protected readonly zoom = signal(1);
@@ -225,26 +286,28 @@ export class BenchPage {
   /** The layer looked at: the one of the address, or the last. */
   protected readonly stepShown = computed(() => {
     const asked = this.step();
-    if (asked === 'taken' || this.steps().some((step) => step.id === asked)) return asked!;
+    if (asked === 'taken' || asked === 'joined' || asked === 'appended' || this.steps().some((step) => step.id === asked)) return asked!;
     return this.steps().at(-1)?.id ?? 'taken';
   });
   protected readonly stepTitle = computed(() => {
     const step = this.steps().find((each) => each.id === this.stepShown());
-    return step ? titleOf(step) : 'Taken';
+    return step ? titleOf(step) : (this.layers().find((layer) => layer.id === this.stepShown())?.title ?? 'Taken');
   });
   protected readonly pageShown = computed(() => this.page() ?? this.summary()?.matches[0]?.pages[0] ?? 1);
 
+  protected readonly choosingPages = signal(false);
+  protected readonly pagesShown = computed(() => (/^[1-9]\d*-[1-9]\d*$/.test(this.pages() ?? '') ? this.pages() : undefined));
   /** Changes with everything that the sheet depends on. */
-  protected readonly lookKey = computed(() => `${this.state.id()} ${this.shown()?.id} ${this.stepShown()} ${this.state.version()}`);
+  protected readonly lookKey = computed(() => `${this.state.id()} ${this.shown()?.id} ${this.stepShown()} ${this.pagesShown() ?? ''} ${this.state.version()}`);
   protected readonly looked = toSignal(
-    toObservable(computed(() => ({ key: this.lookKey(), report: this.shown()?.id, step: this.stepShown(), saving: this.state.saving() }))).pipe(
+    toObservable(computed(() => ({ key: this.lookKey(), report: this.shown()?.id, step: this.stepShown(), pages: this.pagesShown(), saving: this.state.saving() }))).pipe(
       filter(({ report, saving }) => report !== undefined && !saving),
       distinctUntilChanged((a, b) => a.key === b.key),
       // A newer wish ends the older one.
-      switchMap(({ key, report, step }) =>
+      switchMap(({ key, report, step, pages }) =>
         combineLatest([
-          this.api.sheet(this.state.id(), report!, { step, start: 0, count: 100 }),
-          this.api.sheet(this.state.id(), report!, { step, of: 'held', start: 0, count: 1 }),
+          this.api.sheet(this.state.id(), report!, { pages, step, start: 0, count: 100 }),
+          this.api.sheet(this.state.id(), report!, { pages, step, of: 'held', start: 0, count: 1 }),
         ]).pipe(
           map(([sheet, held]): Looked & { held?: SheetWindow } => ({ key, sheet, held })),
           catchError((error: Error) => of<Looked & { held?: SheetWindow }>({ key, failure: error.message })),
@@ -257,7 +320,7 @@ export class BenchPage {
   private readonly errorsFound = toSignal(
     toObservable(computed(() => ({ key: this.looked()?.key, any: this.sheet()?.columns.some((column) => column.misfits > 0) ?? false }))).pipe(
       distinctUntilChanged((a, b) => a.key === b.key && a.any === b.any),
-      switchMap(({ any }) => (any ? this.api.errors(this.state.id(), this.shown()!.id, this.stepShown()).pipe(catchError(() => of(undefined))) : of(undefined))),
+      switchMap(({ any }) => (any ? this.api.errors(this.state.id(), this.shown()!.id, { pages: this.pagesShown(), step: this.stepShown() }).pipe(catchError(() => of(undefined))) : of(undefined))),
     ),
   );
   protected readonly errors = computed(() => this.errorsFound()?.errors ?? []);
@@ -281,6 +344,32 @@ export class BenchPage {
     const place = this.traced()[0];
     const column = cell?.of === 'sheet' ? this.source()?.columns[cell.place.column]?.name : undefined;
     return column && place && this.chosenText() !== '' && place.words.length > 0 ? { column, page: place.page, word: place.words[0].at, from: this.errorHere()?.text ?? this.chosenText(), before: this.errorHere()?.step } : undefined;
+  });
+  /** What the held row chosen says: an exception that lets it pass says the same. */
+  protected readonly says = signal<string | undefined>(undefined);
+  /** Asks for the values above the step looked at; another one for every other sheet above. */
+  protected readonly valuesOf = computed(() => {
+    this.lookKey();
+    const [report, step, pages] = [this.shown()?.id, this.stepShown(), this.pagesShown()];
+    return report === undefined ? undefined : (of: ValuesSubject) => this.api.values(this.state.id(), report, { pages, step, of });
+  });
+  protected readonly wantsBrackets = signal(false);
+  /** The rows that a trim step holds from the ends, while one is looked at. */
+  protected readonly trimmed = computed(() => {
+    const step = this.steps().find((each) => each.id === this.stepShown());
+    return step?.kind === 'trim rows' && !step.off ? { top: Number(step.settings['top'] ?? 0), bottom: Number(step.settings['bottom'] ?? 0) } : undefined;
+  });
+  protected readonly bracketing = computed(() => this.wantsBrackets() && this.trimmed() !== undefined);
+  /** The sheet above the trim step, in whose margin the brackets stand. */
+  protected readonly bracketed = toSignal(
+    toObservable(computed(() => ({ key: `${this.bracketing()} ${this.lookKey()}`, wanted: this.bracketing() && this.looked()?.key === this.lookKey() }))).pipe(
+      distinctUntilChanged((a, b) => a.key === b.key && a.wanted === b.wanted),
+      switchMap(({ wanted }) => (wanted ? this.api.sheet(this.state.id(), this.shown()!.id, { pages: this.pagesShown(), step: this.above(this.stepShown()), start: 0, count: 1 }).pipe(catchError(() => of(undefined))) : EMPTY)),
+    ),
+  );
+  protected readonly bracketSource = computed(() => {
+    const first = this.bracketed();
+    return first && this.windows(first, { step: untracked(() => this.above(this.stepShown())), of: 'sheet' });
   });
   protected readonly showingOverwritten = signal(false);
   protected readonly overwrittenSource = computed(() => {
@@ -328,6 +417,7 @@ export class BenchPage {
         this.cell.set(undefined);
         this.traced.set([]);
         this.fate.set(undefined);
+        this.says.set(undefined);
       });
     });
     // The form of a step offers the columns of the layer above it.
@@ -335,14 +425,14 @@ export class BenchPage {
       .pipe(
         filter(({ report, step }) => report !== undefined && step !== 'taken'),
         distinctUntilChanged((a, b) => a.key === b.key),
-        switchMap(({ report, step, above }) => this.api.sheet(this.state.id(), report!, { step: above, start: 0, count: 1 }).pipe(map((sheet) => ({ step, names: sheet.columns.map((column) => column.name) })), catchError(() => of(undefined)))),
+        switchMap(({ report, step, above }) => this.api.sheet(this.state.id(), report!, { pages: this.pagesShown(), step: above, start: 0, count: 1 }).pipe(map((sheet) => ({ step, names: sheet.columns.map((column) => column.name) })), catchError(() => of(undefined)))),
       )
       .subscribe((found) => found && this.columnsAt.update((known) => new Map(known).set(found.step, found.names)));
     this.cellWishes
       .pipe(
         switchMap(({ of: which, place }) => {
           const column = (which === 'sheet' ? this.source() : this.heldSource())?.columns[place.column]?.name;
-          return column === undefined ? of(undefined) : this.api.trace(this.state.id(), this.shown()!.id, { row: place.row, column, step: this.stepShown(), of: which }).pipe(catchError(() => of(undefined)));
+          return column === undefined ? of(undefined) : this.api.trace(this.state.id(), this.shown()!.id, { pages: this.pagesShown(), row: place.row, column, step: this.stepShown(), of: which }).pipe(catchError(() => of(undefined)));
         }),
       )
       .subscribe((traced) => {
@@ -353,7 +443,7 @@ export class BenchPage {
     this.wordWishes
       .pipe(
         switchMap((word) =>
-          this.api.word(this.state.id(), this.shown()!.id, { page: this.pageShown(), word, step: this.stepShown() }).pipe(
+          this.api.word(this.state.id(), this.shown()!.id, { pages: this.pagesShown(), page: this.pageShown(), word, step: this.stepShown() }).pipe(
             map((fate) => ({ word, fate })),
             catchError(() => of(undefined)),
           ),
@@ -375,22 +465,32 @@ export class BenchPage {
       });
   }
 
+  /** The layers from top to bottom: the steps, and the appends between the zones. */
+  private readonly order = computed(() => {
+    const document = this.state.document();
+    const ids = (zone: (typeof zones)[number]) => document?.[zone].map((step) => step.id) ?? [];
+    return ['taken', ...ids('eachTable'), 'joined', ...ids('eachReport'), 'appended', ...ids('allReports')];
+  });
   private above(step: string): string {
-    const at = this.steps().findIndex((each) => each.id === step);
-    return at > 0 ? this.steps()[at - 1].id : 'taken';
+    return this.order()[Math.max(0, this.order().indexOf(step) - 1)];
   }
 
   private sourceOf(first: SheetWindow | undefined, of: 'sheet' | 'held' | 'overwritten'): GridSource | undefined {
     if (!first) return undefined;
+    const step = untracked(() => this.stepShown());
+    return this.windows(first, { step, of });
+  }
+
+  private windows(first: SheetWindow, { step, of }: { step: string; of: 'sheet' | 'held' | 'overwritten' }): GridSource {
     const pipeline = this.state.id();
     const report = untracked(() => this.shown()!.id);
-    const step = untracked(() => this.stepShown());
+    const pages = untracked(() => this.pagesShown());
     return {
       rows: first.rows,
       columns: first.columns,
       fetch: (start, count) =>
         this.api
-          .sheet(pipeline, report, { step, of, start, count })
+          .sheet(pipeline, report, { pages, step, of, start, count })
           .pipe(map((sheet) => sheet.window.map((row, i) => ({ label: `${row.page} · ${start + i + 1}`, cells: row.cells, ...(row.reason ? { reason: row.reason } : {}) })))),
     };
   }
@@ -408,20 +508,51 @@ export class BenchPage {
     this.cell.set({ of, place });
     this.fate.set(undefined);
     this.chosenText.set('');
-    if (of === 'sheet')
-      this.api.sheet(this.state.id(), this.shown()!.id, { step: this.stepShown(), start: place.row, count: 1 }).subscribe({ next: ({ window: [row] }) => row && this.chosenText.set(cellText(row.cells[place.column] ?? null)), error: () => undefined });
+    this.says.set(undefined);
+    this.api.sheet(this.state.id(), this.shown()!.id, { pages: this.pagesShown(), step: this.stepShown(), of, start: place.row, count: 1 }).subscribe({
+      next: ({ window: [row] }) => {
+        if (of === 'held') this.says.set(row?.says);
+        else if (row) this.chosenText.set(cellText(row.cells[place.column] ?? null));
+      },
+      error: () => undefined,
+    });
     this.cellWishes.next({ of, place });
+  }
+  /** Writes an exception into the step: rows that say this pass it. */
+  protected letPass(text: string, scope: string) {
+    const step = this.steps().find((each) => each.id === this.stepShown());
+    if (!step) return;
+    const report = this.shown()!.path.split('/').at(-1)!;
+    this.says.set(undefined);
+    this.cell.set(undefined);
+    this.state.change(changed(this.state.document()!, step.id, { pass: [...(step.pass ?? []), { text, ...(scope === 'one' ? { report } : {}) }] }));
+  }
+  /** Rows held from the top and from the bottom, as the brackets in the margin say. */
+  protected trim(ends: { top: number; bottom: number }) {
+    const step = this.steps().find((each) => each.id === this.stepShown());
+    if (step) this.state.change(changed(this.state.document()!, step.id, { settings: { ...step.settings, ...ends } }), step.id);
+  }
+  /** Steps are designed on a few pages of a long report; blank: on all. */
+  protected designOn(first: string, last: string) {
+    const [from, to] = [Number(first), Number(last)];
+    this.choosingPages.set(false);
+    this.look.at(this.route, from >= 1 && to >= from ? { pages: `${from}-${to}`, page: from } : { pages: null });
   }
   /** Writes a correction into the step for them above the step at which the error starts, or below the one looked at. */
   protected correct(event: Event, { column, page, word, from, before }: { column: string; page: number; word: number; from: string; before?: string }, to: string, why: string) {
     event.preventDefault();
     const document = this.state.document()!;
     const correction: Correction = { report: this.shown()!.path.split('/').at(-1)!, page, word, column, from, to: to.trim(), who: '', when: new Date().toISOString().slice(0, 10), why: why.trim() };
-    this.state.change(withCorrection(document, correction, before ? { above: before } : { below: this.stepShown() }));
+    this.state.change(withCorrection(document, correction, before ? { above: before } : { below: this.stepAtOrAbove() }));
+  }
+  /** The step looked at, or the last one above an append. */
+  private stepAtOrAbove(): string {
+    const order = this.order().slice(0, this.order().indexOf(this.stepShown()) + 1);
+    return order.findLast((id) => id !== 'joined' && id !== 'appended') ?? 'taken';
   }
   /** From a line of the overwritten cells to the cell in the sheet, which is traced to the paper. */
   protected chooseOverwritten({ row }: GridCellPlace) {
-    this.api.sheet(this.state.id(), this.shown()!.id, { step: this.stepShown(), of: 'overwritten', start: row, count: 1 }).subscribe(({ window: [line] }) => {
+    this.api.sheet(this.state.id(), this.shown()!.id, { pages: this.pagesShown(), step: this.stepShown(), of: 'overwritten', start: row, count: 1 }).subscribe(({ window: [line] }) => {
       if (line) this.lookAtPlace({ row: Number(line.cells[0]) - 1, column: String(line.cells[1]) });
     });
   }
@@ -444,6 +575,8 @@ export class BenchPage {
 
   protected addAfterChosen() {
     const document = this.state.document()!;
+    if (this.stepShown() === 'joined') return this.adding.set({ zone: 'eachReport', at: 0 });
+    if (this.stepShown() === 'appended') return this.adding.set({ zone: 'allReports', at: 0 });
     for (const zone of zones) {
       const at = document[zone].findIndex((step) => step.id === this.stepShown());
       if (at >= 0) return this.adding.set({ zone, at: at + 1 });
@@ -453,11 +586,7 @@ export class BenchPage {
   protected addStep(kind: string) {
     const place = this.adding();
     if (!place) return;
-    const fields = formOf(kinds.get(kind)!);
-    const settings = initialSettings(fields);
-    // What only the analyst can say begins with a word that can be seen and changed.
-    for (const field of fields) if (field.widget === 'text' && settings[field.name] === '' && field.name === 'into') settings[field.name] = 'Section';
-    this.putIn(newStep(kind, settings));
+    this.putIn(newStep(kind, initialSettings(formOf(kinds.get(kind)!))));
   }
   protected putIn(step: Step) {
     this.state.change(inserted(this.state.document()!, this.adding()!, step));

@@ -3,18 +3,31 @@ import * as v from 'valibot';
 import { formOf } from '../../../../core/steps/fields';
 import { kindOf, titleOf, type Step } from '../../../../core/steps/kinds';
 import { zones, zoneTitles, type Zone } from '../../../../core/steps/step';
+import { mergedNames, partialColumns } from '../../../../core/pipeline/append';
 import { faultsOf } from '../../../../core/pipeline/document';
 import type { ErrorPlace, RunDetails, SheetWindow } from '../../../../server/api/contract';
 import { PipelineState } from '../pipeline/pipeline-state';
-import { SettingsForm } from '../shared/settings-form';
+import type { ValuesOf } from '../forms/column-values';
+import { SettingsForm } from '../forms/settings-form';
 import { plural } from '../shared/words';
+import { JoinPanel, type LackedColumn } from './join-panel';
 import { TypesForm, type LookPlace } from './types-form';
 import { changed, moved, movedTo, removed, stepText, type StepPlace } from './steps-edit';
+
+/** What is appended between two zones. */
+interface Join {
+  readonly id: string;
+  readonly text: string;
+  readonly parts: string;
+  readonly problems: number;
+  readonly lacked: readonly LackedColumn[];
+  readonly names: readonly string[];
+}
 
 /** The steps from top to bottom as layers that the rows fall through. */
 @Component({
   selector: 'sieve-stack',
-  imports: [SettingsForm, TypesForm],
+  imports: [SettingsForm, TypesForm, JoinPanel],
   template: `
     @for (zone of bands(); track zone.zone) {
       <section class="zone" [attr.aria-label]="'Steps of ' + zone.title">
@@ -52,20 +65,30 @@ import { changed, moved, movedTo, removed, stepText, type StepPlace } from './st
               @if (chosen() === layer.step.id) {
                 <div class="settings">
                   <p class="small">{{ layer.help }}</p>
+                  @if (layer.step.kind === 'set types') {
+                    <sieve-types-form [step]="layer.step.id" [values]="draftOf(layer.step)" [columns]="columnsBefore(layer.step.id)" [after]="after()" [errors]="errors()" (changed)="set(layer.step, $event)" (look)="look.emit($event)" />
+                  } @else {
+                  <sieve-settings-form [fields]="layer.fields" [values]="draftOf(layer.step)" [columns]="columnsBefore(layer.step.id)" [valuesOf]="valuesOf()" (changed)="set(layer.step, $event)" />
+                  }
+                  @if (layer.step.pass?.length) {
+                    <ul class="passes" aria-label="Rows let pass">
+                      @for (exception of layer.step.pass; track $index) {
+                        <li>
+                          <span><i class="pi pi-check" aria-hidden="true"></i> “{{ exception.text }}” passes{{ exception.report ? ' in ' + exception.report : '' }}</span>
+                          <button class="btn quiet" [attr.aria-label]="'Hold “' + exception.text + '” again'" (click)="holdAgain(layer.step, $index)"><i class="pi pi-times" aria-hidden="true"></i></button>
+                        </li>
+                      }
+                    </ul>
+                  }
+                  @if (fault(); as fault) {
+                    <p class="error small" role="alert">{{ fault }}</p>
+                  }
                   <p class="own">
                     <label [for]="'name-' + layer.step.id">Name</label>
                     <input class="field" [id]="'name-' + layer.step.id" [value]="layer.step.name ?? ''" [placeholder]="layer.kindTitle" (change)="call(layer.step, { name: $any($event.target).value.trim() || undefined })" />
                     <label [for]="'note-' + layer.step.id">Note</label>
                     <input class="field" [id]="'note-' + layer.step.id" [value]="layer.step.note ?? ''" (change)="call(layer.step, { note: $any($event.target).value.trim() || undefined })" />
                   </p>
-                  @if (layer.step.kind === 'set types') {
-                    <sieve-types-form [step]="layer.step.id" [values]="draftOf(layer.step)" [columns]="columnsBefore(layer.step.id)" [after]="after()" [errors]="errors()" (changed)="set(layer.step, $event)" (look)="look.emit($event)" />
-                  } @else {
-                  <sieve-settings-form [fields]="layer.fields" [values]="draftOf(layer.step)" [columns]="columnsBefore(layer.step.id)" (changed)="set(layer.step, $event)" />
-                  }
-                  @if (fault(); as fault) {
-                    <p class="error small" role="alert">{{ fault }}</p>
-                  }
                   <div class="acts">
                     <button class="btn quiet" (click)="move(layer.step.id, -1)" [attr.aria-label]="'Move ' + layer.title + ' up'"><i class="pi pi-arrow-up" aria-hidden="true"></i></button>
                     <button class="btn quiet" (click)="move(layer.step.id, 1)" [attr.aria-label]="'Move ' + layer.title + ' down'"><i class="pi pi-arrow-down" aria-hidden="true"></i></button>
@@ -82,10 +105,21 @@ import { changed, moved, movedTo, removed, stepText, type StepPlace } from './st
           </li>
         </ol>
       </section>
-      @if (zone.zone === 'eachTable') {
-        <p class="join">{{ tables() }}</p>
-      } @else if (zone.zone === 'eachReport') {
-        <p class="join">{{ counted(contributing(), 'report') }} → 1 dataset</p>
+      @if (zone.join; as join) {
+        <div class="join" [class.on]="chosen() === join.id">
+          <button [attr.aria-expanded]="chosen() === join.id" (click)="choose.emit(join.id)">
+            {{ join.text }}
+            @if (join.lacked.length > 0) {
+              · <span class="needs">{{ counted(join.lacked.length, 'column') }} not in all</span>
+            }
+            @if (join.problems > 0) {
+              <span class="needs"><i class="pi pi-exclamation-triangle" aria-hidden="true"></i> {{ counted(join.problems, 'problem') }}</span>
+            }
+          </button>
+          @if (chosen() === join.id) {
+            <sieve-join-panel [parts]="join.parts" [lacked]="join.lacked" [names]="join.names" />
+          }
+        </div>
       }
     }
   `,
@@ -170,6 +204,9 @@ import { changed, moved, movedTo, removed, stepText, type StepPlace } from './st
       margin: 2px 0 6px;
     }
     .settings .own {
+      margin-top: 8px;
+      padding-top: 6px;
+      border-top: 1px dashed var(--line);
       display: grid;
       grid-template-columns: 88px minmax(0, 1fr);
       gap: 4px 8px;
@@ -186,14 +223,35 @@ import { changed, moved, movedTo, removed, stepText, type StepPlace } from './st
       gap: 2px;
       margin-top: 6px;
     }
+    .passes {
+      list-style: none;
+      margin: 6px 0 0;
+      padding: 0;
+      font-size: 12px;
+      color: var(--verdigris);
+    }
+    .passes li {
+      display: flex;
+      justify-content: space-between;
+      align-items: center;
+    }
     .join {
       margin: 3px 0 3px 23px;
-      padding: 2px 8px;
-      font-size: 12px;
-      color: var(--muted);
-      text-align: center;
       border-top: 1px dashed #a3aca8;
       border-bottom: 1px dashed #a3aca8;
+    }
+    .join button:first-child {
+      width: 100%;
+      padding: 2px 8px;
+      border: 0;
+      background: none;
+      font-size: 12px;
+      color: var(--muted);
+      cursor: pointer;
+    }
+    .join.on button:first-child,
+    .join button:first-child:hover {
+      color: var(--copper);
     }
   `,
 })
@@ -207,6 +265,10 @@ export class Stack {
   /** The columns as they leave the layer looked at, and the error cells in it. */
   readonly after = input<SheetWindow['columns']>([]);
   readonly errors = input<readonly ErrorPlace[]>([]);
+  /** Columns that some tables of the report lack, and all columns of the sheet looked at. */
+  readonly partial = input<SheetWindow['partial']>([]);
+  /** Asks for the values above the step that is open. */
+  readonly valuesOf = input<ValuesOf>();
   readonly choose = output<string>();
   readonly look = output<LookPlace>();
   readonly add = output<StepPlace>();
@@ -225,6 +287,7 @@ export class Stack {
     return zones.map((zone: Zone) => ({
       zone,
       title: zoneTitles[zone],
+      join: this.joins()[zone],
       layers: document[zone].map((step, at) => {
         const layer = this.layers().find((each) => each.id === step.id);
         const kind = kindOf(step);
@@ -243,7 +306,34 @@ export class Stack {
       }),
     }));
   });
-  protected readonly contributing = computed(() => this.state.counting().filter((report) => (this.state.summaryOf(report.id)?.matches.length ?? 0) > 0).length);
+  private readonly contributing = computed(() => this.state.counting().flatMap((report) => {
+    const summary = this.state.summaryOf(report.id);
+    return summary && summary.matches.length > 0 ? [{ path: report.path, columns: summary.columns }] : [];
+  }));
+  /** The appends between the zones. */
+  private readonly joins = computed((): Partial<Record<Zone, Join>> => {
+    const problems = (id: string) => this.layers().find((layer) => layer.id === id)?.problems ?? 0;
+    const reports = this.contributing();
+    const lists = reports.map(({ columns }) => columns);
+    return {
+      eachTable: {
+        id: 'joined',
+        text: this.tables(),
+        parts: 'tables',
+        problems: problems('joined'),
+        lacked: this.partial().map(({ name, lackedBy }) => ({ name, lackedBy: lackedBy.map(({ page }) => `the table on page ${page}`) })),
+        names: this.chosen() === 'joined' ? this.after().map((column) => column.name) : [],
+      },
+      eachReport: {
+        id: 'appended',
+        text: `${plural(reports.length, 'report')} → 1 dataset`,
+        parts: 'reports',
+        problems: problems('appended'),
+        lacked: partialColumns(lists).map(({ name, lacks }) => ({ name, lackedBy: lacks.map((i) => reports[i].path) })),
+        names: mergedNames(lists),
+      },
+    };
+  });
   protected readonly tables = computed(() => {
     const guide = this.state.guide();
     const matches = (guide && this.state.summaryOf(guide.id)?.matches) ?? [];
@@ -256,7 +346,7 @@ export class Stack {
     afterRenderEffect(() => {
       // The columns come a moment later and make the form longer.
       this.columnsAbove()(this.chosen());
-      const layer = stack.querySelector('.layer.on');
+      const layer = stack.querySelector('.layer.on, .join.on');
       if (layer) layer.scrollIntoView({ block: layer.clientHeight > 0.9 * (stack.parentElement?.clientHeight ?? 0) ? 'start' : 'nearest' });
     });
   }
@@ -270,13 +360,18 @@ export class Stack {
     if (result.success) {
       this.draft.set(undefined);
       this.fault.set(undefined);
-      this.state.change(changed(this.state.document()!, step.id, { settings: result.output as Record<string, unknown> }));
+      this.state.change(changed(this.state.document()!, step.id, { settings: result.output as Record<string, unknown> }), step.id);
     } else {
       this.draft.set({ id: step.id, values });
       this.fault.set(faultsOf(new v.ValiError(result.issues)));
     }
   }
 
+  /** Takes an exception out: the rows are held again. */
+  protected holdAgain(step: Step, at: number) {
+    const pass = step.pass!.filter((_, i) => i !== at);
+    this.call(step, { pass: pass.length > 0 ? pass : undefined });
+  }
   /** A name and a note of the step's own. */
   protected call = (step: Step, changes: Partial<Step>) => this.state.change(changed(this.state.document()!, step.id, changes));
   protected readonly copied = signal('');

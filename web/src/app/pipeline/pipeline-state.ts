@@ -13,6 +13,9 @@ export interface Standing {
   readonly detail: string;
 }
 
+/** Changes of one setting that follow within so many milliseconds are one change to undo. */
+const typingPause = 1200;
+
 /** What all places of one pipeline share: its document with undo, its reports as they are read, a run under way. */
 @Injectable()
 export class PipelineState {
@@ -160,11 +163,19 @@ export class PipelineState {
     this.stopReading.next();
   }
 
-  /** Changes the document; it is saved at once and can be undone. */
-  change(next: Pipeline) {
+  private lastChange = { of: '', at: 0 };
+
+  /**
+   * Changes the document; it is saved at once and can be undone.
+   * @param of what is being written: changes of the same within a moment are undone together
+   */
+  change(next: Pipeline, of = '') {
     const before = this.documentNow();
     if (!before || JSON.stringify(before) === JSON.stringify(next)) return;
-    this.undoable.update((list) => [...list.slice(-99), before]);
+    const now = performance.now();
+    const goesOn = of !== '' && of === this.lastChange.of && now - this.lastChange.at < typingPause && this.undoable().length > 0;
+    this.lastChange = { of, at: now };
+    if (!goesOn) this.undoable.update((list) => [...list.slice(-99), before]);
     this.redoable.set([]);
     this.put(next);
   }
@@ -173,6 +184,7 @@ export class PipelineState {
     const to = this.undoable().at(-1);
     const now = this.documentNow();
     if (!to || !now) return;
+    this.lastChange = { of: '', at: 0 };
     this.undoable.update((list) => list.slice(0, -1));
     this.redoable.update((list) => [...list, now]);
     this.put(to);

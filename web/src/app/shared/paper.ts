@@ -287,6 +287,10 @@ export class Paper {
       const viewport = page.getViewport({ scale: scale * (window.devicePixelRatio || 1) });
       canvas.width = Math.floor(viewport.width);
       canvas.height = Math.floor(viewport.height);
+      // A canvas without transparency is black until it is drawn on.
+      const context = canvas.getContext('2d', { alpha: false })!;
+      context.fillStyle = '#fff';
+      context.fillRect(0, 0, canvas.width, canvas.height);
       this.rendering = page.render({ canvas, viewport });
       await this.rendering.promise;
       this.drawn.set(true);

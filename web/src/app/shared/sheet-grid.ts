@@ -18,6 +18,12 @@ export interface GridRow {
   readonly reason?: string;
 }
 
+/** Rows at the ends of a sheet. */
+export interface Brackets {
+  readonly top: number;
+  readonly bottom: number;
+}
+
 export interface GridCellPlace {
   readonly row: number;
   readonly column: number;
@@ -45,6 +51,16 @@ const numeric = new Set<ValueType>(['integer', 'decimal', 'percent']);
   template: `
     <div class="frame" #frame (scroll)="scrolled()" (keydown)="key($event)" tabindex="0" role="group" [attr.aria-label]="label()">
       <div [style.height.px]="headHeight + height()" [style.width.px]="width()" class="extent">
+        @if (bracketsShown(); as ends) {
+          <div class="brackets">
+            <div class="bracket top" role="slider" tabindex="0" aria-label="Rows held from the top" aria-orientation="vertical" aria-valuemin="0" [attr.aria-valuemax]="source().rows" [attr.aria-valuenow]="ends.top" [style.top.px]="headHeight + ends.top * rowHeight" (pointerdown)="grasp($event, 'top')" (pointermove)="pull($event)" (pointerup)="letGo()" (keydown)="nudge($event, 'top')">
+              <span>{{ ends.top }}</span>
+            </div>
+            <div class="bracket bottom" role="slider" tabindex="0" aria-label="Rows held from the bottom" aria-orientation="vertical" aria-valuemin="0" [attr.aria-valuemax]="source().rows" [attr.aria-valuenow]="ends.bottom" [style.top.px]="headHeight + (source().rows - ends.bottom) * rowHeight - bracketHeight" (pointerdown)="grasp($event, 'bottom')" (pointermove)="pull($event)" (pointerup)="letGo()" (keydown)="nudge($event, 'bottom')">
+              <span>{{ ends.bottom }}</span>
+            </div>
+          </div>
+        }
         <table role="grid" [attr.aria-rowcount]="source().rows + 1" [attr.aria-colcount]="source().columns.length + 1" [attr.aria-label]="label()" [style.width.px]="width()">
           <colgroup>
             <col [style.width.px]="marginWidth" />
@@ -83,7 +99,7 @@ const numeric = new Set<ValueType>(['integer', 'decimal', 'percent']);
           <tbody>
             <tr [style.height.px]="offset()" class="space" aria-hidden="true"><td [attr.colspan]="shown().length + 3"></td></tr>
             @for (row of drawn(); track row.at) {
-              <tr [class.chosen]="row.at === chosen()?.row" [attr.aria-rowindex]="row.at + 2">
+              <tr [class.chosen]="row.at === chosen()?.row" [class.outside]="isOutside(row.at)" [attr.aria-rowindex]="row.at + 2">
                 <th scope="row" class="margin">{{ row.data?.label ?? '' }}</th>
                 @if (before() > 0) {
                   <td class="skipped"></td>
@@ -213,6 +229,41 @@ const numeric = new Set<ValueType>(['integer', 'decimal', 'percent']);
     .reason {
       color: var(--ochre);
     }
+    .brackets {
+      position: sticky;
+      left: 0;
+      width: 84px;
+      height: 0;
+      z-index: 2;
+    }
+    .bracket {
+      position: absolute;
+      left: 56px;
+      width: 26px;
+      height: 20px;
+      border-left: 3px solid var(--copper);
+      background: linear-gradient(90deg, rgb(152 70 26 / 12%), transparent);
+      color: var(--copper);
+      font-size: 11px;
+      cursor: ns-resize;
+      touch-action: none;
+      user-select: none;
+    }
+    .bracket.top {
+      border-top: 3px solid var(--copper);
+    }
+    .bracket.bottom {
+      border-bottom: 3px solid var(--copper);
+    }
+    .bracket span {
+      position: absolute;
+      right: 2px;
+    }
+    .outside td {
+      color: var(--ochre);
+      background-color: var(--ochre-soft);
+      text-decoration: line-through;
+    }
     p {
       margin: 4px 12px;
     }
@@ -226,7 +277,12 @@ export class SheetGrid {
   readonly reasons = input(false);
   readonly chosen = input<GridCellPlace | undefined>();
   readonly choose = output<GridCellPlace>();
+  /** How many rows at either end are held: two brackets in the margin show and set it. */
+  readonly brackets = input<Brackets | undefined>();
+  readonly bracketed = output<Brackets>();
 
+  protected readonly rowHeight = rowHeight;
+  protected readonly bracketHeight = 22;
   protected readonly headHeight = 44;
   protected readonly marginWidth = 84;
   protected readonly reasonWidth = 260;
@@ -339,6 +395,45 @@ export class SheetGrid {
     if (!to || rows === 0) return;
     event.preventDefault();
     this.choose.emit({ row: Math.min(rows - 1, Math.max(0, to.row)), column: Math.min(columns.length - 1, Math.max(0, to.column)) });
+  }
+
+  /** The brackets as they are dragged, before they are let go. */
+  private readonly draft = signal<Brackets | undefined>(undefined);
+  private grasped: keyof Brackets | undefined;
+  protected readonly bracketsShown = computed(() => (this.fullHeight() > mostHeight ? undefined : this.brackets() && (this.draft() ?? this.brackets())));
+  protected isOutside(row: number): boolean {
+    const ends = this.bracketsShown();
+    return ends !== undefined && (row < ends.top || row >= this.source().rows - ends.bottom);
+  }
+  protected grasp(event: PointerEvent, end: keyof Brackets) {
+    event.preventDefault();
+    (event.target as HTMLElement).closest('.bracket')!.setPointerCapture(event.pointerId);
+    this.grasped = end;
+  }
+  protected pull(event: PointerEvent) {
+    if (!this.grasped) return;
+    const frame = this.frame().nativeElement;
+    const line = Math.round((event.clientY - frame.getBoundingClientRect().top + frame.scrollTop - this.headHeight) / rowHeight);
+    this.draft.set(this.withEnd(this.grasped, this.grasped === 'top' ? line : this.source().rows - line));
+  }
+  protected letGo() {
+    const ends = this.draft();
+    this.grasped = undefined;
+    this.draft.set(undefined);
+    if (ends) this.bracketed.emit(ends);
+  }
+  protected nudge(event: KeyboardEvent, end: keyof Brackets) {
+    const down = { ArrowDown: 1, ArrowUp: -1 }[event.key];
+    if (!down) return;
+    event.preventDefault();
+    event.stopPropagation();
+    this.bracketed.emit(this.withEnd(end, this.brackets()![end] + (end === 'top' ? down : -down)));
+  }
+  /** One end set anew, as far as the other lets it. */
+  private withEnd(end: keyof Brackets, rows: number): Brackets {
+    const ends = this.bracketsShown()!;
+    const other = end === 'top' ? ends.bottom : ends.top;
+    return { ...ends, [end]: Math.max(0, Math.min(this.source().rows - other, rows)) };
   }
 
   private bringToSight({ row, column }: GridCellPlace) {

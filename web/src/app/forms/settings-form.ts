@@ -1,8 +1,17 @@
 import { Component, computed, forwardRef, input, output } from '@angular/core';
 import { initialSettings, type Field } from '../../../../core/steps/fields';
 import type { ColumnChoice } from '../../../../core/steps/column-choice';
-import { marks } from '../../../../core/steps/conditions';
+import type { Condition } from '../../../../core/steps/conditions';
 import { valueTypes } from '../../../../core/sheet/sheet';
+import type { ValuesSubject } from '../../../../server/api/contract';
+import { sameSubject, type ValuesOf } from './column-values';
+import { ConditionsForm } from './conditions-form';
+import { CutsField } from './cuts-field';
+import type { Pair } from './pairs';
+import { PairsTable } from './pairs-table';
+import { PatternField } from './pattern-field';
+import { TemplateField } from './template-field';
+import { ValueList } from './value-list';
 
 type Values = Record<string, unknown>;
 let made = 0;
@@ -10,11 +19,13 @@ let made = 0;
 /** The form of a step, generated from its schema: a fitting widget for every setting. */
 @Component({
   selector: 'sieve-settings-form',
-  imports: [forwardRef(() => SettingsForm)],
+  imports: [forwardRef(() => SettingsForm), ConditionsForm, CutsField, PairsTable, PatternField, TemplateField, ValueList],
   template: `
-    @for (field of fields(); track field.name) {
-      <div class="setting" [class.wide]="field.widget === 'list' || field.widget === 'columns' || field.widget === 'texts'" [title]="field.help">
-        @if (field.widget !== 'list') {
+    @for (field of shownFields(); track field.name) {
+      <div class="setting" [class.tall]="tall.has(field.widget)" [title]="field.help">
+        @if (grouped.has(field.widget)) {
+          <span class="title">{{ field.title }}</span>
+        } @else if (field.widget !== 'list') {
           <label [for]="id + field.name">{{ field.title }}</label>
         }
         @switch (field.widget) {
@@ -73,26 +84,38 @@ let made = 0;
               }
             </span>
           }
-          @case ('subject') {
-            <select [id]="id + field.name" class="field" (change)="set(field, subject(text($event)))">
-              <optgroup label="Columns">
-                @for (column of columnsFor([]); track column) {
-                  <option [value]="'column ' + column" [selected]="subjectKey(field) === 'column ' + column">{{ column }}</option>
-                }
-              </optgroup>
-              <optgroup label="Row marks">
-                @for (mark of rowMarks; track mark) {
-                  <option [value]="'mark ' + mark" [selected]="subjectKey(field) === 'mark ' + mark">{{ mark }}</option>
-                }
-              </optgroup>
+          @case ('column') {
+            <select [id]="id + field.name" class="field" (change)="set(field, text($event))">
+              <option value="" [selected]="!value(field)">no column</option>
+              @for (column of columnsFor([value(field)]); track column) {
+                <option [value]="column" [selected]="column === value(field)">{{ column }}</option>
+              }
             </select>
+          }
+          @case ('conditions') {
+            <sieve-conditions [conditions]="conditionsOf(field)" [columns]="columns()" [joined]="values()['when'] === 'any' ? 'or' : 'and'" [valuesOf]="valuesOf()" (changed)="set(field, $event)" />
+          }
+          @case ('values') {
+            <sieve-value-list [label]="field.title" [chosen]="value(field)" [subject]="subjectOf(field)" [valuesOf]="valuesOf()" (changed)="set(field, $event)" />
+          }
+          @case ('pairs') {
+            <sieve-pairs-table [label]="field.title" [pairs]="pairsOf(field)" [names]="field.of === 'column names' ? columns() : undefined" [subject]="subjectOf(field)" [valuesOf]="valuesOf()" (changed)="set(field, $event)" />
+          }
+          @case ('pattern') {
+            <sieve-pattern-field [fieldId]="id + field.name" [text]="value(field)" [find]="findWay()" [matchCase]="values()['matchCase'] === true" [subject]="subjectOf(field)" [valuesOf]="valuesOf()" (changed)="set(field, $event)" />
+          }
+          @case ('template') {
+            <sieve-template-field [fieldId]="id + field.name" [text]="value(field)" [whole]="values()['from'] === 'file name'" [subject]="subjectOf(field)" [valuesOf]="valuesOf()" (changed)="set(field, $event)" />
+          }
+          @case ('cuts') {
+            <sieve-cuts-field [cuts]="value(field)" [subject]="subjectOf(field)" [valuesOf]="valuesOf()" (changed)="set(field, $event)" />
           }
           @case ('list') {
             <fieldset>
               <legend>{{ field.title }}</legend>
               @for (item of itemsOf(field); track $index) {
                 <div class="item">
-                  <sieve-settings-form [fields]="field.fields" [values]="item" [columns]="columns()" (changed)="setItem(field, $index, $event)" />
+                  <sieve-settings-form [fields]="field.fields" [values]="item" [outer]="values()" [columns]="columns()" [valuesOf]="valuesOf()" (changed)="setItem(field, $index, $event)" />
                   <button type="button" class="btn quiet" (click)="removeItem(field, $index)" [attr.aria-label]="'Remove line ' + ($index + 1) + ' of ' + field.title"><i class="pi pi-times" aria-hidden="true"></i></button>
                 </div>
               }
@@ -120,8 +143,12 @@ let made = 0;
     .setting:has(fieldset) {
       grid-template-columns: minmax(0, 1fr);
     }
-    label {
+    label,
+    .title {
       color: var(--muted);
+    }
+    .setting.tall {
+      grid-template-columns: minmax(0, 1fr);
     }
     .field {
       width: 100%;
@@ -193,12 +220,19 @@ export class SettingsForm {
   readonly values = input.required<Values>();
   /** Names of the columns as they are at this layer. */
   readonly columns = input<readonly string[]>([]);
+  /** Asks for the values in columns above the step. */
+  readonly valuesOf = input<ValuesOf>();
+  /** The settings around those of a line. */
+  readonly outer = input<Values>({});
   readonly changed = output<Values>();
 
   protected readonly id = `setting-${++made}-`;
   protected readonly columnRules: readonly ColumnChoice['by'][] = ['all', 'names', 'all but', 'all after', 'names matching', 'type'];
   protected readonly types = valueTypes;
-  protected readonly rowMarks = marks;
+  /** Widgets that need the whole width, and those that are groups of fields. */
+  protected readonly tall = new Set<Field['widget']>(['conditions', 'values', 'pairs', 'cuts', 'pattern', 'template']);
+  protected readonly grouped = new Set<Field['widget']>(['conditions', 'values', 'pairs', 'cuts']);
+  protected readonly shownFields = computed(() => this.fields().filter(({ when }) => !when || when.is.includes(String(this.values()[when.setting] ?? this.fields().find(({ name }) => name === when.setting)?.initial))));
   private readonly all = computed(() => this.columns());
 
   protected value = (field: Field): any => this.values()[field.name] ?? field.initial;
@@ -234,22 +268,20 @@ export class SettingsForm {
     }
   }
 
-  protected subjectKey(field: Field): string {
-    const subject = this.value(field) as { is: string; name: string };
-    return `${subject.is} ${subject.name}`;
-  }
-  protected subject(key: string): unknown {
-    const at = key.indexOf(' ');
-    return { is: key.slice(0, at), name: key.slice(at + 1) };
+  protected conditionsOf = (field: Field) => this.value(field) as Condition[];
+  protected pairsOf = (field: Field) => this.value(field) as Pair[];
+  protected findWay = () => (this.values()['find'] as 'a pattern' | undefined) ?? 'a pattern';
+  /** Whose values a widget is about: the columns, or the place on paper, that another setting names. */
+  protected subjectOf(field: Field): ValuesSubject | undefined {
+    const named = this.values()[field.of] ?? this.outer()[field.of];
+    if (typeof named === 'object' && named !== null) return sameSubject(named as ColumnChoice);
+    if (typeof named !== 'string' || named === '') return undefined;
+    if (field.of !== 'from') return sameSubject({ by: 'names', names: [named] });
+    return named === 'file name' || named === 'table title' || named === 'page text' ? sameSubject({ by: 'print', from: named }) : undefined;
   }
 
   protected itemsOf = (field: Field) => (this.value(field) ?? []) as Values[];
   protected setItem = (field: Field, at: number, item: Values) => this.set(field, this.itemsOf(field).map((each, i) => (i === at ? item : each)));
   protected removeItem = (field: Field, at: number) => this.set(field, this.itemsOf(field).filter((_, i) => i !== at));
-  protected addItem(field: Field) {
-    const item = initialSettings(field.fields);
-    // A new condition begins with the first column there is.
-    for (const part of field.fields) if (part.widget === 'subject') item[part.name] = { is: 'column', name: this.all()[0] ?? '' };
-    this.set(field, [...this.itemsOf(field), item]);
-  }
+  protected addItem = (field: Field) => this.set(field, [...this.itemsOf(field), initialSettings(field.fields)]);
 }

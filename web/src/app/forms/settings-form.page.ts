@@ -30,6 +30,26 @@ export class SettingsFormPage {
     field.value = option;
     field.dispatchEvent(new Event('change'));
   }
+  /** A part by the name that it is read out with. */
+  named = (label: string) => this.root.querySelector<HTMLElement>(`[aria-label="${label}"]`);
+  private sent(label: string, text: string, event: 'input' | 'change') {
+    const field = this.named(label) as HTMLInputElement;
+    field.value = text;
+    field.dispatchEvent(new Event(event));
+  }
+  writeLabelled = (label: string, text: string) => this.sent(label, text, 'input');
+  changeLabelled = (label: string, text: string) => this.sent(label, text, 'change');
+  pickLabelled = (label: string, option: string) => this.sent(label, option, 'change');
+  pressNamed(name: string) {
+    const button = [...this.root.querySelectorAll('button')].find((each) => (each.getAttribute('aria-label') ?? each.textContent!.trim()) === name);
+    if (!button) throw new Error(`The form has no button “${name}”.`);
+    button.click();
+  }
+  tick(value: string) {
+    [...this.root.querySelectorAll<HTMLElement>('sieve-value-list label')].find((each) => each.textContent!.includes(value))!.querySelector('input')!.click();
+  }
+  said = () => this.root.querySelector('[role="status"]')?.textContent?.trim();
+  list = (label: string) => [...(this.named(label)?.querySelectorAll('li') ?? [])].map((each) => [...each.children].map((part) => part.textContent!.trim()).join(''));
   chips = () => [...this.root.querySelectorAll(settingsFormParts.chips)].map((each) => each.textContent!.trim());
   press = (part: keyof typeof settingsFormParts, at = 0) => this.root.querySelectorAll<HTMLElement>(settingsFormParts[part])[at].click();
   lines = () => this.root.querySelectorAll(settingsFormParts.lines).length;

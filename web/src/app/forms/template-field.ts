@@ -1,0 +1,120 @@
+import { Component, computed, input, output } from '@angular/core';
+import { asTemplate, template } from '../../../../core/values/template';
+import type { ValuesSubject } from '../../../../server/api/contract';
+import { columnValues, type ValuesOf } from './column-values';
+
+const shown = 4;
+
+/** A template whose holes are made in a sample: it is filled with a text that is there, a part is selected and named. */
+@Component({
+  selector: 'sieve-template-field',
+  template: `
+    <input class="field" #field [id]="fieldId()" spellcheck="false" autocomplete="off" [value]="text()" (input)="changed.emit($any($event.target).value)" />
+    @if (samples().length > 0) {
+      <div class="tools">
+        <select class="field" aria-label="Sample" (change)="start($any($event.target))">
+          <option value="">Start from a sample …</option>
+          @for (sample of samples(); track sample) {
+            <option [value]="sample">{{ sample }}</option>
+          }
+        </select>
+      </div>
+    }
+    <div class="tools">
+      <input class="field" #name placeholder="name of the part" aria-label="Name of the selected part" (keydown.enter)="$event.preventDefault(); hole(field, name)" />
+      <button type="button" class="btn quiet" (mousedown)="$event.preventDefault()" (click)="hole(field, name)" title="Select a part of the template above, name it, and it becomes a hole">Make a hole</button>
+    </div>
+    @if (filled().length > 0) {
+      <ul aria-label="What the holes hold">
+        @for (line of filled(); track line.text) {
+          <li [class.error]="!line.holes">
+            @for (hole of line.holes; track hole.name) {
+              <span><b>{{ hole.name }}</b> {{ hole.value }}</span>
+            } @empty {
+              <span>does not fit “{{ line.text }}”</span>
+            }
+          </li>
+        }
+      </ul>
+    }
+  `,
+  styles: `
+    .field {
+      width: 100%;
+      min-width: 0;
+    }
+    .tools {
+      display: flex;
+      gap: 4px;
+      margin-top: 3px;
+    }
+    .tools .btn {
+      flex: none;
+    }
+    ul {
+      list-style: none;
+      margin: 3px 0 0;
+      padding: 2px 4px;
+      border-left: 2px solid var(--copper);
+      font-size: 12px;
+    }
+    li {
+      display: flex;
+      gap: 10px;
+      overflow: hidden;
+      text-overflow: ellipsis;
+      white-space: nowrap;
+    }
+    b {
+      font-weight: 600;
+      color: var(--copper);
+    }
+  `,
+})
+export class TemplateField {
+  readonly text = input.required<string>();
+  readonly fieldId = input.required<string>();
+  /** Whether the template must fit the whole text, or a part of it. */
+  readonly whole = input(false);
+  readonly subject = input<ValuesSubject>();
+  readonly valuesOf = input<ValuesOf>();
+  readonly changed = output<string>();
+
+  private readonly values = columnValues(this.valuesOf, this.subject);
+  protected readonly samples = computed(() => (this.values()?.values ?? []).slice(0, 40).map(({ text }) => text));
+  protected readonly filled = computed(() => {
+    const read = templateOf(this.text());
+    if (!read || read.holes.length === 0) return [];
+    const lines = (this.values()?.values ?? []).map(({ text }) => {
+      const values = this.whole() ? read.whole(text) : read.within(text)?.values;
+      return { text, holes: values && Object.entries(values).map(([name, value]) => ({ name, value })) };
+    });
+    // What does not fit is of more use than what fits, where all should fit.
+    const misses = lines.filter(({ holes }) => !holes);
+    const fits = lines.filter(({ holes }) => holes);
+    return [...fits.slice(0, misses.length > 0 && fits.length > 0 ? shown - 1 : shown), ...misses.slice(0, fits.length > 0 ? 1 : shown)];
+  });
+
+  protected start(select: HTMLSelectElement) {
+    if (select.value) this.changed.emit(asTemplate(select.value));
+    select.value = '';
+  }
+
+  /** The part of the template that is selected becomes a hole of the name given. */
+  protected hole(field: HTMLInputElement, name: HTMLInputElement) {
+    const { selectionStart: start, selectionEnd: end } = field;
+    const called = name.value.trim().replace(/[{}[\]\\]/g, '');
+    if (start === null || end === null || start === end) return field.focus();
+    if (called === '') return name.focus();
+    name.value = '';
+    this.changed.emit(`${field.value.slice(0, start)}{${called}}${field.value.slice(end)}`);
+  }
+}
+
+function templateOf(text: string) {
+  try {
+    return template(text);
+  } catch {
+    return undefined;
+  }
+}

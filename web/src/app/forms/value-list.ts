@@ -1,0 +1,95 @@
+import { Component, computed, input, output, signal } from '@angular/core';
+import type { ValuesSubject } from '../../../../server/api/contract';
+import { plural } from '../shared/words';
+import { columnValues, type ValuesOf } from './column-values';
+
+/** The values that are there with how often each stands, to be picked; values picked once that are not there stay listed. */
+@Component({
+  selector: 'sieve-value-list',
+  template: `
+    <input class="field" type="search" [attr.aria-label]="'Look for values of ' + label()" placeholder="look for" [value]="sought()" (input)="sought.set($any($event.target).value)" />
+    <ul [attr.aria-label]="label()">
+      @for (line of lines(); track line.text) {
+        <li>
+          <label>
+            <input type="checkbox" [checked]="line.picked" (change)="toggle(line.text)" />
+            <span class="text">{{ line.text }}</span>
+            <span class="count">{{ line.count ?? 'not here' }}</span>
+          </label>
+        </li>
+      } @empty {
+        <li class="small">{{ found() ? 'No value here.' : subject() ? 'Looking …' : 'Write a value above and add it.' }}</li>
+      }
+    </ul>
+    <p class="small">
+      {{ chosen().length }} picked of {{ counted(found()?.different ?? 0, 'value') }}@if (unlisted() > 0) {, {{ unlisted() }} of them not listed: look for them or write them}
+      @if (sought() && !exact()) {
+        <button type="button" class="btn quiet" (click)="toggle(sought().trim())">Add “{{ sought().trim() }}”</button>
+      }
+    </p>
+  `,
+  styles: `
+    ul {
+      list-style: none;
+      margin: 3px 0 0;
+      padding: 2px;
+      max-height: 148px;
+      overflow: auto;
+      border: 1px solid var(--line);
+      border-radius: 5px;
+    }
+    label {
+      display: grid;
+      grid-template-columns: auto minmax(0, 1fr) auto;
+      gap: 6px;
+      align-items: center;
+      padding: 1px 3px;
+      color: var(--ink);
+      cursor: pointer;
+    }
+    label:hover {
+      background: var(--copper-soft);
+    }
+    input[type='checkbox'] {
+      accent-color: var(--copper);
+    }
+    .field {
+      width: 100%;
+    }
+    .text {
+      overflow: hidden;
+      text-overflow: ellipsis;
+      white-space: nowrap;
+    }
+    .count {
+      color: var(--muted);
+      font-size: 12px;
+    }
+    p {
+      margin: 2px 0 0;
+    }
+  `,
+})
+export class ValueList {
+  readonly chosen = input.required<readonly string[]>();
+  readonly label = input.required<string>();
+  readonly subject = input<ValuesSubject>();
+  readonly valuesOf = input<ValuesOf>();
+  readonly changed = output<string[]>();
+
+  protected readonly counted = plural;
+  protected readonly sought = signal('');
+  protected readonly found = columnValues(this.valuesOf, this.subject);
+  protected readonly unlisted = computed(() => (this.found() ? this.found()!.different - this.found()!.values.length : 0));
+  private readonly all = computed(() => {
+    const here = this.found()?.values ?? [];
+    const gone = this.chosen().filter((text) => !here.some((value) => value.text === text));
+    return [...gone.map((text) => ({ text, count: undefined })), ...here].map((line) => ({ ...line, picked: this.chosen().includes(line.text) }));
+  });
+  protected readonly lines = computed(() => this.all().filter(({ text }) => text.toLowerCase().includes(this.sought().trim().toLowerCase())));
+  protected readonly exact = computed(() => this.all().some(({ text }) => text === this.sought().trim()));
+
+  protected toggle(text: string) {
+    this.changed.emit(this.chosen().includes(text) ? this.chosen().filter((each) => each !== text) : [...this.chosen(), text]);
+  }
+}
