@@ -86,6 +86,7 @@ function startsOf(sheets: readonly Sheet[]): number[] {
 }
 
 function mergedHeld(results: readonly StepResult[], starts: readonly number[]): HeldRows {
+  if (results.length === 1) return results[0].held ?? noHeld;
   const parts = results.flatMap(({ held }, i) => (held ? [{ ...held, start: starts[i] }] : []));
   if (parts.length === 0) return noHeld;
   const kept = parts.find((part) => part.kept)?.kept;
@@ -145,13 +146,18 @@ interface CarryOptions {
   readonly pages?: PageRange | undefined;
   /** What came of the same report before. */
   readonly cache?: CarryCache;
+  /** Asked before every step: whether nobody waits for the result any more. */
+  readonly isStale?: () => boolean;
 }
+
+/** Thrown between two steps when nobody waits for the result any more; what the steps before gave is kept in the cache. */
+export class Stale extends Error {}
 
 /**
  * Carries one report through the pipeline: take, the steps of each table, append, the steps of each report, and those
  * steps of all reports that commute with the append.
  */
-export function carryReport(pipeline: Pipeline, input: ReportRead, { until, pages, cache = new CarryCache() }: CarryOptions = {}): CarriedReport {
+export function carryReport(pipeline: Pipeline, input: ReportRead, { until, pages, cache = new CarryCache(), isStale = () => false }: CarryOptions = {}): CarriedReport {
   let prefix = JSON.stringify([input.key, input.fileName, pipeline.take, pages ?? null]);
   const { matches, paper, sheets: all, problems: notTaken } = cache.take(prefix, () => {
     const taken = takenFrom(pipeline, input);
@@ -164,11 +170,22 @@ export function carryReport(pipeline: Pipeline, input: ReportRead, { until, page
   const layers: Layer[] = [{ ...emptyLayer, id: 'taken', zone: 'eachTable', title: 'Taken', rowsIn: rowsTaken, sheet: sheets.length > 0 ? append(sheets).sheet : emptySheet, problems: [...problems] }];
   const done = () => {
     cache.end();
-    return { matches, layers, sheet: numbered(layers.at(-1)!.sheet), problems, paper };
+    let sheet: Sheet | undefined;
+    return {
+      matches,
+      layers,
+      // Only a refresh wants the rows numbered.
+      get sheet() {
+        return (sheet ??= numbered(layers.at(-1)!.sheet));
+      },
+      problems,
+      paper,
+    };
   };
   if (until === 'taken' || matches.length === 0) return done();
 
   const put = (key: string, make: () => Ran): boolean => {
+    if (isStale()) throw new Stale();
     prefix += `\n${key}`;
     const ran = cache.step(prefix, make);
     sheets = ran.sheets;

@@ -1,3 +1,5 @@
+import { PairTable } from './pair-table';
+
 /** Words on one page, as indices into the words of that page. */
 export interface Place {
   readonly page: number;
@@ -6,48 +8,56 @@ export interface Place {
 
 export const nowhere = -1;
 
-/** More ids than one report can have; two of them make one exact number. */
-const mostIds = 2 ** 26;
-
-/** The word sets that cells of one report come from, each kept once; cells hold its id. */
+/**
+ * The word sets that cells of one report come from, each kept once; cells hold its id. Most are words that follow one another
+ * on a page, or the union of two sets: these are pairs of numbers, and their words are gathered when they are asked for.
+ */
 export class Origins {
-  private readonly sets: (readonly Place[])[] = [];
-  private readonly ids = new Map<string, number>();
-  private readonly pairs = new Map<number, number>();
+  /** Each set is a pair: (page, run of words), (minus one less a set, another set), or (0, place among `others`). */
+  private readonly sets = new PairTable();
+  /** Runs of words that follow one another: the first, and how many. */
+  private readonly runs = new PairTable();
+  private readonly others: (readonly Place[])[] = [];
+  private readonly otherIds = new Map<string, number>();
 
   /** Id of a set of words of one page; `nowhere` for none. */
   intern(page: number, words: readonly number[]): number {
-    return words.length === 0 ? nowhere : this.put([{ page, words }]);
+    if (words.length === 0) return nowhere;
+    const follow = words.every((word, i) => word === words[0] + i);
+    return follow ? this.sets.id(page, this.runs.id(words[0], words.length)) : this.put([{ page, words }]);
   }
 
   /** Id of all the words behind several cells. */
   union(ids: readonly number[]): number {
-    const distinct = [...new Set(ids.filter((id) => id !== nowhere))];
-    if (distinct.length === 0) return nowhere;
-    if (distinct.length === 1) return distinct[0];
-    // Most unions are of two cells of one row, and asked for once: they are known by their two ids.
-    const pair = distinct.length === 2 ? distinct[0] * mostIds + distinct[1] : undefined;
-    const known = pair === undefined ? undefined : this.pairs.get(pair);
-    if (known !== undefined) return known;
-    const places = distinct.flatMap((id) => this.sets[id]);
-    if (pair === undefined) return this.put(places);
-    const id = this.sets.push(places) - 1;
-    this.pairs.set(pair, id);
-    return id;
+    let first = nowhere;
+    let second = nowhere;
+    for (const id of ids) {
+      if (id === nowhere || id === first || id === second) continue;
+      if (first === nowhere) first = id;
+      else if (second === nowhere) second = id;
+      else return this.put([...new Set(ids)].flatMap((each) => this.places(each)));
+    }
+    return second === nowhere ? first : this.sets.id(-1 - first, second);
   }
 
   /** The words behind a cell; empty for `nowhere`. */
   places(id: number): readonly Place[] {
-    return this.sets[id] ?? [];
+    if (id < 0 || id >= this.sets.size) return [];
+    const left = this.sets.left(id);
+    const right = this.sets.right(id);
+    if (left === 0) return this.others[right];
+    if (left < 0) return [...this.places(-1 - left), ...this.places(right)];
+    const start = this.runs.left(right);
+    return [{ page: left, words: Array.from({ length: this.runs.right(right) }, (_, i) => start + i) }];
   }
 
   private put(places: readonly Place[]): number {
     const key = places.map(({ page, words }) => `${page}:${words.join(',')}`).join(';');
-    let id = this.ids.get(key);
-    if (id === undefined) {
-      id = this.sets.push(places) - 1;
-      this.ids.set(key, id);
+    let at = this.otherIds.get(key);
+    if (at === undefined) {
+      at = this.others.push(places) - 1;
+      this.otherIds.set(key, at);
     }
-    return id;
+    return this.sets.id(0, at);
   }
 }

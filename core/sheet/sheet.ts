@@ -50,8 +50,10 @@ export function sheet(columns: readonly Column[], rows: readonly RowMark[]): She
 }
 
 /** The rows at the given places, in that order; columns keep name and type. */
-export function rowsAt(of: Sheet, places: readonly number[]): Sheet {
-  if (places.length === of.rows.length && places.every((place, i) => place === i)) return of;
+export function rowsAt(of: Sheet, places: readonly number[] | Uint32Array): Sheet {
+  if (places.length === of.rows.length && places.every((place: number, i: number) => place === i)) return of;
+  const marks = new Array<RowMark>(places.length);
+  for (let i = 0; i < places.length; i++) marks[i] = of.rows[places[i]];
   return sheet(
     of.columns.map((column) => {
       const origins = new Int32Array(places.length);
@@ -62,7 +64,7 @@ export function rowsAt(of: Sheet, places: readonly number[]): Sheet {
       }
       return { ...column, cells, origins };
     }),
-    places.map((place) => of.rows[place]),
+    marks,
   );
 }
 

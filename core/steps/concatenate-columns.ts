@@ -20,13 +20,21 @@ export const concatenateColumns = step({
   run(sheet, { columns, joiner, into, keep }, { papers }) {
     const { columns: joined, problems } = chosen(sheet, columns);
     if (joined.length === 0) return { sheet, problems };
-    const cells: Cell[] = [];
+    const cells = new Array<Cell>(sheet.rows.length);
     const origins = new Int32Array(sheet.rows.length);
-    sheet.rows.forEach((mark, row) => {
-      const filled = joined.filter((column) => !isBlank(column.cells[row]));
-      cells.push(filled.length === 0 ? null : filled.map((column) => cellText(column.cells[row])).join(joiner));
-      origins[row] = papers(mark.report).origins.union(filled.map((column) => column.origins[row]));
-    });
+    const from: number[] = [];
+    for (let row = 0; row < sheet.rows.length; row++) {
+      let text: string | null = null;
+      from.length = 0;
+      for (const column of joined) {
+        const cell = column.cells[row];
+        if (isBlank(cell)) continue;
+        text = text === null ? cellText(cell) : text + joiner + cellText(cell);
+        from.push(column.origins[row]);
+      }
+      cells[row] = text;
+      origins[row] = papers(sheet.rows[row].report).origins.union(from);
+    }
     const rest = sheet.columns.filter((column) => keep || !joined.includes(column));
     const one: Column = { name: freeName(rest.map((column) => column.name), into), type: 'text', cells, origins };
     const at = sheet.columns.filter((column) => keep || !joined.includes(column) || column === joined[0]).indexOf(joined[0]);

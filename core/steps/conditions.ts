@@ -4,6 +4,7 @@ import type { Problem } from '../sheet/problem';
 import type { Sheet } from '../sheet/sheet';
 import { missingColumn, sameName, wildcard } from './column-choice';
 import { regularExpression } from './pattern';
+import { remembered } from './remembered';
 
 export const textTests = ['is', 'is not', 'contains', 'starts with', 'ends with', 'is like', 'has the pattern'] as const;
 export const listTests = ['is one of', 'is none of'] as const;
@@ -76,5 +77,6 @@ export function testOf(sheet: Sheet, { of, test, value, values }: Condition): ((
     return expression instanceof RegExp ? (row) => expression.test(cellText(cell(row))) : expression;
   }
   const wanted = String(value).toLowerCase();
-  return (row) => texts[test](cellText(cell(row)).toLowerCase(), wanted);
+  const holds = remembered((text) => texts[test](text.toLowerCase(), wanted));
+  return (row) => holds(cellText(cell(row)));
 }

@@ -1,10 +1,9 @@
 import * as v from 'valibot';
 import { cellText } from '../sheet/cell';
+import { PairTable } from '../sheet/pair-table';
+import type { Column, Sheet } from '../sheet/sheet';
 import { chosen, columnChoice, describeChoice } from './column-choice';
 import { field, hold, step } from './step';
-
-/** A control character that stands in no text, between the texts of a key. */
-const between = '\u001f';
 
 export const deduplicate = step({
   kind: 'deduplicate',
@@ -18,14 +17,30 @@ export const deduplicate = step({
     const { columns: keys, problems } = chosen(sheet, columns);
     // With a key gone more rows would look alike than are.
     if (keys.length === 0 || problems.length > 0) return { sheet, problems };
-    const own = sheet.rows.map((_, row) => keys.map((column) => cellText(column.cells[row])).join(between));
-    const kept = new Map<string, number>();
-    own.forEach((key, row) => {
-      if (keep === 'the last' || !kept.has(key)) kept.set(key, row);
+    const own = groupsOf(sheet, keys);
+    const kept: number[] = [];
+    own.forEach((group, row) => {
+      if (keep === 'the last' || kept[group] === undefined) kept[group] = row;
     });
     return hold(sheet, around, (row) => {
-      const one = kept.get(own[row])!;
+      const one = kept[own[row]];
       return one === row ? undefined : `the same ${describeChoice(columns)} as row ${one + 1}`;
     });
   },
 });
+
+/** A number for each row: rows with the same texts in all columns have the same. */
+function groupsOf(sheet: Sheet, columns: readonly Column[]): Int32Array {
+  const groups = new Int32Array(sheet.rows.length);
+  for (const column of columns) {
+    const texts = new Map<string, number>();
+    const pairs = new PairTable();
+    for (let row = 0; row < groups.length; row++) {
+      const text = cellText(column.cells[row]);
+      let number = texts.get(text);
+      if (number === undefined) texts.set(text, (number = texts.size));
+      groups[row] = pairs.id(groups[row], number);
+    }
+  }
+  return groups;
+}

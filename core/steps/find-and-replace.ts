@@ -4,6 +4,7 @@ import type { Problem } from '../sheet/problem';
 import { chosen, columnChoice, describeChoice } from './column-choice';
 import { condition, describeCondition, testOf } from './conditions';
 import { regularExpression } from './pattern';
+import { remembered } from './remembered';
 import { rewritten } from './rewrite';
 import { field, step, when, widget } from './step';
 
@@ -34,14 +35,15 @@ export const findAndReplace = step({
     if (missing.length > 0 || ((find === 'a text' || find === 'a pattern') && text === '')) return { sheet, problems: [...problems, ...missing] };
     const asked = tests.filter((test) => typeof test === 'function');
     const by: Cell = replace === '' ? null : replace;
+    const written = remembered((own: string) => (find === 'a text' ? own.replace(pattern as RegExp, () => replace) : own.replace(pattern as RegExp, replace)));
     const found = rewritten(sheet, searched, `found ${find}`, (cell, row) => {
       if (asked.some((test) => !test(row))) return cell;
       if (find === 'a blank') return isBlank(cell) ? by : cell;
       if (find === 'a misfit') return isError(cell) ? by : cell;
       if (cell === null || typeof cell === 'boolean') return cell;
       const own = cellText(cell);
-      const written = find === 'a text' ? own.replace(pattern as RegExp, () => replace) : own.replace(pattern as RegExp, replace);
-      return written === own ? cell : written === '' ? null : written;
+      const next = written(own);
+      return next === own ? cell : next === '' ? null : next;
     });
     return { ...found, problems };
   },

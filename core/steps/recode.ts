@@ -2,6 +2,7 @@ import * as v from 'valibot';
 import { cellText, isBlank, type Cell } from '../sheet/cell';
 import type { Problem } from '../sheet/problem';
 import { chosen, columnChoice, describeChoice } from './column-choice';
+import { remembered } from './remembered';
 import { rewritten } from './rewrite';
 import { field, step, widget } from './step';
 
@@ -23,11 +24,12 @@ export const recode = step({
   run(sheet, { columns, values, others }) {
     const { columns: coded, problems } = chosen(sheet, columns);
     const to = new Map(values.flatMap((each) => each.from.map((from) => [plain(from), each.to] as const)));
+    const key = remembered(plain);
     const unlisted = new Map<string, Set<string>>();
     const result = rewritten(sheet, coded, 'recoded', (cell, _row, column): Cell => {
       if (isBlank(cell)) return cell;
       const text = cellText(cell);
-      const known = to.get(plain(text));
+      const known = to.get(key(text));
       if (known !== undefined) return known === '' ? null : known === text ? cell : known;
       unlisted.set(column.name, (unlisted.get(column.name) ?? new Set()).add(text));
       return others === 'blank' ? null : cell;

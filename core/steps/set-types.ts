@@ -6,6 +6,7 @@ import { describeFormat, formatEntries, readerOf, unitOf, type Format } from '..
 import { localeNames, locales, type Locale } from '../values/locale';
 import { daysOf } from '../values/period';
 import { chosen, columnChoice, describeChoice } from './column-choice';
+import { remembered } from './remembered';
 import { field, step } from './step';
 
 const rule = v.object({
@@ -69,7 +70,7 @@ const daysColumns = (periods: Column, names: readonly string[]): Column[] =>
   }));
 
 function typedColumn(column: Column, format: Format, locale: Locale): Column {
-  const read = readerOf(format, locale);
+  const read = remembered(readerOf(format, locale));
   const unit = unitOf(format);
   const cells = column.cells.map((cell): Cell => {
     if (cell === null || isError(cell)) return cell;

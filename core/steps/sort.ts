@@ -1,6 +1,6 @@
 import * as v from 'valibot';
 import { cellText, isBlank, isError, type Cell } from '../sheet/cell';
-import { rowsAt } from '../sheet/sheet';
+import { rowsAt, type Column } from '../sheet/sheet';
 import { missingColumn, sameName } from './column-choice';
 import { field, step, widget } from './step';
 
@@ -15,13 +15,10 @@ export const sort = step({
   run(sheet, { by }) {
     const wanted = by.map(({ column: name, order }) => ({ column: sheet.columns.find((column) => sameName(column.name, name)), name, sign: order === 'up' ? 1 : -1 }));
     const problems = wanted.filter(({ column }) => !column).map(({ name }) => missingColumn(sheet, name));
-    const keys = wanted.flatMap(({ column, sign }) => (column ? [{ sign, values: column.cells.map(keyOf) }] : []));
-    const places = sheet.rows.map((_, row) => row);
+    const keys = wanted.flatMap(({ column, sign }) => (column ? [ranksOf(column, sign)] : []));
+    const places = Uint32Array.from(sheet.rows, (_, row) => row);
     places.sort((a, b) => {
-      for (const { values, sign } of keys) {
-        const order = compared(values[a], values[b], sign);
-        if (order !== 0) return order;
-      }
+      for (const ranks of keys) if (ranks[a] !== ranks[b]) return ranks[a] - ranks[b];
       return a - b;
     });
     return { sheet: rowsAt(sheet, places), problems };
@@ -31,11 +28,23 @@ export const sort = step({
 /** What a cell is ordered by; null for what is no value. */
 const keyOf = (cell: Cell): string | number | null => (isBlank(cell) || isError(cell) ? null : typeof cell === 'number' ? cell : cellText(cell));
 
-/** Numbers by size, texts by code point; what is no value comes last in either order. */
+/** The place of each row's value among the different values of the column: they are compared once each, not once a row. */
+function ranksOf({ cells }: Column, sign: number): Int32Array {
+  const numbers = new Map<string | number | null, number>();
+  const ids = Int32Array.from(cells, (cell) => {
+    const key = keyOf(cell);
+    let id = numbers.get(key);
+    if (id === undefined) numbers.set(key, (id = numbers.size));
+    return id;
+  });
+  const rankOf = new Int32Array(numbers.size);
+  [...numbers].sort(([a], [b]) => compared(a, b, sign)).forEach(([, id], rank) => (rankOf[id] = rank));
+  return ids.map((id) => rankOf[id]);
+}
+
+/** Numbers by size and before texts, texts by code point; what is no value comes last in either order. */
 function compared(a: string | number | null, b: string | number | null, sign: number): number {
-  if (a === b) return 0;
-  if (a === null || b === null) return a === null ? 1 : -1;
-  if (typeof a === 'number' && typeof b === 'number') return sign * (a - b);
-  const [left, right] = [String(a), String(b)];
-  return left === right ? 0 : sign * (left < right ? -1 : 1);
+  if (a === null || b === null) return Number(a === null) - Number(b === null);
+  if (typeof a === typeof b) return a === b ? 0 : sign * (a < b ? -1 : 1);
+  return sign * (typeof a === 'number' ? -1 : 1);
 }

@@ -4,6 +4,7 @@ import { nowhere } from '../sheet/origin';
 import { freeName, rowsAt, sheet as makeSheet, type Column } from '../sheet/sheet';
 import { missingColumn, sameName } from './column-choice';
 import { regularExpression } from './pattern';
+import { remembered } from './remembered';
 import { field, step, when, widget } from './step';
 
 const cutWays = ['at a mark', 'at every mark', 'at a pattern', 'at cuts', 'between quantity and unit'] as const;
@@ -34,7 +35,8 @@ export const splitColumn = step({
     const expression = where === 'at a pattern' && pattern !== '' ? regularExpression(pattern, 'iu') : undefined;
     if (expression && !(expression instanceof RegExp)) return { sheet, problems: [expression] };
     const cut = cutter(where, { mark, nth, counted, cuts, expression });
-    const parts = column.cells.map((cell) => (isBlank(cell) ? [] : cut(cellText(cell)).map((part) => part.trim())));
+    const trimmed = remembered((text) => cut(text).map((part) => part.trim()));
+    const parts = column.cells.map((cell) => (isBlank(cell) ? [] : trimmed(cellText(cell))));
     if (to === 'rows') return intoRows(column, parts);
     const fewest = where === 'at a mark' || where === 'between quantity and unit' ? 2 : where === 'at cuts' ? cuts.length + 1 : 1;
     const count = parts.reduce((most, own) => Math.max(most, own.length), Math.max(into.length, fewest));

@@ -2,7 +2,7 @@ import * as v from 'valibot';
 import type { Origins } from '../sheet/origin';
 import type { Problem } from '../sheet/problem';
 import type { Cell } from '../sheet/cell';
-import { parted, type Column, type RowMark, type Sheet } from '../sheet/sheet';
+import { rowsAt, type Column, type RowMark, type Sheet } from '../sheet/sheet';
 
 export const zones = ['eachTable', 'eachReport', 'allReports'] as const;
 export type Zone = (typeof zones)[number];
@@ -123,11 +123,17 @@ export const when = <Schema extends v.GenericSchema>(schema: Schema, setting: st
 
 /** Holds the rows for which `reasonOf` gives a reason, but for those that the analyst lets pass; the others pass. */
 export function hold(sheet: Sheet, { letPass }: Around, reasonOf: (row: number, mark: RowMark) => string | undefined, kept?: HeldRows['kept']): StepResult {
-  const reasons = sheet.rows.map((mark, row) => {
-    const reason = reasonOf(row, mark);
-    return reason === undefined || letPass(sheet, row) ? undefined : reason;
-  });
-  if (reasons.every((reason) => reason === undefined)) return { sheet };
-  const { passed, others, othersAt } = parted(sheet, (row) => reasons[row] === undefined);
-  return { sheet: passed, held: { rows: others, reasons: othersAt.map((row) => reasons[row]!), ...(kept ? { kept } : {}) } };
+  const passed: number[] = [];
+  const held: number[] = [];
+  const reasons: string[] = [];
+  for (let row = 0; row < sheet.rows.length; row++) {
+    const reason = reasonOf(row, sheet.rows[row]);
+    if (reason === undefined || letPass(sheet, row)) passed.push(row);
+    else {
+      held.push(row);
+      reasons.push(reason);
+    }
+  }
+  if (held.length === 0) return { sheet };
+  return { sheet: rowsAt(sheet, passed), held: { rows: rowsAt(sheet, held), reasons, ...(kept ? { kept } : {}) } };
 }

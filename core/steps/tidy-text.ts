@@ -2,6 +2,7 @@ import * as v from 'valibot';
 import { nowhere } from '../sheet/origin';
 import { freeName, sheet as makeSheet, type Column } from '../sheet/sheet';
 import { chosen, columnChoice, describeChoice } from './column-choice';
+import { remembered } from './remembered';
 import { rewritten } from './rewrite';
 import { field, step } from './step';
 
@@ -24,11 +25,11 @@ export const tidyText = step({
   describe: ({ columns, letters, marks }) => [`In ${describeChoice(columns)}`, letters !== 'as printed' && letters, marks !== 'stay' && `footnote marks ${marks}`].filter(Boolean).join(', '),
   run(sheet, { columns, spaces, letters, forms, marks }) {
     const { columns: tidied, problems } = chosen(sheet, columns);
-    const tidy = (text: string): string => {
+    const tidy = remembered((text: string): string => {
       const unmarked = marks === 'stay' ? text : text.replace(raised, '');
       const formed = forms ? normalised(unmarked) : unmarked;
       return cased(spaces ? formed.replace(/\s+/g, ' ').trim() : formed, letters);
-    };
+    });
     const { sheet: passed, overwritten } = rewritten(sheet, tidied, 'tidied', (cell) => (typeof cell === 'string' ? tidy(cell) || null : cell));
     if (marks !== 'into a column') return { sheet: passed, overwritten, problems };
     const names = sheet.columns.map((column) => column.name);

@@ -13,7 +13,7 @@ import type { OrUnreadable, page, ReportSummary } from '../work/thread';
 export type { RunEvent, RunProgress } from '../runs/run-manager';
 export type { RunDetails, RunReport, StoredRun } from '../store/runs';
 export type { StoredReport } from '../store/reports';
-export type { CarriedSummary, ColumnValues, OrUnreadable, ReadSummary, ReportSummary, SheetWindow, Traced, WordFate } from '../work/thread';
+export type { CarriedSummary, ColumnValues, LayersAnswer, OrUnreadable, ReadSummary, ReportSummary, SheetWindow, Traced, WordFate } from '../work/thread';
 import type { FoundFacts } from '../work/facts';
 export type { FoundFacts, TableFacts } from '../work/facts';
 export type { Hit } from '../../core/intake/find-text';
@@ -44,6 +44,7 @@ const pages = v.optional(
 );
 export const sheetQuery = v.object({ ...windowQuery.entries, pages, step: v.optional(v.string()), of: v.optional(v.picklist(['sheet', 'held', 'overwritten']), 'sheet') });
 export const traceQuery = v.object({ pages, row: whole, column: v.string(), step: v.optional(v.string()), of: v.optional(v.picklist(['sheet', 'held']), 'sheet') });
+export const layersQuery = v.object({ pages });
 export const errorsQuery = v.object({ pages, step: v.optional(v.string()) });
 export const workOutBody = v.object({ step: v.string(), locale: v.picklist(localeNames), reports: v.optional(v.array(v.number())) });
 export const findQuery = v.object({ text: v.pipe(v.string(), v.trim(), v.minLength(2, 'Write at least two letters to look for.'), v.maxLength(200, 'Look for at most 200 letters.')) });

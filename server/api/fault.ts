@@ -32,6 +32,8 @@ export const notFound: RequestHandler = (request, response) => void answer(respo
 export const faults =
   (log: Logger): ErrorRequestHandler =>
   (error: Error & { type?: string; status?: number }, _request: Request, response, next) => {
+    // Nobody waits for the answer any more.
+    if (response.closed) return;
     if (response.headersSent) return next(error);
     if (error instanceof Fault) return void answer(response, error.kind, error.message);
     if (error instanceof OutsideRoots) return void answer(response, 'forbidden', error.message);

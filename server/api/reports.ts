@@ -8,7 +8,7 @@ import { inParallel } from '../work/in-parallel';
 import type { StoredPipeline } from '../store/pipelines';
 import { recordFolder, reportsOf, type StoredReport } from '../store/reports';
 import type { OrUnreadable, ReportTask } from '../work/thread';
-import { errorsQuery, findQuery, sheetQuery, workOutBody, traceQuery, valuesBody, wordQuery, type FindEvent, type IntakeEvent, type ReportsAnswer } from './contract';
+import { errorsQuery, findQuery, layersQuery, sheetQuery, workOutBody, traceQuery, valuesBody, wordQuery, type FindEvent, type IntakeEvent, type ReportsAnswer } from './contract';
 import type { Deps } from './deps';
 import { checked, Fault } from './fault';
 import { pipelineOf } from './pipelines';
@@ -40,6 +40,13 @@ function eventsTo<Event>(response: Response) {
   response.on('close', () => abort.abort());
   response.writeHead(200, { 'Content-Type': 'text/event-stream', 'Cache-Control': 'no-store', 'X-Accel-Buffering': 'no' });
   return { abort, send: (event: Event) => void (abort.signal.aborted || response.write(`data: ${JSON.stringify(event)}\n\n`)) };
+}
+
+/** Aborts when the asker has gone. */
+function whileOpen(response: Response): AbortSignal {
+  const abort = new AbortController();
+  response.on('close', () => abort.abort());
+  return abort.signal;
 }
 
 export function reportsRouter(deps: Deps): Router {
@@ -123,18 +130,24 @@ export function reportsRouter(deps: Deps): Router {
 
   router.get('/:report/sheet', async (request, response) => {
     const query = checked(sheetQuery, request.query, 'The window');
-    response.json(readable(await pool.run('look', { ...(await asked(request.params)), ...query })));
+    response.json(readable(await pool.run('look', { ...(await asked(request.params)), ...query }, { signal: whileOpen(response) })));
+  });
+
+  /** How the report falls through all layers, for the stack. */
+  router.get('/:report/layers', async (request, response) => {
+    const query = checked(layersQuery, request.query, 'The pages');
+    response.json(readable(await pool.run('layers', { ...(await asked(request.params)), ...query }, { signal: whileOpen(response) })));
   });
 
   router.get('/:report/errors', async (request, response) => {
     const query = checked(errorsQuery, request.query, 'The step');
-    response.json(readable(await pool.run('errors', { ...(await asked(request.params)), ...query })));
+    response.json(readable(await pool.run('errors', { ...(await asked(request.params)), ...query }, { signal: whileOpen(response) })));
   });
 
   /** The different values of some columns above a step, for the lists of its form. */
   router.post('/:report/values', async (request, response) => {
     const body = checked(valuesBody, request.body, 'The columns');
-    response.json(readable(await pool.run('values', { ...(await asked(request.params)), ...body })));
+    response.json(readable(await pool.run('values', { ...(await asked(request.params)), ...body }, { signal: whileOpen(response) })));
   });
 
   /** Works out the types of the columns above a step over the reports named, or over all that count. */
@@ -149,12 +162,12 @@ export function reportsRouter(deps: Deps): Router {
 
   router.get('/:report/trace', async (request, response) => {
     const { row, ...query } = checked(traceQuery, request.query, 'The cell');
-    response.json(readable(await pool.run('trace', { ...(await asked(request.params)), ...query, ordinal: row })));
+    response.json(readable(await pool.run('trace', { ...(await asked(request.params)), ...query, ordinal: row }, { signal: whileOpen(response) })));
   });
 
   router.get('/:report/word', async (request, response) => {
     const query = checked(wordQuery, request.query, 'The word');
-    response.json(readable(await pool.run('word', { ...(await asked(request.params)), ...query })));
+    response.json(readable(await pool.run('word', { ...(await asked(request.params)), ...query }, { signal: whileOpen(response) })));
   });
   return router;
 }

@@ -1,4 +1,4 @@
-import { availableParallelism } from 'node:os';
+import { availableParallelism, totalmem } from 'node:os';
 import { fileURLToPath } from 'node:url';
 import { MessageChannel } from 'node:worker_threads';
 import { Piscina } from 'piscina';
@@ -13,7 +13,7 @@ export type TaskName = { [Name in keyof Tasks]: Tasks[Name] extends (task: never
 export interface Pool {
   /**
    * Runs a task in a free thread.
-   * @param options.signal ends the task, and its thread, at once
+   * @param options.signal ends the task at once, and its thread with it; a look ends before its next step
    * @param options.progress hears of pages as they are read, from tasks that read
    */
   run<Name extends TaskName>(
@@ -26,30 +26,50 @@ export interface Pool {
   close(): Promise<void>;
 }
 
-/** A thread that needs more than this many megabytes is ended; the others live on. */
-const memoryLimit = 512;
+/**
+ * Megabytes that a thread may need before it is ended; the others live on. A report of 400 pages fits into the least; a
+ * machine with more memory reads longer ones.
+ */
+const leastMemory = 512;
+const mostMemory = 4096;
+const memoryLimit = (threads: number) => Math.round(Math.min(mostMemory, Math.max(leastMemory, totalmem() / 2 ** 21 / threads)));
+
+/** Looks at one report while its steps are designed; they share what came of the steps before. */
+const looks: ReadonlySet<TaskName> = new Set<TaskName>(['look', 'layers', 'errors', 'values', 'trace', 'word']);
 
 export function openPool(threads = Math.max(1, availableParallelism())): Pool {
-  const piscina = new Piscina({
-    filename: fileURLToPath(builtThread('work-thread')),
-    minThreads: 1,
-    // One more than work on folders may use: a look at a page never waits for long reports.
-    maxThreads: threads + 1,
-    idleTimeout: 60_000,
-    resourceLimits: { maxOldGenerationSizeMb: memoryLimit, maxYoungGenerationSizeMb: 96 },
-  });
+  const filename = fileURLToPath(builtThread('work-thread'));
+  // One more than work on folders may use: a page to look at never waits for long reports. And one for the looks.
+  const resourceLimits = { maxOldGenerationSizeMb: memoryLimit(threads + 2), maxYoungGenerationSizeMb: 96 };
+  const work = new Piscina({ filename, minThreads: 1, maxThreads: threads + 1, idleTimeout: 60_000, resourceLimits });
+  const bench = new Piscina({ filename, minThreads: 0, maxThreads: 1, idleTimeout: 600_000, resourceLimits });
+  let last: Promise<unknown> = Promise.resolve();
+  /** In the order asked for. One that is not waited for any more is passed over, or stops before its next step; the thread lives on. */
+  function inLine(name: TaskName, task: object, signal: AbortSignal | undefined): Promise<never> {
+    const stale = new Int32Array(new SharedArrayBuffer(4));
+    signal?.addEventListener('abort', () => Atomics.store(stale, 0, 1), { once: true });
+    const run = last.then(() => {
+      signal?.throwIfAborted();
+      return bench.run({ ...task, stale }, { name }) as Promise<never>;
+    });
+    last = run.catch(() => undefined);
+    return run;
+  }
   return {
     threads,
     async run(name, task, { signal, progress } = {}) {
-      if (!progress) return piscina.run(task, { name, signal });
+      if (looks.has(name)) return inLine(name, task, signal);
+      if (!progress) return work.run(task, { name, signal });
       const { port1, port2 } = new MessageChannel();
       port1.on('message', progress);
       try {
-        return await piscina.run({ ...task, port: port2 }, { name, signal, transferList: [port2] });
+        return await work.run({ ...task, port: port2 }, { name, signal, transferList: [port2] });
       } finally {
         port1.close();
       }
     },
-    close: () => piscina.destroy(),
+    close: async () => {
+      await Promise.all([work.destroy(), bench.destroy()]);
+    },
   };
 }

@@ -43,9 +43,10 @@ export async function reportContent(source: ReportSource, hears: Hears = () => u
   const pages: PageContent[] = [];
   const problems: Problem[] = [];
   const writer = await cache.writer();
+  let stream: ReturnType<typeof streamPages> | undefined;
   try {
     let total = 0;
-    const stream = streamPages(await readFile(source.file), name, { password: source.password });
+    stream = streamPages(await readFile(source.file), name, { password: source.password });
     for (;;) {
       const next = await stream.next();
       if (next.done) {
@@ -65,6 +66,7 @@ export async function reportContent(source: ReportSource, hears: Hears = () => u
     await writer.close(content);
     return { content, parsed: true };
   } catch (error) {
+    await stream?.return(0);
     await writer.discard();
     throw error;
   }

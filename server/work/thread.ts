@@ -1,13 +1,13 @@
 // What worker threads of the pool do: read reports, carry them through a pipeline, look at sheets, trace cells.
 import type { MessagePort } from 'node:worker_threads';
 import { parsePipeline, splitAllReports, type Pipeline } from '../../core/pipeline/document';
-import { CarryCache, carryReport, carryWhole, type CarriedReport, type Layer, type PageRange, type PartialColumn } from '../../core/pipeline/carry';
+import { CarryCache, Stale, carryReport, carryWhole, type CarriedReport, type Layer, type PageRange, type PartialColumn } from '../../core/pipeline/carry';
 import { around, type Box } from '../../core/page/box';
 import { sentence } from '../../core/sheet/problem';
 import { columnsWorkedOut, type PrintedSheet, type ProposedColumn } from '../../core/pipeline/columns-worked-out';
 import { errorsOf, type ErrorPlace } from '../../core/pipeline/errors';
 import { locales, type LocaleName } from '../../core/values/locale';
-import { cellText, isError, type Cell } from '../../core/sheet/cell';
+import { cellText, isBlank, isError, type Cell } from '../../core/sheet/cell';
 import { chosen, type ColumnChoice } from '../../core/steps/column-choice';
 import type { Paper } from '../../core/steps/step';
 import { rowSays } from '../../core/steps/let-pass';
@@ -36,7 +36,7 @@ export type OrUnreadable<T> = T | { readonly unreadable: string };
 /** Pages kept in memory by one thread; a longer report is kept alone. */
 const mostPages = 400;
 const contents = new Recent<ReportContent>(mostPages, (content) => Math.max(content.pages.length, mostPages / 4));
-const carried = new Recent<CarriedReport>(4);
+const carried = new Recent<CarriedReport>(3);
 const caches = new Recent<CarryCache>(4);
 const documents = new Recent<Pipeline>(4);
 
@@ -53,10 +53,13 @@ const foundOn = (read: readonly PageTables[], pageCount: number): FoundFacts => 
   tables: read.flatMap(({ pieces, tables }) => pieces.map((piece, i) => tableFacts({ id: tables[i], ...(piece.title ? { title: piece.title } : {}), pieces: [piece] }))),
 });
 
-async function contentOf(source: ReportSource, port?: MessagePort): Promise<{ content: ReportContent; parsed: boolean }> {
+async function contentOf(source: ReportSource, port?: MessagePort, isStale = () => false): Promise<{ content: ReportContent; parsed: boolean }> {
   let parsed = false;
   const content = await contents.get(source.sha256, async () => {
-    const read = await reportContent(source, port && ((done, total, pages) => port.postMessage({ done, total, found: foundOn(pages, total) } satisfies Progress)));
+    const read = await reportContent(source, (done, total, pages) => {
+      if (isStale()) throw new Stale();
+      port?.postMessage({ done, total, found: foundOn(pages, total) } satisfies Progress);
+    });
     parsed = read.parsed;
     return read.content;
   });
@@ -74,12 +77,13 @@ async function readable<T>(work: () => Promise<T>): Promise<OrUnreadable<T>> {
 
 const pipelineFrom = (document: string) => documents.get(document, async () => parsePipeline(JSON.parse(document)));
 
-async function carriedOf(document: string, task: ReportTask, { pages, port }: { pages?: PageRange | undefined; port?: MessagePort | undefined } = {}) {
+async function carriedOf(document: string, task: ReportTask, { pages, until, stale, port }: { pages?: PageRange | undefined; until?: string | undefined; stale?: Int32Array | undefined; port?: MessagePort | undefined } = {}) {
   const pipeline = await pipelineFrom(document);
-  const { content, parsed } = await contentOf(task, port);
-  const key = JSON.stringify([document, task.sha256, task.key, task.fileName, pages ?? null]);
+  const isStale = () => stale !== undefined && Atomics.load(stale, 0) === 1;
+  const { content, parsed } = await contentOf(task, port, isStale);
+  const key = JSON.stringify([document, task.sha256, task.key, task.fileName, pages ?? null, until ?? null]);
   const cache = await caches.get(JSON.stringify([task.sha256, task.key, task.fileName]), async () => new CarryCache());
-  const result = await carried.get(key, async () => carryReport(pipeline, { key: task.key, fileName: task.fileName, pages: content.pages, tables: content.tables }, { pages, cache }));
+  const result = await carried.get(key, async () => carryReport(pipeline, { key: task.key, fileName: task.fileName, pages: content.pages, tables: content.tables }, { pages, until, cache, isStale }));
   return { pipeline, content, parsed, result };
 }
 
@@ -88,12 +92,18 @@ interface Look {
   readonly document: string;
   readonly source: ReportTask;
   readonly pages?: PageRange | undefined;
+  /** Memory shared with the server: its first number is 1 once nobody waits for the answer. */
+  readonly stale?: Int32Array | undefined;
 }
 
-/** For a look at one report: steps that need the whole are run on it alone. */
-async function lookedAt({ document, source: task, pages }: Look) {
-  const { pipeline, content, result } = await carriedOf(document, task, { pages });
-  const whole = splitAllReports(pipeline).whole.length > 0 ? carryWhole(pipeline, [{ key: task.key, sheet: result.sheet, paper: result.paper }]).layers : [];
+/**
+ * For a look at one report: steps that need the whole are run on it alone.
+ * @param until the step after which nothing is asked for
+ */
+async function lookedAt({ document, source: task, pages, stale }: Look, until?: string) {
+  const { pipeline, content, result } = await carriedOf(document, task, { pages, stale, until });
+  const needsWhole = splitAllReports(pipeline).whole.length > 0 && !result.layers.some((layer) => layer.id === until);
+  const whole = needsWhole ? carryWhole(pipeline, [{ key: task.key, sheet: result.sheet, paper: result.paper }]).layers : [];
   return { content, paper: result.paper, layers: [...result.layers, ...whole], result };
 }
 
@@ -264,16 +274,30 @@ export interface SheetWindow {
   readonly leftOut: readonly string[];
   /** How many cells the step overwrote. */
   readonly overwritten: number;
+  /** What the step held, to be asked for by windows. */
+  readonly held: { readonly rows: number; readonly columns: SheetWindow['columns'] };
+}
+
+/** How a report falls through all layers: what a change of settings does below the step that is looked at. */
+export interface LayersAnswer {
   readonly layers: RunDetails['layers'];
   /** Columns that some of the appended tables lack. */
   readonly partial: readonly PartialColumn[];
   readonly problems: readonly string[];
 }
 
+/** The counts of all layers, and the problems of all steps. */
+export async function layers(task: Look): Promise<OrUnreadable<LayersAnswer>> {
+  return readable(async () => {
+    const { layers: all, result, content } = await lookedAt(task);
+    return { layers: countsOf(all), partial: all.find((each) => each.partial)?.partial ?? [], problems: problemsOf(content, result, task.source.fileName) };
+  });
+}
+
 /** A window of the sheet as it leaves a step, of what the step held, or of the cells that it overwrote. */
 export async function look(task: Look & { step?: string; of: 'sheet' | 'held' | 'overwritten'; start: number; count: number }): Promise<OrUnreadable<SheetWindow>> {
   return readable(async () => {
-    const { layers, result, content } = await lookedAt(task);
+    const { layers } = await lookedAt(task, task.step);
     const layer = task.step === undefined ? layers.at(-1)! : layers.find((each) => each.id === task.step);
     const sheet: Sheet = layer ? (task.of === 'held' ? layer.held.rows : task.of === 'overwritten' ? overwrittenCells(layer) : layer.sheet) : { columns: [], rows: [] };
     return {
@@ -289,9 +313,7 @@ export async function look(task: Look & { step?: string; of: 'sheet' | 'held' | 
       })),
       leftOut: layer?.leftOut.map((column) => column.name) ?? [],
       overwritten: layer?.overwritten.reduce((sum, each) => sum + each.rows.length, 0) ?? 0,
-      layers: countsOf(layers),
-      partial: layers.find((each) => each.partial)?.partial ?? [],
-      problems: problemsOf(content, result, task.source.fileName),
+      held: { rows: layer?.held.rows.rows.length ?? 0, columns: layer?.held.rows.columns.map(columnFacts) ?? [] },
     };
   });
 }
@@ -318,13 +340,23 @@ function overwrittenCells({ overwritten, sheet }: Layer): Sheet {
   };
 }
 
-const columnFacts = ({ name, type, unit, cells }: Column) => ({
-  name,
-  type,
-  ...(unit ? { unit } : {}),
-  misfits: cells.filter((cell) => typeof cell === 'object' && cell !== null).length,
-  blanks: cells.filter((cell) => cell === null || cell === '').length,
-});
+/** Facts of columns known already: a step shares the columns that it leaves alone. */
+const factsOf = new WeakMap<Column, SheetWindow['columns'][number]>();
+
+function columnFacts(column: Column): SheetWindow['columns'][number] {
+  let facts = factsOf.get(column);
+  if (!facts) {
+    const { name, type, unit, cells } = column;
+    let misfits = 0;
+    let blanks = 0;
+    for (let row = 0; row < cells.length; row++)
+      if (isBlank(cells[row])) blanks++;
+      else if (isError(cells[row])) misfits++;
+    facts = { name, type, ...(unit ? { unit } : {}), misfits, blanks };
+    factsOf.set(column, facts);
+  }
+  return facts;
+}
 
 /** The error cells of a sheet that are told one by one. */
 const mostErrors = 1000;
@@ -332,7 +364,7 @@ const mostErrors = 1000;
 /** The error cells after a step (or at the end), each with the step at which it starts. */
 export async function errors(task: Look & { step?: string }): Promise<OrUnreadable<{ count: number; errors: ErrorPlace[] }>> {
   return readable(async () => {
-    const { layers } = await lookedAt(task);
+    const { layers } = await lookedAt(task, task.step);
     const until = task.step === undefined ? layers.length - 1 : layers.findIndex((layer) => layer.id === task.step);
     const found = until < 0 ? [] : errorsOf(layers, until);
     return { count: found.length, errors: found.slice(0, mostErrors) };
@@ -353,7 +385,7 @@ export interface ColumnValues {
 /** The different values in some columns of the sheet above a step, or what is printed elsewhere for its rows. */
 export async function values(task: Look & { step: string; of: ColumnChoice | { by: 'print'; from: 'file name' | 'table title' | 'page text' } }): Promise<OrUnreadable<ColumnValues>> {
   return readable(async () => {
-    const { layers, paper } = await lookedAt(task);
+    const { layers, paper } = await lookedAt(task, task.step);
     const at = layers.findIndex((layer) => layer.id === task.step);
     const sheet = layers[at < 0 ? layers.length - 1 : Math.max(0, at - 1)].sheet;
     const { of: subject } = task;
@@ -402,7 +434,7 @@ export interface Traced {
  */
 export async function trace(task: Look & { step?: string; of?: 'sheet' | 'held'; ordinal: number; column: string }): Promise<OrUnreadable<Traced>> {
   return readable(async () => {
-    const { layers, paper, content } = await lookedAt(task);
+    const { layers, paper, content } = await lookedAt(task, task.step);
     const origin = originOf(layers, task);
     const error = errorAt(layers, task);
     return {
@@ -444,7 +476,7 @@ export interface WordFate {
 /** From a word on a page to its cells after `step` (or at the end), or to the step that held it. */
 export async function word(task: Look & { page: number; word: number; step?: string }): Promise<OrUnreadable<WordFate>> {
   return readable(async () => {
-    const { layers, paper } = await lookedAt(task);
+    const { layers, paper } = await lookedAt(task, task.step);
     const { origins } = paper;
     const memo = new Map<number, boolean>();
     const has = (origin: number) => {

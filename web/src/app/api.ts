@@ -10,6 +10,7 @@ import type {
   ErrorPlace,
   FindEvent,
   IntakeEvent,
+  LayersAnswer,
   WorkOutAnswer,
   PageAnswer,
   PipelineFull,
@@ -47,6 +48,7 @@ export class Api {
   page = (pipeline: number, report: number, page: number) => this.get<PageAnswer>(`/api/pipelines/${pipeline}/reports/${report}/pages/${page}`);
   sheet = (pipeline: number, report: number, query: Pages & { step?: string; of?: 'sheet' | 'held' | 'overwritten'; start: number; count: number }) =>
     this.get<SheetWindow>(`/api/pipelines/${pipeline}/reports/${report}/sheet`, query);
+  layers = (pipeline: number, report: number, query: Pages) => this.get<LayersAnswer>(`/api/pipelines/${pipeline}/reports/${report}/layers`, query);
   errors = (pipeline: number, report: number, query: Pages & { step: string }) => this.get<{ count: number; errors: ErrorPlace[] }>(`/api/pipelines/${pipeline}/reports/${report}/errors`, query);
   /** The different values above a step. */
   values = (pipeline: number, report: number, wish: Pages & { step: string; of: ValuesSubject }) => this.told(this.http.post<ColumnValues>(`/api/pipelines/${pipeline}/reports/${report}/values`, wish));

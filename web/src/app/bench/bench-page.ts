@@ -1,7 +1,7 @@
 import { Component, computed, effect, inject, input, signal, untracked } from '@angular/core';
 import { toObservable, toSignal } from '@angular/core/rxjs-interop';
 import { ActivatedRoute } from '@angular/router';
-import { catchError, combineLatest, distinctUntilChanged, EMPTY, filter, map, of, startWith, Subject, switchMap } from 'rxjs';
+import { catchError, distinctUntilChanged, EMPTY, filter, map, of, startWith, Subject, switchMap } from 'rxjs';
 import { Dialog } from 'primeng/dialog';
 import { formOf, initialSettings } from '../../../../core/steps/fields';
 import { kinds, titleOf, type Step } from '../../../../core/steps/kinds';
@@ -22,6 +22,9 @@ import type { Correction } from '../../../../core/steps/correct-cells';
 import { cellText } from '../../../../core/sheet/cell';
 
 type Looked = { readonly key: string; readonly sheet?: SheetWindow; readonly failure?: string };
+
+/** How far a sheet goes. */
+type Extent = Pick<SheetWindow, 'rows' | 'columns'>;
 
 /** Where steps are built: left the paper, right the sheet, between them the stack. */
 @Component({
@@ -73,7 +76,7 @@ type Looked = { readonly key: string; readonly sheet?: SheetWindow; readonly fai
         </form>
       }
       <div class="scroll">
-        <sieve-stack [layers]="layers()" [chosen]="stepShown()" [columnsAbove]="columnsAbove" [after]="sheet()?.columns ?? []" [errors]="errors()" [partial]="sheet()?.partial ?? []" [valuesOf]="valuesOf()" (look)="lookAtPlace($event)" (choose)="choose($event)" (add)="adding.set($event)" />
+        <sieve-stack [layers]="layers()" [chosen]="stepShown()" [columnsAbove]="columnsAbove" [after]="sheet()?.columns ?? []" [errors]="errors()" [partial]="fall()?.partial ?? []" [valuesOf]="valuesOf()" (look)="lookAtPlace($event)" (choose)="choose($event)" (add)="adding.set($event)" />
       </div>
     </section>
 
@@ -305,17 +308,22 @@ export class BenchPage {
       distinctUntilChanged((a, b) => a.key === b.key),
       // A newer wish ends the older one.
       switchMap(({ key, report, step, pages }) =>
-        combineLatest([
-          this.api.sheet(this.state.id(), report!, { pages, step, start: 0, count: 100 }),
-          this.api.sheet(this.state.id(), report!, { pages, step, of: 'held', start: 0, count: 1 }),
-        ]).pipe(
-          map(([sheet, held]): Looked & { held?: SheetWindow } => ({ key, sheet, held })),
-          catchError((error: Error) => of<Looked & { held?: SheetWindow }>({ key, failure: error.message })),
+        this.api.sheet(this.state.id(), report!, { pages, step, start: 0, count: 100 }).pipe(
+          map((sheet): Looked => ({ key, sheet })),
+          catchError((error: Error) => of<Looked>({ key, failure: error.message })),
         ),
       ),
     ),
   );
   protected readonly sheet = computed(() => this.looked()?.sheet);
+  /** How the report falls through all layers: asked for when the sheet looked at has come, which is waited for. */
+  protected readonly fall = toSignal(
+    toObservable(computed(() => ({ key: `${this.state.id()} ${this.shown()?.id} ${this.pagesShown() ?? ''} ${this.state.version()}`, ready: this.looked()?.key === this.lookKey() }))).pipe(
+      filter(({ ready }) => ready),
+      distinctUntilChanged((a, b) => a.key === b.key),
+      switchMap(() => this.api.layers(this.state.id(), this.shown()!.id, { pages: this.pagesShown() }).pipe(catchError(() => of(undefined)))),
+    ),
+  );
   /** The error cells of the sheet, each with the step at which it starts. */
   private readonly errorsFound = toSignal(
     toObservable(computed(() => ({ key: this.looked()?.key, any: this.sheet()?.columns.some((column) => column.misfits > 0) ?? false }))).pipe(
@@ -331,10 +339,10 @@ export class BenchPage {
     const column = this.source()?.columns[cell.place.column]?.name;
     return this.errors().find((error) => error.row === cell.place.row && error.column === column);
   });
-  protected readonly layers = computed(() => this.sheet()?.layers ?? []);
+  protected readonly layers = computed(() => this.fall()?.layers ?? []);
   protected readonly source = computed(() => this.sourceOf(this.looked()?.sheet, 'sheet'));
   protected readonly heldSource = computed(() => {
-    const held = (this.looked() as { held?: SheetWindow } | undefined)?.held;
+    const held = this.sheet()?.held;
     return held && held.rows > 0 ? this.sourceOf(held, 'held') : undefined;
   });
   /** The text of the cell chosen, and where it begins on paper: what a correction by hand is known by. */
@@ -380,8 +388,8 @@ export class BenchPage {
   });
   protected readonly stepProblems = computed(() => {
     const title = this.stepTitle();
-    const failure = this.sheet()?.problems.filter((problem) => (this.stepShown() === 'taken' ? !problem.includes('step “') : problem.includes(`step “${title}”`))) ?? [];
-    return failure.slice(0, 50);
+    const problems = this.fall()?.problems.filter((problem) => (this.stepShown() === 'taken' ? !problem.includes('step “') : problem.includes(`step “${title}”`))) ?? [];
+    return problems.slice(0, 50);
   });
 
   /** The sheet's columns as they are at a layer, remembered for the forms of the layers below. */
@@ -475,13 +483,13 @@ export class BenchPage {
     return this.order()[Math.max(0, this.order().indexOf(step) - 1)];
   }
 
-  private sourceOf(first: SheetWindow | undefined, of: 'sheet' | 'held' | 'overwritten'): GridSource | undefined {
+  private sourceOf(first: Extent | undefined, of: 'sheet' | 'held' | 'overwritten'): GridSource | undefined {
     if (!first) return undefined;
     const step = untracked(() => this.stepShown());
     return this.windows(first, { step, of });
   }
 
-  private windows(first: SheetWindow, { step, of }: { step: string; of: 'sheet' | 'held' | 'overwritten' }): GridSource {
+  private windows(first: Extent, { step, of }: { step: string; of: 'sheet' | 'held' | 'overwritten' }): GridSource {
     const pipeline = this.state.id();
     const report = untracked(() => this.shown()!.id);
     const pages = untracked(() => this.pagesShown());

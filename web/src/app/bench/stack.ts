@@ -5,7 +5,7 @@ import { kindOf, titleOf, type Step } from '../../../../core/steps/kinds';
 import { zones, zoneTitles, type Zone } from '../../../../core/steps/step';
 import { mergedNames, partialColumns } from '../../../../core/pipeline/append';
 import { faultsOf } from '../../../../core/pipeline/document';
-import type { ErrorPlace, RunDetails, SheetWindow } from '../../../../server/api/contract';
+import type { ErrorPlace, LayersAnswer, RunDetails, SheetWindow } from '../../../../server/api/contract';
 import { PipelineState } from '../pipeline/pipeline-state';
 import type { ValuesOf } from '../forms/column-values';
 import { SettingsForm } from '../forms/settings-form';
@@ -266,7 +266,7 @@ export class Stack {
   readonly after = input<SheetWindow['columns']>([]);
   readonly errors = input<readonly ErrorPlace[]>([]);
   /** Columns that some tables of the report lack, and all columns of the sheet looked at. */
-  readonly partial = input<SheetWindow['partial']>([]);
+  readonly partial = input<LayersAnswer['partial']>([]);
   /** Asks for the values above the step that is open. */
   readonly valuesOf = input<ValuesOf>();
   readonly choose = output<string>();
