@@ -73,7 +73,9 @@ function typedColumn(column: Column, format: Format, locale: Locale): Column {
   const read = remembered(readerOf(format, locale));
   const unit = unitOf(format);
   const cells = column.cells.map((cell): Cell => {
-    if (cell === null || isError(cell)) return cell;
+    if (cell === null) return cell;
+    // As a text every text fits; as anything else a misfit stays one.
+    if (isError(cell) && format.type !== 'text') return cell;
     const text = cellText(cell);
     const parsed = read(text);
     return 'value' in parsed ? parsed.value : { text, reason: `expected ${parsed.expected}, got '${text}'` };

@@ -7,7 +7,7 @@ import { sentence } from '../../core/sheet/problem';
 import { columnsWorkedOut, type PrintedSheet, type ProposedColumn } from '../../core/pipeline/columns-worked-out';
 import { errorsOf, type ErrorPlace } from '../../core/pipeline/errors';
 import { locales, type LocaleName } from '../../core/values/locale';
-import { cellText, isBlank, isError, type Cell } from '../../core/sheet/cell';
+import { cellText, isError, type Cell } from '../../core/sheet/cell';
 import { chosen, type ColumnChoice } from '../../core/steps/column-choice';
 import type { Paper } from '../../core/steps/step';
 import { rowSays } from '../../core/steps/let-pass';
@@ -267,7 +267,7 @@ export async function whole({ document, sources, part }: { document: string; sou
 
 export interface SheetWindow {
   readonly rows: number;
-  readonly columns: readonly { readonly name: string; readonly type: ValueType; readonly unit?: string; readonly misfits: number; readonly blanks: number }[];
+  readonly columns: readonly { readonly name: string; readonly type: ValueType; readonly unit?: string; readonly misfits: number }[];
   readonly start: number;
   readonly window: readonly { readonly page: number; readonly role: string; readonly table: string; readonly reason?: string; /** What a held row said above the step: an exception that lets it pass says the same. */ readonly says?: string; readonly cells: readonly Cell[] }[];
   /** Names of the columns that the step left out. */
@@ -275,7 +275,7 @@ export interface SheetWindow {
   /** How many cells the step overwrote. */
   readonly overwritten: number;
   /** What the step held, to be asked for by windows. */
-  readonly held: { readonly rows: number; readonly columns: SheetWindow['columns'] };
+  readonly held: { readonly rows: number; readonly columns: readonly Pick<SheetWindow['columns'][number], 'name' | 'type' | 'unit'>[] };
 }
 
 /** How a report falls through all layers: what a change of settings does below the step that is looked at. */
@@ -313,7 +313,7 @@ export async function look(task: Look & { step?: string; of: 'sheet' | 'held' | 
       })),
       leftOut: layer?.leftOut.map((column) => column.name) ?? [],
       overwritten: layer?.overwritten.reduce((sum, each) => sum + each.rows.length, 0) ?? 0,
-      held: { rows: layer?.held.rows.rows.length ?? 0, columns: layer?.held.rows.columns.map(columnFacts) ?? [] },
+      held: { rows: layer?.held.rows.rows.length ?? 0, columns: layer?.held.rows.columns.map(({ name, type, unit }) => ({ name, type, ...(unit ? { unit } : {}) })) ?? [] },
     };
   });
 }
@@ -340,22 +340,19 @@ function overwrittenCells({ overwritten, sheet }: Layer): Sheet {
   };
 }
 
-/** Facts of columns known already: a step shares the columns that it leaves alone. */
-const factsOf = new WeakMap<Column, SheetWindow['columns'][number]>();
+/** Misfits of columns counted already: a step shares the columns that it leaves alone. */
+const misfitsIn = new WeakMap<Column, number>();
 
 function columnFacts(column: Column): SheetWindow['columns'][number] {
-  let facts = factsOf.get(column);
-  if (!facts) {
-    const { name, type, unit, cells } = column;
-    let misfits = 0;
-    let blanks = 0;
-    for (let row = 0; row < cells.length; row++)
-      if (isBlank(cells[row])) blanks++;
-      else if (isError(cells[row])) misfits++;
-    facts = { name, type, ...(unit ? { unit } : {}), misfits, blanks };
-    factsOf.set(column, facts);
+  const { name, type, unit, cells } = column;
+  // In a text column every text fits.
+  let misfits = type === 'text' ? 0 : misfitsIn.get(column);
+  if (misfits === undefined) {
+    misfits = 0;
+    for (let row = 0; row < cells.length; row++) if (isError(cells[row])) misfits++;
+    misfitsIn.set(column, misfits);
   }
-  return facts;
+  return { name, type, ...(unit ? { unit } : {}), misfits };
 }
 
 /** The error cells of a sheet that are told one by one. */

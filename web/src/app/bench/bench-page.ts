@@ -24,7 +24,7 @@ import { cellText } from '../../../../core/sheet/cell';
 type Looked = { readonly key: string; readonly sheet?: SheetWindow; readonly failure?: string };
 
 /** How far a sheet goes. */
-type Extent = Pick<SheetWindow, 'rows' | 'columns'>;
+type Extent = SheetWindow['held'];
 
 /** Where steps are built: left the paper, right the sheet, between them the stack. */
 @Component({
@@ -383,7 +383,7 @@ export class BenchPage {
   protected readonly overwrittenSource = computed(() => {
     const first = this.sheet();
     if (!first || first.overwritten === 0) return undefined;
-    const columns = ['Row', 'Column', 'Was', 'Is', 'Why'].map((name) => ({ name, type: 'text' as const, misfits: 0, blanks: 0 }));
+    const columns = ['Row', 'Column', 'Was', 'Is', 'Why'].map((name) => ({ name, type: 'text' as const, misfits: 0 }));
     return this.sourceOf({ ...first, rows: first.overwritten, columns }, 'overwritten');
   });
   protected readonly stepProblems = computed(() => {
