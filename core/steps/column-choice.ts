@@ -36,7 +36,7 @@ const folded = (name: string) => name.trim().replace(/\s+/g, ' ').toLowerCase();
 
 /** A `*` stands for any text. */
 export const wildcard = (pattern: string): RegExp =>
-  new RegExp(`^${pattern.trim().split('*').map((part) => part.replace(/[.+?^${}()|[\]\\/-]/g, '\\$&').replace(/\s+/g, '\\s+')).join('.*')}$`, 'iu');
+  new RegExp(`^${pattern.trim().split('*').map((part) => part.replace(/[.+?^${}()|[\]\\/]/g, '\\$&').replace(/\s+/g, '\\s+')).join('.*')}$`, 'iu');
 
 /** The columns chosen, in the order of the sheet (named ones in the order given), and a problem for each that is gone. */
 export function chosen(sheet: Sheet, choice: ColumnChoice): { columns: readonly Column[]; problems: Problem[] } {

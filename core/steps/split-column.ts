@@ -58,8 +58,7 @@ export const splitColumn = step({
       const places = filled.flatMap((own, row) => Array.from({ length: Math.max(1, own.length) }, () => row));
       const cells = filled.flatMap((own, row): Cell[] => (own.length > 1 ? own : [split.cells[row]]));
       const repeated = rowsAt(sheet, places);
-      const firsts = places.flatMap((row, at) => (at > 0 && places[at - 1] === row ? [] : [at]));
-      const cutRows = firsts.filter((at) => cells[at] !== split.cells[places[at]]);
+      const cutRows = places.flatMap((row, at) => (cells[at] === split.cells[row] ? [] : [at]));
       return {
         sheet: makeSheet(repeated.columns.map((each) => (each.name === split.name ? { ...each, cells } : each)), repeated.rows),
         added: places.length - sheet.rows.length,

@@ -3,6 +3,7 @@ import * as v from 'valibot';
 import { Origins } from '../sheet/origin';
 import { plain, around, paper, textSheet } from '../testing/sheets';
 import type { Sheet } from '../sheet/sheet';
+import { wildcard } from './column-choice';
 import { kinds } from './kinds';
 import type { Paper } from './step';
 
@@ -344,12 +345,22 @@ describe('split column into rows', () => {
     expect(plain(result.sheet).slice(1)).toEqual([['Grey Gull', 'hake'], ['Grey Gull', 'sole'], ['Tern', 'crab'], ['Heron', null]]);
     expect(result.added).toBe(1);
     expect([...result.sheet.columns[1].origins]).toEqual([1, 1, 101, -1]);
-    expect(result.overwritten).toEqual([{ column: 'Catch', rows: [0], old: ['hake; sole;'], why: 'split into rows' }]);
+    expect(result.overwritten).toEqual([{ column: 'Catch', rows: [0, 1], old: ['hake; sole;', 'hake; sole;'], why: 'split into rows' }]);
   });
   it('cuts at a pattern, and after letters counted from either end', () => {
     const cut = (settings: object) => plain(run('split column', { column: 'A', ...settings }, textSheet([['A'], ['HK1/3 - 2025']])).sheet)[1];
     expect(cut({ where: 'at a pattern', pattern: '\\s*[-/]\\s*' })).toEqual(['HK1', '3', '2025']);
     expect(cut({ where: 'at cuts', cuts: [3, -4] })).toEqual(['HK1', '/3 -', '2025']);
+  });
+});
+
+describe('texts with a * for any text', () => {
+  it('take every other mark for itself', () => {
+    for (const text of ['Pelham-Rigg', 'a.b (c) [d] {e} $1 ^ | \\\\ / + ?']) {
+      expect(wildcard(text).test(text)).toBe(true);
+      expect(wildcard(`${text} *`).test(`${text} and more`)).toBe(true);
+      expect(wildcard(text).test('another')).toBe(false);
+    }
   });
 });
 

@@ -1,0 +1,176 @@
+// Random steps and pipelines over reports of every demo family.
+import fc from 'fast-check';
+import { readdir, readFile } from 'node:fs/promises';
+import { join } from 'node:path';
+import { beforeAll, describe, expect, it } from 'vitest';
+import * as v from 'valibot';
+import { append } from '../../core/pipeline/append';
+import { CarryCache, carryReport, type CarriedReport } from '../../core/pipeline/carry';
+import { parsePipeline, type Pipeline } from '../../core/pipeline/document';
+import { findTables } from '../../core/reading/find-tables';
+import type { ReportRead } from '../../core/intake/take';
+import { cellText, isBlank, type Cell } from '../../core/sheet/cell';
+import { nowhere, type Origins } from '../../core/sheet/origin';
+import type { Column, Sheet } from '../../core/sheet/sheet';
+import { commutes, kinds, type Step } from '../../core/steps/kinds';
+import type { Paper, StepResult } from '../../core/steps/step';
+import { random } from '../../demo/random';
+import { streamPages } from '../pdf/read-pages';
+import { demoFolder, demoPipeline, notesFolder, notesPipeline, registerFolder, registerPipeline, throughputGroups } from '../testing/folders';
+import { randomSettings } from '../testing/random-settings';
+
+/** Enough of a long report to go over a page's end. */
+const mostPages = 5;
+const families = [
+  { name: 'landing sheets', pipeline: demoPipeline, folder: demoFolder, reports: ['week-24.pdf', 'week-28.pdf'] },
+  { name: 'vessel register', pipeline: registerPipeline, folder: registerFolder, reports: ['register-2025.pdf'] },
+  { name: 'berth notes', pipeline: notesPipeline, folder: notesFolder, reports: ['note-1041.pdf', 'note-1042.pdf'] },
+  ...throughputGroups.map(({ group, pipeline, folder }) => ({ name: `throughput ${group}`, pipeline, folder, reports: [] as string[] })),
+];
+
+interface Family {
+  readonly document: Pipeline;
+  readonly inputs: readonly ReportRead[];
+  readonly carried: readonly CarriedReport[];
+}
+const read = new Map<string, Family>();
+
+beforeAll(async () => {
+  for (const { name, pipeline, folder, reports } of families) {
+    const document = parsePipeline(JSON.parse(await readFile(pipeline, 'utf8')));
+    const files = reports.length > 0 ? reports : (await readdir(folder)).filter((file) => file.endsWith('.pdf')).sort().slice(0, 2);
+    const inputs: ReportRead[] = [];
+    for (const fileName of files) {
+      const pages = [];
+      for await (const each of streamPages(await readFile(join(folder, fileName)), fileName, { wanted: (page) => page <= mostPages })) if ('page' in each) pages.push(each.page);
+      inputs.push({ key: fileName, fileName, pages, tables: findTables(pages) });
+    }
+    read.set(name, { document, inputs, carried: inputs.map((input) => carryReport(document, input)) });
+  }
+});
+
+const around = (paper: Paper) => ({ papers: () => paper, letPass: () => false });
+const settingsOf = (kind: string, sheet: Sheet, draw: ReturnType<typeof random>) => v.parse(kinds.get(kind)!.settings, randomSettings(kind, sheet, draw)) as Record<string, unknown>;
+const seeds = fc.integer({ min: 0, max: 2 ** 31 });
+const squeezed = (text: string) => text.replace(/\s+/g, '');
+const wordsAt = (origins: Origins, id: number) => origins.places(id).flatMap(({ page, words }) => words.map((word) => `${page} ${word}`));
+const sameCell = (a: Cell, b: Cell) => a === b || (typeof a === 'object' && JSON.stringify(a) === JSON.stringify(b));
+
+/** The words behind the cells of some columns, or behind those that hold a text. */
+function wordsIn(origins: Origins, columns: readonly Column[], which: 'all' | 'filled' = 'all', known = new Set<number>(), words = new Set<string>()): Set<string> {
+  for (const { origins: ids, cells } of columns)
+    for (const [row, id] of ids.entries())
+      if (id !== nowhere && !known.has(id) && (which === 'all' || !isBlank(cells[row]))) {
+        known.add(id);
+        for (const word of wordsAt(origins, id)) words.add(word);
+      }
+  return words;
+}
+
+/** Every cell is one that stood above with the same words behind it, or is listed as overwritten, or stands in a column that the step made. */
+function expectNoCellChangedInSilence(kind: string, above: Sheet, { sheet, overwritten = [], leftOut = [], added = 0 }: StepResult) {
+  // Types say another thing of the same words; a step that moves values or sorts keeps the pair of text and words.
+  if (kind === 'set types') return;
+  const before = new Set(above.columns.flatMap((column) => column.cells.map((cell, row) => `${column.origins[row]} ${JSON.stringify(cell)}`)));
+  const names = new Set(above.columns.map(({ name }) => name));
+  for (const column of sheet.columns) {
+    if (!names.has(column.name) || leftOut.some((each) => each.name === column.name)) continue;
+    const listed = new Set(overwritten.filter((each) => each.column === column.name).flatMap(({ rows }) => [...rows]));
+    column.cells.forEach((cell, row) => {
+      // The names that a header was made of stand in an added row.
+      if (kind === 'demote header' && row < added) return;
+      if (!isBlank(cell) && !listed.has(row) && !before.has(`${column.origins[row]} ${JSON.stringify(cell)}`)) throw new Error(`${kind}: ${column.name}, row ${row + 1} holds ${cellText(cell)}, which stood nowhere above.`);
+    });
+  }
+}
+
+/** Every word behind a text above is behind a cell that passed, that was held, or that was left out. */
+function expectNoWordLost(kind: string, origins: Origins, above: Sheet, { sheet, held, leftOut = [] }: StepResult) {
+  const known = new Set<number>();
+  const words = new Set<string>();
+  for (const columns of [sheet.columns, held?.rows.columns ?? [], leftOut]) wordsIn(origins, columns, 'all', known, words);
+  const lost = [...wordsIn(origins, above.columns, 'filled')].filter((word) => !words.has(word));
+  if (lost.length > 0) throw new Error(`${kind} lost ${lost.length} words, the first at page and word ${lost[0]}.`);
+}
+
+describe.each(families.map(({ name }) => name))('%s', (name) => {
+  it('have every word of their taken tables in a cell, with the text of the words traced', () => {
+    for (const { paper, layers, matches } of read.get(name)!.carried) {
+      const [{ sheet }] = layers;
+      const { inputs } = read.get(name)!;
+      const pages = inputs.find((input) => input.key === sheet.rows[0].report)!.pages;
+      const wordText = (place: string) => {
+        const [page, word] = place.split(' ').map(Number);
+        return pages.find(({ number }) => number === page)!.words[word].text;
+      };
+      for (const column of sheet.columns)
+        column.cells.forEach((cell, row) => {
+          if (!isBlank(cell)) expect(squeezed(wordsAt(paper.origins, column.origins[row]).map(wordText).join(''))).toBe(squeezed(cellText(cell)));
+        });
+      const inCells = wordsIn(paper.origins, sheet.columns);
+      for (const match of matches)
+        for (const { page: number, box } of match.pieces)
+          pages.find((page) => page.number === number)!.words.forEach(({ text, box: [x0, y0, x1, y1] }, word) => {
+            const [x, y] = [(x0 + x1) / 2, (y0 + y1) / 2];
+            if (x > box[0] && x < box[2] && y > box[1] && y < box[3] && /[\p{L}\p{N}]/u.test(text)) expect(inCells.has(`${number} ${word}`), `“${text}” on page ${number}`).toBe(true);
+          });
+    }
+  });
+
+  describe.each([...kinds.keys()])('%s', (kind) => {
+    it('loses no row, no word and no text on sheets of this family, and gives the same before and after the append if it says so', () => {
+      const { carried } = read.get(name)!;
+      fc.assert(
+        fc.property(seeds, (seed) => {
+          const draw = random(seed);
+          const { layers, paper } = draw.one(carried);
+          const sheet = draw.one(layers).sheet;
+          const settings = settingsOf(kind, sheet, draw);
+          const result = kinds.get(kind)!.run(sheet, settings, around(paper));
+          expect(result.sheet.rows.length + (result.held?.rows.rows.length ?? 0)).toBe(sheet.rows.length + (result.added ?? 0));
+          expectNoWordLost(kind, paper.origins, sheet, result);
+          expectNoCellChangedInSilence(kind, sheet, result);
+          if (!commutes({ id: 'a', kind, settings })) return;
+          const half = draw.whole(0, sheet.rows.length);
+          const halves = [sheet.rows.slice(0, half), sheet.rows.slice(half)].map((rows, i): Sheet => ({ rows, columns: sheet.columns.map((column) => ({ ...column, cells: i === 0 ? column.cells.slice(0, half) : column.cells.slice(half), origins: i === 0 ? column.origins.slice(0, half) : column.origins.slice(half) })) }));
+          const parts = append(halves.map((part) => kinds.get(kind)!.run(part, settings, around(paper)).sheet)).sheet;
+          expect(parts.rows.length).toBe(result.sheet.rows.length);
+          for (const column of result.sheet.columns) {
+            const own = parts.columns.find((each) => each.name === column.name);
+            column.cells.forEach((cell, row) => {
+              if (!sameCell(cell, own?.cells[row] ?? null)) throw new Error(`${column.name}, row ${row + 1}: ${cellText(cell)} at once, ${cellText(own?.cells[row] ?? null)} in parts.`);
+            });
+          }
+        }),
+        { numRuns: 25 },
+      );
+    });
+  });
+
+  it('give the same from a cached prefix as anew, under random changes of random pipelines', () => {
+    const { document, inputs, carried } = read.get(name)!;
+    const input = inputs[0];
+    fc.assert(
+      fc.property(seeds, (seed) => {
+        const draw = random(seed);
+        const cache = new CarryCache();
+        let steps: Step[] = [];
+        for (let change = 0; change < 4; change++) {
+          const kind = draw.one([...kinds.keys()]);
+          const step = { id: `s${change}`, kind, settings: settingsOf(kind, draw.one(carried[0].layers).sheet, draw) };
+          const at = draw.whole(0, steps.length);
+          steps = draw.chance(0.2) ? steps.filter((_, i) => i !== at) : [...steps.slice(0, at), step, ...steps.slice(at)];
+          const pipeline: Pipeline = { ...document, eachReport: [...document.eachReport.slice(0, 2), ...steps], allReports: [] };
+          const cached = carryReport(pipeline, input, { cache });
+          const anew = carryReport(pipeline, input);
+          const plain = ({ layers, problems, paper }: CarriedReport) => ({
+            layers: layers.map(({ id, rowsIn, sheet, held }) => [id, rowsIn, held.reasons, sheet.columns.map(({ name: own, type, cells, origins }) => [own, type, cells, [...origins.slice(0, 20)].map((origin) => wordsAt(paper.origins, origin))])]),
+            problems,
+          });
+          expect(plain(cached)).toEqual(plain(anew));
+        }
+      }),
+      { numRuns: 12 },
+    );
+  });
+});
