@@ -4,7 +4,7 @@ import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { serve } from '../serve';
 import { demoExpected, demoFolder, demoPipeline, temporaryFolder } from '../testing/folders';
-import type { ApiError, DatasetAnswer, FolderAnswer, PipelineFull, PipelineSummary, ReportsAnswer, RunFull, SheetWindow, Traced, WordFate } from './contract';
+import type { ApiError, ColumnValues, DatasetAnswer, FolderAnswer, LayersAnswer, PipelineFull, PipelineSummary, ReportsAnswer, RunFull, SheetWindow, Traced, WordFate } from './contract';
 
 let url: string;
 let stop: () => Promise<void>;
@@ -140,6 +140,80 @@ describe('reports over HTTP', () => {
     expect((await get<WordFate>(`${path}/word?page=${places[0].page}&word=${total}`)).held[0]).toMatchObject({ step: 'totals', title: 'Hold totals' });
     const head = page.words.findIndex((word) => word.text === 'Northreach');
     expect(await get<WordFate>(`${path}/word?page=${places[0].page}&word=${head}`)).toEqual({ cells: [], held: [], taken: false });
+  });
+});
+
+describe('designing steps over HTTP', () => {
+  /** Another pipeline over the same folder, with steps put in at the end of "each report". */
+  async function designed(name: string, steps: object[], more: object = {}) {
+    const document = { ...demo, ...more, name, eachReport: [...(demo['eachReport'] as object[]), ...steps], allReports: [] };
+    const { id } = (await (await send('POST', '/api/pipelines', { document, folder: join(roots, 'landing-sheets') })).json()) as PipelineFull;
+    const own = await get<ReportsAnswer>(`/api/pipelines/${id}/reports`);
+    return `/api/pipelines/${id}/reports/${own.find((report) => report.path === 'week-24.pdf')!.id}`;
+  }
+
+  it('tells the values in columns above a step with how often each stands, and what is printed elsewhere', async () => {
+    const path = await designed('Values', [{ id: 'recode', kind: 'recode', settings: { columns: { by: 'names', names: ['Quay'] }, values: [{ from: ['Saltby'], to: 'North' }] } }]);
+    const values = async (step: string, of: object) => (await (await send('POST', `${path}/values`, { step, of })).json()) as ColumnValues;
+    // Above the step the quays have their own names still.
+    const quays = await values('recode', { by: 'names', names: ['Quay'] });
+    expect(quays).toMatchObject({ different: 4, blanks: 0, rows: 81 });
+    expect(quays.values.find(({ text }) => text === 'Saltby')).toEqual({ text: 'Saltby', count: 18 });
+    expect((await values('week', { by: 'print', from: 'file name' })).values).toEqual([{ text: 'week-24.pdf', count: 1 }]);
+    expect((await values('ending', { by: 'print', from: 'page text' })).values.map(({ text }) => text)).toContainEqual(expect.stringContaining('Week ending 14 June 2025'));
+    expect((await send('POST', `${path}/values`, { step: 'recode', of: { by: 'magic' } })).status).toBe(400);
+  });
+
+  it('counts how the report falls through all layers, below a sheet that is worked out first', async () => {
+    const path = await designed('Layers', [{ id: 'gone', kind: 'sort', settings: { by: [{ column: 'Nothing' }] } }]);
+    const { layers, problems } = await get<LayersAnswer>(`${path}/layers`);
+    expect(layers.map(({ id }) => id)).toEqual(['taken', 'blank', 'again', 'header', 'names', 'joined', 'quay', 'totals', 'ending', 'week', 'columns', 'gone', 'appended']);
+    expect(layers.find(({ id }) => id === 'totals')).toMatchObject({ rowsIn: 86, rows: 81, held: 5 });
+    expect(layers.find(({ id }) => id === 'gone')).toMatchObject({ problems: 1 });
+    expect(problems.join(' ')).toContain('week-24.pdf, step “Sort”, column “Nothing”');
+  });
+
+  it('designs on a few pages, with the heading of the table', async () => {
+    const path = reportPath('week-24.pdf');
+    const all = await get<SheetWindow>(`${path}/sheet?step=columns`);
+    const some = await get<SheetWindow>(`${path}/sheet?step=columns&pages=3-3`);
+    expect(some.columns).toEqual(all.columns);
+    expect(some.rows).toBeLessThan(all.rows);
+    expect(new Set(some.window.map(({ page }) => page))).toEqual(new Set([3]));
+    expect((await errorOf(await call(`${path}/sheet?pages=4-3`))).message).toContain('The first page comes before the last.');
+  });
+
+  it('lets rows pass that a step would hold, by what they say', async () => {
+    const held = await get<SheetWindow>(`${reportPath('week-24.pdf')}/sheet?step=totals&of=held`);
+    const says = held.window[0].says!;
+    expect(says).toBe('Saltby · Total Saltby');
+    const eachReport = (demo['eachReport'] as { id: string }[]).map((step) => (step.id === 'totals' ? { ...step, pass: [{ text: says, report: 'week-24.pdf' }] } : step));
+    const path = await designed('Exceptions', [], { eachReport });
+    const document = { ...demo, name: 'Exceptions', eachReport };
+    await send('PUT', path.replace(/\/reports.*/, ''), { document });
+    const sheet = await get<SheetWindow>(`${path}/sheet?step=totals`);
+    expect([sheet.rows, sheet.held.rows]).toEqual([82, 4]);
+    expect(sheet.window.filter((row) => row.cells.includes('Total Saltby'))).toHaveLength(1);
+  });
+
+  it('says which step left a word out, or put another text in its place', async () => {
+    const path = await designed('Fates', [
+      { id: 'blanked', kind: 'recode', settings: { columns: { by: 'names', names: ['Species'] }, values: [{ from: ['Grey sole'], to: '' }] } },
+      { id: 'fewer', kind: 'pick columns', settings: { columns: { by: 'all but', names: ['Code'] } } },
+    ]);
+    const { page } = await get<{ page: { words: { text: string }[] } }>(`${path}/pages/2`);
+    const fate = (text: string) => get<WordFate>(`${path}/word?page=2&word=${page.words.findIndex((word) => word.text === text)}`);
+    expect((await fate('sole')).gone ?? (await fate('Grey')).gone).toEqual({ step: 'blanked', title: 'Recode', how: 'overwritten' });
+    expect((await fate('SL2')).gone).toEqual({ step: 'fewer', title: 'Pick columns', how: 'left out' });
+  });
+
+  it('passes over a look that nobody waits for any more', async () => {
+    const path = reportPath('week-24.pdf');
+    const abort = new AbortController();
+    const looks = Array.from({ length: 5 }, () => fetch(`${url}${path.slice(1)}/layers`, { signal: abort.signal }).then(() => 'answered', () => 'given up'));
+    abort.abort();
+    expect(await Promise.all(looks)).toEqual(Array(5).fill('given up'));
+    expect((await get<SheetWindow>(`${path}/sheet?step=totals`)).rows).toBe(81);
   });
 });
 

@@ -467,6 +467,8 @@ function originOf(layers: readonly Layer[], place: CellPlace): number {
 export interface WordFate {
   readonly cells: readonly { readonly row: number; readonly column: string }[];
   readonly held: readonly { readonly step: string; readonly title: string; readonly row: number; readonly column: string; readonly reason: string }[];
+  /** The step after which it stands in no cell, where it was not held. */
+  readonly gone?: { readonly step: string; readonly title: string; readonly how: 'left out' | 'overwritten' };
   readonly taken: boolean;
 }
 
@@ -484,10 +486,15 @@ export async function word(task: Look & { page: number; word: number; step?: str
     const cellsIn = (sheet: Sheet) =>
       sheet.columns.flatMap((column) => [...column.origins.keys()].filter((row) => column.cells[row] !== null && has(column.origins[row])).map((row) => ({ row, column: column.name })));
     const until = task.step === undefined ? layers.length - 1 : layers.findIndex((layer) => layer.id === task.step);
-    const layer = layers[until];
+    const cells = layers[until] ? cellsIn(layers[until].sheet) : [];
+    const isGone = (layer: Layer, i: number) => i > 0 && i <= until && cellsIn(layer.sheet).length === 0 && cellsIn(layer.held.rows).length === 0;
+    const held = layers.slice(0, until + 1).flatMap((each) => cellsIn(each.held.rows).map((cell) => ({ step: each.id, title: each.title, ...cell, reason: each.held.reasons[cell.row] })));
+    const last = cells.length > 0 || held.length > 0 || cellsIn(layers[0].sheet).length === 0 ? undefined : layers.find(isGone);
+    const how = last?.leftOut.some((column) => column.origins.some(has)) ? 'left out' : 'overwritten';
     return {
-      cells: layer ? cellsIn(layer.sheet) : [],
-      held: layers.slice(0, until + 1).flatMap((each) => cellsIn(each.held.rows).map((cell) => ({ step: each.id, title: each.title, ...cell, reason: each.held.reasons[cell.row] }))),
+      cells,
+      ...(last ? { gone: { step: last.id, title: last.title, how } } : {}),
+      held,
       taken: cellsIn(layers[0].sheet).length > 0,
     };
   });

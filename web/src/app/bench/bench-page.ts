@@ -469,7 +469,8 @@ export class BenchPage {
           this.cell.set({ of: 'sheet', place: { row: cell.row, column } });
           this.fate.set({ word: text.text, sentence: `row ${cell.row + 1}, ${cell.column}${fate.cells.length > 1 ? `, and ${plural(fate.cells.length - 1, 'more cell')}` : ''}` });
         } else if (held) this.fate.set({ word: text.text, sentence: `held by “${held.title}”: ${held.reason}`, step: held.step });
-        else this.fate.set({ word: text.text, sentence: fate.taken ? 'in a column that a step left out' : 'in no taken table' });
+        else if (fate.gone) this.fate.set({ word: text.text, sentence: `${fate.gone.how} by “${fate.gone.title}”`, step: fate.gone.step });
+        else this.fate.set({ word: text.text, sentence: 'in no taken table' });
       });
   }
 
