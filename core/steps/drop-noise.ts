@@ -43,9 +43,13 @@ function headingAgain(sheet: Sheet, rows: number): (row: number) => boolean {
   const marked = sheet.rows.findIndex((row) => row.role !== 'heading');
   const count = rows > 0 ? rows : Math.max(marked, 0);
   const heading = new Set(Array.from({ length: Math.min(count, sheet.rows.length) }, (_, row) => squeezed(textsOf(sheet, row))));
-  heading.add(squeezed(sheet.columns.map((column) => column.name)));
+  // Once promoted, the heading stands in the names: also a first row that says them says it again.
+  const names = squeezed(sheet.columns.map((column) => column.name));
   heading.delete('');
-  return (row) => row >= count && heading.has(squeezed(textsOf(sheet, row)));
+  return (row) => {
+    const text = squeezed(textsOf(sheet, row));
+    return text === names || (row >= count && heading.has(text));
+  };
 }
 
 /** So many rows from the top and the bottom of a page are its edge. */

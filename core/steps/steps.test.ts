@@ -72,6 +72,9 @@ describe('drop noise', () => {
     expect(plain(run('drop noise', { headings: true, headingRows: 1 }, sheet).sheet).slice(1)).toEqual([['Code', 'Value'], ['A', '1'], ['B', '2']]);
     const promoted = run('promote header rows', { rows: 1 }, sheet).sheet;
     expect(plain(run('drop noise', { headings: true }, promoted).sheet).slice(1)).toEqual([['A', '1'], ['B', '2']]);
+    // Also where the next row that is marked as heading says the names already.
+    const first = textSheet([['Code', 'Value'], ['Code', 'Value'], ['A', '1']], [{ role: 'heading' }]);
+    expect(plain(run('drop noise', { headings: true }, first).sheet).slice(1)).toEqual([['A', '1']]);
   });
 });
 

@@ -48,6 +48,15 @@ export class Page {
     });
   }
 
+  /** Chooses the option that says this, in the list that the selector finds. */
+  async pick(css: string, option: string): Promise<void> {
+    await this.until(`the option ${option} in ${css}`, async () => {
+      for (const each of await this.all(`${css} option`))
+        if ((await each.getText()).trim() === option) return each.click().then(() => true);
+      return false;
+    });
+  }
+
   async fill(css: string, text: string): Promise<void> {
     const field = await this.find(css);
     await field.clear();

@@ -89,6 +89,15 @@ export class Bench extends Place {
     await field.sendKeys(Key.chord(Key.CONTROL, 'a'), text);
   }
 
+  /** A part of the open form by the name that it is read out with. */
+  named = (label: string) => `sieve-stack [aria-label="${label}"]`;
+  /** Chooses in the field of the open step with this title. */
+  async pickIn(title: string, option: string) {
+    const field = await this.field(title);
+    await this.pick(`[id="${await field.getAttribute('id')}"]`, option);
+  }
+  /** Rows of the sheet as they are drawn, the margin first. */
+  rows = () => this.texts('[aria-label="Sheet"] > sieve-grid tbody tr:not(.space)');
   cell = (row: number, column: number) => this.find(`[aria-label="Sheet"] > sieve-grid tbody tr:not(.space):nth-child(${row + 2}) td:nth-child(${column + 2})`);
   chosenCell = () => this.text('sieve-grid td.current');
 
