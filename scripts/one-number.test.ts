@@ -38,7 +38,7 @@ describe('one printed number', () => {
     // The other way: every word of the taken table is in a cell of the dataset or in a row that a named step held.
     const kept = new Set(sheet.columns.flatMap((column) => [...column.origins].flatMap((id) => paper.origins.places(id).flatMap((p) => p.words.map((w) => `${p.page} ${w}`)))));
     for (const layer of layers)
-      for (const column of [...layer.held.rows.columns, ...layer.leftOut]) for (const id of column.origins) for (const p of paper.origins.places(id)) for (const w of p.words) kept.add(`${p.page} ${w}`);
+      for (const column of [...layer.held.rows.columns, ...layer.leftOut.columns]) for (const id of column.origins) for (const p of paper.origins.places(id)) for (const w of p.words) kept.add(`${p.page} ${w}`);
     const lost = tables[0].pieces.flatMap((piece) => piece.readings[0].cells.flatMap((each) => each.words.map((w) => `${piece.page} ${w}`))).filter((word) => !kept.has(word));
     expect(lost).toEqual([]);
     expect(tableSheet(tables[0], '1', paper.origins).problems).toEqual([]);

@@ -1,7 +1,7 @@
 import { takenSheet } from '../intake/table-sheet';
 import { takeTables, type ReportRead, type TakeMatch } from '../intake/take';
 import { at, type Problem } from '../sheet/problem';
-import { parted, type Column, type Sheet } from '../sheet/sheet';
+import { parted, sheet as makeSheet, type Sheet } from '../sheet/sheet';
 import { kindOf, titleOf, type Step } from '../steps/kinds';
 import { lettingPass } from '../steps/let-pass';
 import type { Covered, HeldRows, Overwritten, Paper, Papers, StepResult, Zone } from '../steps/step';
@@ -18,7 +18,8 @@ export interface Layer {
   readonly rowsIn: number;
   readonly sheet: Sheet;
   readonly held: HeldRows;
-  readonly leftOut: readonly Column[];
+  /** The columns that the step left out, with the rows above it. */
+  readonly leftOut: Sheet;
   readonly overwritten: readonly Overwritten[];
   readonly problems: readonly Problem[];
   /** Columns that not all of the appended parts have, and the parts that lack each. */
@@ -70,7 +71,7 @@ function runStep(sheets: readonly Sheet[], step: Step, zone: Zone, papers: Paper
       rowsIn: sheets.reduce((sum, sheet) => sum + sheet.rows.length, 0),
       sheet: together.sheet,
       held: mergedHeld(results, starts),
-      leftOut: results.flatMap((result) => result.leftOut ?? []),
+      leftOut: append(results.flatMap(({ leftOut = [] }, i) => (leftOut.length > 0 ? [makeSheet(leftOut, sheets[i].rows)] : []))).sheet,
       overwritten: results.flatMap((result, i) => (result.overwritten ?? []).map((each) => ({ ...each, rows: each.rows.map((row) => row + starts[i]) }))),
       problems: results.flatMap((result, i) => at({ step: title, ...(sheets[i].rows[0] ? { report: sheets[i].rows[0].report } : {}) }, result.problems ?? [])),
     },
@@ -215,7 +216,7 @@ export function carryReport(pipeline: Pipeline, input: ReportRead, { until, page
   return done();
 }
 
-const emptyLayer = { held: noHeld, leftOut: [], overwritten: [] };
+const emptyLayer = { held: noHeld, leftOut: emptySheet, overwritten: [] };
 
 /** The sheets under one another, their columns named by the table of spellings. */
 function joined(sheets: readonly Sheet[], spellings: Pipeline['spellings'], { report, ...about }: Pick<Layer, 'id' | 'zone' | 'title'> & { report: string }): Ran {

@@ -34,7 +34,7 @@ describe('columns worked out over reports', () => {
 });
 
 describe('error cells', () => {
-  const layerOf = (id: string, sheet: Layer['sheet']): Layer => ({ id, zone: 'eachReport', title: id, rowsIn: sheet.rows.length, sheet, held: { rows: { columns: [], rows: [] }, reasons: [] }, leftOut: [], overwritten: [], problems: [] });
+  const layerOf = (id: string, sheet: Layer['sheet']): Layer => ({ id, zone: 'eachReport', title: id, rowsIn: sheet.rows.length, sheet, held: { rows: { columns: [], rows: [] }, reasons: [] }, leftOut: { columns: [], rows: [] }, overwritten: [], problems: [] });
   const run = (kind: string, settings: object, sheet: Layer['sheet']) => {
     const step = { id: kind, kind, settings: settings as Record<string, unknown> };
     return kindOf(step).run(sheet, v.parse(kindOf(step).settings, step.settings) as Record<string, unknown>, around()).sheet;

@@ -163,6 +163,17 @@ describe('correct cells', () => {
     expect(other.problems![0]).toMatchObject({ expected: '“1,300” where it was corrected', came: '“1,2O0”' });
     expect(run('correct cells', { corrections: [{ ...correction, word: 77 }] }, sheet).problems![0].came).toBe('nothing at this place');
   });
+  it('moves a text into a blank cell of another column, with the words it comes from', () => {
+    const slipped = textSheet([['Quay', 'Value', 'Note'], ['Saltby', '1,2O0', null], ['Saltby', '7', 'x']]);
+    const result = run('correct cells', { corrections: [{ ...correction, to: '', into: 'Note' }] }, slipped);
+    expect(plain(result.sheet).slice(1)).toEqual([['Saltby', null, '1,2O0'], ['Saltby', '7', 'x']]);
+    expect(result.sheet.columns[2].origins[0]).toBe(slipped.columns[1].origins[0]);
+    expect(result.overwritten!.map(({ column: name, old }) => [name, old])).toEqual([['Value', ['1,2O0']], ['Note', [null]]]);
+    const filled = run('correct cells', { corrections: [{ ...correction, into: 'Quay' }] }, slipped);
+    expect(plain(filled.sheet)).toEqual(plain(slipped));
+    expect(filled.problems![0]).toMatchObject({ expected: 'a blank cell in “Quay” to move it into', came: '“Saltby”' });
+    expect(run('correct cells', { corrections: [{ ...correction, into: 'Gone' }] }, slipped).problems![0].expected).toBe('a column “Gone”');
+  });
 });
 
 describe('demote header', () => {

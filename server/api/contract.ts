@@ -42,8 +42,8 @@ const pages = v.optional(
     v.check(([from, to]) => from <= to, 'The first page comes before the last.'),
   ),
 );
-export const sheetQuery = v.object({ ...windowQuery.entries, pages, step: v.optional(v.string()), of: v.optional(v.picklist(['sheet', 'held', 'overwritten']), 'sheet') });
-export const traceQuery = v.object({ pages, row: whole, column: v.string(), step: v.optional(v.string()), of: v.optional(v.picklist(['sheet', 'held']), 'sheet') });
+export const sheetQuery = v.object({ ...windowQuery.entries, pages, step: v.optional(v.string()), of: v.optional(v.picklist(['sheet', 'held', 'left out', 'overwritten']), 'sheet') });
+export const traceQuery = v.object({ pages, row: whole, column: v.string(), step: v.optional(v.string()), of: v.optional(v.picklist(['sheet', 'held', 'left out']), 'sheet') });
 export const layersQuery = v.object({ pages });
 export const errorsQuery = v.object({ pages, step: v.optional(v.string()) });
 export const workOutBody = v.object({ step: v.string(), locale: v.picklist(localeNames), reports: v.optional(v.array(v.number())) });

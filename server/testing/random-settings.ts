@@ -30,7 +30,7 @@ export function randomSettings(kind: string, sheet: Sheet, draw: Draw): Record<s
     'close gaps': () => ({ columns: choice(), to: draw.one(['the left', 'the right']) }),
     'concatenate columns': () => ({ columns: choice(), joiner: draw.one([' ', '/', '']), into: draw.one(['Joined', column()]), keep: draw.chance(0.5) }),
     'constant column': () => ({ name: draw.one(['Port', column()]), value: 'Saltby' }),
-    'correct cells': () => ({ corrections: [{ report: draw.one(['report.pdf', 'other.pdf']), page: draw.whole(1, 3), word: draw.whole(0, 80), column: column(), from: text(), to: draw.one(['', 'corrected']) }] }),
+    'correct cells': () => ({ corrections: [{ report: draw.one(['report.pdf', 'other.pdf']), page: draw.whole(1, 3), word: draw.whole(0, 80), column: column(), from: text(), to: draw.one(['', 'corrected']), into: draw.one(['', column()]) }] }),
     'crop between marks': () => ({ from: draw.one(['', word()]), to: draw.one(['', word()]), withFrom: draw.chance(0.5), withTo: draw.chance(0.5), which: draw.one(['each', 'first', 'last']) }),
     deduplicate: () => ({ columns: choice(), keep: draw.one(['the first', 'the last']) }),
     'demote header': () => ({}),

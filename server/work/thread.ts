@@ -270,8 +270,8 @@ export interface SheetWindow {
   readonly columns: readonly { readonly name: string; readonly type: ValueType; readonly unit?: string; readonly misfits: number }[];
   readonly start: number;
   readonly window: readonly { readonly page: number; readonly role: string; readonly table: string; readonly reason?: string; /** What a held row said above the step: an exception that lets it pass says the same. */ readonly says?: string; readonly cells: readonly Cell[] }[];
-  /** Names of the columns that the step left out. */
-  readonly leftOut: readonly string[];
+  /** The columns that the step left out, to be asked for by windows. */
+  readonly leftOut: SheetWindow['held'];
   /** How many cells the step overwrote. */
   readonly overwritten: number;
   /** What the step held, to be asked for by windows. */
@@ -295,11 +295,11 @@ export async function layers(task: Look): Promise<OrUnreadable<LayersAnswer>> {
 }
 
 /** A window of the sheet as it leaves a step, of what the step held, or of the cells that it overwrote. */
-export async function look(task: Look & { step?: string; of: 'sheet' | 'held' | 'overwritten'; start: number; count: number }): Promise<OrUnreadable<SheetWindow>> {
+export async function look(task: Look & { step?: string; of: 'sheet' | 'held' | 'left out' | 'overwritten'; start: number; count: number }): Promise<OrUnreadable<SheetWindow>> {
   return readable(async () => {
     const { layers } = await lookedAt(task, task.step);
     const layer = task.step === undefined ? layers.at(-1)! : layers.find((each) => each.id === task.step);
-    const sheet: Sheet = layer ? (task.of === 'held' ? layer.held.rows : task.of === 'overwritten' ? overwrittenCells(layer) : layer.sheet) : { columns: [], rows: [] };
+    const sheet: Sheet = layer ? (task.of === 'held' ? layer.held.rows : task.of === 'left out' ? layer.leftOut : task.of === 'overwritten' ? overwrittenCells(layer) : layer.sheet) : { columns: [], rows: [] };
     return {
       rows: sheet.rows.length,
       columns: sheet.columns.map(columnFacts),
@@ -311,12 +311,14 @@ export async function look(task: Look & { step?: string; of: 'sheet' | 'held' | 
         ...(layer && task.of === 'held' ? { reason: layer.held.reasons[task.start + i], says: saysAbove(layers, layer, task.start + i) } : {}),
         cells: sheet.columns.map((column) => column.cells[task.start + i]),
       })),
-      leftOut: layer?.leftOut.map((column) => column.name) ?? [],
+      leftOut: extentOf(layer?.leftOut),
       overwritten: layer?.overwritten.reduce((sum, each) => sum + each.rows.length, 0) ?? 0,
-      held: { rows: layer?.held.rows.rows.length ?? 0, columns: layer?.held.rows.columns.map(({ name, type, unit }) => ({ name, type, ...(unit ? { unit } : {}) })) ?? [] },
+      held: extentOf(layer?.held.rows),
     };
   });
 }
+
+const extentOf = (sheet?: Sheet): SheetWindow['held'] => ({ rows: sheet?.rows.length ?? 0, columns: sheet?.columns.map(({ name, type, unit }) => ({ name, type, ...(unit ? { unit } : {}) })) ?? [] });
 
 /** What a held row said in the sheet above the step, which may have named or put in columns. */
 function saysAbove(layers: readonly Layer[], layer: Layer, row: number): string {
@@ -429,7 +431,7 @@ export interface Traced {
  * Where on paper the words behind a cell stand.
  * @param at a row of the sheet after `step`, of what the step held, or (without a step) a row of the report's result
  */
-export async function trace(task: Look & { step?: string; of?: 'sheet' | 'held'; ordinal: number; column: string }): Promise<OrUnreadable<Traced>> {
+export async function trace(task: Look & { step?: string; of?: CellPlace['of']; ordinal: number; column: string }): Promise<OrUnreadable<Traced>> {
   return readable(async () => {
     const { layers, paper, content } = await lookedAt(task, task.step);
     const origin = originOf(layers, task);
@@ -444,14 +446,14 @@ export async function trace(task: Look & { step?: string; of?: 'sheet' | 'held';
   });
 }
 
-type CellPlace = { step?: string; of?: 'sheet' | 'held'; ordinal: number; column: string };
+type CellPlace = { step?: string; of?: 'sheet' | 'held' | 'left out'; ordinal: number; column: string };
 
 /** The row of the result is known by its ordinal, as steps over the whole may have moved it. */
 const rowOf = ({ rows }: Sheet, { step, ordinal }: CellPlace): number => (step !== undefined ? ordinal : rows.findIndex((mark, at) => (mark.ordinals[0] ?? at) === ordinal));
 
 function errorAt(layers: readonly Layer[], place: CellPlace): ErrorPlace | undefined {
   const until = place.step === undefined ? layers.length - 1 : layers.findIndex((layer) => layer.id === place.step);
-  if (until < 0 || place.of === 'held') return undefined;
+  if (until < 0 || (place.of ?? 'sheet') !== 'sheet') return undefined;
   const row = rowOf(layers[until].sheet, place);
   const cell = layers[until].sheet.columns.find((each) => each.name === place.column)?.cells[row];
   return cell !== undefined && isError(cell) ? errorsOf(layers, until).find((each) => each.row === row && each.column === place.column) : undefined;
@@ -459,7 +461,7 @@ function errorAt(layers: readonly Layer[], place: CellPlace): ErrorPlace | undef
 
 function originOf(layers: readonly Layer[], place: CellPlace): number {
   const layer = place.step === undefined ? layers.at(-1) : layers.find((each) => each.id === place.step);
-  const sheet = place.of === 'held' ? layer?.held.rows : layer?.sheet;
+  const sheet = place.of === 'held' ? layer?.held.rows : place.of === 'left out' ? layer?.leftOut : layer?.sheet;
   return sheet?.columns.find((each) => each.name === place.column)?.origins[rowOf(sheet, place)] ?? -1;
 }
 
@@ -490,7 +492,7 @@ export async function word(task: Look & { page: number; word: number; step?: str
     const isGone = (layer: Layer, i: number) => i > 0 && i <= until && cellsIn(layer.sheet).length === 0 && cellsIn(layer.held.rows).length === 0;
     const held = layers.slice(0, until + 1).flatMap((each) => cellsIn(each.held.rows).map((cell) => ({ step: each.id, title: each.title, ...cell, reason: each.held.reasons[cell.row] })));
     const last = cells.length > 0 || held.length > 0 || cellsIn(layers[0].sheet).length === 0 ? undefined : layers.find(isGone);
-    const how = last?.leftOut.some((column) => column.origins.some(has)) ? 'left out' : 'overwritten';
+    const how = last?.leftOut.columns.some((column) => column.origins.some(has)) ? 'left out' : 'overwritten';
     return {
       cells,
       ...(last ? { gone: { step: last.id, title: last.title, how } } : {}),

@@ -46,14 +46,14 @@ export class Api {
 
   reports = (pipeline: number) => this.get<ReportsAnswer>(`/api/pipelines/${pipeline}/reports`);
   page = (pipeline: number, report: number, page: number) => this.get<PageAnswer>(`/api/pipelines/${pipeline}/reports/${report}/pages/${page}`);
-  sheet = (pipeline: number, report: number, query: Pages & { step?: string; of?: 'sheet' | 'held' | 'overwritten'; start: number; count: number }) =>
+  sheet = (pipeline: number, report: number, query: Pages & { step?: string; of?: 'sheet' | 'held' | 'left out' | 'overwritten'; start: number; count: number }) =>
     this.get<SheetWindow>(`/api/pipelines/${pipeline}/reports/${report}/sheet`, query);
   layers = (pipeline: number, report: number, query: Pages) => this.get<LayersAnswer>(`/api/pipelines/${pipeline}/reports/${report}/layers`, query);
   errors = (pipeline: number, report: number, query: Pages & { step: string }) => this.get<{ count: number; errors: ErrorPlace[] }>(`/api/pipelines/${pipeline}/reports/${report}/errors`, query);
   /** The different values above a step. */
   values = (pipeline: number, report: number, wish: Pages & { step: string; of: ValuesSubject }) => this.told(this.http.post<ColumnValues>(`/api/pipelines/${pipeline}/reports/${report}/values`, wish));
   workOut = (pipeline: number, wish: { step: string; locale: LocaleName; reports?: number[] }) => this.told(this.http.post<WorkOutAnswer>(`/api/pipelines/${pipeline}/reports/work-out`, wish));
-  trace = (pipeline: number, report: number, query: Pages & { row: number; column: string; step?: string; of?: 'sheet' | 'held' }) =>
+  trace = (pipeline: number, report: number, query: Pages & { row: number; column: string; step?: string; of?: 'sheet' | 'held' | 'left out' }) =>
     this.get<Traced>(`/api/pipelines/${pipeline}/reports/${report}/trace`, query);
   word = (pipeline: number, report: number, query: Pages & { page: number; word: number; step?: string }) =>
     this.get<WordFate>(`/api/pipelines/${pipeline}/reports/${report}/word`, query);

@@ -2,6 +2,7 @@ import { Component, computed, effect, inject, input, signal, untracked } from '@
 import { toObservable, toSignal } from '@angular/core/rxjs-interop';
 import { ActivatedRoute } from '@angular/router';
 import { catchError, distinctUntilChanged, EMPTY, filter, map, of, startWith, Subject, switchMap } from 'rxjs';
+import * as v from 'valibot';
 import { Dialog } from 'primeng/dialog';
 import { formOf, initialSettings } from '../../../../core/steps/fields';
 import { kinds, titleOf, type Step } from '../../../../core/steps/kinds';
@@ -22,6 +23,9 @@ import type { Correction } from '../../../../core/steps/correct-cells';
 import { cellText } from '../../../../core/sheet/cell';
 
 type Looked = { readonly key: string; readonly sheet?: SheetWindow; readonly failure?: string };
+
+/** Which of the grids a cell stands in. */
+type CellOf = 'sheet' | 'held' | 'left out';
 
 /** How far a sheet goes. */
 type Extent = SheetWindow['held'];
@@ -121,9 +125,15 @@ type Extent = SheetWindow['held'];
         </p>
       }
       @if (correctable(); as cell) {
-        <form class="fate correct" (submit)="correct($event, cell, value.value, why.value)">
+        <form class="fate correct" (submit)="correct($event, cell, value.value, into.value, why.value)">
           <label for="correct-to">Correct “{{ cell.from }}” in {{ cell.column }} to</label>
           <input class="field" id="correct-to" #value autocomplete="off" />
+          <select class="field into" #into aria-label="Column that it moves into">
+            <option value="">stays in its column</option>
+            @for (column of otherColumns(cell.column); track column) {
+              <option [value]="column">moves to {{ column }}</option>
+            }
+          </select>
           <label for="correct-why">because</label>
           <input class="field" id="correct-why" #why autocomplete="off" />
           <button class="btn">Correct</button>
@@ -154,17 +164,23 @@ type Extent = SheetWindow['held'];
         </div>
       }
       @if (sheet(); as sheet) {
-        @if (sheet.leftOut.length > 0 || sheet.overwritten > 0) {
+        @if (sheet.leftOut.columns.length > 0 || sheet.overwritten > 0) {
           <p class="note">
-            @if (sheet.leftOut.length > 0) {
-              Left out: {{ sheet.leftOut.join(', ') }}.
+            @if (sheet.leftOut.columns.length > 0) {
+              Left out: {{ leftOutNames() }}.
+              <button class="btn quiet" [attr.aria-expanded]="showing() === 'left out'" (click)="show('left out')">{{ showing() === 'left out' ? 'Hide them' : 'Show them' }}</button>
             }
             @if (sheet.overwritten > 0) {
               {{ counted(sheet.overwritten, 'cell') }} overwritten.
-              <button class="btn quiet" [attr.aria-expanded]="showingOverwritten()" (click)="showingOverwritten.set(!showingOverwritten())">{{ showingOverwritten() ? 'Hide them' : 'Show them, old and new' }}</button>
+              <button class="btn quiet" [attr.aria-expanded]="showing() === 'overwritten'" (click)="show('overwritten')">{{ showing() === 'overwritten' ? 'Hide them' : 'Show them, old and new' }}</button>
             }
           </p>
-          @if (showingOverwritten() && overwrittenSource(); as overwritten) {
+          @if (showing() === 'left out' && leftOutSource(); as leftOut) {
+            <div class="held">
+              <sieve-grid [source]="leftOut" [label]="'Columns left out by ' + stepTitle()" [chosen]="cell()?.of === 'left out' ? cell()!.place : undefined" (choose)="chooseCell('left out', $event)" />
+            </div>
+          }
+          @if (showing() === 'overwritten' && overwrittenSource(); as overwritten) {
             <div class="held">
               <sieve-grid [source]="overwritten" [label]="'Cells overwritten by ' + stepTitle()" (choose)="chooseOverwritten($event)" />
             </div>
@@ -248,6 +264,9 @@ type Extent = SheetWindow['held'];
     .correct .field {
       flex: 1;
     }
+    .correct .into {
+      flex: 0 1 130px;
+    }
     .correct label {
       overflow: hidden;
       text-overflow: ellipsis;
@@ -278,7 +297,7 @@ export class BenchPage {
   protected readonly counted = plural;
   protected readonly zoom = signal(1);
   protected readonly adding = signal<StepPlace | undefined>(undefined);
-  protected readonly cell = signal<{ of: 'sheet' | 'held'; place: GridCellPlace } | undefined>(undefined);
+  protected readonly cell = signal<{ of: CellOf; place: GridCellPlace } | undefined>(undefined);
   protected readonly fate = signal<{ word: string; sentence: string; step?: string } | undefined>(undefined);
   private readonly traced = signal<Traced['places']>([]);
 
@@ -379,7 +398,16 @@ export class BenchPage {
     const first = this.bracketed();
     return first && this.windows(first, { step: untracked(() => this.above(this.stepShown())), of: 'sheet' });
   });
-  protected readonly showingOverwritten = signal(false);
+  /** What is shown beneath the sheet beside what was held. */
+  protected readonly showing = signal<'left out' | 'overwritten' | undefined>(undefined);
+  protected show(what: 'left out' | 'overwritten') {
+    this.showing.update((now) => (now === what ? undefined : what));
+  }
+  protected readonly leftOutNames = computed(() => this.sheet()?.leftOut.columns.map((column) => column.name).join(', ') ?? '');
+  protected readonly leftOutSource = computed(() => {
+    const leftOut = this.sheet()?.leftOut;
+    return leftOut && leftOut.columns.length > 0 ? this.sourceOf(leftOut, 'left out') : undefined;
+  });
   protected readonly overwrittenSource = computed(() => {
     const first = this.sheet();
     if (!first || first.overwritten === 0) return undefined;
@@ -410,10 +438,10 @@ export class BenchPage {
   protected readonly frames = computed((): PaperFrame[] =>
     this.traced()
       .filter((place) => place.page === this.pageShown())
-      .flatMap((place) => place.words.map((word): PaperFrame => ({ box: word.box, kind: this.cell()?.of === 'held' ? 'held' : 'word' }))),
+      .flatMap((place) => place.words.map((word): PaperFrame => ({ box: word.box, kind: this.cell()?.of === 'sheet' ? 'word' : 'held' }))),
   );
 
-  private readonly cellWishes = new Subject<{ of: 'sheet' | 'held'; place: GridCellPlace }>();
+  private readonly cellWishes = new Subject<{ of: CellOf; place: GridCellPlace }>();
   private readonly wordWishes = new Subject<number>();
 
   constructor() {
@@ -439,7 +467,7 @@ export class BenchPage {
     this.cellWishes
       .pipe(
         switchMap(({ of: which, place }) => {
-          const column = (which === 'sheet' ? this.source() : this.heldSource())?.columns[place.column]?.name;
+          const column = (which === 'sheet' ? this.source() : which === 'held' ? this.heldSource() : this.leftOutSource())?.columns[place.column]?.name;
           return column === undefined ? of(undefined) : this.api.trace(this.state.id(), this.shown()!.id, { pages: this.pagesShown(), row: place.row, column, step: this.stepShown(), of: which }).pipe(catchError(() => of(undefined)));
         }),
       )
@@ -484,13 +512,13 @@ export class BenchPage {
     return this.order()[Math.max(0, this.order().indexOf(step) - 1)];
   }
 
-  private sourceOf(first: Extent | undefined, of: 'sheet' | 'held' | 'overwritten'): GridSource | undefined {
+  private sourceOf(first: Extent | undefined, of: CellOf | 'overwritten'): GridSource | undefined {
     if (!first) return undefined;
     const step = untracked(() => this.stepShown());
     return this.windows(first, { step, of });
   }
 
-  private windows(first: Extent, { step, of }: { step: string; of: 'sheet' | 'held' | 'overwritten' }): GridSource {
+  private windows(first: Extent, { step, of }: { step: string; of: CellOf | 'overwritten' }): GridSource {
     const pipeline = this.state.id();
     const report = untracked(() => this.shown()!.id);
     const pages = untracked(() => this.pagesShown());
@@ -513,7 +541,7 @@ export class BenchPage {
   private turnTo(page: number) {
     this.look.at(this.route, { page });
   }
-  protected chooseCell(of: 'sheet' | 'held', place: GridCellPlace) {
+  protected chooseCell(of: CellOf, place: GridCellPlace) {
     this.cell.set({ of, place });
     this.fate.set(undefined);
     this.chosenText.set('');
@@ -521,7 +549,7 @@ export class BenchPage {
     this.api.sheet(this.state.id(), this.shown()!.id, { pages: this.pagesShown(), step: this.stepShown(), of, start: place.row, count: 1 }).subscribe({
       next: ({ window: [row] }) => {
         if (of === 'held') this.says.set(row?.says);
-        else if (row) this.chosenText.set(cellText(row.cells[place.column] ?? null));
+        else if (row && of === 'sheet') this.chosenText.set(cellText(row.cells[place.column] ?? null));
       },
       error: () => undefined,
     });
@@ -547,11 +575,12 @@ export class BenchPage {
     this.choosingPages.set(false);
     this.look.at(this.route, from >= 1 && to >= from ? { pages: `${from}-${to}`, page: from } : { pages: null });
   }
+  protected otherColumns = (column: string) => this.source()?.columns.map(({ name }) => name).filter((name) => name !== column) ?? [];
   /** Writes a correction into the step for them above the step at which the error starts, or below the one looked at. */
-  protected correct(event: Event, { column, page, word, from, before }: { column: string; page: number; word: number; from: string; before?: string }, to: string, why: string) {
+  protected correct(event: Event, { column, page, word, from, before }: { column: string; page: number; word: number; from: string; before?: string }, to: string, into: string, why: string) {
     event.preventDefault();
     const document = this.state.document()!;
-    const correction: Correction = { report: this.shown()!.path.split('/').at(-1)!, page, word, column, from, to: to.trim(), who: '', when: new Date().toISOString().slice(0, 10), why: why.trim() };
+    const correction: Correction = { report: this.shown()!.path.split('/').at(-1)!, page, word, column, from, to: to.trim(), into, who: '', when: new Date().toISOString().slice(0, 10), why: why.trim() };
     this.state.change(withCorrection(document, correction, before ? { above: before } : { below: this.stepAtOrAbove() }));
   }
   /** The step looked at, or the last one above an append. */
@@ -595,7 +624,10 @@ export class BenchPage {
   protected addStep(kind: string) {
     const place = this.adding();
     if (!place) return;
-    this.putIn(newStep(kind, initialSettings(formOf(kinds.get(kind)!))));
+    const settings = initialSettings(formOf(kinds.get(kind)!));
+    // With every default filled in, as it is saved; what only the analyst can say may be missing yet.
+    const whole = v.safeParse(kinds.get(kind)!.settings, settings);
+    this.putIn(newStep(kind, whole.success ? whole.output : settings));
   }
   protected putIn(step: Step) {
     this.state.change(inserted(this.state.document()!, this.adding()!, step));

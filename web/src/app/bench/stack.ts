@@ -12,7 +12,7 @@ import { SettingsForm } from '../forms/settings-form';
 import { plural } from '../shared/words';
 import { JoinPanel, type LackedColumn } from './join-panel';
 import { TypesForm, type LookPlace } from './types-form';
-import { changed, moved, movedTo, removed, stepText, type StepPlace } from './steps-edit';
+import { changed, changedAndFollowed, moved, movedTo, removed, stepText, type StepPlace } from './steps-edit';
 
 /** What is appended between two zones. */
 interface Join {
@@ -360,7 +360,7 @@ export class Stack {
     if (result.success) {
       this.draft.set(undefined);
       this.fault.set(undefined);
-      this.state.change(changed(this.state.document()!, step.id, { settings: result.output as Record<string, unknown> }), step.id);
+      this.state.change(changedAndFollowed(this.state.document()!, step.id, { settings: result.output as Record<string, unknown> }, this.columnsAbove()(step.id)), step.id);
     } else {
       this.draft.set({ id: step.id, values });
       this.fault.set(faultsOf(new v.ValiError(result.issues)));
@@ -383,7 +383,7 @@ export class Stack {
     );
   }
   protected move = (id: string, by: -1 | 1) => this.state.change(moved(this.state.document()!, id, by));
-  protected toggle = (step: Step) => this.state.change(changed(this.state.document()!, step.id, { off: !step.off }));
+  protected toggle = (step: Step) => this.state.change(changedAndFollowed(this.state.document()!, step.id, { off: !step.off }, this.columnsAbove()(step.id)));
   protected remove(id: string) {
     this.state.change(removed(this.state.document()!, id));
     this.choose.emit('taken');

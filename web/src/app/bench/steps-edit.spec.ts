@@ -1,6 +1,6 @@
 import { parsePipeline } from '../../../../core/pipeline/document';
 import { zones } from '../../../../core/steps/step';
-import { changed, inserted, moved, movedTo, placeOf, removed, stepFrom, stepText, withCorrection } from './steps-edit';
+import { changed, changedAndFollowed, inserted, moved, movedTo, placeOf, removed, stepFrom, stepText, withCorrection } from './steps-edit';
 
 const step = (id: string) => ({ id, kind: 'trim rows', settings: {} });
 const document = parsePipeline({ format: 'able-sieve/pipeline', version: 1, name: 'x', take: [], eachTable: [step('a'), step('b')], eachReport: [step('c')], allReports: [] });
@@ -43,12 +43,21 @@ describe('editing the stack', () => {
 
   it('take corrections by hand above the step at which the error starts, all in one step', () => {
     const document = parsePipeline({ format: 'able-sieve/pipeline', version: 1, name: 'x', take: [], eachReport: [{ id: 'a', kind: 'drop blank rows', settings: { columns: { by: 'all' } } }], allReports: [{ id: 't', kind: 'set types', settings: { types: [] } }] });
-    const correction = { report: 'r.pdf', page: 1, word: 4, column: 'Value', from: '1,2O0', to: '1,200', who: '', when: '', why: '' };
+    const correction = { report: 'r.pdf', page: 1, word: 4, column: 'Value', from: '1,2O0', to: '1,200', into: '', who: '', when: '', why: '' };
     const once = withCorrection(document, correction, { above: 't' });
     expect(once.allReports.map(({ kind }) => kind)).toEqual(['correct cells', 'set types']);
     const twice = withCorrection(withCorrection(once, { ...correction, word: 9 }, { above: 't' }), { ...correction, to: '1,201' }, { above: 't' });
     expect(twice.allReports).toHaveLength(2);
     expect((twice.allReports[0].settings['corrections'] as { to: string }[]).map(({ to }) => to)).toEqual(['1,200', '1,201']);
     expect(withCorrection(document, correction, { below: 'a' }).eachReport.map(({ kind }) => kind)).toEqual(['drop blank rows', 'correct cells']);
+  });
+
+  it('lets the steps below follow a rename, and undoes nothing above it', () => {
+    const rename = { id: 'r', kind: 'rename', settings: { names: [{ from: ['A'], to: 'B' }], patterns: [], series: [] } };
+    const pick = (id: string) => ({ id, kind: 'pick columns', settings: { columns: { by: 'names', names: ['B'] } } });
+    const document = parsePipeline({ format: 'able-sieve/pipeline', version: 1, name: 'x', take: [], eachTable: [pick('above'), rename, pick('below')], allReports: [pick('end')] });
+    const next = changedAndFollowed(document, 'r', { settings: { ...rename.settings, names: [{ from: ['A'], to: 'C' }] } }, ['A', 'D']);
+    const named = (step: { settings: unknown }) => (step.settings as { columns: { names: string[] } }).columns.names;
+    expect([next.eachTable[0], next.eachTable[2], next.allReports[0]].map(named)).toEqual([['B'], ['C'], ['C']]);
   });
 });

@@ -1,6 +1,7 @@
 import type { Correction } from '../../../../core/steps/correct-cells';
 import type { Pipeline } from '../../../../core/pipeline/document';
 import * as v from 'valibot';
+import { namesChanged, withNames } from '../../../../core/steps/follow-names';
 import { stepSchema, type Step } from '../../../../core/steps/kinds';
 import { zones, type Zone } from '../../../../core/steps/step';
 
@@ -66,6 +67,16 @@ export function changed(document: Pipeline, id: string, changes: Partial<Step>):
       return off ? { ...rest, off } : rest;
     }),
   );
+}
+
+/** The document with a step changed, and the steps below it calling the columns as they are called then. */
+export function changedAndFollowed(document: Pipeline, id: string, changes: Partial<Step>, columnsAbove: readonly string[]): Pipeline {
+  const place = placeOf(document, id);
+  const next = changed(document, id, changes);
+  if (!place || columnsAbove.length === 0) return next;
+  const names = namesChanged(columnsAbove, document[place.zone][place.at], next[place.zone][place.at]);
+  const follows = (zone: Zone, at: number) => zones.indexOf(zone) > zones.indexOf(place.zone) || (zone === place.zone && at > place.at);
+  return names.size === 0 ? next : zones.reduce((all, zone) => withSteps(all, zone, all[zone].map((step, at) => (follows(zone, at) ? withNames(step, names) : step))), next);
 }
 
 /** The step moved by one place; over the end of its zone it goes into the next one. */
