@@ -49,6 +49,20 @@ try {
   await (await bench.cell(3, 2)).click();
   await picture('bench');
 
+  await bench.add('each report', 'sift rows');
+  await bench.press('+ condition', 'sieve-conditions');
+  await bench.pick(bench.named('Where, condition 1'), 'Species');
+  await bench.pick(bench.named('Test, condition 1'), 'is one of');
+  await bench.until('the values', async () => (await bench.texts('sieve-value-list li')).length > 8);
+  await (await bench.find('sieve-value-list li:nth-child(3) label')).click();
+  await bench.headingIs(/^After “Sift rows” 7\d rows/);
+  await bench.until('the held rows', async () => (await bench.held()).length > 0);
+  await (await bench.find('.held tbody tr:not(.space) td:nth-child(2)')).click();
+  await bench.find('.held form');
+  await picture('conditions');
+  await bench.press('Undo', 'sieve-top-bar');
+  await bench.press('Undo', 'sieve-top-bar');
+
   await place('bench?step=types');
   await bench.headingIs(/^After “Set types”/);
   await bench.until('a line per column', async () => (await bench.texts('sieve-types-form .name')).length > 8);

@@ -129,7 +129,7 @@ type Extent = SheetWindow['held'];
           <label for="correct-to">Correct “{{ cell.from }}” in {{ cell.column }} to</label>
           <input class="field" id="correct-to" #value autocomplete="off" />
           <select class="field into" #into aria-label="Column that it moves into">
-            <option value="">stays in its column</option>
+            <option value="">stays here</option>
             @for (column of otherColumns(cell.column); track column) {
               <option [value]="column">moves to {{ column }}</option>
             }
