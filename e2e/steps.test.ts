@@ -143,7 +143,7 @@ describe('the widgets of the forms', () => {
     await remove();
   });
 
-  it('choose columns by list or rule, and set numbers and switches', async () => {
+  it('take columns by list or rule, and set numbers and switches', async () => {
     await bench.add('each report', 'pick columns');
     await bench.pickIn('Keep', 'names matching');
     await bench.fill('sieve-stack [aria-label="Keep: pattern"]', '*o*');

@@ -24,7 +24,8 @@ const allowed: Record<string, readonly string[]> = {
   bench: ['core', 'server', 'demo'],
 };
 
-const importsOf = (file: string) => [...readFileSync(join(root, file), 'utf8').matchAll(/(?:from|import)\s*\(?\s*['"]([^'"]+)['"]/g)].map((match) => match[1]);
+/** Of statements that begin a line, and of imports called in passing: the word may stand in a text as well. */
+const importsOf = (file: string) => [...readFileSync(join(root, file), 'utf8').matchAll(/(?:^(?:import|export)\b[^'";]*?\bfrom|\bimport)\s*\(?\s*['"]([^'"]+)['"]/gm)].map((match) => match[1]);
 const layerOf = (file: string) => Object.keys(allowed).find((layer) => file === layer || file.startsWith(`${layer}/`));
 const isTest = (file: string) => /\.(?:test|spec|fixture)\.ts$|\/testing\//.test(file);
 

@@ -12,7 +12,7 @@ const patternRule = v.object({
 const series = v.object({
   columns: field(columnChoice, 'Columns'),
   name: field(v.pipe(v.string(), v.includes('#', 'Put # where the number stands, as in “Week #”.')), 'Named', 'The # becomes the number, as in “Week #”.'),
-  from: field(v.optional(v.pipe(v.number(), v.integer()), 1), 'Counted from'),
+  from: field(v.optional(v.pipe(v.number(), v.integer()), 1), 'First number'),
 });
 
 export const rename = step({

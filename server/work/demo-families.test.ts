@@ -20,7 +20,7 @@ import { demoFolder, demoPipeline, notesFolder, notesPipeline, registerFolder, r
 import { randomSettings } from '../testing/random-settings';
 
 /** Enough of a long report to go over a page's end. */
-const mostPages = 5;
+const mostPages = 3;
 const families = [
   { name: 'landing sheets', pipeline: demoPipeline, folder: demoFolder, reports: ['week-24.pdf', 'week-28.pdf'] },
   { name: 'vessel register', pipeline: registerPipeline, folder: registerFolder, reports: ['register-2025.pdf'] },
@@ -142,7 +142,7 @@ describe.each(families.map(({ name }) => name))('%s', (name) => {
             });
           }
         }),
-        { numRuns: 25 },
+        { numRuns: 100 },
       );
     });
   });
