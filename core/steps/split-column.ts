@@ -68,6 +68,13 @@ export const splitColumn = step({
   },
 });
 
+/** The parts of a text between cuts, each told by the letters before it, or below zero by those after it. */
+export function cutAfter(text: string, cuts: readonly number[]): string[] {
+  const letters = [...text];
+  const ends = [...new Set(cuts.map((cut) => Math.max(0, cut < 0 ? letters.length + cut : cut)))].sort((a, b) => a - b);
+  return [0, ...ends].map((start, i) => letters.slice(start, ends[i]).join(''));
+}
+
 type How = { mark: string; nth: number; counted: 'from the left' | 'from the right'; cuts: readonly number[]; expression: RegExp | undefined };
 
 /** Cuts a text into its parts; what is not cut is one part. */
@@ -78,12 +85,8 @@ function cutter(where: (typeof cutWays)[number], { mark, nth, counted, cuts, exp
         const parts = /^([-−–+(]?\d[\d\s.,'’\u00a0\u202f\u2009]*[-−–)]?)\s*(\D.*)?$/u.exec(text.trim());
         return parts ? [parts[1], parts[2] ?? ''] : ['', text];
       };
-    case 'at cuts': {
-      return (text) => {
-        const ends = [...new Set(cuts.map((cut) => Math.max(0, cut < 0 ? text.length + cut : cut)))].sort((a, b) => a - b);
-        return [0, ...ends].map((start, i) => text.slice(start, ends[i]));
-      };
-    }
+    case 'at cuts':
+      return (text) => cutAfter(text, cuts);
     case 'at a pattern':
       // Groups of the expression must not come back as parts.
       return (text) => (expression ? splitAt(text, expression) : [text]);

@@ -5,6 +5,7 @@ import { catchError, distinctUntilChanged, EMPTY, filter, map, of, startWith, Su
 import * as v from 'valibot';
 import { Dialog } from 'primeng/dialog';
 import { formOf, initialSettings } from '../../../../core/steps/fields';
+import type { Pipeline } from '../../../../core/pipeline/document';
 import { kinds, titleOf, type Step } from '../../../../core/steps/kinds';
 import { zones } from '../../../../core/steps/step';
 import type { PageAnswer, SheetWindow, StoredReport, Traced, ValuesSubject } from '../../../../server/api/contract';
@@ -321,6 +322,14 @@ export class BenchPage {
   protected readonly pagesShown = computed(() => (/^[1-9]\d*-[1-9]\d*$/.test(this.pages() ?? '') ? this.pages() : undefined));
   /** Changes with everything that the sheet depends on. */
   protected readonly lookKey = computed(() => `${this.state.id()} ${this.shown()?.id} ${this.stepShown()} ${this.pagesShown() ?? ''} ${this.state.version()}`);
+  /** Changes with everything that the sheet above the step looked at depends on, once it is saved: not with the step's own settings. */
+  private readonly aboveKey = computed(() => {
+    const saved = this.state.pipeline()?.document as Pipeline | undefined;
+    const report = this.shown()?.id;
+    const steps = zones.flatMap((zone) => saved?.[zone].map((step) => ({ zone, ...step })) ?? []);
+    const at = steps.findIndex((step) => step.id === this.stepShown());
+    return saved && report !== undefined && at >= 0 ? JSON.stringify([this.state.id(), report, this.pagesShown(), saved.take, saved.spellings, steps.slice(0, at), steps[at].zone, steps[at].id]) : undefined;
+  });
   protected readonly looked = toSignal(
     toObservable(computed(() => ({ key: this.lookKey(), report: this.shown()?.id, step: this.stepShown(), pages: this.pagesShown(), saving: this.state.saving() }))).pipe(
       filter(({ report, saving }) => report !== undefined && !saving),
@@ -376,9 +385,9 @@ export class BenchPage {
   protected readonly says = signal<string | undefined>(undefined);
   /** Asks for the values above the step looked at; another one for every other sheet above. */
   protected readonly valuesOf = computed(() => {
-    this.lookKey();
-    const [report, step, pages] = [this.shown()?.id, this.stepShown(), this.pagesShown()];
-    return report === undefined ? undefined : (of: ValuesSubject) => this.api.values(this.state.id(), report, { pages, step, of });
+    if (this.aboveKey() === undefined) return undefined;
+    const [report, step, pages] = untracked(() => [this.shown()!.id, this.stepShown(), this.pagesShown()] as const);
+    return (of: ValuesSubject) => this.api.values(this.state.id(), report, { pages, step, of });
   });
   protected readonly wantsBrackets = signal(false);
   /** The rows that a trim step holds from the ends, while one is looked at. */
@@ -457,9 +466,9 @@ export class BenchPage {
       });
     });
     // The form of a step offers the columns of the layer above it.
-    toObservable(computed(() => ({ key: this.lookKey(), report: this.shown()?.id, step: this.stepShown(), above: this.above(this.stepShown()) })))
+    toObservable(computed(() => ({ key: this.aboveKey(), report: this.shown()?.id, step: this.stepShown(), above: this.above(this.stepShown()) })))
       .pipe(
-        filter(({ report, step }) => report !== undefined && step !== 'taken'),
+        filter(({ key }) => key !== undefined),
         distinctUntilChanged((a, b) => a.key === b.key),
         switchMap(({ report, step, above }) => this.api.sheet(this.state.id(), report!, { pages: this.pagesShown(), step: above, start: 0, count: 1 }).pipe(map((sheet) => ({ step, names: sheet.columns.map((column) => column.name) })), catchError(() => of(undefined)))),
       )

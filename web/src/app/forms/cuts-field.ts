@@ -1,4 +1,5 @@
 import { Component, computed, input, output, signal } from '@angular/core';
+import { cutAfter } from '../../../../core/steps/split-column';
 import type { ValuesSubject } from '../../../../server/api/contract';
 import { columnValues, type ValuesOf } from './column-values';
 
@@ -92,15 +93,11 @@ export class CutsField {
   protected readonly samples = computed(() => (this.values()?.values ?? []).slice(0, 40).map(({ text }) => text));
   protected readonly sample = computed(() => (this.samples().includes(this.picked()) ? this.picked() : this.samples().reduce((longest, text) => (text.length > longest.length ? text : longest), '')));
   protected readonly letters = computed(() => [...this.sample()]);
-  protected readonly others = computed(() => this.samples().slice(0, shown).map((text) => this.partsOf(text)));
+  protected readonly others = computed(() => this.samples().slice(0, shown).map((text) => cutAfter(text, this.cuts())));
 
   protected isCut = (at: number) => this.cuts().includes(at) || this.cuts().includes(at - this.letters().length);
   protected toggle(at: number) {
     const others = this.cuts().filter((cut) => cut !== at && cut !== at - this.letters().length);
     this.changed.emit(others.length < this.cuts().length ? others : [...others, at].sort((a, b) => a - b));
-  }
-  private partsOf(text: string): string[] {
-    const ends = this.cuts().map((cut) => (cut < 0 ? Math.max(0, text.length + cut) : cut)).sort((a, b) => a - b);
-    return [0, ...ends].map((start, i) => text.slice(start, ends[i]));
   }
 }
