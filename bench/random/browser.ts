@@ -1,0 +1,109 @@
+import type { PageContent } from '../../core/page/page';
+import type { TruthCell, TruthTable } from '../reading/scoring';
+import type { Block, Paper, Sheet } from './sheet';
+import { sheetsOf } from './sheet';
+
+const escaped = (text: string) => text.replace(/&/g, '&amp;').replace(/</g, '&lt;').replace(/>/g, '&gt;');
+
+function tableOf(sheet: Sheet): string {
+  const rows = sheet.rows.map((row, r) => {
+    if (row.kind === 'spacer') return `<tr class="spacer"><td colspan="${sheet.columns.length}">&nbsp;</td></tr>`;
+    const cells = row.cells.map((cell, column) => {
+      const covered = row.cells.some((other, at) => other?.columns && at < column && at + other.columns > column) || (r > 0 && sheet.rows[r - 1].cells[column]?.rows);
+      if (covered) return '';
+      const { side, headSide, measure } = sheet.columns[column];
+      const on = cell?.columns ? 'centre' : row.kind === 'heading' ? headSide : side;
+      const align = { left: 'left', right: 'right', centre: 'center', decimal: 'right' }[on];
+      const style = [
+        `text-align:${align}`,
+        row.bold ? 'font-weight:bold' : '',
+        row.shaded ? 'background:#dfe6e4' : '',
+        cell?.indent ? 'padding-left:16pt' : '',
+        row.ruleAbove === 'row' || (row.ruleAbove === 'figures' && column > 0 && cell) ? 'border-top:0.6pt solid #222' : '',
+        measure && row.kind === 'body' ? `max-width:${measure * 0.52}em;white-space:normal` : '',
+        row.room ? `padding-top:${row.room}em` : '',
+        cell?.columns && sheet.ruledSpans ? 'border-bottom:0.4pt solid #222' : '',
+      ].filter(Boolean).join(';');
+      const tag = row.kind === 'heading' ? 'th' : 'td';
+      return `<${tag} style="${style}"${cell?.columns ? ` colspan="${cell.columns}"` : ''}${cell?.rows ? ` rowspan="${cell.rows}"` : ''}>${escaped(cell?.text ?? '')}</${tag}>`;
+    });
+    return `<tr class="${row.kind}">${cells.join('')}</tr>`;
+  });
+  const [head, body] = [rows.slice(0, sheet.headingRows).join(''), rows.slice(sheet.headingRows).join('')];
+  const title = sheet.title ? `<p class="title">${escaped(sheet.title)}</p>` : '';
+  const units = sheet.units ? `<p class="units">${escaped(sheet.units)}</p>` : '';
+  const parts = sheet.repeats ? `<thead>${head}</thead><tbody>${body}</tbody>` : `<tbody>${head}${body}</tbody>`;
+  const table = `<table class="${sheet.style.replace(' ', '-')}" style="font-size:${sheet.size}pt;--gap:${Math.max(1.5, sheet.gutter / 2)}pt;--pitch:${((sheet.pitch - 1.15) / 2).toFixed(2)}em;${sheet.spreads ? 'width:100%' : ''}">${parts}</table>`;
+  const notes = sheet.notes.map((note) => `<p class="note">${escaped(note)}</p>`).join('');
+  return `<div class="${sheet.rows.length > 40 ? '' : 'keep'}">${sheet.titleBelow ? '' : title}${units}${table}${sheet.titleBelow ? title : ''}${notes}</div>`;
+}
+
+function htmlOf(block: Block): string {
+  switch (block.kind) {
+    case 'sheet':
+      return tableOf(block);
+    case 'prose':
+      return `<p>${escaped(block.text)}</p>`;
+    case 'heading':
+      return `<h2>${escaped(block.text)}</h2>`;
+    case 'points':
+      return `<ul>${block.texts.map((text) => `<li>${escaped(text)}</li>`).join('')}</ul>`;
+    case 'address':
+      return `<p>${block.lines.map(escaped).join('<br>')}</p>`;
+    case 'chart':
+      return `<div class="chart">${block.labels.map((label, i) => `<div><i style="height:${block.heights[i]}pt"></i><span>${label}</span></div>`).join('')}</div>`;
+    case 'beside':
+      return `<div class="beside"><div>${block.left.map(htmlOf).join('')}</div><div>${block.right.map(htmlOf).join('')}</div></div>`;
+  }
+}
+
+const wide = (paper: Paper) => sheetsOf(paper.blocks).some((sheet) => sheet.columns.length > 9);
+
+/** A paper as a page for the browser or another engine that sets HTML. */
+export const pageOf = (paper: Paper) => `<!doctype html><html lang="en"><head><meta charset="utf-8"><style>
+@page { size: A4${wide(paper) ? ' landscape' : ''}; margin: 16mm }
+body { font: 9.5pt/1.3 "DejaVu Sans", "Liberation Sans", sans-serif; margin: 0 } h2 { font-size: 13pt; margin: 6pt 0 }
+.keep { break-inside: avoid } .title { font-weight: bold; margin: 8pt 0 3pt } .units { font-size: 8pt; margin: 0 0 3pt } .note { font-size: 7pt; margin: 1pt 0 }
+table { border-collapse: collapse; line-height: 1.15; margin: 2pt 0 6pt } td, th { padding: var(--pitch) var(--gap); vertical-align: top; font-weight: normal; white-space: nowrap } thead th { vertical-align: bottom }
+.grid td, .grid th { border: 0.5pt solid #333 } .rows tr > * { border-bottom: 0.3pt solid #777 }
+.booktabs, .box { border-top: 1pt solid #000; border-bottom: 1pt solid #000 } .booktabs thead, .box thead, .zebra thead { border-bottom: 0.6pt solid #000 } .box { border: 0.8pt solid #000 }
+.zebra tbody tr:nth-child(odd) { background: #eef1f0 } .upright td + td { border-left: 0.4pt solid #222 } .heading-band th { background: #dfe6e4 }
+.grid .spacer td { border: none } .beside { display: flex; gap: 20pt } .beside > div { flex: 1; min-width: 0 }
+.chart { display: flex; gap: 12pt; align-items: flex-end; height: 110pt; font-size: 7pt; margin: 6pt 0 } .chart div { display: flex; flex-direction: column } .chart i { display: block; width: 26pt; background: #5f7f94 }
+</style></head><body>${paper.runningHead ? `<p style="font-size:8pt">${paper.runningHead}</p>` : ''}${paper.blocks.map(htmlOf).join('\n')}</body></html>`;
+
+const squeezed = (text: string) => text.normalize('NFKC').replace(/\s+/g, '');
+
+/** What the tables of a paper are, once it is set: rows go to the page whose text holds their words, never going back. */
+export function tablesOnPages(paper: Paper, pages: readonly PageContent[]): TruthTable[] {
+  const tables: TruthTable[] = [];
+  const texts = pages.map((page) => squeezed(page.words.map(({ text }) => text).join('')));
+  for (const sheet of sheetsOf(paper.blocks)) {
+    const rows = sheet.rows.flatMap((row, index) => (row.kind === 'spacer' ? [] : [{ row, index }]));
+    const held = (at: number, page: number) => rows[at].row.cells.flatMap((cell) => (cell ? cell.text.split(' ') : [])).map(squeezed).filter((word) => word.length > 1 && texts[page].includes(word)).length;
+    const wanted = (at: number) => rows[at].row.cells.flatMap((cell) => (cell ? cell.text.split(' ') : [])).filter((word) => squeezed(word).length > 1).length;
+    const counts = texts.map((_, page) => rows.reduce((sum, _row, at) => sum + held(at, page), 0));
+    const onOne = sheet.rows.length <= 40;
+    let page = onOne ? counts.indexOf(Math.max(...counts)) : 0;
+    if (!onOne) while (page + 1 < texts.length && held(0, page) < wanted(0)) page++;
+    const pageOfRow = rows.map((_, at) => {
+      if (!onOne && at >= sheet.headingRows) while (page + 1 < texts.length && held(at, page) < wanted(at) && held(at, page + 1) >= wanted(at)) page++;
+      return page + 1;
+    });
+    let before: string | null = null;
+    for (const number of [...new Set(pageOfRow)]) {
+      const own = rows.filter((_, at) => pageOfRow[at] === number);
+      const repeated = before !== null && sheet.repeats ? rows.slice(0, sheet.headingRows) : [];
+      const cells: TruthCell[] = [...repeated, ...own].flatMap(({ row, index }, at) =>
+        row.cells.flatMap((cell, col): TruthCell[] => {
+          const covered = row.cells.some((other, c) => other?.columns && c < col && c + other.columns > col) || (index > 0 && sheet.rows[index - 1].cells[col]?.rows);
+          return covered ? [] : [{ row: at, col, text: cell?.text ?? '', ...(cell?.rows ? { rowSpan: cell.rows } : {}), ...(cell?.columns ? { colSpan: cell.columns } : {}) }];
+        }),
+      );
+      const id = `t${tables.length + 1}`;
+      tables.push({ id, page: number, continues: before, title: before === null ? (sheet.title ?? null) : null, headerRows: before === null || sheet.repeats ? sheet.headingRows : 0, cells });
+      before = id;
+    }
+  }
+  return tables;
+}
