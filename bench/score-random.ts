@@ -4,7 +4,7 @@ import { mkdirSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { parseArgs } from 'node:util';
 import { openBrowser, setPaper } from './random/set-papers';
-import { reportTable } from './reading/report';
+import { failuresLine, reportTable } from './reading/report';
 import { figuresLine, figuresOf, scorePages, type ScoredFile } from './reading/scoring';
 
 const { values } = parseArgs({
@@ -17,18 +17,19 @@ const scored: { file: ScoredFile; properties: readonly string[] }[] = [];
 for (let index = 0; index < count; index++) {
   if (values.only !== undefined && Number(values.only) !== index) continue;
   const { paper, truth, pages, bytes } = await setPaper(seed, index, browser);
-  scored.push({ file: scorePages(paper.name, truth, pages), properties: paper.properties });
   if (values.keep) {
     mkdirSync(values.keep, { recursive: true });
     writeFileSync(join(values.keep, `${paper.name}.pdf`), bytes);
     writeFileSync(join(values.keep, `${paper.name}.truth.json`), JSON.stringify(truth));
   }
+  scored.push({ file: scorePages(paper.name, truth, pages), properties: paper.properties });
 }
 await browser?.quit();
 
 console.log(figuresLine(`random, seed ${seed}`, figuresOf(scored.map(({ file }) => file))));
 const properties = [...new Set(scored.flatMap((each) => each.properties))].sort();
 const wrong = ({ file }: (typeof scored)[number]) => file.spurious.length > 0 || file.tables.some((table) => !table.exact);
+console.log(`  ${failuresLine(scored.map(({ file }) => file))}`);
 console.log('\nPapers read wrong, by property');
 const clusters = properties.map((property) => {
   const own = scored.filter((each) => each.properties.includes(property));

@@ -1,7 +1,7 @@
 // Scores the reading against a folder of files with known tables, quickly and in one process:
 // tsx bench/score.ts FOLDER [--half even|odd] [--only REGEX] [--worst N] [--cache FOLDER]
 import { parseArgs } from 'node:util';
-import { reportTable } from './reading/report';
+import { failuresLine, reportTable } from './reading/report';
 import { figuresLine, figuresOf, namesIn, scoreFolder } from './reading/scoring';
 
 const { values, positionals } = parseArgs({
@@ -16,6 +16,7 @@ for (const folder of positionals) {
   const inHalf = (name: string) => values.half === undefined || stems.indexOf(name.replace(/-\d+$/, '')) % 2 === (values.half === 'even' ? 0 : 1);
   const files = await scoreFolder(folder, (name) => only.test(name) && inHalf(name), values.cache);
   console.log(figuresLine(folder.split('/').at(-1)!, figuresOf(files)));
+  console.log(`  ${failuresLine(files)}`);
   const wrong = files.flatMap((file) => file.tables.filter((table) => !table.exact).map((table) => ({ file, table }))).sort((a, b) => a.table.f - b.table.f);
   for (const { file, table } of wrong.slice(0, Number(values.worst))) reportTable(file, table, values.full ? Infinity : 5);
   if (Number(values.worst) > 0)

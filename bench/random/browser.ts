@@ -5,7 +5,17 @@ import { sheetsOf } from './sheet';
 
 const escaped = (text: string) => text.replace(/&/g, '&amp;').replace(/</g, '&lt;').replace(/>/g, '&gt;');
 
-function tableOf(sheet: Sheet): string {
+/** A letter of the fonts used is about this wide, in sizes. */
+const letter = 0.62;
+
+/** The size at which a sheet will fit, guessed from its longest texts, as cells do not break. */
+function sizeFor(sheet: Sheet, room: number): number {
+  const longest = sheet.columns.map(({ measure }, column) => Math.max(3, ...sheet.rows.map(({ kind, cells }) => (kind === 'body' && measure ? measure : cells[column]?.columns ? 0 : (cells[column]?.text.length ?? 0)))));
+  const letters = longest.reduce((sum, count) => sum + count, 0) * letter;
+  return Math.max(3, Math.min(sheet.size, (room - sheet.columns.length * Math.max(3, sheet.gutter)) / letters));
+}
+
+function tableOf(sheet: Sheet, room: number): string {
   const rows = sheet.rows.map((row, r) => {
     if (row.kind === 'spacer') return `<tr class="spacer"><td colspan="${sheet.columns.length}">&nbsp;</td></tr>`;
     const cells = row.cells.map((cell, column) => {
@@ -33,15 +43,15 @@ function tableOf(sheet: Sheet): string {
   const title = sheet.title ? `<p class="title">${escaped(sheet.title)}</p>` : '';
   const units = sheet.units ? `<p class="units">${escaped(sheet.units)}</p>` : '';
   const parts = sheet.repeats ? `<thead>${head}</thead><tbody>${body}</tbody>` : `<tbody>${head}${body}</tbody>`;
-  const table = `<table class="${sheet.style.replace(' ', '-')}" style="font-size:${sheet.size}pt;--gap:${Math.max(1.5, sheet.gutter / 2)}pt;--pitch:${((sheet.pitch - 1.15) / 2).toFixed(2)}em;${sheet.spreads ? 'width:100%' : ''}">${parts}</table>`;
+  const table = `<table class="${sheet.style.replace(' ', '-')}" style="font-size:${sizeFor(sheet, room).toFixed(1)}pt;--gap:${Math.max(1.5, sheet.gutter / 2)}pt;--pitch:${((sheet.pitch - 1.15) / 2).toFixed(2)}em;${sheet.spreads ? 'width:100%' : ''}">${parts}</table>`;
   const notes = sheet.notes.map((note) => `<p class="note">${escaped(note)}</p>`).join('');
   return `<div class="${sheet.rows.length > 40 ? '' : 'keep'}">${sheet.titleBelow ? '' : title}${units}${table}${sheet.titleBelow ? title : ''}${notes}</div>`;
 }
 
-function htmlOf(block: Block): string {
+function htmlOf(block: Block, room: number): string {
   switch (block.kind) {
     case 'sheet':
-      return tableOf(block);
+      return tableOf(block, room);
     case 'prose':
       return `<p>${escaped(block.text)}</p>`;
     case 'heading':
@@ -53,7 +63,7 @@ function htmlOf(block: Block): string {
     case 'chart':
       return `<div class="chart">${block.labels.map((label, i) => `<div><i style="height:${block.heights[i]}pt"></i><span>${label}</span></div>`).join('')}</div>`;
     case 'beside':
-      return `<div class="beside"><div>${block.left.map(htmlOf).join('')}</div><div>${block.right.map(htmlOf).join('')}</div></div>`;
+      return `<div class="beside"><div>${block.left.map((inner) => htmlOf(inner, room / 2 - 14)).join('')}</div><div>${block.right.map((inner) => htmlOf(inner, room / 2 - 14)).join('')}</div></div>`;
   }
 }
 
@@ -70,7 +80,7 @@ table { border-collapse: collapse; line-height: 1.15; margin: 2pt 0 6pt } td, th
 .zebra tbody tr:nth-child(odd) { background: #eef1f0 } .upright td + td { border-left: 0.4pt solid #222 } .heading-band th { background: #dfe6e4 }
 .grid .spacer td { border: none } .beside { display: flex; gap: 20pt } .beside > div { flex: 1; min-width: 0 }
 .chart { display: flex; gap: 12pt; align-items: flex-end; height: 110pt; font-size: 7pt; margin: 6pt 0 } .chart div { display: flex; flex-direction: column } .chart i { display: block; width: 26pt; background: #5f7f94 }
-</style></head><body>${paper.runningHead ? `<p style="font-size:8pt">${paper.runningHead}</p>` : ''}${paper.blocks.map(htmlOf).join('\n')}</body></html>`;
+</style></head><body>${paper.runningHead ? `<p style="font-size:8pt">${paper.runningHead}</p>` : ''}${paper.blocks.map((block) => htmlOf(block, wide(paper) ? 750 : 500)).join('\n')}</body></html>`;
 
 const squeezed = (text: string) => text.normalize('NFKC').replace(/\s+/g, '');
 

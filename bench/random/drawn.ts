@@ -182,8 +182,8 @@ export function formOf(pen: Pen, sheet: Sheet, room: number): Form {
   let { size, gutter } = sheet;
   for (;;) {
     const form = formAt(pen, sheet, room, size, gutter);
-    if (form.width <= room || size <= 4) return form;
-    if (gutter > 6) gutter -= 2;
+    if (form.width <= room || size <= 2.5) return form;
+    if (gutter > 5) gutter -= 2;
     else size -= 0.5;
   }
 }

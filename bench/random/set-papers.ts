@@ -5,7 +5,7 @@ import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { Builder, type WebDriver } from 'selenium-webdriver';
-import { Options, ServiceBuilder } from 'selenium-webdriver/chrome';
+import chrome from 'selenium-webdriver/chrome.js';
 import type { PageContent } from '../../core/page/page';
 import type { House } from '../../demo/layout';
 import { jspdfPen } from '../../demo/jspdf-pen';
@@ -32,8 +32,8 @@ const landscape: House = { ...upright, width: 841.89, height: 595.28 };
 const signed = (block: Block): Block =>
   block.kind === 'sheet' ? withSigns(block) : block.kind === 'beside' ? { ...block, left: block.left.map(signed), right: block.right.map(signed) } : block;
 
-/** The jsPDF fonts know the letters of Western Europe only, and no minus sign. */
-const plain = (paper: Paper): Paper => JSON.parse(JSON.stringify(paper).replace(/−/g, '-').replace(/•/g, '*'));
+/** The fonts that every reader has by itself know no minus sign. */
+const plain = (paper: Paper): Paper => JSON.parse(JSON.stringify(paper).replace(/−/g, '-'));
 
 const truthOf = (producer: string, paper: Paper, pages: number, tables: readonly TruthTable[]): Truth => ({
   producer,
@@ -47,7 +47,7 @@ const truthOf = (producer: string, paper: Paper, pages: number, tables: readonly
 });
 
 async function drawn(paper: Paper, by: 'pdfkit' | 'jspdf', index: number): Promise<{ bytes: Uint8Array; tables: TruthTable[] }> {
-  const own = by === 'jspdf' ? plain(paper) : paper;
+  const own = plain(paper);
   const measuring = pdfkitPen(upright, 'measure', date).pen;
   measuring.newPage();
   const wide = sheetsOf(own.blocks).some((sheet) => formOf(measuring, { ...sheet, size: Math.max(7, sheet.size) }, Infinity).width > upright.width - 92);
@@ -64,9 +64,10 @@ async function drawn(paper: Paper, by: 'pdfkit' | 'jspdf', index: number): Promi
 
 /** A browser kept open to print many pages. */
 export async function openBrowser(): Promise<WebDriver> {
-  const options = new Options().addArguments('--headless=new', '--no-sandbox', '--disable-dev-shm-usage', '--disable-gpu', '--disable-background-networking', '--no-first-run');
-  options.setBinaryPath(process.env.CHROME_BIN ?? '/usr/bin/chromium');
-  return new Builder().forBrowser('chrome').setChromeOptions(options).setChromeService(new ServiceBuilder(process.env.CHROMEDRIVER ?? '/usr/bin/chromedriver')).build();
+  const options = new chrome.Options();
+  options.addArguments('--headless=new', '--no-sandbox', '--disable-dev-shm-usage', '--disable-gpu', '--disable-background-networking', '--no-first-run');
+  options.setChromeBinaryPath(process.env.CHROME_BIN ?? '/usr/bin/chromium');
+  return new Builder().forBrowser('chrome').setChromeOptions(options).setChromeService(new chrome.ServiceBuilder(process.env.CHROMEDRIVER ?? '/usr/bin/chromedriver')).build();
 }
 
 async function printed(browser: WebDriver, paper: Paper): Promise<Uint8Array> {

@@ -1,16 +1,16 @@
-import { around, grow, height, holdsCentre, overlapX, overlaps, width, type Box } from '../../page/box';
+import { around, grow, height, holdsCentre, middleY, overlapX, overlaps, width, type Box } from '../../page/box';
 import { linesOf, type Line } from '../../page/lines';
 import type { PageContent, Rule } from '../../page/page';
-import { guttersOf, phrasesOf } from '../columns';
-import { connected, joined } from '../rules';
+import { connected, joined, near } from '../rules';
 import { wordsOfTagged } from '../tagged-words';
 import { blocksOf } from './blocks';
-import { crosses, isLeader, isRunningText, isTypedRule, phraseGap } from './print';
+import { isLeader, isTypedRule } from './print';
 import { stacksOfRules } from './rule-stacks';
 import { stacksOfShading } from './shaded-stacks';
-import { partBeside } from './side-by-side';
-import { stripsOf, type Strip } from './strips';
+import { grown, type Run } from './runs';
+import { stripsOf } from './strips';
 import { isChart, readsAsTable } from './table-test';
+import { zonesOf, type Zone } from './zones';
 
 /** Where a table may stand, and which marks speak for it. */
 export interface Region {
@@ -19,6 +19,7 @@ export interface Region {
   readonly by: 'tags' | 'grid' | 'rules' | 'shading' | 'space';
 }
 
+export const trace: { on: boolean; log: any[] } = { on: false, log: [] };
 /**
  * Proposes the regions of a page, marks first: the file's tags and grids of rules, then in each strip of the page stacks of rules across,
  * shaded rows, and blocks of lines parted by white space. Words once claimed are not proposed again.
@@ -35,36 +36,23 @@ export function regionsOf(page: PageContent, furniture: ReadonlySet<number>): Re
   };
   for (const { words, box } of taggedRegions(page, free)) claim(words, box, 'tags');
   const groups = gridsStacked(connected(joined([...page.rules, ...typedRules(page)])));
-  for (const group of groups) {
+  const closed = groups.filter((group) => isClosedGrid(group));
+  for (const group of closed) {
     const words = [...free].filter((i) => holdsCentre(grow(group.box, 1), page.words[i].box));
-    if (isGrid(group.rules) && words.length >= 2) claim(words, group.box, 'grid');
+    if (words.length >= 2) claim(words, group.box, 'grid');
   }
-  const rules = groups.filter((g) => !isGrid(g.rules)).flatMap((g) => g.rules);
-  for (const strip of stripsOf(page, [...free], rules)) {
-    const claimLines = (box: Box, by: 'rules' | 'shading') => {
-      const words = strip.words.filter((i) => free.has(i) && holdsCentre(box, page.words[i].box));
-      if (words.length < 2 || isChart(page, box)) return;
-      const lines = withAdjoining(page, linesOf(page.words, words), linesOf(page.words, strip.words.filter((i) => free.has(i))), strip);
-      if (!readsAsTable(page, lines, by)) return;
-      claim(lines.flatMap((line) => line.words), around([box, ...lines.map((line) => line.box)])!, by);
-    };
-    for (const box of stacksOfRules(page, strip.rules, strip.words.filter((i) => free.has(i)))) claimLines(box, 'rules');
-    for (const box of stacksOfShading(page.fills.filter((fill) => overlaps(fill.box, strip.box)))) if (overlapX(box, strip.box) > 0.8 * width(box)) claimLines(box, 'shading');
-    const claimBlocks = (among: readonly Line[]) => {
-      for (const lines of blocksOf(page, among)) {
-        const middle = partBeside(page, lines);
-        if (middle !== undefined) {
-          const words = lines.flatMap((line) => line.words);
-          claimBlocks(linesOf(page.words, words.filter((w) => page.words[w].box[2] <= middle)));
-          claimBlocks(linesOf(page.words, words.filter((w) => page.words[w].box[0] >= middle)));
-          continue;
-        }
-        const box = around(lines.map((line) => line.box))!;
-        if (readsAsTable(page, lines, 'space') && !isChart(page, box)) claim(lines.flatMap((line) => line.words), grow(box, 1), 'space');
+  const rules = groups.filter((group) => !closed.includes(group)).flatMap((group) => group.rules);
+  const fills = page.fills.filter(({ box }) => !closed.some((group) => holdsCentre(group.box, box)));
+  for (const strip of stripsOf(page, [...free], rules))
+    for (const zone of zonesOf(page, strip, fills.filter((fill) => overlaps(fill.box, strip.box)))) {
+      const lines = linesOf(page.words, zone.words);
+      if (trace.on) trace.log.push({ zone, lines, seeds: seedsOf(page, zone, lines), runs: grown(page, zone, lines, seedsOf(page, zone, lines)) });
+      for (const { from, to } of grown(page, zone, lines, seedsOf(page, zone, lines))) {
+        const own = lines.slice(from, to);
+        const box = around(own.map((line) => line.box))!;
+        if (readsAsTable(page, own, markedBy(zone, box)) && !isChart(page, box)) claim(own.flatMap((line) => line.words), grow(box, 1), markedBy(zone, box));
       }
-    };
-    claimBlocks(linesOf(page.words, strip.words.filter((i) => free.has(i))));
-  }
+    }
   return regions.sort((a, b) => a.box[1] - b.box[1] || a.box[0] - b.box[0]);
 }
 
@@ -117,45 +105,31 @@ function gridsStacked(groups: readonly Group[]): Group[] {
   return out;
 }
 
-const isGrid = (rules: readonly Rule[]) => {
-  const down = rules.filter((r) => r.direction === 'down');
-  const across = rules.filter((r) => r.direction === 'across');
-  return (down.length >= 3 && across.length >= 2) || (down.length >= 1 && across.length >= 3);
-};
+/** A grid whose sides are drawn and which is divided by rules down: its words are those between its rules. */
+function isClosedGrid({ rules, box }: Group): boolean {
+  const down = rules.filter((rule) => rule.direction === 'down');
+  const side = (at: number) => down.some((rule) => Math.abs(rule.at - at) <= near && rule.to - rule.from > 0.8 * height(box));
+  const inner = down.filter((rule) => rule.at > box[0] + 2 * near && rule.at < box[2] - 2 * near);
+  return side(box[0]) && side(box[2]) && inner.length > 0 && rules.filter((rule) => rule.direction === 'across').length >= 2;
+}
 
-/**
- * The lines of a region drawn by marks, with the rows above and below that no mark holds: headings above the first rule
- * or the first shaded row, rows below the last. Such a row follows closely and keeps to the columns.
- */
-function withAdjoining(page: PageContent, inside: readonly Line[], all: readonly Line[], strip: Strip): Line[] {
-  const gutters = guttersOf(page, inside);
-  const measure = width(strip.box);
-  const gaps = inside.slice(1).map((line, i) => line.box[1] - inside[i].box[3]);
-  const lines = [...inside];
-  const clear = (box: Box) => gutters.filter(({ from, to }) => box[0] >= from || box[2] <= to).length;
-  const fits = (line: Line) => {
-    const phrases = phrasesOf(page, line, phraseGap);
-    const keeps = gutters.filter((gutter) => !crosses(page, line, gutter)).length >= 0.75 * gutters.length;
-    return phrases.length > 1 && !isRunningText(page, line.words, measure) && (keeps || (phrases.length > 2 && phrases.every(({ box }) => clear(box) >= 0.6 * gutters.length)));
-  };
-  const ruled = (from: number, to: number) => strip.rules.some((rule) => rule.direction === 'across' && rule.at > from && rule.at < to);
-  const follows = (upper: Line, lower: Line) => {
-    const gap = lower.box[1] - upper.box[3];
-    return gap < 2 * lower.fontSize && (gap <= Math.max(0.9 * lower.fontSize, ...gaps.map((g) => 1.2 * g)) || ruled(upper.box[3], lower.box[1]));
-  };
-  const before = all.filter((line) => line.box[3] <= inside[0].box[1] + 0.3 * height(line.box) && !inside.includes(line)).reverse();
-  // The last line of a wrapped heading may have a text over one column only.
-  const wraps = (line: Line) => phrasesOf(page, line, phraseGap).length === 1 && gutters.length > 0 && gutters.every((gutter) => !crosses(page, line, gutter)) && width(line.box) < 0.4 * measure;
-  for (let i = 0; i < before.length; i++) {
-    if (!follows(before[i], lines[0])) break;
-    if (fits(before[i])) lines.unshift(before[i]);
-    else if (wraps(before[i]) && before[i + 1] && follows(before[i + 1], before[i]) && fits(before[i + 1])) lines.unshift(before[++i], before[i - 1]);
-    else break;
-  }
-  const after = all.filter((line) => line.box[1] >= inside.at(-1)!.box[3] - 0.3 * height(line.box));
-  for (const line of after) {
-    if (!follows(lines.at(-1)!, line) || !fits(line)) break;
-    lines.push(line);
-  }
-  return lines;
+/** A rule this long, as part of the zone's width, tells where a table stands; shorter ones stand over sums and headings. */
+const longRule = 0.6;
+
+/** Where tables may stand in a zone: between long rules across, in shaded rows, in lines parted by white space. */
+function seedsOf(page: PageContent, zone: Zone, lines: readonly Line[]): Run[] {
+  const long = zone.rules.filter((rule) => rule.direction === 'across' && rule.to - rule.from > longRule * width(zone.box));
+  const marked = [...stacksOfRules(page, long, zone.words), ...stacksOfShading(zone.fills).filter((box) => overlapX(box, zone.box) > 0.8 * width(box))];
+  const seeds = marked.flatMap((box): Run[] => {
+    const inside = lines.flatMap((line, i) => (middleY(line.box) > box[1] && middleY(line.box) < box[3] ? [i] : []));
+    return inside.length > 1 ? [{ from: inside[0], to: inside.at(-1)! + 1 }] : [];
+  });
+  return [...seeds, ...blocksOf(page, lines).map((block): Run => ({ from: lines.indexOf(block[0]), to: lines.indexOf(block.at(-1)!) + 1 }))];
+}
+
+/** What marks a run of lines has: rules as long as it is wide, or shading. */
+function markedBy(zone: Zone, box: Box): Region['by'] & ('rules' | 'shading' | 'space') {
+  const across = zone.rules.filter((rule) => rule.direction === 'across' && rule.at > box[1] - 6 && rule.at < box[3] + 6 && rule.to - rule.from > longRule * width(box));
+  if (across.length >= 2) return 'rules';
+  return zone.fills.filter((fill) => overlaps(fill.box, box)).length >= 2 ? 'shading' : 'space';
 }

@@ -14,13 +14,14 @@ export function readsAsTable(page: PageContent, lines: readonly Line[], by: 'rul
   if (gutters.length === 0) return false;
   const rows = lines.map((line) => cellsOf(page, line, gutters));
   const wide = rows.filter((cells) => cells.filter((words) => words.length > 0).length > 1);
-  if (wide.length < 2 || (by === 'space' && wide.length < 0.4 * lines.length)) return false;
+  if (wide.length < 2) return false;
   const measure = Math.max(...lines.map((line) => line.box[2])) - Math.min(...lines.map((line) => line.box[0]));
   if (lines.filter(isProse(page, lines, measure)).length > 0.34 * lines.length) return false;
   if (by !== 'space') return true;
   const filled = wide.flatMap((cells) => cells.filter((words) => words.length > 0));
   const texts = filled.map((words) => textOf(page.words, words));
   const numeric = texts.filter(looksNumeric).length / texts.length;
+  if (wide.length < (numeric > 0.3 ? 0.2 : 0.4) * lines.length) return false;
   const meanWords = filled.reduce((sum, words) => sum + words.length, 0) / filled.length;
   const bullets = wide.filter((cells) => bullet.test(textOf(page.words, cells[0]))).length;
   if (gutters.length === 1 && bullets > 0.5 * wide.length) return false;

@@ -1,0 +1,291 @@
+import { around, height, overlap, width, type Box } from '../../page/box';
+import { textOf, type Line } from '../../page/lines';
+import type { PageContent, Rule } from '../../page/page';
+import { guttersOf, phrasesOf, type Gutter, type Phrase } from '../columns';
+import { looksNumeric } from '../numeric';
+import { crosses, isCaption, isRunningText, phraseGap } from './print';
+import type { Zone } from './zones';
+
+/** Lines from .. to - 1 of a zone that may be a table, or part of one. */
+export interface Run {
+  readonly from: number;
+  readonly to: number;
+}
+
+/** Lines further below the rows above, in font sizes, belong to them only if they stand on the same edges. */
+const closely = 1.7;
+/** No table goes on over more room than this, in font sizes. */
+const widest = 5;
+/** So many lone lines in a row (labels of sections, notes between rows) may stand between rows. */
+const mostLone = 2;
+/** So many rows tell the columns of what is above or below. */
+const looked = 14;
+/** Edges within this many points are one edge. */
+const sameEdge = 1.6;
+
+/**
+ * Lets each seed grow over the lines above and below that keep to its columns, and take in other seeds with the same
+ * columns: what blank rows, shaded bands, labels of sections and rules over sums had torn apart is one table. Running
+ * text, a caption, and rows that head other columns end a table.
+ */
+export function grown(page: PageContent, zone: Zone, lines: readonly Line[], seeds: readonly Run[]): Run[] {
+  const print = lines.map((line) => phrasesOf(page, line, phraseGap));
+  const context: Context = { page, zone, lines, print };
+  const order = seeds.flatMap((seed) => piecesOf(context, seed)).sort((a, b) => a.from - b.from || b.to - a.to).reduce<Run[]>((out, seed) => {
+    const last = out.at(-1);
+    if (last && seed.from < last.to) return [...out.slice(0, -1), { from: last.from, to: Math.max(last.to, seed.to) }];
+    return [...out, seed];
+  }, []);
+  const runs: Run[] = [];
+  for (let i = 0; i < order.length; i++) {
+    let run = upwards(context, order[i], runs.at(-1)?.to ?? 0);
+    for (;;) {
+      const next = order[i + 1];
+      const to = downwards(context, run, next?.from ?? lines.length);
+      run = { from: run.from, to };
+      if (!next || !goesOn(context, run, next)) break;
+      run = { from: run.from, to: next.to };
+      i++;
+    }
+    runs.push(run);
+  }
+  return runs;
+}
+
+interface Context {
+  readonly page: PageContent;
+  readonly zone: Zone;
+  readonly lines: readonly Line[];
+  readonly print: readonly (readonly Phrase[])[];
+}
+
+const part = ({ lines }: Context, { from, to }: Run) => lines.slice(from, to);
+const gapAbove = ({ lines }: Context, i: number) => lines[i].box[1] - lines[i - 1].box[3];
+const isTabular = ({ print }: Context, i: number) => print[i].length > 1;
+const textIn = ({ page, lines }: Context, i: number) => textOf(page.words, lines[i].words);
+
+function isProse({ page, zone, lines, print }: Context, i: number): boolean {
+  if (print[i].length > 1 || print[i][0].box[0] - zone.box[0] > 0.08 * width(zone.box)) return false;
+  const letters = textOf(page.words, lines[i].words).replace(/[^\p{L}]/gu, '').length;
+  return letters > 30 && isRunningText(page, lines[i].words, Math.min(width(zone.box), 0.75 * page.width)) && !print[i][0].words.every((w) => page.words[w].weight === 700);
+}
+
+/** Do two runs, one below the other, have the same columns, and does nothing between them say that another table begins? */
+function goesOn(context: Context, above: Run, below: Run): boolean {
+  const { page, lines } = context;
+  const between = Array.from({ length: below.from - above.to }, (_, i) => above.to + i);
+  if (between.length > mostLone) return false;
+  if (between.some((i) => isProse(context, i) || isCaption(textIn(context, i)))) return false;
+  const room = between.reduce((sum, i) => sum - height(lines[i].box), lines[below.from].box[1] - lines[above.to - 1].box[3]);
+  const fontSize = lines[below.from].fontSize;
+  if (room > (between.length + 1) * widest * 0.7 * fontSize + 2) return false;
+  const [upper, lower] = [part(context, { from: Math.max(above.from, above.to - looked), to: above.to }), part(context, { from: below.from, to: Math.min(below.to, below.from + looked) })];
+  const whole = guttersOf(page, [...upper, ...lower]);
+  if (whole.length === 0) return false;
+  const [own, other] = [guttersOf(page, upper), guttersOf(page, lower)];
+  // Rows between which a column is blank on one side still have all gutters of the fuller side.
+  if (whole.length < Math.max(own.length, upper.length > 2 && lower.length > 2 ? other.length : 0)) return false;
+  if (Array.from({ length: Math.min(2, below.to - below.from) }, (_, i) => below.from + i).some((i) => headsAnew(context, above, i))) return false;
+  if (between.some((i) => isTitle(context, above, i))) return false;
+  const agreeing = agreement(context, above, below, whole);
+  if (room <= closely * fontSize * (between.length + 1)) return agreeing >= 0.34;
+  return agreeing >= 0.6;
+}
+
+/** Which columns a line's texts stand in, cut in the middle of each gutter; a text over several is in none. */
+function cellsIn(phrases: readonly Phrase[], gutters: readonly Gutter[]): (Phrase | undefined)[] {
+  const cells: (Phrase | undefined)[] = gutters.map(() => undefined);
+  cells.push(undefined);
+  for (const phrase of phrases) {
+    const at = gutters.findIndex(({ from, to }) => phrase.box[2] <= (from + to) / 2 + 1);
+    const column = at < 0 ? gutters.length : at;
+    if (column > 0 && phrase.box[0] < (gutters[column - 1].from + gutters[column - 1].to) / 2 - 1) continue;
+    cells[column] ??= phrase;
+  }
+  return cells;
+}
+
+/** The share of columns whose texts above and below stand on one edge. */
+function agreement(context: Context, above: Run, below: Run, gutters: readonly Gutter[]): number {
+  const edges = (run: Run, from: number, to: number) => {
+    const columns: Box[][] = Array.from({ length: gutters.length + 1 }, () => []);
+    for (let i = Math.max(run.from, from); i < Math.min(run.to, to); i++) {
+      const finer = phrasesOf(context.page, context.lines[i], 0.5);
+      cellsIn(finer, gutters).forEach((cell, column) => cell && columns[column].push(cell.box));
+    }
+    return columns;
+  };
+  const upper = edges(above, above.to - looked, above.to);
+  const lower = edges(below, below.from, below.from + looked);
+  let [shared, agree] = [0, 0];
+  upper.forEach((boxes, column) => {
+    if (boxes.length === 0 || lower[column].length === 0) return;
+    shared++;
+    const meet = (edge: (box: Box) => number) => lower[column].some((box) => boxes.some((other) => Math.abs(edge(box) - edge(other)) <= sameEdge));
+    if (meet((box) => box[0]) || meet((box) => box[2]) || meet((box) => (box[0] + box[2]) / 2)) agree++;
+  });
+  return shared < 2 ? 0 : agree / shared;
+}
+
+const year = /^(?:19|20)\d\d(?:[/–-]\d\d(?:\d\d)?)?$/;
+
+/**
+ * Does a line head columns anew: words or years over what are amounts in the rows above, with amounts below them again?
+ * A line that says what the first one of the run says heads them anew, too.
+ */
+function headsAnew(context: Context, above: Run, i: number): boolean {
+  const { page, lines } = context;
+  if (!isTabular(context, i)) return false;
+  const textOfPhrase = (phrase: Phrase) => textOf(page.words, phrase.words);
+  const finer = (at: number) => phrasesOf(page, lines[at], 0.6);
+  if (i > above.from && textIn(context, i) === textIn(context, above.from) && isTabular(context, above.from) && !finer(i).some((phrase) => looksNumeric(textOfPhrase(phrase)))) return true;
+  const rows = Array.from({ length: Math.min(looked, above.to - above.from) }, (_, n) => above.to - 1 - n).filter((at) => isTabular(context, at)).map(finer);
+  const under = Array.from({ length: Math.min(4, lines.length - i - 1) }, (_, n) => i + 1 + n).map(finer);
+  const shares = (a: Phrase, b: Phrase) => overlap(a.box[0], a.box[2], b.box[0], b.box[2]) > 0;
+  const isHeading = (text: string) => (!looksNumeric(text) && /\p{L}/u.test(text)) || year.test(text);
+  const own = finer(i);
+  let [over, words] = [0, 0];
+  for (const phrase of own.slice(phrasesFromSecond(context, i, above))) {
+    const texts = rows.flatMap((row) => row.filter((other) => shares(other, phrase)).map(textOfPhrase));
+    const amounts = texts.filter((text) => looksNumeric(text) && !year.test(text)).length;
+    if (texts.length === 0 || amounts < 0.6 * texts.length) continue;
+    over++;
+    const below = under.some((row) => row.some((other) => shares(other, phrase) && looksNumeric(textOfPhrase(other)) && !year.test(textOfPhrase(other))));
+    if (isHeading(textOfPhrase(phrase)) && below) words++;
+  }
+  return words > 0 && words >= 0.6 * over && words >= 0.4 * (own.length - 1);
+}
+
+/** A first text at the left edge is a label, whatever stands above it. */
+const phrasesFromSecond = ({ print, lines }: Context, i: number, above: Run) => (print[i][0].box[0] < Math.min(...lines.slice(above.from, above.to).map((line) => line.box[0])) + 12 ? 1 : 0);
+
+/** A lone line in larger type than the rows, or one with much more room above it than below: the title of what follows. */
+function isTitle(context: Context, above: Run, i: number): boolean {
+  const { lines } = context;
+  const size = lines[above.to - 1].fontSize;
+  return lines[i].fontSize > 1.12 * size && lines[i].fontSize > 1.12 * (lines[i + 1]?.fontSize ?? size);
+}
+
+/** So many lone lines in a row that do not go on in a column end what marks hold together. */
+const mostLoneInMarks = 3;
+
+/** The parts of a seed: marks reach over running text, charts, and headings of the next table, which no table does. */
+function piecesOf(context: Context, seed: Run): Run[] {
+  const pieces: Run[] = [];
+  let from = seed.from;
+  let last = from;
+  let lone = 0;
+  const close = (next: number) => {
+    if (last - from >= 2) pieces.push({ from, to: last });
+    from = next;
+    last = next;
+    lone = 0;
+  };
+  for (let i = seed.from; i < seed.to; i++) {
+    if (isTabular(context, i)) {
+      if (i > from && headsAnew(context, { from, to: last }, i)) close(i);
+      if (last === from) from = i;
+      last = i + 1;
+      lone = 0;
+    } else if (last > from && runsOn(context, { from, to: last }, i)) last = i + 1;
+    else if (isProse(context, i) || isCaption(textIn(context, i)) || ++lone >= mostLoneInMarks) close(i + 1);
+    else if (last > from && isTitle(context, { from, to: last }, i)) close(i + 1);
+  }
+  close(seed.to);
+  return pieces;
+}
+
+const acrossBetween = (rules: readonly Rule[], from: number, to: number, box: Box) =>
+  rules.some((rule) => rule.direction === 'across' && rule.at > from - 1 && rule.at < to + 1 && overlap(rule.from, rule.to, box[0], box[2]) > 0.5 * width(box));
+
+/** Where the run ends, grown over the rows below it, up to `limit`. */
+function downwards(context: Context, run: Run, limit: number): number {
+  const { page, lines, zone } = context;
+  let to = run.to;
+  for (let i = to, lone = 0; i < limit; i++) {
+    const fontSize = lines[i].fontSize;
+    const gap = gapAbove(context, i);
+    if (gap > widest * fontSize) break;
+    if (isTabular(context, i)) {
+      const rows = part(context, { from: Math.max(run.from, to - looked), to });
+      const gutters = guttersOf(page, [...rows, lines[i]]);
+      const keeps = gutters.length > 0 && gutters.length >= guttersOf(page, rows).length && gutters.every((gutter) => !crosses(page, lines[i], gutter));
+      if (!keeps || headsAnew(context, { from: run.from, to }, i)) break;
+      const agreeing = agreement(context, { from: run.from, to }, { from: i, to: i + 1 }, gutters);
+      const gaps = rows.slice(1).map((line, n) => line.box[1] - rows[n].box[3]);
+      const ruled = acrossBetween(zone.rules, lines[i - 1].box[3], lines[i].box[1], lines[i].box);
+      if (gap > Math.max(closely * fontSize, 1.3 * Math.max(0, ...gaps)) && !(agreeing >= 0.6 || (ruled && agreeing >= 0.5))) break;
+      if (agreeing < 0.34) break;
+      to = i + 1;
+      lone = 0;
+    } else if (lone === 0 && runsOn(context, { from: run.from, to }, i)) to = i + 1;
+    else {
+      if (isProse(context, i) || isCaption(textIn(context, i)) || isTitle(context, { from: run.from, to }, i) || ++lone > mostLone) break;
+      // A lone line begins at the left edge, as labels do, or it is no part of the table.
+      const left = Math.min(...part(context, { from: run.from, to }).map((line) => line.box[0]));
+      if (lines[i].box[0] - left > 40 || lines[i].box[0] < left - 4) break;
+    }
+  }
+  return to;
+}
+
+/** Does a lone line close below a row go on in one of its columns? In the first one it does if it had found no room above. */
+function runsOn(context: Context, run: Run, i: number): boolean {
+  const { page, lines, print } = context;
+  if (gapAbove(context, i) > 0.5 * lines[i].fontSize || isProse(context, i)) return false;
+  const left = Math.min(...part(context, run).map((line) => line.box[0]));
+  const { box, words } = print[i][0];
+  for (let row = run.to - 1; row >= Math.max(run.from, run.to - 8); row--) {
+    if (!isTabular(context, row)) continue;
+    if (print[row].some((phrase, n) => (n > 0 || phrase.box[0] > left + 4) && Math.abs(phrase.box[0] - box[0]) < 2)) return true;
+    const label = print[row][0];
+    const above = row === run.to - 1 ? label.box : lines[i - 1].box;
+    const second = Math.min(...print[row].slice(1).map((phrase) => phrase.box[0]));
+    const widest = Math.max(...Array.from({ length: Math.min(looked, run.to - run.from) }, (_, n) => print[run.to - 1 - n][0].box[2]).filter((right) => right < second));
+    const noRoom = above[2] + 0.2 * lines[i].fontSize + width(page.words[words[0]].box) > widest - 1;
+    return Math.abs(label.box[0] - box[0]) < 3 && box[2] < second && noRoom && lines[i].fontSize <= 1.05 * lines[row].fontSize;
+  }
+  return false;
+}
+
+/** The run grown over headings and rows above it, down from line `limit`. */
+function upwards(context: Context, seed: Run, limit: number): Run {
+  const { page, lines, print, zone } = context;
+  let from = seed.from;
+  const rows = () => part(context, { from, to: Math.min(seed.to, from + looked) });
+  const inner = rows().slice(1).map((line, i) => line.box[1] - rows()[i].box[3]);
+  for (let i = from - 1; i >= limit; i--) {
+    const gap = lines[from].box[1] - lines[i].box[3];
+    const fontSize = lines[i].fontSize;
+    const own = rows();
+    const box = around(own.map((line) => line.box))!;
+    const ruled = acrossBetween(zone.rules, lines[i].box[3] - 2, lines[from].box[1], lines[i].box);
+    if (gap > 2 * fontSize || (gap > Math.max(0.9 * fontSize, ...inner.map((g) => 1.2 * g)) && !ruled)) break;
+    if (isProse(context, i) || isCaption(textIn(context, i))) break;
+    const gutters = guttersOf(page, own);
+    if (gutters.length === 0) break;
+    if (isTabular(context, i)) {
+      const clear = (phrase: Box) => gutters.filter((gutter) => phrase[0] >= gutter.from - 1 || phrase[2] <= gutter.to + 1).length;
+      const keeps = gutters.filter((gutter) => !crosses(page, lines[i], gutter)).length >= 0.75 * gutters.length;
+      const spans = print[i].every(({ box: phrase }) => clear(phrase) >= Math.min(0.6 * gutters.length, gutters.length - 1) && phrase[2] <= box[2] + 12);
+      if (!keeps && !spans) break;
+      from = i;
+    } else if (headsOne(context, i, gutters, box)) from = i;
+    else break;
+  }
+  return { from, to: seed.to };
+}
+
+/** Does a lone line head a column or a group of columns, and not the whole table? */
+function headsOne({ page, lines, print, zone }: Context, i: number, gutters: readonly Gutter[], table: Box): boolean {
+  const { box } = print[i][0];
+  if (width(box) > 0.6 * width(table)) return false;
+  const afterLabels = box[0] >= gutters[0].from - 1;
+  if (!afterLabels) return false;
+  const middle = (box[0] + box[2]) / 2;
+  const ruledBelow = zone.rules.some((rule) => rule.direction === 'across' && rule.at > lines[i].box[3] - 2 && rule.at < lines[i].box[3] + 0.8 * lines[i].fontSize && rule.to - rule.from < 0.85 * width(table) && rule.from <= middle && rule.to >= middle);
+  if (ruledBelow) return true;
+  if (gutters.every((gutter) => !crosses(page, lines[i], gutter))) return gutters.length > 1 || Math.abs(box[2] - table[2]) < 2;
+  // A title is set over the middle of the whole table.
+  return Math.abs(middle - (table[0] + table[2]) / 2) > 6;
+}

@@ -1,0 +1,205 @@
+import { around, height, overlap, overlapY, width, type Box } from '../../page/box';
+import { linesOf, textOf, type Line } from '../../page/lines';
+import type { Fill, PageContent, Rule } from '../../page/page';
+import { guttersOf, phrasesOf } from '../columns';
+import { looksNumeric } from '../numeric';
+import { isRunningText, phraseGap } from './print';
+import type { Strip } from './strips';
+
+/** A part of a strip that is read from top to bottom: things beside each other are zones of their own. */
+export interface Zone extends Strip {
+  readonly fills: readonly Fill[];
+}
+
+/** An alley is at least this many font sizes wide. */
+const leastWidth = 1.1;
+/** Both sides of an alley have at least so many lines. */
+const leastLines = 2;
+/** So much speaks for an alley that parts two things: see `weigh`. */
+const enough = 3;
+
+/**
+ * Parts a strip where white space runs down between things that do not belong together: two tables, a table and running
+ * text (a recursive cut as in Nagy and Seth 1984, with the place of the cut judged by what stands on both sides).
+ */
+export function zonesOf(page: PageContent, strip: Strip, fills: readonly Fill[]): Zone[] {
+  return parted(page, strip.words, strip.rules, fills, 3);
+}
+
+function parted(page: PageContent, words: readonly number[], rules: readonly Rule[], fills: readonly Fill[], depth: number): Zone[] {
+  const lines = linesOf(page.words, words);
+  const alley = depth > 0 ? bestAlley(page, lines, rules, fills) : undefined;
+  if (!alley) return words.length > 0 ? [zoneOf(page, words, rules, fills)] : [];
+  const { x, from, to } = alley;
+  const [above, middle, below] = [lines.slice(0, from), lines.slice(from, to), lines.slice(to)].map((part) => part.flatMap((line) => line.words));
+  const top = Math.min(...middle.map((w) => page.words[w].box[1]));
+  const bottom = Math.max(...middle.map((w) => page.words[w].box[3]));
+  const part = (own: readonly number[], holds: (box: Box) => boolean) =>
+    own.length === 0 ? [] : parted(page, own, rules.filter((rule) => holds(boxOfRule(rule))), fills.filter(({ box }) => holds(box)), depth - 1);
+  const middleOf = (box: Box) => (box[1] + box[3]) / 2;
+  // Rules at the very edge of the parted lines go with them; a rule across the alley belongs to what is above or below.
+  const within = (box: Box) => middleOf(box) > top - 12 && middleOf(box) < bottom + 12 && !(box[0] < x - 5 && box[2] > x + 5);
+  return [
+    ...part(above, (box) => middleOf(box) < top && !(within(box) && middleOf(box) > top - 6)),
+    ...part(middle.filter((w) => page.words[w].box[2] <= x + 0.5), (box) => within(box) && (box[0] + box[2]) / 2 <= x),
+    ...part(middle.filter((w) => page.words[w].box[2] > x + 0.5), (box) => within(box) && (box[0] + box[2]) / 2 > x),
+    ...part(below, (box) => middleOf(box) > bottom && !(within(box) && middleOf(box) < bottom + 6)),
+  ];
+}
+
+const boxOfRule = (rule: Rule): Box => (rule.direction === 'across' ? [rule.from, rule.at, rule.to, rule.at] : [rule.at, rule.from, rule.at, rule.to]);
+
+const zoneOf = (page: PageContent, words: readonly number[], rules: readonly Rule[], fills: readonly Fill[]): Zone => ({
+  box: around(words.map((w) => page.words[w].box))!,
+  words,
+  rules,
+  fills,
+});
+
+interface Alley {
+  readonly x: number;
+  /** The lines beside it: from .. to - 1. */
+  readonly from: number;
+  readonly to: number;
+}
+
+/** The alley for which most speaks, if enough does. */
+function bestAlley(page: PageContent, lines: readonly Line[], rules: readonly Rule[], fills: readonly Fill[]): Alley | undefined {
+  if (lines.length < 3) return undefined;
+  let best: (Alley & { weight: number }) | undefined;
+  for (const x of places(page, lines)) {
+    const crossed = (line: Line, before: Line | undefined) =>
+      line.words.some((w) => page.words[w].box[0] < x && page.words[w].box[2] > x) ||
+      rules.some((rule) => rule.direction === 'across' && rule.from < x - 4 && rule.to > x + 4 && rule.at > (before ? middleY(before) : -Infinity) && rule.at < middleY(line)) ||
+      fills.some(({ box }) => box[0] < x - 4 && box[2] > x + 4 && overlapY(box, line.box) > 0.5 * height(line.box) && width(box) > 20);
+    let from = 0;
+    for (let i = 0; i <= lines.length; i++) {
+      if (i < lines.length && !crossed(lines[i], i > from ? lines[i - 1] : undefined)) continue;
+      const alley = { x, from, to: i };
+      const weight = i - from >= 3 ? weigh(page, lines.slice(from, i), x, rules, fills) : 0;
+      if (weight >= enough && (!best || weight > best.weight || (weight === best.weight && i - from > best.to - best.from))) best = { ...alley, weight };
+      // A line crossed by a rule above it may begin the next run itself.
+      from = i < lines.length && !lines[i].words.some((w) => page.words[w].box[0] < x && page.words[w].box[2] > x) ? i : i + 1;
+    }
+  }
+  return best;
+}
+
+const middleY = (line: Line) => (line.box[1] + line.box[3]) / 2;
+
+/** Places in gaps of lines, wide enough for an alley, nearly the same ones once. */
+function places(page: PageContent, lines: readonly Line[]): number[] {
+  const gaps: [number, number][] = [];
+  for (const line of lines) {
+    const phrases = phrasesOf(page, line, leastWidth);
+    for (let i = 1; i < phrases.length; i++) gaps.push([phrases[i - 1].box[2], phrases[i].box[0]]);
+  }
+  // A side may begin where all its lines do, with nothing beside the lines of the other.
+  const starts = new Map<number, number>();
+  for (const line of lines) for (const { box } of phrasesOf(page, line, leastWidth)) starts.set(Math.round(box[0]), (starts.get(Math.round(box[0])) ?? 0) + 1);
+  const before = [...starts].filter(([, count]) => count >= leastLines).map(([x]) => x - 2);
+  const found = [...before, ...gaps.map(([a, b]) => (a + b) / 2)].sort((a, b) => a - b);
+  return found.filter((x, i) => i === 0 || x - found[i - 1] > 1.5).slice(0, 120);
+}
+
+interface Side {
+  readonly lines: readonly Line[];
+  readonly box: Box;
+}
+
+/** How much speaks for two things beside each other, left and right of x. */
+function weigh(page: PageContent, lines: readonly Line[], x: number, rules: readonly Rule[], fills: readonly Fill[]): number {
+  const parts = lines.map((line) => ({
+    left: line.words.filter((w) => page.words[w].box[2] <= x + 0.5),
+    right: line.words.filter((w) => page.words[w].box[2] > x + 0.5),
+  }));
+  const both = parts.filter(({ left, right }) => left.length > 0 && right.length > 0);
+  const [lefts, rights] = [parts.filter(({ left }) => left.length > 0), parts.filter(({ right }) => right.length > 0)];
+  const least = Math.min(lefts.length, rights.length);
+  if (least < leastLines) return 0;
+  const fontSize = lines[0].fontSize;
+  const clear = Math.min(...rights.map(({ right }) => page.words[right[0]].box[0])) - Math.max(...lefts.map(({ left }) => page.words[left.at(-1)!].box[2]));
+  if (clear < leastWidth * fontSize) return 0;
+  const baseline = (words: readonly number[]) => page.words[words[0]].baseline;
+  const matched = both.filter(({ left, right }) => Math.abs(baseline(left) - baseline(right)) <= 0.08 * fontSize + 0.3).length;
+  const mismatch = 1 - matched / least;
+  const sides = [lefts.map(({ left }) => left), rights.map(({ right }) => right)].map((own): Side => {
+    const box = around(own.flat().map((w) => page.words[w].box))!;
+    return { box, lines: linesOf(page.words, own.flat()) };
+  });
+  const [L, R] = sides;
+  const prose = sides.map((side) => runningPart(page, side));
+  let weight = 0;
+  if (least >= 3) weight += mismatch >= 0.6 ? 3 : mismatch >= 0.35 ? 2 : mismatch <= 0.1 ? -1 : 0;
+  for (const part of prose) if (part >= 0.5) weight += 2;
+  const isProse = prose.map((part) => part >= 0.5);
+  const marks = sides.map((side) => ownMarks(side, rules, fills, x));
+  if (Math.max(...marks) >= 2) weight += 2;
+  if (!isProse[1] && !labelled(page, R)) weight -= 3;
+  if (!isProse[0] && !labelled(page, L)) weight -= 1;
+  if (weight < enough - 5) return 0;
+  const inner = sides.flatMap((side, i) => (isProse[i] ? [] : guttersOf(page, side.lines).map(({ from, to }) => to - from))).sort((a, b) => a - b);
+  const usual = inner[inner.length >> 1] ?? 0;
+  if (!isProse.some(Boolean) && inner.length < 2) return 0;
+  if (clear >= 2 * fontSize && clear >= 1.8 * usual) weight += 1;
+  if (clear < usual) weight -= 1;
+  if (sameHeading(page, L, R)) weight += 2;
+  if (titled(page, L) && titled(page, R)) weight += 1.5;
+  if (!isProse.some(Boolean) && labelsThenAmounts(page, L) && labelsThenAmounts(page, R)) weight += 1.5;
+  if (Math.abs(L.box[3] - R.box[3]) > 2.5 * fontSize || Math.abs(L.box[1] - R.box[1]) > 2.5 * fontSize) weight += 0.5;
+  return weight;
+}
+
+/** The part of a side's lines that is running text, if it runs on over several lines. */
+function runningPart(page: PageContent, { lines, box }: Side): number {
+  const runs = lines.map((line) => isRunningText(page, line.words, width(box)));
+  let most = 0;
+  let run = 0;
+  for (const is of runs) {
+    run = is ? run + 1 : 0;
+    most = Math.max(most, run);
+  }
+  return most >= 3 ? runs.filter(Boolean).length / lines.length : 0;
+}
+
+/** Rules across and shaded bands that are as wide as one side and keep to it. */
+function ownMarks({ box }: Side, rules: readonly Rule[], fills: readonly Fill[], x: number): number {
+  const own = (from: number, to: number) => (to <= x + 1 || from >= x - 1) && overlap(from, to, box[0], box[2]) >= 0.8 * width(box) && to - from < 1.5 * width(box) + 20;
+  const across = rules.filter((rule) => rule.direction === 'across' && rule.at > box[1] - 14 && rule.at < box[3] + 14 && own(rule.from, rule.to)).length;
+  const bands = fills.filter((fill) => overlapY(fill.box, box) > 0 && own(fill.box[0], fill.box[2])).length;
+  return across + bands;
+}
+
+/** Do the lines of a side begin with texts, as rows with labels do, or with keys that count up? */
+function labelled(page: PageContent, { lines, box }: Side): boolean {
+  const firsts = lines.map((line) => phrasesOf(page, line, phraseGap)[0]).filter((phrase) => phrase.box[0] - box[0] < 0.25 * width(box) + 6);
+  const texts = firsts.map(({ words }) => textOf(page.words, words));
+  const amounts = texts.filter(looksNumeric);
+  const counts = amounts.slice(1).filter((text, i) => Number(text) - Number(amounts[i]) === 1).length;
+  return amounts.length <= 0.5 * texts.length || counts >= 0.5 * (amounts.length - 1);
+}
+
+/** Do both sides have nearly the same headings in one of their first lines? */
+function sameHeading(page: PageContent, left: Side, right: Side): boolean {
+  const heads = ({ lines }: Side) => lines.slice(0, 3).map((line) => phrasesOf(page, line, 0.6).map(({ words }) => textOf(page.words, words)));
+  return heads(left).some((own) =>
+    heads(right).some((other) => {
+      const shared = own.filter((text) => other.includes(text));
+      return Math.max(own.length, other.length) > 1 && shared.length >= 0.6 * Math.max(own.length, other.length) && shared.some((text) => /\p{L}|(?:19|20)\d\d/u.test(text));
+    }),
+  );
+}
+
+/** Do the lines of a side begin with a text and end with an amount, as the rows of a table by itself do? */
+function labelsThenAmounts(page: PageContent, { lines, box }: Side): boolean {
+  const rows = lines.map((line) => phrasesOf(page, line, 0.6)).filter((phrases) => phrases.length > 1 && phrases[0].box[0] - box[0] < 0.2 * width(box) + 6);
+  const own = rows.filter((phrases) => /\p{L}{2}/u.test(textOf(page.words, phrases[0].words)) && looksNumeric(textOf(page.words, phrases.at(-1)!.words)));
+  return own.length >= 2 && own.length >= 0.5 * lines.length;
+}
+
+/** Does a side begin with a lone text at its left edge, with a row of several texts below it? */
+function titled(page: PageContent, { lines, box }: Side): boolean {
+  if (lines.length < 3) return false;
+  const first = phrasesOf(page, lines[0], phraseGap);
+  return first.length === 1 && first[0].box[0] - box[0] < 3 && /\p{L}/u.test(textOf(page.words, first[0].words)) && phrasesOf(page, lines[1], phraseGap).length > 1;
+}
