@@ -22,41 +22,143 @@ export function bandsBetween(page: PageContent, words: readonly number[], cuts: 
   return bands.filter((band) => band.lines.length > 0);
 }
 
-const pitches = (lines: readonly Line[]) => lines.slice(1).map((line, i) => line.box[3] - lines[i].box[3]);
-
 /** Lines of one text follow each other by at most this many font sizes; rows of a table are set wider. */
-const widestLeading = 1.45;
+const widestLeading = 1.5;
+/** A line follows more closely than rows do below this part of their distance, and less closely above the other. */
+const closer = 0.88;
+const wider = 1.06;
+/** So much must speak for a line going on in the row above: see `speaksForGoingOn`. */
+const enough = 2;
 
 /**
- * Rows from lines of print. Lines join when the marks say so: where some lines follow closely (the leading of running
- * text) and the rows stand clearly further apart; or where a text goes on below with a word that found no room on the
- * line above, beside blank keys and amounts. Two amounts in one column are two rows. When in doubt lines stay rows of
- * their own.
+ * Rows from lines of print. A line goes on in the row above when enough speaks for it: it follows more closely than rows
+ * do, its words had found no room on the line above, it begins in lower case, it holds few cells and no amount. Two
+ * amounts in one column are two rows, and so are lines with a rule between them. When in doubt lines stay rows of their own.
  */
-export function bandsByLeading(page: PageContent, all: readonly Line[], layout: Layout): Band[] {
+export function bandsByLeading(page: PageContent, all: readonly Line[], layout: Layout, rules: readonly number[] = []): Band[] {
   const between = linesBetween(page, all, layout);
   const lines = all.filter((line) => !between.has(line));
-  const cells = lines.map((line) => phrasesInColumns(page, line, layout));
-  const amounts = lines.map((line) => amountColumns(page, line, layout));
-  const gaps = pitches(lines);
-  const tight = Math.min(...gaps);
-  const wide = gaps.filter((gap) => gap > 1.2 * tight);
-  const wrapped = gaps.length >= 2 && wide.length >= 0.3 * gaps.length;
-  const runsOn = textsThatRunOn(page, lines, cells, layout);
-  const bands: (Band & { amounts: Set<number> })[] = [];
-  lines.forEach((line, i) => {
+  const print = lines.map((line): PrintedLine => ({ line, cells: phrasesInColumns(page, line, layout), amounts: amountColumns(page, line, layout) }));
+  const measures = measuresOf(page, print, layout);
+  const bands: OpenBand[] = [];
+  print.forEach((own, i) => {
     const open = bands.at(-1);
-    const close = i > 0 && gaps[i - 1] <= 1.12 * tight && gaps[i - 1] < widestLeading * line.fontSize;
-    const raised = open && overlapY(open.box, line.box) > 0.3 * height(line.box);
-    const goesOn = open && wrapped && close && cells[i].length < layout.columns.length && ![...amounts[i]].some((column) => open.amounts.has(column));
-    if (open && (raised || goesOn || runsOn[i])) {
-      join(open, line);
-      amounts[i].forEach((column) => open.amounts.add(column));
-    } else bands.push({ box: line.box, lines: [line], amounts: amounts[i] });
+    const raised = open && overlapY(open.box, own.line.box) > 0.3 * height(own.line.box);
+    const ruled = open && rules.some((at) => at > open.box[3] - 1.5 && at < own.line.box[1] + 1.5);
+    if (open && (raised || (!ruled && speaksForGoingOn(page, open, own, print[i - 1], measures, layout) >= enough))) {
+      join(open, own.line);
+      own.amounts.forEach((column) => open.amounts.add(column));
+      open.print.push(own);
+    } else bands.push({ box: own.line.box, lines: [own.line], amounts: new Set(own.amounts), print: [own] });
   });
   for (const [line, above] of between) join(bands.find((band) => band.lines.includes(above))!, line);
-  return bands;
+  return joinHeadings(page, bands, layout, rules);
 }
+
+interface PrintedLine {
+  readonly line: Line;
+  readonly cells: readonly InColumns[];
+  readonly amounts: ReadonlySet<number>;
+}
+
+interface OpenBand extends Band {
+  readonly amounts: Set<number>;
+  readonly print: PrintedLine[];
+}
+
+/** What is usual in a block of lines. */
+interface Measures {
+  /** Distance of baselines from row to row, where rows are sure: lines that have amounts in one column. */
+  readonly pitch: number | undefined;
+  /** The least distance of baselines. */
+  readonly tightest: number;
+  /** Do some lines follow more closely than the others, as wrapped text between rows does? */
+  readonly wraps: boolean;
+  /** The widest text of each column. */
+  readonly widest: readonly number[];
+}
+
+const pitchOf = (upper: Line, lower: Line) => lower.box[3] - upper.box[3];
+
+function measuresOf(page: PageContent, print: readonly PrintedLine[], layout: Layout): Measures {
+  const gaps = print.slice(1).map(({ line }, i) => pitchOf(print[i].line, line));
+  const sure = gaps.filter((_, i) => [...print[i + 1].amounts].some((column) => print[i].amounts.has(column))).sort((a, b) => a - b);
+  const tightest = Math.min(...gaps);
+  return {
+    pitch: sure.length >= 2 ? sure[sure.length >> 1] : undefined,
+    tightest,
+    wraps: gaps.length >= 2 && gaps.filter((gap) => gap > 1.2 * tightest).length >= 0.3 * gaps.length,
+    widest: layout.columns.map((_, column) => Math.max(0, ...print.flatMap(({ cells }) => cells.filter((cell) => cell.column === column && cell.columnSpan === 1).map((cell) => width(boxOf(page, cell.words)))))),
+  };
+}
+
+const boxOf = (page: PageContent, words: readonly number[]) => around(words.map((w) => page.words[w].box))!;
+const isBold = (page: PageContent, words: readonly number[]) => words.every((w) => page.words[w].weight === 700);
+
+/** How much speaks for a line going on in the row above it; see the terms. */
+function speaksForGoingOn(page: PageContent, open: OpenBand, { line, cells, amounts }: PrintedLine, above: PrintedLine, { pitch, tightest, wraps, widest }: Measures, layout: Layout): number {
+  if ([...amounts].some((column) => open.amounts.has(column))) return -Infinity;
+  const distance = pitchOf(above.line, line);
+  if (distance > widestLeading * Math.max(line.fontSize, above.line.fontSize)) return -Infinity;
+  if (cells.some(({ columnSpan }) => columnSpan > 1) && layout.columns.length > 2) return -Infinity;
+  const inRow = (column: number) => open.print.some((own) => own.cells.some((cell) => cell.column === column));
+  const labelOnly = open.print.every((own) => own.cells.length === 1 && own.cells[0].column === 0);
+  const lower = cells.every(({ words }) => /^[\p{Ll}]/u.test(page.words[words[0]].text));
+  let weight = 0;
+  if (pitch !== undefined) weight += distance < closer * pitch ? 2 : distance > wider * pitch ? -2 : 0;
+  else if (wraps && distance <= 1.12 * tightest) weight += 2;
+  // The label of a row may be wrapped with the amounts on its last line.
+  if (labelOnly) {
+    const same = isBold(page, open.print[0].cells[0].words) === isBold(page, cells[0].words);
+    return cells[0].column === 0 && lower && same ? weight + 2 : -Infinity;
+  }
+  if (amounts.size > 0) weight -= 2;
+  if (cells.length > 0.5 * layout.columns.length && layout.columns.length > 2) weight -= 1;
+  if (cells.length === layout.columns.length) weight -= 2;
+  if (lower) weight += 1;
+  for (const { column, words } of cells) {
+    if (!inRow(column)) {
+      weight -= 1;
+      continue;
+    }
+    const before = above.cells.find((cell) => cell.column === column && cell.columnSpan === 1);
+    if (!before || widest[column] < leastMeasure * line.fontSize) continue;
+    const needed = width(boxOf(page, before.words)) + layout.space + width(page.words[words[0]].box);
+    weight += needed > widest[column] - 0.5 ? (column === 0 ? 0.6 : 1) : needed < 0.8 * widest[column] ? -1 : 0;
+    if (column === 0 && isBold(page, words) && !isBold(page, before.words)) weight -= 1;
+  }
+  // A line beside a blank first column goes on more readily than one that may be a key.
+  if (cells[0].column > 0 && cells.every(({ column, words }) => inRow(column) && !looksNumeric(textOf(page.words, words)))) weight += 1;
+  return weight;
+}
+
+/** Heading lines whose texts stand each over one of the line below are one row of wrapped headings. */
+function joinHeadings(page: PageContent, bands: readonly OpenBand[], layout: Layout, rules: readonly number[]): Band[] {
+  const plain = (text: string) => !looksNumeric(text) || /^(?:19|20)\d\d$/.test(text);
+  const isHeading = (band: OpenBand) => band.print.every(({ cells }) => cells.every(({ words }) => plain(textOf(page.words, words))));
+  const first = bands.findIndex((band) => !isHeading(band));
+  // Without amounts below there is nothing that these lines would head.
+  const heads = first < 0 || !bands.slice(first).some((band) => band.amounts.size > 0) ? 0 : first;
+  const out: OpenBand[] = [];
+  bands.forEach((band, i) => {
+    const open = out.at(-1);
+    const columnsIn = (own: OpenBand) => own.print.flatMap(({ cells }) => cells.map(({ column }) => column));
+    const single = (own: OpenBand) => own.print.every(({ cells }) => cells.every(({ columnSpan }) => columnSpan === 1));
+    const close = open && pitchOf(open.lines.at(-1)!, band.lines[0]) <= widestLeading * band.lines[0].fontSize;
+    const ruled = open && rules.some((at) => at > open.box[3] - 1.5 && at < band.box[1] + 1.5);
+    const partly = open && page.rules.some((rule) => rule.direction === 'across' && rule.at > open.box[3] - 2 && rule.at < band.box[1] + 2 && rule.from < band.box[2] && rule.to > band.box[0]);
+    const under = open && columnsIn(open).every((column) => columnsIn(band).includes(column)) && columnsIn(open).some((column) => column > 0);
+    if (open && i < heads && close && !ruled && !partly && under && single(open) && single(band) && boxesInColumns(page, open, layout)) {
+      for (const line of band.lines) join(open, line);
+      open.print.push(...band.print);
+    } else out.push({ ...band, lines: [...band.lines], print: [...band.print] });
+  });
+  return out;
+}
+
+/** Does each text stand over one text of its column's own width, and not over the middle of several columns? */
+const boxesInColumns = (page: PageContent, { print }: OpenBand, { columns }: Layout) =>
+  print.every(({ cells }) => cells.every(({ column, words }) => { const box = boxOf(page, words); return box[0] >= columns[column][0] - 2 && box[2] <= columns[column][1] + 2; }));
 
 /**
  * Lines at middle height between two rows, in columns that both leave blank: labels that run over both. Each comes with
@@ -106,37 +208,28 @@ export function bandsByKey(page: PageContent, lines: readonly Line[], layout: La
   return bands;
 }
 
-type Placed = readonly InColumns[];
-
 /** A column of wrapped text is at least this many font sizes wide. */
 const leastMeasure = 6;
-
-/**
- * Which lines only hold text that goes on from the line above: the first column is blank, no cell is an amount, and the
- * first word of each cell would not have fit at the end of the text above it.
- */
-function textsThatRunOn(page: PageContent, lines: readonly Line[], cells: readonly Placed[], layout: Layout): boolean[] {
-  const boxOf = (words: readonly number[]) => around(words.map((w) => page.words[w].box))!;
-  const widest = layout.columns.map((_, column) =>
-    Math.max(0, ...cells.flatMap((line) => line.filter((cell) => cell.column === column && cell.columnSpan === 1).map((cell) => width(boxOf(cell.words))))),
-  );
-  return lines.map((line, i) => {
-    if (i === 0 || cells[i].length > 0.5 * layout.columns.length) return false;
-    const closely = line.box[1] - lines[i - 1].box[3] < 0.5 * line.fontSize;
-    return closely && cells[i].every(({ column, columnSpan, words }) => {
-      const above = cells[i - 1].find((cell) => cell.column === column && cell.columnSpan === 1);
-      if (column === 0 || columnSpan > 1 || !above || looksNumeric(textOf(page.words, words)) || widest[column] < leastMeasure * line.fontSize) return false;
-      return width(boxOf(above.words)) + layout.space + width(page.words[words[0]].box) > widest[column];
-    });
-  });
-}
 
 /** Columns in which a line of print has an amount. */
 const amountColumns = (page: PageContent, line: Line, layout: Layout): Set<number> =>
   new Set(phrasesInColumns(page, line, layout).flatMap(({ column, words }) => (looksNumeric(textOf(page.words, words)) ? [column] : [])));
 
-/** Does a band hold two lines with an amount in the same column? Then it is more than one row, whatever the rules say. */
+/** Do two lines of a band begin with a key each and fill the same columns, though the second key would have fit beside the first? */
+function holdsSeveralKeys(page: PageContent, lines: readonly Line[], layout: Layout): boolean {
+  const cells = lines.map((line) => phrasesInColumns(page, line, layout));
+  const widest = Math.max(...cells.map((own) => (own[0].column === 0 ? width(boxOf(page, own[0].words)) : 0)));
+  return cells.slice(1).some((own, i) => {
+    const above = cells[i];
+    if (own[0].column !== 0 || above[0].column !== 0 || own.length < 2 || own.length < 0.6 * layout.columns.length) return false;
+    const fits = width(boxOf(page, above[0].words)) + layout.space + width(page.words[own[0].words[0]].box) <= widest + 0.5;
+    return fits || own.length === layout.columns.length;
+  });
+}
+
+/** Does a band hold two lines with an amount in the same column, or a key each? Then it is more than one row, whatever the rules say. */
 export function holdsSeveralRows(page: PageContent, lines: readonly Line[], layout: Layout): boolean {
+  if (lines.length > 1 && holdsSeveralKeys(page, lines, layout)) return true;
   const seen = new Set<number>();
   return lines.some((line) => {
     const own = amountColumns(page, line, layout);

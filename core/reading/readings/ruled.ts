@@ -187,8 +187,9 @@ function bandsOf(
   const edges = [Math.min(region[1], cuts[0]), ...cuts, Math.max(region[3], cuts.at(-1)!)];
   const bands = bandsBetween(page, words, positions(edges));
   // Rules under nearly every row part the rows; a few rules only part heading, body and total.
-  if (bands.length >= 4 && bands.length >= 0.45 * lines.length) return bands.flatMap((band, i) => (i === 0 ? headingBands(page, band, layout) : rowsOfBand(page, band, layout)));
-  return bands.flatMap((band) => bandsByLeading(page, band.lines, layout));
+  const single = bands.filter((band) => !holdsSeveralRows(page, band.lines, layout)).length;
+  if (bands.length >= 4 && (bands.length >= 0.45 * lines.length || single >= 0.9 * bands.length)) return bands.flatMap((band, i) => (i === 0 ? headingBands(page, band, layout) : rowsOfBand(page, band, layout)));
+  return bandsByLeading(page, lines, layout, cuts);
 }
 
 const rowsOfBand = (page: PageContent, band: Band, layout: Layout): Band[] => (holdsSeveralRows(page, band.lines, layout) ? bandsByLeading(page, band.lines, layout) : [band]);
