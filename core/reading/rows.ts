@@ -38,14 +38,19 @@ const enough = 2;
 export function bandsByLeading(page: PageContent, all: readonly Line[], layout: Layout, rules: readonly number[] = []): Band[] {
   const between = linesBetween(page, all, layout);
   const lines = all.filter((line) => !between.has(line));
-  const print = lines.map((line): PrintedLine => ({ line, cells: phrasesInColumns(page, line, layout), amounts: amountColumns(page, line, layout) }));
-  const measures = measuresOf(page, print, layout);
+  const ofAmounts = columnsOfAmounts(page, lines, layout);
+  const print = lines.map((line): PrintedLine => ({
+    line,
+    cells: phrasesInColumns(page, line, layout),
+    amounts: new Set([...amountColumns(page, line, layout)].filter((column) => ofAmounts.has(column))),
+  }));
+  const measures = measuresOf(page, print, layout, ofAmounts);
   const bands: OpenBand[] = [];
   print.forEach((own, i) => {
     const open = bands.at(-1);
     const raised = open && overlapY(open.box, own.line.box) > 0.3 * height(own.line.box);
     const ruled = open && rules.some((at) => at > open.box[3] - 1.5 && at < own.line.box[1] + 1.5);
-    if (open && (raised || (!ruled && speaksForGoingOn(page, open, own, print[i - 1], measures, layout) >= enough))) {
+    if (open && (raised || (!ruled && speaksForGoingOn(page, open, print, i, measures, layout) >= enough))) {
       join(open, own.line);
       own.amounts.forEach((column) => open.amounts.add(column));
       open.print.push(own);
@@ -76,15 +81,17 @@ interface Measures {
   readonly wraps: boolean;
   /** The widest text of each column. */
   readonly widest: readonly number[];
+  readonly ofAmounts: ReadonlySet<number>;
 }
 
 const pitchOf = (upper: Line, lower: Line) => lower.box[3] - upper.box[3];
 
-function measuresOf(page: PageContent, print: readonly PrintedLine[], layout: Layout): Measures {
+function measuresOf(page: PageContent, print: readonly PrintedLine[], layout: Layout, ofAmounts: ReadonlySet<number>): Measures {
   const gaps = print.slice(1).map(({ line }, i) => pitchOf(print[i].line, line));
   const sure = gaps.filter((_, i) => [...print[i + 1].amounts].some((column) => print[i].amounts.has(column))).sort((a, b) => a - b);
   const tightest = Math.min(...gaps);
   return {
+    ofAmounts,
     pitch: sure.length >= 2 ? sure[sure.length >> 1] : undefined,
     tightest,
     wraps: gaps.length >= 2 && gaps.filter((gap) => gap > 1.2 * tightest).length >= 0.3 * gaps.length,
@@ -96,17 +103,20 @@ const boxOf = (page: PageContent, words: readonly number[]) => around(words.map(
 const isBold = (page: PageContent, words: readonly number[]) => words.every((w) => page.words[w].weight === 700);
 
 /** How much speaks for a line going on in the row above it; see the terms. */
-function speaksForGoingOn(page: PageContent, open: OpenBand, { line, cells, amounts }: PrintedLine, above: PrintedLine, { pitch, tightest, wraps, widest }: Measures, layout: Layout): number {
+function speaksForGoingOn(page: PageContent, open: OpenBand, print: readonly PrintedLine[], i: number, { pitch, tightest, wraps, widest, ofAmounts }: Measures, layout: Layout): number {
+  const { line, cells, amounts } = print[i];
+  const above = print[i - 1];
   if ([...amounts].some((column) => open.amounts.has(column))) return -Infinity;
   const distance = pitchOf(above.line, line);
   if (distance > widestLeading * Math.max(line.fontSize, above.line.fontSize)) return -Infinity;
   if (cells.some(({ columnSpan }) => columnSpan > 1) && layout.columns.length > 2) return -Infinity;
   const inRow = (column: number) => open.print.some((own) => own.cells.some((cell) => cell.column === column));
   const labelOnly = open.print.every((own) => own.cells.length === 1 && own.cells[0].column === 0);
-  const lower = cells.every(({ words }) => /^[\p{Ll}]/u.test(page.words[words[0]].text));
+  const lower = cells.every(({ column, words }) => /^\p{Ll}/u.test(page.words[words[0]].text) || (!ofAmounts.has(column) && /^[\d(]/.test(page.words[words[0]].text)));
   let weight = 0;
   if (pitch !== undefined) weight += distance < closer * pitch ? 2 : distance > wider * pitch ? -2 : 0;
   else if (wraps && distance <= 1.12 * tightest) weight += 2;
+  weight += nearer(print, i, distance);
   // The label of a row may be wrapped with the amounts on its last line.
   if (labelOnly) {
     const same = isBold(page, open.print[0].cells[0].words) === isBold(page, cells[0].words);
@@ -132,6 +142,15 @@ function speaksForGoingOn(page: PageContent, open: OpenBand, { line, cells, amou
   return weight;
 }
 
+/** Does a line without amounts stand nearer to the row above than the next row stands to it? */
+function nearer(print: readonly PrintedLine[], i: number, distance: number): number {
+  if (print[i].amounts.size > 0) return 0;
+  const next = print.findIndex((own, n) => n > i && own.amounts.size > 0);
+  if (next < 0 || print[i - 1].amounts.size + print[i - 1].cells.length < 2) return 0;
+  const below = pitchOf(print[next - 1].line, print[next].line);
+  return distance < 0.85 * below ? 1.5 : distance > 1.15 * below ? -1 : 0;
+}
+
 /** Heading lines whose texts stand each over one of the line below are one row of wrapped headings. */
 function joinHeadings(page: PageContent, bands: readonly OpenBand[], layout: Layout, rules: readonly number[]): Band[] {
   const plain = (text: string) => !looksNumeric(text) || /^(?:19|20)\d\d$/.test(text);
@@ -148,12 +167,19 @@ function joinHeadings(page: PageContent, bands: readonly OpenBand[], layout: Lay
     const ruled = open && rules.some((at) => at > open.box[3] - 1.5 && at < band.box[1] + 1.5);
     const partly = open && page.rules.some((rule) => rule.direction === 'across' && rule.at > open.box[3] - 2 && rule.at < band.box[1] + 2 && rule.from < band.box[2] && rule.to > band.box[0]);
     const under = open && columnsIn(open).every((column) => columnsIn(band).includes(column)) && columnsIn(open).some((column) => column > 0);
-    if (open && i < heads && close && !ruled && !partly && under && single(open) && single(band) && boxesInColumns(page, open, layout)) {
+    if (open && i < heads && close && !ruled && !partly && under && single(open) && single(band) && boxesInColumns(page, open, layout) && !headsGroups(page, open, band)) {
       for (const line of band.lines) join(open, line);
       open.print.push(...band.print);
     } else out.push({ ...band, lines: [...band.lines], print: [...band.print] });
   });
   return out;
+}
+
+/** Texts that come again below, not all with a text above: these are headings of groups of columns. */
+function headsGroups(page: PageContent, upper: OpenBand, lower: OpenBand): boolean {
+  const above = new Set(upper.print.flatMap(({ cells }) => cells.map(({ column }) => column)));
+  const below = lower.print.flatMap(({ cells }) => cells.map(({ column, words }) => ({ column, text: textOf(page.words, words) })));
+  return below.some(({ column, text }) => !above.has(column) && below.some((other) => other.column !== column && other.text === text));
 }
 
 /** Does each text stand over one text of its column's own width, and not over the middle of several columns? */
@@ -210,6 +236,18 @@ export function bandsByKey(page: PageContent, lines: readonly Line[], layout: La
 
 /** A column of wrapped text is at least this many font sizes wide. */
 const leastMeasure = 6;
+
+/** Columns in which at least half of the texts are amounts: a number in another is part of a text. */
+function columnsOfAmounts(page: PageContent, lines: readonly Line[], layout: Layout): Set<number> {
+  const filled = layout.columns.map(() => 0);
+  const amounts = layout.columns.map(() => 0);
+  for (const line of lines)
+    for (const { column, words } of phrasesInColumns(page, line, layout)) {
+      filled[column]++;
+      if (looksNumeric(textOf(page.words, words))) amounts[column]++;
+    }
+  return new Set(layout.columns.flatMap((_, column) => (amounts[column] > 0 && amounts[column] >= 0.5 * filled[column] ? [column] : [])));
+}
 
 /** Columns in which a line of print has an amount. */
 const amountColumns = (page: PageContent, line: Line, layout: Layout): Set<number> =>
