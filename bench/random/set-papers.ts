@@ -50,9 +50,10 @@ async function drawn(paper: Paper, by: 'pdfkit' | 'jspdf', index: number): Promi
   const own = plain(paper);
   const measuring = pdfkitPen(upright, 'measure', date).pen;
   measuring.newPage();
-  const wide = sheetsOf(own.blocks).some((sheet) => formOf(measuring, { ...sheet, size: Math.max(7, sheet.size) }, Infinity).width > upright.width - 92);
+  const wide = sheetsOf(own.blocks).some((sheet) => formOf(measuring, { ...sheet, size: Math.max(7, sheet.size), spreads: false }, Infinity).width > upright.width - 92);
   const house = wide && !own.blocks.some(({ kind }) => kind === 'beside') ? landscape : index % 3 === 0 ? letter : upright;
-  if (by === 'jspdf') {
+  // jsPDF turns a page that is wider than high.
+  if (by === 'jspdf' && house !== landscape) {
     const { pen, end } = jspdfPen(house, paper.name, date);
     const { tables } = drawPaper(pen, own, house);
     return { bytes: end(), tables };

@@ -134,7 +134,7 @@ function speaksForGoingOn(page: PageContent, open: OpenBand, print: readonly Pri
     const before = above.cells.find((cell) => cell.column === column && cell.columnSpan === 1);
     if (!before || widest[column] < leastMeasure * line.fontSize) continue;
     const needed = width(boxOf(page, before.words)) + layout.space + width(page.words[words[0]].box);
-    weight += needed > widest[column] - 0.5 ? (column === 0 ? 0.6 : 1) : needed < 0.8 * widest[column] ? -1 : 0;
+    weight += needed > widest[column] - 0.5 ? (column === 0 && !lower ? 0.6 : 1) : needed < 0.8 * widest[column] ? -1 : 0;
     if (column === 0 && isBold(page, words) && !isBold(page, before.words)) weight -= 1;
   }
   // A line beside a blank first column goes on more readily than one that may be a key.
@@ -153,7 +153,7 @@ function nearer(print: readonly PrintedLine[], i: number, distance: number): num
 
 /** Heading lines whose texts stand each over one of the line below are one row of wrapped headings. */
 function joinHeadings(page: PageContent, bands: readonly OpenBand[], layout: Layout, rules: readonly number[]): Band[] {
-  const plain = (text: string) => !looksNumeric(text) || /^(?:19|20)\d\d$/.test(text);
+  const plain = (text: string) => !looksNumeric(text) || /^(?:19|20)\d\d(?: \d{1,2})?$/.test(text);
   const isHeading = (band: OpenBand) => band.print.every(({ cells }) => cells.every(({ words }) => plain(textOf(page.words, words))));
   const first = bands.findIndex((band) => !isHeading(band));
   // Without amounts below there is nothing that these lines would head.
@@ -179,7 +179,7 @@ function joinHeadings(page: PageContent, bands: readonly OpenBand[], layout: Lay
 function headsGroups(page: PageContent, upper: OpenBand, lower: OpenBand): boolean {
   const above = new Set(upper.print.flatMap(({ cells }) => cells.map(({ column }) => column)));
   const below = lower.print.flatMap(({ cells }) => cells.map(({ column, words }) => ({ column, text: textOf(page.words, words) })));
-  return below.some(({ column, text }) => !above.has(column) && below.some((other) => other.column !== column && other.text === text));
+  return below.some(({ column, text }) => !above.has(column) && /\p{L}/u.test(text) && below.some((other) => other.column !== column && other.text === text));
 }
 
 /** Does each text stand over one text of its column's own width, and not over the middle of several columns? */

@@ -1,5 +1,5 @@
 import { around, extend, overlap, width, type Box } from '../../page/box';
-import type { Line } from '../../page/lines';
+import { linesOf, type Line } from '../../page/lines';
 import type { PageContent, Rule } from '../../page/page';
 import { phrasesInColumns, type Layout } from '../columns';
 import type { ReadRegion } from '../found-table';
@@ -17,10 +17,24 @@ export const readRuled: ReadRegion = (page, words, region) => {
   const rules = joined(page.rules).filter((rule) => within(rule, region));
   const down = rules.filter((rule) => rule.direction === 'down');
   const across = rules.filter((rule) => rule.direction === 'across');
-  const tall = down.filter((rule) => rule.to - rule.from > 0.15 * (region[3] - region[1]) || down.length > 6);
-  if (tall.length >= 1 && across.length >= 2) return readMeshes(page, words, region, across, down);
+  if (isMesh(page, words, region, across, down)) return readMeshes(page, words, region, across, down);
   return readBands(page, words, region, across);
 };
+
+/**
+ * Do the rules make meshes? They do if they close the region at both sides and divide it, or part most rows. Rules down
+ * between the columns of the body alone leave the heading open: there white space tells as much and more.
+ */
+function isMesh(page: PageContent, words: readonly number[], region: Box, across: readonly Rule[], down: readonly Rule[]): boolean {
+  if (across.length < 2) return false;
+  const high = region[3] - region[1];
+  const side = (at: number) => down.some((rule) => Math.abs(rule.at - at) <= 2 * near) && down.filter((rule) => Math.abs(rule.at - at) <= 2 * near).reduce((sum, rule) => sum + rule.to - rule.from, 0) > 0.75 * high;
+  const inner = down.filter((rule) => rule.at > region[0] + 3 * near && rule.at < region[2] - 3 * near);
+  if (inner.length === 0) return false;
+  if (side(region[0]) && side(region[2])) return true;
+  const long = positions(across.filter((rule) => rule.to - rule.from > 0.3 * (region[2] - region[0])).map((rule) => rule.at));
+  return long.length >= 0.5 * linesOf(page.words, words).length || (inner.length >= 3 && inner.filter((rule) => rule.to - rule.from > 0.8 * high).length >= 0.6 * inner.length);
+}
 
 const within = (rule: Rule, [x0, y0, x1, y1]: Box) =>
   rule.direction === 'across'
@@ -182,7 +196,7 @@ function bandsOf(
   shading: number[],
   layout: Layout,
 ): Band[] | undefined {
-  if (shading.length >= 4 && shading.length > cuts.length) return bandsBetween(page, words, shading).flatMap((band) => rowsOfBand(page, band, layout));
+  if (shading.length >= 4 && shading.length > cuts.length) return bandsBetween(page, words, shading).flatMap((band, i) => (i === 0 ? bandsByLeading(page, band.lines, layout) : rowsOfBand(page, band, layout)));
   if (cuts.length < 2) return undefined;
   const edges = [Math.min(region[1], cuts[0]), ...cuts, Math.max(region[3], cuts.at(-1)!)];
   const bands = bandsBetween(page, words, positions(edges));
