@@ -1,6 +1,7 @@
 import { around, extend, overlap, type Box } from '../page/box';
 import type { Line } from '../page/lines';
 import type { PageContent } from '../page/page';
+import { placeHeadings } from './headings';
 
 /** A stretch of words on one line between wide gaps. */
 export interface Phrase {
@@ -34,23 +35,32 @@ export interface Gutter {
 const usualSpace = 0.28;
 
 /**
- * The word space of a block of lines, in points. Type in which every letter is equally wide sets spaces as wide as
- * letters, twice those of other type.
+ * The word space of a block of lines, in points: measured where the words of its texts stand equally far apart, else
+ * what is usual. Type in which every letter is equally wide sets spaces as wide as letters, twice those of other type.
  */
 export function spaceOf(page: PageContent, lines: readonly Line[]): number {
   const fontSize = typical(lines.map((line) => line.fontSize));
   const widths: number[] = [];
+  const gaps: number[] = [];
   // A few words from all over tell as much as all of them.
   const step = Math.max(1, Math.floor(lines.length / sampled));
   for (let i = 0; i < lines.length; i += step)
-    for (const w of lines[i].words) {
-      const { text, box } = page.words[w];
+    lines[i].words.forEach((w, n) => {
+      const { text, box, fontSize: size } = page.words[w];
       if (text.length >= 3) widths.push((box[2] - box[0]) / text.length);
-    }
+      const before = n > 0 ? page.words[lines[i].words[n - 1]] : undefined;
+      const gap = before ? box[0] - before.box[2] : 0;
+      if (before && gap > 0.15 * size && gap < 0.5 * size && letters.test(text) && letters.test(before.text)) gaps.push(gap / size);
+    });
   const middle = typical(widths);
   const monospaced = widths.length >= 4 && widths.every((width) => Math.abs(width - middle) < 0.06 * middle);
-  return monospaced ? middle : usualSpace * fontSize;
+  if (monospaced) return middle;
+  const space = typical(gaps);
+  const even = gaps.length >= 4 && gaps.filter((gap) => Math.abs(gap - space) < 0.1 * space).length >= 0.6 * gaps.length;
+  return (even ? Math.min(space, usualSpace * 1.2) : usualSpace) * fontSize;
 }
+
+const letters = /\p{L}{2}/u;
 
 const sampled = 12;
 
@@ -216,7 +226,9 @@ export function layoutOf(page: PageContent, lines: readonly Line[], left: number
       const first = leftmost(columns, box);
       if (first === rightmost(columns, box)) boxes[first].push(box);
     }
-  return { gutters, columns, space, edges: boxes.map((own) => ({ left: commonest(own.map((b) => b[0])), right: commonest(own.map((b) => b[2])) })) };
+  const layout: Layout = { gutters, columns, space, edges: boxes.map((own) => ({ left: commonest(own.map((b) => b[0])), right: commonest(own.map((b) => b[2])) })) };
+  placedBy.set(layout, new WeakMap(placeHeadings(page, lines, layout, (line) => placeInColumns(page, line, layout))));
+  return layout;
 }
 
 /** The place where at least two in five of the values fall, if any. */
@@ -265,7 +277,7 @@ function placeInColumns(page: PageContent, line: Line, layout: Layout): InColumn
     const gutter = open && first === open.last + 1 ? gutters[first - 1] : undefined;
     const space = open ? box[0] - open.right : Infinity;
     const runsOn =
-      gutter !== undefined && space <= 1.4 * wordSpace && space < 0.6 * (gutter.to - gutter.from) && !standsOnEdge(page, line, at, layout, first);
+      gutter !== undefined && space <= 1.25 * wordSpace && space < 0.6 * (gutter.to - gutter.from) && !standsOnEdge(page, line, at, layout, first);
     const overhangs = open !== undefined && first === open.last && open.column < first && standsOnEdge(page, line, at, layout, first);
     const ended = open !== undefined && first === open.last && last > first && endsOnEdge(open.right, layout, open.last) && standsOnEdge(page, line, at, layout, last);
     if (open && overhangs) {
@@ -305,13 +317,13 @@ function standsOnEdge(page: PageContent, line: Line, at: number, { columns, edge
 const share = (column: readonly [number, number], box: Box) => overlap(column[0], column[1], box[0], box[2]);
 
 /** The first column that a box stands in by more than a sliver. */
-function leftmost(columns: readonly (readonly [number, number])[], box: Box): number {
+export function leftmost(columns: readonly (readonly [number, number])[], box: Box): number {
   const sliver = Math.min(2, 0.25 * (box[2] - box[0]));
   const at = columns.findIndex((stretch) => share(stretch, box) > sliver);
   return at >= 0 ? at : nearest(columns, box);
 }
 
-function rightmost(columns: readonly (readonly [number, number])[], box: Box): number {
+export function rightmost(columns: readonly (readonly [number, number])[], box: Box): number {
   const sliver = Math.min(2, 0.25 * (box[2] - box[0]));
   const at = columns.findLastIndex((stretch) => share(stretch, box) > sliver);
   return at >= 0 ? at : nearest(columns, box);

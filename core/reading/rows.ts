@@ -1,5 +1,5 @@
 import { around, extend, height, overlapY, width, type Box } from '../page/box';
-import { linesOf, textOf, type Line } from '../page/lines';
+import { textOf, type Line } from '../page/lines';
 import type { PageContent } from '../page/page';
 import { phrasesInColumns, type InColumns, type Layout } from './columns';
 import { looksNumeric } from './numeric';
@@ -11,8 +11,7 @@ export interface Band {
 }
 
 /** Rows between drawn lines or shading: every line of print goes to the band that holds its middle. */
-export function bandsBetween(page: PageContent, words: readonly number[], cuts: readonly number[]): Band[] {
-  const lines = linesOf(page.words, words);
+export function bandsBetween(lines: readonly Line[], cuts: readonly number[]): Band[] {
   const bands = cuts.slice(1).map((cut, i): Band => ({ box: [-Infinity, cuts[i], Infinity, cut], lines: [] }));
   for (const line of lines) {
     const middle = (line.box[1] + line.box[3]) / 2;
@@ -167,19 +166,12 @@ function joinHeadings(page: PageContent, bands: readonly OpenBand[], layout: Lay
     const ruled = open && rules.some((at) => at > open.box[3] - 1.5 && at < band.box[1] + 1.5);
     const partly = open && page.rules.some((rule) => rule.direction === 'across' && rule.at > open.box[3] - 2 && rule.at < band.box[1] + 2 && rule.from < band.box[2] && rule.to > band.box[0]);
     const under = open && columnsIn(open).every((column) => columnsIn(band).includes(column)) && columnsIn(open).some((column) => column > 0);
-    if (open && i < heads && close && !ruled && !partly && under && single(open) && single(band) && boxesInColumns(page, open, layout) && !headsGroups(page, open, band)) {
+    if (open && i < heads && close && !ruled && !partly && under && single(open) && single(band) && boxesInColumns(page, open, layout)) {
       for (const line of band.lines) join(open, line);
       open.print.push(...band.print);
     } else out.push({ ...band, lines: [...band.lines], print: [...band.print] });
   });
   return out;
-}
-
-/** Texts that come again below, not all with a text above: these are headings of groups of columns. */
-function headsGroups(page: PageContent, upper: OpenBand, lower: OpenBand): boolean {
-  const above = new Set(upper.print.flatMap(({ cells }) => cells.map(({ column }) => column)));
-  const below = lower.print.flatMap(({ cells }) => cells.map(({ column, words }) => ({ column, text: textOf(page.words, words) })));
-  return below.some(({ column, text }) => !above.has(column) && /\p{L}/u.test(text) && below.some((other) => other.column !== column && other.text === text));
 }
 
 /** Does each text stand over one text of its column's own width, and not over the middle of several columns? */

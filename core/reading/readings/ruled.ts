@@ -114,7 +114,7 @@ function rowCuts(page: PageContent, words: readonly number[], xs: readonly numbe
   const columns = xs.slice(1).map((x, i): [number, number] => [xs[i], x]);
   const layout: Layout = { columns, gutters: columns.slice(1).map(([x]) => ({ from: x, to: x })), edges: columns.map(() => ({})), space: 0 };
   const cuts = new Set<number>();
-  for (const band of bandsBetween(page, words, ys)) {
+  for (const band of bandsBetween(linesOf(page.words, words), ys)) {
     const rows = holdsSeveralRows(page, band.lines, layout) ? bandsByLeading(page, band.lines, layout) : rowsByKey(page, band, columns);
     rows.slice(1).forEach((row, i) => cuts.add((rows[i].box[3] + row.box[1]) / 2));
   }
@@ -176,7 +176,7 @@ function readBands(page: PageContent, words: readonly number[], region: Box, acr
   const cuts = positions(long.map((rule) => rule.at));
   const shading = shadingBands(page, region);
   const { columns } = layout;
-  const bands = bandsOf(page, words, lines, region, cuts, shading, layout);
+  const bands = bandsOf(page, lines, region, cuts, shading, layout);
   if (!bands) return undefined;
   const agreeing = bands.length / lines.length;
   return asReading(
@@ -189,17 +189,16 @@ function readBands(page: PageContent, words: readonly number[], region: Box, acr
 
 function bandsOf(
   page: PageContent,
-  words: readonly number[],
   lines: readonly Line[],
   region: Box,
   cuts: number[],
   shading: number[],
   layout: Layout,
 ): Band[] | undefined {
-  if (shading.length >= 4 && shading.length > cuts.length) return bandsBetween(page, words, shading).flatMap((band, i) => (i === 0 ? bandsByLeading(page, band.lines, layout) : rowsOfBand(page, band, layout)));
+  if (shading.length >= 4 && shading.length > cuts.length) return bandsBetween(lines, shading).flatMap((band, i) => (i === 0 ? bandsByLeading(page, band.lines, layout) : rowsOfBand(page, band, layout)));
   if (cuts.length < 2) return undefined;
   const edges = [Math.min(region[1], cuts[0]), ...cuts, Math.max(region[3], cuts.at(-1)!)];
-  const bands = bandsBetween(page, words, positions(edges));
+  const bands = bandsBetween(lines, positions(edges));
   // Rules under nearly every row part the rows; a few rules only part heading, body and total.
   const single = bands.filter((band) => !holdsSeveralRows(page, band.lines, layout)).length;
   if (bands.length >= 4 && (bands.length >= 0.45 * lines.length || single >= 0.9 * bands.length)) return bands.flatMap((band, i) => (i === 0 ? headingBands(page, band, layout) : rowsOfBand(page, band, layout)));

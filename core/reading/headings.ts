@@ -1,0 +1,182 @@
+import { around, overlap, type Box } from '../page/box';
+import { textOf, type Line } from '../page/lines';
+import type { PageContent } from '../page/page';
+import { leftmost, phrasesOf, rightmost, type InColumns, type Layout, type Phrase } from './columns';
+import { looksNumeric } from './numeric';
+
+/** More lines than this never head a table. */
+const mostLines = 7;
+/** Edges and middles within this many points are one. */
+const near = 2.2;
+/** What it costs, in font sizes off the middle, to leave a column with a heading of its own uncovered, and to cover one without. */
+const uncovered = 1.3;
+const needless = 0.7;
+const ruled = 4;
+
+const labelLikeNumber = /^(?:(?:19|20)\d\d(?:[/–-]\d\d(?:\d\d)?)?(?: \d{1,2},?)?|\(?\d{1,2}\)?)$/;
+
+/**
+ * Puts the texts of the heading lines over the columns: the lines above the first amount. A text over several columns
+ * heads those that a rule below it marks, or in whose middle it stands, so that the texts of a line share the columns
+ * among them; texts that stand closely side by side are parted where each keeps to the edge of its own column.
+ */
+export function placeHeadings(page: PageContent, lines: readonly Line[], layout: Layout, place: (line: Line) => readonly InColumns[]): Map<Line, InColumns[]> {
+  const placed = new Map<Line, InColumns[]>();
+  const cells = lines.map(place);
+  const heads = headingLines(page, cells, layout);
+  if (heads === 0 || heads >= lines.length) return placed;
+  const body = extentsOf(page, cells.slice(heads), layout);
+  // From below, as the headings of single columns tell what those over several can cover.
+  for (let i = heads - 1; i >= 0; i--) {
+    const below = i + 1 < heads ? (placed.get(lines[i + 1]) ?? []) : undefined;
+    placed.set(lines[i], placeLine(page, lines[i], layout, body, below));
+  }
+  return placed;
+}
+
+/** How many lines stand above the first that has an amount in a column of amounts. */
+function headingLines(page: PageContent, cells: readonly (readonly InColumns[])[], { columns }: Layout): number {
+  const texts = cells.map((row) => row.map(({ column, words }) => ({ column, text: textOf(page.words, words) })));
+  const amounts = columns.map((_, column) => {
+    const own = texts.flatMap((row) => row.filter((cell) => cell.column === column));
+    return own.filter(({ text }) => looksNumeric(text) && !/^(?:19|20)\d\d$/.test(text)).length >= Math.max(1, 0.4 * own.length);
+  });
+  const first = texts.findIndex((row, i) => i > 0 && row.some(({ column, text }) => amounts[column] && looksNumeric(text) && !labelLikeNumber.test(text)));
+  return first < 0 || first > mostLines ? 0 : first;
+}
+
+/** From where to where the texts of each column stand below the heading. */
+function extentsOf(page: PageContent, cells: readonly (readonly InColumns[])[], { columns }: Layout): (Box | undefined)[] {
+  return columns.map((_, column) => around(cells.flatMap((row) => row.filter((cell) => cell.column === column && cell.columnSpan === 1).flatMap(({ words }) => words.map((w) => page.words[w].box)))));
+}
+
+interface Text {
+  readonly words: readonly number[];
+  readonly box: Box;
+  readonly first: number;
+  readonly last: number;
+}
+
+function placeLine(page: PageContent, line: Line, layout: Layout, body: readonly (Box | undefined)[], below: readonly InColumns[] | undefined): InColumns[] {
+  const { columns, space } = layout;
+  const texts = phrasesOf(page, line, 0, 1.25 * space).flatMap((phrase): Text[] => {
+    const parts = partsByEdges(page, phrase, layout, body);
+    return parts.map(({ words, box }) => ({ words, box, first: leftmost(columns, box), last: rightmost(columns, box) }));
+  });
+  const under = new Map((below ?? []).map((cell): [number, Box] => [cell.column, around(cell.words.map((w) => page.words[w].box))!]));
+  const extents = columns.map((stretch, c): Box => {
+    const own = [body[c], under.get(c)].filter((box): box is Box => box !== undefined);
+    return around(own) ?? [stretch[0], 0, stretch[1], 0];
+  });
+  const groups = below === undefined || below.length <= texts.length || wraps(page, line, texts, extents, below) ? texts.map(({ first, last }) => [first, last] as const) : shared(page, line, texts, extents, new Set(under.keys()));
+  return merged(
+    texts.map(({ words, box, first, last }, i) => {
+      // A single heading wider than its column reaches over a neighbour that has none.
+      const [from, to] = last > first && groups[i][0] === first && groups[i][1] === last && below === undefined ? keeper(box, first, last, extents) : groups[i];
+      return { column: from, columnSpan: to - from + 1, words };
+    }),
+  );
+}
+
+/** Lines of one text follow each other by at most this many font sizes. */
+const widestLeading = 1.5;
+
+/**
+ * Do the texts only begin headings that the line below ends? Each stands within its column, closely above, on an edge of
+ * the text there, with no rule between; and the texts below do not come again over and over, as they do under groups.
+ */
+function wraps(page: PageContent, line: Line, texts: readonly Text[], extents: readonly Box[], below: readonly InColumns[]): boolean {
+  const under = below.map(({ column, words }) => ({ column, text: textOf(page.words, words), box: around(words.map((w) => page.words[w].box))! }));
+  const close = under.every(({ box }) => box[3] - line.box[3] <= widestLeading * line.fontSize);
+  const within = texts.every(({ first, last, box }) => {
+    const own = under.find(({ column }) => column === first);
+    return first === last && own !== undefined && (keepsTo(box, own.box) || keepsTo(box, extents[first]));
+  });
+  const covered = new Set(texts.map(({ first }) => first));
+  const again = under.some(({ column, text }) => !covered.has(column) && /\p{L}/u.test(text) && under.some((other) => other.column !== column && other.text === text));
+  const rule = page.rules.some((own) => own.direction === 'across' && own.at > line.box[3] - 2 && own.at < Math.min(...under.map(({ box }) => box[1])) + 2 && texts.some(({ box }) => overlap(own.from, own.to, box[0], box[2]) > 0));
+  return close && within && !again && !rule;
+}
+
+/** Texts in one place of the grid are one cell. */
+function merged(cells: readonly InColumns[]): InColumns[] {
+  return cells.reduce<InColumns[]>((out, cell) => {
+    const last = out.at(-1);
+    if (!last || cell.column >= last.column + last.columnSpan) return [...out, cell];
+    const end = Math.max(last.column + last.columnSpan, cell.column + cell.columnSpan);
+    return [...out.slice(0, -1), { column: last.column, columnSpan: end - last.column, words: [...last.words, ...cell.words] }];
+  }, []);
+}
+
+const middle = (box: Box) => (box[0] + box[2]) / 2;
+const keepsTo = (box: Box, extent: Box) => Math.abs(box[0] - extent[0]) < near || Math.abs(box[2] - extent[2]) < near || Math.abs(middle(box) - middle(extent)) < near;
+
+/** The one column to whose edge or middle a wide heading keeps, if there is just one. */
+function keeper(box: Box, first: number, last: number, extents: readonly Box[]): readonly [number, number] {
+  const kept = Array.from({ length: last - first + 1 }, (_, i) => first + i).filter((column) => keepsTo(box, extents[column]));
+  return kept.length === 1 ? [kept[0], kept[0]] : [first, last];
+}
+
+/** The texts that a stretch of words is made of: parted at each gutter where both parts keep to their own columns. */
+function partsByEdges(page: PageContent, phrase: Phrase, { columns }: Layout, body: readonly (Box | undefined)[]): Phrase[] {
+  const [first, last] = [leftmost(columns, phrase.box), rightmost(columns, phrase.box)];
+  if (first === last || phrase.words.length < 2) return [phrase];
+  const parts: { column: number; words: number[] }[] = [];
+  for (const word of phrase.words) {
+    const { box } = page.words[word];
+    const [from, to] = [leftmost(columns, box), rightmost(columns, box)];
+    if (from !== to) return [phrase];
+    const open = parts.at(-1);
+    if (open?.column === from) open.words.push(word);
+    else parts.push({ column: from, words: [word] });
+  }
+  const own = parts.map(({ column, words }) => ({ column, words, box: around(words.map((w) => page.words[w].box))! }));
+  const kept = own.filter(({ column, box }) => body[column] && keepsTo(box, body[column])).length;
+  return kept === own.length ? own : [phrase];
+}
+
+/**
+ * Shares the columns among the texts of a line that has others below it: by the least sum of how far each text stands
+ * from the middle (or left edge) of the columns it gets, and of columns left uncovered.
+ * @param headed columns with a text in the line below
+ */
+function shared(page: PageContent, line: Line, texts: readonly Text[], extents: readonly Box[], headed: ReadonlySet<number>): (readonly [number, number])[] {
+  const count = extents.length;
+  const rules = page.rules.filter((rule) => rule.direction === 'across' && rule.at > line.box[3] - 3 && rule.at < line.box[3] + 0.9 * line.fontSize);
+  const costOf = (text: Text, from: number, to: number): number => {
+    const [left, right] = [extents[from][0], extents[to][2]];
+    const off = Math.abs(middle(text.box) - (left + right) / 2);
+    const atLeft = Math.abs(text.box[0] - left) + 0.6 * line.fontSize;
+    const single = from === to && keepsTo(text.box, extents[from]) ? 0 : Infinity;
+    const rule = rules.find((own) => own.from <= middle(text.box) && own.to >= middle(text.box) && own.to - own.from < 0.9 * (extents[count - 1][2] - extents[0][0]));
+    const inRule = (column: number) => overlap(extents[column][0], extents[column][2], rule!.from, rule!.to) > 0.5 * (extents[column][2] - extents[column][0]);
+    const byRule = !rule ? 0 : Array.from({ length: count }, (_, c) => c).every((c) => inRule(c) === (c >= from && c <= to)) ? -ruled : 0;
+    let extra = 0;
+    for (let c = from; c <= to; c++) if (!headed.has(c) && to > from) extra += needless;
+    return Math.min(off, atLeft, single) / line.fontSize + extra + byRule;
+  };
+  // best[c]: the texts so far over columns before c, at what cost.
+  let best: ({ cost: number; spans: (readonly [number, number])[] } | undefined)[] = [{ cost: 0, spans: [] }];
+  function free(from: number, to: number) {
+    let cost = 0;
+    // Labels at the left need no heading over theirs.
+    for (let c = Math.max(1, from); c < to; c++) if (headed.has(c)) cost += uncovered;
+    return cost;
+  }
+  for (const text of texts) {
+    const next: typeof best = Array.from({ length: count + 1 }, () => undefined);
+    for (let from = 0; from <= text.first; from++)
+      for (let to = text.last; to < count; to++) {
+        const own = costOf(text, from, to);
+        for (let before = 0; before <= from; before++) {
+          const so = best[before];
+          if (!so) continue;
+          const cost = so.cost + free(before, from) + own;
+          if (!next[to + 1] || cost < next[to + 1]!.cost) next[to + 1] = { cost, spans: [...so.spans, [from, to]] };
+        }
+      }
+    best = next;
+  }
+  const ends = best.flatMap((own, c) => (own ? [{ spans: own.spans, cost: own.cost + free(c, count) }] : [])).sort((a, b) => a.cost - b.cost);
+  return ends[0]?.spans ?? texts.map(({ first, last }) => [first, last] as const);
+}
