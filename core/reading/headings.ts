@@ -28,10 +28,16 @@ export function placeHeadings(page: PageContent, lines: readonly Line[], layout:
   const body = extentsOf(page, cells.slice(heads), layout);
   // From below, as the headings of single columns tell what those over several can cover.
   for (let i = heads - 1; i >= 0; i--) {
-    const below = i + 1 < heads ? (placed.get(lines[i + 1]) ?? []) : undefined;
-    placed.set(lines[i], placeLine(page, lines[i], layout, body, below));
+    placed.set(lines[i], placeLine(page, lines[i], layout, body, i + 1 < heads ? nearestBelow(lines.slice(i + 1, heads).map((line) => placed.get(line)!)) : undefined));
   }
   return placed;
+}
+
+/** Of several heading lines the uppermost text of each column. */
+function nearestBelow(lines: readonly (readonly InColumns[])[]): InColumns[] {
+  const found: InColumns[] = [];
+  for (const cells of lines) for (const cell of cells) if (!found.some(({ column, columnSpan }) => cell.column < column + columnSpan && column < cell.column + cell.columnSpan)) found.push(cell);
+  return found.sort((a, b) => a.column - b.column);
 }
 
 /** How many lines stand above the first that has an amount in a column of amounts. */
@@ -60,7 +66,7 @@ interface Text {
 function placeLine(page: PageContent, line: Line, layout: Layout, body: readonly (Box | undefined)[], below: readonly InColumns[] | undefined): InColumns[] {
   const { columns, space } = layout;
   const texts = phrasesOf(page, line, 0, 1.25 * space).flatMap((phrase): Text[] => {
-    const parts = partsByEdges(page, phrase, layout, body);
+    const parts = partsByEdges(page, phrase, layout, body, below);
     return parts.map(({ words, box }) => ({ words, box, first: leftmost(columns, box), last: rightmost(columns, box) }));
   });
   const under = new Map((below ?? []).map((cell): [number, Box] => [cell.column, around(cell.words.map((w) => page.words[w].box))!]));
@@ -118,7 +124,7 @@ function keeper(box: Box, first: number, last: number, extents: readonly Box[]):
 }
 
 /** The texts that a stretch of words is made of: parted at each gutter where both parts keep to their own columns. */
-function partsByEdges(page: PageContent, phrase: Phrase, { columns }: Layout, body: readonly (Box | undefined)[]): Phrase[] {
+function partsByEdges(page: PageContent, phrase: Phrase, { columns }: Layout, body: readonly (Box | undefined)[], below: readonly InColumns[] | undefined): Phrase[] {
   const [first, last] = [leftmost(columns, phrase.box), rightmost(columns, phrase.box)];
   if (first === last || phrase.words.length < 2) return [phrase];
   const parts: { column: number; words: number[] }[] = [];
@@ -132,7 +138,9 @@ function partsByEdges(page: PageContent, phrase: Phrase, { columns }: Layout, bo
   }
   const own = parts.map(({ column, words }) => ({ column, words, box: around(words.map((w) => page.words[w].box))! }));
   const kept = own.filter(({ column, box }) => body[column] && keepsTo(box, body[column])).length;
-  return kept === own.length ? own : [phrase];
+  // Nothing stands below the lowest headings that a text could head together.
+  const lowest = !(below ?? []).some(({ column, columnSpan }) => column + columnSpan > first && column <= last);
+  return kept === own.length || (lowest && own.length === last - first + 1 && kept >= 0.5 * own.length) ? own : [phrase];
 }
 
 /**

@@ -43,6 +43,8 @@ export function bandsByLeading(page: PageContent, all: readonly Line[], layout: 
     cells: phrasesInColumns(page, line, layout),
     amounts: new Set([...amountColumns(page, line, layout)].filter((column) => ofAmounts.has(column))),
   }));
+  const clusters = clustersOf(page, all, layout, ofAmounts, rules);
+  if (clusters) return clusters;
   const measures = measuresOf(page, print, layout, ofAmounts);
   const bands: OpenBand[] = [];
   print.forEach((own, i) => {
@@ -57,6 +59,48 @@ export function bandsByLeading(page: PageContent, all: readonly Line[], layout: 
   });
   for (const [line, above] of between) join(bands.find((band) => band.lines.includes(above))!, line);
   return joinHeadings(page, bands, layout, rules);
+}
+
+/** Room between rows is wider than between lines of one row by this much at least. */
+const clearlyWider = 1.2;
+
+/**
+ * Rows told by room alone: where the lines stand in clusters, each with the amounts of one row, whatever the height in
+ * the row at which these stand. Nothing where the clusters are not so, or no cluster has several lines.
+ */
+function clustersOf(page: PageContent, lines: readonly Line[], layout: Layout, ofAmounts: ReadonlySet<number>, rules: readonly number[]): Band[] | undefined {
+  if (lines.length < 4) return undefined;
+  const gaps = lines.slice(1).map((line, i) => line.box[3] - lines[i].box[3]);
+  const order = [...gaps].sort((a, b) => a - b);
+  const fontSize = lines[lines.length >> 1].fontSize;
+  let cut: number | undefined;
+  let best = clearlyWider;
+  for (let i = 1; i < order.length; i++)
+    if (order[i - 1] > 0 && order[i - 1] <= widestLeading * fontSize && order[i] / order[i - 1] > best && order[i] > fontSize) {
+      best = order[i] / order[i - 1];
+      cut = (order[i] + order[i - 1]) / 2;
+    }
+  if (cut === undefined) return undefined;
+  const bands: Band[] = [];
+  lines.forEach((line, i) => {
+    const ruled = i > 0 && rules.some((at) => at > lines[i - 1].box[3] - 1.5 && at < line.box[1] + 1.5);
+    if (i > 0 && gaps[i - 1] < cut && !ruled) join(bands.at(-1)!, line);
+    else bands.push({ box: line.box, lines: [line] });
+  });
+  const several = bands.filter((band) => band.lines.length > 1);
+  if (bands.length < 3 || several.length < Math.max(2, 0.2 * bands.length)) return undefined;
+  const amountsIn = (band: Band) => band.lines.map((line) => [...amountColumns(page, line, layout)].filter((column) => ofAmounts.has(column)));
+  let full = 0;
+  for (const band of bands) {
+    const found = amountsIn(band).flat();
+    if (new Set(found).size < found.length) return undefined;
+    if (holdsSeveralKeys(page, band.lines, layout)) return undefined;
+    if (found.length > 0) full++;
+  }
+  if (ofAmounts.size === 0 || full < 0.75 * bands.length) return undefined;
+  // Lines of the heading are told by other means: they follow as closely as those of a row.
+  const middles = bands.filter((band) => amountsIn(band).findIndex((own) => own.length > 0) > 0).length;
+  return middles >= 0.2 * bands.length ? bands : undefined;
 }
 
 interface PrintedLine {
@@ -101,6 +145,10 @@ function measuresOf(page: PageContent, print: readonly PrintedLine[], layout: La
 const boxOf = (page: PageContent, words: readonly number[]) => around(words.map((w) => page.words[w].box))!;
 const isBold = (page: PageContent, words: readonly number[]) => words.every((w) => page.words[w].weight === 700);
 
+/** Is a text set smaller or lighter than the one above it, as a description is below a name? */
+const isSubordinate = (page: PageContent, words: readonly number[], above: readonly number[]) =>
+  page.words[words[0]].fontSize < 0.97 * page.words[above[0]].fontSize || (isBold(page, above) && !isBold(page, words));
+
 /** How much speaks for a line going on in the row above it; see the terms. */
 function speaksForGoingOn(page: PageContent, open: OpenBand, print: readonly PrintedLine[], i: number, { pitch, tightest, wraps, widest, ofAmounts }: Measures, layout: Layout): number {
   const { line, cells, amounts } = print[i];
@@ -132,6 +180,10 @@ function speaksForGoingOn(page: PageContent, open: OpenBand, print: readonly Pri
     }
     const before = above.cells.find((cell) => cell.column === column && cell.columnSpan === 1);
     if (!before || widest[column] < leastMeasure * line.fontSize) continue;
+    if (isSubordinate(page, words, before.words)) {
+      weight += 0.5;
+      continue;
+    }
     const needed = width(boxOf(page, before.words)) + layout.space + width(page.words[words[0]].box);
     weight += needed > widest[column] - 0.5 ? (column === 0 && !lower ? 0.6 : 1) : needed < 0.8 * widest[column] ? -1 : 0;
     if (column === 0 && isBold(page, words) && !isBold(page, before.words)) weight -= 1;

@@ -47,9 +47,32 @@ export function grown(page: PageContent, zone: Zone, lines: readonly Line[], see
       run = { from: run.from, to: next.to };
       i++;
     }
-    runs.push(run);
+    runs.push(trimmed(context, run));
   }
   return runs;
+}
+
+/**
+ * A run without the lines on top that belong to what stands above the table: they are set off from the heading by more
+ * room than there is between the rows, and hold fewer texts than the rows or pay no heed to the columns.
+ */
+function trimmed(context: Context, run: Run): Run {
+  const { page, lines, print, zone } = context;
+  const rows = part(context, run);
+  const gaps = rows.slice(1).map((line, i) => line.box[1] - rows[i].box[3]).sort((a, b) => a - b);
+  const usual = gaps[gaps.length >> 1] ?? 0;
+  const most = Math.max(...print.slice(run.from, run.to).map((own) => own.length));
+  for (let i = Math.min(run.from + 5, run.to - 2); i > run.from; i--) {
+    const gap = gapAbove(context, i);
+    if (gap <= Math.max(0.7 * lines[i].fontSize, 1.5 * usual + 0.5) || acrossBetween(zone.rules, lines[i - 1].box[3] - 1, lines[i].box[1], lines[i].box)) continue;
+    const above = { from: run.from, to: i };
+    const gutters = guttersOf(page, part(context, { from: i, to: Math.min(run.to, i + looked) }));
+    const foreign = Array.from({ length: i - run.from }, (_, n) => run.from + n).every(
+      (at) => print[at].length < 0.4 * most || gutters.filter((gutter) => crosses(page, lines[at], gutter)).length > 0.34 * gutters.length,
+    );
+    if (foreign && most > 2 && above.to < run.to - 1) return { from: i, to: run.to };
+  }
+  return run;
 }
 
 interface Context {
@@ -260,6 +283,12 @@ function upwards(context: Context, seed: Run, limit: number): Run {
     const own = rows();
     const box = around(own.map((line) => line.box))!;
     const ruled = acrossBetween(zone.rules, lines[i].box[3] - 2, lines[from].box[1], lines[i].box);
+    const label = i > limit && !isTabular(context, i) && isLabelUnderHeading(context, i, own) && !isTitle(context, seed, i);
+    if (label) {
+      from = i - 1;
+      i--;
+      continue;
+    }
     if (gap > 2 * fontSize || (gap > Math.max(0.9 * fontSize, ...inner.map((g) => 1.2 * g)) && !ruled)) break;
     if (isProse(context, i) || isCaption(textIn(context, i))) break;
     const gutters = guttersOf(page, own);
@@ -274,6 +303,18 @@ function upwards(context: Context, seed: Run, limit: number): Run {
     else break;
   }
   return { from, to: seed.to };
+}
+
+/** Is a lone line the label of the first section, with a line above it that heads the columns? */
+function isLabelUnderHeading(context: Context, i: number, rows: readonly Line[]): boolean {
+  const { page, lines, print } = context;
+  if (!isTabular(context, i - 1) || isProse(context, i) || isCaption(textIn(context, i))) return false;
+  const box = around(rows.map((line) => line.box))!;
+  const gutters = guttersOf(page, rows);
+  const [above, below] = [lines[i].box[1] - lines[i - 1].box[3], rows[0].box[1] - lines[i].box[3]];
+  if (gutters.length === 0 || Math.max(above, below) > 2 * lines[i].fontSize || print[i][0].box[0] - box[0] > 40 || print[i][0].box[0] < box[0] - 12) return false;
+  const clear = (phrase: Phrase) => gutters.filter((gutter) => phrase.box[0] >= gutter.from - 1 || phrase.box[2] <= gutter.to + 1).length;
+  return print[i - 1].length >= 0.5 * gutters.length && print[i - 1].every((phrase) => clear(phrase) >= Math.min(0.6 * gutters.length, gutters.length - 1)) && !print[i - 1].slice(1).some((phrase) => looksNumeric(textOf(page.words, phrase.words)) && !year.test(textOf(page.words, phrase.words)));
 }
 
 /** Does a lone line head a column or a group of columns, and not the whole table? */

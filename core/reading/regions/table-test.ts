@@ -27,7 +27,7 @@ export function readsAsTable(page: PageContent, lines: readonly Line[], by: 'rul
   if (gutters.length === 1 && bullets > 0.5 * wide.length) return false;
   if (meanWords > (numeric > 0.25 ? 5 : 3.4)) return false;
   if (numeric < 0.05 && gutters.length === 1 && meanWords > 2.2) return false;
-  if (lines.length === 2 && numeric < 0.3) return false;
+  if (lines.length === 2 && numeric < 0.25) return false;
   const columns = rows[0].map((_, column) => rows.map((cells) => textOf(page.words, cells[column])).filter((text) => text !== ''));
   return !isNumberedText(columns) && !isFormula(columns) && !isIndex(columns);
 }

@@ -75,14 +75,36 @@ function bestAlley(page: PageContent, lines: readonly Line[], rules: readonly Ru
     let from = 0;
     for (let i = 0; i <= lines.length; i++) {
       if (i < lines.length && !crossed(lines[i], i > from ? lines[i - 1] : undefined)) continue;
-      const alley = { x, from, to: i };
-      const weight = i - from >= 3 ? weigh(page, lines.slice(from, i), x, rules, fills) : 0;
-      if (weight >= enough && (!best || weight > best.weight || (weight === best.weight && i - from > best.to - best.from))) best = { ...alley, weight };
+      const to = i;
+      while (i < lines.length && i - from > 3 && leansOut(lines, i - 1, 1)) i--;
+      while (from > 0 && i - from > 3 && leansOut(lines, from, -1)) from++;
+      for (const alley of [{ x, from, to: i }, core(page, lines, { x, from, to: i })]) {
+        const weight = alley.to - alley.from >= 3 ? weigh(page, lines.slice(alley.from, alley.to), x, rules, fills) : 0;
+        if (weight >= enough && (!best || weight > best.weight || (weight === best.weight && alley.to - alley.from > best.to - best.from))) best = { ...alley, weight };
+      }
+      i = to;
       // A line crossed by a rule above it may begin the next run itself.
       from = i < lines.length && !lines[i].words.some((w) => page.words[w].box[0] < x && page.words[w].box[2] > x) ? i : i + 1;
     }
   }
   return best;
+}
+
+/** The part of an alley that has lines on both sides from its first to its last. */
+function core(page: PageContent, lines: readonly Line[], { x, from, to }: Alley): Alley {
+  const both = Array.from({ length: to - from }, (_, n) => from + n).filter((i) => {
+    const sides = lines[i].words.map((w) => page.words[w].box[2] <= x + 0.5);
+    return sides.includes(true) && sides.includes(false);
+  });
+  return { x, from: both[0] ?? from, to: (both.at(-1) ?? from - 1) + 1 };
+}
+
+/** Does the outermost line of a run stand much nearer to the line outside than to the run? Then it heads or ends what is there. */
+function leansOut(lines: readonly Line[], i: number, outwards: 1 | -1): boolean {
+  const gap = (upper: Line, lower: Line) => lower.box[1] - upper.box[3];
+  const [inner, outer] = [lines[i - outwards], lines[i + outwards]];
+  const [within, beyond] = outwards === 1 ? [gap(inner, lines[i]), gap(lines[i], outer)] : [gap(lines[i], inner), gap(outer, lines[i])];
+  return within > 1.5 * Math.max(beyond, 0) && within > 0.8 * lines[i].fontSize;
 }
 
 const middleY = (line: Line) => (line.box[1] + line.box[3]) / 2;
@@ -142,8 +164,8 @@ function weigh(page: PageContent, lines: readonly Line[], x: number, rules: read
   const usual = inner[inner.length >> 1] ?? 0;
   if (!isProse.some(Boolean) && inner.length < 2) return 0;
   if (clear >= 2 * fontSize && clear >= 1.8 * usual) weight += 1;
-  if (clear < usual) weight -= 1;
   if (sameHeading(page, L, R)) weight += 2;
+  else if (clear < usual) weight -= 1;
   if (titled(page, L) && titled(page, R)) weight += 1.5;
   if (!isProse.some(Boolean) && labelsThenAmounts(page, L) && labelsThenAmounts(page, R)) weight += 1.5;
   if (Math.abs(L.box[3] - R.box[3]) > 2.5 * fontSize || Math.abs(L.box[1] - R.box[1]) > 2.5 * fontSize) weight += 0.5;
