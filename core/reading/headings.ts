@@ -156,6 +156,8 @@ function shared(page: PageContent, line: Line, texts: readonly Text[], extents: 
     const off = Math.abs(middle(text.box) - (left + right) / 2);
     const atLeft = Math.abs(text.box[0] - left) + 0.6 * line.fontSize;
     const single = from === to && keepsTo(text.box, extents[from]) ? 0 : Infinity;
+    // A text in a column that has none below it stands for itself.
+    if (to > from && text.first === text.last && !headed.has(text.first) && keepsTo(text.box, extents[text.first])) return Infinity;
     const rule = rules.find((own) => own.from <= middle(text.box) && own.to >= middle(text.box) && own.to - own.from < 0.9 * (extents[count - 1][2] - extents[0][0]));
     const inRule = (column: number) => overlap(extents[column][0], extents[column][2], rule!.from, rule!.to) > 0.5 * (extents[column][2] - extents[column][0]);
     const byRule = !rule ? 0 : Array.from({ length: count }, (_, c) => c).every((c) => inRule(c) === (c >= from && c <= to)) ? -ruled : 0;

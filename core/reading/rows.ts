@@ -100,7 +100,10 @@ function clustersOf(page: PageContent, lines: readonly Line[], layout: Layout, o
   if (ofAmounts.size === 0 || full < 0.75 * bands.length) return undefined;
   // Lines of the heading are told by other means: they follow as closely as those of a row.
   const middles = bands.filter((band) => amountsIn(band).findIndex((own) => own.length > 0) > 0).length;
-  return middles >= 0.2 * bands.length ? bands : undefined;
+  if (middles < 0.2 * bands.length) return undefined;
+  const heads = bands.findIndex((band) => amountsIn(band).flat().length > 0);
+  const above = bands.slice(0, heads).flatMap((band) => band.lines);
+  return [...(above.length > 0 ? bandsByLeading(page, above, layout, rules) : []), ...bands.slice(heads)];
 }
 
 interface PrintedLine {
