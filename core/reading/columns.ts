@@ -118,7 +118,33 @@ export function guttersOf(page: PageContent, lines: readonly Line[]): Gutter[] {
   }
   const refined = gutters.map((gutter, i) => withoutIntruders(speaking, gutter, gutters[i - 1]?.to ?? -Infinity, gutters[i + 1]?.from ?? Infinity));
   const filled = refined.filter(({ from, to }) => bothSidesFilled(speaking, from, to));
-  return filled.filter((gutter) => !isWordSpace(page, lines, gutter, filled));
+  return withoutLoneHeadings(page, speaking, filled.filter((gutter) => !isWordSpace(page, lines, gutter, filled)));
+}
+
+/** So many lines on top may hold headings. */
+const headingLines = 4;
+
+/**
+ * Without the gutters between a heading and the figures that it heads, where it stands beside and not above them: one
+ * side holds nothing but headings, the other everything but one.
+ */
+function withoutLoneHeadings(page: PageContent, speaking: readonly Phrase[][], gutters: readonly Gutter[]): Gutter[] {
+  if (gutters.length < 2) return [...gutters];
+  const isAmount = ({ words }: Phrase) => /^[^\p{L}]*\d[^\p{L}]*$/u.test(words.map((w) => page.words[w].text).join('')) && !/^(?:19|20)\d\d$/.test(words.map((w) => page.words[w].text).join(''));
+  const first = speaking.findIndex((phrases) => phrases.slice(1).some(isAmount));
+  const heads = Math.min(first, headingLines);
+  if (heads < 1 || speaking.length - heads < 3) return [...gutters];
+  const cuts = [-Infinity, ...gutters.map(({ from, to }) => (from + to) / 2), Infinity];
+  const count = (from: number, to: number, column: number) => {
+    let own = 0;
+    for (let i = from; i < to; i++) if (speaking[i].some(({ box }) => box[2] > cuts[column] && box[0] < cuts[column + 1])) own++;
+    return own;
+  };
+  const held = cuts.slice(1).map((_, column) => ({ heading: count(0, heads, column) > 0, body: count(heads, speaking.length, column) > 0 }));
+  return gutters.filter((_, i) => {
+    const [left, right] = [held[i], held[i + 1]];
+    return !((left.heading && !left.body && right.body && !right.heading) || (right.heading && !right.body && left.body && !left.heading && i > 0));
+  });
 }
 
 /**

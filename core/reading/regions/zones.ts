@@ -79,7 +79,7 @@ function bestAlley(page: PageContent, lines: readonly Line[], rules: readonly Ru
       while (i < lines.length && i - from > 3 && leansOut(lines, i - 1, 1)) i--;
       while (from > 0 && i - from > 3 && leansOut(lines, from, -1)) from++;
       for (const alley of [{ x, from, to: i }, core(page, lines, { x, from, to: i })]) {
-        const weight = alley.to - alley.from >= 3 ? weigh(page, lines.slice(alley.from, alley.to), x, rules, fills) : 0;
+        const weight = alley.to - alley.from >= 3 ? weigh(page, lines.slice(alley.from, alley.to), x, rules, fills) - (isTied(page, lines, alley, rules) ? tied : 0) : 0;
         if (weight >= enough && (!best || weight > best.weight || (weight === best.weight && alley.to - alley.from > best.to - best.from))) best = { ...alley, weight };
       }
       i = to;
@@ -88,6 +88,20 @@ function bestAlley(page: PageContent, lines: readonly Line[], rules: readonly Ru
     }
   }
   return best;
+}
+
+/** What a rule across the alley, close below or above a line on both sides, speaks against it. */
+const tied = 2;
+
+/** Does a rule across the alley hold both sides together, as one under the heading of a wide table does? */
+function isTied(page: PageContent, lines: readonly Line[], { x, from, to }: Alley, rules: readonly Rule[]): boolean {
+  const hasBoth = (line: Line) => line.words.some((w) => page.words[w].box[2] <= x) && line.words.some((w) => page.words[w].box[0] >= x);
+  const across = rules.filter((rule) => rule.direction === 'across' && rule.from < x - 4 && rule.to > x + 4);
+  const [first, last] = [lines[from], lines[to - 1]];
+  return (
+    (hasBoth(last) && to < lines.length && across.some((rule) => rule.at >= last.box[3] - 2 && rule.at < last.box[3] + last.fontSize)) ||
+    (hasBoth(first) && from > 0 && across.some((rule) => rule.at <= first.box[1] + 2 && rule.at > first.box[1] - first.fontSize))
+  );
 }
 
 /** The part of an alley that has lines on both sides from its first to its last. */
