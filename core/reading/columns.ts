@@ -64,8 +64,25 @@ const letters = /\p{L}{2}/u;
 
 const sampled = 12;
 
-/** Words no further apart than this many word spaces never stand in two columns. */
-const closest = 1.1;
+/** How gutters are told: see the hypotheses in `layoutOf`. */
+interface Tuning {
+  /** Words no further apart than this many word spaces never stand in two columns. */
+  readonly closest: number;
+  /** The part of the lines that may cross a gutter. */
+  readonly may: number;
+  /** How wide a gutter must be that no line crosses: so many font sizes over the number of lines, and so many word spaces. */
+  readonly room: number;
+  readonly spaces: number;
+}
+
+const usual: Tuning = { closest: 1.1, may: 0.1, room: 1.1, spaces: 1.3 };
+
+/** Other ways to see columns, tried where the usual one leaves several amounts in one cell or texts across gutters. */
+const otherTunings: readonly Tuning[] = [
+  { closest: 1.02, may: 0.1, room: 0.2, spaces: 1.08 },
+  { closest: 1.1, may: 0.3, room: 0.5, spaces: 1.2 },
+  { closest: 1.5, may: 0.1, room: 1.6, spaces: 2 },
+];
 
 const typical = (values: number[]) => [...values].sort((a, b) => a - b)[values.length >> 1] ?? 10;
 
@@ -75,9 +92,9 @@ const typical = (values: number[]) => [...values].sort((a, b) => a - b)[values.l
  * a gutter, as headings over several columns do. A gutter must be the wider the fewer lines speak for it, because words
  * of few lines leave aligned gaps by chance.
  */
-export function guttersOf(page: PageContent, lines: readonly Line[]): Gutter[] {
+export function guttersOf(page: PageContent, lines: readonly Line[], tuning: Tuning = usual): Gutter[] {
   const space = spaceOf(page, lines);
-  const speaking = lines.map((line) => phrasesOf(page, line, 0, closest * space)).filter((phrases) => phrases.length > 1);
+  const speaking = lines.map((line) => phrasesOf(page, line, 0, tuning.closest * space)).filter((phrases) => phrases.length > 1);
   if (speaking.length === 0) return [];
   const fontSize = typical(lines.map((line) => line.fontSize));
   const events: [number, number][] = [];
@@ -87,8 +104,8 @@ export function guttersOf(page: PageContent, lines: readonly Line[]): Gutter[] {
     }
   events.sort((a, b) => a[0] - b[0] || b[1] - a[1]);
   const count = speaking.length;
-  const may = count >= 4 ? Math.max(1, Math.floor(0.1 * count)) : 0;
-  const free = Math.max(fontSize * (0.3 + 1.1 / count), 1.3 * space);
+  const may = count >= 4 ? Math.max(1, Math.floor(tuning.may * count)) : 0;
+  const free = Math.max(fontSize * (Math.min(0.3, tuning.room) + tuning.room / count), tuning.spaces * space);
   const crossed = Math.max(free, 1.9 * space);
 
   const gutters: Candidate[] = [];
@@ -111,14 +128,23 @@ export function guttersOf(page: PageContent, lines: readonly Line[]): Gutter[] {
       if (islands.length > 0) {
         const edges = [start, ...islands.flatMap((box) => [box[0], box[2]]), x];
         for (let i = 0; i < edges.length; i += 2) gutters.push({ from: edges[i], to: edges[i + 1], clear: undefined });
-      } else if (clear && x < last && (clear.to - clear.from >= free || (clear.to - clear.from >= 1.3 * space && standsOnEdges(speaking, clear)))) gutters.push({ from: start, to: x, clear });
+      } else if (clear && x < last && (clear.to - clear.from >= free || (clear.to - clear.from >= tuning.spaces * space && standsOnEdges(speaking, clear)))) gutters.push({ from: start, to: x, clear });
       else if (x - start >= crossed && x < last) gutters.push({ from: start, to: x, clear: undefined });
       start = undefined;
     }
   }
   const refined = gutters.map((gutter, i) => withoutIntruders(speaking, gutter, gutters[i - 1]?.to ?? -Infinity, gutters[i + 1]?.from ?? Infinity));
   const filled = refined.filter(({ from, to }) => bothSidesFilled(speaking, from, to));
-  return withoutLoneHeadings(page, speaking, filled.filter((gutter) => !isWordSpace(page, lines, gutter, filled)));
+  return withoutSigns(page, speaking, withoutLoneHeadings(page, speaking, filled.filter((gutter) => !isWordSpace(page, lines, gutter, filled))));
+}
+
+/** Without the gutters between signs of a currency and the amounts that they belong to: a column of nothing but signs is none. */
+function withoutSigns(page: PageContent, speaking: readonly Phrase[][], gutters: readonly Gutter[]): Gutter[] {
+  const cuts = [-Infinity, ...gutters.map(({ from, to }) => (from + to) / 2), Infinity];
+  return gutters.filter((_, i) => {
+    const own = speaking.flatMap((phrases) => phrases.filter(({ box }) => box[2] > cuts[i] && box[0] < cuts[i + 1]));
+    return own.length === 0 || !own.every(({ words }) => words.every((w) => /^[$€£¥]$/.test(page.words[w].text)));
+  });
 }
 
 /** So many lines on top may hold headings. */
@@ -130,8 +156,8 @@ const headingLines = 4;
  */
 function withoutLoneHeadings(page: PageContent, speaking: readonly Phrase[][], gutters: readonly Gutter[]): Gutter[] {
   if (gutters.length < 2) return [...gutters];
-  const isAmount = ({ words }: Phrase) => /^[^\p{L}]*\d[^\p{L}]*$/u.test(words.map((w) => page.words[w].text).join('')) && !/^(?:19|20)\d\d$/.test(words.map((w) => page.words[w].text).join(''));
-  const first = speaking.findIndex((phrases) => phrases.slice(1).some(isAmount));
+  const joined = ({ words }: Phrase) => words.map((w) => page.words[w].text).join('');
+  const first = speaking.findIndex((phrases) => phrases.slice(1).some((phrase) => isAmount(joined(phrase)) && !/^(?:19|20)\d\d$/.test(joined(phrase))));
   const heads = Math.min(first, headingLines);
   if (heads < 1 || speaking.length - heads < 3) return [...gutters];
   const cuts = [-Infinity, ...gutters.map(({ from, to }) => (from + to) / 2), Infinity];
@@ -239,16 +265,37 @@ export interface Layout {
 /** Edges within this many points are one edge. */
 const aligned = 1.2;
 
-/** The layout of a block of lines, or nothing where no white space runs down through them. */
+/**
+ * The layout of a block of lines, or nothing where no white space runs down through them. Several hypotheses of its
+ * columns are judged where the usual one has faults; the one with the fewest is taken.
+ */
 export function layoutOf(page: PageContent, lines: readonly Line[], left: number, right: number): Layout | undefined {
-  const gutters = guttersOf(page, lines);
-  if (gutters.length === 0) return undefined;
+  return layoutsOf(page, lines, left, right)[0];
+}
+
+/** The layouts that the hypotheses give, the one with the fewest faults first, none twice. */
+export function layoutsOf(page: PageContent, lines: readonly Line[], left: number, right: number): Layout[] {
+  const first = guttersOf(page, lines);
+  const judged: { layout: Layout; faults: number }[] = [];
+  const add = (gutters: readonly Gutter[]) => {
+    if (gutters.length === 0 || judged.some(({ layout }) => sameGutters(layout.gutters, gutters))) return;
+    const layout = layoutWith(page, lines, left, right, gutters);
+    judged.push({ layout, faults: faultsOf(page, lines, layout) });
+  };
+  add(first);
+  if (judged.length === 0 || judged[0].faults > harmless) for (const tuning of otherTunings) add(guttersOf(page, lines, tuning));
+  return judged.sort((a, b) => a.faults - b.faults).map(({ layout }) => layout);
+}
+
+const sameGutters = (a: readonly Gutter[], b: readonly Gutter[]) => a.length === b.length && a.every((gutter, i) => gutter.from < b[i].to && b[i].from < gutter.to);
+
+function layoutWith(page: PageContent, lines: readonly Line[], left: number, right: number, gutters: readonly Gutter[]): Layout {
   const cuts = [left, ...gutters.map(({ from, to }) => (from + to) / 2), right];
   const columns = cuts.slice(1).map((cut, i): [number, number] => [cuts[i], cut]);
   const space = spaceOf(page, lines);
   const boxes: Box[][] = columns.map(() => []);
   for (const line of lines)
-    for (const { box } of phrasesOf(page, line, 0, closest * space)) {
+    for (const { box } of phrasesOf(page, line, 0, usual.closest * space)) {
       const first = leftmost(columns, box);
       if (first === rightmost(columns, box)) boxes[first].push(box);
     }
@@ -256,6 +303,45 @@ export function layoutOf(page: PageContent, lines: readonly Line[], left: number
   placedBy.set(layout, new WeakMap(placeHeadings(page, lines, layout, (line) => placeInColumns(page, line, layout))));
   return layout;
 }
+
+/** So few faults a cell need no other hypothesis. */
+const harmless = 0.01;
+/** What the faults of a layout weigh. */
+const weights = { amountsInOneCell: 1, gapInCell: 0.5, tornText: 0.7, acrossGutter: 0.6, thinColumn: 1 };
+
+/**
+ * The faults of a layout, a cell: two amounts or a wide gap in one cell, a text torn at a gutter, a text across gutters
+ * below the headings, a column with a single text.
+ */
+function faultsOf(page: PageContent, lines: readonly Line[], layout: Layout): number {
+  let cells = 0;
+  let faults = 0;
+  const filled = layout.columns.map(() => 0);
+  let rows = 0;
+  lines.forEach((line, at) => {
+    const own = phrasesInColumns(page, line, layout);
+    cells += own.length;
+    if (own.length > 1) rows++;
+    own.forEach(({ column, columnSpan, words }, i) => {
+      filled[column]++;
+      if (columnSpan > 1 && own.length > 1 && at > 0) faults += weights.acrossGutter;
+      words.slice(1).forEach((w, n) => {
+        const [before, after] = [page.words[words[n]], page.words[w]];
+        const gap = after.box[0] - before.box[2];
+        if (isAmount(before.text) && isAmount(after.text) && gap > 0.8 * layout.space && !/^\d{3}\D*$/.test(after.text)) faults += weights.amountsInOneCell;
+        else if (gap > 2.2 * layout.space && columnSpan === 1 && own.length > 1) faults += weights.gapInCell;
+      });
+      const next = own[i + 1];
+      if (!next) return;
+      const [last, first] = [page.words[words.at(-1)!], page.words[next.words[0]]];
+      if (first.box[0] - last.box[2] < 1.1 * layout.space && !(isAmount(last.text) && isAmount(first.text)) && at > 0) faults += weights.tornText;
+    });
+  });
+  for (const count of filled) if (count <= 1 && rows > 3) faults += weights.thinColumn;
+  return cells === 0 ? Infinity : faults / cells;
+}
+
+const isAmount = (text: string) => /^[^\p{L}]*\d[^\p{L}]*$/u.test(text);
 
 /** The place where at least two in five of the values fall, if any. */
 function commonest(values: readonly number[]): number | undefined {
