@@ -141,9 +141,13 @@ export function guttersOf(page: PageContent, lines: readonly Line[], tuning: Tun
 /** Without the gutters between signs of a currency and the amounts that they belong to: a column of nothing but signs is none. */
 function withoutSigns(page: PageContent, speaking: readonly Phrase[][], gutters: readonly Gutter[]): Gutter[] {
   const cuts = [-Infinity, ...gutters.map(({ from, to }) => (from + to) / 2), Infinity];
+  const isSign = ({ words }: Phrase) => words.every((w) => /^[$€£¥]$/.test(page.words[w].text));
+  const first = speaking.findIndex((phrases) => phrases.some(isSign));
+  if (first < 0) return [...gutters];
   return gutters.filter((_, i) => {
-    const own = speaking.flatMap((phrases) => phrases.filter(({ box }) => box[2] > cuts[i] && box[0] < cuts[i + 1]));
-    return own.length === 0 || !own.every(({ words }) => words.every((w) => /^[$€£¥]$/.test(page.words[w].text)));
+    const own = speaking.flatMap((phrases, line) => (line < Math.min(first, headingLines) ? [] : phrases.filter(({ box }) => box[2] > cuts[i] && box[0] < cuts[i + 1])));
+    const headed = speaking.slice(0, Math.min(first, headingLines)).some((phrases) => [i, i + 1].every((column) => phrases.some(({ box }) => box[2] > cuts[column] && box[0] < cuts[column + 1])));
+    return own.length === 0 || !own.every(isSign) || headed;
   });
 }
 
@@ -389,7 +393,10 @@ function placeInColumns(page: PageContent, line: Line, layout: Layout): InColumn
     const gutter = open && first === open.last + 1 ? gutters[first - 1] : undefined;
     const space = open ? box[0] - open.right : Infinity;
     const runsOn =
-      gutter !== undefined && space <= 1.25 * wordSpace && space < 0.6 * (gutter.to - gutter.from) && !standsOnEdge(page, line, at, layout, first);
+      gutter !== undefined &&
+      space <= 1.25 * wordSpace &&
+      (space < 0.6 * (gutter.to - gutter.from) || isWholeText(page, line, layout)) &&
+      !(standsOnEdge(page, line, at, layout, first) && (space > 1.12 * wordSpace || isAmount(page.words[word].text)));
     const overhangs = open !== undefined && first === open.last && open.column < first && standsOnEdge(page, line, at, layout, first);
     const ended = open !== undefined && first === open.last && last > first && endsOnEdge(open.right, layout, open.last) && standsOnEdge(page, line, at, layout, last);
     if (open && overhangs) {
@@ -409,6 +416,9 @@ function placeInColumns(page: PageContent, line: Line, layout: Layout): InColumn
   });
   return placed.map(({ column, last, words }) => ({ column, columnSpan: last - column + 1, words }));
 }
+
+/** Is the line one text, its words a word space apart? */
+const isWholeText = (page: PageContent, line: Line, { space }: Layout) => line.words.length > 1 && phrasesOf(page, line, 0, 1.25 * space).length === 1 && /\p{L}/u.test(page.words[line.words.at(-1)!].text);
 
 const endsOnEdge = (x: number, { edges }: Layout, column: number) => edges[column].right !== undefined && Math.abs(x - edges[column].right) <= aligned;
 

@@ -93,7 +93,7 @@ const widestLeading = 1.5;
  */
 function wraps(page: PageContent, line: Line, texts: readonly Text[], extents: readonly Box[], below: readonly InColumns[]): boolean {
   const under = below.map(({ column, words }) => ({ column, text: textOf(page.words, words), box: around(words.map((w) => page.words[w].box))! }));
-  const close = under.every(({ box }) => box[3] - line.box[3] <= widestLeading * line.fontSize);
+  const close = texts.every(({ first }) => under.some(({ column, box }) => column === first && box[3] - line.box[3] <= widestLeading * line.fontSize));
   const within = texts.every(({ first, last, box }) => {
     const own = under.find(({ column }) => column === first);
     return first === last && own !== undefined && (keepsTo(box, own.box) || keepsTo(box, extents[first]));

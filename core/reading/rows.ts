@@ -196,6 +196,12 @@ function speaksForGoingOn(page: PageContent, open: OpenBand, print: readonly Pri
   return weight;
 }
 
+/** The rows of lines that are known to be headings. */
+export function headingRows(page: PageContent, lines: readonly Line[], layout: Layout): Band[] {
+  const print = lines.map((line): PrintedLine => ({ line, cells: phrasesInColumns(page, line, layout), amounts: new Set() }));
+  return joinHeadings(page, print.map((own) => ({ box: own.line.box, lines: [own.line], amounts: new Set<number>(), print: [own] })), layout, [], true);
+}
+
 /** Does a line without amounts stand nearer to the row above than the next row stands to it? */
 function nearer(print: readonly PrintedLine[], i: number, distance: number): number {
   if (print[i].amounts.size > 0) return 0;
@@ -206,12 +212,12 @@ function nearer(print: readonly PrintedLine[], i: number, distance: number): num
 }
 
 /** Heading lines whose texts stand each over one of the line below are one row of wrapped headings. */
-function joinHeadings(page: PageContent, bands: readonly OpenBand[], layout: Layout, rules: readonly number[]): Band[] {
+function joinHeadings(page: PageContent, bands: readonly OpenBand[], layout: Layout, rules: readonly number[], all = false): Band[] {
   const plain = (text: string) => !looksNumeric(text) || /^(?:19|20)\d\d(?: \d{1,2})?$/.test(text);
   const isHeading = (band: OpenBand) => band.print.every(({ cells }) => cells.every(({ words }) => plain(textOf(page.words, words))));
   const first = bands.findIndex((band) => !isHeading(band));
   // Without amounts below there is nothing that these lines would head.
-  const heads = first < 0 || !bands.slice(first).some((band) => band.amounts.size > 0) ? 0 : first;
+  const heads = all ? bands.length : first < 0 || !bands.slice(first).some((band) => band.amounts.size > 0) ? 0 : first;
   const out: OpenBand[] = [];
   bands.forEach((band, i) => {
     const open = out.at(-1);

@@ -4,7 +4,7 @@ import type { PageContent, Rule } from '../../page/page';
 import { phrasesInColumns, type Layout } from '../columns';
 import type { ReadRegion } from '../found-table';
 import { asReading, closeGrid, type Slot } from '../grid';
-import { bandsBetween, bandsByLeading, doubtfulRows, doubtIn, holdsSeveralRows, type Band } from '../rows';
+import { bandsBetween, bandsByLeading, headingRows, doubtfulRows, doubtIn, holdsSeveralRows, type Band } from '../rows';
 import { gridOfBands, viewOf } from '../region-view';
 import { joined, near, positions } from '../rules';
 import { shadingBands } from '../shading';
@@ -33,7 +33,7 @@ function isMesh(page: PageContent, words: readonly number[], region: Box, across
   if (inner.length === 0) return false;
   if (side(region[0]) && side(region[2])) return true;
   const long = positions(across.filter((rule) => rule.to - rule.from > 0.3 * (region[2] - region[0])).map((rule) => rule.at));
-  return long.length >= 0.5 * linesOf(page.words, words).length || (inner.length >= 3 && inner.filter((rule) => rule.to - rule.from > 0.8 * high).length >= 0.6 * inner.length);
+  return long.length >= 0.5 * linesOf(page.words, words).length;
 }
 
 const within = (rule: Rule, [x0, y0, x1, y1]: Box) =>
@@ -210,5 +210,5 @@ const rowsOfBand = (page: PageContent, band: Band, layout: Layout): Band[] => (h
 /** The heading may hold several rows between two rules: lines that fill different columns stay apart. */
 const headingBands = (page: PageContent, band: Band, layout: Layout): Band[] =>
   band.lines.some((line) => phrasesInColumns(page, line, layout).some((p) => p.columnSpan > 1 && p.columnSpan < layout.columns.length))
-    ? bandsByLeading(page, band.lines, layout)
+    ? headingRows(page, band.lines, layout)
     : [band];

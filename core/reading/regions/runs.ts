@@ -243,13 +243,40 @@ function downwards(context: Context, run: Run, limit: number): number {
       lone = 0;
     } else if (lone === 0 && runsOn(context, { from: run.from, to }, i)) to = i + 1;
     else {
-      if (isProse(context, i) || isCaption(textIn(context, i)) || isTitle(context, { from: run.from, to }, i) || ++lone > mostLone) break;
+      if (isProse(context, i) || isCaption(textIn(context, i)) || isTitle(context, { from: run.from, to }, i)) break;
+      if (!isInStep(context, run, i) && ++lone > mostLone) break;
       // A lone line begins at the left edge, as labels do, or it is no part of the table.
       const left = Math.min(...part(context, { from: run.from, to }).map((line) => line.box[0]));
       if (lines[i].box[0] - left > 40 || lines[i].box[0] < left - 4) break;
     }
   }
+  // A label alone before the rule that ends the table is its last row.
+  if (to < limit && !isTabular(context, to) && endsByRule(context, { from: run.from, to }, to)) to++;
   return to;
+}
+
+/** Does a lone line follow the line above as rows do, a label like theirs? */
+function isInStep(context: Context, run: Run, i: number): boolean {
+  const { lines } = context;
+  const rows = part(context, run);
+  const gaps = rows.slice(1).map((line, n) => line.box[1] - rows[n].box[3]).sort((a, b) => a - b);
+  const usual = gaps[gaps.length >> 1];
+  const left = Math.min(...rows.map((line) => line.box[0]));
+  return usual !== undefined && Math.abs(gapAbove(context, i) - usual) < 0.15 * lines[i].fontSize && Math.abs(lines[i].box[0] - left) < 14 && lines[i].box[2] < left + 0.6 * (Math.max(...rows.map((line) => line.box[2])) - left);
+}
+
+/** Does a rule as wide as the rows follow a lone line, close below the rows, with none between? */
+function endsByRule(context: Context, run: Run, i: number): boolean {
+  const { lines, zone } = context;
+  const box = around(part(context, run).map((line) => line.box))!;
+  const below = lines[i + 1]?.box[1] ?? lines[i].box[3] + lines[i].fontSize;
+  return (
+    gapAbove(context, i) < closely * lines[i].fontSize &&
+    Math.abs(lines[i].box[0] - box[0]) < 14 &&
+    lines[i].box[2] < box[2] &&
+    acrossBetween(zone.rules, lines[i].box[3], Math.min(below, lines[i].box[3] + lines[i].fontSize), box) &&
+    !isProse(context, i)
+  );
 }
 
 /** Does a lone line close below a row go on in one of its columns? In the first one it does if it had found no room above. */
@@ -326,7 +353,7 @@ function headsOne({ page, lines, print, zone }: Context, i: number, gutters: rea
   const middle = (box[0] + box[2]) / 2;
   const ruledBelow = zone.rules.some((rule) => rule.direction === 'across' && rule.at > lines[i].box[3] - 2 && rule.at < lines[i].box[3] + 0.8 * lines[i].fontSize && rule.to - rule.from < 0.85 * width(table) && rule.from <= middle && rule.to >= middle);
   if (ruledBelow) return true;
-  if (gutters.every((gutter) => !crosses(page, lines[i], gutter))) return gutters.length > 1 || Math.abs(box[2] - table[2]) < 2;
+  if (gutters.every((gutter) => !crosses(page, lines[i], gutter))) return gutters.length > 1 || Math.abs(box[2] - table[2]) < 2 || box[0] >= gutters[0].to - 4;
   // A title is set over the middle of the whole table.
   return Math.abs(middle - (table[0] + table[2]) / 2) > 6;
 }
