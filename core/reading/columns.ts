@@ -138,17 +138,27 @@ export function guttersOf(page: PageContent, lines: readonly Line[], tuning: Tun
   return withoutSigns(page, speaking, withoutLoneHeadings(page, speaking, filled.filter((gutter) => !isWordSpace(page, lines, gutter, filled))));
 }
 
-/** Without the gutters between signs of a currency and the amounts that they belong to: a column of nothing but signs is none. */
+/** Without the gutters between signs and the amounts that they belong to: a column of nothing but signs is none. */
 function withoutSigns(page: PageContent, speaking: readonly Phrase[][], gutters: readonly Gutter[]): Gutter[] {
-  const cuts = [-Infinity, ...gutters.map(({ from, to }) => (from + to) / 2), Infinity];
-  const isSign = ({ words }: Phrase) => words.every((w) => /^[$€£¥]$/.test(page.words[w].text));
+  const isSign = ({ words }: Phrase) => words.every((w) => /^(?:[$€£¥%‰]|[A-Z]{3})$/.test(page.words[w].text));
   const first = speaking.findIndex((phrases) => phrases.some(isSign));
   if (first < 0) return [...gutters];
-  return gutters.filter((_, i) => {
-    const own = speaking.flatMap((phrases, line) => (line < Math.min(first, headingLines) ? [] : phrases.filter(({ box }) => box[2] > cuts[i] && box[0] < cuts[i + 1])));
-    const headed = speaking.slice(0, Math.min(first, headingLines)).some((phrases) => [i, i + 1].every((column) => phrases.some(({ box }) => box[2] > cuts[column] && box[0] < cuts[column + 1])));
-    return own.length === 0 || !own.every(isSign) || headed;
+  const cuts = [-Infinity, ...gutters.map(({ from, to }) => (from + to) / 2), Infinity];
+  const inColumn = (phrases: readonly Phrase[], column: number) => phrases.filter(({ box }) => box[2] > cuts[column] && box[0] < cuts[column + 1]);
+  const heads = Math.min(first, headingLines);
+  const held = cuts.slice(1).map((_, column) => speaking.slice(heads).flatMap((phrases) => inColumn(phrases, column)));
+  const headed = (column: number) => speaking.slice(0, heads).some((phrases) => inColumn(phrases, column).length > 0 && inColumn(phrases, column + 1).length > 0);
+  const drop = new Set<number>();
+  held.forEach((own, column) => {
+    if (own.length === 0 || !own.every(isSign) || own.some(({ words }) => /[A-Z]/.test(page.words[words[0]].text))) return;
+    const percent = own.every(({ words }) => /[%‰]/.test(page.words[words[0]].text));
+    const width = (gutter: Gutter | undefined) => (gutter ? gutter.to - gutter.from : Infinity);
+    // A sign belongs to the nearer amount, a percent sign to the one before it.
+    const toLeft = column > 0 && (percent || (width(gutters[column - 1]) < width(gutters[column]) && held[column - 1].some(({ words }) => isAmount(page.words[words.at(-1)!].text))));
+    const at = toLeft ? column - 1 : column;
+    if (at < gutters.length && !headed(at)) drop.add(at);
   });
+  return gutters.filter((_, i) => !drop.has(i));
 }
 
 /** So many lines on top may hold headings. */
@@ -193,6 +203,15 @@ function isWordSpace(page: PageContent, lines: readonly Line[], gutter: Gutter, 
     if (inTexts.some(([from, to]) => to - from > 0.85 * (gaps[at][1] - gaps[at][0]))) doubtful++;
   }
   return doubtful > 0.5 * parted;
+}
+
+/** The gutters of a block by the first hypothesis that sees any. */
+export function anyGutters(page: PageContent, lines: readonly Line[]): Gutter[] {
+  for (const tuning of [usual, ...otherTunings]) {
+    const gutters = guttersOf(page, lines, tuning);
+    if (gutters.length > 0) return gutters;
+  }
+  return [];
 }
 
 interface Candidate extends Gutter {
@@ -418,7 +437,7 @@ function placeInColumns(page: PageContent, line: Line, layout: Layout): InColumn
 }
 
 /** Is the line one text, its words a word space apart? */
-const isWholeText = (page: PageContent, line: Line, { space }: Layout) => line.words.length > 1 && phrasesOf(page, line, 0, 1.25 * space).length === 1 && /\p{L}/u.test(page.words[line.words.at(-1)!].text);
+const isWholeText = (page: PageContent, line: Line, { space }: Layout) => line.words.length > 1 && phrasesOf(page, line, 0, 1.25 * space).length === 1 && /\p{L}/u.test(page.words[line.words[0]].text);
 
 const endsOnEdge = (x: number, { edges }: Layout, column: number) => edges[column].right !== undefined && Math.abs(x - edges[column].right) <= aligned;
 

@@ -1,4 +1,4 @@
-import { around, extend, height, overlapY, width, type Box } from '../page/box';
+import { around, extend, height, middleY, overlapY, width, type Box } from '../page/box';
 import { textOf, type Line } from '../page/lines';
 import type { PageContent } from '../page/page';
 import { phrasesInColumns, type InColumns, type Layout } from './columns';
@@ -73,14 +73,15 @@ function clustersOf(page: PageContent, lines: readonly Line[], layout: Layout, o
   const gaps = lines.slice(1).map((line, i) => line.box[3] - lines[i].box[3]);
   const order = [...gaps].sort((a, b) => a - b);
   const fontSize = lines[lines.length >> 1].fontSize;
-  let cut: number | undefined;
-  let best = clearlyWider;
-  for (let i = 1; i < order.length; i++)
-    if (order[i - 1] > 0 && order[i - 1] <= widestLeading * fontSize && order[i] / order[i - 1] > best && order[i] > fontSize) {
-      best = order[i] / order[i - 1];
-      cut = (order[i] + order[i - 1]) / 2;
-    }
-  if (cut === undefined) return undefined;
+  const cuts = order.flatMap((gap, i) => (i > 0 && order[i - 1] > 0 && order[i - 1] <= widestLeading * fontSize && gap > clearlyWider * order[i - 1] && gap > fontSize ? [(gap + order[i - 1]) / 2] : []));
+  for (const cut of cuts.reverse()) {
+    const bands = clustersAt(page, lines, gaps, cut, layout, ofAmounts, rules);
+    if (bands) return bands;
+  }
+  return undefined;
+}
+
+function clustersAt(page: PageContent, lines: readonly Line[], gaps: readonly number[], cut: number, layout: Layout, ofAmounts: ReadonlySet<number>, rules: readonly number[]): Band[] | undefined {
   const bands: Band[] = [];
   lines.forEach((line, i) => {
     const ruled = i > 0 && rules.some((at) => at > lines[i - 1].box[3] - 1.5 && at < line.box[1] + 1.5);
@@ -98,7 +99,7 @@ function clustersOf(page: PageContent, lines: readonly Line[], layout: Layout, o
     if (found.length > 0) full++;
   }
   if (ofAmounts.size === 0 || full < 0.75 * bands.length) return undefined;
-  // Lines of the heading are told by other means: they follow as closely as those of a row.
+  // Where the amounts stand on the first line the terms of going on tell as much, and headings besides.
   const middles = bands.filter((band) => amountsIn(band).findIndex((own) => own.length > 0) > 0).length;
   if (middles < 0.2 * bands.length) return undefined;
   const heads = bands.findIndex((band) => amountsIn(band).flat().length > 0);
@@ -252,7 +253,9 @@ function linesBetween(page: PageContent, lines: readonly Line[], layout: Layout)
     const touches = (other: Line) => overlapY(line.box, other.box) > 0.15 * height(line.box);
     const apart = (other: number) => columns[i].every((column) => !columns[other].includes(column));
     const rowsApart = overlapY(above.box, below.box) < 0.15 * height(line.box);
-    if (rowsApart && touches(above) && touches(below) && apart(i - 1) && apart(i + 1)) between.set(line, above);
+    const [up, down] = [middleY(line.box) - middleY(above.box), middleY(below.box) - middleY(line.box)];
+    const halfway = Math.min(up, down) > 0.7 * Math.max(up, down) && up + down < 2.1 * line.fontSize;
+    if (rowsApart && ((touches(above) && touches(below)) || halfway) && apart(i - 1) && apart(i + 1)) between.set(line, above);
   });
   return between;
 }

@@ -58,6 +58,8 @@ export function grown(page: PageContent, zone: Zone, lines: readonly Line[], see
  */
 function trimmed(context: Context, run: Run): Run {
   const { page, lines, print, zone } = context;
+  const titled = titleWithin(context, run);
+  if (titled !== undefined) return trimmed(context, { from: titled + 1, to: run.to });
   const rows = part(context, run);
   const gaps = rows.slice(1).map((line, i) => line.box[1] - rows[i].box[3]).sort((a, b) => a - b);
   const usual = gaps[gaps.length >> 1] ?? 0;
@@ -68,11 +70,25 @@ function trimmed(context: Context, run: Run): Run {
     const above = { from: run.from, to: i };
     const gutters = guttersOf(page, part(context, { from: i, to: Math.min(run.to, i + looked) }));
     const foreign = Array.from({ length: i - run.from }, (_, n) => run.from + n).every(
-      (at) => print[at].length < 0.4 * most || gutters.filter((gutter) => crosses(page, lines[at], gutter)).length > 0.34 * gutters.length,
+      (at) => print[at].length < 0.4 * most || gutters.filter((gutter) => print[at].some(({ box }) => box[0] < gutter.from && box[2] > gutter.to)).length > 0.34 * gutters.length,
     );
     if (foreign && most > 2 && above.to < run.to - 1) return { from: i, to: run.to };
   }
   return run;
+}
+
+/** A lone line near the top, with more room above than below, before a line of headings and the first amounts: a title. */
+function titleWithin(context: Context, run: Run): number | undefined {
+  const { page, lines, print } = context;
+  const amounts = (i: number) => phrasesOf(page, lines[i], 0.6).slice(1).some((phrase) => looksNumeric(textOf(page.words, phrase.words)) && !year.test(textOf(page.words, phrase.words)));
+  const first = Array.from({ length: run.to - run.from }, (_, n) => run.from + n).find(amounts);
+  for (let i = run.from + 1; first !== undefined && i < Math.min(first, run.from + 6, run.to - 2); i++) {
+    if (isTabular(context, i) || !isTabular(context, i + 1) || i + 1 >= first || first - i > 3) continue;
+    const left = Math.min(...lines.slice(i + 1, run.to).map((line) => line.box[0]));
+    const roomy = gapAbove(context, i) > 1.2 * gapAbove(context, i + 1) && gapAbove(context, i) > 0.6 * lines[i].fontSize;
+    if (roomy && Math.abs(print[i][0].box[0] - left) < 4) return i;
+  }
+  return undefined;
 }
 
 interface Context {
@@ -111,7 +127,7 @@ function goesOn(context: Context, above: Run, below: Run): boolean {
   if (Array.from({ length: Math.min(2, below.to - below.from) }, (_, i) => below.from + i).some((i) => headsAnew(context, above, i))) return false;
   if (between.some((i) => isTitle(context, above, i))) return false;
   const agreeing = agreement(context, above, below, whole);
-  if (room <= closely * fontSize * (between.length + 1)) return agreeing >= 0.34;
+  if (room <= closely * fontSize * (between.length + 1)) return agreeing >= 0.33;
   return agreeing >= 0.6;
 }
 
@@ -238,7 +254,7 @@ function downwards(context: Context, run: Run, limit: number): number {
       const gaps = rows.slice(1).map((line, n) => line.box[1] - rows[n].box[3]);
       const ruled = acrossBetween(zone.rules, lines[i - 1].box[3], lines[i].box[1], lines[i].box);
       if (gap > Math.max(closely * fontSize, 1.3 * Math.max(0, ...gaps)) && !(agreeing >= 0.6 || (ruled && agreeing >= 0.5))) break;
-      if (agreeing < 0.34) break;
+      if (agreeing < 0.33) break;
       to = i + 1;
       lone = 0;
     } else if (lone === 0 && runsOn(context, { from: run.from, to }, i)) to = i + 1;
@@ -286,7 +302,10 @@ function runsOn(context: Context, run: Run, i: number): boolean {
   const left = Math.min(...part(context, run).map((line) => line.box[0]));
   const { box, words } = print[i][0];
   for (let row = run.to - 1; row >= Math.max(run.from, run.to - 8); row--) {
-    if (!isTabular(context, row)) continue;
+    if (!isTabular(context, row)) {
+      if (row >= run.to - 3 && box[0] > left + 4 && Math.abs(lines[row].box[0] - box[0]) < 2) return true;
+      continue;
+    }
     if (print[row].some((phrase, n) => (n > 0 || phrase.box[0] > left + 4) && Math.abs(phrase.box[0] - box[0]) < 2)) return true;
     const label = print[row][0];
     const above = row === run.to - 1 ? label.box : lines[i - 1].box;
@@ -316,7 +335,7 @@ function upwards(context: Context, seed: Run, limit: number): Run {
       i--;
       continue;
     }
-    if (gap > 2 * fontSize || (gap > Math.max(0.9 * fontSize, ...inner.map((g) => 1.2 * g)) && !ruled)) break;
+    if (gap > Math.max(2 * fontSize, ...inner.map((g) => Math.min(1.3 * g, 3 * fontSize))) || (gap > Math.max(0.9 * fontSize, ...inner.map((g) => 1.2 * g)) && !ruled)) break;
     if (isProse(context, i) || isCaption(textIn(context, i))) break;
     const gutters = guttersOf(page, own);
     if (gutters.length === 0) break;
@@ -339,7 +358,7 @@ function isLabelUnderHeading(context: Context, i: number, rows: readonly Line[])
   const box = around(rows.map((line) => line.box))!;
   const gutters = guttersOf(page, rows);
   const [above, below] = [lines[i].box[1] - lines[i - 1].box[3], rows[0].box[1] - lines[i].box[3]];
-  if (gutters.length === 0 || Math.max(above, below) > 2 * lines[i].fontSize || print[i][0].box[0] - box[0] > 40 || print[i][0].box[0] < box[0] - 12) return false;
+  if (gutters.length === 0 || Math.max(above, below) > 2.8 * lines[i].fontSize || print[i][0].box[0] - box[0] > 40 || print[i][0].box[0] < box[0] - 12) return false;
   const clear = (phrase: Phrase) => gutters.filter((gutter) => phrase.box[0] >= gutter.from - 1 || phrase.box[2] <= gutter.to + 1).length;
   return print[i - 1].length >= 0.5 * gutters.length && print[i - 1].every((phrase) => clear(phrase) >= Math.min(0.6 * gutters.length, gutters.length - 1)) && !print[i - 1].slice(1).some((phrase) => looksNumeric(textOf(page.words, phrase.words)) && !year.test(textOf(page.words, phrase.words)));
 }

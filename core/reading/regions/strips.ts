@@ -1,6 +1,7 @@
 import { around, height, type Box } from '../../page/box';
 import { linesOf, type Line } from '../../page/lines';
 import type { PageContent, Rule } from '../../page/page';
+import { phrasesOf } from '../columns';
 import { isRunningText, leastWords } from './print';
 
 /** A part of the page that is read from top to bottom: the whole width, or one of the columns of running text. */
@@ -86,6 +87,7 @@ function zonesOf(page: PageContent, lines: readonly Line[], middle: number, rule
     const enclosedBelow = below ? !below.sided || below.ruledAbove : wide.some((at) => at >= lastBottom - 2);
     if (!runs && enclosedAbove && enclosedBelow && zone.lines.length <= 40) zone.sided = false;
   });
+  zones.splice(0, zones.length, ...zones.flatMap((zone) => (zone.sided ? withoutRows(page, zone, middle) : [zone])));
   const merged: Zone[] = [];
   for (const { sided, lines } of zones) {
     const open = merged.at(-1);
@@ -93,6 +95,33 @@ function zonesOf(page: PageContent, lines: readonly Line[], middle: number, rule
     else merged.push({ sided, lines: [...lines] });
   }
   return merged;
+}
+
+/** So many rows across the gutter are a table, not lines that happen to stand beside each other. */
+const leastRows = 3;
+
+/**
+ * Parts a run of lines in columns where rows of a table stand across the gutter: several lines in a row with short texts
+ * on both sides, on one baseline, where no text runs.
+ */
+function withoutRows(page: PageContent, zone: Zone & { ruledAbove: boolean }, middle: number): (Zone & { ruledAbove: boolean })[] {
+  const isRow = zone.lines.map((line) => {
+    const [left, right] = halvesOf(page, line, middle);
+    if (left.words.length === 0 || right.words.length === 0) return false;
+    const level = Math.abs(page.words[left.words[0]].baseline - page.words[right.words[0]].baseline) < 0.1 * line.fontSize;
+    return level && ![left, right].some((half) => isRunningText(page, half.words, half.measure)) && (phrasesOf(page, { ...line, words: left.words }, 1).length > 1 || phrasesOf(page, { ...line, words: right.words }, 1).length > 1);
+  });
+  const parts: (Zone & { ruledAbove: boolean })[] = [];
+  for (let i = 0; i < zone.lines.length; ) {
+    let end = i;
+    while (end < zone.lines.length && isRow[end] === isRow[i]) end++;
+    const sided = !isRow[i] || end - i < leastRows;
+    const open = parts.at(-1);
+    if (open && open.sided === sided) open.lines.push(...zone.lines.slice(i, end));
+    else parts.push({ sided, lines: zone.lines.slice(i, end), ruledAbove: i === 0 && zone.ruledAbove });
+    i = end;
+  }
+  return parts;
 }
 
 const halvesOf = (page: PageContent, line: Line, x: number) => [

@@ -78,9 +78,12 @@ function bestAlley(page: PageContent, lines: readonly Line[], rules: readonly Ru
       const to = i;
       while (i < lines.length && i - from > 3 && leansOut(lines, i - 1, 1)) i--;
       while (from > 0 && i - from > 3 && leansOut(lines, from, -1)) from++;
-      for (const alley of [{ x, from, to: i }, core(page, lines, { x, from, to: i })]) {
+      const whole: Alley = { x, from, to: i };
+      for (const alley of [whole, core(page, lines, whole)]) {
         const weight = alley.to - alley.from >= 3 ? weigh(page, lines.slice(alley.from, alley.to), x, rules, fills) - (isTied(page, lines, alley, rules) ? tied : 0) : 0;
         if (weight >= enough && (!best || weight > best.weight || (weight === best.weight && alley.to - alley.from > best.to - best.from))) best = { ...alley, weight };
+        // Lines on one side only go with those beside something, if the whole of it will do.
+        if (weight >= enough) break;
       }
       i = to;
       // A line crossed by a rule above it may begin the next run itself.
@@ -110,7 +113,11 @@ function core(page: PageContent, lines: readonly Line[], { x, from, to }: Alley)
     const sides = lines[i].words.map((w) => page.words[w].box[2] <= x + 0.5);
     return sides.includes(true) && sides.includes(false);
   });
-  return { x, from: both[0] ?? from, to: (both.at(-1) ?? from - 1) + 1 };
+  let [first, last] = [both[0] ?? from, both.at(-1) ?? from - 1];
+  const follows = (i: number) => lines[i].box[1] - lines[i - 1].box[3] < 0.9 * lines[i].fontSize;
+  while (first > from && both.length > 0 && follows(first)) first--;
+  while (last >= 0 && last + 1 < to && follows(last + 1)) last++;
+  return { x, from: first, to: last + 1 };
 }
 
 /** Does the outermost line of a run stand much nearer to the line outside than to the run? Then it heads or ends what is there. */
