@@ -147,14 +147,19 @@ function withoutSigns(page: PageContent, speaking: readonly Phrase[][], gutters:
   const inColumn = (phrases: readonly Phrase[], column: number) => phrases.filter(({ box }) => box[2] > cuts[column] && box[0] < cuts[column + 1]);
   const heads = Math.min(first, headingLines);
   const held = cuts.slice(1).map((_, column) => speaking.slice(heads).flatMap((phrases) => inColumn(phrases, column)));
-  const headed = (column: number) => speaking.slice(0, heads).some((phrases) => inColumn(phrases, column).length > 0 && inColumn(phrases, column + 1).length > 0);
+  const headed = (column: number) =>
+    speaking.slice(0, heads).some((phrases) => {
+      const [own, next] = [inColumn(phrases, column), inColumn(phrases, column + 1)];
+      return own.length > 0 && next.some((phrase) => !own.includes(phrase));
+    });
   const drop = new Set<number>();
   held.forEach((own, column) => {
     if (own.length === 0 || !own.every(isSign) || own.some(({ words }) => /[A-Z]/.test(page.words[words[0]].text))) return;
     const percent = own.every(({ words }) => /[%‰]/.test(page.words[words[0]].text));
     const width = (gutter: Gutter | undefined) => (gutter ? gutter.to - gutter.from : Infinity);
     // A sign belongs to the nearer amount, a percent sign to the one before it.
-    const toLeft = column > 0 && (percent || (width(gutters[column - 1]) < width(gutters[column]) && held[column - 1].some(({ words }) => isAmount(page.words[words.at(-1)!].text))));
+    const before = own.every(({ words }) => /[$£¥]/.test(page.words[words[0]].text));
+    const toLeft = column > 0 && !before && (percent || (width(gutters[column - 1]) < width(gutters[column]) && held[column - 1].some(({ words }) => isAmount(page.words[words.at(-1)!].text))));
     const at = toLeft ? column - 1 : column;
     if (at < gutters.length && !headed(at)) drop.add(at);
   });
@@ -405,7 +410,7 @@ function placeInColumns(page: PageContent, line: Line, layout: Layout): InColumn
   const { columns, gutters, space: wordSpace } = layout;
   const placed: { column: number; last: number; words: number[]; right: number }[] = [];
   line.words.forEach((word, at) => {
-    const { box } = page.words[word];
+    const { box } = leadsAmount(page, line, at, wordSpace) ? page.words[line.words[at + 1]] : page.words[word];
     const first = leftmost(columns, box);
     const last = rightmost(columns, box);
     const open = placed.at(-1);
@@ -434,6 +439,14 @@ function placeInColumns(page: PageContent, line: Line, layout: Layout): InColumn
     }
   });
   return placed.map(({ column, last, words }) => ({ column, columnSpan: last - column + 1, words }));
+}
+
+/** Is a word the sign of a currency that goes with the amount after it, however far that stands? */
+function leadsAmount(page: PageContent, line: Line, at: number, space: number): boolean {
+  const { text, box } = page.words[line.words[at]];
+  const [before, next] = [page.words[line.words[at - 1]], page.words[line.words[at + 1]]];
+  if (!next || !isAmount(next.text)) return false;
+  return /^[$£¥]$/.test(text) || (text === '€' && (!before || box[0] - before.box[2] > 1.5 * space));
 }
 
 /** Is the line one text, its words a word space apart? */

@@ -99,9 +99,19 @@ function wraps(page: PageContent, line: Line, texts: readonly Text[], extents: r
     return first === last && own !== undefined && (keepsTo(box, own.box) || keepsTo(box, extents[first]));
   });
   const covered = new Set(texts.map(({ first }) => first));
-  const again = under.some(({ column, text }) => !covered.has(column) && /\p{L}/u.test(text) && under.some((other) => other.column !== column && other.text === text));
+  const again = under.some(({ column }) => !covered.has(column)) && isPeriodic(under.map(({ text }) => text));
   const rule = page.rules.some((own) => own.direction === 'across' && own.at > line.box[3] - 2 && own.at < Math.min(...under.map(({ box }) => box[1])) + 2 && texts.some(({ box }) => overlap(own.from, own.to, box[0], box[2]) > 0));
   return close && within && !again && !rule;
+}
+
+/** Do texts, after some at the start, come again in their order: headings below groups do. */
+function isPeriodic(texts: readonly string[]): boolean {
+  for (let start = 0; start < texts.length - 3; start++)
+    for (let period = 2; 2 * period <= texts.length - start; period++) {
+      const own = texts.slice(start);
+      if (own.length % period <= 1 && own.slice(0, own.length - (own.length % period)).every((text, i) => i < period || text === own[i - period]) && new Set(own.slice(0, period)).size > 1) return true;
+    }
+  return false;
 }
 
 /** Texts in one place of the grid are one cell. */
@@ -124,23 +134,24 @@ function keeper(box: Box, first: number, last: number, extents: readonly Box[]):
 }
 
 /** The texts that a stretch of words is made of: parted at each gutter where both parts keep to their own columns. */
-function partsByEdges(page: PageContent, phrase: Phrase, { columns }: Layout, body: readonly (Box | undefined)[], below: readonly InColumns[] | undefined): Phrase[] {
+function partsByEdges(page: PageContent, phrase: Phrase, { columns, space }: Layout, body: readonly (Box | undefined)[], below: readonly InColumns[] | undefined): Phrase[] {
   const [first, last] = [leftmost(columns, phrase.box), rightmost(columns, phrase.box)];
   if (first === last || phrase.words.length < 2) return [phrase];
   const parts: { column: number; words: number[] }[] = [];
   for (const word of phrase.words) {
     const { box } = page.words[word];
-    const [from, to] = [leftmost(columns, box), rightmost(columns, box)];
-    if (from !== to) return [phrase];
+    const column = columns.reduce((best, own, c) => (overlap(own[0], own[1], box[0], box[2]) > overlap(columns[best][0], columns[best][1], box[0], box[2]) ? c : best), first);
     const open = parts.at(-1);
-    if (open?.column === from) open.words.push(word);
-    else parts.push({ column: from, words: [word] });
+    if (open?.column === column) open.words.push(word);
+    else parts.push({ column, words: [word] });
   }
   const own = parts.map(({ column, words }) => ({ column, words, box: around(words.map((w) => page.words[w].box))! }));
   const kept = own.filter(({ column, box }) => body[column] && keepsTo(box, body[column])).length;
+  const roomy = own.slice(1).every(({ box }, i) => box[0] - own[i].box[2] > 1.12 * space);
   // Nothing stands below the lowest headings that a text could head together.
   const lowest = !(below ?? []).some(({ column, columnSpan }) => column + columnSpan > first && column <= last);
-  return kept === own.length || (lowest && own.length === last - first + 1 && kept >= 0.5 * own.length) ? own : [phrase];
+  if (kept === own.length && (roomy || lowest)) return own;
+  return lowest && roomy && own.length === last - first + 1 && kept >= 0.5 * own.length ? own : [phrase];
 }
 
 /**

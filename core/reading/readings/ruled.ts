@@ -195,7 +195,12 @@ function bandsOf(
   shading: number[],
   layout: Layout,
 ): Band[] | undefined {
-  if (shading.length >= 4 && shading.length > cuts.length) return bandsBetween(lines, shading).flatMap((band, i) => (i === 0 ? bandsByLeading(page, band.lines, layout) : rowsOfBand(page, band, layout)));
+  if (shading.length >= 4 && shading.length > cuts.length) {
+    // The first band holds the heading and may hold a row that is not shaded.
+    const [first, ...rest] = bandsBetween(lines, shading);
+    const top = bandsByLeading(page, lines, layout, shading).filter((row) => row.lines.every((line) => first.lines.includes(line)));
+    return [...(top.reduce((sum, row) => sum + row.lines.length, 0) === first.lines.length ? top : [first]), ...rest.flatMap((band) => rowsOfBand(page, band, layout))];
+  }
   if (cuts.length < 2) return undefined;
   const edges = [Math.min(region[1], cuts[0]), ...cuts, Math.max(region[3], cuts.at(-1)!)];
   const bands = bandsBetween(lines, positions(edges));
