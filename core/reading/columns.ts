@@ -410,7 +410,7 @@ function placeInColumns(page: PageContent, line: Line, layout: Layout): InColumn
   const { columns, gutters, space: wordSpace } = layout;
   const placed: { column: number; last: number; words: number[]; right: number }[] = [];
   line.words.forEach((word, at) => {
-    const { box } = leadsAmount(page, line, at, wordSpace) ? page.words[line.words[at + 1]] : page.words[word];
+    const { box } = leadsAmount(page, line, at, layout) ? page.words[line.words[at + 1]] : page.words[word];
     const first = leftmost(columns, box);
     const last = rightmost(columns, box);
     const open = placed.at(-1);
@@ -441,12 +441,12 @@ function placeInColumns(page: PageContent, line: Line, layout: Layout): InColumn
   return placed.map(({ column, last, words }) => ({ column, columnSpan: last - column + 1, words }));
 }
 
-/** Is a word the sign of a currency that goes with the amount after it, however far that stands? */
-function leadsAmount(page: PageContent, line: Line, at: number, space: number): boolean {
+/** Does the sign of a currency stand in one column with the amount before it, though it goes with the one after it? */
+function leadsAmount(page: PageContent, line: Line, at: number, { columns, space }: Layout): boolean {
   const { text, box } = page.words[line.words[at]];
   const [before, next] = [page.words[line.words[at - 1]], page.words[line.words[at + 1]]];
-  if (!next || !isAmount(next.text)) return false;
-  return /^[$£¥]$/.test(text) || (text === '€' && (!before || box[0] - before.box[2] > 1.5 * space));
+  if (!before || !next || !isAmount(next.text) || !isAmount(before.text) || rightmost(columns, before.box) !== leftmost(columns, box)) return false;
+  return /^[$£¥]$/.test(text) || (text === '€' && box[0] - before.box[2] > 1.5 * space);
 }
 
 /** Is the line one text, its words a word space apart? */

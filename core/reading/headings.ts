@@ -74,7 +74,7 @@ function placeLine(page: PageContent, line: Line, layout: Layout, body: readonly
     const own = [body[c], under.get(c)].filter((box): box is Box => box !== undefined);
     return around(own) ?? [stretch[0], 0, stretch[1], 0];
   });
-  const groups = below === undefined || below.length <= texts.length || wraps(page, line, texts, extents, below) ? texts.map(({ first, last }) => [first, last] as const) : shared(page, line, texts, extents, new Set(under.keys()));
+  const groups = below === undefined || below.length <= texts.length || wraps(page, line, texts, extents, below) ? texts.map(({ first, last }) => [first, last] as const) : shareColumns(page, line, texts, extents, new Set(under.keys()));
   return merged(
     texts.map(({ words, box, first, last }, i) => {
       // A single heading wider than its column reaches over a neighbour that has none.
@@ -159,10 +159,10 @@ function partsByEdges(page: PageContent, phrase: Phrase, { columns, space }: Lay
  * from the middle (or left edge) of the columns it gets, and of columns left uncovered.
  * @param headed columns with a text in the line below
  */
-function shared(page: PageContent, line: Line, texts: readonly Text[], extents: readonly Box[], headed: ReadonlySet<number>): (readonly [number, number])[] {
+export function shareColumns(page: PageContent, line: Pick<Line, 'box' | 'fontSize'>, texts: readonly Pick<Text, 'box' | 'first' | 'last'>[], extents: readonly Box[], headed: ReadonlySet<number>): (readonly [number, number])[] {
   const count = extents.length;
   const rules = page.rules.filter((rule) => rule.direction === 'across' && rule.at > line.box[3] - 3 && rule.at < line.box[3] + 0.9 * line.fontSize);
-  const costOf = (text: Text, from: number, to: number): number => {
+  const costOf = (text: (typeof texts)[number], from: number, to: number): number => {
     const [left, right] = [extents[from][0], extents[to][2]];
     const off = Math.abs(middle(text.box) - (left + right) / 2);
     const atLeft = Math.abs(text.box[0] - left) + 0.6 * line.fontSize;

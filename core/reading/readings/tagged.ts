@@ -2,6 +2,7 @@ import { around, holdsCentre, middleX, overlap, overlapX, type Box } from '../..
 import type { PageContent } from '../../page/page';
 import type { ReadRegion } from '../found-table';
 import { asReading, closeGrid, type ClosedGrid, type Slot } from '../grid';
+import { shareColumns } from '../headings';
 import { wordsOfTagged, type CellWords } from '../tagged-words';
 
 /**
@@ -30,7 +31,7 @@ export const readTagged: ReadRegion = (page, words, region) => {
     if (row.length < count) placedByPlace++;
     const own = row.length === count ? row.map((_, c) => ({ column: c, columnSpan: 1 })) : placeRow(boxes[r], columns);
     if (!own) return undefined;
-    const placed = r === 0 ? tiled(own, boxes[r], columns) : own;
+    const placed = r === 0 ? tiled(headingOver(page, boxes[r], rows[1], boxes[1], columns, count) ?? own, boxes[r], columns) : own;
     row.forEach((cell, c) => {
       if (cell.words.length > 0) slots.push({ row: r, rowSpan: 1, ...placed[c], words: [...cell.words] });
     });
@@ -39,10 +40,24 @@ export const readTagged: ReadRegion = (page, words, region) => {
   return asReading(
     withHeadings(closeGrid(page, { slots, rows: rowBoxes, columns: cuts(columns, region) }), rows),
     'tagged',
-    0.97 * agreeing - 0.1 * (placedByPlace / rows.length),
+    0.97 * agreeing - (placedByPlace > 0.34 * rows.length ? 0.3 : 0.1) * (placedByPlace / rows.length),
     `The file's tags tell ${rows.length} rows of up to ${count} cells; ${Math.round(agreeing * 100)} % of the cells stand apart on paper.`,
   );
 };
+
+/** A first row of fewer cells than the second, each over some of its columns. */
+function headingOver(page: PageContent, first: readonly (Box | undefined)[], second: readonly CellWords[], boxes: readonly (Box | undefined)[], columns: readonly [number, number][], count: number): Range[] | undefined {
+  if (second.length !== count || first.some((box) => !box) || first.length >= count) return undefined;
+  const texts = first.flatMap((box) => {
+    const covered = columns.flatMap(([from, to], c) => (overlap(from, to, box![0], box![2]) > 0 ? [c] : []));
+    return covered.length > 0 ? [{ box: box!, first: covered[0], last: covered.at(-1)! }] : [];
+  });
+  if (texts.length < first.length) return undefined;
+  const extents = columns.map(([from, to], c): Box => around([[from, 0, to, 0], ...(boxes[c] ? [boxes[c]] : [])])!);
+  const headed = new Set(second.flatMap((cell, c) => (cell.words.length > 0 ? [c] : [])));
+  const fontSize = page.words[second.find((cell) => cell.words.length > 0)!.words[0]].fontSize;
+  return shareColumns(page, { box: around(texts.map(({ box }) => box))!, fontSize }, texts, extents, headed).map(([from, to]) => ({ column: from, columnSpan: to - from + 1 }));
+}
 
 /** The rows on top whose cells are all tagged as headings are the heading rows; without such tags the guess stands. */
 function withHeadings(grid: ClosedGrid | undefined, rows: readonly CellWords[][]): ClosedGrid | undefined {

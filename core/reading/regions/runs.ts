@@ -3,7 +3,7 @@ import { textOf, type Line } from '../../page/lines';
 import type { PageContent, Rule } from '../../page/page';
 import { guttersOf, phrasesOf, type Gutter, type Phrase } from '../columns';
 import { looksNumeric } from '../numeric';
-import { crosses, isCaption, isRunningText, phraseGap } from './print';
+import { crosses, isCaption, isParted, isRunningText } from './print';
 import type { Zone } from './zones';
 
 /** Lines from .. to - 1 of a zone that may be a table, or part of one. */
@@ -11,6 +11,9 @@ export interface Run {
   readonly from: number;
   readonly to: number;
 }
+
+/** A gap wider than this many font sizes parts the texts of a row: no word space is so wide, but in justified type. */
+const textGap = 0.8;
 
 /** Lines further below the rows above, in font sizes, belong to them only if they stand on the same edges. */
 const closely = 1.7;
@@ -29,7 +32,7 @@ const sameEdge = 1.6;
  * text, a caption, and rows that head other columns end a table.
  */
 export function grown(page: PageContent, zone: Zone, lines: readonly Line[], seeds: readonly Run[]): Run[] {
-  const print = lines.map((line) => phrasesOf(page, line, phraseGap));
+  const print = lines.map((line) => phrasesOf(page, line, textGap));
   const context: Context = { page, zone, lines, print };
   const order = seeds.flatMap((seed) => piecesOf(context, seed)).sort((a, b) => a.from - b.from || b.to - a.to).reduce<Run[]>((out, seed) => {
     const last = out.at(-1);
@@ -190,9 +193,10 @@ function headsAnew(context: Context, above: Run, i: number): boolean {
     if (texts.length === 0 || amounts < 0.6 * texts.length) continue;
     over++;
     const below = under.some((row) => row.some((other) => shares(other, phrase) && looksNumeric(textOfPhrase(other)) && !year.test(textOfPhrase(other))));
-    if (isHeading(textOfPhrase(phrase)) && below) words++;
+    // A letter or two may be a mark that stands for an amount.
+    if (isHeading(textOfPhrase(phrase)) && below) words += /\p{L}{3}|\d{4}/u.test(textOfPhrase(phrase)) ? 1 : 0.5;
   }
-  return words > 0 && words >= 0.6 * over && words >= 0.4 * (own.length - 1);
+  return words >= 1 && words >= 0.6 * over && words >= 0.4 * (own.length - 1);
 }
 
 /** A first text at the left edge is a label, whatever stands above it. */
@@ -245,7 +249,7 @@ function downwards(context: Context, run: Run, limit: number): number {
     const fontSize = lines[i].fontSize;
     const gap = gapAbove(context, i);
     if (gap > widest * fontSize) break;
-    if (isTabular(context, i)) {
+    if (isTabular(context, i) || isPartedAsAbove(context, { from: run.from, to }, i)) {
       const rows = part(context, { from: Math.max(run.from, to - looked), to });
       const gutters = guttersOf(page, [...rows, lines[i]]);
       const keeps = gutters.length > 0 && gutters.length >= guttersOf(page, rows).length && gutters.every((gutter) => !crosses(page, lines[i], gutter));
@@ -269,6 +273,14 @@ function downwards(context: Context, run: Run, limit: number): number {
   // A label alone before the rule that ends the table is its last row.
   if (to < limit && !isTabular(context, to) && endsByRule(context, { from: run.from, to }, to)) to++;
   return to;
+}
+
+/** Is a line whose texts nearly touch parted at the gutters of the rows above? */
+function isPartedAsAbove({ page, lines }: Context, run: Run, i: number): boolean {
+  const rows = lines.slice(Math.max(run.from, run.to - looked), run.to);
+  if (rows.length < 3) return false;
+  const gutters = guttersOf(page, [...rows, lines[i]]);
+  return gutters.length > 0 && gutters.length >= guttersOf(page, rows).length && isParted(page, lines[i], gutters);
 }
 
 /** Does a lone line follow the line above as rows do, a label like theirs? */
@@ -307,12 +319,14 @@ function runsOn(context: Context, run: Run, i: number): boolean {
       continue;
     }
     if (print[row].some((phrase, n) => (n > 0 || phrase.box[0] > left + 4) && Math.abs(phrase.box[0] - box[0]) < 2)) return true;
+    if (lines[i].fontSize > 1.05 * lines[row].fontSize) continue;
     const label = print[row][0];
     const above = row === run.to - 1 ? label.box : lines[i - 1].box;
     const second = Math.min(...print[row].slice(1).map((phrase) => phrase.box[0]));
     const widest = Math.max(...Array.from({ length: Math.min(looked, run.to - run.from) }, (_, n) => print[run.to - 1 - n][0].box[2]).filter((right) => right < second));
     const noRoom = above[2] + 0.2 * lines[i].fontSize + width(page.words[words[0]].box) > widest - 1;
-    return Math.abs(label.box[0] - box[0]) < 3 && box[2] < second && noRoom && lines[i].fontSize <= 1.05 * lines[row].fontSize;
+    if (Math.abs(label.box[0] - box[0]) < 3 && box[2] < second && noRoom) return true;
+    if (row < run.to - 2) break;
   }
   return false;
 }
@@ -358,9 +372,10 @@ function isLabelUnderHeading(context: Context, i: number, rows: readonly Line[])
   const box = around(rows.map((line) => line.box))!;
   const gutters = guttersOf(page, rows);
   const [above, below] = [lines[i].box[1] - lines[i - 1].box[3], rows[0].box[1] - lines[i].box[3]];
-  if (gutters.length === 0 || Math.max(above, below) > 2.8 * lines[i].fontSize || print[i][0].box[0] - box[0] > 40 || print[i][0].box[0] < box[0] - 12) return false;
+  const gaps = rows.slice(1).map((line, n) => line.box[1] - rows[n].box[3]).sort((a, b) => a - b);
+  if (gutters.length === 0 || Math.max(above, below) > Math.max(1.6 * lines[i].fontSize, Math.min(1.3 * (gaps[gaps.length >> 1] ?? 0), 2.8 * lines[i].fontSize)) || print[i][0].box[0] - box[0] > 40 || print[i][0].box[0] < box[0] - 12) return false;
   const clear = (phrase: Phrase) => gutters.filter((gutter) => phrase.box[0] >= gutter.from - 1 || phrase.box[2] <= gutter.to + 1).length;
-  return print[i - 1].length >= 0.5 * gutters.length && print[i - 1].every((phrase) => clear(phrase) >= Math.min(0.6 * gutters.length, gutters.length - 1)) && !print[i - 1].slice(1).some((phrase) => looksNumeric(textOf(page.words, phrase.words)) && !year.test(textOf(page.words, phrase.words)));
+  return print[i - 1].length >= Math.min(2, gutters.length) && print[i - 1].length >= 0.6 * gutters.length && print[i - 1].every((phrase) => clear(phrase) >= Math.min(0.6 * gutters.length, gutters.length - 1)) && !print[i - 1].slice(1).some((phrase) => looksNumeric(textOf(page.words, phrase.words)) && !year.test(textOf(page.words, phrase.words)));
 }
 
 /** Does a lone line head a column or a group of columns, and not the whole table? */
