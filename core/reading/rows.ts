@@ -221,14 +221,18 @@ function joinHeadings(page: PageContent, bands: readonly OpenBand[], layout: Lay
   const heads = all ? bands.length : first < 0 || !bands.slice(first).some((band) => band.amounts.size > 0) ? 0 : first;
   const out: OpenBand[] = [];
   bands.forEach((band, i) => {
-    const open = out.at(-1);
+    const open = i < heads ? out.at(-1) : undefined;
+    if (!open) {
+      out.push(i < heads ? { ...band, lines: [...band.lines], print: [...band.print] } : band);
+      return;
+    }
     const columnsIn = (own: OpenBand) => own.print.flatMap(({ cells }) => cells.map(({ column }) => column));
     const single = (own: OpenBand) => own.print.every(({ cells }) => cells.every(({ columnSpan }) => columnSpan === 1));
-    const close = open && pitchOf(open.lines.at(-1)!, band.lines[0]) <= widestLeading * band.lines[0].fontSize;
-    const ruled = open && rules.some((at) => at > open.box[3] - 1.5 && at < band.box[1] + 1.5);
-    const partly = open && page.rules.some((rule) => rule.direction === 'across' && rule.at > open.box[3] - 2 && rule.at < band.box[1] + 2 && rule.from < band.box[2] && rule.to > band.box[0]);
-    const under = open && columnsIn(open).every((column) => columnsIn(band).includes(column)) && columnsIn(open).some((column) => column > 0);
-    if (open && i < heads && close && !ruled && !partly && under && single(open) && single(band) && boxesInColumns(page, open, layout)) {
+    const close = pitchOf(open.lines.at(-1)!, band.lines[0]) <= widestLeading * band.lines[0].fontSize;
+    const ruled = rules.some((at) => at > open.box[3] - 1.5 && at < band.box[1] + 1.5);
+    const partly = page.rules.some((rule) => rule.direction === 'across' && rule.at > open.box[3] - 2 && rule.at < band.box[1] + 2 && rule.from < band.box[2] && rule.to > band.box[0]);
+    const under = columnsIn(open).every((column) => columnsIn(band).includes(column)) && columnsIn(open).some((column) => column > 0);
+    if (close && !ruled && !partly && under && single(open) && single(band) && boxesInColumns(page, open, layout)) {
       for (const line of band.lines) join(open, line);
       open.print.push(...band.print);
     } else out.push({ ...band, lines: [...band.lines], print: [...band.print] });

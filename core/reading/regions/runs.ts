@@ -33,7 +33,7 @@ const sameEdge = 1.6;
  */
 export function grown(page: PageContent, zone: Zone, lines: readonly Line[], seeds: readonly Run[]): Run[] {
   const print = lines.map((line) => phrasesOf(page, line, textGap));
-  const context: Context = { page, zone, lines, print };
+  const context: Context = { page, zone, lines, print, told: [] };
   const order = seeds.flatMap((seed) => piecesOf(context, seed)).sort((a, b) => a.from - b.from || b.to - a.to).reduce<Run[]>((out, seed) => {
     const last = out.at(-1);
     if (last && seed.from < last.to) return [...out.slice(0, -1), { from: last.from, to: Math.max(last.to, seed.to) }];
@@ -82,8 +82,8 @@ function trimmed(context: Context, run: Run): Run {
 
 /** A lone line near the top, with more room above than below, before a line of headings and the first amounts: a title. */
 function titleWithin(context: Context, run: Run): number | undefined {
-  const { page, lines, print } = context;
-  const amounts = (i: number) => phrasesOf(page, lines[i], 0.6).slice(1).some((phrase) => looksNumeric(textOf(page.words, phrase.words)) && !year.test(textOf(page.words, phrase.words)));
+  const { lines, print } = context;
+  const amounts = (i: number) => tell(context, i).texts.slice(1).some(({ isAmount }) => isAmount);
   const first = Array.from({ length: run.to - run.from }, (_, n) => run.from + n).find(amounts);
   for (let i = run.from + 1; first !== undefined && i < Math.min(first, run.from + 6, run.to - 2); i++) {
     if (isTabular(context, i) || !isTabular(context, i + 1) || i + 1 >= first || first - i > 3) continue;
@@ -99,12 +99,33 @@ interface Context {
   readonly zone: Zone;
   readonly lines: readonly Line[];
   readonly print: readonly (readonly Phrase[])[];
+  /** What the lines say, text by text, as far as it was asked for. */
+  readonly told: (Told | undefined)[];
+}
+
+interface Told {
+  readonly whole: string;
+  readonly texts: readonly { readonly box: Box; readonly text: string; readonly isAmount: boolean; readonly isHeading: boolean }[];
+}
+
+/** Texts of a line parted finely, each with what it may be: years are headings and no amounts. */
+function tell(context: Context, i: number): Told {
+  const { page, lines, told } = context;
+  return (told[i] ??= {
+    whole: textOf(page.words, lines[i].words),
+    texts: phrasesOf(page, lines[i], 0.6).map(({ words, box }) => {
+      const text = textOf(page.words, words);
+      const isYear = year.test(text);
+      const numeric = looksNumeric(text);
+      return { box, text, isAmount: numeric && !isYear, isHeading: isYear || (!numeric && /\p{L}/u.test(text)) };
+    }),
+  });
 }
 
 const part = ({ lines }: Context, { from, to }: Run) => lines.slice(from, to);
 const gapAbove = ({ lines }: Context, i: number) => lines[i].box[1] - lines[i - 1].box[3];
 const isTabular = ({ print }: Context, i: number) => print[i].length > 1;
-const textIn = ({ page, lines }: Context, i: number) => textOf(page.words, lines[i].words);
+const textIn = (context: Context, i: number) => tell(context, i).whole;
 
 function isProse({ page, zone, lines, print }: Context, i: number): boolean {
   if (print[i].length > 1 || print[i][0].box[0] - zone.box[0] > 0.08 * width(zone.box)) return false;
@@ -176,25 +197,22 @@ const year = /^(?:19|20)\d\d(?:[/–-]\d\d(?:\d\d)?)?$/;
  * A line that says what the first one of the run says heads them anew, too.
  */
 function headsAnew(context: Context, above: Run, i: number): boolean {
-  const { page, lines } = context;
+  const { lines } = context;
   if (!isTabular(context, i)) return false;
-  const textOfPhrase = (phrase: Phrase) => textOf(page.words, phrase.words);
-  const finer = (at: number) => phrasesOf(page, lines[at], 0.6);
-  if (i > above.from && textIn(context, i) === textIn(context, above.from) && isTabular(context, above.from) && !finer(i).some((phrase) => looksNumeric(textOfPhrase(phrase)))) return true;
-  const rows = Array.from({ length: Math.min(looked, above.to - above.from) }, (_, n) => above.to - 1 - n).filter((at) => isTabular(context, at)).map(finer);
-  const under = Array.from({ length: Math.min(4, lines.length - i - 1) }, (_, n) => i + 1 + n).map(finer);
-  const shares = (a: Phrase, b: Phrase) => overlap(a.box[0], a.box[2], b.box[0], b.box[2]) > 0;
-  const isHeading = (text: string) => (!looksNumeric(text) && /\p{L}/u.test(text)) || year.test(text);
-  const own = finer(i);
+  const own = tell(context, i).texts;
+  if (i > above.from && textIn(context, i) === textIn(context, above.from) && isTabular(context, above.from) && !own.some(({ isAmount }) => isAmount)) return true;
+  const from = phrasesFromSecond(context, i, above);
+  if (!own.slice(from).some(({ isHeading }) => isHeading)) return false;
+  const rows = Array.from({ length: Math.min(looked, above.to - above.from) }, (_, n) => above.to - 1 - n).filter((at) => isTabular(context, at));
+  const under = Array.from({ length: Math.min(4, lines.length - i - 1) }, (_, n) => i + 1 + n);
   let [over, words] = [0, 0];
-  for (const phrase of own.slice(phrasesFromSecond(context, i, above))) {
-    const texts = rows.flatMap((row) => row.filter((other) => shares(other, phrase)).map(textOfPhrase));
-    const amounts = texts.filter((text) => looksNumeric(text) && !year.test(text)).length;
-    if (texts.length === 0 || amounts < 0.6 * texts.length) continue;
+  for (const { box, text, isHeading } of own.slice(from)) {
+    const shares = (other: { box: Box }) => overlap(other.box[0], other.box[2], box[0], box[2]) > 0;
+    const texts = rows.flatMap((row) => tell(context, row).texts.filter(shares));
+    if (texts.length === 0 || texts.filter(({ isAmount }) => isAmount).length < 0.6 * texts.length) continue;
     over++;
-    const below = under.some((row) => row.some((other) => shares(other, phrase) && looksNumeric(textOfPhrase(other)) && !year.test(textOfPhrase(other))));
     // A letter or two may be a mark that stands for an amount.
-    if (isHeading(textOfPhrase(phrase)) && below) words += /\p{L}{3}|\d{4}/u.test(textOfPhrase(phrase)) ? 1 : 0.5;
+    if (isHeading && under.some((row) => tell(context, row).texts.some((other) => shares(other) && other.isAmount))) words += /\p{L}{3}|\d{4}/u.test(text) ? 1 : 0.5;
   }
   return words >= 1 && words >= 0.6 * over && words >= 0.4 * (own.length - 1);
 }

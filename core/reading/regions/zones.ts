@@ -67,6 +67,7 @@ interface Alley {
 function bestAlley(page: PageContent, lines: readonly Line[], rules: readonly Rule[], fills: readonly Fill[]): Alley | undefined {
   if (lines.length < 3) return undefined;
   let best: (Alley & { weight: number }) | undefined;
+  const seen = new Map<string, [number, number][]>();
   for (const x of places(page, lines)) {
     const crossed = (line: Line, before: Line | undefined) =>
       line.words.some((w) => page.words[w].box[0] < x && page.words[w].box[2] > x) ||
@@ -79,8 +80,20 @@ function bestAlley(page: PageContent, lines: readonly Line[], rules: readonly Ru
       while (i < lines.length && i - from > 3 && leansOut(lines, i - 1, 1)) i--;
       while (from > 0 && i - from > 3 && leansOut(lines, from, -1)) from++;
       const whole: Alley = { x, from, to: i };
+      if (whole.to - whole.from < 3) {
+        i = to;
+        from = i < lines.length && !lines[i].words.some((w) => page.words[w].box[0] < x && page.words[w].box[2] > x) ? i : i + 1;
+        continue;
+      }
       for (const alley of [whole, core(page, lines, whole)]) {
-        const weight = alley.to - alley.from >= 3 ? weigh(page, lines.slice(alley.from, alley.to), x, rules, fills) - (isTied(page, lines, alley, rules) ? tied : 0) : 0;
+        if (alley.to - alley.from < 3) continue;
+        // Places in one white space part the lines alike.
+        const key = `${alley.from} ${alley.to}`;
+        const known = seen.get(key) ?? [];
+        if (known.some(([left, right]) => x > left && x < right)) continue;
+        const weighed = weigh(page, lines.slice(alley.from, alley.to), x, rules, fills);
+        seen.set(key, [...known, [weighed.clear[0], weighed.clear[1]]]);
+        const weight = weighed.weight - (isTied(page, lines, alley, rules) ? tied : 0);
         if (weight >= enough && (!best || weight > best.weight || (weight === best.weight && alley.to - alley.from > best.to - best.from))) best = { ...alley, weight };
         // Lines on one side only go with those beside something, if the whole of it will do.
         if (weight >= enough) break;
@@ -150,47 +163,54 @@ interface Side {
   readonly box: Box;
 }
 
-/** How much speaks for two things beside each other, left and right of x. */
-function weigh(page: PageContent, lines: readonly Line[], x: number, rules: readonly Rule[], fills: readonly Fill[]): number {
-  const parts = lines.map((line) => ({
-    left: line.words.filter((w) => page.words[w].box[2] <= x + 0.5),
-    right: line.words.filter((w) => page.words[w].box[2] > x + 0.5),
-  }));
-  const both = parts.filter(({ left, right }) => left.length > 0 && right.length > 0);
-  const [lefts, rights] = [parts.filter(({ left }) => left.length > 0), parts.filter(({ right }) => right.length > 0)];
-  const least = Math.min(lefts.length, rights.length);
-  if (least < leastLines) return 0;
-  const fontSize = lines[0].fontSize;
-  const clear = Math.min(...rights.map(({ right }) => page.words[right[0]].box[0])) - Math.max(...lefts.map(({ left }) => page.words[left.at(-1)!].box[2]));
-  if (clear < leastWidth * fontSize) return 0;
-  const baseline = (words: readonly number[]) => page.words[words[0]].baseline;
-  const matched = both.filter(({ left, right }) => Math.abs(baseline(left) - baseline(right)) <= 0.08 * fontSize + 0.3).length;
-  const mismatch = 1 - matched / least;
-  const sides = [lefts.map(({ left }) => left), rights.map(({ right }) => right)].map((own): Side => {
-    const box = around(own.flat().map((w) => page.words[w].box))!;
-    return { box, lines: linesOf(page.words, own.flat()) };
+const sideOf = (page: PageContent, lines: readonly Line[], holds: (word: number) => boolean): Side => {
+  const own = lines.flatMap((line): Line[] => {
+    const words = line.words.filter(holds);
+    return words.length > 0 ? [{ words, box: around(words.map((w) => page.words[w].box))!, fontSize: line.fontSize }] : [];
   });
-  const [L, R] = sides;
-  const prose = sides.map((side) => runningPart(page, side));
+  return { lines: own, box: around(own.map((line) => line.box)) ?? [0, 0, 0, 0] };
+};
+
+/** The most that headings, titles and room can add: where less is lacking they need not be looked at. */
+const mostOfHeads = 6.5;
+
+/** How much speaks for two things beside each other, left and right of x; `clear` is the white space around x. */
+function weigh(page: PageContent, lines: readonly Line[], x: number, rules: readonly Rule[], fills: readonly Fill[]): { weight: number; clear: readonly [number, number] } {
+  const isLeft = (w: number) => page.words[w].box[2] <= x + 0.5;
+  const [L, R] = [sideOf(page, lines, isLeft), sideOf(page, lines, (w) => !isLeft(w))];
+  const clear = [L.box[2], R.box[0]] as const;
+  const none = { weight: 0, clear };
+  const least = Math.min(L.lines.length, R.lines.length);
+  const fontSize = lines[0].fontSize;
+  const room = clear[1] - clear[0];
+  if (least < leastLines || room < leastWidth * fontSize) return none;
+  let matched = 0;
+  for (const line of lines) {
+    const [left, right] = [line.words.find(isLeft), line.words.find((w) => !isLeft(w))];
+    if (left !== undefined && right !== undefined && Math.abs(page.words[left].baseline - page.words[right].baseline) <= 0.08 * fontSize + 0.3) matched++;
+  }
+  const mismatch = 1 - matched / least;
   let weight = 0;
   if (least >= 3) weight += mismatch >= 0.6 ? 3 : mismatch >= 0.35 ? 2 : mismatch <= 0.1 ? -1 : 0;
-  for (const part of prose) if (part >= 0.5) weight += 2;
-  const isProse = prose.map((part) => part >= 0.5);
-  const marks = sides.map((side) => ownMarks(side, rules, fills, x));
-  if (Math.max(...marks) >= 2) weight += 2;
+  if (Math.max(ownMarks(L, rules, fills, x), ownMarks(R, rules, fills, x)) >= 2) weight += 2;
+  const isProse = [L, R].map((side) => runningPart(page, side) >= 0.5);
+  weight += 2 * isProse.filter(Boolean).length;
   if (!isProse[1] && !labelled(page, R)) weight -= 3;
   if (!isProse[0] && !labelled(page, L)) weight -= 1;
-  if (weight < enough - 5) return 0;
-  const inner = sides.flatMap((side, i) => (isProse[i] ? [] : guttersOf(page, side.lines).map(({ from, to }) => to - from))).sort((a, b) => a - b);
-  const usual = inner[inner.length >> 1] ?? 0;
-  if (!isProse.some(Boolean) && inner.length < 2) return 0;
-  if (clear >= 2 * fontSize && clear >= 1.8 * usual) weight += 1;
-  if (sameHeading(page, L, R)) weight += 2;
-  else if (clear < usual) weight -= 1;
+  if (weight < enough - mostOfHeads) return none;
+  const heads = sameHeading(page, L, R);
+  if (heads) weight += 2;
   if (titled(page, L) && titled(page, R)) weight += 1.5;
   if (!isProse.some(Boolean) && labelsThenAmounts(page, L) && labelsThenAmounts(page, R)) weight += 1.5;
   if (Math.abs(L.box[3] - R.box[3]) > 2.5 * fontSize || Math.abs(L.box[1] - R.box[1]) > 2.5 * fontSize) weight += 0.5;
-  return weight;
+  // The gutters within the sides can add one more.
+  if (weight < enough - 1) return none;
+  const inner = [L, R].flatMap((side, i) => (isProse[i] ? [] : guttersOf(page, side.lines).map(({ from, to }) => to - from))).sort((a, b) => a - b);
+  const usual = inner[inner.length >> 1] ?? 0;
+  if (!isProse.some(Boolean) && inner.length < 2) return none;
+  if (room >= 2 * fontSize && room >= 1.8 * usual) weight += 1;
+  if (!heads && room < usual) weight -= 1;
+  return { weight, clear };
 }
 
 /** The part of a side's lines that is running text, if it runs on over several lines. */
