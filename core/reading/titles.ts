@@ -2,40 +2,112 @@ import { around, holdsCentre, overlap, overlapX, width, type Box } from '../page
 import { linesOf, textOf, type Line } from '../page/lines';
 import type { PageContent } from '../page/page';
 import { phrasesOf } from './columns';
+import { isCaption } from './regions/print';
 
-/** A title stands no further above its table than this many font sizes. */
+/** A title stands no further above its table than this many font sizes, a caption below it no further than the second. */
 const reach = 2.6;
+const reachBelow = 2.2;
+/** So many lines above a table may be its title: with units, dates and wrapped captions between. */
+const mostLines = 4;
 
-/**
- * The title printed just above a table: a short line, set apart from running text by weight, size or its brevity, that
- * lies over the table and belongs to no other one.
- * @param taken boxes of the other tables of the page
- */
-export function titleOf(page: PageContent, region: Box, furniture: ReadonlySet<number>, taken: readonly Box[]): { text: string; words: number[] } | undefined {
-  const above = page.words.flatMap((word, i) =>
-    !furniture.has(i) && word.angle === 0 && word.box[3] <= region[1] + 2 && !taken.some((box) => holdsCentre(box, word.box)) ? [i] : [],
-  );
-  const lines = linesOf(page.words, above).reverse();
-  let floor = region[1];
-  for (const line of lines) {
-    const gap = floor - line.box[3];
-    if (gap > reach * line.fontSize) return undefined;
-    const phrase = phrasesOf(page, line, 1.5).find((p) => overlapX(p.box, region) > 0);
-    if (phrase) {
-      const text = textOf(page.words, phrase.words);
-      if (isTitle(page, text, phrase.words, line, lines, region)) return { text, words: [...phrase.words] };
-      // A unit or a date may stand between a title and its table; running text may not.
-      if (text.length > 60 || floor !== region[1]) return undefined;
-    }
-    floor = line.box[1];
-  }
-  return undefined;
+interface Title {
+  text: string;
+  words: number[];
 }
 
-function isTitle(page: PageContent, text: string, words: readonly number[], line: Line, lines: readonly Line[], region: Box): boolean {
+/**
+ * The title of a table: a caption above or below it that is nearer to it than to another table, else the most prominent
+ * of the short lines just above it.
+ * @param taken boxes of the other tables of the page
+ */
+export function titleOf(page: PageContent, region: Box, furniture: ReadonlySet<number>, taken: readonly Box[]): Title | undefined {
+  const free = page.words.flatMap((word, i) => (!furniture.has(i) && word.angle === 0 && !taken.some((box) => holdsCentre(box, word.box)) ? [i] : []));
+  const above = linesOf(page.words, free.filter((i) => page.words[i].box[3] <= region[1] + 2)).reverse();
+  const lines = linesAbove(page, region, above, taken);
+  const caption = captionAmong(page, region, lines, taken);
+  return caption ?? captionBelow(page, region, free, taken) ?? mostProminent(page, region, lines, above);
+}
+
+interface TitleLine {
+  readonly line: Line;
+  readonly words: readonly number[];
+  readonly box: Box;
+  readonly text: string;
+}
+
+/** The lines just above a table, the nearest first, each with its text over the table; none beyond a wide gap or another table. */
+function linesAbove(page: PageContent, region: Box, above: readonly Line[], taken: readonly Box[]): TitleLine[] {
+  const found: TitleLine[] = [];
+  let floor = region[1];
+  for (const line of above) {
+    if (floor - line.box[3] > reach * line.fontSize || found.length === mostLines) break;
+    if (taken.some((box) => box[1] > line.box[3] - 2 && box[3] < floor + 2 && overlapX(box, region) > 0)) break;
+    const phrases = phrasesOf(page, line, 1.5).filter((phrase) => overlapX(phrase.box, region) > 0);
+    // Beside the number of a form or a date the larger text is the title.
+    const size = (words: readonly number[]) => Math.max(...words.map((w) => page.words[w].fontSize + (page.words[w].weight === 700 ? 1 : 0)));
+    const phrase = phrases.reduce<(typeof phrases)[number] | undefined>((best, own) => (!best || size(own.words) > size(best.words) + 0.5 ? own : best), undefined);
+    if (phrase) found.push({ line, words: phrase.words, box: phrase.box, text: textOf(page.words, phrase.words) });
+    floor = line.box[1];
+  }
+  return found;
+}
+
+const joined = (page: PageContent, lines: readonly TitleLine[]): Title => {
+  const words = lines.flatMap((line) => line.words);
+  return { text: textOf(page.words, words), words };
+};
+
+/** A caption with the lines on which it goes on, down to the table. */
+function captionAmong(page: PageContent, region: Box, lines: readonly TitleLine[], taken: readonly Box[]): Title | undefined {
+  const at = lines.findIndex(({ text }) => isCaption(text));
+  const top = lines[at]?.line.box[1];
+  const upper = Math.max(-Infinity, ...taken.filter((box) => box[3] <= top + 2 && overlapX(box, lines[at].box) > 0).map((box) => box[3]));
+  // Between two tables it belongs to the nearer one.
+  if (at >= 0 && top - upper < 0.8 * (region[1] - lines[0].line.box[3])) return undefined;
+  return at < 0 ? undefined : joined(page, lines.slice(0, at + 1).reverse().filter(({ text }, i, all) => i === 0 || !isUnits(text) || all.length === 1));
+}
+
+/** A caption below the table, if it stands nearer to it than to a table further down. */
+function captionBelow(page: PageContent, region: Box, free: readonly number[], taken: readonly Box[]): Title | undefined {
+  const below = linesOf(page.words, free.filter((i) => page.words[i].box[1] >= region[3] - 2));
+  const first = below.findIndex((line) => overlapX(line.box, region) > 0);
+  const line = below[first];
+  if (!line || line.box[1] - region[3] > reachBelow * line.fontSize) return undefined;
+  const phrase = phrasesOf(page, line, 1.5).find((own) => overlapX(own.box, region) > 0)!;
+  if (!isCaption(textOf(page.words, phrase.words))) return undefined;
+  const next = Math.min(Infinity, ...taken.filter((box) => box[1] >= line.box[3] - 2 && overlapX(box, line.box) > 0).map((box) => box[1]));
+  if (next - line.box[3] < line.box[1] - region[3]) return undefined;
+  const more = below.slice(first + 1, first + 3).filter((own, i) => own.box[1] - below[first + i].box[3] < 0.5 * own.fontSize && Math.abs(own.box[0] - line.box[0]) < 30 && own.fontSize <= 1.02 * line.fontSize);
+  const words = [...phrase.words, ...more.flatMap((own) => own.words)];
+  return { text: textOf(page.words, words), words };
+}
+
+/** A line that says in what the figures are given, or how sure they are. */
+const isUnits = (text: string) => /^[([].*[)\]]$/.test(text.trim()) || /^(?:in|all|amounts? in|figures in)\b/i.test(text);
+
+/** The title among the lines above: bold or larger lines before plain ones, the nearest of the most prominent. */
+function mostProminent(page: PageContent, region: Box, lines: readonly TitleLine[], above: readonly Line[]): Title | undefined {
+  const titles: { line: TitleLine; rank: number }[] = [];
+  for (const own of lines) {
+    const plain = !isTitle(page, own, above, region);
+    // A unit or a date may stand between a title and its table; running text may not.
+    if (plain && own.text.length > 60) break;
+    if (plain) continue;
+    const bold = own.words.every((w) => page.words[w].weight === 700);
+    titles.push({ line: own, rank: own.line.fontSize + (bold ? 2 : 0) - (isUnits(own.text) ? 6 : 0) });
+  }
+  const nearest = titles[0];
+  if (!nearest) return undefined;
+  // Of lines under one another the first that clearly stands out; without one, the nearest.
+  const better = titles.slice(1).find(({ rank }) => rank > nearest.rank + 0.8);
+  const isBold = ({ words }: TitleLine) => words.every((w) => page.words[w].weight === 700);
+  const chosen = better && (isUnits(nearest.line.text) || !isBold(nearest.line)) ? better : nearest;
+  return { text: chosen.line.text, words: [...chosen.line.words] };
+}
+
+function isTitle(page: PageContent, { text, words, line }: TitleLine, lines: readonly Line[], region: Box): boolean {
   if (!/\p{L}/u.test(text)) return false;
-  const at = lines.indexOf(line);
-  const next = lines[at + 1];
+  const next = lines[lines.indexOf(line) + 1];
   const tight = next && line.box[1] - next.box[3] < 0.6 * line.fontSize && overlap(next.box[0], next.box[2], line.box[0], line.box[2]) > 0;
   const bold = words.every((w) => page.words[w].weight === 700);
   const larger = next ? line.fontSize > 1.1 * next.fontSize : false;
