@@ -205,14 +205,15 @@ function headsAnew(context: Context, above: Run, i: number): boolean {
   if (!own.slice(from).some(({ isHeading }) => isHeading)) return false;
   const rows = Array.from({ length: Math.min(looked, above.to - above.from) }, (_, n) => above.to - 1 - n).filter((at) => isTabular(context, at));
   const under = Array.from({ length: Math.min(4, lines.length - i - 1) }, (_, n) => i + 1 + n);
+  const setOff = i > 0 && i + 1 < lines.length && gapAbove(context, i) > Math.max(1.4 * gapAbove(context, i + 1), 0.5 * lines[i].fontSize);
   let [over, words] = [0, 0];
   for (const { box, text, isHeading } of own.slice(from)) {
     const shares = (other: { box: Box }) => overlap(other.box[0], other.box[2], box[0], box[2]) > 0;
     const texts = rows.flatMap((row) => tell(context, row).texts.filter(shares));
     if (texts.length === 0 || texts.filter(({ isAmount }) => isAmount).length < 0.6 * texts.length) continue;
     over++;
-    // A letter or two may be a mark that stands for an amount.
-    if (isHeading && under.some((row) => tell(context, row).texts.some((other) => shares(other) && other.isAmount))) words += /\p{L}{3}|\d{4}/u.test(text) ? 1 : 0.5;
+    // A letter or two may be a mark that stands for an amount, and what looks like a year may be one.
+    if (isHeading && under.some((row) => tell(context, row).texts.some((other) => shares(other) && other.isAmount))) words += /\p{L}{3}/u.test(text) || from === 0 || setOff ? 1 : 0.5;
   }
   return words >= 1 && words >= 0.6 * over && words >= 0.4 * (own.length - 1);
 }
