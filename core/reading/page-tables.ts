@@ -2,7 +2,7 @@ import { around } from '../page/box';
 import { textOf } from '../page/lines';
 import type { PageContent } from '../page/page';
 import { boxTurnedBack, quarterTurn, turnsToUpright } from '../page/turn';
-import { plainRows, type Piece, type ReadRegion, type Reading, type ReadingName } from './found-table';
+import { plainRows, type Piece, type ReadRegion, type Reading } from './found-table';
 import { otherwiseAligned, readAligned } from './readings/aligned';
 import { readLineByLine } from './readings/line-by-line';
 import { readRuled } from './readings/ruled';
@@ -11,30 +11,23 @@ import { regionsOf, type Region } from './regions/regions';
 import { captionOf } from './tagged-words';
 import { titleOf } from './titles';
 
-/** The strategies of reading, by name. Of several under one name the first counts that reads the region unlike the others. */
-export const readings: Partial<Record<ReadingName, readonly ReadRegion[]>> = {
-  tagged: [readTagged],
-  ruled: [readRuled],
-  aligned: [readAligned, ...otherwiseAligned],
-  'line by line': [readLineByLine],
-};
+/** The strategies of reading; each that reads a region unlike the others is offered. */
+const strategies: readonly ReadRegion[] = [readTagged, readRuled, readAligned, ...otherwiseAligned, readLineByLine];
 
 const mostReadings = 5;
 
-/** All readings of a region, best first, no two with the same grid. */
+/** The readings of a region, best first, no two with the same grid: at most five, the last resort among them. */
 export function readingsOf(page: PageContent, region: Region): Reading[] {
   const best = new Map<string, Reading>();
-  for (const strategies of Object.values(readings))
-    for (const read of strategies) {
-      const reading = read(page, region.words, region.box);
-      if (!reading) continue;
-      const grid = JSON.stringify(plainRows(reading));
-      const same = best.get(grid);
-      if (same && same.score >= reading.score) continue;
-      best.set(grid, reading);
-      break;
-    }
-  return [...best.values()].sort((a, b) => b.score - a.score).slice(0, mostReadings);
+  for (const read of strategies) {
+    const reading = read(page, region.words, region.box);
+    if (!reading) continue;
+    const grid = JSON.stringify(plainRows(reading));
+    const same = best.get(grid);
+    if (!same || same.score < reading.score) best.set(grid, reading);
+  }
+  const order = [...best.values()].sort((a, b) => b.score - a.score);
+  return order.length <= mostReadings ? order : [...order.slice(0, mostReadings - 1), order.at(-1)!];
 }
 
 /** The whole page as a table of its own: read by white space and line by line. */

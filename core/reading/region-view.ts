@@ -1,7 +1,7 @@
 import type { Box } from '../page/box';
 import { linesOf, type Line } from '../page/lines';
 import type { PageContent } from '../page/page';
-import { layoutOf, phrasesInColumns, type Layout } from './columns';
+import { layoutsOf, phrasesInColumns, type Layout } from './columns';
 import { closeGrid, type ClosedGrid, type Slot } from './grid';
 import type { Band } from './rows';
 
@@ -12,17 +12,21 @@ export interface RegionView {
   readonly closed: Map<string, ClosedGrid | undefined>;
 }
 
-const views = new WeakMap<readonly number[], RegionView>();
+const views = new WeakMap<readonly number[], RegionView[]>();
 
-/** @param words the words of the region; the view is kept as long as they are */
-export function viewOf(page: PageContent, words: readonly number[], region: Box): RegionView {
-  let view = views.get(words);
-  if (!view) {
+/**
+ * @param words the words of the region; the view is kept as long as they are
+ * @param nth which hypothesis of the columns, that with the fewest faults first; without a layout where there are not so many
+ */
+export function viewOf(page: PageContent, words: readonly number[], region: Box, nth = 0): RegionView {
+  let known = views.get(words);
+  if (!known) {
     const lines = linesOf(page.words, words);
-    view = { lines, layout: lines.length === 0 ? undefined : layoutOf(page, lines, region[0], region[2]), closed: new Map() };
-    views.set(words, view);
+    const layouts = lines.length === 0 ? [] : layoutsOf(page, lines, region[0], region[2]);
+    known = (layouts.length === 0 ? [undefined] : layouts).map((layout) => ({ lines, layout, closed: new Map() }));
+    views.set(words, known);
   }
-  return view;
+  return known[nth] ?? { ...known[0], layout: undefined };
 }
 
 /** The grid of these rows over the view's columns: lines of one row that stand in the same column join into one cell. */

@@ -1,18 +1,21 @@
 import type { Line } from '../../page/lines';
 import type { PageContent } from '../../page/page';
 import type { Layout } from '../columns';
-import type { ReadRegion } from '../found-table';
+import type { ReadingName, ReadRegion } from '../found-table';
 import { asReading } from '../grid';
 import { gridOfBands, viewOf } from '../region-view';
 import { bandsByKey, bandsByLeading, bandsByLine, doubtfulRows, doubtIn, type Band } from '../rows';
 
 type RowsOf = (page: PageContent, lines: readonly Line[], layout: Layout) => Band[];
 
-/** @param how how the rows are told, for the reason */
+/**
+ * @param how how the rows are told, for the reason
+ * @param nth which hypothesis of the columns: 0 is that with the fewest faults
+ */
 const aligned =
-  (rowsOf: RowsOf, how: string, most: number): ReadRegion =>
+  (name: ReadingName, rowsOf: RowsOf, how: string, most: number, nth = 0): ReadRegion =>
   (page, words, region) => {
-    const view = viewOf(page, words, region);
+    const view = viewOf(page, words, region, nth);
     const { lines, layout } = view;
     if (!layout) return undefined;
     const bands = rowsOf(page, lines, layout);
@@ -22,14 +25,18 @@ const aligned =
     const clean = 1 - crossing / Math.max(1, grid.cells.length);
     return asReading(
       grid,
-      'aligned',
+      name,
       most * (0.5 + 0.5 * clean),
       `White space parts ${layout.columns.length} columns, ${how} ${bands.length} rows apart; ${Math.round(clean * 100)} % of the texts keep to one column.${doubtIn(doubtfulRows(page, bands, layout))}`,
     );
   };
 
 /** Reads a region by white space alone: gutters that run down part columns, leading and wrapped text part rows. */
-export const readAligned = aligned(bandsByLeading, 'leading tells', 0.8);
+export const readAligned = aligned('aligned', bandsByLeading, 'leading tells', 0.8);
 
-/** What white space may mean as well: rows by the first column, or every line a row. Offered where they differ. */
-export const otherwiseAligned: readonly ReadRegion[] = [aligned(bandsByKey, 'texts in the first column tell', 0.4), aligned((_page, lines) => bandsByLine(lines), 'lines of print tell', 0.3)];
+/** What white space may mean as well: rows by the first column, every line a row, other columns. Offered where they differ. */
+export const otherwiseAligned: readonly ReadRegion[] = [
+  aligned('aligned, other columns', bandsByLeading, 'leading tells', 0.5, 1),
+  aligned('aligned, rows by first column', bandsByKey, 'texts in the first column tell', 0.4),
+  aligned('aligned, every line a row', (_page, lines) => bandsByLine(lines), 'lines of print tell', 0.3),
+];
