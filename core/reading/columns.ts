@@ -1,4 +1,4 @@
-import { around, extend, overlap, type Box } from '../page/box';
+import { around, extend, middleX, overlap, type Box } from '../page/box';
 import type { Line } from '../page/lines';
 import type { PageContent } from '../page/page';
 import { placeHeadings } from './headings';
@@ -144,7 +144,7 @@ function withoutSigns(page: PageContent, speaking: readonly Phrase[][], gutters:
   const first = speaking.findIndex((phrases) => phrases.some(isSign));
   if (first < 0) return [...gutters];
   const cuts = [-Infinity, ...gutters.map(({ from, to }) => (from + to) / 2), Infinity];
-  const inColumn = (phrases: readonly Phrase[], column: number) => phrases.filter(({ box }) => box[2] > cuts[column] && box[0] < cuts[column + 1]);
+  const inColumn = (phrases: readonly Phrase[], column: number) => phrases.filter(({ box }) => middleX(box) > cuts[column] && middleX(box) <= cuts[column + 1]);
   const heads = Math.min(first, headingLines);
   const held = cuts.slice(1).map((_, column) => speaking.slice(heads).flatMap((phrases) => inColumn(phrases, column)));
   const headed = (column: number) =>
@@ -182,7 +182,7 @@ function withoutLoneHeadings(page: PageContent, speaking: readonly Phrase[][], g
   const cuts = [-Infinity, ...gutters.map(({ from, to }) => (from + to) / 2), Infinity];
   const count = (from: number, to: number, column: number) => {
     let own = 0;
-    for (let i = from; i < to; i++) if (speaking[i].some(({ box }) => box[2] > cuts[column] && box[0] < cuts[column + 1])) own++;
+    for (let i = from; i < to; i++) if (speaking[i].some(({ box }) => middleX(box) > cuts[column] && middleX(box) <= cuts[column + 1])) own++;
     return own;
   };
   const held = cuts.slice(1).map((_, column) => ({ heading: count(0, heads, column) > 0, body: count(heads, speaking.length, column) > 0 }));
@@ -356,18 +356,21 @@ function faultsOf(page: PageContent, lines: readonly Line[], layout: Layout): nu
       words.slice(1).forEach((w, n) => {
         const [before, after] = [page.words[words[n]], page.words[w]];
         const gap = after.box[0] - before.box[2];
-        if (isAmount(before.text) && isAmount(after.text) && gap > 0.8 * layout.space && !/^\d{3}\D*$/.test(after.text)) faults += weights.amountsInOneCell;
+        if (isAmount(before.text) && isAmount(after.text) && gap > 0.8 * layout.space && !areThousands(before.text, after.text)) faults += weights.amountsInOneCell;
         else if (gap > 2.2 * layout.space && columnSpan === 1 && own.length > 1) faults += weights.gapInCell;
       });
       const next = own[i + 1];
       if (!next) return;
       const [last, first] = [page.words[words.at(-1)!], page.words[next.words[0]]];
-      if (first.box[0] - last.box[2] < 1.1 * layout.space && !(isAmount(last.text) && isAmount(first.text)) && at > 0) faults += weights.tornText;
+      if (first.box[0] - last.box[2] < 1.1 * layout.space && (!(isAmount(last.text) && isAmount(first.text)) || areThousands(last.text, first.text)) && at > 0) faults += weights.tornText;
     });
   });
   for (const count of filled) if (count <= 1 && rows > 3) faults += weights.thinColumn;
   return cells === 0 ? Infinity : faults / cells;
 }
+
+/** Are two words the parts of one number, its thousands set off by a space? */
+const areThousands = (before: string, after: string) => /^\D*\d{1,3}$/.test(before) && /^\d{3}(?:[.,]\d+)?\D*$/.test(after);
 
 const isAmount = (text: string) => /^[^\p{L}]*\d[^\p{L}]*$/u.test(text);
 

@@ -48,7 +48,11 @@ function headingLines(page: PageContent, cells: readonly (readonly InColumns[])[
     return own.filter(({ text }) => looksNumeric(text) && !/^(?:19|20)\d\d$/.test(text)).length >= Math.max(1, 0.4 * own.length);
   });
   const first = texts.findIndex((row, i) => i > 0 && row.some(({ column, text }) => amounts[column] && looksNumeric(text) && !labelLikeNumber.test(text)));
-  return first < 0 || first > mostLines ? 0 : first;
+  if (first < 0 || first > mostLines) return 0;
+  // The label of the first section stands below the headings.
+  let heads = first;
+  while (heads > 1 && texts[heads - 1].length === 1 && texts[heads - 1][0].column === 0 && texts.slice(0, heads - 1).some((row) => row.length > 1)) heads--;
+  return heads;
 }
 
 /** From where to where the texts of each column stand below the heading. */
