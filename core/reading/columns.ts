@@ -94,7 +94,7 @@ const typical = (values: number[]) => [...values].sort((a, b) => a - b)[values.l
  */
 export function guttersOf(page: PageContent, lines: readonly Line[], tuning: Tuning = usual): Gutter[] {
   const space = spaceOf(page, lines);
-  const speaking = lines.map((line) => phrasesOf(page, line, 0, tuning.closest * space)).filter((phrases) => phrases.length > 1);
+  const speaking = withoutGroupHeadings(lines.map((line) => phrasesOf(page, line, 0, tuning.closest * space)).filter((phrases) => phrases.length > 1));
   if (speaking.length === 0) return [];
   const fontSize = typical(lines.map((line) => line.fontSize));
   const events: [number, number][] = [];
@@ -210,13 +210,11 @@ function isWordSpace(page: PageContent, lines: readonly Line[], gutter: Gutter, 
   return doubtful > 0.5 * parted;
 }
 
-/** The gutters of a block by the first hypothesis that sees any. */
-export function anyGutters(page: PageContent, lines: readonly Line[]): Gutter[] {
-  for (const tuning of [usual, ...otherTunings]) {
-    const gutters = guttersOf(page, lines, tuning);
-    if (gutters.length > 0) return gutters;
-  }
-  return [];
+/** Without the lines on top that hold half of the texts of the rows at most: they head groups of columns and stand across gutters. */
+function withoutGroupHeadings(speaking: readonly Phrase[][]): readonly Phrase[][] {
+  const most = Math.max(0, ...speaking.map((phrases) => phrases.length));
+  const first = speaking.findIndex((phrases) => phrases.length > 0.5 * most);
+  return most >= 4 && first > 0 && first <= 2 && speaking.length - first >= 3 ? speaking.slice(first) : speaking;
 }
 
 interface Candidate extends Gutter {

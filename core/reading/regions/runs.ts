@@ -146,13 +146,31 @@ function goesOn(context: Context, above: Run, below: Run): boolean {
   const whole = guttersOf(page, [...upper, ...lower]);
   if (whole.length === 0) return false;
   const [own, other] = [guttersOf(page, upper), guttersOf(page, lower)];
+  const agreeing = agreement(context, above, below, whole);
   // Rows between which a column is blank on one side still have all gutters of the fuller side.
-  if (whole.length < Math.max(own.length, upper.length > 2 && lower.length > 2 ? other.length : 0)) return false;
+  const fewer = whole.length < Math.max(own.length, upper.length > 2 && lower.length > 2 ? other.length : 0);
+  if (fewer && (agreeing < surely || whole.length < Math.min(own.length, other.length))) return false;
+  if (beginsAnew(context, above, below, room / (between.length + 1))) return false;
   if (Array.from({ length: Math.min(2, below.to - below.from) }, (_, i) => below.from + i).some((i) => headsAnew(context, above, i))) return false;
   if (between.some((i) => isTitle(context, above, i))) return false;
-  const agreeing = agreement(context, above, below, whole);
   if (room <= closely * fontSize * (between.length + 1)) return agreeing >= 0.33;
   return agreeing >= 0.6;
+}
+
+/** The share of columns on one edge above which a difference in gutters does not count. */
+const surely = 0.75;
+
+/** Does the lower run begin, after more room than the rows above keep, with headings of its own and amounts below them? */
+function beginsAnew(context: Context, above: Run, below: Run, room: number): boolean {
+  const { lines } = context;
+  const gaps = part(context, above).slice(1).map((line, i) => line.box[1] - lines[above.from + i].box[3]).sort((a, b) => a - b);
+  if (room <= 1.5 * Math.max(0, gaps[gaps.length >> 1] ?? 0) + 0.3 * lines[below.from].fontSize) return false;
+  const head = Array.from({ length: Math.min(3, below.to - below.from) }, (_, i) => below.from + i).find((i) => isTabular(context, i));
+  if (head === undefined) return false;
+  const { texts } = tell(context, head);
+  const headings = texts.filter(({ text, isHeading }) => isHeading && /\p{L}{2}|\d{4}/u.test(text));
+  const followed = Array.from({ length: Math.min(3, below.to - head - 1) }, (_, i) => head + 1 + i).some((i) => tell(context, i).texts.slice(1).some(({ isAmount }) => isAmount));
+  return !texts.some(({ isAmount }) => isAmount) && headings.length >= 2 && headings.length >= 0.6 * texts.length && followed;
 }
 
 /** Which columns a line's texts stand in, cut in the middle of each gutter; a text over several is in none. */

@@ -1,7 +1,7 @@
 import { grow, height, holdsCentre, middleX, overlaps, width, type Box } from '../../page/box';
 import { textOf, type Line } from '../../page/lines';
 import type { PageContent } from '../../page/page';
-import { anyGutters, type Gutter } from '../columns';
+import { layoutOf, type Gutter } from '../columns';
 import { looksNumeric } from '../numeric';
 import { isProse } from './print';
 
@@ -10,7 +10,7 @@ const bullet = /^(?:[•▪◦‣∙·*–—-]|\(?[0-9a-z]{1,3}[.)]|\[[^\]\s]{1
 /** Does a block hold short texts in columns, and not running text, a list of points, or a single column? */
 export function readsAsTable(page: PageContent, lines: readonly Line[], by: 'rules' | 'shading' | 'space'): boolean {
   if (lines.length < 2) return false;
-  const gutters = anyGutters(page, lines);
+  const gutters = layoutOf(page, lines, Math.min(...lines.map((line) => line.box[0])), Math.max(...lines.map((line) => line.box[2])))?.gutters ?? [];
   if (gutters.length === 0) return false;
   const rows = lines.map((line) => cellsOf(page, line, gutters));
   const wide = rows.filter((cells) => cells.filter((words) => words.length > 0).length > 1);

@@ -15,6 +15,8 @@ export interface Zone extends Strip {
 const leastWidth = 1.1;
 /** Both sides of an alley have at least so many lines. */
 const leastLines = 2;
+/** What each line beside an alley adds when the best of several is told. */
+const linesCount = 0.08;
 /** So much speaks for an alley that parts two things: see `weigh`. */
 const enough = 3;
 
@@ -94,7 +96,8 @@ function bestAlley(page: PageContent, lines: readonly Line[], rules: readonly Ru
         const weighed = weigh(page, lines.slice(alley.from, alley.to), x, rules, fills);
         seen.set(key, [...known, [weighed.clear[0], weighed.clear[1]]]);
         const weight = weighed.weight - (isTied(page, lines, alley, rules) ? tied : 0);
-        if (weight >= enough && (!best || weight > best.weight || (weight === best.weight && alley.to - alley.from > best.to - best.from))) best = { ...alley, weight };
+        const worth = (own: Alley & { weight: number }) => own.weight + linesCount * (own.to - own.from);
+        if (weight >= enough && (!best || worth({ ...alley, weight }) > worth(best))) best = { ...alley, weight };
         // Lines on one side only go with those beside something, if the whole of it will do.
         if (weight >= enough) break;
       }
