@@ -41,7 +41,8 @@ export function joined(table: FoundTable, tables: readonly FoundTable[], pageOf:
   return { table: { ...table, pieces }, others };
 }
 
-function goesWith(above: Piece, piece: Piece, place: 'below' | 'beside'): boolean {
+/** May a piece be joined to another at this place? */
+export function goesWith(above: Piece, piece: Piece, place: 'below' | 'beside'): boolean {
   if (place === 'beside') return piece.page === above.page && piece.box[0] >= above.box[2] - 1 && overlapY(piece.box, above.box) > 0.5 * Math.min(piece.box[3] - piece.box[1], above.box[3] - above.box[1]);
   const under = piece.page === above.page ? piece.box[1] >= above.box[3] - 1 : piece.page === above.page + 1;
   return under && piece.title === undefined && overlapX(piece.box, above.box) > 0.5 * Math.min(piece.box[2] - piece.box[0], above.box[2] - above.box[0]);

@@ -3,6 +3,7 @@ import { linesOf, textOf } from '../page/lines';
 import type { PageContent } from '../page/page';
 import { plainRows, type FoundTable, type Piece, type Reading } from '../reading/found-table';
 import { readingsOf, wholePage } from '../reading/page-tables';
+import { restOf, type Rest } from './rest';
 import { readDrawn } from '../reading/readings/drawn';
 import type { Problem } from '../sheet/problem';
 import { enoughAnchors, fitOf, onPage, type Fit } from './anchors';
@@ -38,6 +39,8 @@ export interface TakeMatch {
   readonly sure: number;
   /** Another table as much alike: the two cannot be told apart. */
   readonly rival?: string;
+  /** Another found table that nothing takes, in which this one most likely goes on. */
+  readonly rest?: Rest;
   /** What a drawing or a label looks for and does not find here. */
   readonly lacks: readonly string[];
   readonly pieces: readonly TakenPiece[];
@@ -80,7 +83,28 @@ export function takeTables(rules: readonly TakeRule[], report: ReportRead): { ta
     else if (rule.of === 'whole page') taken.push(...wholePages(rule, n, report, trouble));
     else taken.push(...byLikeness(rule, report, trouble));
   });
-  return { taken, problems };
+  return { taken: withRests(rules, taken, report, trouble), problems };
+}
+
+/** How much less sure a match is whose table goes on in another found table that nothing takes. */
+const partly = 0.7;
+
+/** Tells of what was taken where it goes on in a found table that no rule takes: half a table must not pass for the whole. */
+function withRests(rules: readonly TakeRule[], taken: readonly Taken[], report: ReportRead, trouble: Trouble): Taken[] {
+  const found = new Set(taken.flatMap(({ match }) => match.found));
+  const free = report.tables.filter((table) => !found.has(table.id));
+  return taken.map((each) => {
+    const rule = rules.find(({ name }) => name === each.match.rule);
+    const rest = 'table' in each && rule?.of === 'found table' && !rule.cut && !rule.pages ? restOf(each.table, free) : undefined;
+    if (!rest) return each;
+    trouble({
+      page: rest.page,
+      expected: `all rows of “${each.match.rule}” in what is taken`,
+      came: `another found table of the same columns ${rest.place} it, on page ${rest.page}, that no rule takes`,
+      remedy: 'Join it, or leave it where it is no part of this table.',
+    });
+    return { ...each, match: { ...each.match, sure: roundedTo2(partly * each.match.sure), rest } };
+  });
 }
 
 type Trouble = (problem: Omit<Problem, 'kind' | 'report'> & { kind?: Problem['kind'] }) => void;

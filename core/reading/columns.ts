@@ -273,7 +273,7 @@ function headingsOfBlankColumns(speaking: readonly Phrase[][], { from, to }: Gut
 }
 
 /** A gutter divides only where some lines have words on both sides of it. */
-const bothSidesFilled = (speaking: Phrase[][], from: number, to: number) => {
+const bothSidesFilled = (speaking: readonly (readonly Phrase[])[], from: number, to: number) => {
   const middle = (from + to) / 2;
   const both = speaking.filter((phrases) => phrases.some((p) => p.box[2] <= middle + 1) && phrases.some((p) => p.box[0] >= middle - 1));
   return both.length >= Math.min(2, speaking.length);

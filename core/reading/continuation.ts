@@ -45,6 +45,15 @@ function isRunningHead(next: Piece, before: PageContent, page: PageContent): boo
   return linesOf(before.words, there).some((line) => squeezed(textOf(before.words, line.words)).includes(squeezed(next.title!)));
 }
 
+/** Columns on so many edges of another table's are the same columns. */
+const theSame = 0.75;
+
+/** Has a reading the same columns on the same edges as another, and no headings of its own? Then it goes on where that ends. */
+export const goesOnWith = (a: Reading, b: Reading): boolean => a.columns.length === b.columns.length && agreement(a, b) >= theSame && !headsOtherwise(a, b) && !headsNothingBefore(a, b);
+
+/** Does the second begin with headings where the first has none that are alike? */
+const headsNothingBefore = (a: Reading, b: Reading) => b.headingRows > 0 && b.rows.length > b.headingRows && headingOf(a) !== headingOf(b) && b.cells.filter((cell) => cell.row < b.headingRows).every(({ text }) => !looksNumeric(text));
+
 const bodyCells = (reading: Reading, column: number): GridCell[] => reading.cells.filter((cell) => cell.row >= reading.headingRows && cell.column === column && cell.columnSpan === 1);
 
 /** The share of the columns of the next piece whose texts stand on an edge of a column before. */

@@ -91,11 +91,17 @@ export interface CutPlace {
       }
       <button class="btn quiet" (click)="leave.emit()">Leave it out</button>
     </p>
+    @if (match()?.rest; as rest) {
+      <p class="needs rest" role="status">
+        <i class="pi pi-exclamation-triangle" aria-hidden="true"></i> Goes on in another found table {{ rest.place }}, on page {{ rest.page }}: join?
+        <button class="btn" (click)="joinNext(rest.place)">Join in all reports</button>
+      </p>
+    }
     @if (outlining() && piece(); as shown) {
       <div class="outline">
         <p>
-          <button class="btn" [disabled]="rule().join" (click)="change.emit({ join: { place: 'below', tables: 1 } })">Join the next below</button>
-          <button class="btn" [disabled]="rule().join" (click)="change.emit({ join: { place: 'beside', tables: 1 } })">Join the next beside</button>
+          <button class="btn" [disabled]="rule().join?.place === 'beside'" (click)="joinNext('below')">Join the next below</button>
+          <button class="btn" [disabled]="rule().join?.place === 'below'" (click)="joinNext('beside')">Join the next beside</button>
         </p>
         <p>
           <label [for]="'cut-' + rule().name">Cut in two</label>
@@ -197,6 +203,12 @@ export class TakeCard {
   protected readonly names = computed((): readonly ReadingChoice[] =>
     this.rule().of === 'whole page' ? ['best', 'aligned', 'line by line', ...(this.rule().drawing ? ['drawn' as const] : [])] : ['best', ...readingNames.filter((name) => name !== 'drawn' || this.rule().drawing !== undefined)],
   );
+  /** Joins one more of the tables that follow, in all reports. */
+  protected joinNext(place: 'below' | 'beside') {
+    const { join } = this.rule();
+    this.change.emit({ join: { place, tables: (join?.place === place ? join.tables : 0) + 1 } });
+  }
+
   protected readonly labelNames = computed(() => this.rule().labels.map(({ name }) => name).join(', '));
   protected readonly onlyHere = computed(() => this.rule().readingIn.find((each) => this.report()?.path.endsWith(each.report))?.reading);
   protected readonly others = computed(() => this.rule().readingIn.filter((each) => !this.report()?.path.endsWith(each.report)));
