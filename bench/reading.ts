@@ -1,21 +1,25 @@
 // Scores `able-sieve tables` against the files of truth/ and pages/, then times it: our reading against the parser's own
-// work, two threads against one, and a report of 400 pages while it is being read.
+// work, two threads against one, and a report of 400 pages while it is being read. With --random COUNT [--seed N]
+// [--worst N] [--keep FOLDER] it reads so many random papers instead and tells failures by property.
 import { spawnSync } from 'node:child_process';
 import { createHash } from 'node:crypto';
 import { mkdtempSync, readFileSync, readdirSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { basename, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
+import { parseArgs } from 'node:util';
 import { findTables } from '../core/reading/find-tables';
 import { northOffice } from '../demo/layout';
 import { pdfkitPen } from '../demo/pdfkit-pen';
 import { drawRegister } from '../demo/vessel-register';
 import { vessels } from '../demo/vessels';
+import { openBrowser } from '../e2e/browser';
 import { openPdf } from '../server/pdf/document';
 import { pageContent } from '../server/pdf/page-content';
 import { pdfjs } from '../server/pdf/parser';
 import { inParallel } from '../server/work/in-parallel';
 import { openPool } from '../server/work/pool';
+import { readRandom, reportRandom } from './random/read-random';
 
 const root = fileURLToPath(new URL('..', import.meta.url));
 const truth = join(root, 'bench/truth');
@@ -116,6 +120,15 @@ async function longReport() {
   await pool.close();
   const memory = spawnSync(process.execPath, ['--max-old-space-size=512', join(root, 'bin/able-sieve.mjs'), 'tables', file, '--json'], { cwd: root, maxBuffer: 1 << 29 });
   return { pages, first, flat, again, cancel, whole: at[pages], fits: memory.status === 0 };
+}
+
+const { values: wanted } = parseArgs({ options: { random: { type: 'string' }, seed: { type: 'string', default: '7' }, worst: { type: 'string', default: '0' }, keep: { type: 'string' } }, strict: false });
+if (wanted.random) {
+  const browser = await openBrowser();
+  const seed = Number(wanted.seed);
+  reportRandom(await readRandom({ seed, count: Number(wanted.random), browser: browser.driver, ...(wanted.keep ? { keep: String(wanted.keep) } : {}) }), seed, Number(wanted.worst));
+  await browser.close();
+  process.exit();
 }
 
 score(truth);

@@ -1,8 +1,8 @@
 // Scores the reading against a folder of files with known tables, quickly and in one process:
 // tsx bench/score.ts FOLDER [--half even|odd] [--only REGEX] [--worst N] [--cache FOLDER]
 import { parseArgs } from 'node:util';
-import { failuresLine, reportTable } from './reading/report';
-import { figuresLine, figuresOf, namesIn, scoreFolder } from './reading/scoring';
+import { failuresLine, reportTable } from './scoring/report';
+import { figuresLine, figuresOf, namesIn, scoreFolder } from './scoring/score-files';
 
 const { values, positionals } = parseArgs({
   allowPositionals: true,

@@ -21,7 +21,7 @@ const allowed: Record<string, readonly string[]> = {
   server: ['core'],
   web: ['core', 'server/api/contract'],
   demo: [],
-  bench: ['core', 'server', 'demo'],
+  bench: ['core', 'server', 'demo', 'e2e/browser'],
 };
 
 /** Of statements that begin a line, and of imports called in passing: the word may stand in a text as well. */

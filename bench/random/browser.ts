@@ -1,5 +1,5 @@
 import type { PageContent } from '../../core/page/page';
-import type { TruthCell, TruthTable } from '../reading/scoring';
+import type { TruthCell, TruthTable } from '../scoring/score-files';
 import type { Block, Paper, Sheet } from './sheet';
 import { sheetsOf } from './sheet';
 

@@ -1,5 +1,5 @@
 import type { Pen } from '../../demo/layout';
-import type { TruthCell, TruthTable } from '../reading/scoring';
+import type { TruthCell, TruthTable } from '../scoring/score-files';
 import type { Block, Cell, Paper, Row, Sheet } from './sheet';
 
 /** Where blocks are drawn: from `left`, `width` wide, at `y` and below. Points. */

@@ -4,14 +4,13 @@ import { spawnSync } from 'node:child_process';
 import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { Builder, type WebDriver } from 'selenium-webdriver';
-import chrome from 'selenium-webdriver/chrome.js';
+import type { WebDriver } from 'selenium-webdriver';
 import type { PageContent } from '../../core/page/page';
 import type { House } from '../../demo/layout';
 import { jspdfPen } from '../../demo/jspdf-pen';
 import { pdfkitPen } from '../../demo/pdfkit-pen';
 import { readPages } from '../../server/pdf/read-pages';
-import type { Truth, TruthTable } from '../reading/scoring';
+import type { Truth, TruthTable } from '../scoring/score-files';
 import { pageOf, tablesOnPages } from './browser';
 import { drawPaper, formOf, withSigns } from './drawn';
 import { randomPaper } from './random-paper';
@@ -63,21 +62,14 @@ async function drawn(paper: Paper, by: 'pdfkit' | 'jspdf', index: number): Promi
   return { bytes: new Uint8Array(await end()), tables };
 }
 
-/** A browser kept open to print many pages. */
-export async function openBrowser(): Promise<WebDriver> {
-  const options = new chrome.Options();
-  options.addArguments('--headless=new', '--no-sandbox', '--disable-dev-shm-usage', '--disable-gpu', '--disable-background-networking', '--no-first-run');
-  options.setChromeBinaryPath(process.env.CHROME_BIN ?? '/usr/bin/chromium');
-  return new Builder().forBrowser('chrome').setChromeOptions(options).setChromeService(new chrome.ServiceBuilder(process.env.CHROMEDRIVER ?? '/usr/bin/chromedriver')).build();
-}
-
 async function printed(browser: WebDriver, paper: Paper): Promise<Uint8Array> {
   await browser.get(`data:text/html;charset=utf-8,${encodeURIComponent(pageOf(paper))}`);
   const { data } = (await (browser as unknown as { sendAndGetDevToolsCommand(name: string, parameters: object): Promise<{ data: string }> }).sendAndGetDevToolsCommand('Page.printToPDF', { preferCSSPageSize: true, printBackground: true }));
   return new Uint8Array(Buffer.from(data, 'base64'));
 }
 
-const hasWeasyprint = spawnSync('weasyprint', ['--version']).status === 0;
+let installed: boolean | undefined;
+const hasWeasyprint = () => (installed ??= spawnSync('weasyprint', ['--version']).status === 0);
 
 function setByWeasyprint(paper: Paper): Uint8Array {
   const folder = mkdtempSync(join(tmpdir(), 'paper-'));
@@ -91,10 +83,10 @@ function setByWeasyprint(paper: Paper): Uint8Array {
   }
 }
 
-/** Which writer sets the paper at a place. Without a browser the pens take over. */
+/** Which writer sets the paper at a place. Without a browser the two that draw line by line take over. */
 const writerOf = (index: number, browser: boolean) => {
   const at = index % 20;
-  if (at === 19 && hasWeasyprint) return 'weasyprint';
+  if (at === 19 && browser && hasWeasyprint()) return 'weasyprint';
   if (at >= 14 && browser) return 'chromium';
   return index % 2 === 0 ? 'pdfkit' : 'jspdf';
 };

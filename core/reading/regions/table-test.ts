@@ -1,7 +1,7 @@
 import { grow, height, holdsCentre, middleX, overlaps, width, type Box } from '../../page/box';
 import { textOf, type Line } from '../../page/lines';
 import type { PageContent } from '../../page/page';
-import { layoutOf, type Gutter } from '../columns';
+import { guttersOf, layoutOf, type Gutter } from '../columns';
 import { looksNumeric } from '../numeric';
 import { isProse } from './print';
 
@@ -28,8 +28,12 @@ export function readsAsTable(page: PageContent, lines: readonly Line[], by: 'rul
   if (meanWords > (numeric > 0.25 ? 5 : 3.4)) return false;
   if (numeric < 0.05 && gutters.length === 1 && meanWords > 2.2) return false;
   if (lines.length === 2 && numeric < 0.25) return false;
-  const columns = rows[0].map((_, column) => rows.map((cells) => textOf(page.words, cells[column])).filter((text) => text !== ''));
-  return !isNumberedText(columns) && !isFormula(columns) && !isIndex(columns);
+  // An index may be seen with a column for its page numbers or without.
+  return [gutters, guttersOf(page, lines)].every((seen) => {
+    const parted = lines.map((line) => cellsOf(page, line, seen));
+    const columns = parted[0].map((_, column) => parted.map((cells) => textOf(page.words, cells[column])).filter((text) => text !== ''));
+    return !isNumberedText(columns) && !isFormula(columns) && !isIndex(columns);
+  });
 }
 
 /** The words of a line column by column, cut in the middle of each gutter. */

@@ -1,4 +1,4 @@
-import type { ScoredFile, ScoredTable } from './scoring';
+import type { ScoredFile, ScoredTable } from './score-files';
 
 /** Prints the rows in which a table was read otherwise than it is. */
 export function reportTable(file: ScoredFile, table: ScoredTable, most: number): void {
