@@ -355,7 +355,7 @@ function faultsOf(page: PageContent, lines: readonly Line[], layout: Layout): nu
         const [before, after] = [page.words[words[n]], page.words[w]];
         const gap = after.box[0] - before.box[2];
         if (isAmount(before.text) && isAmount(after.text) && gap > 0.8 * layout.space && !areThousands(before.text, after.text)) faults += weights.amountsInOneCell;
-        else if (gap > 2.2 * layout.space && columnSpan === 1 && own.length > 1) faults += weights.gapInCell;
+        else if (gap > Math.max(2.2 * layout.space, 0.7 * after.fontSize) && columnSpan === 1 && own.length > 1) faults += weights.gapInCell;
       });
       const next = own[i + 1];
       if (!next) return;

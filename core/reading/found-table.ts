@@ -2,7 +2,7 @@ import type { Box } from '../page/box';
 import type { PageContent } from '../page/page';
 
 /** Aligned with a modifier: the same white space, taken to mean other rows or other columns. */
-export const readingNames = ['tagged', 'ruled', 'aligned', 'aligned, rows by first column', 'aligned, every line a row', 'aligned, other columns', 'drawn', 'line by line'] as const;
+export const readingNames = ['tagged', 'ruled', 'aligned', 'aligned by first column', 'aligned by every line', 'aligned otherwise', 'drawn', 'line by line'] as const;
 export type ReadingName = (typeof readingNames)[number];
 export type RowRole = 'heading' | 'section' | 'body' | 'subtotal' | 'total' | 'note';
 

@@ -198,9 +198,13 @@ function speaksForGoingOn(page: PageContent, open: OpenBand, print: readonly Pri
 }
 
 /** The rows of lines that are known to be headings. */
-export function headingRows(page: PageContent, lines: readonly Line[], layout: Layout): Band[] {
+export function headingRows(page: PageContent, all: readonly Line[], layout: Layout): Band[] {
+  const between = linesBetween(page, all, layout);
+  const lines = all.filter((line) => !between.has(line));
   const print = lines.map((line): PrintedLine => ({ line, cells: phrasesInColumns(page, line, layout), amounts: new Set() }));
-  return joinHeadings(page, print.map((own) => ({ box: own.line.box, lines: [own.line], amounts: new Set<number>(), print: [own] })), layout, [], true);
+  const rows = joinHeadings(page, print.map((own) => ({ box: own.line.box, lines: [own.line], amounts: new Set<number>(), print: [own] })), layout, [], true);
+  for (const [line, above] of between) join(rows.find((band) => band.lines.includes(above))!, line);
+  return rows;
 }
 
 /** Does a line without amounts stand nearer to the row above than the next row stands to it? */

@@ -36,7 +36,7 @@ export const readAligned = aligned('aligned', bandsByLeading, 'leading tells', 0
 
 /** What white space may mean as well: rows by the first column, every line a row, other columns. Offered where they differ. */
 export const otherwiseAligned: readonly ReadRegion[] = [
-  aligned('aligned, other columns', bandsByLeading, 'leading tells', 0.5, 1),
-  aligned('aligned, rows by first column', bandsByKey, 'texts in the first column tell', 0.4),
-  aligned('aligned, every line a row', (_page, lines) => bandsByLine(lines), 'lines of print tell', 0.3),
+  aligned('aligned otherwise', bandsByLeading, 'leading tells', 0.5, 1),
+  aligned('aligned by first column', bandsByKey, 'texts in the first column tell', 0.4),
+  aligned('aligned by every line', (_page, lines) => bandsByLine(lines), 'lines of print tell', 0.3),
 ];

@@ -1,7 +1,7 @@
 import { around, height, overlap, width, type Box } from '../../page/box';
 import { textOf, type Line } from '../../page/lines';
 import type { PageContent, Rule } from '../../page/page';
-import { guttersOf, phrasesOf, type Gutter, type Phrase } from '../columns';
+import { guttersOf, phrasesOf, spaceOf, type Gutter, type Phrase } from '../columns';
 import { looksNumeric } from '../numeric';
 import { crosses, isCaption, isParted, isRunningText } from './print';
 import type { Zone } from './zones';
@@ -133,6 +133,14 @@ function isProse({ page, zone, lines, print }: Context, i: number): boolean {
   return letters > 30 && isRunningText(page, lines[i].words, Math.min(width(zone.box), 0.75 * page.width)) && !print[i][0].words.every((w) => page.words[w].weight === 700);
 }
 
+const bullet = /^(?:[•▪◦‣∙·*–—-]|\(?[0-9a-z]{1,2}[.)])$/i;
+
+/** Is a line a point of a list: a bullet or number, and running text? */
+function isPoint({ page, zone, print }: Context, i: number): boolean {
+  const [first, second, ...more] = print[i];
+  return more.length === 0 && second !== undefined && bullet.test(textOf(page.words, first.words)) && second.words.length > 4 && isRunningText(page, second.words, Math.min(width(zone.box), 0.7 * page.width));
+}
+
 /** Do two runs, one below the other, have the same columns, and does nothing between them say that another table begins? */
 function goesOn(context: Context, above: Run, below: Run): boolean {
   const { page, lines } = context;
@@ -262,7 +270,8 @@ function piecesOf(context: Context, seed: Run): Run[] {
     lone = 0;
   };
   for (let i = seed.from; i < seed.to; i++) {
-    if (isTabular(context, i)) {
+    if (isPoint(context, i)) close(i + 1);
+    else if (isTabular(context, i)) {
       if (i > from && headsAnew(context, { from, to: last }, i)) close(i);
       if (last === from) from = i;
       last = i + 1;
@@ -370,7 +379,7 @@ function runsOn(context: Context, run: Run, i: number): boolean {
 
 /** The run grown over headings and rows above it, down from line `limit`. */
 function upwards(context: Context, seed: Run, limit: number): Run {
-  const { page, lines, print, zone } = context;
+  const { page, lines, zone } = context;
   let from = seed.from;
   const rows = () => part(context, { from, to: Math.min(seed.to, from + looked) });
   const inner = rows().slice(1).map((line, i) => line.box[1] - rows()[i].box[3]);
@@ -390,13 +399,14 @@ function upwards(context: Context, seed: Run, limit: number): Run {
     if (isProse(context, i) || isCaption(textIn(context, i))) break;
     const gutters = guttersOf(page, own);
     if (gutters.length === 0) break;
-    if (isTabular(context, i)) {
+    const fine = phrasesOf(page, lines[i], 0, Math.min(textGap * fontSize, (1.5 * spaceOf(page, own) * fontSize) / own[0].fontSize));
+    if (fine.length > 1) {
       const clear = (phrase: Box) => gutters.filter((gutter) => phrase[0] >= gutter.from - 1 || phrase[2] <= gutter.to + 1).length;
       const keeps = gutters.filter((gutter) => !crosses(page, lines[i], gutter)).length >= 0.75 * gutters.length;
-      const spans = print[i].every(({ box: phrase }) => clear(phrase) >= Math.min(0.6 * gutters.length, gutters.length - 1) && phrase[2] <= box[2] + 12);
+      const spans = fine.every(({ box: phrase }) => clear(phrase) >= Math.min(0.6 * gutters.length, gutters.length - 1) && phrase[2] <= box[2] + 12);
       if (!keeps && !spans) break;
       from = i;
-    } else if (headsOne(context, i, gutters, box)) from = i;
+    } else if (headsOne(context, i, gutters, box, gap)) from = i;
     else break;
   }
   return { from, to: seed.to };
@@ -416,7 +426,7 @@ function isLabelUnderHeading(context: Context, i: number, rows: readonly Line[])
 }
 
 /** Does a lone line head a column or a group of columns, and not the whole table? */
-function headsOne({ page, lines, print, zone }: Context, i: number, gutters: readonly Gutter[], table: Box): boolean {
+function headsOne({ page, lines, print, zone }: Context, i: number, gutters: readonly Gutter[], table: Box, gap: number): boolean {
   const { box } = print[i][0];
   if (width(box) > 0.6 * width(table)) return false;
   const afterLabels = box[0] >= gutters[0].from - 1;
@@ -424,7 +434,9 @@ function headsOne({ page, lines, print, zone }: Context, i: number, gutters: rea
   const middle = (box[0] + box[2]) / 2;
   const ruledBelow = zone.rules.some((rule) => rule.direction === 'across' && rule.at > lines[i].box[3] - 2 && rule.at < lines[i].box[3] + 0.8 * lines[i].fontSize && rule.to - rule.from < 0.85 * width(table) && rule.from <= middle && rule.to >= middle);
   if (ruledBelow) return true;
+  // A title is set over the middle of the whole table; the first line of a wrapped heading stands closely above the next.
+  const centred = Math.abs(middle - (table[0] + table[2]) / 2) <= 6;
+  if (centred && gap > 0.6 * lines[i].fontSize) return false;
   if (gutters.every((gutter) => !crosses(page, lines[i], gutter))) return gutters.length > 1 || Math.abs(box[2] - table[2]) < 2 || box[0] >= gutters[0].to - 4;
-  // A title is set over the middle of the whole table.
-  return Math.abs(middle - (table[0] + table[2]) / 2) > 6;
+  return !centred;
 }
