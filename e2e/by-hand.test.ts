@@ -162,16 +162,18 @@ describe('reading put right by hand', () => {
     await bench.until('the stamp', async () => (await bench.columns()).some((text) => text.startsWith('Note date')));
   });
 
-  it('joins a table found in two halves, in every report', async () => {
+  it('tells that a table goes on in another found table, and joins the two in every report', async () => {
     const home = new PipelinesScreen(browser.driver);
     await home.open(url);
-      await home.make('Berths', 'berths', '', '');
+    await home.make('Berths', 'berths', '', '');
     const intake = new Intake(browser.driver);
     await intake.reportIs(/^berths-2\.pdf .*2 tables found/);
     await intake.press(/^take: Berth, Length, Depth/, 'sieve-paper');
-    await intake.press('Outline');
-    await intake.press('Join the next below');
+    await intake.until('the card to tell where the table goes on', async () => (await intake.text('sieve-take-card .rest')).includes('Goes on in another found table below, on page 1: join?'));
+    expect((await intake.strip()).filter((text) => /sure 0\.7/.test(text))).toHaveLength(2);
+    await intake.press('Join in all reports');
     await saved(intake, 'Berths', (document) => document.take[0]?.join?.place === 'below');
+    await intake.until('all to be sure', async () => (await intake.strip()).filter((text) => /sure 1/.test(text)).length === 2);
     await intake.until('both halves to be taken', async () => (await intake.all('sieve-paper .ticks.taken')).length === 2);
     await intake.goTo('Bench');
     const bench = new Bench(browser.driver);
