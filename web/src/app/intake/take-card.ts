@@ -79,6 +79,12 @@ export interface CutPlace {
     @if (piece(); as shown) {
       <p class="small"><b>{{ shown.readings[0].name }}</b>: {{ shown.readings[0].reason }}</p>
     }
+    @if (match()?.rest; as rest) {
+      <p class="needs rest" role="status">
+        <span><i class="pi pi-exclamation-triangle" aria-hidden="true"></i> Goes on in another found table {{ rest.place }}, on page {{ rest.page }}: join?</span>
+        <button class="btn" (click)="joinNext(rest.place)">Join in all reports</button>
+      </p>
+    }
     <p class="acts">
       @if (rule().of === 'labels') {
         <button class="btn" (click)="point.emit()">Point at more</button>
@@ -91,12 +97,6 @@ export interface CutPlace {
       }
       <button class="btn quiet" (click)="leave.emit()">Leave it out</button>
     </p>
-    @if (match()?.rest; as rest) {
-      <p class="needs rest" role="status">
-        <i class="pi pi-exclamation-triangle" aria-hidden="true"></i> Goes on in another found table {{ rest.place }}, on page {{ rest.page }}: join?
-        <button class="btn" (click)="joinNext(rest.place)">Join in all reports</button>
-      </p>
-    }
     @if (outlining() && piece(); as shown) {
       <div class="outline">
         <p>
@@ -139,6 +139,19 @@ export interface CutPlace {
     }
     p {
       margin: 3px 0;
+    }
+    .rest {
+      display: flex;
+      flex-wrap: wrap;
+      gap: 5px 8px;
+      align-items: center;
+      margin: 7px 0;
+      padding: 7px 9px;
+      border-radius: 6px;
+      background: var(--held-ground, #f8eed8);
+    }
+    .rest .btn {
+      color: var(--ink);
     }
     dl {
       display: grid;
