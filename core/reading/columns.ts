@@ -420,9 +420,13 @@ function placeInColumns(page: PageContent, line: Line, layout: Layout): InColumn
     const runsOn =
       gutter !== undefined &&
       space <= 1.25 * wordSpace &&
-      (space < 0.6 * (gutter.to - gutter.from) || isWholeText(page, line, layout)) &&
+      (space < 0.6 * (gutter.to - gutter.from) || isWholeText(page, line, layout) || standsNearer(page, line, at, space)) &&
       !(standsOnEdge(page, line, at, layout, first) && (space > 1.12 * wordSpace || isAmount(page.words[word].text)));
-    const overhangs = open !== undefined && first === open.last && open.column < first && standsOnEdge(page, line, at, layout, first);
+    const overhangs =
+      open !== undefined &&
+      first === open.last &&
+      open.column < first &&
+      (standsOnEdge(page, line, at, layout, first) || (isAmount(page.words[word].text) && space > 1.12 * wordSpace && letters.test(page.words[open.words.at(-1)!].text)));
     const ended = open !== undefined && first === open.last && last > first && endsOnEdge(open.right, layout, open.last) && standsOnEdge(page, line, at, layout, last);
     if (open && overhangs) {
       // The text before only hangs over into a column that has a text of its own.
@@ -440,6 +444,12 @@ function placeInColumns(page: PageContent, line: Line, layout: Layout): InColumn
     }
   });
   return placed.map(({ column, last, words }) => ({ column, columnSpan: last - column + 1, words }));
+}
+
+/** Is a word of letters clearly nearer to the word before it than to the one after it? */
+function standsNearer(page: PageContent, line: Line, at: number, space: number): boolean {
+  const [word, next] = [page.words[line.words[at]], page.words[line.words[at + 1]]];
+  return letters.test(word.text) && (!next || next.box[0] - word.box[2] > 1.2 * space);
 }
 
 /** Does the sign of a currency stand in one column with the amount before it, though it goes with the one after it? */

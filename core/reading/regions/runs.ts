@@ -420,7 +420,7 @@ function isLabelUnderHeading(context: Context, i: number, rows: readonly Line[])
   const gutters = guttersOf(page, rows);
   const [above, below] = [lines[i].box[1] - lines[i - 1].box[3], rows[0].box[1] - lines[i].box[3]];
   const gaps = rows.slice(1).map((line, n) => line.box[1] - rows[n].box[3]).sort((a, b) => a - b);
-  if (gutters.length === 0 || Math.max(above, below) > Math.max(1.6 * lines[i].fontSize, Math.min(1.3 * (gaps[gaps.length >> 1] ?? 0), 2.8 * lines[i].fontSize)) || print[i][0].box[0] - box[0] > 40 || print[i][0].box[0] < box[0] - 12) return false;
+  if (gutters.length === 0 || Math.max(above, below) > Math.max(1.6 * lines[i].fontSize, Math.min(1.1 * (gaps[gaps.length >> 1] ?? 0) + 0.7 * lines[i].fontSize, 2.8 * lines[i].fontSize)) || print[i][0].box[0] - box[0] > 40 || print[i][0].box[0] < box[0] - 12) return false;
   const clear = (phrase: Phrase) => gutters.filter((gutter) => phrase.box[0] >= gutter.from - 1 || phrase.box[2] <= gutter.to + 1).length;
   return print[i - 1].length >= Math.min(2, gutters.length) && print[i - 1].length >= 0.6 * gutters.length && print[i - 1].every((phrase) => clear(phrase) >= Math.min(0.6 * gutters.length, gutters.length - 1)) && !print[i - 1].slice(1).some((phrase) => looksNumeric(textOf(page.words, phrase.words)) && !year.test(textOf(page.words, phrase.words)));
 }
