@@ -138,11 +138,22 @@ export function guttersOf(page: PageContent, lines: readonly Line[], tuning: Tun
   return withoutSigns(page, speaking, withoutLoneHeadings(page, speaking, filled.filter((gutter) => !isWordSpace(page, lines, gutter, filled))));
 }
 
+/** Gutters beside a column of one and the same operator, as formulas under each other have it: no column either. */
+function besideOperators(page: PageContent, speaking: readonly Phrase[][], gutters: readonly Gutter[]): number[] {
+  const cuts = [-Infinity, ...gutters.map(({ from, to }) => (from + to) / 2), Infinity];
+  return cuts.slice(1).flatMap((_, column) => {
+    const own = speaking.flatMap((phrases) => phrases.filter(({ box }) => middleX(box) > cuts[column] && middleX(box) <= cuts[column + 1]));
+    const operator = own.length >= 3 && own.filter(({ words }) => words.length === 1 && /^[=:<>≤≥→+×]$/.test(page.words[words[0]].text)).length >= 0.8 * own.length;
+    return operator ? [column - 1, column].filter((i) => i >= 0 && i < gutters.length) : [];
+  });
+}
+
 /** Without the gutters between signs and the amounts that they belong to: a column of nothing but signs is none. */
 function withoutSigns(page: PageContent, speaking: readonly Phrase[][], gutters: readonly Gutter[]): Gutter[] {
   const isSign = ({ words }: Phrase) => words.every((w) => /^(?:[$€£¥%‰]|[A-Z]{3})$/.test(page.words[w].text));
   const first = speaking.findIndex((phrases) => phrases.some(isSign));
-  if (first < 0) return [...gutters];
+  const operators = besideOperators(page, speaking, gutters);
+  if (first < 0) return gutters.filter((_, i) => !operators.includes(i));
   const cuts = [-Infinity, ...gutters.map(({ from, to }) => (from + to) / 2), Infinity];
   const inColumn = (phrases: readonly Phrase[], column: number) => phrases.filter(({ box }) => middleX(box) > cuts[column] && middleX(box) <= cuts[column + 1]);
   const heads = Math.min(first, headingLines);
@@ -152,7 +163,7 @@ function withoutSigns(page: PageContent, speaking: readonly Phrase[][], gutters:
       const [own, next] = [inColumn(phrases, column), inColumn(phrases, column + 1)];
       return own.length > 0 && next.some((phrase) => !own.includes(phrase));
     });
-  const drop = new Set<number>();
+  const drop = new Set<number>(operators);
   held.forEach((own, column) => {
     if (own.length === 0 || !own.every(isSign) || own.some(({ words }) => /[A-Z]/.test(page.words[words[0]].text))) return;
     const percent = own.every(({ words }) => /[%‰]/.test(page.words[words[0]].text));
@@ -443,7 +454,12 @@ function placeInColumns(page: PageContent, line: Line, layout: Layout): InColumn
       placed.push({ column: first, last, words: [word], right: box[2] });
     }
   });
-  return placed.map(({ column, last, words }) => ({ column, columnSpan: last - column + 1, words }));
+  return placed.map(({ column, last, words, right }) => {
+    // A text that ends in the white space before the next column only fills it.
+    let end = last;
+    while (end > column && right < gutters[end - 1].to - 1 && page.words[words[0]].box[0] < gutters[end - 1].from) end--;
+    return { column, columnSpan: end - column + 1, words };
+  });
 }
 
 /** Is a word of letters clearly nearer to the word before it than to the one after it? */

@@ -69,7 +69,7 @@ function trimmed(context: Context, run: Run): Run {
   const most = Math.max(...print.slice(run.from, run.to).map((own) => own.length));
   for (let i = Math.min(run.from + 5, run.to - 2); i > run.from; i--) {
     const gap = gapAbove(context, i);
-    if (gap <= Math.max(0.7 * lines[i].fontSize, 1.5 * usual + 0.5) || acrossBetween(zone.rules, lines[i - 1].box[3] - 1, lines[i].box[1], lines[i].box)) continue;
+    if (gap <= Math.max(0.7 * lines[i].fontSize, 1.5 * usual + 0.5) || (gap <= 1.2 * lines[i].fontSize && acrossBetween(zone.rules, lines[i - 1].box[3] - 1, lines[i].box[1], lines[i].box))) continue;
     const above = { from: run.from, to: i };
     const gutters = guttersOf(page, part(context, { from: i, to: Math.min(run.to, i + looked) }));
     const foreign = Array.from({ length: i - run.from }, (_, n) => run.from + n).every(
