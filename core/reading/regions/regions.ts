@@ -19,10 +19,9 @@ export interface Region {
   readonly by: 'tags' | 'grid' | 'rules' | 'shading' | 'space';
 }
 
-export const trace: { on: boolean; log: any[] } = { on: false, log: [] };
 /**
- * Proposes the regions of a page, marks first: the file's tags and grids of rules, then in each strip of the page stacks of rules across,
- * shaded rows, and blocks of lines parted by white space. Words once claimed are not proposed again.
+ * Proposes the regions of a page: what the file's tags tell and closed grids of rules, then in each zone of the page the
+ * tables that grow from rules across, shaded rows, and lines parted by white space. Words once claimed are not proposed again.
  */
 export function regionsOf(page: PageContent, furniture: ReadonlySet<number>): Region[] {
   const free = new Set(page.words.flatMap((word, i) => (furniture.has(i) || word.angle !== 0 || isLeader(word.text) || isTypedRule(word.text) ? [] : [i])));
@@ -46,7 +45,6 @@ export function regionsOf(page: PageContent, furniture: ReadonlySet<number>): Re
   for (const strip of stripsOf(page, [...free], rules))
     for (const zone of zonesOf(page, strip, fills.filter((fill) => overlaps(fill.box, strip.box)))) {
       const lines = linesOf(page.words, zone.words);
-      if (trace.on) trace.log.push({ zone, lines, seeds: seedsOf(page, zone, lines), runs: grown(page, zone, lines, seedsOf(page, zone, lines)) });
       for (const { from, to } of grown(page, zone, lines, seedsOf(page, zone, lines))) {
         const own = lines.slice(from, to);
         const box = around(own.map((line) => line.box))!;
