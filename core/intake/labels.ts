@@ -1,7 +1,7 @@
 import { around, middleX, overlap, type Box } from '../page/box';
 import { linesOf, textOf, type Line } from '../page/lines';
 import type { PageContent } from '../page/page';
-import { phrasesOf } from '../reading/columns';
+import { phrasesOf } from '../reading/phrases';
 import type { LabelSetting } from './take-rule';
 
 /** A value found by its label. */

@@ -1,6 +1,7 @@
 import { linesOf, textOf, type Line } from '../page/lines';
 import type { PageContent } from '../page/page';
-import { guttersOf, phrasesOf } from './columns';
+import { guttersOf } from './gutters';
+import { phrasesOf } from './phrases';
 import { crosses, isTypedRule, phraseGap } from './regions/print';
 
 /** The part of the page's height at top and bottom in which running heads and feet stand. */

@@ -1,7 +1,8 @@
 import { around, overlap, type Box } from '../page/box';
 import { textOf, type Line } from '../page/lines';
 import type { PageContent } from '../page/page';
-import { leftmost, phrasesOf, rightmost, type InColumns, type Layout, type Phrase } from './columns';
+import { leftmost, rightmost, type InColumns, type Layout } from './layout';
+import { phrasesOf, type Phrase } from './phrases';
 import { looksNumeric } from './numeric';
 
 /** More lines than this never head a table. */

@@ -1,7 +1,8 @@
 import type { Box } from '../page/box';
 import { linesOf, type Line } from '../page/lines';
 import type { PageContent } from '../page/page';
-import { layoutsOf, phrasesInColumns, type Layout } from './columns';
+import { layoutsOf, phrasesInColumns } from './columns';
+import type { Layout } from './layout';
 import { closeGrid, type ClosedGrid, type Slot } from './grid';
 import type { Band } from './rows';
 

@@ -1,7 +1,9 @@
+// One file, though long: all of it answers which lines of print make a row, by terms that share their measures.
 import { around, extend, height, middleY, overlapY, width, type Box } from '../page/box';
 import { textOf, type Line } from '../page/lines';
 import type { PageContent } from '../page/page';
-import { phrasesInColumns, type InColumns, type Layout } from './columns';
+import { phrasesInColumns } from './columns';
+import type { InColumns, Layout } from './layout';
 import { looksNumeric } from './numeric';
 
 /** A row of a table: one line of print or several that belong together. */

@@ -1,7 +1,7 @@
 import { around, holdsCentre, overlap, overlapX, width, type Box } from '../page/box';
 import { linesOf, textOf, type Line } from '../page/lines';
 import type { PageContent } from '../page/page';
-import { phrasesOf } from './columns';
+import { phrasesOf } from './phrases';
 import { isCaption } from './regions/print';
 
 /** A title stands no further above its table than this many font sizes, a caption below it no further than the second. */

@@ -1,6 +1,6 @@
 import type { Line } from '../../page/lines';
 import type { PageContent } from '../../page/page';
-import type { Layout } from '../columns';
+import type { Layout } from '../layout';
 import type { ReadingName, ReadRegion } from '../found-table';
 import { asReading } from '../grid';
 import { gridOfBands, viewOf } from '../region-view';

@@ -1,7 +1,8 @@
 import { around, extend, overlap, width, type Box } from '../../page/box';
 import { linesOf, type Line } from '../../page/lines';
 import type { PageContent, Rule } from '../../page/page';
-import { phrasesInColumns, type Layout } from '../columns';
+import { phrasesInColumns } from '../columns';
+import type { Layout } from '../layout';
 import type { ReadRegion } from '../found-table';
 import { asReading, closeGrid, type Slot } from '../grid';
 import { bandsBetween, bandsByLeading, headingRows, doubtfulRows, doubtIn, holdsSeveralRows, type Band } from '../rows';

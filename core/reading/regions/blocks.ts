@@ -1,7 +1,8 @@
 import { overlap } from '../../page/box';
 import type { Line } from '../../page/lines';
 import type { PageContent } from '../../page/page';
-import { guttersOf, phrasesOf } from '../columns';
+import { guttersOf } from '../gutters';
+import { phrasesOf } from '../phrases';
 import { crosses, isParted, phraseGap } from './print';
 
 /** Left edges within this many points are one edge. */

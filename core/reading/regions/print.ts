@@ -1,7 +1,8 @@
 import { around, overlap, width } from '../../page/box';
 import { textOf, type Line } from '../../page/lines';
 import type { PageContent } from '../../page/page';
-import { guttersOf, phrasesOf, type Gutter } from '../columns';
+import { guttersOf, type Gutter } from '../gutters';
+import { phrasesOf } from '../phrases';
 
 /** A gap wider than this many font sizes parts phrases of a tabular line. */
 export const phraseGap = 1;

@@ -1,7 +1,7 @@
 import { extend, grow, height, holdsCentre, overlapX, width, type Box } from '../../page/box';
 import { linesOf, textOf, type Line } from '../../page/lines';
 import type { PageContent, Rule } from '../../page/page';
-import { guttersOf } from '../columns';
+import { guttersOf } from '../gutters';
 import { near } from '../rules';
 import { isCaption, isParted, isProse, isRunningText, isTabular } from './print';
 

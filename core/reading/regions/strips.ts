@@ -1,7 +1,7 @@
 import { around, height, type Box } from '../../page/box';
 import { linesOf, type Line } from '../../page/lines';
 import type { PageContent, Rule } from '../../page/page';
-import { phrasesOf } from '../columns';
+import { phrasesOf } from '../phrases';
 import { isRunningText, leastWords } from './print';
 
 /** A part of the page that is read from top to bottom: the whole width, or one of the columns of running text. */

@@ -1,7 +1,8 @@
 import { grow, height, holdsCentre, middleX, overlaps, width, type Box } from '../../page/box';
 import { textOf, type Line } from '../../page/lines';
 import type { PageContent } from '../../page/page';
-import { guttersOf, layoutOf, type Gutter } from '../columns';
+import { layoutOf } from '../columns';
+import { guttersOf, type Gutter } from '../gutters';
 import { looksNumeric } from '../numeric';
 import { isProse } from './print';
 

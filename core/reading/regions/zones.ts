@@ -1,7 +1,8 @@
 import { around, height, overlap, overlapY, width, type Box } from '../../page/box';
 import { linesOf, textOf, type Line } from '../../page/lines';
 import type { Fill, PageContent, Rule } from '../../page/page';
-import { guttersOf, phrasesOf } from '../columns';
+import { guttersOf } from '../gutters';
+import { phrasesOf } from '../phrases';
 import { looksNumeric } from '../numeric';
 import { isRunningText, phraseGap } from './print';
 import type { Strip } from './strips';

@@ -1,0 +1,234 @@
+import { extend, middleX, overlap, type Box } from '../page/box';
+import type { Line } from '../page/lines';
+import type { PageContent } from '../page/page';
+import { isAmount, phrasesOf, spaceOf, typical, type Phrase } from './phrases';
+
+/** White space that runs down between columns. */
+export interface Gutter {
+  readonly from: number;
+  readonly to: number;
+}
+
+/** How gutters are told: see the hypotheses in `layoutOf`. */
+export interface Tuning {
+  /** Words no further apart than this many word spaces never stand in two columns. */
+  readonly closest: number;
+  /** The part of the lines that may cross a gutter. */
+  readonly may: number;
+  /** How wide a gutter must be that no line crosses: so many font sizes over the number of lines, and so many word spaces. */
+  readonly room: number;
+  readonly spaces: number;
+}
+
+export const usual: Tuning = { closest: 1.1, may: 0.1, room: 1.1, spaces: 1.3 };
+
+/** Other ways to see columns, tried where the usual one leaves several amounts in one cell or texts across gutters. */
+export const otherTunings: readonly Tuning[] = [
+  { closest: 1.02, may: 0.1, room: 0.2, spaces: 1.08 },
+  { closest: 1.1, may: 0.3, room: 0.5, spaces: 1.2 },
+  { closest: 1.5, may: 0.1, room: 1.6, spaces: 2 },
+];
+
+/**
+ * Finds the gutters of a block of lines by the white space that runs down through them (the projection profile of
+ * page segmentation). Lines of one phrase (titles, section labels, notes) have no say; a few lines may cross
+ * a gutter, as headings over several columns do. A gutter must be the wider the fewer lines speak for it, because words
+ * of few lines leave aligned gaps by chance.
+ */
+export function guttersOf(page: PageContent, lines: readonly Line[], tuning: Tuning = usual): Gutter[] {
+  const space = spaceOf(page, lines);
+  const speaking = withoutGroupHeadings(lines.map((line) => phrasesOf(page, line, 0, tuning.closest * space)).filter((phrases) => phrases.length > 1));
+  if (speaking.length === 0) return [];
+  const fontSize = typical(lines.map((line) => line.fontSize));
+  const events: [number, number][] = [];
+  for (const phrases of speaking)
+    for (const { box } of phrases) {
+      events.push([box[0], 1], [box[2], -1]);
+    }
+  events.sort((a, b) => a[0] - b[0] || b[1] - a[1]);
+  const count = speaking.length;
+  const may = count >= 4 ? Math.max(1, Math.floor(tuning.may * count)) : 0;
+  const free = Math.max(fontSize * (Math.min(0.3, tuning.room) + tuning.room / count), tuning.spaces * space);
+  const crossed = Math.max(free, 1.9 * space);
+
+  const gutters: Candidate[] = [];
+  let cover = 0;
+  let start: number | undefined;
+  let clearFrom: number | undefined;
+  let clear: Gutter | undefined;
+  const last = events.at(-1)![0];
+  for (const [x, change] of events) {
+    const before = cover;
+    cover += change;
+    if (before > 0 && cover === 0) clearFrom = x;
+    if (before === 0 && cover > 0 && clearFrom !== undefined && (!clear || x - clearFrom > clear.to - clear.from)) clear = { from: clearFrom, to: x };
+    if (before > may && cover <= may) {
+      start = x;
+      clear = undefined;
+      clearFrom = cover === 0 ? x : undefined;
+    } else if (before <= may && cover > may && start !== undefined) {
+      const islands = headingsOfBlankColumns(speaking, { from: start, to: x }, fontSize);
+      if (islands.length > 0) {
+        const edges = [start, ...islands.flatMap((box) => [box[0], box[2]]), x];
+        for (let i = 0; i < edges.length; i += 2) gutters.push({ from: edges[i], to: edges[i + 1], clear: undefined });
+      } else if (clear && x < last && (clear.to - clear.from >= free || (clear.to - clear.from >= tuning.spaces * space && standsOnEdges(speaking, clear)))) gutters.push({ from: start, to: x, clear });
+      else if (x - start >= crossed && x < last) gutters.push({ from: start, to: x, clear: undefined });
+      start = undefined;
+    }
+  }
+  const refined = gutters.map((gutter, i) => withoutIntruders(speaking, gutter, gutters[i - 1]?.to ?? -Infinity, gutters[i + 1]?.from ?? Infinity));
+  const filled = refined.filter(({ from, to }) => bothSidesFilled(speaking, from, to));
+  return withoutSigns(page, speaking, withoutLoneHeadings(page, speaking, filled.filter((gutter) => !isWordSpace(page, lines, gutter, filled))));
+}
+
+/** Gutters beside a column of one and the same operator, as formulas under each other have it: no column either. */
+function besideOperators(page: PageContent, speaking: readonly Phrase[][], gutters: readonly Gutter[]): number[] {
+  const cuts = [-Infinity, ...gutters.map(({ from, to }) => (from + to) / 2), Infinity];
+  return cuts.slice(1).flatMap((_, column) => {
+    const own = speaking.flatMap((phrases) => phrases.filter(({ box }) => middleX(box) > cuts[column] && middleX(box) <= cuts[column + 1]));
+    const operator = own.length >= 3 && own.filter(({ words }) => words.length === 1 && /^[=:<>≤≥→+×]$/.test(page.words[words[0]].text)).length >= 0.8 * own.length;
+    return operator ? [column - 1, column].filter((i) => i >= 0 && i < gutters.length) : [];
+  });
+}
+
+/** Without the gutters between signs and the amounts that they belong to: a column of nothing but signs is none. */
+function withoutSigns(page: PageContent, speaking: readonly Phrase[][], gutters: readonly Gutter[]): Gutter[] {
+  const isSign = ({ words }: Phrase) => words.every((w) => /^(?:[$€£¥%‰]|[A-Z]{3})$/.test(page.words[w].text));
+  const first = speaking.findIndex((phrases) => phrases.some(isSign));
+  const operators = besideOperators(page, speaking, gutters);
+  if (first < 0) return gutters.filter((_, i) => !operators.includes(i));
+  const cuts = [-Infinity, ...gutters.map(({ from, to }) => (from + to) / 2), Infinity];
+  const inColumn = (phrases: readonly Phrase[], column: number) => phrases.filter(({ box }) => middleX(box) > cuts[column] && middleX(box) <= cuts[column + 1]);
+  const heads = Math.min(first, headingLines);
+  const held = cuts.slice(1).map((_, column) => speaking.slice(heads).flatMap((phrases) => inColumn(phrases, column)));
+  const headed = (column: number) =>
+    speaking.slice(0, heads).some((phrases) => {
+      const [own, next] = [inColumn(phrases, column), inColumn(phrases, column + 1)];
+      return own.length > 0 && next.some((phrase) => !own.includes(phrase));
+    });
+  const drop = new Set<number>(operators);
+  held.forEach((own, column) => {
+    if (own.length === 0 || !own.every(isSign) || own.some(({ words }) => /[A-Z]/.test(page.words[words[0]].text))) return;
+    const percent = own.every(({ words }) => /[%‰]/.test(page.words[words[0]].text));
+    const width = (gutter: Gutter | undefined) => (gutter ? gutter.to - gutter.from : Infinity);
+    // A sign belongs to the nearer amount, a percent sign to the one before it.
+    const before = own.every(({ words }) => /[$£¥]/.test(page.words[words[0]].text));
+    const toLeft = column > 0 && !before && (percent || (width(gutters[column - 1]) < width(gutters[column]) && held[column - 1].some(({ words }) => isAmount(page.words[words.at(-1)!].text))));
+    const at = toLeft ? column - 1 : column;
+    if (at < gutters.length && !headed(at)) drop.add(at);
+  });
+  return gutters.filter((_, i) => !drop.has(i));
+}
+
+/** So many lines on top may hold headings. */
+const headingLines = 4;
+
+/**
+ * Without the gutters between a heading and the figures that it heads, where it stands beside and not above them: one
+ * side holds nothing but headings, the other everything but one.
+ */
+function withoutLoneHeadings(page: PageContent, speaking: readonly Phrase[][], gutters: readonly Gutter[]): Gutter[] {
+  if (gutters.length < 2) return [...gutters];
+  const joined = ({ words }: Phrase) => words.map((w) => page.words[w].text).join('');
+  const first = speaking.findIndex((phrases) => phrases.slice(1).some((phrase) => isAmount(joined(phrase)) && !/^(?:19|20)\d\d$/.test(joined(phrase))));
+  const heads = Math.min(first, headingLines);
+  if (heads < 1 || speaking.length - heads < 3) return [...gutters];
+  const cuts = [-Infinity, ...gutters.map(({ from, to }) => (from + to) / 2), Infinity];
+  const count = (from: number, to: number, column: number) => {
+    let own = 0;
+    for (let i = from; i < to; i++) if (speaking[i].some(({ box }) => middleX(box) > cuts[column] && middleX(box) <= cuts[column + 1])) own++;
+    return own;
+  };
+  const held = cuts.slice(1).map((_, column) => ({ heading: count(0, heads, column) > 0, body: count(heads, speaking.length, column) > 0 }));
+  return gutters.filter((_, i) => {
+    const [left, right] = [held[i], held[i + 1]];
+    return !((left.heading && !left.body && right.body && !right.heading) || (right.heading && !right.body && left.body && !left.heading && i > 0));
+  });
+}
+
+/**
+ * Is a gutter no wider than the spaces inside the texts beside it? Where lines of justified text begin alike, their
+ * stretched word spaces fall below each other.
+ */
+function isWordSpace(page: PageContent, lines: readonly Line[], gutter: Gutter, all: readonly Gutter[]): boolean {
+  let parted = 0;
+  let doubtful = 0;
+  for (const line of lines) {
+    const gaps = line.words.slice(1).map((w, i): [from: number, to: number] => [page.words[line.words[i]].box[2], page.words[w].box[0]]);
+    const at = gaps.findIndex(([from, to]) => from <= gutter.from + 1 && to >= gutter.to - 1);
+    if (at < 0) continue;
+    parted++;
+    const inTexts = [gaps[at - 1], gaps[at + 1]].filter((gap) => gap && !all.some(({ from, to }) => overlap(gap[0], gap[1], from, to) > 0));
+    if (inTexts.some(([from, to]) => to - from > 0.85 * (gaps[at][1] - gaps[at][0]))) doubtful++;
+  }
+  return doubtful > 0.5 * parted;
+}
+
+/** Without the lines on top that hold half of the texts of the rows at most: they head groups of columns and stand across gutters. */
+function withoutGroupHeadings(speaking: readonly Phrase[][]): readonly Phrase[][] {
+  const most = Math.max(0, ...speaking.map((phrases) => phrases.length));
+  const first = speaking.findIndex((phrases) => phrases.length > 0.5 * most);
+  return most >= 4 && first > 0 && first <= 2 && speaking.length - first >= 3 ? speaking.slice(first) : speaking;
+}
+
+interface Candidate extends Gutter {
+  /** The widest part in which no line has any text. */
+  readonly clear: Gutter | undefined;
+}
+
+/**
+ * A gutter into which a few texts reach is cut where it is clear, if those texts only run over the edge of their own
+ * column: the other column then has a text of its own in their line. Else they may head both columns.
+ * @param left, right where the columns beside the gutter begin and end
+ */
+function withoutIntruders(speaking: readonly Phrase[][], { from, to, clear }: Candidate, left: number, right: number): Gutter {
+  if (!clear || (clear.from === from && clear.to === to)) return { from, to };
+  const onlyReachesIn = (phrases: readonly Phrase[]) => {
+    const inside = phrases.filter(({ box }) => overlap(box[0], box[2], from, to) > 0);
+    return inside.every(({ box }) =>
+      box[2] <= clear.from + 0.1
+        ? phrases.some((other) => !inside.includes(other) && overlap(other.box[0], other.box[2], to - 1, right) > 0)
+        : phrases.some((other) => !inside.includes(other) && overlap(other.box[0], other.box[2], left, from + 1) > 0),
+    );
+  };
+  return speaking.every(onlyReachesIn) ? clear : { from, to };
+}
+
+/** So many lines do not begin or end at one place by chance. */
+const leastAligned = 3;
+
+/** Do the texts to the right of a stretch all begin at one place, or those to its left all end at one, while the others do not? */
+function standsOnEdges(speaking: readonly Phrase[][], { from, to }: Gutter): boolean {
+  const lefts = speaking.flatMap((phrases) => phrases.findLast(({ box }) => box[2] <= from + 1)?.box[2] ?? []);
+  const rights = speaking.flatMap((phrases) => phrases.find(({ box }) => box[0] >= to - 1)?.box[0] ?? []);
+  const spread = (values: readonly number[]) => Math.max(...values) - Math.min(...values);
+  if (lefts.length < leastAligned || rights.length < leastAligned) return false;
+  return (spread(rights) <= 0.7 && spread(lefts) > 4) || (spread(lefts) <= 0.7 && spread(rights) > 4);
+}
+
+/**
+ * Texts that stand alone in a stretch of white space, with texts over the columns on both sides in the same line: the
+ * headings of columns that hold nothing else. A heading over both neighbours has no such neighbours of its own.
+ */
+function headingsOfBlankColumns(speaking: readonly Phrase[][], { from, to }: Gutter, fontSize: number): Box[] {
+  const room = 0.6 * fontSize;
+  const inside = (box: Box) => box[0] >= from + room && box[2] <= to - room;
+  for (const phrases of speaking) {
+    const alone = phrases.filter(({ box }) => inside(box)).reduce<Box[]>((joined, { box }) => {
+      const last = joined.at(-1);
+      return last && box[0] - last[2] < room ? [...joined.slice(0, -1), extend(last, box)] : [...joined, box];
+    }, []);
+    const left = phrases.findLast(({ box }) => box[2] <= from + 1);
+    const right = phrases.find(({ box }) => box[0] >= to - 1);
+    const near = (gap: number) => gap <= 1 + room;
+    if (alone.length > 0 && left && right && (near(from - left.box[2]) || near(right.box[0] - to))) return alone;
+  }
+  return [];
+}
+
+/** A gutter divides only where some lines have words on both sides of it. */
+const bothSidesFilled = (speaking: readonly (readonly Phrase[])[], from: number, to: number) => {
+  const middle = (from + to) / 2;
+  const both = speaking.filter((phrases) => phrases.some((p) => p.box[2] <= middle + 1) && phrases.some((p) => p.box[0] >= middle - 1));
+  return both.length >= Math.min(2, speaking.length);
+};
