@@ -29,18 +29,24 @@ export function trimmed(context: Context, run: Run): Run {
   const gaps = rows.slice(1).map((line, i) => line.box[1] - rows[i].box[3]).sort((a, b) => a - b);
   const usual = gaps[gaps.length >> 1] ?? 0;
   const most = Math.max(...print.slice(run.from, run.to).map((own) => own.length));
+  const sizes = rows.map((line) => line.fontSize).sort((a, b) => a - b);
+  if (run.to - run.from > 3 && rows[0].fontSize > larger * sizes[sizes.length >> 1] && print[run.from].length < 0.5 * most) return trimmed(context, { from: run.from + 1, to: run.to });
   for (let i = Math.min(run.from + 5, run.to - 2); i > run.from; i--) {
     const gap = gapAbove(context, i);
-    if (gap <= Math.max(0.7 * lines[i].fontSize, 1.5 * usual + 0.5) || (gap <= 1.2 * lines[i].fontSize && acrossBetween(zone.rules, lines[i - 1].box[3] - 1, lines[i].box[1], lines[i].box))) continue;
+    const ruled = acrossBetween(zone.rules, lines[i - 1].box[3] - 1, lines[i].box[1], lines[i].box);
+    if (gap <= Math.max(0.7 * lines[i].fontSize, 1.5 * usual + 0.5) || (gap <= 1.2 * lines[i].fontSize && ruled)) continue;
     const above = { from: run.from, to: i };
     const gutters = guttersOf(page, part(context, { from: i, to: Math.min(run.to, i + looked) }));
     const foreign = Array.from({ length: i - run.from }, (_, n) => run.from + n).every(
-      (at) => print[at].length < 0.4 * most || gutters.filter((gutter) => print[at].some(({ box }) => box[0] < gutter.from && box[2] > gutter.to)).length > 0.34 * gutters.length,
+      (at) => print[at].length < 0.4 * most || (!ruled && gutters.filter((gutter) => print[at].some(({ box }) => box[0] < gutter.from && box[2] > gutter.to)).length > 0.34 * gutters.length),
     );
     if (foreign && most > 2 && above.to < run.to - 1) return { from: i, to: run.to };
   }
   return run;
 }
+
+/** Type larger than that of the rows by this much heads what follows. */
+const larger = 1.12;
 
 /** A lone line near the top, with more room above than below, before a line of headings and the first amounts: a title. */
 function titleWithin(context: Context, run: Run): number | undefined {

@@ -124,6 +124,9 @@ function isTied(page: PageContent, lines: readonly Line[], { x, from, to }: Alle
   );
 }
 
+/** Lines on one side that follow within so many font sizes go on with what stands there. */
+const sameThing = 2.2;
+
 /** The part of an alley that has lines on both sides from its first to its last. */
 function core(page: PageContent, lines: readonly Line[], { x, from, to }: Alley): Alley {
   const both = Array.from({ length: to - from }, (_, n) => from + n).filter((i) => {
@@ -131,7 +134,7 @@ function core(page: PageContent, lines: readonly Line[], { x, from, to }: Alley)
     return sides.includes(true) && sides.includes(false);
   });
   let [first, last] = [both[0] ?? from, both.at(-1) ?? from - 1];
-  const follows = (i: number) => lines[i].box[1] - lines[i - 1].box[3] < 0.9 * lines[i].fontSize;
+  const follows = (i: number) => lines[i].box[1] - lines[i - 1].box[3] < sameThing * lines[i].fontSize;
   while (first > from && both.length > 0 && follows(first)) first--;
   while (last >= 0 && last + 1 < to && follows(last + 1)) last++;
   return { x, from: first, to: last + 1 };
@@ -198,7 +201,8 @@ function weigh(page: PageContent, lines: readonly Line[], x: number, rules: read
   if (least >= 3) weight += mismatch >= 0.6 ? 3 : mismatch >= 0.35 ? 2 : mismatch <= 0.1 ? -1 : 0;
   if (Math.max(ownMarks(L, rules, fills, x), ownMarks(R, rules, fills, x)) >= 2) weight += 2;
   const isProse = [L, R].map((side) => runningPart(page, side) >= 0.5);
-  weight += 2 * isProse.filter(Boolean).length;
+  // Running text with wide gaps in its lines has taken in a part of what stands beside it.
+  [L, R].forEach((side, i) => (weight += isProse[i] ? 2 - 3 * gapped(page, side) : 0));
   if (!isProse[1] && !labelled(page, R)) weight -= 3;
   if (!isProse[0] && !labelled(page, L)) weight -= 1;
   if (weight < enough - mostOfHeads) return none;
@@ -228,6 +232,9 @@ function runningPart(page: PageContent, { lines, box }: Side): number {
   }
   return most >= 3 ? runs.filter(Boolean).length / lines.length : 0;
 }
+
+/** The part of a side's lines that have a wide gap. */
+const gapped = (page: PageContent, { lines }: Side) => lines.filter((line) => phrasesOf(page, line, 1.3).length > 1).length / lines.length;
 
 /** Rules across and shaded bands that are as wide as one side and keep to it. */
 function ownMarks({ box }: Side, rules: readonly Rule[], fills: readonly Fill[], x: number): number {
