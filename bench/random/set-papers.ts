@@ -63,7 +63,8 @@ async function drawn(paper: Paper, by: 'pdfkit' | 'jspdf', index: number): Promi
 }
 
 async function printed(browser: WebDriver, paper: Paper): Promise<Uint8Array> {
-  await browser.get(`data:text/html;charset=utf-8,${encodeURIComponent(pageOf(paper))}`);
+  const address = `data:text/html;charset=utf-8,${encodeURIComponent(pageOf(paper))}`;
+  await browser.get(address);
   const { data } = (await (browser as unknown as { sendAndGetDevToolsCommand(name: string, parameters: object): Promise<{ data: string }> }).sendAndGetDevToolsCommand('Page.printToPDF', { preferCSSPageSize: true, printBackground: true }));
   return new Uint8Array(Buffer.from(data, 'base64'));
 }
