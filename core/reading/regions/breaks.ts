@@ -64,6 +64,8 @@ function titleWithin(context: Context, run: Run): number | undefined {
 
 /** So many rows tell the columns of what is above or below. */
 export const looked = 14;
+/** So many tell whether a column holds amounts. */
+const lookedForAmounts = 8;
 
 export interface Context {
   readonly page: PageContent;
@@ -124,8 +126,9 @@ export function headsAnew(context: Context, above: Run, i: number): boolean {
   const own = tell(context, i).texts;
   if (i > above.from && textIn(context, i) === textIn(context, above.from) && isTabular(context, above.from) && !own.some(({ isAmount }) => isAmount)) return true;
   const from = phrasesFromSecond(context, i, above);
-  if (!own.slice(from).some(({ isHeading }) => isHeading)) return false;
-  const rows = Array.from({ length: Math.min(looked, above.to - above.from) }, (_, n) => above.to - 1 - n).filter((at) => isTabular(context, at));
+  const most = own.slice(from).filter(({ isHeading }) => isHeading).length;
+  if (most < 1 || most < 0.4 * (own.length - 1)) return false;
+  const rows = Array.from({ length: Math.min(lookedForAmounts, above.to - above.from) }, (_, n) => above.to - 1 - n).filter((at) => isTabular(context, at));
   const under = Array.from({ length: Math.min(4, lines.length - i - 1) }, (_, n) => i + 1 + n);
   const setOff = i > 0 && i + 1 < lines.length && gapAbove(context, i) > Math.max(1.4 * gapAbove(context, i + 1), 0.5 * lines[i].fontSize);
   let [over, words] = [0, 0];

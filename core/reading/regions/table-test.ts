@@ -11,7 +11,9 @@ const bullet = /^(?:[•▪◦‣∙·*–—-]|\(?[0-9a-z]{1,3}[.)]|\[[^\]\s]{1
 /** Does a block hold short texts in columns, and not running text, a list of points, or a single column? */
 export function readsAsTable(page: PageContent, lines: readonly Line[], by: 'rules' | 'shading' | 'space'): boolean {
   if (lines.length < 2) return false;
-  const gutters = layoutOf(page, lines, Math.min(...lines.map((line) => line.box[0])), Math.max(...lines.map((line) => line.box[2])))?.gutters ?? [];
+  const seen = guttersOf(page, lines);
+  // Where the usual hypothesis sees a gutter at most, another may see more.
+  const gutters = seen.length > 1 ? seen : (layoutOf(page, lines, Math.min(...lines.map((line) => line.box[0])), Math.max(...lines.map((line) => line.box[2])))?.gutters ?? []);
   if (gutters.length === 0) return false;
   const rows = lines.map((line) => cellsOf(page, line, gutters));
   const wide = rows.filter((cells) => cells.filter((words) => words.length > 0).length > 1);
@@ -30,8 +32,8 @@ export function readsAsTable(page: PageContent, lines: readonly Line[], by: 'rul
   if (numeric < 0.05 && gutters.length === 1 && meanWords > 2.2) return false;
   if (lines.length === 2 && numeric < 0.25) return false;
   // An index may be seen with a column for its page numbers or without.
-  return [gutters, guttersOf(page, lines)].every((seen) => {
-    const parted = lines.map((line) => cellsOf(page, line, seen));
+  return (gutters === seen ? [seen] : [gutters, seen]).every((own) => {
+    const parted = lines.map((line) => cellsOf(page, line, own));
     const columns = parted[0].map((_, column) => parted.map((cells) => textOf(page.words, cells[column])).filter((text) => text !== ''));
     return !isNumberedText(columns) && !isFormula(columns) && !isIndex(columns);
   });
