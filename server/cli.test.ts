@@ -72,11 +72,13 @@ describe('able-sieve run and trace', () => {
     expect((await readFile(out, 'utf8')) === (await readFile(registerExpected, 'utf8'))).toBe(true);
   });
 
-  it('reads notes by separators drawn on one of them', async () => {
+  it('reads notes by separators drawn on one of them, also where the first reading is wrong', async () => {
     const out = join(await temporaryFolder(), 'out.csv');
     const result = await sieve('run', notesPipeline, '--reports', notesFolder, '--out', out);
     expect(result.out).not.toContain('expected');
     expect(await readFile(out, 'utf8')).toBe(await readFile(notesExpected, 'utf8'));
+    const narrow = JSON.parse((await sieve('tables', join(notesFolder, 'note-1046.pdf'), '--json')).out);
+    expect(narrow.tables.find((table: { title: string }) => table.title === 'Stays').rows[0]).not.toContain('Description');
   });
 
   it.each(throughputGroups)('reads the $group group in its own number style, thousands multiplied in', async ({ pipeline, folder, expected }) => {
