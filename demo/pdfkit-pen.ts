@@ -1,10 +1,10 @@
 import PDFDocument from 'pdfkit';
 import type { House, Pen } from './layout';
 
-const fonts = { plain: 'Helvetica', bold: 'Helvetica-Bold', italic: 'Helvetica-Oblique' };
+const helvetica = { plain: 'Helvetica', bold: 'Helvetica-Bold', italic: 'Helvetica-Oblique' };
 
 /** Writes through pdfkit. @returns the pen, and a promise of the file's bytes once `end` was called */
-export function pdfkitPen(house: House, title: string, date: Date): { pen: Pen; end(): Promise<Buffer> } {
+export function pdfkitPen(house: House, title: string, date: Date, fonts = helvetica): { pen: Pen; end(): Promise<Buffer> } {
   const document = new PDFDocument({ autoFirstPage: false, size: [house.width, house.height], margin: 0, info: { Title: title, Author: 'Northreach Harbour Board', CreationDate: date, ModDate: date } });
   const chunks: Buffer[] = [];
   document.on('data', (chunk: Buffer) => chunks.push(chunk));

@@ -1,7 +1,6 @@
 import type { PageContent } from '../../core/page/page';
 import type { TruthCell, TruthTable } from '../scoring/score-files';
-import type { Block, Paper, Sheet } from './sheet';
-import { sheetsOf } from './sheet';
+import { isCovered, sheetsOf, sideOf, type Block, type Paper, type Sheet } from './sheet';
 
 const escaped = (text: string) => text.replace(/&/g, '&amp;').replace(/</g, '&lt;').replace(/>/g, '&gt;');
 
@@ -19,11 +18,9 @@ function tableOf(sheet: Sheet, room: number): string {
   const rows = sheet.rows.map((row, r) => {
     if (row.kind === 'spacer') return `<tr class="spacer"><td colspan="${sheet.columns.length}">&nbsp;</td></tr>`;
     const cells = row.cells.map((cell, column) => {
-      const covered = row.cells.some((other, at) => other?.columns && at < column && at + other.columns > column) || (r > 0 && sheet.rows[r - 1].cells[column]?.rows);
-      if (covered) return '';
-      const { side, headSide, measure } = sheet.columns[column];
-      const on = cell?.columns ? 'centre' : row.kind === 'heading' ? headSide : side;
-      const align = { left: 'left', right: 'right', centre: 'center', decimal: 'right' }[on];
+      if (isCovered(sheet, r, column)) return '';
+      const { measure } = sheet.columns[column];
+      const align = { left: 'left', right: 'right', centre: 'center', decimal: 'right' }[sideOf(sheet, row, column, cell)];
       const style = [
         `text-align:${align}`,
         row.bold ? 'font-weight:bold' : '',
@@ -32,7 +29,8 @@ function tableOf(sheet: Sheet, room: number): string {
         row.ruleAbove === 'row' || (row.ruleAbove === 'figures' && column > 0 && cell) ? 'border-top:0.6pt solid #222' : '',
         measure && row.kind === 'body' ? `max-width:${measure * 0.52}em;white-space:normal` : '',
         row.room ? `padding-top:${row.room}em` : '',
-        cell?.columns && sheet.ruledSpans ? 'border-bottom:0.4pt solid #222' : '',
+        cell?.columns && row.kind === 'heading' && sheet.ruledSpans ? 'border-bottom:0.4pt solid #222' : '',
+        `vertical-align:${cell?.rows ? sheet.levelOfSpans : row.kind === 'heading' ? 'bottom' : sheet.level}`,
       ].filter(Boolean).join(';');
       const tag = row.kind === 'heading' ? 'th' : 'td';
       return `<${tag} style="${style}"${cell?.columns ? ` colspan="${cell.columns}"` : ''}${cell?.rows ? ` rowspan="${cell.rows}"` : ''}>${escaped(cell?.text ?? '')}</${tag}>`;
@@ -67,11 +65,12 @@ function htmlOf(block: Block, room: number): string {
   }
 }
 
-const wide = (paper: Paper) => sheetsOf(paper.blocks).some((sheet) => sheet.columns.length > 9);
+/** Needs the paper a page on its side? */
+export const isWide = (paper: Paper) => sheetsOf(paper.blocks).some((sheet) => sheet.columns.length > 9);
 
 /** A paper as a page for the browser or another engine that sets HTML. */
 export const pageOf = (paper: Paper) => `<!doctype html><html lang="en"><head><meta charset="utf-8"><style>
-@page { size: A4${wide(paper) ? ' landscape' : ''}; margin: 16mm }
+@page { size: A4${isWide(paper) ? ' landscape' : ''}; margin: 16mm }
 body { font: 9.5pt/1.3 "DejaVu Sans", "Liberation Sans", sans-serif; margin: 0 } h2 { font-size: 13pt; margin: 6pt 0 }
 .keep { break-inside: avoid } .title { font-weight: bold; margin: 8pt 0 3pt } .units { font-size: 8pt; margin: 0 0 3pt } .note { font-size: 7pt; margin: 1pt 0 }
 table { border-collapse: collapse; line-height: 1.15; margin: 2pt 0 6pt } td, th { padding: var(--pitch) var(--gap); vertical-align: top; font-weight: normal; white-space: nowrap } thead th { vertical-align: bottom }
@@ -80,7 +79,7 @@ table { border-collapse: collapse; line-height: 1.15; margin: 2pt 0 6pt } td, th
 .zebra tbody tr:nth-child(odd) { background: #eef1f0 } .upright td + td { border-left: 0.4pt solid #222 } .heading-band th { background: #dfe6e4 }
 .grid .spacer td { border: none } .beside { display: flex; gap: 20pt } .beside > div { flex: 1; min-width: 0 }
 .chart { display: flex; gap: 12pt; align-items: flex-end; height: 110pt; font-size: 7pt; margin: 6pt 0 } .chart div { display: flex; flex-direction: column } .chart i { display: block; width: 26pt; background: #5f7f94 }
-</style></head><body>${paper.runningHead ? `<p style="font-size:8pt">${paper.runningHead}</p>` : ''}${paper.blocks.map((block) => htmlOf(block, wide(paper) ? 750 : 500)).join('\n')}</body></html>`;
+</style></head><body>${paper.runningHead ? `<p style="font-size:8pt">${paper.runningHead}</p>` : ''}${paper.blocks.map((block) => htmlOf(block, isWide(paper) ? 750 : 500)).join('\n')}</body></html>`;
 
 const squeezed = (text: string) => text.normalize('NFKC').replace(/\s+/g, '');
 
@@ -106,8 +105,7 @@ export function tablesOnPages(paper: Paper, pages: readonly PageContent[]): Trut
       const repeated = before !== null && sheet.repeats ? rows.slice(0, sheet.headingRows) : [];
       const cells: TruthCell[] = [...repeated, ...own].flatMap(({ row, index }, at) =>
         row.cells.flatMap((cell, col): TruthCell[] => {
-          const covered = row.cells.some((other, c) => other?.columns && c < col && c + other.columns > col) || (index > 0 && sheet.rows[index - 1].cells[col]?.rows);
-          return covered ? [] : [{ row: at, col, text: cell?.text ?? '', ...(cell?.rows ? { rowSpan: cell.rows } : {}), ...(cell?.columns ? { colSpan: cell.columns } : {}) }];
+          return isCovered(sheet, index, col) ? [] : [{ row: at, col, text: cell?.text ?? '', ...(cell?.rows ? { rowSpan: cell.rows } : {}), ...(cell?.columns ? { colSpan: cell.columns } : {}) }];
         }),
       );
       const id = `t${tables.length + 1}`;

@@ -1,6 +1,6 @@
 import type { Pen } from '../../demo/layout';
 import type { TruthCell, TruthTable } from '../scoring/score-files';
-import type { Block, Cell, Paper, Row, Sheet } from './sheet';
+import { sideOf, type Block, type Cell, type Level, type Paper, type Row, type Sheet } from './sheet';
 
 /** Where blocks are drawn: from `left`, `width` wide, at `y` and below. Points. */
 interface Frame {
@@ -19,6 +19,13 @@ export interface PageSize {
 const leading = 1.16;
 const proseSize = 9.5;
 
+/** The lines of a text that breaks at a width. */
+const lines = (pen: Pen, text: string, size: number, width: number, style?: 'bold') =>
+  text.split(' ').reduce<string[]>((out, word) => {
+    const last = out.at(-1);
+    return last !== undefined && pen.width(`${last} ${word}`, size, style) <= width ? [...out.slice(0, -1), `${last} ${word}`] : [...out, word];
+  }, []);
+
 /** Draws a paper with a pen. @returns its pages and known tables, a part for each page */
 export function drawPaper(pen: Pen, paper: Paper, page: PageSize): { pages: number; tables: TruthTable[] } {
   const tables: TruthTable[] = [];
@@ -33,15 +40,8 @@ export function drawPaper(pen: Pen, paper: Paper, page: PageSize): { pages: numb
     frame.y = page.margin;
   };
 
-  const lines = (text: string, size: number, width: number, style?: 'bold') =>
-    text.split(' ').reduce<string[]>((out, word) => {
-      const last = out.at(-1);
-      if (last !== undefined && pen.width(`${last} ${word}`, size, style) <= width) return [...out.slice(0, -1), `${last} ${word}`];
-      return [...out, word];
-    }, []);
-
   const paragraph = (at: Frame, text: string, size: number, indent = 0, style?: 'bold') => {
-    for (const line of lines(text, size, at.width - indent, style)) {
+    for (const line of lines(pen, text, size, at.width - indent, style)) {
       if (at.y + size > bottom) startPage();
       pen.text(line, at.left + indent, at.y + size, size, style);
       at.y += 1.25 * size;
@@ -202,7 +202,7 @@ function formAt(pen: Pen, sheet: Sheet, room: number, size: number, gutter: numb
       if (!cell) return undefined;
       const { measure } = sheet.columns[column];
       if (row.kind === 'heading' && !cell.columns && column > 0 && pen.width(cell.text, size, styleOf(row)) > 1.25 * bodyWidth[column]) return split(cell.text, Math.max(6, cell.text.length / 2 + 1));
-      return measure && row.kind === 'body' ? split(cell.text, measure) : [cell.text];
+      return measure && row.kind === 'body' ? lines(pen, cell.text, size, 0.52 * measure * size, styleOf(row)) : [cell.text];
     }),
   );
   const widths = new Array<number>(count).fill(6);
@@ -245,6 +245,9 @@ function formAt(pen: Pen, sheet: Sheet, room: number, size: number, gutter: numb
   return { size, columns, heights, texts, width: columns.at(-1)![1], gutter: own };
 }
 
+/** How far down a text stands, as part of the room that is left. */
+const lowered = (level: Level) => ({ top: 0, middle: 0.5, bottom: 1 })[level];
+
 /** Draws the rows of one page with their marks. */
 function drawPiece(pen: Pen, sheet: Sheet, form: Form, left: number, drawn: readonly { row: number; top: number; bottom: number }[]) {
   const { size, columns, texts, gutter } = form;
@@ -262,19 +265,18 @@ function drawPiece(pen: Pen, sheet: Sheet, form: Form, left: number, drawn: read
     const own = sheet.rows[row];
     if (own.kind === 'spacer') continue;
     const style = own.bold ? 'bold' : undefined;
-    const deep = sheet.rows[row + 1];
     own.cells.forEach((cell, column) => {
       if (!cell) return;
-      const lines = texts[row][column]!;
+      const printed = texts[row][column]!;
       const [from, to] = [left + columns[column][0], left + columns[column + (cell.columns ?? 1) - 1][1]];
       const most = Math.max(1, ...texts[row].map((other) => other?.length ?? 1));
-      // Headings stand on the lowest line, texts on the first.
-      const lower = (own.kind === 'heading' ? (most - lines.length) * leading * size : 0) + (cell.rows && deep ? form.heights[row] : 0);
-      lines.forEach((line, i) => {
+      const below = drawn.filter((other) => other.row > row && other.row < row + (cell.rows ?? 1)).reduce((sum, other) => sum + other.bottom - other.top, 0);
+      const lower = (most - printed.length) * leading * size * lowered(own.kind === 'heading' ? 'bottom' : sheet.level) + below * lowered(sheet.levelOfSpans);
+      printed.forEach((line, i) => {
         const width = pen.width(line, size, style);
         const y = y0 + (sheet.pitch * size - size) / 2 + 0.82 * size + i * leading * size + lower;
-        const { side, headSide, signApart } = sheet.columns[column];
-        const on = cell.columns ? 'centre' : own.kind === 'heading' ? headSide : own.kind === 'section' ? 'left' : side;
+        const { signApart } = sheet.columns[column];
+        const on = sideOf(sheet, own, column, cell);
         if (signApart && isFigures(line) && own.kind !== 'heading' && /^[$€£]/.test(line)) {
           pen.text(line[0], from, y, size, style);
           pen.text(line.slice(1).trim(), to - pen.width(line.slice(1).trim(), size, style), y, size, style);
@@ -291,7 +293,7 @@ function drawPiece(pen: Pen, sheet: Sheet, form: Form, left: number, drawn: read
           if (dots > 4) pen.text('.'.repeat(dots), x + width + 1, y, size);
         }
       });
-      if (cell.columns && sheet.ruledSpans && sheet.style !== 'grid') across(y1 - 1, 0.4, from, to);
+      if (cell.columns && own.kind === 'heading' && sheet.ruledSpans && sheet.style !== 'grid') across(y1 - 1, 0.4, from, to);
     });
     if (own.ruleAbove === 'row') across(y0);
     if (own.ruleAbove === 'figures') own.cells.forEach((cell, column) => column > 0 && cell && isFigures(cell.text) && across(y0 + 0.5, 0.5, left + columns[column][0] - 1, left + columns[column][1] + 1));
@@ -301,7 +303,7 @@ function drawPiece(pen: Pen, sheet: Sheet, form: Form, left: number, drawn: read
       const own = sheet.rows[row];
       for (let column = 0; column < columns.length; column++) {
         const over = own.cells.some((cell, at) => cell?.columns && at < column && at + cell.columns > column);
-        const runsDown = row > 0 && own.kind === 'heading' && sheet.rows[row - 1]?.cells[column]?.rows;
+        const runsDown = drawn.some((other) => other.row < row && other.row + (sheet.rows[other.row].cells[column]?.rows ?? 1) > row);
         if (!runsDown) across(y0, 0.5, edges[column], edges[column + 1]);
         if (!over) pen.rule(edges[column], y0, edges[column], y1, 0.5);
       }

@@ -18,6 +18,8 @@ export interface Cell {
   readonly rows?: number;
   readonly bold?: boolean;
   readonly indent?: number;
+  /** The edge on which the text stands, where it is not its column's. */
+  readonly side?: 'left' | 'right' | 'centre';
 }
 
 export interface Row {
@@ -34,6 +36,9 @@ export interface Row {
 
 export type Style = 'none' | 'grid' | 'rows' | 'booktabs' | 'zebra' | 'box' | 'upright' | 'heading band';
 
+/** The height at which a text stands in a row, or in several, that is taller than it. */
+export type Level = 'top' | 'middle' | 'bottom';
+
 export interface Sheet {
   readonly kind: 'sheet';
   readonly title?: string;
@@ -45,6 +50,9 @@ export interface Sheet {
   readonly headingRows: number;
   readonly rows: readonly Row[];
   readonly style: Style;
+  /** Of the cells of a row, and of texts that run over several rows. */
+  readonly level: Level;
+  readonly levelOfSpans: Level;
   /** Least room between columns and size of type, in points; distance of rows in sizes. */
   readonly gutter: number;
   readonly size: number;
@@ -75,6 +83,15 @@ export interface Paper {
   /** What is special about the paper, in words: failures are counted by these. */
   readonly properties: readonly string[];
 }
+
+/** Does a text over several columns or rows cover a cell? */
+export const isCovered = ({ rows }: Sheet, row: number, column: number): boolean =>
+  rows[row].cells.some((other, at) => other?.columns !== undefined && at < column && at + other.columns > column) ||
+  rows.slice(0, row).some(({ cells }, above) => above + (cells[column]?.rows ?? 1) > row);
+
+/** On which edge the text of a cell stands. */
+export const sideOf = ({ columns }: Sheet, { kind }: Row, column: number, cell: Cell | undefined): Side =>
+  cell?.side ?? (cell?.columns ? 'centre' : kind === 'heading' ? columns[column].headSide : kind === 'section' ? 'left' : columns[column].side);
 
 /** Sheets of blocks in the order in which they are drawn. */
 export const sheetsOf = (blocks: readonly Block[]): Sheet[] =>

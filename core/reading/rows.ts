@@ -4,6 +4,7 @@ import { textOf, type Line } from '../page/lines';
 import type { PageContent } from '../page/page';
 import { phrasesInColumns } from './columns';
 import type { InColumns, Layout } from './layout';
+import { rowsAtLevel } from './levels';
 import { looksNumeric } from './numeric';
 
 /** A row of a table: one line of print or several that belong together. */
@@ -45,7 +46,7 @@ export function bandsByLeading(page: PageContent, all: readonly Line[], layout: 
     cells: phrasesInColumns(page, line, layout),
     amounts: new Set([...amountColumns(page, line, layout)].filter((column) => ofAmounts.has(column))),
   }));
-  const clusters = clustersOf(page, all, layout, ofAmounts, rules);
+  const clusters = clustersOf(page, all, layout, ofAmounts, rules) ?? atLevel(page, all, layout, ofAmounts, rules);
   if (clusters) return clusters;
   const measures = measuresOf(page, print, layout, ofAmounts);
   const bands: OpenBand[] = [];
@@ -104,9 +105,27 @@ function clustersAt(page: PageContent, lines: readonly Line[], gaps: readonly nu
   // Where the amounts stand on the first line the terms of going on tell as much, and headings besides.
   const middles = bands.filter((band) => amountsIn(band).findIndex((own) => own.length > 0) > 0).length;
   if (middles < 0.2 * bands.length) return undefined;
-  const heads = bands.findIndex((band) => amountsIn(band).flat().length > 0);
+  return withHeadings(page, bands, layout, ofAmounts);
+}
+
+/** Bands, those above the first amount told as headings are. */
+function withHeadings(page: PageContent, bands: readonly Band[], layout: Layout, ofAmounts: ReadonlySet<number>): Band[] {
+  const heads = bands.findIndex((band) => band.lines.some((line) => [...amountColumns(page, line, layout)].some((column) => ofAmounts.has(column))));
   const above = bands.slice(0, heads).flatMap((band) => band.lines);
-  return [...(above.length > 0 ? bandsByLeading(page, above, layout, rules) : []), ...bands.slice(heads)];
+  return [...(above.length > 0 ? headingRows(page, above, layout) : []), ...bands.slice(heads)];
+}
+
+/** Rows whose texts do not stand at the top of them. */
+function atLevel(page: PageContent, lines: readonly Line[], layout: Layout, ofAmounts: ReadonlySet<number>, rules: readonly number[]): Band[] | undefined {
+  const parted = (i: number) => rules.some((at) => at > lines[i - 1].box[3] - 1.5 && at < lines[i].box[1] + 1.5);
+  const counts = rowsAtLevel(page, lines, layout, ofAmounts, parted);
+  if (!counts) return undefined;
+  let from = 0;
+  const bands = counts.map((count): Band => {
+    const own = lines.slice(from, (from += count));
+    return { box: around(own.map((line) => line.box))!, lines: own };
+  });
+  return withHeadings(page, bands, layout, ofAmounts);
 }
 
 interface PrintedLine {

@@ -14,6 +14,8 @@ const closely = 1.7;
 const widest = 5;
 /** So many lone lines in a row (labels of sections, notes between rows) may stand between rows. */
 const mostLone = 2;
+/** So many, where they are lines of a text that wraps within its column, at whatever height the row's other texts stand. */
+const mostInColumn = 8;
 /** Edges within this many points are one edge. */
 const sameEdge = 1.6;
 
@@ -50,7 +52,10 @@ export function grown(page: PageContent, zone: Zone, lines: readonly Line[], see
 function goesOn(context: Context, above: Run, below: Run): boolean {
   const { page, lines } = context;
   const between = Array.from({ length: below.from - above.to }, (_, i) => above.to + i);
-  if (between.length > mostLone) return false;
+  const columns = guttersOf(page, part(context, { from: Math.max(above.from, above.to - looked), to: above.to }));
+  const size = lines[above.to - 1].fontSize;
+  if (between.some((i) => isNote(context, columns, size, i))) return false;
+  if (between.filter((i) => !isInColumn(context, columns, size, i)).length > mostLone || between.length > mostInColumn) return false;
   if (between.some((i) => isProse(context, i) || isCaption(textIn(context, i)))) return false;
   const room = between.reduce((sum, i) => sum - height(lines[i].box), lines[below.from].box[1] - lines[above.to - 1].box[3]);
   const fontSize = lines[below.from].fontSize;
@@ -132,8 +137,10 @@ function downwards(context: Context, run: Run, limit: number): number {
     if (isTabular(context, i) || isPartedAsAbove(context, { from: run.from, to }, i)) {
       const rows = part(context, { from: Math.max(run.from, to - looked), to });
       const gutters = guttersOf(page, [...rows, lines[i]]);
-      const keeps = gutters.length > 0 && gutters.length >= guttersOf(page, rows).length && gutters.every((gutter) => !crosses(page, lines[i], gutter));
-      if (!keeps || headsAnew(context, { from: run.from, to }, i)) break;
+      const own = guttersOf(page, rows);
+      const keeps = gutters.length > 0 && gutters.length >= own.length && gutters.every((gutter) => !crosses(page, lines[i], gutter));
+      const onEdges = () => own.length > 1 && gutters.length === own.length - 1 && agreement(context, { from: run.from, to }, { from: i, to: i + 1 }, own) >= surely;
+      if ((!keeps && !onEdges()) || headsAnew(context, { from: run.from, to }, i)) break;
       const agreeing = agreement(context, { from: run.from, to }, { from: i, to: i + 1 }, gutters);
       const gaps = rows.slice(1).map((line, n) => line.box[1] - rows[n].box[3]);
       const ruled = acrossBetween(zone.rules, lines[i - 1].box[3], lines[i].box[1], lines[i].box);
@@ -144,7 +151,9 @@ function downwards(context: Context, run: Run, limit: number): number {
     } else if (lone === 0 && runsOn(context, { from: run.from, to }, i)) to = i + 1;
     else {
       if (isProse(context, i) || isCaption(textIn(context, i)) || isTitle(context, { from: run.from, to }, i)) break;
-      if (!isInStep(context, run, i) && ++lone > mostLone) break;
+      const columns = guttersOf(page, part(context, { from: Math.max(run.from, to - looked), to }));
+      if (i - to >= mostInColumn || isNote(context, columns, lines[to - 1].fontSize, i)) break;
+      if (!isInStep(context, run, i) && !isInColumn(context, columns, lines[to - 1].fontSize, i) && ++lone > mostLone) break;
       // A lone line begins at the left edge, as labels do, or it is no part of the table.
       const left = Math.min(...part(context, { from: run.from, to }).map((line) => line.box[0]));
       if (lines[i].box[0] - left > 40 || lines[i].box[0] < left - 4) break;
@@ -173,6 +182,19 @@ function isInStep(context: Context, run: Run, i: number): boolean {
   return usual !== undefined && Math.abs(gapAbove(context, i) - usual) < 0.15 * lines[i].fontSize && Math.abs(lines[i].box[0] - left) < 14 && lines[i].box[2] < left + 0.6 * (Math.max(...rows.map((line) => line.box[2])) - left);
 }
 
+/** Is a lone line smaller than the rows, and does it pay no heed to their columns? */
+const isNote = ({ lines }: Context, gutters: readonly Gutter[], size: number, i: number) => lines[i].fontSize < 0.97 * size && gutters.some((gutter) => reachesOver(lines[i].box, gutter));
+
+/** Does a lone line, in the rows' type, stand within one of their columns, as close to the line above or below as lines of one text do? */
+function isInColumn({ lines }: Context, gutters: readonly Gutter[], size: number, i: number): boolean {
+  if (Math.abs(lines[i].fontSize - size) > 0.03 * size) return false;
+  const close = (upper: Line | undefined, lower: Line | undefined) => upper !== undefined && lower !== undefined && lower.box[1] - upper.box[3] < 0.45 * lines[i].fontSize;
+  return gutters.length > 0 && !gutters.some((gutter) => reachesOver(lines[i].box, gutter)) && (close(lines[i - 1], lines[i]) || close(lines[i], lines[i + 1]));
+}
+
+/** Does a text begin on one side of a gutter and reach to the other? One that ends in the gutter is longer than those by which it was told. */
+const reachesOver = (box: Box, { from, to }: Gutter) => box[0] < from + 1 && box[2] > to - 1;
+
 /** Does a rule as wide as the rows follow a lone line, close below the rows, with none between? */
 function endsByRule(context: Context, run: Run, i: number): boolean {
   const { lines, zone } = context;
@@ -199,6 +221,12 @@ function upwards(context: Context, seed: Run, limit: number): Run {
     const own = rows();
     const box = around(own.map((line) => line.box))!;
     const ruled = acrossBetween(zone.rules, lines[i].box[3] - 2, lines[from].box[1], lines[i].box);
+    const row = rowOverColumn(context, own, i, limit);
+    if (row !== undefined) {
+      from = row;
+      i = row;
+      continue;
+    }
     const label = i > limit && !isTabular(context, i) && isLabelUnderHeading(context, i, own) && !isTitle(context, seed, i);
     if (label) {
       from = i - 1;
@@ -220,6 +248,16 @@ function upwards(context: Context, seed: Run, limit: number): Run {
     else break;
   }
   return { from, to: seed.to };
+}
+
+/** The row of the same columns above lone lines that each stand within a column, up from line `i`; down from `limit`. */
+function rowOverColumn(context: Context, rows: readonly Line[], i: number, limit: number): number | undefined {
+  const { page, lines, print } = context;
+  const gutters = guttersOf(page, rows);
+  let at = i;
+  while (at >= limit && i - at < mostInColumn && !isTabular(context, at) && isInColumn(context, gutters, rows[0].fontSize, at)) at--;
+  if (at === i || at < limit || !isTabular(context, at) || gutters.some((gutter) => print[at].some(({ box }) => reachesOver(box, gutter)))) return undefined;
+  return guttersOf(page, [lines[at], ...rows]).length >= gutters.length && tell(context, at).texts.slice(1).some(({ isAmount }) => isAmount) ? at : undefined;
 }
 
 /** Is a lone line the label of the first section, with a line above it that heads the columns? */
