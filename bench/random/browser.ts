@@ -89,14 +89,15 @@ export function tablesOnPages(paper: Paper, pages: readonly PageContent[]): Trut
   const texts = pages.map((page) => squeezed(page.words.map(({ text }) => text).join('')));
   for (const sheet of sheetsOf(paper.blocks)) {
     const rows = sheet.rows.flatMap((row, index) => (row.kind === 'spacer' ? [] : [{ row, index }]));
-    const held = (at: number, page: number) => rows[at].row.cells.flatMap((cell) => (cell ? cell.text.split(' ') : [])).map(squeezed).filter((word) => word.length > 1 && texts[page].includes(word)).length;
-    const wanted = (at: number) => rows[at].row.cells.flatMap((cell) => (cell ? cell.text.split(' ') : [])).filter((word) => squeezed(word).length > 1).length;
-    const counts = texts.map((_, page) => rows.reduce((sum, _row, at) => sum + held(at, page), 0));
-    const onOne = sheet.rows.length <= 40;
-    let page = onOne ? counts.indexOf(Math.max(...counts)) : 0;
-    if (!onOne) while (page + 1 < texts.length && held(0, page) < wanted(0)) page++;
-    const pageOfRow = rows.map((_, at) => {
-      if (!onOne && at >= sheet.headingRows) while (page + 1 < texts.length && held(at, page) < wanted(at) && held(at, page + 1) >= wanted(at)) page++;
+    const longest = rows.map(({ row }) => row.cells.map((cell) => squeezed(cell?.text ?? '')).reduce((most, text) => (text.length > most.length ? text : most), ''));
+    const counts = texts.map((text) => longest.filter((own) => text.includes(own)).length);
+    let [page, from] = [sheet.rows.length <= 40 ? counts.indexOf(Math.max(...counts)) : 0, 0];
+    const pageOfRow = longest.map((text) => {
+      // A row stands below the one before it, or on the next page.
+      const here = texts[page].indexOf(text, from);
+      const next = here < 0 && sheet.rows.length > 40 ? texts.findIndex((other, at) => at > page && other.includes(text)) : -1;
+      if (next >= 0) page = next;
+      from = here >= 0 ? here + text.length : next >= 0 ? texts[page].indexOf(text) + text.length : from;
       return page + 1;
     });
     let before: string | null = null;

@@ -70,10 +70,11 @@ function captionAmong(page: PageContent, region: Box, lines: readonly TitleLine[
 /** A caption below the table, if it stands nearer to it than to a table further down. */
 function captionBelow(page: PageContent, region: Box, free: readonly number[], taken: readonly Box[]): Title | undefined {
   const below = linesOf(page.words, free.filter((i) => page.words[i].box[1] >= region[3] - 2));
-  const first = below.findIndex((line) => overlapX(line.box, region) > 0);
+  const over = (line: Line) => phrasesOf(page, line, 1.5).find((own) => overlapX(own.box, region) > 0);
+  const first = below.findIndex(over);
   const line = below[first];
   if (!line || line.box[1] - region[3] > reachBelow * line.fontSize) return undefined;
-  const phrase = phrasesOf(page, line, 1.5).find((own) => overlapX(own.box, region) > 0)!;
+  const phrase = over(line)!;
   if (!isCaption(textOf(page.words, phrase.words))) return undefined;
   const next = Math.min(Infinity, ...taken.filter((box) => box[1] >= line.box[3] - 2 && overlapX(box, line.box) > 0).map((box) => box[1]));
   if (next - line.box[3] < line.box[1] - region[3]) return undefined;

@@ -52,10 +52,10 @@ export function grown(page: PageContent, zone: Zone, lines: readonly Line[], see
 function goesOn(context: Context, above: Run, below: Run): boolean {
   const { page, lines } = context;
   const between = Array.from({ length: below.from - above.to }, (_, i) => above.to + i);
-  const columns = guttersOf(page, part(context, { from: Math.max(above.from, above.to - looked), to: above.to }));
-  const size = lines[above.to - 1].fontSize;
-  if (between.some((i) => isNote(context, columns, size, i))) return false;
-  if (between.filter((i) => !isInColumn(context, columns, size, i)).length > mostLone || between.length > mostInColumn) return false;
+  const rows = part(context, { from: Math.max(above.from, above.to - looked), to: above.to });
+  const columns = guttersOf(page, rows);
+  if (between.some((i) => isNote(context, columns, rows, i))) return false;
+  if (between.filter((i) => !isInColumn(context, columns, rows, i)).length > mostLone || between.length > mostInColumn) return false;
   if (between.some((i) => isProse(context, i) || isCaption(textIn(context, i)))) return false;
   const room = between.reduce((sum, i) => sum - height(lines[i].box), lines[below.from].box[1] - lines[above.to - 1].box[3]);
   const fontSize = lines[below.from].fontSize;
@@ -151,9 +151,10 @@ function downwards(context: Context, run: Run, limit: number): number {
     } else if (lone === 0 && runsOn(context, { from: run.from, to }, i)) to = i + 1;
     else {
       if (isProse(context, i) || isCaption(textIn(context, i)) || isTitle(context, { from: run.from, to }, i)) break;
-      const columns = guttersOf(page, part(context, { from: Math.max(run.from, to - looked), to }));
-      if (i - to >= mostInColumn || isNote(context, columns, lines[to - 1].fontSize, i)) break;
-      if (!isInStep(context, run, i) && !isInColumn(context, columns, lines[to - 1].fontSize, i) && ++lone > mostLone) break;
+      const rows = part(context, { from: Math.max(run.from, to - looked), to });
+      const columns = guttersOf(page, rows);
+      if (i - to >= mostInColumn || isNote(context, columns, rows, i)) break;
+      if (!isInStep(context, run, i) && !isInColumn(context, columns, rows, i) && ++lone > mostLone) break;
       // A lone line begins at the left edge, as labels do, or it is no part of the table.
       const left = Math.min(...part(context, { from: run.from, to }).map((line) => line.box[0]));
       if (lines[i].box[0] - left > 40 || lines[i].box[0] < left - 4) break;
@@ -176,21 +177,27 @@ function isPartedAsAbove({ page, lines }: Context, run: Run, i: number): boolean
 function isInStep(context: Context, run: Run, i: number): boolean {
   const { lines } = context;
   const rows = part(context, run);
-  const gaps = rows.slice(1).map((line, n) => line.box[1] - rows[n].box[3]).sort((a, b) => a - b);
-  const usual = gaps[gaps.length >> 1];
+  const usual = usualGap(rows);
   const left = Math.min(...rows.map((line) => line.box[0]));
   return usual !== undefined && Math.abs(gapAbove(context, i) - usual) < 0.15 * lines[i].fontSize && Math.abs(lines[i].box[0] - left) < 14 && lines[i].box[2] < left + 0.6 * (Math.max(...rows.map((line) => line.box[2])) - left);
 }
 
 /** Is a lone line smaller than the rows, and does it pay no heed to their columns? */
-const isNote = ({ lines }: Context, gutters: readonly Gutter[], size: number, i: number) => lines[i].fontSize < 0.97 * size && gutters.some((gutter) => reachesOver(lines[i].box, gutter));
+const isNote = ({ lines }: Context, gutters: readonly Gutter[], rows: readonly Line[], i: number) => lines[i].fontSize < 0.97 * rows.at(-1)!.fontSize && gutters.some((gutter) => reachesOver(lines[i].box, gutter));
 
-/** Does a lone line, in the rows' type, stand within one of their columns, as close to the line above or below as lines of one text do? */
-function isInColumn({ lines }: Context, gutters: readonly Gutter[], size: number, i: number): boolean {
-  if (Math.abs(lines[i].fontSize - size) > 0.03 * size) return false;
-  const close = (upper: Line | undefined, lower: Line | undefined) => upper !== undefined && lower !== undefined && lower.box[1] - upper.box[3] < 0.45 * lines[i].fontSize;
-  return gutters.length > 0 && !gutters.some((gutter) => reachesOver(lines[i].box, gutter)) && (close(lines[i - 1], lines[i]) || close(lines[i], lines[i + 1]));
+/** Does a lone line, in the rows' type, stand within one of their columns, as close to the line above or below as lines of one text do, or in step with the rows? */
+function isInColumn({ lines }: Context, gutters: readonly Gutter[], rows: readonly Line[], i: number): boolean {
+  const { fontSize } = rows.at(-1)!;
+  if (Math.abs(lines[i].fontSize - fontSize) > 0.03 * fontSize || gutters.length === 0 || gutters.some((gutter) => reachesOver(lines[i].box, gutter))) return false;
+  const usual = usualGap(rows);
+  return [[lines[i - 1], lines[i]], [lines[i], lines[i + 1]]].some(([upper, lower]) => {
+    const gap = upper && lower ? lower.box[1] - upper.box[3] : Infinity;
+    return gap < 0.45 * fontSize || (usual !== undefined && Math.abs(gap - usual) < 0.1 * fontSize && isLabel(rows, lines[i]));
+  });
 }
+
+/** Does a line begin where the rows do? */
+const isLabel = (rows: readonly Line[], line: Line) => Math.abs(line.box[0] - Math.min(...rows.map(({ box }) => box[0]))) < 14;
 
 /** Does a text begin on one side of a gutter and reach to the other? One that ends in the gutter is longer than those by which it was told. */
 const reachesOver = (box: Box, { from, to }: Gutter) => box[0] < from + 1 && box[2] > to - 1;
@@ -255,9 +262,15 @@ function rowOverColumn(context: Context, rows: readonly Line[], i: number, limit
   const { page, lines, print } = context;
   const gutters = guttersOf(page, rows);
   let at = i;
-  while (at >= limit && i - at < mostInColumn && !isTabular(context, at) && isInColumn(context, gutters, rows[0].fontSize, at)) at--;
+  while (at >= limit && i - at < mostInColumn && !isTabular(context, at) && isInColumn(context, gutters, rows, at)) at--;
   if (at === i || at < limit || !isTabular(context, at) || gutters.some((gutter) => print[at].some(({ box }) => reachesOver(box, gutter)))) return undefined;
-  return guttersOf(page, [lines[at], ...rows]).length >= gutters.length && tell(context, at).texts.slice(1).some(({ isAmount }) => isAmount) ? at : undefined;
+  return guttersOf(page, [lines[at], ...rows]).length >= gutters.length && (print[at].length > gutters.length || tell(context, at).texts.slice(1).some(({ isAmount }) => isAmount)) ? at : undefined;
+}
+
+/** The usual room between rows. */
+function usualGap(rows: readonly Line[]): number | undefined {
+  const gaps = rows.slice(1).map((line, n) => line.box[1] - rows[n].box[3]).sort((a, b) => a - b);
+  return gaps[gaps.length >> 1];
 }
 
 /** Is a lone line the label of the first section, with a line above it that heads the columns? */
