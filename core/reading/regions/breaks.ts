@@ -156,8 +156,12 @@ export function isTitle(context: Context, above: Run, i: number): boolean {
 /** So many lone lines in a row that do not go on in a column end what marks hold together. */
 const mostLoneInMarks = 3;
 
+/** Rows further apart than this, in font sizes, are joined only if their columns agree. */
+const farApart = 2.4;
+
 /** The parts of a seed: marks reach over running text, charts, and headings of the next table, which no table does. */
 export function piecesOf(context: Context, seed: Run): Run[] {
+  const { lines } = context;
   const pieces: Run[] = [];
   let from = seed.from;
   let last = from;
@@ -169,6 +173,7 @@ export function piecesOf(context: Context, seed: Run): Run[] {
     lone = 0;
   };
   for (let i = seed.from; i < seed.to; i++) {
+    if (last > from && i === last && i > seed.from && gapAbove(context, i) > farApart * lines[i].fontSize) close(i);
     if (isPoint(context, i)) close(i + 1);
     else if (isTabular(context, i)) {
       if (i > from && headsAnew(context, { from, to: last }, i)) close(i);

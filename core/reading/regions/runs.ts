@@ -2,7 +2,7 @@ import { around, height, width, type Box } from '../../page/box';
 import { textOf, type Line } from '../../page/lines';
 import type { PageContent } from '../../page/page';
 import { guttersOf, type Gutter } from '../gutters';
-import { phrasesOf, spaceOf, type Phrase } from '../phrases';
+import { phrasesOf, spaceOf, typical, type Phrase } from '../phrases';
 import { looksNumeric } from '../numeric';
 import { crosses, isCaption, isParted } from './print';
 import type { Zone } from './zones';
@@ -16,6 +16,8 @@ const widest = 5;
 const mostLone = 2;
 /** So many, where they are lines of a text that wraps within its column, at whatever height the row's other texts stand. */
 const mostInColumn = 8;
+/** Rows in type larger than others by this much are of another table. */
+const otherType = 1.12;
 /** Edges within this many points are one edge. */
 const sameEdge = 1.6;
 
@@ -52,6 +54,8 @@ export function grown(page: PageContent, zone: Zone, lines: readonly Line[], see
 function goesOn(context: Context, above: Run, below: Run): boolean {
   const { page, lines } = context;
   const between = Array.from({ length: below.from - above.to }, (_, i) => above.to + i);
+  const sizeOf = (run: Run) => typical(part(context, run).map(({ fontSize }) => fontSize));
+  if (Math.max(sizeOf(above), sizeOf(below)) > otherType * Math.min(sizeOf(above), sizeOf(below))) return false;
   const rows = part(context, { from: Math.max(above.from, above.to - looked), to: above.to });
   const columns = guttersOf(page, rows);
   if (between.some((i) => isNote(context, columns, rows, i))) return false;
@@ -182,8 +186,9 @@ function isInStep(context: Context, run: Run, i: number): boolean {
   return usual !== undefined && Math.abs(gapAbove(context, i) - usual) < 0.15 * lines[i].fontSize && Math.abs(lines[i].box[0] - left) < 14 && lines[i].box[2] < left + 0.6 * (Math.max(...rows.map((line) => line.box[2])) - left);
 }
 
-/** Is a lone line smaller than the rows, and does it pay no heed to their columns? */
-const isNote = ({ lines }: Context, gutters: readonly Gutter[], rows: readonly Line[], i: number) => lines[i].fontSize < 0.97 * rows.at(-1)!.fontSize && gutters.some((gutter) => reachesOver(lines[i].box, gutter));
+/** Is a lone line smaller than the rows, and does it begin with a mark or pay no heed to their columns? */
+const isNote = (context: Context, gutters: readonly Gutter[], rows: readonly Line[], i: number) =>
+  context.lines[i].fontSize < 0.97 * rows.at(-1)!.fontSize && (/^(?:\(\w{1,2}\)|\w{1,2}\)|[*†‡]+) /.test(textIn(context, i)) || gutters.some((gutter) => reachesOver(context.lines[i].box, gutter)));
 
 /** Does a lone line, in the rows' type, stand within one of their columns, as close to the line above or below as lines of one text do, or in step with the rows? */
 function isInColumn({ lines }: Context, gutters: readonly Gutter[], rows: readonly Line[], i: number): boolean {

@@ -96,7 +96,7 @@ function bestAlley(page: PageContent, lines: readonly Line[], rules: readonly Ru
         if (known.some(([left, right]) => x > left && x < right)) continue;
         const weighed = weigh(page, lines.slice(alley.from, alley.to), x, rules, fills);
         seen.set(key, [...known, [weighed.clear[0], weighed.clear[1]]]);
-        const weight = weighed.weight - (isTied(page, lines, alley, rules) ? tied : 0);
+        const weight = weighed.weight < enough ? 0 : weighed.weight - (isTied(page, lines, alley, rules) ? tied : 0) - (rowsGoOn(page, lines, alley) ? goneOver : 0);
         const worth = (own: Alley & { weight: number }) => own.weight + linesCount * (own.to - own.from);
         if (weight >= enough && (!best || worth({ ...alley, weight }) > worth(best))) best = { ...alley, weight };
         // Lines on one side only go with those beside something, if the whole of it will do.
@@ -122,6 +122,28 @@ function isTied(page: PageContent, lines: readonly Line[], { x, from, to }: Alle
     (hasBoth(last) && to < lines.length && across.some((rule) => rule.at >= last.box[3] - 2 && rule.at < last.box[3] + last.fontSize)) ||
     (hasBoth(first) && from > 0 && across.some((rule) => rule.at <= first.box[1] + 2 && rule.at > first.box[1] - first.fontSize))
   );
+}
+
+/** What rows that go on over the alley, outside it, speak against it. */
+const goneOver = 2;
+/** Edges within this many points are one edge. */
+const sameEdge = 1.6;
+/** So many texts of a row on the edges of what stands right of the alley are no chance. */
+const leastOnEdges = 2;
+
+/** Does the nearest row above or below hold texts on both sides, each on an edge of what stands beside the alley? */
+function rowsGoOn(page: PageContent, lines: readonly Line[], { x, from, to }: Alley): boolean {
+  const edgesOf = (own: readonly Line[]) => own.flatMap((line) => phrasesOf(page, line, 0.6).map(({ box }) => box));
+  const beside = edgesOf(lines.slice(from, to));
+  const onEdge = (box: Box) => beside.some((other) => Math.abs(other[0] - box[0]) < sameEdge || Math.abs(other[2] - box[2]) < sameEdge);
+  return [[from - 1, -1], [to, 1]].some(([start, step]) => {
+    for (let i = start, n = 0; n < 3 && lines[i]; i += step, n++) {
+      const own = edgesOf([lines[i]]);
+      const [left, right] = [own.filter((box) => box[0] < x - 2), own.filter((box) => box[0] >= x - 2)];
+      if (left.length > 0 && right.length >= leastOnEdges) return left.every(onEdge) && right.every(onEdge);
+    }
+    return false;
+  });
 }
 
 /** Lines on one side that follow within so many font sizes go on with what stands there. */
@@ -207,7 +229,7 @@ function weigh(page: PageContent, lines: readonly Line[], x: number, rules: read
   if (!isProse[0] && !labelled(page, L)) weight -= 1;
   if (weight < enough - mostOfHeads) return none;
   const heads = sameHeading(page, L, R);
-  if (heads) weight += 2;
+  if (heads) weight += heads === 'all' ? 3 : 2;
   if (titled(page, L) && titled(page, R)) weight += 1.5;
   if (!isProse.some(Boolean) && labelsThenAmounts(page, L) && labelsThenAmounts(page, R)) weight += 1.5;
   if (Math.abs(L.box[3] - R.box[3]) > 2.5 * fontSize || Math.abs(L.box[1] - R.box[1]) > 2.5 * fontSize) weight += 0.5;
@@ -253,15 +275,19 @@ function labelled(page: PageContent, { lines, box }: Side): boolean {
   return amounts.length <= 0.5 * texts.length || counts >= 0.5 * (amounts.length - 1);
 }
 
-/** Do both sides have nearly the same headings in one of their first lines? */
-function sameHeading(page: PageContent, left: Side, right: Side): boolean {
+/** Do both sides have the same headings in one of their first lines, or most of them? */
+function sameHeading(page: PageContent, left: Side, right: Side): 'all' | 'most' | undefined {
   const heads = ({ lines }: Side) => lines.slice(0, 3).map((line) => phrasesOf(page, line, 0.6).map(({ words }) => textOf(page.words, words)));
-  return heads(left).some((own) =>
-    heads(right).some((other) => {
+  const parts = heads(left).flatMap((own) =>
+    heads(right).map((other) => {
       const shared = own.filter((text) => other.includes(text));
-      return Math.max(own.length, other.length) > 1 && shared.length >= 0.6 * Math.max(own.length, other.length) && shared.some((text) => /\p{L}|(?:19|20)\d\d/u.test(text));
+      const most = Math.max(own.length, other.length);
+      if (most < 2 || !shared.some((text) => /\p{L}|(?:19|20)\d\d/u.test(text))) return 0;
+      return own.length === other.length && own.every((text, i) => text === other[i]) && /\p{L}{3}/u.test(own[0]) ? 1 : Math.min(0.9, shared.length / most);
     }),
   );
+  const best = Math.max(0, ...parts);
+  return best === 1 ? 'all' : best >= 0.6 ? 'most' : undefined;
 }
 
 /** Do the lines of a side begin with a text and end with an amount, as the rows of a table by itself do? */
