@@ -133,14 +133,16 @@ const leastOnEdges = 2;
 
 /** Does the nearest row above or below hold texts on both sides, each on an edge of what stands beside the alley? */
 function rowsGoOn(page: PageContent, lines: readonly Line[], { x, from, to }: Alley): boolean {
-  const edgesOf = (own: readonly Line[]) => own.flatMap((line) => phrasesOf(page, line, 0.6).map(({ box }) => box));
-  const beside = edgesOf(lines.slice(from, to));
+  const edgesOf = (own: readonly Line[]) => own.flatMap((line) => phrasesOf(page, line, 0.6));
+  const beside = edgesOf(lines.slice(from, to)).map(({ box }) => box);
+  const measure = Math.max(...beside.filter((box) => box[2] <= x + 0.5).map((box) => box[2])) - Math.min(...beside.map((box) => box[0]));
   const onEdge = (box: Box) => beside.some((other) => Math.abs(other[0] - box[0]) < sameEdge || Math.abs(other[2] - box[2]) < sameEdge);
   return [[from - 1, -1], [to, 1]].some(([start, step]) => {
     for (let i = start, n = 0; n < 3 && lines[i]; i += step, n++) {
       const own = edgesOf([lines[i]]);
-      const [left, right] = [own.filter((box) => box[0] < x - 2), own.filter((box) => box[0] >= x - 2)];
-      if (left.length > 0 && right.length >= leastOnEdges) return left.every(onEdge) && right.every(onEdge);
+      const [left, right] = [own.filter(({ box }) => box[0] < x - 2), own.filter(({ box }) => box[0] >= x - 2)];
+      if (left.length === 0 || right.length < leastOnEdges) continue;
+      return own.every(({ box }) => onEdge(box)) && !left.some(({ words }) => isRunningText(page, words, measure));
     }
     return false;
   });
@@ -227,17 +229,19 @@ function weigh(page: PageContent, lines: readonly Line[], x: number, rules: read
   [L, R].forEach((side, i) => (weight += isProse[i] ? 2 - 3 * gapped(page, side) : 0));
   if (!isProse[1] && !labelled(page, R)) weight -= 3;
   if (!isProse[0] && !labelled(page, L)) weight -= 1;
+  const prose = isProse.some(Boolean);
   if (weight < enough - mostOfHeads) return none;
   const heads = sameHeading(page, L, R);
-  if (heads) weight += heads === 'all' ? 3 : 2;
+  const rows = !prose && labelsThenAmounts(page, L) && labelsThenAmounts(page, R);
+  if (heads) weight += heads === 'all' && rows ? 3 : 2;
   if (titled(page, L) && titled(page, R)) weight += 1.5;
-  if (!isProse.some(Boolean) && labelsThenAmounts(page, L) && labelsThenAmounts(page, R)) weight += 1.5;
+  if (rows) weight += 1.5;
   if (Math.abs(L.box[3] - R.box[3]) > 2.5 * fontSize || Math.abs(L.box[1] - R.box[1]) > 2.5 * fontSize) weight += 0.5;
   // The gutters within the sides can add one more.
   if (weight < enough - 1) return none;
   const inner = [L, R].flatMap((side, i) => (isProse[i] ? [] : guttersOf(page, side.lines).map(({ from, to }) => to - from))).sort((a, b) => a - b);
   const usual = inner[inner.length >> 1] ?? 0;
-  if (!isProse.some(Boolean) && inner.length < 2) return none;
+  if (!prose && inner.length < 2) return none;
   if (room >= 2 * fontSize && room >= 1.8 * usual) weight += 1;
   if (!heads && room < usual) weight -= 1;
   return { weight, clear };
@@ -266,13 +270,14 @@ function ownMarks({ box }: Side, rules: readonly Rule[], fills: readonly Fill[],
   return across + bands;
 }
 
-/** Do the lines of a side begin with texts, as rows with labels do, or with keys that count up? */
+/** Do the lines of a side begin with texts, as rows with labels do, with keys that count up, or with keys and texts beside them? */
 function labelled(page: PageContent, { lines, box }: Side): boolean {
-  const firsts = lines.map((line) => phrasesOf(page, line, phraseGap)[0]).filter((phrase) => phrase.box[0] - box[0] < 0.25 * width(box) + 6);
-  const texts = firsts.map(({ words }) => textOf(page.words, words));
+  const rows = lines.map((line) => phrasesOf(page, line, phraseGap)).filter(([phrase]) => phrase.box[0] - box[0] < 0.25 * width(box) + 6);
+  const texts = rows.map(([{ words }]) => textOf(page.words, words));
   const amounts = texts.filter(looksNumeric);
   const counts = amounts.slice(1).filter((text, i) => Number(text) - Number(amounts[i]) === 1).length;
-  return amounts.length <= 0.5 * texts.length || counts >= 0.5 * (amounts.length - 1);
+  const named = rows.filter(([, second]) => second && /\p{L}{3}/u.test(textOf(page.words, second.words))).length;
+  return amounts.length <= 0.5 * texts.length || named >= 0.7 * rows.length || counts >= 0.5 * (amounts.length - 1);
 }
 
 /** Do both sides have the same headings in one of their first lines, or most of them? */
