@@ -79,7 +79,7 @@ function placeLine(page: PageContent, line: Line, layout: Layout, body: readonly
     const own = [body[c], under.get(c)].filter((box): box is Box => box !== undefined);
     return around(own) ?? [stretch[0], 0, stretch[1], 0];
   });
-  const groups = below === undefined || below.length <= texts.length || wraps(page, line, texts, extents, below) ? texts.map(({ first, last }) => [first, last] as const) : shareColumns(page, line, texts, extents, new Set(under.keys()));
+  const groups = below === undefined || below.length <= texts.length || wraps(page, line, texts, extents, below) ? texts.map(({ first, last }) => [first, last] as const) : (sharedByPeriod(texts, below.map(({ column, words }) => ({ column, text: textOf(page.words, words) })), extents) ?? shareColumns(page, line, texts, extents, new Set(under.keys())));
   return merged(
     texts.map(({ words, box, first, last }, i) => {
       // A single heading wider than its column reaches over a neighbour that has none.
@@ -104,19 +104,33 @@ function wraps(page: PageContent, line: Line, texts: readonly Text[], extents: r
     return first === last && own !== undefined && (keepsTo(box, own.box) || keepsTo(box, extents[first]));
   });
   const covered = new Set(texts.map(({ first }) => first));
-  const again = under.some(({ column }) => !covered.has(column)) && isPeriodic(under.map(({ text }) => text));
+  const again = under.some(({ column }) => !covered.has(column)) && periodOf(under.map(({ text }) => text)) !== undefined;
   const rule = page.rules.some((own) => own.direction === 'across' && own.at > line.box[3] - 2 && own.at < Math.min(...under.map(({ box }) => box[1])) + 2 && texts.some(({ box }) => overlap(own.from, own.to, box[0], box[2]) > 0));
   return close && within && !again && !rule;
 }
 
-/** Do texts, after some at the start, come again in their order: headings below groups do. */
-function isPeriodic(texts: readonly string[]): boolean {
+/** From where on texts come again in their order, and after how many, as headings below groups do; one may follow the last group. */
+function periodOf(texts: readonly string[]): { start: number; period: number; groups: number } | undefined {
   for (let start = 0; start < texts.length - 3; start++)
     for (let period = 2; 2 * period <= texts.length - start; period++) {
       const own = texts.slice(start);
-      if (own.length % period <= 1 && own.slice(0, own.length - (own.length % period)).every((text, i) => i < period || text === own[i - period]) && new Set(own.slice(0, period)).size > 1) return true;
+      const groups = Math.floor(own.length / period);
+      if (own.length % period <= 1 && own.slice(0, groups * period).every((text, i) => i < period || text === own[i - period]) && new Set(own.slice(0, period)).size > 1) return { start, period, groups };
     }
-  return false;
+  return undefined;
+}
+
+/**
+ * The columns of texts that each stand over one group of headings that come again below; nothing where these do not.
+ * @param below the headings of the line below, each with its column
+ */
+export function sharedByPeriod(texts: readonly Pick<Text, 'box'>[], below: readonly { readonly column: number; readonly text: string }[], extents: readonly Box[]): (readonly [number, number])[] | undefined {
+  const found = periodOf(below.map(({ text }) => text));
+  if (!found || found.groups !== texts.length) return undefined;
+  const { start, period } = found;
+  const spans = texts.map((_, i): readonly [number, number] => [below[start + i * period].column, below[start + (i + 1) * period - 1].column]);
+  const over = spans.every(([from, to], i) => middle(texts[i].box) > extents[from][0] - near && middle(texts[i].box) < extents[to][2] + near);
+  return over ? spans : undefined;
 }
 
 /** Texts in one place of the grid are one cell. */
@@ -156,7 +170,9 @@ function partsByEdges(page: PageContent, phrase: Phrase, { columns, space }: Lay
   // Nothing stands below the lowest headings that a text could head together.
   const lowest = !(below ?? []).some(({ column, columnSpan }) => column + columnSpan > first && column <= last);
   if (kept === own.length && (roomy || lowest)) return own;
-  return lowest && roomy && own.length === last - first + 1 && kept >= 0.5 * own.length ? own : [phrase];
+  const each = own.length === last - first + 1 && lowest;
+  const again = new Set(own.map(({ words }) => textOf(page.words, words))).size < own.length;
+  return each && ((roomy && kept >= 0.5 * own.length) || again) ? own : [phrase];
 }
 
 /**

@@ -2,7 +2,8 @@ import { around, holdsCentre, middleX, overlap, overlapX, type Box } from '../..
 import type { PageContent } from '../../page/page';
 import type { ReadRegion } from '../found-table';
 import { asReading, closeGrid, type ClosedGrid, type Slot } from '../grid';
-import { shareColumns } from '../headings';
+import { sharedByPeriod, shareColumns } from '../headings';
+import { textOf } from '../../page/lines';
 import { wordsOfTagged, type CellWords } from '../tagged-words';
 
 /**
@@ -45,18 +46,21 @@ export const readTagged: ReadRegion = (page, words, region) => {
   );
 };
 
-/** A first row of fewer cells than the second, each over some of its columns. */
+/** A first row of fewer cells than the second, each over some of its columns; blank cells may stand over the labels. */
 function headingOver(page: PageContent, first: readonly (Box | undefined)[], second: readonly CellWords[], boxes: readonly (Box | undefined)[], columns: readonly [number, number][], count: number): Range[] | undefined {
-  if (second.length !== count || first.some((box) => !box) || first.length >= count) return undefined;
-  const texts = first.flatMap((box) => {
+  const blank = first.findIndex((box) => box);
+  if (second.length !== count || blank < 0 || first.slice(blank).some((box) => !box) || first.length >= count) return undefined;
+  const texts = first.slice(blank).flatMap((box) => {
     const covered = columns.flatMap(([from, to], c) => (overlap(from, to, box![0], box![2]) > 0 ? [c] : []));
     return covered.length > 0 ? [{ box: box!, first: covered[0], last: covered.at(-1)! }] : [];
   });
-  if (texts.length < first.length) return undefined;
+  if (texts.length < first.length - blank) return undefined;
   const extents = columns.map(([from, to], c): Box => around([[from, 0, to, 0], ...(boxes[c] ? [boxes[c]] : [])])!);
   const headed = new Set(second.flatMap((cell, c) => (cell.words.length > 0 ? [c] : [])));
   const fontSize = page.words[second.find((cell) => cell.words.length > 0)!.words[0]].fontSize;
-  return shareColumns(page, { box: around(texts.map(({ box }) => box))!, fontSize }, texts, extents, headed).map(([from, to]) => ({ column: from, columnSpan: to - from + 1 }));
+  const below = second.flatMap(({ words }, column) => (words.length > 0 ? [{ column, text: textOf(page.words, words) }] : []));
+  const spans = sharedByPeriod(texts, below, extents) ?? shareColumns(page, { box: around(texts.map(({ box }) => box))!, fontSize }, texts, extents, headed);
+  return [...first.slice(0, blank).map(() => ({ column: 0, columnSpan: 1 })), ...spans.map(([from, to]) => ({ column: from, columnSpan: to - from + 1 }))];
 }
 
 /** The rows on top whose cells are all tagged as headings are the heading rows; without such tags the guess stands. */
