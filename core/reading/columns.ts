@@ -4,7 +4,7 @@ import type { PageContent } from '../page/page';
 import { guttersOf, otherTunings, usual, type Gutter } from './gutters';
 import { placeHeadings } from './headings';
 import { leftmost, rightmost, type InColumns, type Layout } from './layout';
-import { isAmount, letters, phrasesOf, spaceOf } from './phrases';
+import { areThousands, isAmount, letters, phrasesOf, spaceOf } from './phrases';
 
 /** Edges within this many points are one edge. */
 const aligned = 1.2;
@@ -84,9 +84,6 @@ function faultsOf(page: PageContent, lines: readonly Line[], layout: Layout): nu
   for (const count of filled) if (count <= 1 && rows > 3) faults += weights.thinColumn;
   return cells === 0 ? Infinity : faults / cells;
 }
-
-/** Are two words the parts of one number, its thousands set off by a space? */
-const areThousands = (before: string, after: string) => /^\D*\d{1,3}$/.test(before) && /^\d{3}(?:[.,]\d+)?\D*$/.test(after);
 
 /** The place where at least two in five of the values fall, if any. */
 function commonest(values: readonly number[]): number | undefined {

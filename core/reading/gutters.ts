@@ -1,7 +1,7 @@
 import { extend, middleX, overlap, type Box } from '../page/box';
 import type { Line } from '../page/lines';
 import type { PageContent } from '../page/page';
-import { isAmount, phrasesOf, spaceOf, typical, type Phrase } from './phrases';
+import { amountsApart, isAmount, phrasesOf, spaceOf, typical, type Phrase } from './phrases';
 
 /** White space that runs down between columns. */
 export interface Gutter {
@@ -18,6 +18,8 @@ export interface Tuning {
   /** How wide a gutter must be that no line crosses: so many font sizes over the number of lines, and so many word spaces. */
   readonly room: number;
   readonly spaces: number;
+  /** Amounts side by side are two values, however closely they stand. */
+  readonly amountsApart?: boolean;
 }
 
 export const usual: Tuning = { closest: 1.1, may: 0.1, room: 1.1, spaces: 1.3 };
@@ -27,6 +29,7 @@ export const otherTunings: readonly Tuning[] = [
   { closest: 1.02, may: 0.1, room: 0.2, spaces: 1.08 },
   { closest: 1.1, may: 0.3, room: 0.5, spaces: 1.2 },
   { closest: 1.5, may: 0.1, room: 1.6, spaces: 2 },
+  { closest: 1.02, may: 0.1, room: 0.1, spaces: 0.8, amountsApart: true },
 ];
 
 /**
@@ -37,7 +40,8 @@ export const otherTunings: readonly Tuning[] = [
  */
 export function guttersOf(page: PageContent, lines: readonly Line[], tuning: Tuning = usual): Gutter[] {
   const space = spaceOf(page, lines);
-  const speaking = withoutGroupHeadings(lines.map((line) => phrasesOf(page, line, 0, tuning.closest * space)).filter((phrases) => phrases.length > 1));
+  const phrasesIn = (line: Line) => phrasesOf(page, line, 0, tuning.closest * space);
+  const speaking = withoutGroupHeadings(lines.map((line) => (tuning.amountsApart ? amountsApart(page, phrasesIn(line)) : phrasesIn(line))).filter((phrases) => phrases.length > 1));
   if (speaking.length === 0) return [];
   const fontSize = typical(lines.map((line) => line.fontSize));
   const events: [number, number][] = [];

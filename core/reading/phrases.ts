@@ -61,3 +61,19 @@ const sampled = 12;
 export const typical = (values: number[]) => [...values].sort((a, b) => a - b)[values.length >> 1] ?? 10;
 
 export const isAmount = (text: string) => /^[^\p{L}]*\d[^\p{L}]*$/u.test(text);
+
+/** Are two words the parts of one number, its thousands set off by a space? */
+export const areThousands = (before: string, after: string) => /^\D*\d{1,3}$/.test(before) && /^\d{3}(?:[.,]\d+)?\D*$/.test(after);
+
+const isYear = /^(?:19|20)\d\d$/;
+
+/** Phrases parted between amounts side by side: these are two values, however closely they stand. */
+export const amountsApart = (page: PageContent, phrases: readonly Phrase[]): Phrase[] =>
+  phrases.flatMap(({ words }) => {
+    const parts = words.reduce<number[][]>((out, w, i) => {
+      const [before, own] = [i > 0 ? page.words[words[i - 1]].text : '', page.words[w].text];
+      const apart = i > 0 && isAmount(before) && isAmount(own) && !areThousands(before, own) && !isYear.test(before) && !isYear.test(own);
+      return apart || i === 0 ? [...out, [w]] : [...out.slice(0, -1), [...out.at(-1)!, w]];
+    }, []);
+    return parts.map((own) => ({ words: own, box: around(own.map((w) => page.words[w].box))! }));
+  });

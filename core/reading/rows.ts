@@ -61,7 +61,9 @@ export function bandsByLeading(page: PageContent, all: readonly Line[], layout: 
     } else bands.push({ box: own.line.box, lines: [own.line], amounts: new Set(own.amounts), print: [own] });
   });
   for (const [line, above] of between) join(bands.find((band) => band.lines.includes(above))!, line);
-  return joinHeadings(page, bands, layout, rules);
+  const rows = joinHeadings(page, bands, layout, rules);
+  const heads = rows.findIndex((band) => band.lines.some((line) => [...amountColumns(page, line, layout)].some((column) => ofAmounts.has(column))));
+  return rows.flatMap((band, i) => (i < heads ? withUnitsApart(page, band, layout) : [band]));
 }
 
 /** Room between rows is wider than between lines of one row by this much at least. */
@@ -228,6 +230,19 @@ export function headingRows(page: PageContent, all: readonly Line[], layout: Lay
   return rows;
 }
 
+/** What a column is given in: in brackets, a percent sign, a short unit. */
+const isUnit = (text: string) => /^(?:[([].{1,14}[)\]]|%|‰|[$€£]|\p{L}{1,3}(?:\/\p{L}{1,2})?)$/u.test(text);
+
+/** A last line of nothing but units, below headings on the first line, is a row of its own. */
+export function withUnitsApart(page: PageContent, band: Band, layout: Layout): Band[] {
+  const cells = band.lines.map((line) => phrasesInColumns(page, line, layout));
+  const [first, last] = [cells[0], cells.at(-1)!];
+  const under = last.every(({ column }) => first.some((cell) => cell.column === column)) && last.length < first.length;
+  if (cells.length < 2 || !under || !last.every(({ words }) => isUnit(textOf(page.words, words)))) return [band];
+  const above = band.lines.slice(0, -1);
+  return [{ box: around(above.map((line) => line.box))!, lines: above }, { box: band.lines.at(-1)!.box, lines: [band.lines.at(-1)!] }];
+}
+
 /** Does a line without amounts stand nearer to the row above than the next row stands to it? */
 function nearer(print: readonly PrintedLine[], i: number, distance: number): number {
   if (print[i].amounts.size > 0) return 0;
@@ -257,12 +272,31 @@ function joinHeadings(page: PageContent, bands: readonly OpenBand[], layout: Lay
     const ruled = rules.some((at) => at > open.box[3] - 1.5 && at < band.box[1] + 1.5);
     const partly = page.rules.some((rule) => rule.direction === 'across' && rule.at > open.box[3] - 2 && rule.at < band.box[1] + 2 && rule.from < band.box[2] && rule.to > band.box[0]);
     const under = columnsIn(open).every((column) => columnsIn(band).includes(column)) && columnsIn(open).some((column) => column > 0);
-    if (close && !ruled && !partly && under && single(open) && single(band) && boxesInColumns(page, open, layout)) {
+    const wraps = open.print.at(-1)!.cells.every((cell) => goesOnBelow(page, cell, band.print[0].cells)) && !open.print.at(-1)!.cells.every((cell) => hadRoom(page, cell, band.print[0].cells, bands, layout));
+    if (close && wraps && !ruled && !partly && under && single(open) && single(band) && boxesInColumns(page, open, layout)) {
       for (const line of band.lines) join(open, line);
       open.print.push(...band.print);
     } else out.push({ ...band, lines: [...band.lines], print: [...band.print] });
   });
   return out;
+}
+
+/** Would the first word of the text below have found room beside a text, in a column as wide as its widest text? */
+function hadRoom(page: PageContent, { column, words }: InColumns, below: readonly InColumns[], bands: readonly OpenBand[], { space }: Layout): boolean {
+  const next = below.find((cell) => cell.column === column);
+  const widest = Math.max(0, ...bands.flatMap(({ print }) => print.flatMap(({ cells }) => cells.filter((cell) => cell.column === column && cell.columnSpan === 1).map((cell) => width(boxOf(page, cell.words))))));
+  return next !== undefined && width(boxOf(page, words)) + space + width(page.words[next.words[0]].box) < 0.75 * widest;
+}
+
+/** Lines of one text share an edge or their middle, within so many points. */
+const sameEdge = 2.2;
+
+/** Does the text below a text in its column stand on an edge or the middle of it, as the next line of one text does? */
+function goesOnBelow(page: PageContent, { column, words }: InColumns, below: readonly InColumns[]): boolean {
+  const next = below.find((cell) => cell.column === column);
+  if (!next) return true;
+  const [upper, lower] = [boxOf(page, words), boxOf(page, next.words)];
+  return [upper[0] - lower[0], upper[2] - lower[2], (upper[0] + upper[2] - lower[0] - lower[2]) / 2].some((off) => Math.abs(off) < sameEdge);
 }
 
 /** Does each text stand over one text of its column's own width, and not over the middle of several columns? */

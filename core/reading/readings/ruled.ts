@@ -5,7 +5,7 @@ import { phrasesInColumns } from '../columns';
 import type { Layout } from '../layout';
 import type { ReadRegion } from '../found-table';
 import { asReading, closeGrid, type Slot } from '../grid';
-import { bandsBetween, bandsByLeading, headingRows, doubtfulRows, doubtIn, holdsSeveralRows, type Band } from '../rows';
+import { bandsBetween, bandsByLeading, headingRows, doubtfulRows, doubtIn, holdsSeveralRows, withUnitsApart, type Band } from '../rows';
 import { gridOfBands, viewOf } from '../region-view';
 import { joined, near, positions } from '../rules';
 import { shadingBands } from '../shading';
@@ -200,7 +200,7 @@ function bandsOf(
     // The first band holds the heading and may hold a row that is not shaded.
     const [first, ...rest] = bandsBetween(lines, shading);
     const top = bandsByLeading(page, lines, layout, shading).filter((row) => row.lines.every((line) => first.lines.includes(line)));
-    return [...(top.reduce((sum, row) => sum + row.lines.length, 0) === first.lines.length ? top : [first]), ...rest.flatMap((band) => rowsOfBand(page, band, layout))];
+    return [...(top.reduce((sum, row) => sum + row.lines.length, 0) === first.lines.length ? top : rowsOfBand(page, first, layout)), ...rest.flatMap((band) => rowsOfBand(page, band, layout))];
   }
   if (cuts.length < 2) return undefined;
   const edges = [Math.min(region[1], cuts[0]), ...cuts, Math.max(region[3], cuts.at(-1)!)];
@@ -217,4 +217,4 @@ const rowsOfBand = (page: PageContent, band: Band, layout: Layout): Band[] => (h
 const headingBands = (page: PageContent, band: Band, layout: Layout): Band[] =>
   band.lines.some((line) => phrasesInColumns(page, line, layout).some((p) => p.columnSpan > 1 && p.columnSpan < layout.columns.length))
     ? headingRows(page, band.lines, layout)
-    : [band];
+    : withUnitsApart(page, band, layout);
