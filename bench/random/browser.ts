@@ -1,6 +1,6 @@
 import type { PageContent } from '../../core/page/page';
 import type { TruthCell, TruthTable } from '../scoring/score-files';
-import { isCovered, sheetsOf, sideOf, type Block, type Paper, type Sheet } from './sheet';
+import { isCovered, optionalTable, sheetsOf, sideOf, type Block, type Paper, type Sheet } from './sheet';
 
 const escaped = (text: string) => text.replace(/&/g, '&amp;').replace(/</g, '&lt;').replace(/>/g, '&gt;');
 
@@ -58,6 +58,8 @@ function htmlOf(block: Block, room: number): string {
       return `<ul>${block.texts.map((text) => `<li>${escaped(text)}</li>`).join('')}</ul>`;
     case 'address':
       return `<p>${block.lines.map(escaped).join('<br>')}</p>`;
+    case 'tiles':
+      return `<div class="tiles${block.framed ? ' framed' : ''}">${block.labels.map((label, i) => `<div>${block.labelsBelow ? `<b>${escaped(block.figures[i])}</b><span>${escaped(label)}</span>` : `<span>${escaped(label)}</span><b>${escaped(block.figures[i])}</b>`}</div>`).join('')}</div>`;
     case 'chart':
       return `<div class="chart">${block.labels.map((label, i) => `<div><i style="height:${block.heights[i]}pt"></i><span>${label}</span></div>`).join('')}</div>`;
     case 'beside':
@@ -78,6 +80,7 @@ table { border-collapse: collapse; line-height: 1.15; margin: 2pt 0 6pt } td, th
 .booktabs, .box { border-top: 1pt solid #000; border-bottom: 1pt solid #000 } .booktabs thead, .box thead, .zebra thead { border-bottom: 0.6pt solid #000 } .box { border: 0.8pt solid #000 }
 .zebra tbody tr:nth-child(odd) { background: #eef1f0 } .upright td + td { border-left: 0.4pt solid #222 } .heading-band th { background: #dfe6e4 }
 .grid .spacer td { border: none } .beside { display: flex; gap: 20pt } .beside > div { flex: 1; min-width: 0 }
+.tiles { display: flex; gap: 8pt; margin: 6pt 0 10pt } .tiles > div { flex: 1; padding: 4pt 6pt } .tiles.framed > div { background: #eef1f0 } .tiles span, .tiles b { display: block; font-size: 7.5pt } .tiles b { font-size: 14pt }
 .chart { display: flex; gap: 12pt; align-items: flex-end; height: 110pt; font-size: 7pt; margin: 6pt 0 } .chart div { display: flex; flex-direction: column } .chart i { display: block; width: 26pt; background: #5f7f94 }
 </style></head><body>${paper.runningHead ? `<p style="font-size:8pt">${paper.runningHead}</p>` : ''}${paper.blocks.map((block) => htmlOf(block, isWide(paper) ? 750 : 500)).join('\n')}</body></html>`;
 
@@ -87,6 +90,7 @@ const squeezed = (text: string) => text.normalize('NFKC').replace(/\s+/g, '');
 export function tablesOnPages(paper: Paper, pages: readonly PageContent[]): TruthTable[] {
   const tables: TruthTable[] = [];
   const texts = pages.map((page) => squeezed(page.words.map(({ text }) => text).join('')));
+  for (const block of paper.blocks) if (block.kind === 'tiles') tables.push(optionalTable(block, `t${tables.length + 1}`, Math.max(1, texts.findIndex((text) => text.includes(squeezed(block.figures[0]))) + 1)));
   for (const sheet of sheetsOf(paper.blocks)) {
     const rows = sheet.rows.flatMap((row, index) => (row.kind === 'spacer' ? [] : [{ row, index }]));
     const longest = rows.map(({ row }) => row.cells.map((cell) => squeezed(cell?.text ?? '')).reduce((most, text) => (text.length > most.length ? text : most), ''));

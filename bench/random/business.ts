@@ -2,7 +2,7 @@ import { figuresOf, goods, months, numberStyles, places, remarks, type Random } 
 import type { Block, Cell, Column, Level, Row, Sheet, Style } from './sheet';
 
 /** What is left open by the sheets below: how they are set. */
-function look(r: Random, styles: readonly Style[]): Pick<Sheet, 'kind' | 'notes' | 'style' | 'gutter' | 'size' | 'pitch' | 'spreads' | 'repeats' | 'leaders' | 'ruledSpans' | 'level' | 'levelOfSpans'> {
+export function look(r: Random, styles: readonly Style[]): Pick<Sheet, 'kind' | 'notes' | 'style' | 'gutter' | 'size' | 'pitch' | 'spreads' | 'repeats' | 'leaders' | 'ruledSpans' | 'level' | 'levelOfSpans'> {
   return {
     kind: 'sheet',
     notes: [],
@@ -19,13 +19,13 @@ function look(r: Random, styles: readonly Style[]): Pick<Sheet, 'kind' | 'notes'
   };
 }
 
-const left: Column = { side: 'left', headSide: 'left' };
-const right: Column = { side: 'right', headSide: 'right' };
-const wrapping = (measure: number): Column => ({ ...left, measure });
-const headings = (texts: readonly string[], shaded: boolean): Row => ({ kind: 'heading', bold: true, shaded, cells: texts.map((text) => (text ? { text } : undefined)) });
-const cell = (text: string): Cell | undefined => (text === '' ? undefined : { text });
-const numbersOf = (r: Random) => r.one(numberStyles.filter(({ thousands }) => thousands !== ' '));
-const money = (r: Random, most = 9000) => figuresOf(numbersOf(r), most, 2, { negative: 0, nil: 0 });
+export const left: Column = { side: 'left', headSide: 'left' };
+export const right: Column = { side: 'right', headSide: 'right' };
+export const wrapping = (measure: number): Column => ({ ...left, measure });
+export const headings = (texts: readonly string[], shaded: boolean): Row => ({ kind: 'heading', bold: true, shaded, cells: texts.map((text) => (text ? { text } : undefined)) });
+export const cell = (text: string): Cell | undefined => (text === '' ? undefined : { text });
+export const numbersOf = (r: Random) => r.one(numberStyles.filter(({ thousands }) => thousands !== ' '));
+export const money = (r: Random, most = 9000) => figuresOf(numbersOf(r), most, 2, { negative: 0, nil: 0 });
 const day = (r: Random, i: number) => `${String(1 + (i % 28)).padStart(2, '0')} ${r.one(months)}`;
 
 /** Movements on an account: texts of several lines, amounts in or out, balances, what is brought and carried forward. */

@@ -1,6 +1,6 @@
 import type { Pen } from '../../demo/layout';
 import type { TruthCell, TruthTable } from '../scoring/score-files';
-import { sideOf, type Block, type Cell, type Level, type Paper, type Row, type Sheet } from './sheet';
+import { optionalTable, sideOf, type Block, type Cell, type Level, type Paper, type Row, type Sheet } from './sheet';
 
 /** Where blocks are drawn: from `left`, `width` wide, at `y` and below. Points. */
 interface Frame {
@@ -65,7 +65,8 @@ export function drawPaper(pen: Pen, paper: Paper, page: PageSize): { pages: numb
     } else if (block.kind === 'address') {
       for (const line of block.lines) paragraph(at, line, proseSize);
       at.y += 14;
-    } else if (block.kind === 'chart') drawChart(block, at);
+    } else if (block.kind === 'tiles') drawTiles(block, at);
+    else if (block.kind === 'chart') drawChart(block, at);
     else if (block.kind === 'beside') {
       const gap = 26;
       const half = (at.width - gap) / 2;
@@ -76,6 +77,20 @@ export function drawPaper(pen: Pen, paper: Paper, page: PageSize): { pages: numb
       });
       at.y = Math.max(...sides) + 6;
     } else drawSheet(block, at);
+  };
+
+  const drawTiles = (block: Extract<Block, { kind: 'tiles' }>, at: Frame) => {
+    if (at.y + 60 > bottom) startPage();
+    const step = at.width / block.labels.length;
+    block.labels.forEach((label, i) => {
+      const left = at.left + i * step;
+      if (block.framed) pen.fill(left, at.y, step - 8, 44, '#eef1f0');
+      const [upper, lower] = [at.y + 14, at.y + 34];
+      pen.text(label, left + 6, block.labelsBelow ? at.y + 38 : upper, 7.5);
+      pen.text(block.figures[i], left + 6, block.labelsBelow ? at.y + 22 : lower, 14, 'bold');
+    });
+    tables.push(optionalTable(block, `t${tables.length + 1}`, pages));
+    at.y += 60;
   };
 
   const drawChart = ({ labels, heights }: Extract<Block, { kind: 'chart' }>, at: Frame) => {

@@ -1,5 +1,6 @@
 import { random } from '../../demo/random';
 import { businessSheet } from './business';
+import { officePaper } from './office';
 import { randomSheet, sentence, type Random } from './random-sheet';
 import type { Block, Paper } from './sheet';
 
@@ -27,7 +28,8 @@ export function randomPaper(seed: number, index: number): Paper {
   if (arranged < 0.06) {
     properties.add('no table');
     for (let i = 0; i < 3; i++) blocks.push(r.one([() => prose(r, 5), () => chart(r), (): Block => ({ kind: 'points', texts: Array.from({ length: 5 }, () => sentence(r)) })])());
-  } else if (arranged > 0.78) {
+  } else if (arranged > 0.9) blocks.push(...officePaper(r, properties));
+  else if (arranged > 0.78) {
     if (r.chance(0.5)) blocks.push(r.chance(0.5) ? address(r) : prose(r, r.whole(1, 3)));
     blocks.push(businessSheet(r, properties));
     if (r.chance(0.4)) blocks.push(prose(r, r.whole(1, 3)));

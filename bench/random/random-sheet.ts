@@ -62,7 +62,12 @@ const textKind = (heading: string, texts: readonly string[]): Kind => ({ column:
 function amountKind(r: Random, numbers: Numbers): Kind {
   const heading = r.one(headings);
   const side: Side = r.chance(0.8) ? 'right' : r.chance(0.6) ? 'decimal' : 'centre';
-  const pick = r.whole(0, 8);
+  const pick = r.whole(0, 9);
+  if (pick === 9) {
+    const after = r.one([['-', ''], [' CR', ' DR'], [' S', ' H'], ['+', '-'], [' cr', '']]);
+    const figures = figuresOf(numbers, 90000, 2, { negative: 0, nil: 0 });
+    return { column: { side: 'right' }, heading, text: (own) => `${figures(own)}${own.one(after)}`, amount: true, property: 'signs after' };
+  }
   if (pick === 8) return measurementKind(r, heading);
   if (pick === 0) return { column: { side }, heading: `${heading} %`, text: figuresOf(numbers, 99, 1, { negative: 0.3, after: r.chance(0.5) ? '%' : ' %' }), amount: true, property: 'percent' };
   if (pick === 1) return { column: { side: 'decimal' }, heading, text: figuresOf(numbers, 900, 2, { uneven: true }), amount: true, property: 'uneven decimals' };

@@ -35,8 +35,8 @@ const landscape: House = { ...upright, width: 841.89, height: 595.28 };
 const signed = (block: Block): Block =>
   block.kind === 'sheet' ? withSigns(block) : block.kind === 'beside' ? { ...block, left: block.left.map(signed), right: block.right.map(signed) } : block;
 
-/** The fonts that every reader has by itself know no minus sign. */
-const plain = (paper: Paper): Paper => JSON.parse(JSON.stringify(paper).replace(/−/g, '-'));
+/** The fonts that every reader has by itself know neither a minus sign nor arrows. */
+const plain = (paper: Paper): Paper => JSON.parse(JSON.stringify(paper).replace(/−/g, '-').replace(/▲ ?/g, '+').replace(/▼ ?/g, '-'));
 
 const truthOf = (producer: string, paper: Paper, pages: number, tables: readonly TruthTable[]): Truth => ({
   producer,
@@ -118,7 +118,7 @@ function writerOf(paper: Paper, index: number, browser: WebDriver | undefined): 
   const own = index % 2 === 0 ? 'pdfkit' : 'jspdf';
   if (wanted === 'chromium') return browser ? wanted : own;
   // A spreadsheet has nothing beside its cells.
-  if (wanted === 'calc' && !paper.blocks.every(({ kind }) => kind !== 'beside' && kind !== 'chart')) return own;
+  if (wanted === 'calc' && !paper.blocks.every(({ kind }) => kind !== 'beside' && kind !== 'chart' && kind !== 'tiles')) return own;
   if (wanted in commands) return browser && isInstalled(commands[wanted as keyof typeof commands].command[0]) ? wanted : own;
   return wanted;
 }

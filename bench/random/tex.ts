@@ -9,6 +9,7 @@ const tex = (text: string) =>
     .replace(/—/g, '---')
     .replace(/±/g, '$\\pm$')
     .replace(/[<>]/g, '$$$&$$')
+    .replace(/[▲▼]/g, (sign) => (sign === '▲' ? '$\\blacktriangle$' : '$\\blacktriangledown$'))
     .replace(/€/g, '\\texteuro{}')
     .replace(/£/g, '\\pounds{}')
     .replace(/•/g, '\\textbullet{}')
@@ -98,6 +99,8 @@ function blockOf(block: Block, room: string): string {
       return `\\begin{itemize}\n${block.texts.map((text) => `\\item ${tex(text)}`).join('\n')}\n\\end{itemize}`;
     case 'address':
       return `\\noindent ${block.lines.map(tex).join('\\\\ ')}\\par\\vspace{12pt}`;
+    case 'tiles':
+      return `\\par\\noindent ${block.labels.map((label, i) => `\\parbox[t]{${(0.92 / block.labels.length).toFixed(3)}\\textwidth}{\\raggedright ${block.labelsBelow ? `{\\Large\\textbf{${tex(block.figures[i])}}}\\\\ {\\scriptsize ${tex(label)}}` : `{\\scriptsize ${tex(label)}}\\\\ {\\Large\\textbf{${tex(block.figures[i])}}}`}}`).join('\\hfill ')}\\par\\vspace{10pt}`;
     case 'chart':
       return block.labels.map((label, i) => `\\parbox[b]{1.4cm}{\\rule{0.9cm}{${block.heights[i]}pt}\\\\ \\scriptsize ${tex(label)}}`).join(' ');
     case 'beside':
