@@ -89,19 +89,22 @@ const squeezed = (text: string) => text.normalize('NFKC').replace(/\s+/g, '');
 /** What the tables of a paper are, once it is set: rows go to the page whose text holds their words, never going back. */
 export function tablesOnPages(paper: Paper, pages: readonly PageContent[]): TruthTable[] {
   const tables: TruthTable[] = [];
-  const texts = pages.map((page) => squeezed(page.words.map(({ text }) => text).join('')));
-  for (const block of paper.blocks) if (block.kind === 'tiles') tables.push(optionalTable(block, `t${tables.length + 1}`, Math.max(1, texts.findIndex((text) => text.includes(squeezed(block.figures[0]))) + 1)));
+  const pageTexts = pages.map((page) => squeezed(page.words.map(({ text }) => text).join('')));
+  for (const block of paper.blocks) if (block.kind === 'tiles') tables.push(optionalTable(block, `t${tables.length + 1}`, Math.max(1, pageTexts.findIndex((text) => text.includes(squeezed(block.figures[0]))) + 1)));
   for (const sheet of sheetsOf(paper.blocks)) {
     const rows = sheet.rows.flatMap((row, index) => (row.kind === 'spacer' ? [] : [{ row, index }]));
-    const longest = rows.map(({ row }) => row.cells.map((cell) => squeezed(cell?.text ?? '')).reduce((most, text) => (text.length > most.length ? text : most), ''));
-    const counts = texts.map((text) => longest.filter((own) => text.includes(own)).length);
-    let [page, from] = [sheet.rows.length <= 40 ? counts.indexOf(Math.max(...counts)) : 0, 0];
-    const pageOfRow = longest.map((text) => {
+    // Cells of one row follow each other in the text, but for those that run over several rows.
+    const texts = rows.map(({ row }) => squeezed(row.cells.map((cell) => (cell && !cell.rows ? cell.text : '')).join('')));
+    const counts = pageTexts.map((page) => texts.filter((own) => page.includes(own)).length);
+    const parted = sheet.rows.length > 40;
+    let [page, from] = [parted ? 0 : counts.indexOf(Math.max(...counts)), 0];
+    const pageOfRow = texts.map((text) => {
       // A row stands below the one before it, or on the next page.
-      const here = texts[page].indexOf(text, from);
-      const next = here < 0 && sheet.rows.length > 40 ? texts.findIndex((other, at) => at > page && other.includes(text)) : -1;
-      if (next >= 0) page = next;
-      from = here >= 0 ? here + text.length : next >= 0 ? texts[page].indexOf(text) + text.length : from;
+      const at = pageTexts.findIndex((other, n) => n >= page && other.includes(text, n === page ? from : 0));
+      if (at >= 0 && (parted || at === page)) {
+        from = pageTexts[at].indexOf(text, at === page ? from : 0) + text.length;
+        page = at;
+      }
       return page + 1;
     });
     let before: string | null = null;

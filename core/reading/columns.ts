@@ -184,7 +184,8 @@ function standsOnEdge(page: PageContent, line: Line, at: number, { columns, edge
   let end = page.words[line.words[at]].box[2];
   for (const word of line.words.slice(at + 1)) {
     const { box } = page.words[word];
-    if (leftmost(columns, box) !== column || rightmost(columns, box) !== column) break;
+    // An amount after a text is a value of its own.
+    if (leftmost(columns, box) !== column || rightmost(columns, box) !== column || (letters.test(page.words[line.words[at]].text) && isAmount(page.words[word].text))) break;
     end = box[2];
   }
   return right !== undefined && Math.abs(end - right) <= aligned;

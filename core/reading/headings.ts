@@ -104,7 +104,8 @@ function wraps(page: PageContent, line: Line, texts: readonly Text[], extents: r
     return first === last && own !== undefined && (keepsTo(box, own.box) || keepsTo(box, extents[first]));
   });
   const covered = new Set(texts.map(({ first }) => first));
-  const again = under.some(({ column }) => !covered.has(column)) && periodOf(under.map(({ text }) => text)) !== undefined;
+  const ends = under.filter(({ column }) => covered.has(column)).every(({ text }) => /^[\p{Ll}\d(]/u.test(text));
+  const again = !ends && under.some(({ column }) => !covered.has(column)) && periodOf(under.map(({ text }) => text)) !== undefined;
   const rule = page.rules.some((own) => own.direction === 'across' && own.at > line.box[3] - 2 && own.at < Math.min(...under.map(({ box }) => box[1])) + 2 && texts.some(({ box }) => overlap(own.from, own.to, box[0], box[2]) > 0));
   return close && within && !again && !rule;
 }

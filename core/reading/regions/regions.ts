@@ -25,7 +25,8 @@ export interface Region {
  * tables that grow from rules across, shaded rows, and lines parted by white space. Words once claimed are not proposed again.
  */
 export function regionsOf(page: PageContent, furniture: ReadonlySet<number>): Region[] {
-  const free = new Set(page.words.flatMap((word, i) => (furniture.has(i) || word.angle !== 0 || isLeader(word.text) || isTypedRule(word.text) ? [] : [i])));
+  const dashes = typedLines(page);
+  const free = new Set(page.words.flatMap((word, i) => (furniture.has(i) || word.angle !== 0 || isLeader(word.text) || dashes.has(i) ? [] : [i])));
   const regions: Region[] = [];
   const claim = (words: readonly number[], box: Box, by: Region['by']) => {
     words.forEach((i) => free.delete(i));
@@ -35,7 +36,7 @@ export function regionsOf(page: PageContent, furniture: ReadonlySet<number>): Re
     regions.push({ box: whole, words: [...words, ...turned], by });
   };
   for (const { words, box } of taggedRegions(page, free)) claim(words, box, 'tags');
-  const groups = gridsStacked(connected(joined([...page.rules, ...typedRules(page)])));
+  const groups = gridsStacked(connected(joined([...page.rules, ...typedRules(page, dashes)])));
   const closed = groups.filter((group) => isClosedGrid(group));
   for (const group of closed) {
     const words = [...free].filter((i) => holdsCentre(grow(group.box, 1), page.words[i].box));
@@ -71,9 +72,19 @@ function taggedRegions(page: PageContent, free: ReadonlySet<number>): { words: n
   });
 }
 
+/** The words that draw a rule: long rows of dashes, and short ones on a line of nothing else. */
+function typedLines(page: PageContent): Set<number> {
+  const among = page.words.flatMap((word, i) => (word.angle === 0 && /^[-=_─━═]{2,}$/.test(word.text) ? [i] : []));
+  const typed = among.filter((w) => isTypedRule(page.words[w].text));
+  if (among.length === typed.length) return new Set(typed);
+  const upright = page.words.flatMap((word, i) => (word.angle === 0 ? [i] : []));
+  const short = linesOf(page.words, upright).filter(({ words }) => words.length > 1 && words.every((w) => among.includes(w)) && words.some((w) => page.words[w].text.length > 2));
+  return new Set([...typed, ...short.flatMap(({ words }) => words)]);
+}
+
 /** Rules typed as rows of dashes. A row of several is one rule from the first dash to the last. */
-function typedRules(page: PageContent): Rule[] {
-  return linesOf(page.words, page.words.flatMap((word, i) => (isTypedRule(word.text) && word.angle === 0 ? [i] : []))).map(({ box, fontSize }) => ({
+function typedRules(page: PageContent, dashes: ReadonlySet<number>): Rule[] {
+  return linesOf(page.words, [...dashes]).map(({ box, fontSize }) => ({
     direction: 'across',
     at: (box[1] + box[3]) / 2,
     from: box[0],

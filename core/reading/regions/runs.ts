@@ -164,6 +164,9 @@ function downwards(context: Context, run: Run, limit: number): number {
       if (lines[i].box[0] - left > 40 || lines[i].box[0] < left - 4) break;
     }
   }
+  const rows = part(context, { from: Math.max(run.from, to - looked), to });
+  const columns = guttersOf(page, rows);
+  while (to < limit && !isTabular(context, to) && isLastLabel(context, columns, rows, to)) to++;
   // A label alone before the rule that ends the table is its last row.
   if (to < limit && !isTabular(context, to) && endsByRule(context, { from: run.from, to }, to)) to++;
   return to;
@@ -184,6 +187,16 @@ function isInStep(context: Context, run: Run, i: number): boolean {
   const usual = usualGap(rows);
   const left = Math.min(...rows.map((line) => line.box[0]));
   return usual !== undefined && Math.abs(gapAbove(context, i) - usual) < 0.15 * lines[i].fontSize && Math.abs(lines[i].box[0] - left) < 14 && lines[i].box[2] < left + 0.6 * (Math.max(...rows.map((line) => line.box[2])) - left);
+}
+
+/** Is a lone line a label in step with the rows above, and not nearer to what stands below it? */
+function isLastLabel(context: Context, gutters: readonly Gutter[], rows: readonly Line[], i: number): boolean {
+  const { lines } = context;
+  const usual = usualGap(rows);
+  const below = lines[i + 1] ? lines[i + 1].box[1] - lines[i].box[3] : Infinity;
+  if (usual === undefined || gutters.length === 0 || lines[i].box[2] > gutters[0].to - 1 || below < 1.1 * usual || isProse(context, i) || isCaption(textIn(context, i))) return false;
+  const [{ fontSize }, left] = [rows.at(-1)!, Math.min(...rows.map(({ box }) => box[0]))];
+  return Math.abs(gapAbove(context, i) - usual) < 0.1 * fontSize && Math.abs(lines[i].fontSize - fontSize) < 0.03 * fontSize && Math.abs(lines[i].box[0] - left) < 2;
 }
 
 /** Is a lone line smaller than the rows, and does it begin with a mark or pay no heed to their columns? */
@@ -268,7 +281,9 @@ function rowOverColumn(context: Context, rows: readonly Line[], i: number, limit
   const gutters = guttersOf(page, rows);
   let at = i;
   while (at >= limit && i - at < mostInColumn && !isTabular(context, at) && isInColumn(context, gutters, rows, at)) at--;
-  if (at === i || at < limit || !isTabular(context, at) || gutters.some((gutter) => print[at].some(({ box }) => reachesOver(box, gutter)))) return undefined;
+  if (at === i || at < limit || gutters.some((gutter) => print[at].some(({ box }) => reachesOver(box, gutter)))) return undefined;
+  const table = around(rows.map((line) => line.box))!;
+  if (!isTabular(context, at)) return gutters.length > 0 && !isProse(context, at) && !isCaption(textIn(context, at)) && headsOne(context, at, gutters, table, lines[at + 1].box[1] - lines[at].box[3]) ? at : undefined;
   return guttersOf(page, [lines[at], ...rows]).length >= gutters.length && (print[at].length > gutters.length || tell(context, at).texts.slice(1).some(({ isAmount }) => isAmount)) ? at : undefined;
 }
 
