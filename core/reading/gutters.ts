@@ -1,4 +1,4 @@
-import { extend, middleX, overlap, type Box } from '../page/box';
+import { extend, height, middleX, overlap, overlapY, type Box } from '../page/box';
 import type { Line } from '../page/lines';
 import type { PageContent } from '../page/page';
 import { amountsApart, isAmount, phrasesOf, spaceOf, typical, type Phrase } from './phrases';
@@ -41,7 +41,8 @@ export const otherTunings: readonly Tuning[] = [
 export function guttersOf(page: PageContent, lines: readonly Line[], tuning: Tuning = usual): Gutter[] {
   const space = spaceOf(page, lines);
   const phrasesIn = (line: Line) => phrasesOf(page, line, 0, tuning.closest * space);
-  const speaking = withoutGroupHeadings(lines.map((line) => (tuning.amountsApart ? amountsApart(page, phrasesIn(line)) : phrasesIn(line))).filter((phrases) => phrases.length > 1));
+  const parted = lines.map((line) => (tuning.amountsApart ? amountsApart(page, phrasesIn(line)) : phrasesIn(line)));
+  const speaking = withoutGroupHeadings(rowsOf(lines, parted).filter((phrases) => phrases.length > 1));
   if (speaking.length === 0) return [];
   const fontSize = typical(lines.map((line) => line.fontSize));
   const events: [number, number][] = [];
@@ -83,6 +84,23 @@ export function guttersOf(page: PageContent, lines: readonly Line[], tuning: Tun
   const refined = gutters.map((gutter, i) => withoutIntruders(speaking, gutter, gutters[i - 1]?.to ?? -Infinity, gutters[i + 1]?.from ?? Infinity));
   const filled = refined.filter(({ from, to }) => bothSidesFilled(speaking, from, to));
   return withoutSigns(page, speaking, withoutLoneHeadings(page, speaking, filled.filter((gutter) => !isWordSpace(page, lines, gutter, filled))));
+}
+
+/** Lines overlap in height by more than this part of one, where they stand beside each other in one row. */
+const beside = 0.25;
+
+/** The phrases of lines, those together that stand beside each other at different heights of one row. */
+function rowsOf(lines: readonly Line[], phrases: readonly (readonly Phrase[])[]): Phrase[][] {
+  const rows: Phrase[][] = [];
+  lines.forEach((line, i) => {
+    const above = lines[i - 1];
+    const [first, last] = [phrases[i][0], phrases[i].at(-1)];
+    const joins = above && first && last && overlapY(above.box, line.box) > beside * height(line.box) && rows.at(-1)!.every(({ box }) => phrases[i].every((own) => overlap(box[0], box[2], own.box[0], own.box[2]) <= 0));
+    if (joins) rows.at(-1)!.push(...phrases[i]);
+    else rows.push([...phrases[i]]);
+  });
+  for (const row of rows) row.sort((a, b) => a.box[0] - b.box[0]);
+  return rows;
 }
 
 /** Gutters beside a column of one and the same operator, as formulas under each other have it: no column either. */

@@ -1,5 +1,5 @@
 // Where one table ends and the next begins: what lines of a zone are, one by one, and the parts into which that cuts a run.
-import { overlap, width, type Box } from '../../page/box';
+import { height, overlap, overlapY, width, type Box } from '../../page/box';
 import { textOf, type Line } from '../../page/lines';
 import type { PageContent, Rule } from '../../page/page';
 import { guttersOf } from '../gutters';
@@ -30,7 +30,7 @@ export function trimmed(context: Context, run: Run): Run {
   const usual = gaps[gaps.length >> 1] ?? 0;
   const most = Math.max(...print.slice(run.from, run.to).map((own) => own.length));
   const sizes = rows.map((line) => line.fontSize).sort((a, b) => a - b);
-  if (run.to - run.from > 3 && rows[0].fontSize > larger * sizes[sizes.length >> 1] && print[run.from].length < 0.5 * most) return trimmed(context, { from: run.from + 1, to: run.to });
+  if (run.to - run.from > 3 && rows[0].fontSize > larger * sizes[sizes.length >> 1] && print[run.from].length < 0.5 * most && !isBeside(context, run.from, run.from + 1)) return trimmed(context, { from: run.from + 1, to: run.to });
   for (let i = Math.min(run.from + 5, run.to - 2); i > run.from; i--) {
     const gap = gapAbove(context, i);
     const ruled = acrossBetween(zone.rules, lines[i - 1].box[3] - 1, lines[i].box[1], lines[i].box);
@@ -47,6 +47,9 @@ export function trimmed(context: Context, run: Run): Run {
 
 /** Type larger than that of the rows by this much heads what follows. */
 const larger = 1.12;
+
+/** Do two lines, the upper one first, overlap in height, as texts at different heights of one row do? */
+export const isBeside = ({ lines }: Context, upper: number, lower: number) => overlapY(lines[upper].box, lines[lower].box) > 0.25 * height(lines[lower].box);
 
 /** A lone line near the top, with more room above than below, before a line of headings and the first amounts: a title. */
 function titleWithin(context: Context, run: Run): number | undefined {

@@ -6,10 +6,12 @@ import { phrasesOf, spaceOf, typical, type Phrase } from '../phrases';
 import { looksNumeric } from '../numeric';
 import { crosses, isCaption, isParted } from './print';
 import type { Zone } from './zones';
-import { acrossBetween, gapAbove, headsAnew, isProse, isTabular, isTitle, looked, part, piecesOf, runsOn, tell, textGap, textIn, trimmed, type Context, type Run, year } from './breaks';
+import { acrossBetween, gapAbove, headsAnew, isBeside, isProse, isTabular, isTitle, looked, part, piecesOf, runsOn, tell, textGap, textIn, trimmed, type Context, type Run, year } from './breaks';
 
 /** Lines further below the rows above, in font sizes, belong to them only if they stand on the same edges. */
 const closely = 1.7;
+/** The same where a rule stands between. */
+const closelyRuled = 2.4;
 /** No table goes on over more room than this, in font sizes. */
 const widest = 5;
 /** So many lone lines in a row (labels of sections, notes between rows) may stand between rows. */
@@ -137,6 +139,10 @@ function downwards(context: Context, run: Run, limit: number): number {
   for (let i = to, lone = 0; i < limit; i++) {
     const fontSize = lines[i].fontSize;
     const gap = gapAbove(context, i);
+    if (i === to && lone === 0 && isBeside(context, i - 1, i) && lines[i].box[2] < Math.max(...part(context, { from: Math.max(run.from, to - looked), to }).map(({ box }) => box[2])) + 14) {
+      to = i + 1;
+      continue;
+    }
     if (gap > widest * fontSize) break;
     if (isTabular(context, i) || isPartedAsAbove(context, { from: run.from, to }, i)) {
       const rows = part(context, { from: Math.max(run.from, to - looked), to });
@@ -225,8 +231,9 @@ function endsByRule(context: Context, run: Run, i: number): boolean {
   const { lines, zone } = context;
   const box = around(part(context, run).map((line) => line.box))!;
   const below = lines[i + 1]?.box[1] ?? lines[i].box[3] + lines[i].fontSize;
+  const ruled = lines[i].fontSize < 1.05 * lines[run.to - 1].fontSize && acrossBetween(zone.rules, lines[i - 1].box[3], lines[i].box[1], box);
   return (
-    gapAbove(context, i) < closely * lines[i].fontSize &&
+    gapAbove(context, i) < (ruled ? closelyRuled : closely) * lines[i].fontSize &&
     Math.abs(lines[i].box[0] - box[0]) < 14 &&
     lines[i].box[2] < box[2] &&
     acrossBetween(zone.rules, lines[i].box[3], Math.min(below, lines[i].box[3] + lines[i].fontSize), box) &&
@@ -246,6 +253,10 @@ function upwards(context: Context, seed: Run, limit: number): Run {
     const own = rows();
     const box = around(own.map((line) => line.box))!;
     const ruled = acrossBetween(zone.rules, lines[i].box[3] - 2, lines[from].box[1], lines[i].box);
+    if (isBeside(context, i, from) && lines[i].box[0] > box[0] - 14 && lines[i].box[2] < box[2] + 14) {
+      from = i;
+      continue;
+    }
     const row = rowOverColumn(context, own, i, limit);
     if (row !== undefined) {
       from = row;
@@ -267,7 +278,8 @@ function upwards(context: Context, seed: Run, limit: number): Run {
       const clear = (phrase: Box) => gutters.filter((gutter) => phrase[0] >= gutter.from - 1 || phrase[2] <= gutter.to + 1).length;
       const keeps = gutters.filter((gutter) => !crosses(page, lines[i], gutter)).length >= 0.75 * gutters.length;
       const spans = fine.every(({ box: phrase }) => clear(phrase) >= Math.min(0.6 * gutters.length, gutters.length - 1) && phrase[2] <= box[2] + 12);
-      if (!keeps && !spans) break;
+      const heads = context.print[i].length === 1 && headsOne(context, i, gutters, box, gap);
+      if (!keeps && !spans && !heads) break;
       from = i;
     } else if (headsOne(context, i, gutters, box, gap)) from = i;
     else break;
@@ -295,13 +307,14 @@ function usualGap(rows: readonly Line[]): number | undefined {
 
 /** Is a lone line the label of the first section, with a line above it that heads the columns? */
 function isLabelUnderHeading(context: Context, i: number, rows: readonly Line[]): boolean {
-  const { page, lines, print } = context;
+  const { page, lines, print, zone } = context;
   if (!isTabular(context, i - 1) || isProse(context, i) || isCaption(textIn(context, i))) return false;
   const box = around(rows.map((line) => line.box))!;
   const gutters = guttersOf(page, rows);
   const [above, below] = [lines[i].box[1] - lines[i - 1].box[3], rows[0].box[1] - lines[i].box[3]];
   const gaps = rows.slice(1).map((line, n) => line.box[1] - rows[n].box[3]).sort((a, b) => a - b);
-  if (gutters.length === 0 || Math.max(above, below) > Math.max(1.6 * lines[i].fontSize, Math.min(1.1 * (gaps[gaps.length >> 1] ?? 0) + 0.7 * lines[i].fontSize, 2.8 * lines[i].fontSize)) || print[i][0].box[0] - box[0] > 40 || print[i][0].box[0] < box[0] - 12) return false;
+  const ruled = acrossBetween(zone.rules, lines[i - 1].box[3], lines[i].box[1], box);
+  if (gutters.length === 0 || Math.max(above, below) > Math.max((ruled ? closelyRuled : 1.6) * lines[i].fontSize, Math.min(1.1 * (gaps[gaps.length >> 1] ?? 0) + 0.7 * lines[i].fontSize, 2.8 * lines[i].fontSize)) || print[i][0].box[0] - box[0] > 40 || print[i][0].box[0] < box[0] - 12) return false;
   const clear = (phrase: Phrase) => gutters.filter((gutter) => phrase.box[0] >= gutter.from - 1 || phrase.box[2] <= gutter.to + 1).length;
   return print[i - 1].length >= Math.min(2, gutters.length) && print[i - 1].length >= 0.6 * gutters.length && print[i - 1].every((phrase) => clear(phrase) >= Math.min(0.6 * gutters.length, gutters.length - 1)) && !print[i - 1].slice(1).some((phrase) => looksNumeric(textOf(page.words, phrase.words)) && !year.test(textOf(page.words, phrase.words)));
 }
