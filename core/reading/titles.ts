@@ -2,7 +2,7 @@ import { around, holdsCentre, overlap, overlapX, width, type Box } from '../page
 import { linesOf, textOf, type Line } from '../page/lines';
 import type { PageContent } from '../page/page';
 import { phrasesOf } from './phrases';
-import { isCaption } from './regions/print';
+import { isCaption, isTypedRule } from './regions/print';
 
 /** A title stands no further above its table than this many font sizes, a caption below it no further than the second. */
 const reach = 2.6;
@@ -21,11 +21,14 @@ interface Title {
  * @param taken boxes of the other tables of the page
  */
 export function titleOf(page: PageContent, region: Box, furniture: ReadonlySet<number>, taken: readonly Box[]): Title | undefined {
-  const free = page.words.flatMap((word, i) => (!furniture.has(i) && word.angle === 0 && !taken.some((box) => holdsCentre(box, word.box)) ? [i] : []));
+  const free = page.words.flatMap((word, i) => (!furniture.has(i) && word.angle === 0 && !isTypedRule(word.text) && !taken.some((box) => holdsCentre(box, word.box)) ? [i] : []));
   const above = linesOf(page.words, free.filter((i) => page.words[i].box[3] <= region[1] + 2)).reverse();
   const lines = linesAbove(page, region, above, taken);
   const caption = captionAmong(page, region, lines, taken);
-  return caption ?? captionBelow(page, region, free, taken) ?? mostProminent(page, region, lines, above);
+  const numbered = caption ?? captionBelow(page, region, free, taken);
+  if (numbered) return numbered;
+  const nearest = mostProminent(page, region, lines, above);
+  return nearest && isBold(page, nearest.words) ? nearest : (titleBelow(page, region, free, taken) ?? nearest);
 }
 
 interface TitleLine {
@@ -64,8 +67,16 @@ function captionAmong(page: PageContent, region: Box, lines: readonly TitleLine[
   const upper = Math.max(-Infinity, ...taken.filter((box) => box[3] <= top + 2 && overlapX(box, lines[at].box) > 0).map((box) => box[3]));
   // Between two tables it belongs to the nearer one.
   if (at >= 0 && top - upper < 0.8 * (region[1] - lines[0].line.box[3])) return undefined;
-  return at < 0 ? undefined : joined(page, lines.slice(0, at + 1).reverse().filter(({ text }, i, all) => i === 0 || !isUnits(text) || all.length === 1));
+  if (at < 0) return undefined;
+  // It goes on in lines that follow closely, in the same type.
+  let end = at;
+  while (end > 0 && lines[end - 1].box[1] - lines[end].box[3] < 0.5 * lines[end].line.fontSize && goesOn(page, lines[at].line, lines[end - 1].line) && !isUnits(lines[end - 1].text)) end--;
+  return joined(page, lines.slice(end, at + 1).reverse());
 }
+
+/** May a line below a caption's be of the same text: its type, and no mark of a note? */
+const goesOn = (page: PageContent, first: Line, next: Line) =>
+  Math.abs(next.fontSize - first.fontSize) < 0.03 * first.fontSize && isBold(page, next.words) === isBold(page, first.words.slice(-1)) && !/^(?:\(\w{1,2}\)|[*†‡]+)$/.test(page.words[next.words[0]].text);
 
 /** A caption below the table, if it stands nearer to it than to a table further down. */
 function captionBelow(page: PageContent, region: Box, free: readonly number[], taken: readonly Box[]): Title | undefined {
@@ -78,10 +89,26 @@ function captionBelow(page: PageContent, region: Box, free: readonly number[], t
   if (!isCaption(textOf(page.words, phrase.words))) return undefined;
   const next = Math.min(Infinity, ...taken.filter((box) => box[1] >= line.box[3] - 2 && overlapX(box, line.box) > 0).map((box) => box[1]));
   if (next - line.box[3] < line.box[1] - region[3]) return undefined;
-  const more = below.slice(first + 1, first + 3).filter((own, i) => own.box[1] - below[first + i].box[3] < 0.5 * own.fontSize && Math.abs(own.box[0] - line.box[0]) < 30 && own.fontSize <= 1.02 * line.fontSize);
+  const more = below.slice(first + 1, first + 3).filter((own, i) => own.box[1] - below[first + i].box[3] < 0.5 * own.fontSize && Math.abs(own.box[0] - line.box[0]) < 30 && goesOn(page, line, own));
   const words = [...phrase.words, ...more.flatMap((own) => own.words)];
   return { text: textOf(page.words, words), words };
 }
+
+/** So close below a table, in font sizes, a bold line is its title. */
+const closeBelow = 0.9;
+
+/** A bold line alone just below the table, from its left edge or middle, with more room below it than above. */
+function titleBelow(page: PageContent, region: Box, free: readonly number[], taken: readonly Box[]): Title | undefined {
+  const [line, next] = linesOf(page.words, free.filter((i) => page.words[i].box[1] >= region[3] - 2 && page.words[i].box[0] < region[2] && page.words[i].box[2] > region[0]));
+  if (!line || !isBold(page, line.words) || line.words.length < 2 || line.words.length > 14) return undefined;
+  const above = line.box[1] - region[3];
+  const below = Math.min(next ? next.box[1] - line.box[3] : Infinity, ...taken.filter((box) => box[1] >= line.box[3] - 2 && overlapX(box, line.box) > 0).map((box) => box[1] - line.box[3]));
+  const placed = Math.abs(line.box[0] - region[0]) < 4 || Math.abs(line.box[0] + line.box[2] - region[0] - region[2]) < 8;
+  const notes = next !== undefined && next.fontSize < 0.95 * line.fontSize;
+  return placed && above < closeBelow * line.fontSize && (below > 1.5 * Math.max(above, 1) || notes) ? { text: textOf(page.words, line.words), words: [...line.words] } : undefined;
+}
+
+const isBold = (page: PageContent, words: readonly number[]) => words.every((w) => page.words[w].weight === 700);
 
 /** A line that says in what the figures are given, or how sure they are. */
 const isUnits = (text: string) => /^[([].*[)\]]$/.test(text.trim()) || /^(?:in|all|amounts? in|figures in)\b/i.test(text);
@@ -94,15 +121,13 @@ function mostProminent(page: PageContent, region: Box, lines: readonly TitleLine
     // A unit or a date may stand between a title and its table; running text may not.
     if (plain && own.text.length > 60) break;
     if (plain) continue;
-    const bold = own.words.every((w) => page.words[w].weight === 700);
-    titles.push({ line: own, rank: own.line.fontSize + (bold ? 2 : 0) - (isUnits(own.text) ? 6 : 0) });
+    titles.push({ line: own, rank: own.line.fontSize + (isBold(page, own.words) ? 2 : 0) - (isUnits(own.text) ? 6 : 0) });
   }
   const nearest = titles[0];
   if (!nearest) return undefined;
   // Of lines under one another the first that clearly stands out; without one, the nearest.
   const better = titles.slice(1).find(({ rank }) => rank > nearest.rank + 0.8);
-  const isBold = ({ words }: TitleLine) => words.every((w) => page.words[w].weight === 700);
-  const chosen = better && (isUnits(nearest.line.text) || !isBold(nearest.line)) ? better : nearest;
+  const chosen = better && (isUnits(nearest.line.text) || !isBold(page, nearest.line.words)) ? better : nearest;
   return { text: chosen.line.text, words: [...chosen.line.words] };
 }
 
@@ -110,9 +135,8 @@ function isTitle(page: PageContent, { text, words, line }: TitleLine, lines: rea
   if (!/\p{L}/u.test(text)) return false;
   const next = lines[lines.indexOf(line) + 1];
   const tight = next && line.box[1] - next.box[3] < 0.6 * line.fontSize && overlap(next.box[0], next.box[2], line.box[0], line.box[2]) > 0;
-  const bold = words.every((w) => page.words[w].weight === 700);
   const larger = next ? line.fontSize > 1.1 * next.fontSize : false;
-  if (bold || larger) return true;
+  if (isBold(page, words) || larger) return true;
   // A line of a paragraph is no title: one that ends a sentence, or goes on from a full line above it.
   if (/[.;:,]$/.test(text) && text.split(' ').length > 5) return false;
   if (tight && width(next.box) > 0.6 * page.width) return false;

@@ -231,7 +231,7 @@ function endsByRule(context: Context, run: Run, i: number): boolean {
   const { lines, zone } = context;
   const box = around(part(context, run).map((line) => line.box))!;
   const below = lines[i + 1]?.box[1] ?? lines[i].box[3] + lines[i].fontSize;
-  const ruled = lines[i].fontSize < 1.05 * lines[run.to - 1].fontSize && acrossBetween(zone.rules, lines[i - 1].box[3], lines[i].box[1], box);
+  const ruled = lines[i].fontSize < 1.05 * Math.max(...part(context, { from: Math.max(run.from, run.to - looked), to: run.to }).map((line) => line.fontSize)) && acrossBetween(zone.rules, lines[i - 1].box[3], lines[i].box[1], box);
   return (
     gapAbove(context, i) < (ruled ? closelyRuled : closely) * lines[i].fontSize &&
     Math.abs(lines[i].box[0] - box[0]) < 14 &&
