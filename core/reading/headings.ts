@@ -1,7 +1,7 @@
 import { around, overlap, type Box } from '../page/box';
 import { textOf, type Line } from '../page/lines';
 import type { PageContent } from '../page/page';
-import { leftmost, rightmost, type InColumns, type Layout } from './layout';
+import { leftmost, rightmost, standsOver, type InColumns, type Layout } from './layout';
 import { phrasesOf, type Phrase } from './phrases';
 import { looksNumeric } from './numeric';
 
@@ -79,7 +79,8 @@ function placeLine(page: PageContent, line: Line, layout: Layout, body: readonly
     const own = [body[c], under.get(c)].filter((box): box is Box => box !== undefined);
     return around(own) ?? [stretch[0], 0, stretch[1], 0];
   });
-  const groups = below === undefined || below.length <= texts.length || wraps(page, line, texts, extents, below) ? texts.map(({ first, last }) => [first, last] as const) : (sharedByPeriod(texts, below.map(({ column, words }) => ({ column, text: textOf(page.words, words) })), extents) ?? shareColumns(page, line, texts, extents, new Set(under.keys())));
+  const single = below === undefined || below.length <= texts.length;
+  const groups = single ? texts.map(({ first, last }) => [first, last] as const) : (wrappedOver(page, line, texts, extents, below, layout) ?? sharedByPeriod(texts, below.map(({ column, words }) => ({ column, text: textOf(page.words, words) })), extents) ?? shareColumns(page, line, texts, extents, new Set(under.keys())));
   return merged(
     texts.map(({ words, box, first, last }, i) => {
       // A single heading wider than its column reaches over a neighbour that has none.
@@ -93,21 +94,22 @@ function placeLine(page: PageContent, line: Line, layout: Layout, body: readonly
 const widestLeading = 1.5;
 
 /**
- * Do the texts only begin headings that the line below ends? Each stands within its column, closely above, on an edge of
- * the text there, with no rule between; and the texts below do not come again over and over, as they do under groups.
+ * The columns of texts that only begin headings which the line below ends; nothing where they do not. Each stands within
+ * its column, closely above, on an edge of the text there, with no rule between; and the texts below do not come again
+ * over and over, as they do under groups.
  */
-function wraps(page: PageContent, line: Line, texts: readonly Text[], extents: readonly Box[], below: readonly InColumns[]): boolean {
+function wrappedOver(page: PageContent, line: Line, texts: readonly Text[], extents: readonly Box[], below: readonly InColumns[], layout: Layout): (readonly [number, number])[] | undefined {
   const under = below.map(({ column, words }) => ({ column, text: textOf(page.words, words), box: around(words.map((w) => page.words[w].box))! }));
-  const close = texts.every(({ first }) => under.some(({ column, box }) => column === first && box[3] - line.box[3] <= widestLeading * line.fontSize));
-  const within = texts.every(({ first, last, box }) => {
-    const own = under.find(({ column }) => column === first);
-    return first === last && own !== undefined && (keepsTo(box, own.box) || keepsTo(box, extents[first]));
+  const columns = texts.flatMap(({ first, last, box }) => {
+    // One wider than its column stands on the edge of just one text below.
+    const ends = under.filter((own) => own.column >= first && own.column <= last && standsOver(box, own.column, layout) && (keepsTo(box, own.box) || (first === last && keepsTo(box, extents[first]))));
+    return ends.length === 1 && ends[0].box[3] - line.box[3] <= widestLeading * line.fontSize ? [ends[0].column] : [];
   });
-  const covered = new Set(texts.map(({ first }) => first));
-  const ends = under.filter(({ column }) => covered.has(column)).every(({ text }) => /^[\p{Ll}\d(]/u.test(text));
-  const again = !ends && under.some(({ column }) => !covered.has(column)) && periodOf(under.map(({ text }) => text)) !== undefined;
+  if (columns.length < texts.length || new Set(columns).size < columns.length) return undefined;
+  const ended = under.filter(({ column }) => columns.includes(column));
+  const again = !ended.every(({ text }) => /^[\p{Ll}\d(]/u.test(text)) && ended.length < under.length && periodOf(under.map(({ text }) => text)) !== undefined;
   const rule = page.rules.some((own) => own.direction === 'across' && own.at > line.box[3] - 2 && own.at < Math.min(...under.map(({ box }) => box[1])) + 2 && texts.some(({ box }) => overlap(own.from, own.to, box[0], box[2]) > 0));
-  return close && within && !again && !rule;
+  return again || rule ? undefined : columns.map((column) => [column, column] as const);
 }
 
 /** From where on texts come again in their order, and after how many, as headings below groups do; one may follow the last group. */

@@ -3,7 +3,7 @@ import { around, extend, height, middleY, overlapY, width, type Box } from '../p
 import { textOf, type Line } from '../page/lines';
 import type { PageContent } from '../page/page';
 import { phrasesInColumns } from './columns';
-import type { InColumns, Layout } from './layout';
+import { standsOver, type InColumns, type Layout } from './layout';
 import { rowsAtLevel } from './levels';
 import { looksNumeric } from './numeric';
 
@@ -299,9 +299,8 @@ function goesOnBelow(page: PageContent, { column, words }: InColumns, below: rea
   return [upper[0] - lower[0], upper[2] - lower[2], (upper[0] + upper[2] - lower[0] - lower[2]) / 2].some((off) => Math.abs(off) < sameEdge);
 }
 
-/** Does each text stand over one text of its column's own width, and not over the middle of several columns? */
-const boxesInColumns = (page: PageContent, { print }: OpenBand, { columns }: Layout) =>
-  print.every(({ cells }) => cells.every(({ column, words }) => { const box = boxOf(page, words); return box[0] >= columns[column][0] - 2 && box[2] <= columns[column][1] + 2; }));
+/** Does each text stand over its own column and the white space around it, and not over the middle of several columns? */
+const boxesInColumns = (page: PageContent, { print }: OpenBand, layout: Layout) => print.every(({ cells }) => cells.every(({ column, words }) => standsOver(boxOf(page, words), column, layout)));
 
 /**
  * Lines at middle height between two rows, in columns that both leave blank: labels that run over both. Each comes with
