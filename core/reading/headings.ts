@@ -11,6 +11,8 @@ const mostLines = 7;
 const near = 2.2;
 /** What it costs, in font sizes off the middle, to leave a column with a heading of its own uncovered, and to cover one without. */
 const uncovered = 1.3;
+/** The same for a text over one column, off its edges. */
+const withinOnly = 1.6;
 const needless = 0.7;
 const ruled = 4;
 
@@ -186,11 +188,13 @@ function partsByEdges(page: PageContent, phrase: Phrase, { columns, space }: Lay
 export function shareColumns(page: PageContent, line: Pick<Line, 'box' | 'fontSize'>, texts: readonly Pick<Text, 'box' | 'first' | 'last'>[], extents: readonly Box[], headed: ReadonlySet<number>): (readonly [number, number])[] {
   const count = extents.length;
   const rules = page.rules.filter((rule) => rule.direction === 'across' && rule.at > line.box[3] - 3 && rule.at < line.box[3] + 0.9 * line.fontSize);
+  /** Does a text lie before the texts of the column to its right and after those of the column to its left? */
+  const alone = ({ box, first, last }: (typeof texts)[number], column: number) => first === last && first === column && box[0] > (extents[column - 1]?.[2] ?? -Infinity) && box[2] < (extents[column + 1]?.[0] ?? Infinity);
   const costOf = (text: (typeof texts)[number], from: number, to: number): number => {
     const [left, right] = [extents[from][0], extents[to][2]];
     const off = Math.abs(middle(text.box) - (left + right) / 2);
     const atLeft = Math.abs(text.box[0] - left) + 0.6 * line.fontSize;
-    const single = from === to && keepsTo(text.box, extents[from]) ? 0 : Infinity;
+    const single = from !== to ? Infinity : keepsTo(text.box, extents[from]) ? 0 : alone(text, from) ? withinOnly * line.fontSize : Infinity;
     // A text in a column that has none below it stands for itself.
     if (to > from && text.first === text.last && !headed.has(text.first) && keepsTo(text.box, extents[text.first])) return Infinity;
     const rule = rules.find((own) => own.from <= middle(text.box) && own.to >= middle(text.box) && own.to - own.from < 0.9 * (extents[count - 1][2] - extents[0][0]));

@@ -235,12 +235,14 @@ const isUnit = (text: string) => /^(?:[([].{1,14}[)\]]|%|‰|[$€£]|\p{L}{1,3}
 
 /** A last line of nothing but units, below headings on the first line, is a row of its own. */
 export function withUnitsApart(page: PageContent, band: Band, layout: Layout): Band[] {
-  const cells = band.lines.map((line) => phrasesInColumns(page, line, layout));
-  const [first, last] = [cells[0], cells.at(-1)!];
-  const under = last.every(({ column }) => first.some((cell) => cell.column === column)) && last.length < first.length;
+  const lines = [...band.lines].sort((a, b) => a.box[3] - b.box[3]);
+  const cells = lines.map((line) => phrasesInColumns(page, line, layout));
+  const last = cells.at(-1)!;
+  const above = lines.slice(0, -1);
+  const headed = new Set(cells.slice(0, -1).flatMap((own) => own.map(({ column }) => column)));
+  const under = last.every(({ column }) => headed.has(column)) && last.length < headed.size;
   if (cells.length < 2 || !under || !last.every(({ words }) => isUnit(textOf(page.words, words)))) return [band];
-  const above = band.lines.slice(0, -1);
-  return [{ box: around(above.map((line) => line.box))!, lines: above }, { box: band.lines.at(-1)!.box, lines: [band.lines.at(-1)!] }];
+  return [{ box: around(above.map((line) => line.box))!, lines: above }, { box: lines.at(-1)!.box, lines: [lines.at(-1)!] }];
 }
 
 /** Does a line without amounts stand nearer to the row above than the next row stands to it? */

@@ -191,8 +191,16 @@ export function piecesOf(context: Context, seed: Run): Run[] {
   return pieces;
 }
 
-export const acrossBetween = (rules: readonly Rule[], from: number, to: number, box: Box) =>
-  rules.some((rule) => rule.direction === 'across' && rule.at > from - 1 && rule.at < to + 1 && overlap(rule.from, rule.to, box[0], box[2]) > 0.5 * width(box));
+/** Is there a rule across between two heights, over half of a box, or several that are so long together? */
+export function acrossBetween(rules: readonly Rule[], from: number, to: number, box: Box): boolean {
+  const lengths = new Map<number, number>();
+  for (const rule of rules) {
+    if (rule.direction !== 'across' || rule.at <= from - 1 || rule.at >= to + 1) continue;
+    const height = Math.round(rule.at);
+    lengths.set(height, (lengths.get(height) ?? 0) + Math.max(0, overlap(rule.from, rule.to, box[0], box[2])));
+  }
+  return [...lengths.values()].some((length) => length > 0.5 * width(box));
+}
 
 /** Does a lone line close below a row go on in one of its columns? In the first one it does if it had found no room above. */
 export function runsOn(context: Context, run: Run, i: number): boolean {
