@@ -190,6 +190,8 @@ export function shareColumns(page: PageContent, line: Pick<Line, 'box' | 'fontSi
   const rules = page.rules.filter((rule) => rule.direction === 'across' && rule.at > line.box[3] - 3 && rule.at < line.box[3] + 0.9 * line.fontSize);
   /** Does a text lie before the texts of the column to its right and after those of the column to its left? */
   const alone = ({ box, first, last }: (typeof texts)[number], column: number) => first === last && first === column && box[0] > (extents[column - 1]?.[2] ?? -Infinity) && box[2] < (extents[column + 1]?.[0] ?? Infinity);
+  // A lone text over the labels heads these alone.
+  if (texts.length === 1 && alone(texts[0], 0)) return [[0, 0]];
   const costOf = (text: (typeof texts)[number], from: number, to: number): number => {
     const [left, right] = [extents[from][0], extents[to][2]];
     const off = Math.abs(middle(text.box) - (left + right) / 2);
