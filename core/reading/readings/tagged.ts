@@ -29,9 +29,9 @@ export const readTagged: ReadRegion = (page, words, region) => {
   const slots: Slot[] = [];
   let placedByPlace = 0;
   for (const [r, row] of rows.entries()) {
-    if (row.length < count) placedByPlace++;
     const own = row.length === count ? row.map((_, c) => ({ column: c, columnSpan: 1 })) : placeRow(boxes[r], columns);
     if (!own) return undefined;
+    if (row.length < count && !isBesideLabels(own, row, count)) placedByPlace++;
     const placed = r === 0 ? tiled(headingOver(page, boxes[r], rows[1], boxes[1], columns, count) ?? own, boxes[r], columns) : own;
     row.forEach((cell, c) => {
       if (cell.words.length > 0) slots.push({ row: r, rowSpan: 1, ...placed[c], words: [...cell.words] });
@@ -45,6 +45,10 @@ export const readTagged: ReadRegion = (page, words, region) => {
     `The file's tags tell ${rows.length} rows of up to ${count} cells; ${Math.round(agreeing * 100)} % of the cells stand apart on paper.`,
   );
 };
+
+/** Does a row lack just its first cells, as it does beside a label that runs over several rows? */
+const isBesideLabels = (placed: readonly Range[], row: readonly CellWords[], count: number): boolean =>
+  row.every(({ words }, c) => words.length === 0 || (placed[c].columnSpan === 1 && placed[c].column === count - row.length + c));
 
 /** A first row of fewer cells than the second, each over some of its columns; blank cells may stand over the labels. */
 function headingOver(page: PageContent, first: readonly (Box | undefined)[], second: readonly CellWords[], boxes: readonly (Box | undefined)[], columns: readonly [number, number][], count: number): Range[] | undefined {
