@@ -57,6 +57,20 @@ describe('words from glyphs', () => {
     expect(texts(glyphs('Tides . . . . . . 14'))).toEqual(['Tides', '......', '14']);
   });
 
+  it('leave out the last dots of a leader that had room for two or three only', () => {
+    const led = (label: string, dots: number, y: number) => [...glyphs(label, { x: 100 - 5 * (label.length + dots), y }), ...glyphs('.'.repeat(dots), { x: 100 - 5 * dots, y }), ...glyphs('12', { x: 110, y })];
+    expect(texts([...led('Dues', 8, 100), ...led('Wages', 7, 114), ...led('Other costs', 3, 128)])).toEqual(['Dues', '........', '12', 'Wages', '.......', '12', 'Other', 'costs', '12']);
+    expect(texts([...glyphs('and so on...'), ...glyphs('12', { x: 130 })])).toEqual(['and', 'so', 'on...', '12']);
+  });
+
+  it('join an accent to the letter over which it is drawn, and leave one that stands by itself', () => {
+    const [e, n] = glyphs('en');
+    const over = (text: string, x: number): PlacedGlyph => ({ ...e, text, x });
+    expect(texts([over('´', e.x + 0.4), e, n])).toEqual(['én']);
+    expect(texts([e, over('˛', e.x), n])).toEqual(['ęn']);
+    expect(texts([e, over('´', e.x + e.advance)])).toEqual(['e´']);
+  });
+
   it('never let a raised mark become a digit of a number', () => {
     const amount = fc.integer({ min: 0, max: 9_999_999 }).map((n) => n.toLocaleString('en-GB'));
     const mark = fc.constantFrom('1', '2', '9', '12', 'a', '*', '1,2');

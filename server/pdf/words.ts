@@ -1,5 +1,6 @@
 import { extend, height, overlapX, overlapY, width, type Box } from '../../core/page/box';
 import type { Word } from '../../core/page/page';
+import { withAccents } from './accents';
 import { asIdeograph } from './ideographs';
 import type { PlacedGlyph } from './typesetting';
 
@@ -101,8 +102,8 @@ const drawnAgain = (last: OnBaseline, next: OnBaseline) =>
 
 /** Glyphs that follow each other without a gap form a run; a glyph drawn again in its place is dropped. */
 function runsOf(glyphs: readonly PlacedGlyph[]): Run[] {
-  const placed = glyphs.map(onBaseline).sort((a, b) => a.glyph.angle - b.glyph.angle || a.key - b.key || a.start - b.start);
-  const leaders = leaderDots(placed);
+  const placed = withAccents(glyphs).map(onBaseline).sort((a, b) => a.glyph.angle - b.glyph.angle || a.key - b.key || a.start - b.start);
+  const { leaders, rests } = leaderDots(placed);
   const runs: Run[] = [];
   let open: Run | undefined;
   let last: OnBaseline | undefined;
@@ -124,7 +125,7 @@ function runsOf(glyphs: readonly PlacedGlyph[]): Run[] {
       }
       continue;
     }
-    if (last && drawnAgain(last, next)) continue;
+    if ((last && drawnAgain(last, next)) || rests.has(glyph)) continue;
     last = next;
     const leads = leaders.has(glyph);
     const dots = open !== undefined && open.text.endsWith('.') && /^\.+$/.test(open.text);
@@ -154,18 +155,25 @@ function runsOf(glyphs: readonly PlacedGlyph[]): Run[] {
   return runs;
 }
 
-/** Dots of a leader: four or more in a row, with or without spaces between, lead from a text to its page or amount. */
-function leaderDots(placed: readonly OnBaseline[]): Set<PlacedGlyph> {
-  const dots = new Set<PlacedGlyph>();
+/**
+ * Dots of a leader: four or more in a row, with or without spaces between, lead from a text to its page or amount. Where
+ * there was room for two or three only, they end where the other leaders do: rests, which are no text.
+ */
+function leaderDots(placed: readonly OnBaseline[]): { leaders: Set<PlacedGlyph>; rests: Set<PlacedGlyph> } {
+  const rows: PlacedGlyph[][] = [];
   let row: PlacedGlyph[] = [];
   for (const glyph of [...placed.map((each) => each.glyph), undefined]) {
     if (glyph?.text === '.') row.push(glyph);
     else if (!glyph?.space) {
-      if (row.length >= 4) row.forEach((dot) => dots.add(dot));
+      if (row.length >= 2) rows.push(row);
       row = [];
     }
   }
-  return dots;
+  const endOf = (own: readonly PlacedGlyph[]) => own.at(-1)!.x + own.at(-1)!.advance;
+  const long = rows.filter((own) => own.length >= 4);
+  const ends = long.map(endOf);
+  const short = rows.filter((own) => own.length < 4 && ends.filter((end) => Math.abs(end - endOf(own)) < 0.3 * own[0].fontSize).length >= 2);
+  return { leaders: new Set(long.flat()), rests: new Set(short.flat()) };
 }
 
 /** Raised text is smaller than this part of the text that it stands beside. */
