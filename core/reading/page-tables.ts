@@ -2,6 +2,7 @@ import { around } from '../page/box';
 import { textOf } from '../page/lines';
 import type { PageContent } from '../page/page';
 import { boxTurnedBack, quarterTurn, turnsToUpright } from '../page/turn';
+import { readingsOfOtherExtents } from './extents';
 import { plainRows, type Piece, type ReadRegion, type Reading } from './found-table';
 import { otherwiseAligned, readAligned } from './readings/aligned';
 import { readLineByLine } from './readings/line-by-line';
@@ -16,12 +17,13 @@ const strategies: readonly ReadRegion[] = [readTagged, readRuled, readAligned, .
 
 const mostReadings = 5;
 
-/** The readings of a region, best first, no two with the same grid: at most five, the last resort among them. */
-export function readingsOf(page: PageContent, region: Region): Reading[] {
+/** Readings by every strategy that a region bears. */
+const readAll = (page: PageContent, region: Region): Reading[] => strategies.flatMap((read) => read(page, region.words, region.box) ?? []);
+
+/** At most five of the readings, best first, no two with the same grid, the last resort among them. */
+function bestOf(readings: readonly Reading[]): Reading[] {
   const best = new Map<string, Reading>();
-  for (const read of strategies) {
-    const reading = read(page, region.words, region.box);
-    if (!reading) continue;
+  for (const reading of readings) {
     const grid = JSON.stringify(plainRows(reading));
     const same = best.get(grid);
     if (!same || same.score < reading.score) best.set(grid, reading);
@@ -29,6 +31,9 @@ export function readingsOf(page: PageContent, region: Region): Reading[] {
   const order = [...best.values()].sort((a, b) => b.score - a.score);
   return order.length <= mostReadings ? order : [...order.slice(0, mostReadings - 1), order.at(-1)!];
 }
+
+/** The readings of a region by itself, best first: see `bestOf`. */
+export const readingsOf = (page: PageContent, region: Region): Reading[] => bestOf(readAll(page, region));
 
 /** The whole page as a table of its own: read by white space and line by line. */
 export function wholePage(page: PageContent): Piece | undefined {
@@ -45,13 +50,19 @@ export function piecesOfPage(printed: PageContent, furniture: ReadonlySet<number
   let page = printed;
   for (let turn = 0; turn < turns; turn++) page = quarterTurn(page);
   const regions = regionsOf(page, furniture);
-  const read = regions
-    .map((region) => ({ region, readings: readingsOf(page, region) }))
-    .filter(({ readings }) => readings.length > 0 && isTable(readings[0]));
-  const boxes = read.map(({ region }) => region.box);
-  return read.map(({ region, readings }, n): Piece => {
+  const own = new Map(regions.map((region) => [region, readingsOf(page, region)]));
+  const tables = regions.filter((region) => {
+    const [first] = own.get(region)!;
+    return first && isTable(first);
+  });
+  const titles = tables.map((region) => {
     const caption = captionOf(page, region.words);
-    const title = caption.length > 0 ? { text: textOf(page.words, caption), words: caption } : titleOf(page, region.box, furniture, boxes.filter((box) => box !== region.box));
+    return caption.length > 0 ? { text: textOf(page.words, caption), words: caption } : titleOf(page, region.box, furniture, tables.filter((other) => other !== region).map(({ box }) => box));
+  });
+  const outside = new Set([...furniture, ...titles.flatMap((title) => title?.words ?? [])]);
+  return tables.map((region, n): Piece => {
+    const title = titles[n];
+    const readings = bestOf([...own.get(region)!, ...readingsOfOtherExtents(page, region, tables, outside)]);
     return {
       id: `p${page.number}t${n + 1}`,
       page: page.number,
