@@ -381,7 +381,7 @@ function holdsSeveralKeys(page: PageContent, lines: readonly Line[], layout: Lay
     const above = cells[i];
     if (own[0].column !== 0 || above[0].column !== 0 || own.length < 2 || own.length < 0.6 * layout.columns.length) return false;
     const fits = width(boxOf(page, above[0].words)) + layout.space + width(page.words[own[0].words[0]].box) <= widest + 0.5;
-    return fits || own.length === layout.columns.length;
+    return fits || (own.length === layout.columns.length && above.length === own.length);
   });
 }
 

@@ -200,21 +200,39 @@ function bandsOf(
     // The first band holds the heading and may hold a row that is not shaded.
     const [first, ...rest] = bandsBetween(lines, shading);
     const top = bandsByLeading(page, lines, layout, shading).filter((row) => row.lines.every((line) => first.lines.includes(line)));
-    return [...(top.reduce((sum, row) => sum + row.lines.length, 0) === first.lines.length ? top : rowsOfBand(page, first, layout)), ...rest.flatMap((band) => rowsOfBand(page, band, layout))];
+    return [...(top.reduce((sum, row) => sum + row.lines.length, 0) === first.lines.length ? top : rowsOfBand(page, first, layout, rest)), ...rest.flatMap((band) => rowsOfBand(page, band, layout, rest))];
   }
   if (cuts.length < 2) return undefined;
   const edges = [Math.min(region[1], cuts[0]), ...cuts, Math.max(region[3], cuts.at(-1)!)];
   const bands = bandsBetween(lines, positions(edges));
   // Rules under nearly every row part the rows; a few rules only part heading, body and total.
   const single = bands.filter((band) => !holdsSeveralRows(page, band.lines, layout)).length;
-  if (bands.length >= 4 && (bands.length >= 0.45 * lines.length || single >= 0.9 * bands.length)) return bands.flatMap((band, i) => (i === 0 ? headingBands(page, band, layout) : rowsOfBand(page, band, layout)));
+  if (bands.length >= 4 && (bands.length >= 0.45 * lines.length || single >= 0.9 * bands.length)) return bands.flatMap((band, i) => (i === 0 ? headingBands(page, band, layout) : rowsOfBand(page, band, layout, bands)));
   return bandsByLeading(page, lines, layout, cuts);
 }
 
-const rowsOfBand = (page: PageContent, band: Band, layout: Layout): Band[] => (holdsSeveralRows(page, band.lines, layout) ? bandsByLeading(page, band.lines, layout) : [band]);
+const rowsOfBand = (page: PageContent, band: Band, layout: Layout, among: readonly Band[]): Band[] => (holdsSeveralRows(page, band.lines, layout) ? bandsByLeading(page, band.lines, layout) : withLabelsApart(page, band, layout, among));
+
+/** A row that no mark parts from the row above, and a label below it that had found room there: two rows, as far apart as rows are. */
+function withLabelsApart(page: PageContent, band: Band, layout: Layout, among: readonly Band[]): Band[] {
+  const [first, label, ...more] = band.lines;
+  if (!label || more.length > 0 || label.box[3] - first.box[3] < 0.92 * pitchOf(among)) return [band];
+  const [own, above] = [phrasesInColumns(page, label, layout), phrasesInColumns(page, first, layout)[0]];
+  if (own.length > 1 || own[0].column > 0 || above.column > 0) return [band];
+  const wide = (words: readonly number[]) => width(around(words.map((w) => page.words[w].box))!);
+  const widest = Math.max(...among.flatMap(({ lines }) => lines.flatMap((line) => phrasesInColumns(page, line, layout).flatMap((cell) => (cell.column === 0 && cell.columnSpan === 1 ? [wide(cell.words)] : [])))));
+  const hadRoom = wide(above.words) + layout.space + width(page.words[own[0].words[0]].box) < widest;
+  return hadRoom ? band.lines.map((line) => ({ box: line.box, lines: [line] })) : [band];
+}
+
+/** The usual distance of rows that are one line each and follow each other. */
+function pitchOf(bands: readonly Band[]): number {
+  const distances = bands.slice(1).flatMap((band, i) => (band.lines.length === 1 && bands[i].lines.length === 1 ? [band.lines[0].box[3] - bands[i].lines[0].box[3]] : []));
+  return distances.length > 1 ? distances.sort((a, b) => a - b)[distances.length >> 1] : Infinity;
+}
 
 /** The heading may hold several rows between two rules: lines that fill different columns stay apart. */
 const headingBands = (page: PageContent, band: Band, layout: Layout): Band[] =>
-  band.lines.some((line) => phrasesInColumns(page, line, layout).some((p) => p.columnSpan > 1 && p.columnSpan < layout.columns.length))
+  band.lines.some((line) => phrasesInColumns(page, line, layout).some((p) => p.columnSpan > 1))
     ? headingRows(page, band.lines, layout)
     : withUnitsApart(page, band, layout);
