@@ -64,11 +64,13 @@ function invoice(r: Random, properties: Set<string>): Sheet {
     rows.push({ kind: 'body', cells: [String(i + 1), ...(coded ? [`${r.one(['AX', 'BM'])}-${r.whole(100, 999)}`] : []), details, String(r.whole(1, 40)), ...(united ? [r.one(['pcs', 't', 'h'])] : []), amount(r), amount(r)].map(cell) });
   }
   const last = columns.length - 1;
-  const spanned = r.chance(0.4);
+  const form = look(r, ['none', 'rows', 'grid', 'heading band', 'booktabs', 'upright']);
+  // Only rules tell how far a text set to the right reaches.
+  const spanned = form.style === 'grid' && r.chance(0.7);
   const at = spanned ? 0 : r.one([2, last - 1]);
   const sums = r.one([['Subtotal', 'VAT 20%', 'Total due'], ['Net', 'Carriage', 'VAT', 'Amount payable'], ['Total']]);
   sums.forEach((label, i) => rows.push({ kind: 'total', bold: i === sums.length - 1, ruleAbove: i === 0 || i === sums.length - 1 ? r.one([undefined, 'row', 'figures'] as const) : undefined, cells: columns.map((_, c): Cell | undefined => (c === at ? { text: label, side: 'right', ...(spanned ? { columns: last } : {}) } : c === last ? { text: amount(r) } : undefined)) }));
-  return { ...look(r, ['none', 'rows', 'grid', 'heading band', 'booktabs', 'upright']), columns, headingRows: 1, rows };
+  return { ...form, columns, headingRows: 1, rows };
 }
 
 /** A list of things: many columns of short and long texts, cells wrapped in several of them. */

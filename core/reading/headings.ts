@@ -82,7 +82,7 @@ function placeLine(page: PageContent, line: Line, layout: Layout, body: readonly
     return around(own) ?? [stretch[0], 0, stretch[1], 0];
   });
   const single = below === undefined || below.length <= texts.length;
-  const groups = single ? texts.map(({ first, last }) => [first, last] as const) : (wrappedOver(page, line, texts, extents, below, layout) ?? sharedByPeriod(texts, below.map(({ column, words }) => ({ column, text: textOf(page.words, words) })), extents) ?? shareColumns(page, line, texts, extents, new Set(under.keys())));
+  const groups = single ? (oneByOne(texts, extents) ?? texts.map(({ first, last }) => [first, last] as const)) : (wrappedOver(page, line, texts, extents, below, layout) ?? sharedByPeriod(texts, below.map(({ column, words }) => ({ column, text: textOf(page.words, words) })), extents) ?? shareColumns(page, line, texts, extents, new Set(under.keys())));
   return merged(
     texts.map(({ words, box, first, last }, i) => {
       // A single heading wider than its column reaches over a neighbour that has none.
@@ -94,6 +94,15 @@ function placeLine(page: PageContent, line: Line, layout: Layout, body: readonly
 
 /** Lines of one text follow each other by at most this many font sizes. */
 const widestLeading = 1.5;
+
+/** Texts as many as the columns, or the columns but the labels', one over each where they would get in each other's way. */
+function oneByOne(texts: readonly Text[], extents: readonly Box[]): (readonly [number, number])[] | undefined {
+  const conflict = texts.slice(1).some(({ first }, i) => first <= texts[i].last);
+  const skipped = extents.length - texts.length;
+  if (!conflict || texts.length < 3 || skipped < 0 || skipped > 1) return undefined;
+  const near = texts.every(({ first, last }, i) => first - 1 <= i + skipped && last + 1 >= i + skipped);
+  return near ? texts.map((_, i) => [i + skipped, i + skipped] as const) : undefined;
+}
 
 /**
  * The columns of texts that only begin headings which the line below ends; nothing where they do not. Each stands within
@@ -175,7 +184,10 @@ function partsByEdges(page: PageContent, phrase: Phrase, { columns, space }: Lay
   // Nothing stands below the lowest headings that a text could head together.
   const lowest = !(below ?? []).some(({ column, columnSpan }) => column + columnSpan > first && column <= last);
   if (kept === own.length && (roomy || lowest)) return own;
-  const each = own.length === last - first + 1 && lowest;
+  // As many words as columns, the same again and again: one over each.
+  const count = last - first + 1;
+  if (lowest && phrase.words.length === count && own.length < count && new Set(phrase.words.map((w) => page.words[w].text)).size <= count / 2) return phrase.words.map((w, i) => ({ words: [w], box: page.words[w].box, column: first + i }));
+  const each = own.length === count && lowest;
   const again = new Set(own.map(({ words }) => textOf(page.words, words))).size < own.length;
   return each && ((roomy && kept >= 0.5 * own.length) || again) ? own : [phrase];
 }

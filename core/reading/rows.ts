@@ -233,15 +233,17 @@ export function headingRows(page: PageContent, all: readonly Line[], layout: Lay
 /** What a column is given in: in brackets, a percent sign, a short unit. */
 const isUnit = (text: string) => /^(?:[([].{1,14}[)\]]|%|‰|[$€£]|\p{L}{1,3}(?:\/\p{L}{1,2})?)$/u.test(text);
 
-/** A last line of nothing but units, below headings on the first line, is a row of its own. */
+/** A last line of nothing but units, below headings on the first line, or of numbers that count the columns, is a row of its own. */
 export function withUnitsApart(page: PageContent, band: Band, layout: Layout): Band[] {
   const lines = [...band.lines].sort((a, b) => a.box[3] - b.box[3]);
   const cells = lines.map((line) => phrasesInColumns(page, line, layout));
   const last = cells.at(-1)!;
   const above = lines.slice(0, -1);
   const headed = new Set(cells.slice(0, -1).flatMap((own) => own.map(({ column }) => column)));
-  const under = last.every(({ column }) => headed.has(column)) && last.length < headed.size;
-  if (cells.length < 2 || !under || !last.every(({ words }) => isUnit(textOf(page.words, words)))) return [band];
+  const texts = last.map(({ words }) => textOf(page.words, words));
+  const counts = texts.length > 2 && texts.every((text, i) => i === 0 || Number(text) === Number(texts[i - 1]) + 1);
+  const under = last.every(({ column }) => headed.has(column)) && (counts || last.length < headed.size);
+  if (cells.length < 2 || !under || !(counts || texts.every((text) => isUnit(text)))) return [band];
   return [{ box: around(above.map((line) => line.box))!, lines: above }, { box: lines.at(-1)!.box, lines: [lines.at(-1)!] }];
 }
 

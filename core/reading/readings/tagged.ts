@@ -32,7 +32,7 @@ export const readTagged: ReadRegion = (page, words, region) => {
     const own = row.length === count ? row.map((_, c) => ({ column: c, columnSpan: 1 })) : placeRow(boxes[r], columns);
     if (!own) return undefined;
     if (row.length < count && !isBesideLabels(own, row, count)) placedByPlace++;
-    const placed = r === 0 ? tiled(headingOver(page, boxes[r], rows[1], boxes[1], columns, count) ?? own, boxes[r], columns) : own;
+    const placed = r > 0 && row.length <= count / 2 && setToRight(boxes[r][0], own[0], columns) ? fromLeft(own) : r === 0 ? tiled(headingOver(page, boxes[r], rows[1], boxes[1], columns, count) ?? own, boxes[r], columns) : own;
     row.forEach((cell, c) => {
       if (cell.words.length > 0) slots.push({ row: r, rowSpan: 1, ...placed[c], words: [...cell.words] });
     });
@@ -45,6 +45,11 @@ export const readTagged: ReadRegion = (page, words, region) => {
     `The file's tags tell ${rows.length} rows of up to ${count} cells; ${Math.round(agreeing * 100)} % of the cells stand apart on paper.`,
   );
 };
+
+/** Does the first text of a row of a few cells end where a later column does, as the label of a sum does that runs over those before it? */
+const setToRight = (box: Box | undefined, range: Range, columns: readonly [number, number][]): boolean => box !== undefined && range.column > 0 && range.columnSpan === 1 && Math.abs(box[2] - columns[range.column][1]) < near && box[0] > columns[range.column][0] + near;
+
+const fromLeft = (placed: readonly Range[]): Range[] => placed.map((range, i) => (i === 0 ? { column: 0, columnSpan: range.column + range.columnSpan } : range));
 
 /** Does a row lack just its first cells, as it does beside a label that runs over several rows? */
 const isBesideLabels = (placed: readonly Range[], row: readonly CellWords[], count: number): boolean =>
