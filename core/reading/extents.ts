@@ -17,6 +17,9 @@ const nearTable = 5;
 const widerThanUsual = 2.5;
 const widestInTable = 3;
 
+/** What stands further from the region than this, in points, is not looked at. */
+const looked = 90;
+
 interface Extent {
   readonly name: ReadingName;
   readonly words: readonly number[];
@@ -40,7 +43,8 @@ export function readingsOfOtherExtents(page: PageContent, region: Region, region
 
 function extentsOf(page: PageContent, region: Region, regions: readonly Region[], outside: ReadonlySet<number>): Extent[] {
   const taken = new Set(regions.flatMap(({ words }) => words));
-  const free = linesOf(page.words, page.words.flatMap((word, i) => (word.angle === 0 && !taken.has(i) && !outside.has(i) && overlapX(word.box, region.box) > 0 ? [i] : [])));
+  const [top, bottom] = [region.box[1] - looked, region.box[3] + looked];
+  const free = linesOf(page.words, page.words.flatMap((word, i) => (word.box[3] > top && word.box[1] < bottom && word.angle === 0 && !taken.has(i) && !outside.has(i) && overlapX(word.box, region.box) > 0 ? [i] : [])));
   const { lines, layout } = viewOf(page, region.words, region.box);
   const found: Extent[] = [];
   const mayBelong = (line: Line | undefined, gap: number): line is Line =>
@@ -49,14 +53,14 @@ function extentsOf(page: PageContent, region: Region, regions: readonly Region[]
   if (mayBelong(above, above ? region.box[1] - above.box[3] : 0)) found.push({ name: 'with the line above', words: [...above.words, ...region.words], what: `“${shortened(page, above)}” is taken in from above.` });
   const below = free.find((line) => line.box[1] >= region.box[3] - 3);
   if (mayBelong(below, below ? below.box[1] - region.box[3] : 0)) found.push({ name: 'with the line below', words: [...region.words, ...below.words], what: `“${shortened(page, below)}” is taken in from below.` });
-  const [top] = lines;
-  if (lines.length > 3 && phrasesOf(page, top, 0.8).length === 1) found.push({ name: 'without the top line', words: region.words.filter((w) => !top.words.includes(w)), what: `“${shortened(page, top)}” is left out.` });
-  const next = regions.find(({ box }) => box[1] >= region.box[3] - 2 && box[1] - region.box[3] < nearTable * top.fontSize && overlapX(box, region.box) > 0.6 * Math.min(width(box), width(region.box)));
+  const [first] = lines;
+  if (lines.length > 3 && phrasesOf(page, first, 0.8).length === 1) found.push({ name: 'without the top line', words: region.words.filter((w) => !first.words.includes(w)), what: `“${shortened(page, first)}” is left out.` });
+  const next = regions.find(({ box }) => box[1] >= region.box[3] - 2 && box[1] - region.box[3] < nearTable * first.fontSize && overlapX(box, region.box) > 0.6 * Math.min(width(box), width(region.box)));
   if (next) {
     const between = free.filter((line) => line.box[1] >= region.box[3] - 2 && line.box[3] <= next.box[1] + 2);
     if (between.length <= 2 && !between.some((line) => isRunningText(page, line.words, width(region.box)))) found.push({ name: 'joined with the next table', words: [...region.words, ...between.flatMap(({ words }) => words), ...next.words], what: 'The table below is taken in.' });
   }
-  const wide = layout && widestGutter(layout.gutters, top.fontSize);
+  const wide = layout && widestGutter(layout.gutters, first.fontSize);
   if (layout && wide !== undefined) {
     const [left, right] = [true, false].map((isLeft) => region.words.filter((w) => page.words[w].box[0] < wide === isLeft));
     found.push({ name: 'left of the widest gap', words: left, what: 'What stands right of the widest gap is left out.' }, { name: 'right of the widest gap', words: right, what: 'What stands left of the widest gap is left out.' });

@@ -38,7 +38,29 @@ export const otherTunings: readonly Tuning[] = [
  * a gutter, as headings over several columns do. A gutter must be the wider the fewer lines speak for it, because words
  * of few lines leave aligned gaps by chance.
  */
-export function guttersOf(page: PageContent, lines: readonly Line[], tuning: Tuning = usual): Gutter[] {
+export function guttersOf(page: PageContent, lines: readonly Line[], tuning: Tuning = usual): readonly Gutter[] {
+  if (lines.length === 0) return [];
+  // Tables grow line by line, and the same lines are asked for again and again.
+  let known = foundIn.get(lines[0]);
+  if (!known) foundIn.set(lines[0], (known = new Map()));
+  const key = `${otherTunings.indexOf(tuning)} ${lines.map(numberOf).join(' ')}`;
+  let found = known.get(key);
+  if (!found) known.set(key, (found = findGutters(page, lines, tuning)));
+  return found;
+}
+
+/** The gutters found among lines, by the first of them, for as long as that is known. */
+const foundIn = new WeakMap<Line, Map<string, readonly Gutter[]>>();
+const numbers = new WeakMap<Line, number>();
+let counted = 0;
+
+function numberOf(line: Line): number {
+  let number = numbers.get(line);
+  if (number === undefined) numbers.set(line, (number = counted++));
+  return number;
+}
+
+function findGutters(page: PageContent, lines: readonly Line[], tuning: Tuning): Gutter[] {
   const space = spaceOf(page, lines);
   const phrasesIn = (line: Line) => phrasesOf(page, line, 0, tuning.closest * space);
   const parted = lines.map((line) => (tuning.amountsApart ? amountsApart(page, phrasesIn(line)) : phrasesIn(line)));

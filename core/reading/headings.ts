@@ -16,7 +16,13 @@ const withinOnly = 1.6;
 const needless = 0.7;
 const ruled = 4;
 
-const labelLikeNumber = /^(?:(?:19|20)\d\d(?:[/–-]\d\d(?:\d\d)?)?(?: \d{1,2},?)?|\(?\d{1,2}\)?)$/;
+const yearLike = /^(?:19|20)\d\d(?:[/–-]\d\d(?:\d\d)?)?(?: \d{1,2},?)?$/;
+
+/** Do the numbers of a line count up one by one, as the names of columns may? */
+function countsUp(texts: readonly string[]): boolean {
+  const numbers = texts.flatMap((text) => (/^\(?\d{1,2}\)?$/.test(text) ? [Number(text.replace(/\D/g, ''))] : []));
+  return numbers.length > 1 && numbers.slice(1).every((number, i) => number === numbers[i] + 1);
+}
 
 /**
  * Puts the texts of the heading lines over the columns: the lines above the first amount. A text over several columns
@@ -50,7 +56,7 @@ function headingLines(page: PageContent, cells: readonly (readonly InColumns[])[
     const own = texts.flatMap((row) => row.filter((cell) => cell.column === column));
     return own.filter(({ text }) => looksNumeric(text) && !/^(?:19|20)\d\d$/.test(text)).length >= Math.max(1, 0.4 * own.length);
   });
-  const first = texts.findIndex((row, i) => i > 0 && row.some(({ column, text }) => amounts[column] && looksNumeric(text) && !labelLikeNumber.test(text)));
+  const first = texts.findIndex((row, i) => i > 0 && !countsUp(row.map(({ text }) => text)) && row.some(({ column, text }) => amounts[column] && looksNumeric(text) && !yearLike.test(text)));
   if (first < 0 || first > mostLines) return 0;
   // The label of the first section stands below the headings.
   let heads = first;

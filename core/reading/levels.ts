@@ -49,6 +49,8 @@ export function rowsAtLevel(page: PageContent, lines: readonly Line[], layout: L
       pieces: cells.map(({ column, words }) => ({ column, box: around(words.map((w) => page.words[w].box))!, first: width(page.words[words[0]].box) })),
     };
   });
+  // Rows of one line each stand at no level.
+  if (print.filter(({ pieces }) => !pieces.some(({ column }) => ofAmounts.has(column))).length < 2) return undefined;
   const sheet: Lines = { lines, print, layout, ofAmounts, parted, leading: leadingOf(lines, print), widest: layout.columns.map((_, column) => Math.max(0, ...print.flatMap(({ pieces }) => pieces.filter((piece) => piece.column === column).map(({ box }) => width(box))))) };
   if (sheet.leading === undefined) return undefined;
   const top = divided(sheet, 'top');

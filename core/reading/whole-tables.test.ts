@@ -36,6 +36,25 @@ describe('a table stays whole', () => {
   });
 });
 
+describe('labels without figures stay in the table', () => {
+  it('below the last figures, in step with the rows', () => {
+    const [table] = read(['Harbour     Calls   Tonnes', 'Saltby         12      340', 'Fairlead      140    9,120', 'Whin Cove       7      118', 'Holm', '', '', 'The clerks ask that all slips be handed in before noon']);
+    expect(table.at(-1)).toEqual(['Holm', '', '']);
+  });
+
+  it('between the heading and the first figures', () => {
+    const [table] = read(['Harbour     Calls', 'Holm', 'Tern Ness', 'Saltby         12', 'Fairlead      140', 'Whin Cove       7']);
+    expect(table.map(([first]) => first)).toEqual(['Harbour', 'Holm', 'Tern Ness', 'Saltby', 'Fairlead', 'Whin Cove']);
+  });
+
+  it('but a note in smaller type ends it', () => {
+    const rows = words(['Harbour     Calls   Tonnes', 'Saltby         12      340', 'Fairlead      140    9,120', 'Whin Cove       7      118']);
+    const note = words(['(1) counted twice'], { top: 156 }).map((word) => ({ ...word, fontSize: 7, box: [word.box[0], word.box[1] + 3, word.box[2], word.box[3]] as const }));
+    const [{ pieces }] = findTables([page([...rows, ...note])]);
+    expect(plainRows(pieces[0].readings[0])).toHaveLength(4);
+  });
+});
+
 describe('two tables are two', () => {
   it('where the second heads columns anew', () => {
     const tables = read(['Harbour       Calls   Tonnes', 'Saltby           12      340', 'Fairlead        140    9,120', 'Vessel        Berth    Hours', 'Gannet            4       18', 'Petrel            9       31']);
@@ -48,6 +67,12 @@ describe('two tables are two', () => {
     const [left, right] = [side('Region', 110), side('Product', 470)];
     const tables = read(left.map((text, i) => row(text, right[i])));
     expect(tables.map((table) => [table.length, table[0].join(' ')])).toEqual([[5, 'Region 2030 2031'], [5, 'Product 2030 2031']]);
+  });
+
+  it('beside each other with the very same headings, row by row', () => {
+    const half = (places: readonly string[], first: number) => ['Harbour    Calls  Tonnes', ...places.map((place, i) => `${place.padEnd(10)}  ${String(first + i * 7).padStart(4)}  ${String(first * 9 + i).padStart(6)}`)];
+    const [left, right] = [half(['Saltby', 'Fairlead', 'Holm', 'Tern Ness'], 12), half(['Eastwick', 'Marrow Bay', 'Scaur End', 'Whin Cove'], 41)];
+    expect(read(left.map((text, i) => `${text.padEnd(24)}      ${right[i]}`)).map((table) => table.map(([first]) => first))).toEqual([['Harbour', 'Saltby', 'Fairlead', 'Holm', 'Tern Ness'], ['Harbour', 'Eastwick', 'Marrow Bay', 'Scaur End', 'Whin Cove']]);
   });
 
   it('and running text beside a table is none of it', () => {
@@ -74,6 +99,61 @@ describe('headings', () => {
   });
 });
 
+describe('headings of groups and of columns', () => {
+  const body = ['Saltby      12     14     31     22', 'Fairlead   140    151     88     91', 'Holm         7      9     10      4'];
+
+  it('share the columns by the period in which the headings below come again, wherever they stand over them', () => {
+    const [table] = read(['              2030         2031', '            In    Out     In    Out', ...body]);
+    expect(table[0]).toEqual(['', '2030', '', '2031', '']);
+  });
+
+  it('are one over each column where there are as many, though they stand in the white space between', () => {
+    const [table] = read(['Harbour  Q1     Q2     Q3     Q4', ...body]);
+    expect(table[0]).toEqual(['Harbour', 'Q1', 'Q2', 'Q3', 'Q4']);
+  });
+
+  it('leave units in a row of their own, and numbers that count the columns', () => {
+    const rules = [across(98, 48, 230), across(142, 48, 230), across(186, 48, 230)];
+    const lines = (second: string) => ['Harbour    Calls   Weight    Dues', second, '', 'Saltby        12       31      22', 'Fairlead     140       88      91', 'Holm           7       10       4'];
+    expect(read(lines('                     (t)     EUR'), { rules })[0].slice(0, 2)).toEqual([['Harbour', 'Calls', 'Weight', 'Dues'], ['', '', '(t)', 'EUR']]);
+    expect(read(lines('   1           2       3       4'), { rules })[0].slice(0, 2)).toEqual([['Harbour', 'Calls', 'Weight', 'Dues'], ['1', '2', '3', '4']]);
+  });
+});
+
+describe('amounts', () => {
+  it('side by side a word space apart are two values, thousands of one number are not', () => {
+    expect(read(['Harbour   Calls Dues', 'Saltby       12 9.50', 'Fairlead    140 8.25'])[0][1]).toEqual(['Saltby', '12', '9.50']);
+    expect(read(['Harbour      Tonnes', 'Saltby       12 340', 'Fairlead    140 825', 'Holm          9 410'])[0][1]).toEqual(['Saltby', '12 340']);
+  });
+
+  it('after a label that nearly reaches them are cells of their own', () => {
+    const [table] = read(['Goods                          Boxes   Value', 'Slate                             12      31', 'Wages, salaries, staff costs     140     188', 'Peat                               7      10']);
+    expect(table.map((row) => row.length)).toEqual([3, 3, 3, 3]);
+    expect(table[2]).toEqual(['Wages, salaries, staff costs', '140', '188']);
+  });
+});
+
+describe('readings of another extent', () => {
+  const readings = (lines: readonly string[], how: Printed = {}) => findTables([page(words(lines, how))])[0].pieces[0].readings;
+
+  it('offer the table with the line that stands just below it, and say which', () => {
+    const offered = readings(['Harbour     Calls   Tonnes', 'Saltby         12      340', 'Fairlead      140    9,120', 'Whin Cove       7      118', 'counted at the gates']);
+    const more = offered.find(({ name }) => name === 'with the line below')!;
+    expect(plainRows(more)).toHaveLength(5);
+    expect(more.reason).toContain('“counted at the gates” is taken in');
+  });
+
+  it('offer two like tables under each other as one', () => {
+    const rows = (first: string) => [first, 'Saltby         12      340', 'Fairlead      140    9,120', 'Whin Cove       7      118'];
+    const offered = readings([...rows('Harbour     Calls   Tonnes'), '', '', ...rows('Vessel      Hours     Crew')]);
+    expect(plainRows(offered.find(({ name }) => name === 'joined with the next table')!)).toHaveLength(8);
+  });
+
+  it('offer none where nothing stands near', () => {
+    expect(readings(['Harbour     Calls   Tonnes', 'Saltby         12      340', 'Fairlead      140    9,120']).map(({ name }) => name).filter((name) => /line (?:above|below)|joined|widest/.test(name))).toEqual([]);
+  });
+});
+
 describe('titles and pages', () => {
   const table = (first: string) => [first, 'Saltby           12      340', 'Fairlead        140    9,120', 'Whin Cove         7      118'];
 
@@ -85,6 +165,19 @@ describe('titles and pages', () => {
   it('take the title and not the line that gives the units', () => {
     const lines = ['Calls and tonnes', '(in thousands)', ...table('Harbour       Calls   Tonnes')];
     expect(findTables([page(words(lines, { bold: (_, line) => line === 0 }))])[0].title).toBe('Calls and tonnes');
+  });
+
+  it('take a bold line just below where none stands above, and no line of dashes', () => {
+    const below = [...table('Harbour       Calls   Tonnes'), 'Calls of the year at all', '', '', 'The clerks ask that all slips be handed in before noon on the day'];
+    expect(findTables([page(words(below, { bold: (_, line) => line === 4 }))])[0].title).toBe('Calls of the year at all');
+    const typed = ['Table 3 Calls of the year', '------------------------', ...table('Harbour       Calls   Tonnes')];
+    expect(findTables([page(words(typed))])[0].title).toBe('Table 3 Calls of the year');
+  });
+
+  it('do without one where the next line stands on both sides of the table and not below it', () => {
+    const inner = words(table('Harbour       Calls   Tonnes'), { left: 150 });
+    const around = words(['left                                                            right'], { left: 50, top: 158 });
+    expect(findTables([page([...inner, ...around])])[0].title).toBeUndefined();
   });
 
   it('link pages by the edges of the columns, but not columns that go on to the right', () => {

@@ -195,12 +195,18 @@ function isInStep(context: Context, run: Run, i: number): boolean {
   return usual !== undefined && Math.abs(gapAbove(context, i) - usual) < 0.15 * lines[i].fontSize && Math.abs(lines[i].box[0] - left) < 14 && lines[i].box[2] < left + 0.6 * (Math.max(...rows.map((line) => line.box[2])) - left);
 }
 
+/** Is a line bold below rows that are not? */
+const isBolder = ({ page, lines }: Context, rows: readonly Line[], i: number) => {
+  const bold = (line: Line) => line.words.every((w) => page.words[w].weight === 700);
+  return bold(lines[i]) && !rows.some(bold);
+};
+
 /** Is a lone line a label in step with the rows above, and not nearer to what stands below it? */
 function isLastLabel(context: Context, gutters: readonly Gutter[], rows: readonly Line[], i: number): boolean {
   const { lines } = context;
   const usual = usualGap(rows);
   const below = lines[i + 1] ? lines[i + 1].box[1] - lines[i].box[3] : Infinity;
-  if (usual === undefined || gutters.length === 0 || lines[i].box[2] > gutters[0].to - 1 || below < 1.1 * usual || isProse(context, i) || isCaption(textIn(context, i))) return false;
+  if (usual === undefined || gutters.length === 0 || lines[i].box[2] > gutters[0].to - 1 || below < 1.1 * usual || isBolder(context, rows, i) || isProse(context, i) || isCaption(textIn(context, i))) return false;
   const [{ fontSize }, left] = [rows.at(-1)!, Math.min(...rows.map(({ box }) => box[0]))];
   return Math.abs(gapAbove(context, i) - usual) < 0.1 * fontSize && Math.abs(lines[i].fontSize - fontSize) < 0.03 * fontSize && Math.abs(lines[i].box[0] - left) < 2;
 }
@@ -289,6 +295,7 @@ function upwards(context: Context, seed: Run, limit: number): Run {
 
 /** The row of the same columns above lone lines that each stand within a column, up from line `i`; down from `limit`. */
 function rowOverColumn(context: Context, rows: readonly Line[], i: number, limit: number): number | undefined {
+  if (isTabular(context, i)) return undefined;
   const { page, lines, print } = context;
   const gutters = guttersOf(page, rows);
   let at = i;
