@@ -1,11 +1,14 @@
 import type { Box } from '../page/box';
 import type { Line } from '../page/lines';
 import type { PageContent } from '../page/page';
+import { faultsOf, weighFaults, type Faults } from './faults';
 import { guttersOf, otherTunings, usual, type Gutter } from './gutters';
 import { placeHeadings } from './headings';
 import { leftmost, rightmost, type InColumns, type Layout } from './layout';
-import { areThousands, isAmount, letters, phrasesOf, spaceOf } from './phrases';
+import { isAmount, letters, phrasesOf, spaceOf } from './phrases';
 
+/** Faults that weigh so little a cell need no other hypothesis. */
+const harmless = 0.01;
 /** Edges within this many points are one edge. */
 const aligned = 1.2;
 
@@ -14,21 +17,26 @@ const aligned = 1.2;
  * columns are judged where the usual one has faults; the one with the fewest is taken.
  */
 export function layoutOf(page: PageContent, lines: readonly Line[], left: number, right: number): Layout | undefined {
-  return layoutsOf(page, lines, left, right)[0];
+  return layoutsOf(page, lines, left, right)[0]?.layout;
 }
 
-/** The layouts that the hypotheses give, the one with the fewest faults first, none twice. */
-export function layoutsOf(page: PageContent, lines: readonly Line[], left: number, right: number): Layout[] {
-  const first = guttersOf(page, lines);
-  const judged: { layout: Layout; faults: number }[] = [];
+/** A layout and what speaks against it. */
+export interface JudgedLayout {
+  readonly layout: Layout;
+  readonly faults: Faults;
+}
+
+/** The layouts that the hypotheses give, the one whose faults weigh least first, none twice. */
+export function layoutsOf(page: PageContent, lines: readonly Line[], left: number, right: number): JudgedLayout[] {
+  const judged: JudgedLayout[] = [];
   const add = (gutters: readonly Gutter[]) => {
     if (gutters.length === 0 || judged.some(({ layout }) => sameGutters(layout.gutters, gutters))) return;
     const layout = layoutWith(page, lines, left, right, gutters);
-    judged.push({ layout, faults: faultsOf(page, lines, layout) });
+    judged.push({ layout, faults: faultsOf(page, lines, layout, lines.map((line) => phrasesInColumns(page, line, layout))) });
   };
-  add(first);
-  if (judged.length === 0 || judged[0].faults > harmless) for (const tuning of otherTunings) add(guttersOf(page, lines, tuning));
-  return judged.sort((a, b) => a.faults - b.faults).map(({ layout }) => layout);
+  add(guttersOf(page, lines));
+  if (judged.length === 0 || weighFaults(judged[0].faults) > harmless) for (const tuning of otherTunings) add(guttersOf(page, lines, tuning));
+  return judged.sort((a, b) => weighFaults(a.faults) - weighFaults(b.faults));
 }
 
 const sameGutters = (a: readonly Gutter[], b: readonly Gutter[]) => a.length === b.length && a.every((gutter, i) => gutter.from < b[i].to && b[i].from < gutter.to);
@@ -46,43 +54,6 @@ function layoutWith(page: PageContent, lines: readonly Line[], left: number, rig
   const layout: Layout = { gutters, columns, space, edges: boxes.map((own) => ({ left: commonest(own.map((b) => b[0])), right: commonest(own.map((b) => b[2])) })) };
   placedBy.set(layout, new WeakMap(placeHeadings(page, lines, layout, (line) => placeInColumns(page, line, layout))));
   return layout;
-}
-
-/** So few faults a cell need no other hypothesis. */
-const harmless = 0.01;
-/** What the faults of a layout weigh. */
-const weights = { amountsInOneCell: 1, gapInCell: 0.5, tornText: 0.7, acrossGutter: 0.6, thinColumn: 1 };
-
-/**
- * The faults of a layout, a cell: two amounts or a wide gap in one cell, a text torn at a gutter, a text across gutters
- * below the headings, a column with a single text.
- */
-function faultsOf(page: PageContent, lines: readonly Line[], layout: Layout): number {
-  let cells = 0;
-  let faults = 0;
-  const filled = layout.columns.map(() => 0);
-  let rows = 0;
-  lines.forEach((line, at) => {
-    const own = phrasesInColumns(page, line, layout);
-    cells += own.length;
-    if (own.length > 1) rows++;
-    own.forEach(({ column, columnSpan, words }, i) => {
-      filled[column]++;
-      if (columnSpan > 1 && own.length > 1 && at > 0) faults += weights.acrossGutter;
-      words.slice(1).forEach((w, n) => {
-        const [before, after] = [page.words[words[n]], page.words[w]];
-        const gap = after.box[0] - before.box[2];
-        if (isAmount(before.text) && isAmount(after.text) && gap > 0.8 * layout.space && !areThousands(before.text, after.text)) faults += weights.amountsInOneCell;
-        else if (gap > Math.max(2.2 * layout.space, 0.7 * after.fontSize) && columnSpan === 1 && own.length > 1) faults += weights.gapInCell;
-      });
-      const next = own[i + 1];
-      if (!next) return;
-      const [last, first] = [page.words[words.at(-1)!], page.words[next.words[0]]];
-      if (first.box[0] - last.box[2] < 1.1 * layout.space && (!(isAmount(last.text) && isAmount(first.text)) || areThousands(last.text, first.text)) && at > 0) faults += weights.tornText;
-    });
-  });
-  for (const count of filled) if (count <= 1 && rows > 3) faults += weights.thinColumn;
-  return cells === 0 ? Infinity : faults / cells;
 }
 
 /** The place where at least two in five of the values fall, if any. */

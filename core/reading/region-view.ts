@@ -2,6 +2,7 @@ import type { Box } from '../page/box';
 import { linesOf, type Line } from '../page/lines';
 import type { PageContent } from '../page/page';
 import { layoutsOf, phrasesInColumns } from './columns';
+import type { Faults } from './faults';
 import type { Layout } from './layout';
 import { closeGrid, type ClosedGrid, type Slot } from './grid';
 import type { Band } from './rows';
@@ -10,6 +11,7 @@ import type { Band } from './rows';
 export interface RegionView {
   readonly lines: readonly Line[];
   readonly layout: Layout | undefined;
+  readonly faults: Faults | undefined;
   readonly closed: Map<string, ClosedGrid | undefined>;
 }
 
@@ -24,10 +26,10 @@ export function viewOf(page: PageContent, words: readonly number[], region: Box,
   if (!known) {
     const lines = linesOf(page.words, words);
     const layouts = lines.length === 0 ? [] : layoutsOf(page, lines, region[0], region[2]);
-    known = (layouts.length === 0 ? [undefined] : layouts).map((layout) => ({ lines, layout, closed: new Map() }));
+    known = layouts.length === 0 ? [{ lines, layout: undefined, faults: undefined, closed: new Map() }] : layouts.map((judged) => ({ lines, ...judged, closed: new Map() }));
     views.set(words, known);
   }
-  return known[nth] ?? { ...known[0], layout: undefined };
+  return known[nth] ?? { ...known[0], layout: undefined, faults: undefined };
 }
 
 /** The grid of these rows over the view's columns: lines of one row that stand in the same column join into one cell. */
