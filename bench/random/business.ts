@@ -1,5 +1,6 @@
+import type { Level } from '../../core/reading/levels';
 import { figuresOf, goods, months, numberStyles, places, remarks, type Random } from './random-sheet';
-import type { Block, Cell, Column, Level, Row, Sheet, Style } from './sheet';
+import type { Block, Cell, Column, Row, Sheet, Style } from './sheet';
 
 /** What is left open by the sheets below: how they are set. */
 export function look(r: Random, styles: readonly Style[]): Pick<Sheet, 'kind' | 'notes' | 'style' | 'gutter' | 'size' | 'pitch' | 'spreads' | 'repeats' | 'leaders' | 'ruledSpans' | 'level' | 'levelOfSpans'> {

@@ -1,6 +1,7 @@
+import type { Level } from '../../core/reading/levels';
 import type { Pen } from '../../demo/layout';
 import type { TruthCell, TruthTable } from '../scoring/score-files';
-import { optionalTable, sideOf, type Block, type Cell, type Level, type Paper, type Row, type Sheet } from './sheet';
+import { optionalTable, sideOf, type Block, type Cell, type Paper, type Row, type Sheet } from './sheet';
 
 /** Where blocks are drawn: from `left`, `width` wide, at `y` and below. Points. */
 interface Frame {

@@ -86,6 +86,20 @@ function passbook(r: Random, properties: Set<string>): Block[] {
   return [{ kind: 'address', lines: [r.one(people), `${r.whole(1, 90)} Quay Road`, 'Northreach'] }, { ...look(r, ['none', 'none', 'rows', 'booktabs', 'zebra', 'grid', 'upright']), columns, headingRows: 1, rows: [headings(names, false), ends('Old balance'), ...rows, ends('New balance')] }];
 }
 
+/** What a report holds and on which page: dots lead to the numbers, parts have none. */
+function contents(r: Random, properties: Set<string>): Block[] {
+  properties.add('contents');
+  let on = r.whole(1, 4);
+  const parts = r.chance(0.5);
+  const entry = (text: string, indent: number, bold = false): Row => ({ kind: 'body', bold, cells: [{ text, ...(indent ? { indent } : {}) }, { text: String((on += r.whole(0, 6))) }] });
+  const rows = Array.from({ length: r.whole(3, 6) }, (_, i): Row[] => [
+    ...(parts && i % 2 === 0 ? [{ kind: 'section' as const, bold: true, room: r.chance(0.5) ? 0.6 : undefined, cells: [{ text: `Part ${['One', 'Two', 'Three'][i / 2]}` }, undefined] }] : []),
+    entry(`${i + 1} ${r.one(goods)} and ${r.one(remarks)}`, 0, r.chance(0.6)),
+    ...Array.from({ length: r.whole(0, 4) }, (__, n) => entry(`${i + 1}.${n + 1} ${r.one(goods)} at ${r.one(places)}`, 1)),
+  ]).flat();
+  return [{ kind: 'heading', text: 'Contents' }, { ...look(r, ['none']), columns: [left, right], headingRows: 0, rows, leaders: r.chance(0.7), spreads: true, level: 'top' }];
+}
+
 /** A short report in prose with a small table or two between. */
 function brief(r: Random, properties: Set<string>): Block[] {
   properties.add('brief');
@@ -96,5 +110,5 @@ function brief(r: Random, properties: Set<string>): Block[] {
 }
 
 /** What stands on a paper of the kinds that offices send around. */
-export const officePaper = (r: Random, properties: Set<string>): Block[] => r.one([hourly, agenda, directory, slide, figuresAtAGlance, passbook, brief, brief])(r, properties);
+export const officePaper = (r: Random, properties: Set<string>): Block[] => r.one([contents, hourly, agenda, directory, slide, figuresAtAGlance, passbook, brief, brief])(r, properties);
 

@@ -1,5 +1,6 @@
+import type { Level } from '../../core/reading/levels';
 import { random } from '../../demo/random';
-import type { Cell, Column, Level, Row, Sheet, Side, Style } from './sheet';
+import type { Cell, Column, Row, Sheet, Side, Style } from './sheet';
 
 export type Random = ReturnType<typeof random>;
 

@@ -1,3 +1,4 @@
+import type { Level } from '../../core/reading/levels';
 import type { TruthTable } from '../scoring/score-files';
 
 /** Random papers: one description of what is printed, which every writer sets in its own way, so that the tables on it are known. */
@@ -37,9 +38,6 @@ export interface Row {
 }
 
 export type Style = 'none' | 'grid' | 'rows' | 'booktabs' | 'zebra' | 'box' | 'upright' | 'heading band';
-
-/** The height at which a text stands in a row, or in several, that is taller than it. */
-export type Level = 'top' | 'middle' | 'bottom';
 
 export interface Sheet {
   readonly kind: 'sheet';

@@ -184,6 +184,9 @@ function speaksForGoingOn(page: PageContent, open: OpenBand, print: readonly Pri
   const distance = pitchOf(above.line, line);
   if (distance > widestLeading * Math.max(line.fontSize, above.line.fontSize)) return -Infinity;
   if (cells.some(({ columnSpan }) => columnSpan > 1) && layout.columns.length > 2) return -Infinity;
+  // A line that fills all columns below one that does is a row, whatever its texts look like.
+  const filled = layout.columns.length;
+  if (filled > 2 && cells.length === filled && above.cells.length === filled && !/^\p{Ll}/u.test(page.words[cells[0].words[0]].text)) return -Infinity;
   const inRow = (column: number) => open.print.some((own) => own.cells.some((cell) => cell.column === column));
   const labelOnly = open.print.every((own) => own.cells.length === 1 && own.cells[0].column === 0);
   const lower = cells.every(({ column, words }) => /^\p{Ll}/u.test(page.words[words[0]].text) || (!ofAmounts.has(column) && /^[\d(]/.test(page.words[words[0]].text)));

@@ -47,6 +47,11 @@ describe('labels without figures stay in the table', () => {
     expect(table.map(([first]) => first)).toEqual(['Harbour', 'Holm', 'Tern Ness', 'Saltby', 'Fairlead', 'Whin Cove']);
   });
 
+  it('over the first row, set as the other labels of sections are', () => {
+    const lines = ['Part One', 'Slate and its uses            4', 'Peat                         11', 'Part Two', 'Frozen fish                  17', 'Salt                         23', 'Part Three', 'Machinery                    31'];
+    expect(read(lines, { bold: (_, line) => lines[line].startsWith('Part') })[0].map(([first]) => first)).toContain('Part One');
+  });
+
   it('but a note in smaller type ends it', () => {
     const rows = words(['Harbour     Calls   Tonnes', 'Saltby         12      340', 'Fairlead      140    9,120', 'Whin Cove       7      118']);
     const note = words(['(1) counted twice'], { top: 156 }).map((word) => ({ ...word, fontSize: 7, box: [word.box[0], word.box[1] + 3, word.box[2], word.box[3]] as const }));
@@ -121,6 +126,13 @@ describe('headings of groups and of columns', () => {
 });
 
 describe('amounts', () => {
+  it('are told with their signs after them, and full rows stay rows', () => {
+    const rows = ['Harbour      Cargo          Dues         Paid', 'Saltby       Slate      4,354.65+       90.60-', 'Fairlead     Grain     60,953.43-   76,963.46+', 'Holm         Oil       36,207.96-       1.05+'];
+    expect(read(rows)[0].map(([first]) => first)).toEqual(['Harbour', 'Saltby', 'Fairlead', 'Holm']);
+    const debit = ['Harbour        Dues', 'Saltby       12.40 CR', 'Fairlead     88.10 DR', 'Holm          7.05 CR'];
+    expect(read(debit)[0].slice(1)).toEqual([['Saltby', '12.40 CR'], ['Fairlead', '88.10 DR'], ['Holm', '7.05 CR']]);
+  });
+
   it('side by side a word space apart are two values, thousands of one number are not', () => {
     expect(read(['Harbour   Calls Dues', 'Saltby       12 9.50', 'Fairlead    140 8.25'])[0][1]).toEqual(['Saltby', '12', '9.50']);
     expect(read(['Harbour      Tonnes', 'Saltby       12 340', 'Fairlead    140 825', 'Holm          9 410'])[0][1]).toEqual(['Saltby', '12 340']);

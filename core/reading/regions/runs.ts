@@ -290,7 +290,20 @@ function upwards(context: Context, seed: Run, limit: number): Run {
     } else if (headsOne(context, i, gutters, box, gap)) from = i;
     else break;
   }
+  if (from > limit && isLabelLikeWithin(context, { from, to: seed.to }, from - 1)) from--;
   return { from, to: seed.to };
+}
+
+/** Is a lone line over the run set as a lone line within it is: its edge, type and room below? Both are labels of sections. */
+function isLabelLikeWithin(context: Context, run: Run, i: number): boolean {
+  const { page, lines, print } = context;
+  if (isTabular(context, i) || isProse(context, i) || isCaption(textIn(context, i))) return false;
+  const bold = (line: Line) => line.words.every((w) => page.words[w].weight === 700);
+  const below = (at: number) => lines[at + 1].box[1] - lines[at].box[3];
+  const own = lines[i];
+  return Array.from({ length: run.to - run.from - 1 }, (_, n) => run.from + n).some(
+    (at) => print[at].length === 1 && Math.abs(lines[at].box[0] - own.box[0]) < 2 && Math.abs(lines[at].fontSize - own.fontSize) < 0.03 * own.fontSize && bold(lines[at]) === bold(own) && Math.abs(below(at) - below(i)) < 0.25 * own.fontSize,
+  );
 }
 
 /** The row of the same columns above lone lines that each stand within a column, up from line `i`; down from `limit`. */
