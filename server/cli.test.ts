@@ -40,7 +40,7 @@ describe('able-sieve tables', () => {
     expect(said).toBe('');
     const tagged = await sieve('tables', join(demoFolder, 'week-24.pdf'), '--reading', 'tagged');
     expect(tagged.said).toContain('p2t1 on page 2 cannot be read “tagged”; it is shown as read “ruled”.');
-    expect((await sieve('tables', join(demoFolder, 'week-24.pdf'), '--reading', 'sideways')).said).toContain('There is no reading “sideways”. It is one of: tagged, ruled, aligned, aligned by first column, aligned by every line, aligned otherwise, line by line.');
+    expect((await sieve('tables', join(demoFolder, 'week-24.pdf'), '--reading', 'sideways')).said).toContain('There is no reading “sideways”. It is one of: tagged, ruled, aligned, aligned by first column, aligned by every line, aligned otherwise, with the line above, with the line below, without the top line, joined with the next table, left of the widest gap, right of the widest gap, line by line.');
   });
 
   it.each([
