@@ -27,6 +27,9 @@ export const faultWeights: Readonly<Record<Fault, number>> = { amountsInOneCell:
 /** The weight of the faults a cell; without bound where there are no cells. */
 export const weighFaults = ({ counts, cells }: Faults, weights = faultWeights): number => (cells === 0 ? Infinity : faultNames.reduce((sum, name) => sum + weights[name] * counts[name], 0) / cells);
 
+/** The part of a score that is left when the faults are weighed: half of it at least. */
+export const soundness = (faults: Faults | undefined): number => (faults ? 1 - Math.min(0.5, weighFaults(faults)) : 1);
+
 /** Finds the faults of a layout. @param placed the cells of each line */
 export function faultsOf(page: PageContent, lines: readonly Line[], layout: Layout, placed: readonly (readonly InColumns[])[]): Faults {
   const counts: Record<Fault, number> = { amountsInOneCell: 0, gapInCell: 0, tornText: 0, acrossGutter: 0, thinColumn: 0 };

@@ -1,6 +1,6 @@
 import type { Line } from '../../page/lines';
 import type { PageContent } from '../../page/page';
-import { faultsInWords } from '../faults';
+import { faultsInWords, soundness } from '../faults';
 import type { Layout } from '../layout';
 import type { ReadingName, ReadRegion } from '../found-table';
 import { asReading } from '../grid';
@@ -27,7 +27,7 @@ const aligned =
     return asReading(
       grid,
       name,
-      most * (0.5 + 0.5 * clean),
+      most * (0.5 + 0.5 * clean) * soundness(view.faults),
       `White space parts ${layout.columns.length} columns, ${how} ${bands.length} rows apart; ${Math.round(clean * 100)} % of the texts keep to one column.${faultsInWords(view.faults)}${doubtIn(doubtfulRows(page, bands, layout))}`,
     );
   };

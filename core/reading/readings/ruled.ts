@@ -2,7 +2,7 @@ import { around, extend, overlap, width, type Box } from '../../page/box';
 import { linesOf, type Line } from '../../page/lines';
 import type { PageContent, Rule } from '../../page/page';
 import { phrasesInColumns } from '../columns';
-import { faultsInWords } from '../faults';
+import { faultsInWords, soundness } from '../faults';
 import type { Layout } from '../layout';
 import type { ReadRegion } from '../found-table';
 import { asReading, closeGrid, type Slot } from '../grid';
@@ -184,7 +184,7 @@ function readBands(page: PageContent, words: readonly number[], region: Box, acr
   return asReading(
     gridOfBands(page, view, bands),
     'ruled',
-    0.7 + 0.2 * Math.min(1, agreeing),
+    (0.7 + 0.2 * Math.min(1, agreeing)) * soundness(view.faults),
     `${shading.length > cuts.length ? 'Shading' : 'Drawn rules'} part ${bands.length} rows; white space parts ${columns.length} columns.${faultsInWords(view.faults)}${doubtIn(doubtfulRows(page, bands, layout))}`,
   );
 }
