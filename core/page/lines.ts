@@ -62,6 +62,9 @@ export function textWithStarts(page: readonly Word[], words: readonly number[]):
   return { text, starts };
 }
 
+/** Are all of the words bold? */
+export const isBold = (page: readonly Word[], words: readonly number[]): boolean => words.every((w) => page[w].weight === 700);
+
 export const textOf = (page: readonly Word[], words: readonly number[]): string => textWithStarts(page, words).text;
 
 const rightToLeft = /[\u0590-\u08ff]/;

@@ -32,7 +32,7 @@ export function layoutsOf(page: PageContent, lines: readonly Line[], left: numbe
   const add = (gutters: readonly Gutter[]) => {
     if (gutters.length === 0 || judged.some(({ layout }) => sameGutters(layout.gutters, gutters))) return;
     const layout = layoutWith(page, lines, left, right, gutters);
-    judged.push({ layout, faults: faultsOf(page, lines, layout, lines.map((line) => phrasesInColumns(page, line, layout))) });
+    judged.push({ layout, faults: faultsOf(page, layout, lines.map((line) => phrasesInColumns(page, line, layout))) });
   };
   add(guttersOf(page, lines));
   if (judged.length === 0 || weighFaults(judged[0].faults) > harmless) for (const tuning of otherTunings) add(guttersOf(page, lines, tuning));

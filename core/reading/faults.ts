@@ -1,4 +1,3 @@
-import type { Line } from '../page/lines';
 import type { PageContent } from '../page/page';
 import type { InColumns, Layout } from './layout';
 import { areThousands, isAmount } from './phrases';
@@ -21,7 +20,7 @@ export interface Faults {
   readonly cells: number;
 }
 
-/** What each fault weighs: fitted on random papers by `bench/random/fit-weights.ts`. */
+/** What each fault weighs, set by hand; `bench/random/fit-weights.ts` looks for better ones on random papers, and found none. */
 export const faultWeights: Readonly<Record<Fault, number>> = { amountsInOneCell: 1, gapInCell: 0.5, tornText: 0.7, acrossGutter: 0.6, thinColumn: 1 };
 
 /** The weight of the faults a cell; without bound where there are no cells. */
@@ -31,11 +30,10 @@ export const weighFaults = ({ counts, cells }: Faults, weights = faultWeights): 
 export const soundness = (faults: Faults | undefined): number => (faults ? 1 - Math.min(0.5, weighFaults(faults)) : 1);
 
 /** Finds the faults of a layout. @param placed the cells of each line */
-export function faultsOf(page: PageContent, lines: readonly Line[], layout: Layout, placed: readonly (readonly InColumns[])[]): Faults {
+export function faultsOf(page: PageContent, layout: Layout, placed: readonly (readonly InColumns[])[]): Faults {
   const counts: Record<Fault, number> = { amountsInOneCell: 0, gapInCell: 0, tornText: 0, acrossGutter: 0, thinColumn: 0 };
   const filled = layout.columns.map(() => 0);
-  lines.forEach((_, at) => {
-    const own = placed[at];
+  placed.forEach((own, at) => {
     own.forEach(({ column, columnSpan, words }, i) => {
       filled[column]++;
       if (columnSpan > 1 && own.length > 1 && at > 0) counts.acrossGutter++;

@@ -1,5 +1,5 @@
 import { around, height, overlap, overlapY, width, type Box } from '../page/box';
-import { inReadingOrder, textOf } from '../page/lines';
+import { inReadingOrder, isBold, textOf } from '../page/lines';
 import type { PageContent } from '../page/page';
 import type { GridCell, GridRow, Reading, ReadingName } from './found-table';
 import { rolesOf } from './roles';
@@ -86,7 +86,7 @@ export function closeGrid(page: PageContent, grid: OpenGrid): ClosedGrid | undef
       box,
       role: roles[row],
       indent: Math.round((box[0] - left) * 10) / 10,
-      bold: byRow[row].length > 0 && byRow[row].every((cell) => cell.words.every((w) => page.words[w].weight === 700)),
+      bold: byRow[row].length > 0 && byRow[row].every((cell) => isBold(page.words, cell.words)),
       shaded: shadedAt(page, box),
     };
   });

@@ -1,3 +1,4 @@
+import { isBold } from '../page/lines';
 import type { PageContent } from '../page/page';
 import type { GridCell, RowRole } from './found-table';
 import { looksNumeric } from './numeric';
@@ -15,10 +16,10 @@ export function rolesOf(page: PageContent, cells: readonly GridCell[], rowCount:
   const rows: GridCell[][] = Array.from({ length: rowCount }, () => []);
   for (const cell of cells) rows[cell.row].push(cell);
   const numericColumns = columnsOfAmounts(cells, columnCount);
-  const isBold = (row: readonly GridCell[]) => row.every((cell) => cell.words.every((w) => page.words[w].weight === 700));
+  const isBoldRow = (row: readonly GridCell[]) => row.every((cell) => isBold(page.words, cell.words));
   const labels = labelsLikeNumbers(cells, columnCount);
   const hasAmount = (row: readonly GridCell[]) => row.some((cell) => numericColumns.has(cell.column) && looksNumeric(cell.text) && !labels.has(cell));
-  const headingRows = countHeadingRows(rows, numericColumns, hasAmount, isBold, page);
+  const headingRows = countHeadingRows(rows, numericColumns, hasAmount, isBoldRow, page);
   const roles = rows.map((row, i): RowRole => {
     if (i < headingRows) return 'heading';
     const first = row[0]?.text ?? '';
@@ -61,12 +62,12 @@ function countHeadingRows(
   rows: readonly (readonly GridCell[])[],
   numericColumns: ReadonlySet<number>,
   hasAmount: (row: readonly GridCell[]) => boolean,
-  isBold: (row: readonly GridCell[]) => boolean,
+  isBoldRow: (row: readonly GridCell[]) => boolean,
   page: PageContent,
 ): number {
   const firstBody = rows.findIndex(hasAmount);
-  const boldTop = rows.findIndex((row) => row.length > 0 && !isBold(row));
-  const bodyIsPlain = rows.slice(Math.max(boldTop, 0)).some((row) => !isBold(row));
+  const boldTop = rows.findIndex((row) => row.length > 0 && !isBoldRow(row));
+  const bodyIsPlain = rows.slice(Math.max(boldTop, 0)).some((row) => !isBoldRow(row));
   if (numericColumns.size === 0 || firstBody < 0) return boldTop > 0 && bodyIsPlain ? Math.min(boldTop, mostHeadingRows) : rows.length > 1 ? 1 : 0;
   let count = firstBody;
   // A section label just above the first amounts belongs to the body: one cell, at the left, in a table of several columns.

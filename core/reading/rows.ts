@@ -1,6 +1,6 @@
 // One file, though long: all of it answers which lines of print make a row, by terms that share their measures.
 import { around, extend, height, middleY, overlapY, width, type Box } from '../page/box';
-import { textOf, type Line } from '../page/lines';
+import { isBold, textOf, type Line } from '../page/lines';
 import type { PageContent } from '../page/page';
 import { phrasesInColumns } from './columns';
 import { standsOver, type InColumns, type Layout } from './layout';
@@ -170,11 +170,10 @@ function measuresOf(page: PageContent, print: readonly PrintedLine[], layout: La
 }
 
 const boxOf = (page: PageContent, words: readonly number[]) => around(words.map((w) => page.words[w].box))!;
-const isBold = (page: PageContent, words: readonly number[]) => words.every((w) => page.words[w].weight === 700);
 
 /** Is a text set smaller or lighter than the one above it, as a description is below a name? */
 const isSubordinate = (page: PageContent, words: readonly number[], above: readonly number[]) =>
-  page.words[words[0]].fontSize < 0.97 * page.words[above[0]].fontSize || (isBold(page, above) && !isBold(page, words));
+  page.words[words[0]].fontSize < 0.97 * page.words[above[0]].fontSize || (isBold(page.words, above) && !isBold(page.words, words));
 
 /** How much speaks for a line going on in the row above it; see the terms. */
 function speaksForGoingOn(page: PageContent, open: OpenBand, print: readonly PrintedLine[], i: number, { pitch, tightest, wraps, widest, ofAmounts }: Measures, layout: Layout): number {
@@ -196,7 +195,7 @@ function speaksForGoingOn(page: PageContent, open: OpenBand, print: readonly Pri
   weight += nearer(print, i, distance);
   // The label of a row may be wrapped with the amounts on its last line.
   if (labelOnly) {
-    const same = isBold(page, open.print[0].cells[0].words) === isBold(page, cells[0].words);
+    const same = isBold(page.words, open.print[0].cells[0].words) === isBold(page.words, cells[0].words);
     return cells[0].column === 0 && lower && same ? weight + 2 : -Infinity;
   }
   if (amounts.size > 0) weight -= 2;
@@ -216,7 +215,7 @@ function speaksForGoingOn(page: PageContent, open: OpenBand, print: readonly Pri
     }
     const needed = width(boxOf(page, before.words)) + layout.space + width(page.words[words[0]].box);
     weight += needed > widest[column] - 0.5 ? (column === 0 && !lower ? 0.6 : 1) : needed < 0.8 * widest[column] ? -1 : 0;
-    if (column === 0 && isBold(page, words) && !isBold(page, before.words)) weight -= 1;
+    if (column === 0 && isBold(page.words, words) && !isBold(page.words, before.words)) weight -= 1;
   }
   // A line beside a blank first column goes on more readily than one that may be a key.
   if (cells[0].column > 0 && cells.every(({ column, words }) => inRow(column) && !looksNumeric(textOf(page.words, words)))) weight += 1;

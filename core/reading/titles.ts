@@ -1,5 +1,5 @@
 import { around, holdsCentre, overlap, overlapX, width, type Box } from '../page/box';
-import { linesOf, textOf, type Line } from '../page/lines';
+import { isBold, linesOf, textOf, type Line } from '../page/lines';
 import type { PageContent } from '../page/page';
 import { phrasesOf } from './phrases';
 import { isCaption, isTypedRule } from './regions/print';
@@ -28,7 +28,7 @@ export function titleOf(page: PageContent, region: Box, furniture: ReadonlySet<n
   const numbered = caption ?? captionBelow(page, region, free, taken);
   if (numbered) return numbered;
   const nearest = mostProminent(page, region, lines, above);
-  return nearest && isBold(page, nearest.words) ? nearest : (titleBelow(page, region, free, taken) ?? nearest);
+  return nearest && isBold(page.words, nearest.words) ? nearest : (titleBelow(page, region, free, taken) ?? nearest);
 }
 
 interface TitleLine {
@@ -76,7 +76,7 @@ function captionAmong(page: PageContent, region: Box, lines: readonly TitleLine[
 
 /** May a line below a caption's be of the same text: its type, and no mark of a note? */
 const goesOn = (page: PageContent, first: Line, next: Line) =>
-  Math.abs(next.fontSize - first.fontSize) < 0.03 * first.fontSize && isBold(page, next.words) === isBold(page, first.words.slice(-1)) && !/^(?:\(\w{1,2}\)|[*†‡]+)$/.test(page.words[next.words[0]].text);
+  Math.abs(next.fontSize - first.fontSize) < 0.03 * first.fontSize && isBold(page.words, next.words) === isBold(page.words, first.words.slice(-1)) && !/^(?:\(\w{1,2}\)|[*†‡]+)$/.test(page.words[next.words[0]].text);
 
 /** A caption below the table, if it stands nearer to it than to a table further down. */
 function captionBelow(page: PageContent, region: Box, free: readonly number[], taken: readonly Box[]): Title | undefined {
@@ -100,15 +100,13 @@ const closeBelow = 0.9;
 /** A bold line alone just below the table, from its left edge or middle, with more room below it than above. */
 function titleBelow(page: PageContent, region: Box, free: readonly number[], taken: readonly Box[]): Title | undefined {
   const [line, next] = linesOf(page.words, free.filter((i) => page.words[i].box[1] >= region[3] - 2 && page.words[i].box[0] < region[2] && page.words[i].box[2] > region[0]));
-  if (!line || !isBold(page, line.words) || line.words.length < 2 || line.words.length > 14) return undefined;
+  if (!line || !isBold(page.words, line.words) || line.words.length < 2 || line.words.length > 14) return undefined;
   const above = line.box[1] - region[3];
   const below = Math.min(next ? next.box[1] - line.box[3] : Infinity, ...taken.filter((box) => box[1] >= line.box[3] - 2 && overlapX(box, line.box) > 0).map((box) => box[1] - line.box[3]));
   const placed = Math.abs(line.box[0] - region[0]) < 4 || Math.abs(line.box[0] + line.box[2] - region[0] - region[2]) < 8;
   const notes = next !== undefined && next.fontSize < 0.95 * line.fontSize;
   return placed && above < closeBelow * line.fontSize && (below > 1.5 * Math.max(above, 1) || notes) ? { text: textOf(page.words, line.words), words: [...line.words] } : undefined;
 }
-
-const isBold = (page: PageContent, words: readonly number[]) => words.every((w) => page.words[w].weight === 700);
 
 /** A line that says in what the figures are given, or how sure they are. */
 const isUnits = (text: string) => /^[([].*[)\]]$/.test(text.trim()) || /^(?:in|all|amounts? in|figures in)\b/i.test(text);
@@ -121,13 +119,13 @@ function mostProminent(page: PageContent, region: Box, lines: readonly TitleLine
     // A unit or a date may stand between a title and its table; running text may not.
     if (plain && own.text.length > 60) break;
     if (plain) continue;
-    titles.push({ line: own, rank: own.line.fontSize + (isBold(page, own.words) ? 2 : 0) - (isUnits(own.text) ? 6 : 0) });
+    titles.push({ line: own, rank: own.line.fontSize + (isBold(page.words, own.words) ? 2 : 0) - (isUnits(own.text) ? 6 : 0) });
   }
   const nearest = titles[0];
   if (!nearest) return undefined;
   // Of lines under one another the first that clearly stands out; without one, the nearest.
   const better = titles.slice(1).find(({ rank }) => rank > nearest.rank + 0.8);
-  const chosen = better && (isUnits(nearest.line.text) || !isBold(page, nearest.line.words)) ? better : nearest;
+  const chosen = better && (isUnits(nearest.line.text) || !isBold(page.words, nearest.line.words)) ? better : nearest;
   return { text: chosen.line.text, words: [...chosen.line.words] };
 }
 
@@ -136,7 +134,7 @@ function isTitle(page: PageContent, { text, words, line }: TitleLine, lines: rea
   const next = lines[lines.indexOf(line) + 1];
   const tight = next && line.box[1] - next.box[3] < 0.6 * line.fontSize && overlap(next.box[0], next.box[2], line.box[0], line.box[2]) > 0;
   const larger = next ? line.fontSize > 1.1 * next.fontSize : false;
-  if (isBold(page, words) || larger) return true;
+  if (isBold(page.words, words) || larger) return true;
   // A line of a paragraph is no title: one that ends a sentence, or goes on from a full line above it.
   if (/[.;:,]$/.test(text) && text.split(' ').length > 5) return false;
   if (tight && width(next.box) > 0.6 * page.width) return false;

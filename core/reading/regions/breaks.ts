@@ -1,6 +1,6 @@
 // Where one table ends and the next begins: what lines of a zone are, one by one, and the parts into which that cuts a run.
 import { height, overlap, overlapY, width, type Box } from '../../page/box';
-import { textOf, type Line } from '../../page/lines';
+import { isBold, textOf, type Line } from '../../page/lines';
 import type { PageContent, Rule } from '../../page/page';
 import { guttersOf } from '../gutters';
 import { phrasesOf, type Phrase } from '../phrases';
@@ -57,7 +57,8 @@ function titleWithin(context: Context, run: Run): number | undefined {
   const amounts = (i: number) => tell(context, i).texts.slice(1).some(({ isAmount }) => isAmount);
   const first = Array.from({ length: run.to - run.from }, (_, n) => run.from + n).find(amounts);
   for (let i = run.from + 1; first !== undefined && i < Math.min(first, run.from + 6, run.to - 2); i++) {
-    if (isTabular(context, i) || !isTabular(context, i + 1) || i + 1 >= first || first - i > 3) continue;
+    // What stands beside a row, at another height, is a part of it.
+    if (isTabular(context, i) || !isTabular(context, i + 1) || isBeside(context, i, i + 1) || i + 1 >= first || first - i > 3) continue;
     const left = Math.min(...lines.slice(i + 1, run.to).map((line) => line.box[0]));
     const roomy = gapAbove(context, i) > 1.2 * gapAbove(context, i + 1) && gapAbove(context, i) > 0.6 * lines[i].fontSize;
     if (roomy && Math.abs(print[i][0].box[0] - left) < 4) return i;
@@ -106,7 +107,7 @@ export const textIn = (context: Context, i: number) => tell(context, i).whole;
 export function isProse({ page, zone, lines, print }: Context, i: number): boolean {
   if (print[i].length > 1 || print[i][0].box[0] - zone.box[0] > 0.08 * width(zone.box)) return false;
   const letters = textOf(page.words, lines[i].words).replace(/[^\p{L}]/gu, '').length;
-  return letters > 30 && isRunningText(page, lines[i].words, Math.min(width(zone.box), 0.75 * page.width)) && !print[i][0].words.every((w) => page.words[w].weight === 700);
+  return letters > 30 && isRunningText(page, lines[i].words, Math.min(width(zone.box), 0.75 * page.width)) && !isBold(page.words, print[i][0].words);
 }
 
 const bullet = /^(?:[•▪◦‣∙·*–—-]|\(?[0-9a-z]{1,2}[.)])$/i;

@@ -1,5 +1,5 @@
 import { around, overlap, width } from '../../page/box';
-import { textOf, type Line } from '../../page/lines';
+import { isBold, textOf, type Line } from '../../page/lines';
 import type { PageContent } from '../../page/page';
 import { guttersOf, type Gutter } from '../gutters';
 import { phrasesOf } from '../phrases';
@@ -36,8 +36,7 @@ const leastLetters = 30;
 export function isProse(page: PageContent, lines: readonly Line[], measure: number): (line: Line) => boolean {
   const gutters = guttersOf(page, lines);
   const long = (line: Line) => textOf(page.words, line.words).replace(/[^\p{L}]/gu, '').length > leastLetters;
-  const bold = (line: Line) => line.words.every((w) => page.words[w].weight === 700);
-  return (line) => isRunningText(page, line.words, measure) && long(line) && !bold(line) && gutters.filter((gutter) => crosses(page, line, gutter)).length >= 0.5 * gutters.length;
+  return (line) => isRunningText(page, line.words, measure) && long(line) && !isBold(page.words, line.words) && gutters.filter((gutter) => crosses(page, line, gutter)).length >= 0.5 * gutters.length;
 }
 
 /** Dots that lead the eye from a text to its number: ink, but no text. */

@@ -1,5 +1,5 @@
 import { around, height, width, type Box } from '../../page/box';
-import { textOf, type Line } from '../../page/lines';
+import { isBold, textOf, type Line } from '../../page/lines';
 import type { PageContent } from '../../page/page';
 import { guttersOf, type Gutter } from '../gutters';
 import { phrasesOf, spaceOf, typical, type Phrase } from '../phrases';
@@ -148,8 +148,10 @@ function downwards(context: Context, run: Run, limit: number): number {
       const rows = part(context, { from: Math.max(run.from, to - looked), to });
       const gutters = guttersOf(page, [...rows, lines[i]]);
       const own = guttersOf(page, rows);
-      const keeps = gutters.length > 0 && gutters.length >= own.length && gutters.every((gutter) => !crosses(page, lines[i], gutter));
-      const onEdges = () => own.length > 1 && gutters.length === own.length - 1 && agreement(context, { from: run.from, to }, { from: i, to: i + 1 }, own) >= surely;
+      const { texts } = tell(context, i);
+      const keeps = gutters.length > 0 && gutters.length >= own.length && gutters.every((gutter) => !texts.some(({ box }) => reachesOver(box, gutter)));
+      // Few rows leave gutters by chance, where the spaces of their texts fall below each other.
+      const onEdges = () => gutters.length > 1 && gutters.length < own.length && gutters.length >= own.length - 2 && agreement(context, { from: run.from, to }, { from: i, to: i + 1 }, gutters) >= surely;
       if ((!keeps && !onEdges()) || headsAnew(context, { from: run.from, to }, i)) break;
       const agreeing = agreement(context, { from: run.from, to }, { from: i, to: i + 1 }, gutters);
       const gaps = rows.slice(1).map((line, n) => line.box[1] - rows[n].box[3]);
@@ -196,10 +198,7 @@ function isInStep(context: Context, run: Run, i: number): boolean {
 }
 
 /** Is a line bold below rows that are not? */
-const isBolder = ({ page, lines }: Context, rows: readonly Line[], i: number) => {
-  const bold = (line: Line) => line.words.every((w) => page.words[w].weight === 700);
-  return bold(lines[i]) && !rows.some(bold);
-};
+const isBolder = ({ page, lines }: Context, rows: readonly Line[], i: number) => isBold(page.words, lines[i].words) && !rows.some(({ words }) => isBold(page.words, words));
 
 /** Is a lone line a label in step with the rows above, and not nearer to what stands below it? */
 function isLastLabel(context: Context, gutters: readonly Gutter[], rows: readonly Line[], i: number): boolean {
@@ -298,11 +297,10 @@ function upwards(context: Context, seed: Run, limit: number): Run {
 function isLabelLikeWithin(context: Context, run: Run, i: number): boolean {
   const { page, lines, print } = context;
   if (isTabular(context, i) || isProse(context, i) || isCaption(textIn(context, i))) return false;
-  const bold = (line: Line) => line.words.every((w) => page.words[w].weight === 700);
   const below = (at: number) => lines[at + 1].box[1] - lines[at].box[3];
   const own = lines[i];
   return Array.from({ length: run.to - run.from - 1 }, (_, n) => run.from + n).some(
-    (at) => print[at].length === 1 && Math.abs(lines[at].box[0] - own.box[0]) < 2 && Math.abs(lines[at].fontSize - own.fontSize) < 0.03 * own.fontSize && bold(lines[at]) === bold(own) && Math.abs(below(at) - below(i)) < 0.25 * own.fontSize,
+    (at) => print[at].length === 1 && Math.abs(lines[at].box[0] - own.box[0]) < 2 && Math.abs(lines[at].fontSize - own.fontSize) < 0.03 * own.fontSize && isBold(page.words, lines[at].words) === isBold(page.words, own.words) && Math.abs(below(at) - below(i)) < 0.25 * own.fontSize,
   );
 }
 
