@@ -55,7 +55,7 @@ export interface Candidate {
   readonly pageNumber: boolean;
 }
 
-const pageNumber = /^\W*(?:page\s+)?#(?:\s*(?:of|\/)\s*#)?\W*$/i;
+const pageNumber = /^[^\w#]*(?:page\s+)?#(?:\s*(?:of|\/)\s*#)?[^\w#]*$/i;
 
 /** The lines in the margins, and large words that may be a watermark behind the text. */
 export function candidatesOf(page: PageContent): Candidate[] {

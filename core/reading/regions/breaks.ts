@@ -185,11 +185,22 @@ export function piecesOf(context: Context, seed: Run): Run[] {
       last = i + 1;
       lone = 0;
     } else if (last > from && runsOn(context, { from, to: last }, i)) last = i + 1;
+    else if (last > from && isBetweenRules(context, seed, i)) last = i + 1;
     else if (isProse(context, i) || isCaption(textIn(context, i)) || ++lone >= mostLoneInMarks) close(i + 1);
     else if (last > from && isTitle(context, { from, to: last }, i)) close(i + 1);
   }
   close(seed.to);
   return pieces;
+}
+
+/** Does a lone line stand between rules as long as the seed is wide, one above and one below it, as rows of a table may, or close above the rule that ends the seed? */
+function isBetweenRules(context: Context, seed: Run, i: number): boolean {
+  const { lines, zone } = context;
+  const box: Box = [Math.min(...part(context, seed).map((line) => line.box[0])), 0, Math.max(...part(context, seed).map((line) => line.box[2])), 0];
+  const [above, below] = [lines[i - 1]?.box[3] ?? -Infinity, lines[i + 1]?.box[1] ?? lines[i].box[3] + lines[i].fontSize];
+  const ruledAbove = acrossBetween(zone.rules, above, lines[i].box[1], box);
+  const ends = i === seed.to - 1 && gapAbove(context, i) < 0.8 * lines[i].fontSize && !isProse(context, i);
+  return Math.abs(lines[i].box[0] - box[0]) < 14 && !isCaption(textIn(context, i)) && (ruledAbove || ends) && acrossBetween(zone.rules, lines[i].box[3], Math.min(below, lines[i].box[3] + lines[i].fontSize), box);
 }
 
 /** Is there a rule across between two heights, over half of a box, or several that are so long together? */

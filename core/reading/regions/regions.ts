@@ -129,12 +129,32 @@ const longRule = 0.6;
 /** Where tables may stand in a zone: between long rules across, in shaded rows, in lines parted by white space. */
 function seedsOf(page: PageContent, zone: Zone, lines: readonly Line[]): Run[] {
   const long = zone.rules.filter((rule) => rule.direction === 'across' && rule.to - rule.from > longRule * width(zone.box));
-  const marked = [...stacksOfRules(page, long, zone.words), ...stacksOfShading(zone.fills).filter((box) => overlapX(box, zone.box) > 0.8 * width(box))];
+  const marked = [...stacksOfRules(page, long, zone.words), ...framed(zone, lines), ...stacksOfShading(zone.fills).filter((box) => overlapX(box, zone.box) > 0.8 * width(box))];
   const seeds = marked.flatMap((box): Run[] => {
     const inside = lines.flatMap((line, i) => (middleY(line.box) > box[1] && middleY(line.box) < box[3] ? [i] : []));
     return inside.length > 1 ? [{ from: inside[0], to: inside.at(-1)! + 1 }] : [];
   });
   return [...seeds, ...blocksOf(page, lines).map((block): Run => ({ from: lines.indexOf(block[0]), to: lines.indexOf(block.at(-1)!) + 1 }))];
+}
+
+/** A heading, a body and the end of it are told by so many rules. */
+const leastRules = 3;
+
+/** Boxes between rules of one and the same extent, above, within and below lines that keep to it: a table narrower than its zone. */
+function framed({ rules, box }: Zone, lines: readonly Line[]): Box[] {
+  const short = rules.filter((rule) => rule.direction === 'across' && rule.to - rule.from > 60 && rule.to - rule.from <= longRule * width(box));
+  const alike = new Map<string, Rule[]>();
+  for (const rule of short) {
+    const key = [...alike.keys()].find((own) => Math.abs(alike.get(own)![0].from - rule.from) < 1 && Math.abs(alike.get(own)![0].to - rule.to) < 1) ?? `${rule.from} ${rule.to}`;
+    alike.set(key, [...(alike.get(key) ?? []), rule]);
+  }
+  return [...alike.values()].flatMap((own): Box[] => {
+    const ats = own.map(({ at }) => at).sort((a, b) => a - b);
+    const [top, bottom] = [ats[0], ats.at(-1)!];
+    const inside = lines.filter((line) => middleY(line.box) > top && middleY(line.box) < bottom);
+    const keeps = inside.every((line) => line.box[0] > own[0].from - 4 && line.box[2] < own[0].to + 4) && inside.some((line) => line.box[0] < own[0].from + 14);
+    return ats.length >= leastRules && inside.length >= 2 && keeps ? [[own[0].from, top, own[0].to, bottom]] : [];
+  });
 }
 
 /** What marks a run of lines has: rules as long as it is wide, or shading. */

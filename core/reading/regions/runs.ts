@@ -1,8 +1,8 @@
-import { around, height, width, type Box } from '../../page/box';
+import { around, height, middleY, width, type Box } from '../../page/box';
 import { isBold, textOf, type Line } from '../../page/lines';
 import type { PageContent } from '../../page/page';
 import { guttersOf, type Gutter } from '../gutters';
-import { phrasesOf, spaceOf, typical, type Phrase } from '../phrases';
+import { isAmount, phrasesOf, spaceOf, typical, type Phrase } from '../phrases';
 import { looksNumeric } from '../numeric';
 import { crosses, isCaption, isParted } from './print';
 import type { Zone } from './zones';
@@ -47,9 +47,20 @@ export function grown(page: PageContent, zone: Zone, lines: readonly Line[], see
       run = { from: run.from, to: next.to };
       i++;
     }
-    runs.push(trimmed(context, run));
+    runs.push(trimmed(context, withRowAbove(context, run, runs.at(-1)?.to ?? 0)));
   }
   return runs;
+}
+
+/** The run with the row above it, if that stands no further off than rows within the run do, on the same edges: a blank row may part the first row from the others. */
+function withRowAbove(context: Context, run: Run, limit: number): Run {
+  const { page } = context;
+  const [i, rows] = [run.from - 1, part(context, { from: run.from, to: Math.min(run.to, run.from + looked) })];
+  if (i < limit || !isTabular(context, i) || isProse(context, i)) return run;
+  const widestGap = Math.max(0, ...rows.slice(1).map((line, n) => line.box[1] - rows[n].box[3]));
+  const gutters = guttersOf(page, rows);
+  const fits = gapAbove(context, run.from) < 1.1 * widestGap && context.print[i].length > 0.6 * (gutters.length + 1) && Math.abs(context.lines[i].fontSize - rows[0].fontSize) < 0.03 * rows[0].fontSize;
+  return fits && agreement(context, { from: i, to: i + 1 }, run, gutters) >= surely && !headsAnew(context, { from: i, to: i + 1 }, run.from) ? { from: i, to: run.to } : run;
 }
 
 /** Do two runs, one below the other, have the same columns, and does nothing between them say that another table begins? */
@@ -144,7 +155,8 @@ function downwards(context: Context, run: Run, limit: number): number {
       continue;
     }
     if (gap > widest * fontSize) break;
-    if (isTabular(context, i) || isPartedAsAbove(context, { from: run.from, to }, i)) {
+    if (lone === 0 && i === to && endsInAmount(context, { from: run.from, to }, i)) to = i + 1;
+    else if (isTabular(context, i) || isPartedAsAbove(context, { from: run.from, to }, i)) {
       const rows = part(context, { from: Math.max(run.from, to - looked), to });
       const gutters = guttersOf(page, [...rows, lines[i]]);
       const own = guttersOf(page, rows);
@@ -174,7 +186,7 @@ function downwards(context: Context, run: Run, limit: number): number {
   }
   const rows = part(context, { from: Math.max(run.from, to - looked), to });
   const columns = guttersOf(page, rows);
-  while (to < limit && !isTabular(context, to) && isLastLabel(context, columns, rows, to)) to++;
+  while (to < limit && !isTabular(context, to) && (isLastLabel(context, columns, rows, to) || isLastInColumn(context, columns, rows, to))) to++;
   // A label alone before the rule that ends the table is its last row.
   if (to < limit && !isTabular(context, to) && endsByRule(context, { from: run.from, to }, to)) to++;
   return to;
@@ -186,6 +198,18 @@ function isPartedAsAbove({ page, lines }: Context, run: Run, i: number): boolean
   if (rows.length < 3) return false;
   const gutters = guttersOf(page, [...rows, lines[i]]);
   return gutters.length > 0 && gutters.length >= guttersOf(page, rows).length && isParted(page, lines[i], gutters);
+}
+
+/** Does a line whose texts nearly touch follow in step and end in an amount where the rows' amounts end? A total set in bold type leaves hardly a gap. */
+function endsInAmount(context: Context, run: Run, i: number): boolean {
+  const { page, lines } = context;
+  const rows = part(context, { from: Math.max(run.from, run.to - looked), to: run.to });
+  const usual = usualGap(rows);
+  const last = lines[i].words.at(-1)!;
+  if (rows.length < 2 || usual === undefined || lines[i].words.length < 2 || !isAmount(page.words[last].text) || gapAbove(context, i) > Math.max(1.5 * usual, usual + 0.4 * lines[i].fontSize)) return false;
+  const right = Math.max(...rows.map(({ box }) => box[2]));
+  const onEdge = rows.filter((row) => Math.abs(row.box[2] - right) < sameEdge && isAmount(page.words[row.words.at(-1)!].text));
+  return Math.abs(page.words[last].box[2] - right) < sameEdge && onEdge.length >= 0.5 * rows.length && Math.abs(lines[i].fontSize - rows.at(-1)!.fontSize) < 0.03 * lines[i].fontSize && lines[i].box[0] > rows[0].box[0] - 2;
 }
 
 /** Does a lone line follow the line above as rows do, a label like theirs? */
@@ -208,6 +232,18 @@ function isLastLabel(context: Context, gutters: readonly Gutter[], rows: readonl
   if (usual === undefined || gutters.length === 0 || lines[i].box[2] > gutters[0].to - 1 || below < 1.1 * usual || isBolder(context, rows, i) || isProse(context, i) || isCaption(textIn(context, i))) return false;
   const [{ fontSize }, left] = [rows.at(-1)!, Math.min(...rows.map(({ box }) => box[0]))];
   return Math.abs(gapAbove(context, i) - usual) < 0.1 * fontSize && Math.abs(lines[i].fontSize - fontSize) < 0.03 * fontSize && Math.abs(lines[i].box[0] - left) < 2;
+}
+
+/** Does a lone line follow in step with the rows, and stand in one of their columns on the edge on which all texts there stand? */
+function isLastInColumn(context: Context, gutters: readonly Gutter[], rows: readonly Line[], i: number): boolean {
+  const { page, lines } = context;
+  const usual = usualGap(rows);
+  const { box, fontSize } = lines[i];
+  if (usual === undefined || rows.length < 3 || Math.abs(gapAbove(context, i) - usual) > 0.1 * fontSize || Math.abs(fontSize - rows.at(-1)!.fontSize) > 0.03 * fontSize || isBolder(context, rows, i)) return false;
+  if (gutters.length === 0 || box[0] < gutters[0].to - 1 || gutters.some((gutter) => reachesOver(box, gutter))) return false;
+  const column = gutters.findLastIndex((gutter) => box[0] >= gutter.to - 1);
+  const own = rows.map((row) => cellsIn(phrasesOf(page, row, 0.5), gutters)[column + 1]?.box).filter((other) => other !== undefined);
+  return own.length >= 3 && (own.every((other) => Math.abs(other[0] - box[0]) < sameEdge) || own.every((other) => Math.abs(other[2] - box[2]) < sameEdge));
 }
 
 /** Is a lone line smaller than the rows, and does it begin with a mark or pay no heed to their columns? */
@@ -268,10 +304,10 @@ function upwards(context: Context, seed: Run, limit: number): Run {
       i = row;
       continue;
     }
-    const label = i > limit && !isTabular(context, i) && isLabelUnderHeading(context, i, own) && !isTitle(context, seed, i);
-    if (label) {
-      from = i - 1;
-      i--;
+    const heading = headingOverLabels(context, own, i, limit);
+    if (heading !== undefined && !isTitle(context, seed, i)) {
+      from = heading;
+      i = heading;
       continue;
     }
     if (gap > Math.max(2 * fontSize, ...inner.map((g) => Math.min(1.3 * g, 3 * fontSize))) || (gap > Math.max(0.9 * fontSize, ...inner.map((g) => 1.2 * g)) && !ruled)) break;
@@ -290,8 +326,21 @@ function upwards(context: Context, seed: Run, limit: number): Run {
     else break;
   }
   if (from > limit && isLabelLikeWithin(context, { from, to: seed.to }, from - 1)) from--;
+  from = headingBand(context, { from, to: seed.to }, limit);
   return { from, to: seed.to };
 }
+
+/** The first line of the shaded band in or just above which the run begins, if the band is as wide as the run and holds a few lines. */
+function headingBand({ lines, zone }: Context, run: Run, limit: number): number {
+  const box = around(lines.slice(run.from, run.to).map((line) => line.box))!;
+  const band = zone.fills.find(({ box: own }) => own[1] < box[1] - 2 && own[3] > box[1] - lines[run.from].fontSize && own[3] < box[3] && own[0] < box[0] + 2 && own[2] > box[2] - 2 && width(own) < 1.3 * width(box) + 12 && height(own) < highestBand * lines[run.from].fontSize);
+  let from = run.from;
+  while (band && from > limit && middleY(lines[from - 1].box) > band.box[1] && lines[from - 1].box[0] > band.box[0] - 2 && lines[from - 1].box[2] < band.box[2] + 2) from--;
+  return from;
+}
+
+/** A band of shading behind headings is no higher than this many font sizes. */
+const highestBand = 6;
 
 /** Is a lone line over the run set as a lone line within it is: its edge, type and room below? Both are labels of sections. */
 function isLabelLikeWithin(context: Context, run: Run, i: number): boolean {
@@ -323,18 +372,28 @@ function usualGap(rows: readonly Line[]): number | undefined {
   return gaps[gaps.length >> 1];
 }
 
-/** Is a lone line the label of the first section, with a line above it that heads the columns? */
-function isLabelUnderHeading(context: Context, i: number, rows: readonly Line[]): boolean {
+/** So many labels may stand between the heading and the first row with more than a label. */
+const mostLabels = 3;
+
+/** The line that heads the columns, above lone lines that are the labels of sections, or of rows that hold nothing else; up from line `i`. */
+function headingOverLabels(context: Context, rows: readonly Line[], i: number, limit: number): number | undefined {
   const { page, lines, print, zone } = context;
-  if (!isTabular(context, i - 1) || isProse(context, i) || isCaption(textIn(context, i))) return false;
   const box = around(rows.map((line) => line.box))!;
   const gutters = guttersOf(page, rows);
-  const [above, below] = [lines[i].box[1] - lines[i - 1].box[3], rows[0].box[1] - lines[i].box[3]];
-  const gaps = rows.slice(1).map((line, n) => line.box[1] - rows[n].box[3]).sort((a, b) => a - b);
-  const ruled = acrossBetween(zone.rules, lines[i - 1].box[3], lines[i].box[1], box);
-  if (gutters.length === 0 || Math.max(above, below) > Math.max((ruled ? closelyRuled : 1.6) * lines[i].fontSize, Math.min(1.1 * (gaps[gaps.length >> 1] ?? 0) + 0.7 * lines[i].fontSize, 2.8 * lines[i].fontSize)) || print[i][0].box[0] - box[0] > 40 || print[i][0].box[0] < box[0] - 12) return false;
+  if (gutters.length === 0) return undefined;
+  const usual = usualGap(rows) ?? 0;
+  const isLabel = (at: number) => !isTabular(context, at) && !isProse(context, at) && !isCaption(textIn(context, at)) && print[at][0].box[0] - box[0] <= 40 && print[at][0].box[0] >= box[0] - 12;
+  /** Does a line follow the one above as a label does? */
+  const follows = (at: number, upper: number) => {
+    const ruled = acrossBetween(zone.rules, lines[upper].box[3], lines[at].box[1], box);
+    return lines[at].box[1] - lines[upper].box[3] <= Math.max((ruled ? closelyRuled : 1.6) * lines[at].fontSize, Math.min(1.1 * usual + 0.7 * lines[at].fontSize, 2.8 * lines[at].fontSize));
+  };
+  let at = i;
+  while (at > limit && i - at < mostLabels && isLabel(at) && follows(at + 1, at) && follows(at, at - 1)) at--;
+  if (at === i || !isTabular(context, at)) return undefined;
   const clear = (phrase: Phrase) => gutters.filter((gutter) => phrase.box[0] >= gutter.from - 1 || phrase.box[2] <= gutter.to + 1).length;
-  return print[i - 1].length >= Math.min(2, gutters.length) && print[i - 1].length >= 0.6 * gutters.length && print[i - 1].every((phrase) => clear(phrase) >= Math.min(0.6 * gutters.length, gutters.length - 1)) && !print[i - 1].slice(1).some((phrase) => looksNumeric(textOf(page.words, phrase.words)) && !year.test(textOf(page.words, phrase.words)));
+  const heads = print[at].length >= Math.min(2, gutters.length) && print[at].length >= 0.6 * gutters.length && print[at].every((phrase) => clear(phrase) >= Math.min(0.6 * gutters.length, gutters.length - 1));
+  return heads && !print[at].slice(1).some((phrase) => looksNumeric(textOf(page.words, phrase.words)) && !year.test(textOf(page.words, phrase.words))) ? at : undefined;
 }
 
 /** Does a lone line head a column or a group of columns, and not the whole table? */

@@ -96,7 +96,7 @@ function bestAlley(page: PageContent, lines: readonly Line[], rules: readonly Ru
         if (known.some(([left, right]) => x > left && x < right)) continue;
         const weighed = weigh(page, lines.slice(alley.from, alley.to), x, rules, fills);
         seen.set(key, [...known, [weighed.clear[0], weighed.clear[1]]]);
-        const weight = weighed.weight < enough ? 0 : weighed.weight - (isTied(page, lines, alley, rules) ? tied : 0) - (rowsGoOn(page, lines, alley) ? goneOver : 0);
+        const weight = weighed.weight < enough ? 0 : weighed.weight - (isTied(page, lines, alley, rules) ? tied : 0) - (rowsGoOn(page, lines, alley) || goesOnBeside(page, lines, alley, weighed.clear) ? goneOver : 0);
         const worth = (own: Alley & { weight: number }) => own.weight + linesCount * (own.to - own.from);
         if (weight >= enough && (!best || worth({ ...alley, weight }) > worth(best))) best = { ...alley, weight };
         // Lines on one side only go with those beside something, if the whole of it will do.
@@ -147,6 +147,20 @@ function rowsGoOn(page: PageContent, lines: readonly Line[], { x, from, to }: Al
     return false;
   });
 }
+
+/** Does the line just above or below, close to the alley's, leave another place in the alley's white space clear? Then the alley is longer than this. */
+function goesOnBeside(page: PageContent, lines: readonly Line[], { from, to }: Alley, clear: readonly [number, number]): boolean {
+  return ([[from - 1, from], [to, to - 1]] as const).some(([outer, inner]) => {
+    const [own, next] = [lines[outer], lines[inner]];
+    if (!own || Math.max(own.box[1], next.box[1]) - Math.min(own.box[3], next.box[3]) > closely * own.fontSize) return false;
+    const edges = own.words.map((w) => page.words[w].box).filter((box) => box[2] > clear[0] && box[0] < clear[1]);
+    const stops = [clear[0], ...edges.flatMap((box) => [box[0], box[2]]), clear[1]].sort((a, b) => a - b);
+    return edges.length > 0 && stops.some((stop, i) => i > 0 && stop - stops[i - 1] > leastWidth * own.fontSize && !edges.some((box) => box[0] < stop - 1 && box[2] > stops[i - 1] + 1));
+  });
+}
+
+/** Lines of one thing follow each other by less than this many font sizes. */
+const closely = 0.8;
 
 /** Lines on one side that follow within so many font sizes go on with what stands there. */
 const sameThing = 2.2;
@@ -229,6 +243,7 @@ function weigh(page: PageContent, lines: readonly Line[], x: number, rules: read
   [L, R].forEach((side, i) => (weight += isProse[i] ? 2 - 3 * gapped(page, side) : 0));
   if (!isProse[1] && !labelled(page, R)) weight -= 3;
   if (!isProse[0] && !labelled(page, L)) weight -= 1;
+  if ((isProse[0] && holdsOthers(page, L)) || (isProse[1] && holdsOthers(page, R))) weight -= 2;
   const prose = isProse.some(Boolean);
   if (weight < enough - mostOfHeads) return none;
   const heads = sameHeading(page, L, R);
@@ -257,6 +272,12 @@ function runningPart(page: PageContent, { lines, box }: Side): number {
     most = Math.max(most, run);
   }
   return most >= 3 ? runs.filter(Boolean).length / lines.length : 0;
+}
+
+/** Do texts stand wholly left or right of a side's running text, as a column of the other side does? */
+function holdsOthers(page: PageContent, { lines, box }: Side): boolean {
+  const running = around(lines.filter((line) => isRunningText(page, line.words, width(box))).map((line) => line.box));
+  return running !== undefined && lines.filter((line) => line.words.some((w) => page.words[w].box[2] < running[0] - line.fontSize || page.words[w].box[0] > running[2] + line.fontSize)).length >= leastLines;
 }
 
 /** The part of a side's lines that have a wide gap. */
