@@ -98,7 +98,7 @@ function placeInColumns(page: PageContent, line: Line, layout: Layout): InColumn
       gutter !== undefined &&
       space <= 1.25 * wordSpace &&
       (space < 0.6 * (gutter.to - gutter.from) || isWholeText(page, line, layout) || standsNearer(page, line, at, space)) &&
-      !(standsOnEdge(page, line, at, layout, first) && (space > 1.12 * wordSpace || isAmount(page.words[word].text)));
+      !(standsOnEdge(page, line, at, layout, first) && (gutter.byEdges || space > 1.12 * wordSpace || isAmount(page.words[word].text)));
     const overhangs =
       open !== undefined &&
       first === open.last &&

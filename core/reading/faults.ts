@@ -1,4 +1,6 @@
+import { around, type Box } from '../page/box';
 import type { PageContent } from '../page/page';
+import { areOnEdges } from './gutters';
 import type { InColumns, Layout } from './layout';
 import { areThousands, isAmount } from './phrases';
 
@@ -32,6 +34,7 @@ export const soundness = (faults: Faults | undefined): number => (faults ? 1 - M
 /** Finds the faults of a layout. @param placed the cells of each line */
 export function faultsOf(page: PageContent, layout: Layout, placed: readonly (readonly InColumns[])[]): Faults {
   const counts: Record<Fault, number> = { amountsInOneCell: 0, gapInCell: 0, tornText: 0, acrossGutter: 0, thinColumn: 0 };
+  const byEdges = columnsByEdges(page, layout, placed);
   const filled = layout.columns.map(() => 0);
   placed.forEach((own, at) => {
     own.forEach(({ column, columnSpan, words }, i) => {
@@ -47,12 +50,23 @@ export function faultsOf(page: PageContent, layout: Layout, placed: readonly (re
       if (!next || at === 0) return;
       const [last, first] = [page.words[words.at(-1)!], page.words[next.words[0]]];
       const together = !(isAmount(last.text) && isAmount(first.text)) || areThousands(last.text, first.text);
-      if (first.box[0] - last.box[2] < 1.1 * layout.space && together) counts.tornText++;
+      if (first.box[0] - last.box[2] < 1.1 * layout.space && together && !byEdges.has(next.column)) counts.tornText++;
     });
   });
   const rows = placed.filter((own) => own.length > 1).length;
   if (rows > 3) counts.thinColumn = filled.filter((count) => count <= 1).length;
   return { counts, cells: placed.reduce((sum, own) => sum + own.length, 0) };
+}
+
+/** The columns that their edges alone part from the one before, whatever room there is between: see `areOnEdges`. */
+function columnsByEdges(page: PageContent, { columns }: Layout, placed: readonly (readonly InColumns[])[]): Set<number> {
+  const boxOf = ({ words }: InColumns) => around(words.map((w) => page.words[w].box))!;
+  const pairs = columns.map((): [Box, Box][] => []);
+  for (const own of placed)
+    own.slice(1).forEach((cell, i) => {
+      if (cell.columnSpan === 1 && own[i].columnSpan === 1 && own[i].column === cell.column - 1) pairs[cell.column].push([boxOf(own[i]), boxOf(cell)]);
+    });
+  return new Set(pairs.flatMap((own, column) => (areOnEdges(own) ? [column] : [])));
 }
 
 /** The two faults that weigh most, as a sentence to follow a reason; empty where there are none. */

@@ -1,12 +1,14 @@
 import { extend, height, middleX, overlap, overlapY, type Box } from '../page/box';
 import type { Line } from '../page/lines';
 import type { PageContent } from '../page/page';
-import { amountsApart, isAmount, phrasesOf, spaceOf, typical, type Phrase } from './phrases';
+import { amountsApart, areThousands, isAmount, phrasesOf, spaceOf, typical, type Phrase } from './phrases';
 
 /** White space that runs down between columns. */
 export interface Gutter {
   readonly from: number;
   readonly to: number;
+  /** Told by the edges of the texts beside it, and no wider than a word space may be. */
+  readonly byEdges?: true;
 }
 
 /** How gutters are told: see the hypotheses in `layoutOf`. */
@@ -18,6 +20,8 @@ export interface Tuning {
   /** How wide a gutter must be that no line crosses: so many font sizes over the number of lines, and so many word spaces. */
   readonly room: number;
   readonly spaces: number;
+  /** Edges on which the words of all lines stand part columns too, however narrow the space there is. */
+  readonly edges?: boolean;
   /** Amounts side by side are two values, however closely they stand. */
   readonly amountsApart?: boolean;
 }
@@ -30,6 +34,8 @@ export const otherTunings: readonly Tuning[] = [
   { closest: 1.1, may: 0.3, room: 0.5, spaces: 1.2 },
   { closest: 1.5, may: 0.1, room: 1.6, spaces: 2 },
   { closest: 1.02, may: 0.1, room: 0.1, spaces: 0.8, amountsApart: true },
+  { ...usual, edges: true },
+  { closest: 1.02, may: 0.1, room: 0.2, spaces: 1.08, edges: true },
 ];
 
 /**
@@ -105,7 +111,32 @@ function findGutters(page: PageContent, lines: readonly Line[], tuning: Tuning):
   }
   const refined = gutters.map((gutter, i) => withoutIntruders(speaking, gutter, gutters[i - 1]?.to ?? -Infinity, gutters[i + 1]?.from ?? Infinity));
   const filled = refined.filter(({ from, to }) => bothSidesFilled(speaking, from, to));
-  return withoutSigns(page, speaking, withoutLoneHeadings(page, speaking, filled.filter((gutter) => !isWordSpace(page, lines, gutter, filled))));
+  const clean = filled.filter((gutter) => !isWordSpace(page, lines, gutter, filled));
+  const all = tuning.edges ? [...clean, ...guttersByEdges(page, lines, clean, narrowest * space)].sort((a, b) => a.from - b.from) : clean;
+  return withoutSigns(page, speaking, withoutLoneHeadings(page, speaking, all));
+}
+
+/** A gutter told by edges alone is at least so many word spaces wide. */
+const narrowest = 0.7;
+
+/** Gutters, apart from those known, that no word of lines of several words crosses and on which texts stand with their edges. */
+function guttersByEdges(page: PageContent, lines: readonly Line[], known: readonly Gutter[], least: number): Gutter[] {
+  const rows = lines.flatMap(({ words }) => (words.length > 1 ? [words.map((w) => page.words[w].box)] : []));
+  const stretches = rows.flat().sort((a, b) => a[0] - b[0]);
+  const found: Gutter[] = [];
+  let reached = Infinity;
+  for (const [left, , right] of stretches) {
+    const stretch = { from: reached, to: left, byEdges: true as const };
+    if (left - reached >= least && !known.some(({ from, to }) => overlap(from, to, reached, left) > 0)) {
+      const pairs = rows.flatMap((boxes) => {
+        const at = boxes.findIndex((box) => box[0] >= stretch.to - 0.1);
+        return at > 0 ? [[boxes[at - 1], boxes[at]] as const] : [];
+      });
+      if (pairs.length >= 0.6 * rows.length && areOnEdges(pairs)) found.push(stretch);
+    }
+    reached = reached === Infinity ? right : Math.max(reached, right);
+  }
+  return found;
 }
 
 /** Lines overlap in height by more than this part of one, where they stand beside each other in one row. */
@@ -174,7 +205,8 @@ const headingLines = 4;
 function withoutLoneHeadings(page: PageContent, speaking: readonly Phrase[][], gutters: readonly Gutter[]): Gutter[] {
   if (gutters.length < 2) return [...gutters];
   const joined = ({ words }: Phrase) => words.map((w) => page.words[w].text).join('');
-  const first = speaking.findIndex((phrases) => phrases.slice(1).some((phrase) => isAmount(joined(phrase)) && !/^(?:19|20)\d\d$/.test(joined(phrase))));
+  const counts = (phrases: readonly Phrase[]) => phrases.length > 2 && phrases.every((phrase, i) => i === 0 || Number(joined(phrase)) === Number(joined(phrases[i - 1])) + 1);
+  const first = speaking.findIndex((phrases) => !counts(phrases) && phrases.slice(1).some((phrase) => isAmount(joined(phrase)) && !/^(?:19|20)\d\d$/.test(joined(phrase))));
   const heads = Math.min(first, headingLines);
   if (heads < 1 || speaking.length - heads < 3) return [...gutters];
   const cuts = [-Infinity, ...gutters.map(({ from, to }) => (from + to) / 2), Infinity];
@@ -203,6 +235,8 @@ function isWordSpace(page: PageContent, lines: readonly Line[], gutter: Gutter, 
     if (at < 0) continue;
     parted++;
     const inTexts = [gaps[at - 1], gaps[at + 1]].filter((gap) => gap && !all.some(({ from, to }) => overlap(gap[0], gap[1], from, to) > 0));
+    const [left, right] = [page.words[line.words[at]].text, page.words[line.words[at + 1]].text];
+    if (isAmount(left) && isAmount(right) && !areThousands(left, right)) continue;
     if (inTexts.some(([from, to]) => to - from > 0.85 * (gaps[at][1] - gaps[at][0]))) doubtful++;
   }
   return doubtful > 0.5 * parted;
@@ -238,16 +272,42 @@ function withoutIntruders(speaking: readonly Phrase[][], { from, to, clear }: Ca
   return speaking.every(onlyReachesIn) ? clear : { from, to };
 }
 
+/** Do the texts beside a stretch stand on its edges? See `areOnEdges`. */
+function standsOnEdges(speaking: readonly Phrase[][], { from, to }: Gutter): boolean {
+  return areOnEdges(
+    speaking.flatMap((phrases) => {
+      const [left, right] = [phrases.findLast(({ box }) => box[2] <= from + 1), phrases.find(({ box }) => box[0] >= to - 1)];
+      return left && right ? [[left.box, right.box] as const] : [];
+    }),
+  );
+}
+
 /** So many lines do not begin or end at one place by chance. */
 const leastAligned = 3;
+/** Edges that lie further apart than this, in points, are not one edge. */
+const uneven = 2;
+/** A few of them, as headings, may stand elsewhere. */
+const mostAligned = 0.8;
 
-/** Do the texts to the right of a stretch all begin at one place, or those to its left all end at one, while the others do not? */
-function standsOnEdges(speaking: readonly Phrase[][], { from, to }: Gutter): boolean {
-  const lefts = speaking.flatMap((phrases) => phrases.findLast(({ box }) => box[2] <= from + 1)?.box[2] ?? []);
-  const rights = speaking.flatMap((phrases) => phrases.find(({ box }) => box[0] >= to - 1)?.box[0] ?? []);
+/**
+ * Are texts side by side two columns by their edges alone: most of those to the right begin at one place, or most of
+ * those to the left end at one, while the others do not? The spaces within one text do not fall below each other like that.
+ */
+export function areOnEdges(pairs: readonly (readonly [left: Box, right: Box])[]): boolean {
+  if (pairs.length < leastAligned) return false;
   const spread = (values: readonly number[]) => Math.max(...values) - Math.min(...values);
-  if (lefts.length < leastAligned || rights.length < leastAligned) return false;
-  return (spread(rights) <= 0.7 && spread(lefts) > 4) || (spread(lefts) <= 0.7 && spread(rights) > 4);
+  const onOne = (edge: (pair: readonly [Box, Box]) => number) => {
+    const order = pairs.map(edge).sort((a, b) => a - b);
+    const middle = order[order.length >> 1];
+    return pairs.filter((pair) => Math.abs(edge(pair) - middle) <= 0.7);
+  };
+  const least = Math.max(leastAligned, mostAligned * pairs.length);
+  const [begin, end] = [onOne(([, right]) => right[0]), onOne(([left]) => left[2])];
+  if (begin.length >= least && spread(begin.map(([left]) => left[2])) > uneven) return true;
+  if (end.length >= least && spread(end.map(([, right]) => right[0])) > uneven) return true;
+  // Both inner edges are straight, and neither of the outer ones: one text would have at least one of these straight.
+  const both = begin.filter((pair) => end.includes(pair));
+  return both.length >= Math.max(4, mostAligned * pairs.length) && spread(both.map(([left]) => left[0])) > 4 && spread(both.map(([, right]) => right[2])) > 1.5;
 }
 
 /**

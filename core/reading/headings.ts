@@ -144,13 +144,17 @@ function periodOf(texts: readonly string[]): { start: number; period: number; gr
  * The columns of texts that each stand over one group of headings that come again below; nothing where these do not.
  * @param below the headings of the line below, each with its column
  */
-export function sharedByPeriod(texts: readonly Pick<Text, 'box'>[], below: readonly { readonly column: number; readonly text: string }[], extents: readonly Box[]): (readonly [number, number])[] | undefined {
+export function sharedByPeriod(texts: readonly Pick<Text, 'box' | 'first' | 'last'>[], below: readonly { readonly column: number; readonly text: string }[], extents: readonly Box[]): (readonly [number, number])[] | undefined {
   const found = periodOf(below.map(({ text }) => text));
-  if (!found || found.groups !== texts.length) return undefined;
+  if (!found) return undefined;
   const { start, period } = found;
-  const spans = texts.map((_, i): readonly [number, number] => [below[start + i * period].column, below[start + (i + 1) * period - 1].column]);
-  const over = spans.every(([from, to], i) => middle(texts[i].box) > extents[from][0] - near && middle(texts[i].box) < extents[to][2] + near);
-  return over ? spans : undefined;
+  // What stands left of the groups heads columns of its own.
+  const labels = texts.filter(({ box }) => box[2] < extents[below[start].column][0]);
+  const groups = texts.slice(labels.length);
+  if (found.groups !== groups.length) return undefined;
+  const spans = groups.map((_, i): readonly [number, number] => [below[start + i * period].column, below[start + (i + 1) * period - 1].column]);
+  const over = spans.every(([from, to], i) => middle(groups[i].box) > extents[from][0] - near && middle(groups[i].box) < extents[to][2] + near);
+  return over ? [...labels.map(({ first, last }): readonly [number, number] => [first, last]), ...spans] : undefined;
 }
 
 /** Texts in one place of the grid are one cell. */
@@ -193,6 +197,9 @@ function partsByEdges(page: PageContent, phrase: Phrase, { columns, space }: Lay
   // As many words as columns, the same again and again: one over each.
   const count = last - first + 1;
   if (lowest && phrase.words.length === count && own.length < count && new Set(phrase.words.map((w) => page.words[w].text)).size <= count / 2) return phrase.words.map((w, i) => ({ words: [w], box: page.words[w].box, column: first + i }));
+  const period = phrase.words.length / count;
+  const periodic = lowest && Number.isInteger(period) && period > 1 && phrase.words.every((w, i) => page.words[w].text === page.words[phrase.words[i % period]].text);
+  if (periodic) return Array.from({ length: count }, (_, i) => phrase.words.slice(i * period, (i + 1) * period)).map((words) => ({ words, box: around(words.map((w) => page.words[w].box))! }));
   const each = own.length === count && lowest;
   const again = new Set(own.map(({ words }) => textOf(page.words, words))).size < own.length;
   return each && ((roomy && kept >= 0.5 * own.length) || again) ? own : [phrase];

@@ -3,7 +3,7 @@ import type { Line } from '../../page/lines';
 import type { PageContent } from '../../page/page';
 import { guttersOf } from '../gutters';
 import { phrasesOf } from '../phrases';
-import { crosses, isParted, phraseGap } from './print';
+import { crosses, isParted, phraseGap, standsBeside } from './print';
 
 /** Left edges within this many points are one edge. */
 const edge = 2;
@@ -16,7 +16,8 @@ const looked = 8;
 /** Blocks of lines that follow closely and have at least two tabular lines; they begin and end with one. */
 export function blocksOf(page: PageContent, lines: readonly Line[]): Line[][] {
   const phrases = lines.map((line) => phrasesOf(page, line, phraseGap));
-  const tabular = phrases.map((own) => own.length > 1);
+  // Texts beside each other at different heights are one row's.
+  const tabular = phrases.map((own, i) => own.length > 1 || standsBeside(lines[i], lines[i - 1]) || standsBeside(lines[i], lines[i + 1]));
   /** Text that goes on under one of the later columns of a row not far above. */
   const goesOn = (i: number, open: readonly number[]) =>
     !tabular[i] && open.some((row) => tabular[row] && phrases[row].slice(1).some(({ box }) => Math.abs(box[0] - lines[i].box[0]) < edge));

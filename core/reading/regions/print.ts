@@ -1,4 +1,4 @@
-import { around, overlap, width } from '../../page/box';
+import { around, height, overlap, overlapY, width } from '../../page/box';
 import { isBold, textOf, type Line } from '../../page/lines';
 import type { PageContent } from '../../page/page';
 import { guttersOf, type Gutter } from '../gutters';
@@ -9,6 +9,10 @@ export const phraseGap = 1;
 
 /** Is the line cut into several phrases by wide gaps? */
 export const isTabular = (page: PageContent, line: Line) => phrasesOf(page, line, phraseGap).length > 1;
+
+/** Do two lines overlap in height, with white space between them? */
+export const standsBeside = (line: Line, other: Line | undefined): boolean =>
+  other !== undefined && overlapY(line.box, other.box) > 0.25 * height(line.box) && Math.max(line.box[0], other.box[0]) - Math.min(line.box[2], other.box[2]) > phraseGap * line.fontSize;
 
 /** Fewer words than this are no running text. */
 export const leastWords = 5;

@@ -1,10 +1,10 @@
-import { grow, height, holdsCentre, middleX, overlaps, width, type Box } from '../../page/box';
+import { extend, grow, height, holdsCentre, middleX, overlaps, width, type Box } from '../../page/box';
 import { textOf, type Line } from '../../page/lines';
 import type { PageContent } from '../../page/page';
 import { layoutOf } from '../columns';
 import { guttersOf, type Gutter } from '../gutters';
 import { looksNumeric } from '../numeric';
-import { isProse } from './print';
+import { isProse, standsBeside } from './print';
 
 const bullet = /^(?:[•▪◦‣∙·*–—-]|\(?[0-9a-z]{1,3}[.)]|\[[^\]\s]{1,8}\])$/i;
 
@@ -15,7 +15,8 @@ export function readsAsTable(page: PageContent, lines: readonly Line[], by: 'rul
   // Where the usual hypothesis sees a gutter at most, another may see more.
   const gutters = seen.length > 1 ? seen : (layoutOf(page, lines, Math.min(...lines.map((line) => line.box[0])), Math.max(...lines.map((line) => line.box[2])))?.gutters ?? []);
   if (gutters.length === 0) return false;
-  const rows = lines.map((line) => cellsOf(page, line, gutters));
+  const whole = inRows(lines);
+  const rows = whole.map((line) => cellsOf(page, line, gutters));
   const wide = rows.filter((cells) => cells.filter((words) => words.length > 0).length > 1);
   if (wide.length < 2) return false;
   const measure = Math.max(...lines.map((line) => line.box[2])) - Math.min(...lines.map((line) => line.box[0]));
@@ -24,7 +25,7 @@ export function readsAsTable(page: PageContent, lines: readonly Line[], by: 'rul
   const filled = wide.flatMap((cells) => cells.filter((words) => words.length > 0));
   const texts = filled.map((words) => textOf(page.words, words));
   const numeric = texts.filter(looksNumeric).length / texts.length;
-  if (wide.length < (numeric > 0.3 ? 0.2 : 0.4) * lines.length) return false;
+  if (wide.length < (numeric > 0.3 ? 0.2 : 0.4) * whole.length) return false;
   const meanWords = filled.reduce((sum, words) => sum + words.length, 0) / filled.length;
   const bullets = wide.filter((cells) => bullet.test(textOf(page.words, cells[0]))).length;
   if (gutters.length === 1 && bullets > 0.5 * wide.length) return false;
@@ -37,6 +38,15 @@ export function readsAsTable(page: PageContent, lines: readonly Line[], by: 'rul
     const columns = parted[0].map((_, column) => parted.map((cells) => textOf(page.words, cells[column])).filter((text) => text !== ''));
     return !isNumberedText(columns) && !isFormula(columns) && !isIndex(columns);
   });
+}
+
+/** Lines, those that overlap in height and leave white space between them as one: texts at different heights of a row. */
+function inRows(lines: readonly Line[]): Line[] {
+  return lines.reduce<Line[]>((rows, line) => {
+    const above = rows.at(-1);
+    if (!above || !standsBeside(line, above)) return [...rows, line];
+    return [...rows.slice(0, -1), { words: [...above.words, ...line.words], box: extend(above.box, line.box), fontSize: above.fontSize }];
+  }, []);
 }
 
 /** The words of a line column by column, cut in the middle of each gutter. */

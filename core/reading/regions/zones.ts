@@ -256,7 +256,8 @@ function weigh(page: PageContent, lines: readonly Line[], x: number, rules: read
   if (weight < enough - 1) return none;
   const inner = [L, R].flatMap((side, i) => (isProse[i] ? [] : guttersOf(page, side.lines).map(({ from, to }) => to - from))).sort((a, b) => a - b);
   const usual = inner[inner.length >> 1] ?? 0;
-  if (!prose && inner.length < 2) return none;
+  // Of tables whose columns nearly touch not every gutter is seen.
+  if (!prose && (inner.length < 1 || (inner.length < 2 && weight < enough + 2))) return none;
   if (room >= 2 * fontSize && room >= 1.8 * usual) weight += 1;
   if (!heads && room < usual) weight -= 1;
   return { weight, clear };
@@ -277,7 +278,7 @@ function runningPart(page: PageContent, { lines, box }: Side): number {
 /** Do texts stand wholly left or right of a side's running text, as a column of the other side does? */
 function holdsOthers(page: PageContent, { lines, box }: Side): boolean {
   const running = around(lines.filter((line) => isRunningText(page, line.words, width(box))).map((line) => line.box));
-  return running !== undefined && lines.filter((line) => line.words.some((w) => page.words[w].box[2] < running[0] - line.fontSize || page.words[w].box[0] > running[2] + line.fontSize)).length >= leastLines;
+  return running !== undefined && lines.filter((line) => line.words.some((w) => page.words[w].box[2] < running[0] - 0.5 * line.fontSize || page.words[w].box[0] > running[2] + 0.5 * line.fontSize)).length >= leastLines;
 }
 
 /** The part of a side's lines that have a wide gap. */
