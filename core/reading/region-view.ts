@@ -1,6 +1,7 @@
 import type { Box } from '../page/box';
 import { linesOf, type Line } from '../page/lines';
 import type { PageContent } from '../page/page';
+import { withGroupLabels } from './group-labels';
 import { layoutsOf, phrasesInColumns } from './columns';
 import type { Faults } from './faults';
 import type { Layout } from './layout';
@@ -24,7 +25,7 @@ const views = new WeakMap<readonly number[], RegionView[]>();
 export function viewOf(page: PageContent, words: readonly number[], region: Box, nth = 0): RegionView {
   let known = views.get(words);
   if (!known) {
-    const lines = linesOf(page.words, words);
+    const lines = withGroupLabels(page, linesOf(page.words, words));
     const layouts = lines.length === 0 ? [] : layoutsOf(page, lines, region[0], region[2]);
     known = layouts.length === 0 ? [{ lines, layout: undefined, faults: undefined, closed: new Map() }] : layouts.map((judged) => ({ lines, ...judged, closed: new Map() }));
     views.set(words, known);

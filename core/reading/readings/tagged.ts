@@ -27,12 +27,17 @@ export const readTagged: ReadRegion = (page, words, region) => {
   const agreeing = agreement(page, rows, boxes);
   if (agreeing < 0.9) return undefined;
   const slots: Slot[] = [];
+  // The second row has no cells below labels of the first that run over both.
+  const lacking = count - rows[1].length;
+  const besideLabels = lacking > 0 && isBesideLabels(placeRow(boxes[1], columns) ?? [], rows[1], count);
+  const secondRow = besideLabels ? [...Array.from({ length: lacking }, () => blankCell), ...rows[1]] : rows[1];
+  const secondBoxes = besideLabels ? [...Array.from({ length: lacking }, () => undefined), ...boxes[1]] : boxes[1];
   let placedByPlace = 0;
   for (const [r, row] of rows.entries()) {
     const own = row.length === count ? row.map((_, c) => ({ column: c, columnSpan: 1 })) : placeRow(boxes[r], columns);
     if (!own) return undefined;
     if (row.length < count && !isBesideLabels(own, row, count)) placedByPlace++;
-    const placed = r > 0 && row.length <= count / 2 && setToRight(boxes[r][0], own[0], columns) ? fromLeft(own) : r === 0 ? tiled(headingOver(page, boxes[r], rows[1], boxes[1], columns, count) ?? own, boxes[r], columns) : own;
+    const placed = r > 0 && row.length <= count / 2 && setToRight(boxes[r][0], own[0], columns) ? fromLeft(own) : r === 0 ? tiled(headingOver(page, boxes[r], secondRow, secondBoxes, columns, count) ?? own, boxes[r], columns) : own;
     row.forEach((cell, c) => {
       if (cell.words.length > 0) slots.push({ row: r, rowSpan: 1, ...placed[c], words: [...cell.words] });
     });
@@ -48,6 +53,8 @@ export const readTagged: ReadRegion = (page, words, region) => {
 
 /** Does the first text of a row of a few cells end where a later column does, as the label of a sum does that runs over those before it? */
 const setToRight = (box: Box | undefined, range: Range, columns: readonly [number, number][]): boolean => box !== undefined && range.column > 0 && range.columnSpan === 1 && Math.abs(box[2] - columns[range.column][1]) < near && box[0] > columns[range.column][0] + near;
+
+const blankCell: CellWords = { heading: true, words: [] };
 
 const fromLeft = (placed: readonly Range[]): Range[] => placed.map((range, i) => (i === 0 ? { column: 0, columnSpan: range.column + range.columnSpan } : range));
 
