@@ -2,7 +2,7 @@ import { around, height, overlap, overlapY, width, type Box } from '../../page/b
 import { linesOf, textOf, type Line } from '../../page/lines';
 import type { Fill, PageContent, Rule } from '../../page/page';
 import { guttersOf } from '../gutters';
-import { phrasesOf } from '../phrases';
+import { isAmount, phrasesOf } from '../phrases';
 import { looksNumeric } from '../numeric';
 import { isRunningText, phraseGap } from './print';
 import type { Strip } from './strips';
@@ -254,7 +254,11 @@ function weigh(page: PageContent, lines: readonly Line[], x: number, rules: read
   if (Math.abs(L.box[3] - R.box[3]) > 2.5 * fontSize || Math.abs(L.box[1] - R.box[1]) > 2.5 * fontSize) weight += 0.5;
   // The gutters within the sides can add one more.
   if (weight < enough - 1) return none;
-  const inner = [L, R].flatMap((side, i) => (isProse[i] ? [] : guttersOf(page, side.lines).map(({ from, to }) => to - from))).sort((a, b) => a - b);
+  const gutters = [L, R].map((side, i) => (isProse[i] ? [] : guttersOf(page, side.lines)));
+  const inner = gutters.flat().map(({ from, to }) => to - from).sort((a, b) => a - b);
+  // A column of labels at other heights than the rows that they name is no table beside these.
+  const labels = !isProse.some(Boolean) && gutters[0].length === 0 && gutters[1].length > 0 && L.lines.length < 0.7 * R.lines.length && !L.lines.some((line) => line.words.some((w) => isAmount(page.words[w].text)));
+  if (labels) weight -= 2;
   const usual = inner[inner.length >> 1] ?? 0;
   // Of tables whose columns nearly touch not every gutter is seen.
   if (!prose && (inner.length < 1 || (inner.length < 2 && weight < enough + 2))) return none;
