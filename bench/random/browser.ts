@@ -98,12 +98,17 @@ export function tablesOnPages(paper: Paper, pages: readonly PageContent[]): Trut
     const counts = pageTexts.map((page) => texts.filter((own) => page.includes(own)).length);
     const parted = sheet.rows.length > 40;
     let [page, from] = [parted ? 0 : counts.indexOf(Math.max(...counts)), 0];
-    const pageOfRow = texts.map((text) => {
+    const pageOfRow = texts.map((text, i) => {
       // A row stands below the one before it, or on the next page.
       const at = pageTexts.findIndex((other, n) => n >= page && other.includes(text, n === page ? from : 0));
       if (at >= 0 && (parted || at === page)) {
         from = pageTexts[at].indexOf(text, at === page ? from : 0) + text.length;
         page = at;
+      } else if (at < 0 && parted) {
+        // The words of a row whose texts wrap do not follow each other; those of its single words stand on its page all the same.
+        const words = rows[i].row.cells.flatMap((cell) => (cell && !cell.rows && cell.text.length > 3 && !/\s/.test(cell.text) ? [squeezed(cell.text)] : []));
+        const on = words.length === 0 ? -1 : pageTexts.findIndex((other, n) => n >= page && words.every((word) => other.includes(word, n === page ? from : 0)));
+        if (on > page) [page, from] = [on, 0];
       }
       return page + 1;
     });

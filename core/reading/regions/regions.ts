@@ -2,6 +2,7 @@ import { around, grow, height, holdsCentre, middleY, overlapX, overlaps, width, 
 import { linesOf, type Line } from '../../page/lines';
 import type { PageContent, Rule } from '../../page/page';
 import { connected, joined, near } from '../rules';
+import { phrasesOf } from '../phrases';
 import { wordsOfTagged } from '../tagged-words';
 import { blocksOf } from './blocks';
 import { isLeader, isTypedRule } from './print';
@@ -82,15 +83,14 @@ function typedLines(page: PageContent): Set<number> {
   return new Set([...typed, ...short.flatMap(({ words }) => words)]);
 }
 
-/** Rules typed as rows of dashes. A row of several is one rule from the first dash to the last. */
+/** Typed rules with more room between them than this, in font sizes, belong to tables beside each other. */
+const betweenTyped = 2.4;
+
+/** Rules typed as rows of dashes. A row of several is one rule from the first dash to the last, but for wide gaps. */
 function typedRules(page: PageContent, dashes: ReadonlySet<number>): Rule[] {
-  return linesOf(page.words, [...dashes]).map(({ box, fontSize }) => ({
-    direction: 'across',
-    at: (box[1] + box[3]) / 2,
-    from: box[0],
-    to: box[2],
-    thickness: 0.05 * fontSize,
-  }));
+  return linesOf(page.words, [...dashes]).flatMap((line) =>
+    phrasesOf(page, line, betweenTyped).map(({ box }): Rule => ({ direction: 'across', at: (box[1] + box[3]) / 2, from: box[0], to: box[2], thickness: 0.05 * line.fontSize })),
+  );
 }
 
 /** Room within a double rule, in points: the grids above and below it are one. */
