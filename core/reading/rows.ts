@@ -62,9 +62,12 @@ export function bandsByLeading(page: PageContent, all: readonly Line[], layout: 
   });
   for (const [line, above] of between) join(bands.find((band) => band.lines.includes(above))!, line);
   const rows = joinHeadings(page, bands, layout, rules);
-  const heads = rows.findIndex((band) => band.lines.some((line) => [...amountColumns(page, line, layout)].some((column) => ofAmounts.has(column))));
+  const isValue = ({ column, words }: InColumns) => ofAmounts.has(column) && looksNumeric(textOf(page.words, words)) && !words.some((w) => isYear.test(page.words[w].text));
+  const heads = rows.findIndex((band) => band.lines.some((line) => phrasesInColumns(page, line, layout).some(isValue)));
   return rows.flatMap((band, i) => (i < heads ? withUnitsApart(page, band, layout) : [band]));
 }
+
+const isYear = /^(?:19|20)\d\d$/;
 
 /** Room between rows is wider than between lines of one row by this much at least. */
 const clearlyWider = 1.2;
@@ -244,7 +247,7 @@ export function withUnitsApart(page: PageContent, band: Band, layout: Layout): B
   const headed = new Set(cells.slice(0, -1).flatMap((own) => own.map(({ column }) => column)));
   const texts = last.map(({ words }) => textOf(page.words, words));
   const counts = texts.length > 2 && texts.every((text, i) => i === 0 || Number(text) === Number(texts[i - 1]) + 1);
-  const under = last.every(({ column }) => headed.has(column)) && (counts || last.length < headed.size);
+  const under = last.every(({ column }) => headed.has(column)) && (counts || last.length < headed.size || last.length > 1);
   if (cells.length < 2 || !under || !(counts || texts.every((text) => isUnit(text)))) return [band];
   return [{ box: around(above.map((line) => line.box))!, lines: above }, { box: lines.at(-1)!.box, lines: [lines.at(-1)!] }];
 }

@@ -15,7 +15,7 @@ export interface Run {
 }
 
 /** A gap wider than this many font sizes parts the texts of a row: no word space is so wide, but in justified type. */
-export const textGap = 0.8;
+export const textGap = 0.7;
 
 /**
  * A run without the lines on top that belong to what stands above the table: they are set off from the heading by more

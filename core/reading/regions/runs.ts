@@ -155,6 +155,7 @@ function downwards(context: Context, run: Run, limit: number): number {
       continue;
     }
     if (gap > widest * fontSize) break;
+    if (!isTabular(context, i) && startsNote(context, i, lines[to - 1])) break;
     if (lone === 0 && i === to && endsInAmount(context, { from: run.from, to }, i)) to = i + 1;
     else if (isTabular(context, i) || isPartedAsAbove(context, { from: run.from, to }, i)) {
       const rows = part(context, { from: Math.max(run.from, to - looked), to });
@@ -246,9 +247,14 @@ function isLastInColumn(context: Context, gutters: readonly Gutter[], rows: read
   return own.length >= 3 && (own.every((other) => Math.abs(other[0] - box[0]) < sameEdge) || own.every((other) => Math.abs(other[2] - box[2]) < sameEdge));
 }
 
+const noteMark = /^(?:\(\w{1,2}\)|\w{1,2}\)|[*†‡]+) /;
+
+/** Is a lone line smaller than the rows, and does it begin with the mark of a note? */
+const startsNote = (context: Context, i: number, row: Line) => context.lines[i].fontSize < 0.97 * row.fontSize && noteMark.test(textIn(context, i));
+
 /** Is a lone line smaller than the rows, and does it begin with a mark or pay no heed to their columns? */
 const isNote = (context: Context, gutters: readonly Gutter[], rows: readonly Line[], i: number) =>
-  context.lines[i].fontSize < 0.97 * rows.at(-1)!.fontSize && (/^(?:\(\w{1,2}\)|\w{1,2}\)|[*†‡]+) /.test(textIn(context, i)) || gutters.some((gutter) => reachesOver(context.lines[i].box, gutter)));
+  startsNote(context, i, rows.at(-1)!) || (context.lines[i].fontSize < 0.97 * rows.at(-1)!.fontSize && gutters.some((gutter) => reachesOver(context.lines[i].box, gutter)));
 
 /** Does a lone line, in the rows' type, stand within one of their columns, as close to the line above or below as lines of one text do, or in step with the rows? */
 function isInColumn({ lines }: Context, gutters: readonly Gutter[], rows: readonly Line[], i: number): boolean {
