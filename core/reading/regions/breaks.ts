@@ -38,7 +38,7 @@ export function trimmed(context: Context, run: Run): Run {
     const above = { from: run.from, to: i };
     const gutters = guttersOf(page, part(context, { from: i, to: Math.min(run.to, i + looked) }));
     const foreign = Array.from({ length: i - run.from }, (_, n) => run.from + n).every(
-      (at) => print[at].length < 0.4 * most || (!ruled && gutters.filter((gutter) => print[at].some(({ box }) => box[0] < gutter.from && box[2] > gutter.to)).length > 0.34 * gutters.length),
+      (at) => (print[at].length < 0.4 * most && !(ruled && print[at].length > 1)) || (!ruled && gutters.filter((gutter) => print[at].some(({ box }) => box[0] < gutter.from && box[2] > gutter.to)).length > 0.34 * gutters.length),
     );
     if (foreign && most > 2 && above.to < run.to - 1) return { from: i, to: run.to };
   }

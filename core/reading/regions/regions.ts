@@ -1,7 +1,8 @@
 import { around, grow, height, holdsCentre, middleY, overlapX, overlaps, width, type Box } from '../../page/box';
-import { linesOf, type Line } from '../../page/lines';
+import { linesOf, textOf, type Line } from '../../page/lines';
 import type { PageContent, Rule } from '../../page/page';
-import { connected, joined, near } from '../rules';
+import { looksNumeric } from '../numeric';
+import { connected, joined, near, positions } from '../rules';
 import { phrasesOf } from '../phrases';
 import { wordsOfTagged } from '../tagged-words';
 import { blocksOf } from './blocks';
@@ -38,12 +39,12 @@ export function regionsOf(page: PageContent, furniture: ReadonlySet<number>): Re
   };
   for (const { words, box } of taggedRegions(page, free)) claim(words, box, 'tags');
   const groups = gridsStacked(connected(joined([...page.rules, ...typedRules(page, dashes)])));
-  const closed = groups.filter((group) => isClosedGrid(group));
+  const closed = partsJoined(page, free, groups.filter((group) => isClosedGrid(group)));
   for (const group of closed) {
     const words = [...free].filter((i) => holdsCentre(grow(group.box, 1), page.words[i].box));
     if (words.length >= 2) claim(words, group.box, 'grid');
   }
-  const rules = groups.filter((group) => !closed.includes(group)).flatMap((group) => group.rules);
+  const rules = groups.filter((group) => !isClosedGrid(group)).flatMap((group) => group.rules);
   const fills = page.fills.filter(({ box }) => !closed.some((group) => holdsCentre(group.box, box)));
   for (const strip of stripsOf(page, [...free], rules))
     for (const zone of zonesOf(page, strip, fills.filter((fill) => overlaps(fill.box, strip.box)))) {
@@ -113,6 +114,28 @@ function gridsStacked(groups: readonly Group[]): Group[] {
     else out.push(group);
   }
   return out;
+}
+
+/** A blank row between two parts of a grid is no higher than this, in points. */
+const blankRow = 22;
+
+/** Closed grids, those as one that only a blank row parts: the same rules down, nothing between, and no heading anew. */
+function partsJoined(page: PageContent, free: ReadonlySet<number>, grids: readonly Group[]): Group[] {
+  const edges = ({ rules }: Group) => positions(rules.flatMap((rule) => (rule.direction === 'down' ? [rule.at] : [])));
+  const linesIn = (box: Box) => linesOf(page.words, [...free].filter((i) => holdsCentre(box, page.words[i].box)));
+  const goesOn = (above: Group, grid: Group) => {
+    const gap = grid.box[1] - above.box[3];
+    const [own, other] = [edges(grid), edges(above)];
+    const alike = own.length > 2 && own.length === other.length && own.every((at, i) => Math.abs(at - other[i]) <= 2 * near);
+    if (gap < -1 || gap > blankRow || !alike || linesIn([grid.box[0], above.box[3], grid.box[2], grid.box[1]]).length > 0) return false;
+    const [first, before] = [linesIn(grid.box)[0], linesIn(above.box)[0]];
+    return first !== undefined && before !== undefined && first.words.slice(1).some((w) => looksNumeric(page.words[w].text)) && textOf(page.words, first.words) !== textOf(page.words, before.words);
+  };
+  return grids.reduce<Group[]>((out, grid) => {
+    const above = out.at(-1);
+    if (!above || !goesOn(above, grid)) return [...out, grid];
+    return [...out.slice(0, -1), { rules: [...above.rules, ...grid.rules], box: around([above.box, grid.box])! }];
+  }, []);
 }
 
 /** A grid whose sides are drawn and which is divided by rules down: its words are those between its rules. */

@@ -57,6 +57,8 @@ function textRunsBetween(page: PageContent, words: readonly number[], [x0, , x1,
 const looked = 3;
 /** A lone label between two rules of one table stands in no more room than this many font sizes. */
 const labelRoom = 2.4;
+/** Or than rows between rules have, by this much. */
+const roomier = 1.4;
 
 /**
  * Cuts a stack where what stands between two rules is no part of a table: running text that pays no heed to the columns
@@ -65,6 +67,8 @@ const labelRoom = 2.4;
 function cutByText(page: PageContent, words: readonly number[], rules: readonly Rule[]): Rule[][] {
   const [left, right] = [Math.min(...rules.map((r) => r.from)), Math.max(...rules.map((r) => r.to))];
   const stretches = rules.slice(1).map((rule, i) => linesIn(page, words, [left - near, rules[i].at - near, right + near, rule.at + near]));
+  const heights = rules.slice(1).map((rule, i) => rule.at - rules[i].at).sort((a, b) => a - b);
+  const usual = heights[heights.length >> 1] ?? 0;
   const parts: Rule[][] = [[rules[0]]];
   rules.slice(1).forEach((rule, i) => {
     const lines = stretches[i];
@@ -77,7 +81,7 @@ function cutByText(page: PageContent, words: readonly number[], rules: readonly 
       if (lines.some(isProse(page, guttersOf(page, around).length > 0 ? around : lines, right - left))) return false;
       if (lines.some((line) => isTabular(page, line) || isParted(page, line, guttersOf(page, around)))) return true;
       if (lines.some((line) => isCaption(textOf(page.words, line.words)))) return false;
-      if (rule.at - rules[i].at <= labelRoom * lines[0].fontSize * lines.length) return true;
+      if (rule.at - rules[i].at <= Math.max(labelRoom * lines[0].fontSize * lines.length, roomier * usual)) return true;
       const [upper, lower] = [guttersOf(page, above), guttersOf(page, below)];
       return upper.length > 0 && upper.length === lower.length && upper.every((gutter, n) => gutter.from < lower[n].to && lower[n].from < gutter.to);
     };
