@@ -2,6 +2,7 @@ import type { PageContent } from '../page/page';
 import { continues } from './continuation';
 import type { FoundTable, Piece } from './found-table';
 import { candidatesOf, furnitureAmong, neighbourhood, type Candidate } from './furniture';
+import { rowsOverleaf } from './overleaf';
 import { piecesOfPage } from './page-tables';
 
 /** A page with the pieces of tables found on it, linked to those of the page before. */
@@ -49,7 +50,10 @@ export class TableFinder {
   private readNext(): PageTables {
     const after = this.waiting.map(({ candidates }) => candidates).slice(0, neighbourhood + 1);
     const { page, candidates } = this.waiting.shift()!;
-    const linked = this.linked(page, piecesOfPage(page, furnitureAmong(candidates, [...this.before, ...after])));
+    const furniture = furnitureAmong(candidates, [...this.before, ...after]);
+    const found = piecesOfPage(page, furniture);
+    const overleaf = this.last?.lowest && rowsOverleaf(this.last.lowest, this.last.page, page, furniture, found);
+    const linked = this.linked(page, overleaf ? [overleaf, ...found] : found);
     const pieces = linked.map(({ piece }) => piece);
     this.before.push(candidates);
     if (this.before.length > neighbourhood) this.before.shift();
