@@ -94,7 +94,8 @@ function placeInColumns(page: PageContent, line: Line, layout: Layout): InColumn
     const open = placed.at(-1);
     const gutter = open && first === open.last + 1 ? gutters[first - 1] : undefined;
     const space = open ? box[0] - open.right : Infinity;
-    const runsOn =
+    const whole = gutter !== undefined && !gutter.byEdges && gutter.to - gutter.from > 1.3 * wordSpace && space <= 1.25 * wordSpace && isWholeText(page, line, layout) && !line.words.some((w) => isAmount(page.words[w].text));
+    const runsOn = whole ||
       gutter !== undefined &&
       space <= 1.25 * wordSpace &&
       (space < 0.6 * (gutter.to - gutter.from) || isWholeText(page, line, layout) || standsNearer(page, line, at, space)) &&

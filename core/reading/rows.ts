@@ -1,5 +1,5 @@
 // One file, though long: all of it answers which lines of print make a row, by terms that share their measures.
-import { around, extend, height, middleY, overlapY, width, type Box } from '../page/box';
+import { around, extend, height, middleY, overlap, overlapY, width, type Box } from '../page/box';
 import { isBold, textOf, type Line } from '../page/lines';
 import type { PageContent } from '../page/page';
 import { phrasesInColumns } from './columns';
@@ -178,6 +178,13 @@ const boxOf = (page: PageContent, words: readonly number[]) => around(words.map(
 const isSubordinate = (page: PageContent, words: readonly number[], above: readonly number[]) =>
   page.words[words[0]].fontSize < 0.97 * page.words[above[0]].fontSize || (isBold(page.words, above) && !isBold(page.words, words));
 
+/** Does a text end what the one above it in its column had opened in brackets? */
+const closesBracket = (page: PageContent, above: readonly InColumns[], cells: readonly InColumns[]): boolean =>
+  cells.some(({ column, words }) => {
+    const before = above.find((cell) => cell.column === column);
+    return before !== undefined && /\([^)]*$/.test(textOf(page.words, before.words)) && /^[^(]*\)/.test(textOf(page.words, words));
+  });
+
 /** How much speaks for a line going on in the row above it; see the terms. */
 function speaksForGoingOn(page: PageContent, open: OpenBand, print: readonly PrintedLine[], i: number, { pitch, tightest, wraps, widest, ofAmounts }: Measures, layout: Layout): number {
   const { line, cells, amounts } = print[i];
@@ -186,6 +193,7 @@ function speaksForGoingOn(page: PageContent, open: OpenBand, print: readonly Pri
   const distance = pitchOf(above.line, line);
   if (distance > widestLeading * Math.max(line.fontSize, above.line.fontSize)) return -Infinity;
   if (cells.some(({ columnSpan }) => columnSpan > 1) && layout.columns.length > 2) return -Infinity;
+  if (closesBracket(page, above.cells, cells)) return enough;
   // A line that fills all columns below one that does is a row, whatever its texts look like.
   const filled = layout.columns.length;
   if (filled > 2 && cells.length === filled && above.cells.length === filled && !/^\p{Ll}/u.test(page.words[cells[0].words[0]].text)) return -Infinity;
@@ -281,7 +289,8 @@ function joinHeadings(page: PageContent, bands: readonly OpenBand[], layout: Lay
     const ruled = rules.some((at) => at > open.box[3] - 1.5 && at < band.box[1] + 1.5);
     const partly = page.rules.some((rule) => rule.direction === 'across' && rule.at > open.box[3] - 2 && rule.at < band.box[1] + 2 && rule.from < band.box[2] && rule.to > band.box[0]);
     const under = columnsIn(open).every((column) => columnsIn(band).includes(column)) && columnsIn(open).some((column) => column > 0);
-    const wraps = open.print.at(-1)!.cells.every((cell) => goesOnBelow(page, cell, band.print[0].cells)) && !open.print.at(-1)!.cells.every((cell) => hadRoom(page, cell, band.print[0].cells, bands, layout));
+    const [upper, lower] = [open.print.at(-1)!.cells, band.print[0].cells];
+    const wraps = upper.every((cell) => goesOnBelow(page, cell, lower)) && !headsSeries(page, upper, lower) && (!upper.every((cell) => hadRoom(page, cell, lower, bands, layout)) || upper.every((cell) => goesOnInLower(page, cell, lower)));
     if (close && wraps && !ruled && !partly && under && single(open) && single(band) && boxesInColumns(page, open, layout)) {
       for (const line of band.lines) join(open, line);
       open.print.push(...band.print);
@@ -295,6 +304,22 @@ function hadRoom(page: PageContent, { column, words }: InColumns, below: readonl
   const next = below.find((cell) => cell.column === column);
   const widest = Math.max(0, ...bands.flatMap(({ print }) => print.flatMap(({ cells }) => cells.filter((cell) => cell.column === column && cell.columnSpan === 1).map((cell) => width(boxOf(page, cell.words))))));
   return next !== undefined && width(boxOf(page, words)) + space + width(page.words[next.words[0]].box) < 0.75 * widest;
+}
+
+/** What headings count up: months, quarters, years. */
+const series = /^(?:(?:jan|feb|mar|apr|may|jun|jul|aug|sep|oct|nov|dec)\p{L}*\.?|q[1-4]|(?:19|20)\d\d)$/iu;
+
+/** Does a text stand over one of several headings that count up, and nothing over the others? Then it heads them all, and does not begin the one. */
+function headsSeries(page: PageContent, upper: readonly InColumns[], lower: readonly InColumns[]): boolean {
+  const counting = lower.filter(({ words }) => series.test(textOf(page.words, words)));
+  const headed = counting.filter(({ column }) => upper.some((cell) => cell.column === column && !series.test(textOf(page.words, cell.words))));
+  return headed.length > 0 && counting.length >= 2 && headed.length < counting.length;
+}
+
+/** Is what stands below a text in its column the rest of a text: in lower case, in brackets, a day, a percent sign? */
+function goesOnInLower(page: PageContent, { column }: InColumns, below: readonly InColumns[]): boolean {
+  const next = below.find((cell) => cell.column === column);
+  return next !== undefined && /^(?:\p{Ll}|\(|%|\d{1,2} \p{L})/u.test(textOf(page.words, next.words));
 }
 
 /** Lines of one text share an edge or their middle, within so many points. */
@@ -325,7 +350,9 @@ function linesBetween(page: PageContent, lines: readonly Line[], layout: Layout)
     const apart = (other: number) => columns[i].every((column) => !columns[other].includes(column));
     const rowsApart = overlapY(above.box, below.box) < 0.15 * height(line.box);
     const [up, down] = [middleY(line.box) - middleY(above.box), middleY(below.box) - middleY(line.box)];
-    const halfway = Math.min(up, down) > 0.7 * Math.max(up, down) && up + down < 2.1 * line.fontSize;
+    // A rule beside the line, under what stands above it, tells the same.
+    const ruled = page.rules.some((rule) => rule.direction === 'across' && rule.at > line.box[1] && rule.at < line.box[3] && overlap(rule.from, rule.to, above.box[0], above.box[2]) > 0 && !line.words.some((w) => overlap(rule.from, rule.to, page.words[w].box[0], page.words[w].box[2]) > 0));
+    const halfway = Math.min(up, down) > 0.7 * Math.max(up, down) && up + down < (ruled ? 3 : 2.1) * line.fontSize;
     if (rowsApart && ((touches(above) && touches(below)) || halfway) && apart(i - 1) && apart(i + 1)) between.set(line, above);
   });
   return between;
