@@ -6,6 +6,7 @@ import { faultsInWords, soundness } from '../faults';
 import type { Layout } from '../layout';
 import type { ReadRegion } from '../found-table';
 import { asReading, closeGrid, type Slot } from '../grid';
+import { phrasesOf } from '../phrases';
 import { bandsBetween, bandsByLeading, headingRows, doubtfulRows, doubtIn, holdsSeveralRows, withUnitsApart, type Band } from '../rows';
 import { gridOfBands, viewOf } from '../region-view';
 import { joined, near, positions } from '../rules';
@@ -88,9 +89,10 @@ function readMeshes(page: PageContent, words: readonly number[], region: Box, ac
       slot.column = first;
     }
   }
+  const overflowing = overflows(page, words, xs);
   for (const index of words) {
     const [x0, y0, x1, y1] = page.words[index].box;
-    const column = meshAt(xs, (x0 + x1) / 2);
+    const column = overflowing.get(index) ?? meshAt(xs, (x0 + x1) / 2);
     const row = meshAt(ys, (y0 + y1) / 2);
     slots.get(root(row * columnCount + column))!.words.push(index);
   }
@@ -110,6 +112,23 @@ function readMeshes(page: PageContent, words: readonly number[], region: Box, ac
     `${columnCount} columns and ${rowCount} rows stand between drawn rules; ${Math.round(regular * 100)} % of the filled cells are single meshes.`,
   );
 }
+
+/** The columns of words that belong to a text which stands across a rule down: they go with its first word, word space by word space. */
+function overflows(page: PageContent, words: readonly number[], xs: readonly number[]): Map<number, number> {
+  const across = ([x0, , x1]: Box) => xs.slice(1, -1).some((x) => x0 < x - 1.5 && x1 > x + 1.5);
+  const found = new Map<number, number>();
+  if (!words.some((w) => across(page.words[w].box))) return found;
+  for (const line of linesOf(page.words, words))
+    for (const phrase of phrasesOf(page, line, widestSpace)) {
+      const at = phrase.words.findIndex((w) => across(page.words[w].box));
+      const first = page.words[phrase.words[0]].box;
+      if (at > 0 && /\p{L}/u.test(page.words[phrase.words[at]].text)) for (const w of phrase.words.slice(at)) found.set(w, meshAt(xs, (first[0] + first[2]) / 2));
+    }
+  return found;
+}
+
+/** The words of one text are no further apart than this many font sizes. */
+const widestSpace = 0.4;
 
 /** Cuts between rows that no rule parts: a mesh with several lines of amounts holds several rows. */
 function rowCuts(page: PageContent, words: readonly number[], xs: readonly number[], ys: readonly number[]): Set<number> {
