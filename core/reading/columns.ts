@@ -5,7 +5,7 @@ import { faultsOf, weighFaults, type Faults } from './faults';
 import { guttersOf, otherTunings, usual, type Gutter } from './gutters';
 import { placeHeadings } from './headings';
 import { leftmost, rightmost, type InColumns, type Layout } from './layout';
-import { isAmount, letters, phrasesOf, spaceOf } from './phrases';
+import { areThousands, isAmount, letters, phrasesOf, spaceOf } from './phrases';
 
 /** Faults that weigh so little a cell need no other hypothesis. */
 const harmless = 0.01;
@@ -106,11 +106,14 @@ function placeInColumns(page: PageContent, line: Line, layout: Layout): InColumn
       open.column < first &&
       (standsOnEdge(page, line, at, layout, first) || (isAmount(page.words[word].text) && space > 1.12 * wordSpace && letters.test(page.words[open.words.at(-1)!].text)));
     const ended = open !== undefined && first === open.last && last > first && endsOnEdge(open.right, layout, open.last) && standsOnEdge(page, line, at, layout, last);
+    // An amount beside another reaches out of its own column.
+    const before = open && page.words[open.words.at(-1)!];
+    const reaches = before !== undefined && first === open!.last && last === first + 1 && space > 0.8 * wordSpace && isAmount(page.words[word].text) && isAmount(before.text) && !areThousands(before.text, page.words[word].text) && columns[last][0] - box[0] < 0.5 * (box[2] - box[0]);
     if (open && overhangs) {
       // The text before only hangs over into a column that has a text of its own.
       open.last = first - 1;
       placed.push({ column: first, last, words: [word], right: box[2] });
-    } else if (ended) {
+    } else if (ended || reaches) {
       // Two texts set to the right, the second too wide for its column: each ends where its column does.
       placed.push({ column: last, last, words: [word], right: box[2] });
     } else if (open && (first <= open.last || runsOn)) {
