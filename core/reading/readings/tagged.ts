@@ -29,7 +29,8 @@ export const readTagged: ReadRegion = (page, words, region) => {
   const slots: Slot[] = [];
   // The second row has no cells below labels of the first that run over both.
   const lacking = count - rows[1].length;
-  const besideLabels = lacking > 0 && isBesideLabels(placeRow(boxes[1], columns) ?? [], rows[1], count);
+  const second = lacking > 0 ? placeRow(boxes[1], columns) : undefined;
+  const besideLabels = second !== undefined && isBesideLabels(second, rows[1], count);
   const secondRow = besideLabels ? [...Array.from({ length: lacking }, () => blankCell), ...rows[1]] : rows[1];
   const secondBoxes = besideLabels ? [...Array.from({ length: lacking }, () => undefined), ...boxes[1]] : boxes[1];
   let placedByPlace = 0;
