@@ -391,7 +391,7 @@ function headingOverLabels(context: Context, rows: readonly Line[], i: number, l
   const isLabel = (at: number) => !isTabular(context, at) && !isProse(context, at) && !isCaption(textIn(context, at)) && print[at][0].box[0] - box[0] <= 40 && print[at][0].box[0] >= box[0] - 12;
   /** Does a line follow the one above as a label does? */
   const follows = (at: number, upper: number) => {
-    const ruled = acrossBetween(zone.rules, lines[upper].box[3], lines[at].box[1], box);
+    const ruled = at <= i && acrossBetween(zone.rules, lines[upper].box[3], lines[at].box[1], box);
     return lines[at].box[1] - lines[upper].box[3] <= Math.max((ruled ? closelyRuled : 1.6) * lines[at].fontSize, Math.min(1.1 * usual + 0.7 * lines[at].fontSize, 2.8 * lines[at].fontSize));
   };
   let at = i;
