@@ -11,6 +11,8 @@ import { areThousands, isAmount, letters, phrasesOf, spaceOf } from './phrases';
 const harmless = 0.01;
 /** Edges within this many points are one edge. */
 const aligned = 1.2;
+/** Words further apart than this many word spaces are not of one text. */
+const clearGap = 2;
 
 /**
  * The layout of a block of lines, or nothing where no white space runs down through them. Several hypotheses of its
@@ -106,9 +108,10 @@ function placeInColumns(page: PageContent, line: Line, layout: Layout): InColumn
       open.column < first &&
       (standsOnEdge(page, line, at, layout, first) || (isAmount(page.words[word].text) && space > 1.12 * wordSpace && letters.test(page.words[open.words.at(-1)!].text)));
     const ended = open !== undefined && first === open.last && last > first && endsOnEdge(open.right, layout, open.last) && standsOnEdge(page, line, at, layout, last);
-    // An amount beside another reaches out of its own column.
+    // A word that only reaches out of its column to the left: with a wide gap before it, or an amount beside another.
     const before = open && page.words[open.words.at(-1)!];
-    const reaches = before !== undefined && first === open!.last && last === first + 1 && space > 0.8 * wordSpace && isAmount(page.words[word].text) && isAmount(before.text) && !areThousands(before.text, page.words[word].text) && columns[last][0] - box[0] < 0.5 * (box[2] - box[0]);
+    const twoAmounts = before !== undefined && isAmount(page.words[word].text) && isAmount(before.text) && !areThousands(before.text, page.words[word].text);
+    const reaches = before !== undefined && first === open!.last && last === first + 1 && space > (twoAmounts ? 0.8 : clearGap) * wordSpace && columns[last][0] - box[0] < 0.5 * (box[2] - box[0]);
     if (open && overhangs) {
       // The text before only hangs over into a column that has a text of its own.
       open.last = first - 1;

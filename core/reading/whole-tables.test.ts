@@ -54,9 +54,59 @@ describe('labels without figures stay in the table', () => {
 
   it('but a note in smaller type ends it', () => {
     const rows = words(['Harbour     Calls   Tonnes', 'Saltby         12      340', 'Fairlead      140    9,120', 'Whin Cove       7      118']);
-    const note = words(['(1) counted twice'], { top: 156 }).map((word) => ({ ...word, fontSize: 7, box: [word.box[0], word.box[1] + 3, word.box[2], word.box[3]] as const }));
+    const note = words(['(1) counted twice'], { top: 156 }).map((word) => ({ ...word, fontSize: 8, box: [word.box[0], word.box[1] + 2, word.box[2], word.box[3]] as const }));
     const [{ pieces }] = findTables([page([...rows, ...note])]);
     expect(plainRows(pieces[0].readings[0])).toHaveLength(4);
+  });
+});
+
+describe('no line at the edge of a table is lost', () => {
+  const rows = ['Harbour        Calls    Tonnes', 'Saltby            12       340', 'Fairlead         140     9,120', 'Whin Cove          7       118'];
+  const firsts = (table: readonly string[][]) => table.map(([first]) => first);
+
+  it('a total whose bold type leaves hardly a gap before its amount', () => {
+    const print = words([...rows, '                  Sum to 9,578'], { bold: (_, line) => line === 4 });
+    const [{ pieces }] = findTables([page(print)]);
+    expect(plainRows(pieces[0].readings[0]).at(-1)!.join(' ')).toContain('9,578');
+    expect(pieces[0].readings[0].rows).toHaveLength(5);
+  });
+
+  it('a heading over labels that hold no figures', () => {
+    expect(firsts(read([rows[0], 'Open ports:', 'Gannet', ...rows.slice(1)])[0])).toEqual(['Harbour', 'Open ports:', 'Gannet', 'Saltby', 'Fairlead', 'Whin Cove']);
+  });
+
+  it('all lines of a heading in one shaded band', () => {
+    const lines = ['              Days in', 'Harbour          port    Tonnes', ...rows.slice(1)];
+    const fills: Fill[] = [0, 3].map((row) => ({ box: [46, 98 + row * 14, 204, 98 + (row === 0 ? 2 : row + 1) * 14], colour: '#dfe6e4' }));
+    expect(read(lines, { fills })[0].flat().join(' ')).toContain('Days in');
+  });
+
+  it('labels alone between rules at the end', () => {
+    const lines = [...rows, 'Holm', 'Old Staithe', 'Tern Ness', 'Scaur End'];
+    const rules = Array.from({ length: 9 }, (_, i) => across(98 + i * 14, 48, 205));
+    expect(firsts(read(lines, { rules })[0]).slice(-4)).toEqual(['Holm', 'Old Staithe', 'Tern Ness', 'Scaur End']);
+  });
+
+  it('a first row that a blank one parts from the others, as blank rows do further down', () => {
+    const more = ['Holm              31       402', 'Tern Ness         18        77'];
+    const print = [...words([rows[1]]), ...words(rows.slice(2), { top: 124 }), ...words(more, { top: 162 }), ...words(rows.slice(1), { top: 200 })];
+    const tables = findTables([page(print)]);
+    expect(tables.map(({ pieces }) => pieces[0].readings[0].rows.length)).toEqual([8]);
+  });
+
+  it('years at the top of the page, which are no page number', () => {
+    const lines = ['                2031      2032', ...rows];
+    expect(read(lines, { top: 40 })[0].flat().join(' ')).toContain('2031');
+  });
+
+  it('the last row of all alone at the top of the next page', () => {
+    const long = Array.from({ length: 46 }, (_, i) => `Berth ${String(i).padEnd(8)}${String(100 + i).padStart(6)}${String(9000 - i).padStart(10)}`);
+    const pages = [page(words([rows[0], ...long.slice(0, -1)], { top: 60 })), page(words(long.slice(-1), { top: 60 }), { number: 2 })];
+    const [table, ...others] = findTables(pages);
+    expect(others).toEqual([]);
+    expect(table.pieces.map(({ readings: [reading] }) => plainRows(reading).at(-1))).toEqual([['Berth 44', '144', '8956'], ['Berth 45', '145', '8955']]);
+    const prose = page(words(['The clerks ask that all slips be handed in before noon'], { top: 60 }), { number: 2 });
+    expect(findTables([pages[0], prose]).flatMap(({ pieces }) => pieces)).toHaveLength(1);
   });
 });
 
@@ -122,6 +172,38 @@ describe('headings of groups and of columns', () => {
     const lines = (second: string) => ['Harbour    Calls   Weight    Dues', second, '', 'Saltby        12       31      22', 'Fairlead     140       88      91', 'Holm           7       10       4'];
     expect(read(lines('                     (t)     EUR'), { rules })[0].slice(0, 2)).toEqual([['Harbour', 'Calls', 'Weight', 'Dues'], ['', '', '(t)', 'EUR']]);
     expect(read(lines('   1           2       3       4'), { rules })[0].slice(0, 2)).toEqual([['Harbour', 'Calls', 'Weight', 'Dues'], ['1', '2', '3', '4']]);
+  });
+});
+
+describe('columns that hardly more than a word space parts', () => {
+  it('are told by the edges on which the texts of all lines stand', () => {
+    const [table] = read(['Code   Harbour   Cargo', '181/98 Long Reach Grain', '671/9  Old Wall   Salt', '98/44  Sable Spit Peat', '769/20 Marrow Bay Oil', '7/1    Fairlead   Wool']);
+    expect(table[1]).toEqual(['181/98', 'Long Reach', 'Grain']);
+    expect(table.map((row) => row.length)).toEqual([3, 3, 3, 3, 3, 3]);
+  });
+
+  it('are one where only the words of texts begin alike', () => {
+    const [table] = read(['Place          Dues', 'Berth one        12', 'Berth two        31', 'Berth six         7', 'Berth ten        90']);
+    expect(table[1]).toEqual(['Berth one', '12']);
+  });
+
+  it('keep two amounts apart where the one reaches out of its column', () => {
+    const lines = ['Harbour       Paid        Due      Rest', 'Saltby        38.25       41.50      7.50', 'Fairlead       9.50        3.25     10.25', 'Holm      408843     555000          6.50', 'Whin Cove     61.75       12.50     44.75'];
+    expect(read(lines)[0].find(([first]) => first === 'Holm')).toEqual(['Holm', '408843', '555000', '6.50']);
+  });
+});
+
+describe('rows', () => {
+  it('join what opens a bracket with what closes it', () => {
+    const [table] = read(['Harbour      Weight     Boxes', '              (1000', '                 t)      (t)', 'Saltby           12      340', 'Fairlead        140      912', 'Whin Cove         7      118'], { pitch: 11 });
+    expect(table.flat()).not.toContain('t)');
+    expect(table.flat().join(' ')).toContain('(1000 t)');
+  });
+
+  it('keep a heading over several months apart from the first of these', () => {
+    const [table] = read(['            Part', 'Harbour     Jan      Feb      Mar', 'Saltby       12      340       31', 'Fairlead    140      912       22', 'Whin Cove     7      118       10'], { pitch: 12 });
+    expect(table[1]).toEqual(['Harbour', 'Jan', 'Feb', 'Mar']);
+    expect(table[0].join('')).toBe('Part');
   });
 });
 
