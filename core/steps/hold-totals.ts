@@ -1,6 +1,7 @@
 import * as v from 'valibot';
 import { cellText } from '../sheet/cell';
 import type { Sheet } from '../sheet/sheet';
+import { plainNumber } from '../values/plain-number';
 import { localeNames, locales } from '../values/locale';
 import { wildcard } from './column-choice';
 import { field, hold, step, type Covered } from './step';
@@ -36,10 +37,10 @@ export const holdTotals = step({
   },
 });
 
-function coverText({ from, ties }: TotalRow, { rows }: Sheet): string {
+function coverText({ from, compared, differs }: TotalRow, { rows, columns }: Sheet): string {
   if (from.length === 0) return 'covers no row';
   const pages = [...new Set([rows[from[0]].page, rows[from.at(-1)!].page])];
-  return `covers ${from.length} ${from.length === 1 ? 'row' : 'rows'} of page ${pages.join(' to ')}${ties ? ', adding up to it' : ''}`;
+  return `covers ${from.length} ${from.length === 1 ? 'row' : 'rows'} of page ${pages.join(' to ')}${compared === 0 ? '' : differs.length === 0 ? ', adding up to it' : `; ${differs.map(({ column, printed, computed }) => `“${columns[column].name}” does not add up: printed ${plainNumber(printed)}, the rows give ${plainNumber(computed)}`).join('; ')}`}`;
 }
 
 /** What each total covers, in the sheet that passes. */

@@ -14,6 +14,8 @@ const rule = v.object({
   ...formatEntries,
   /** Why this format, as it was worked out. */
   reason: v.optional(v.string(), ''),
+  /** Set by hand: it stays as it is when types are worked out again. */
+  byHand: v.optional(v.boolean(), false),
 });
 export type TypeRule = v.InferOutput<typeof rule>;
 
@@ -24,7 +26,7 @@ export const setTypes = step({
   help: 'Turns printed texts into numbers, dates and periods. A text that does not fit stays as an error cell.',
   settings: {
     locale: field(v.optional(v.picklist(localeNames), 'en-GB'), 'Printed as in'),
-    types: field(v.array(rule), 'Types', 'Which columns, their type, and what a dash for nil means.'),
+    types: field(v.array(rule), 'Types', 'Which columns, their type, and what a dash or n/a means.'),
   },
   commutesWithAppend: true,
   describe: ({ types, locale }) => `${types.map(({ columns, ...format }) => `${describeChoice(columns)}: ${describeFormat(format)}`).join('; ') || 'No types yet'} (${locale})`,

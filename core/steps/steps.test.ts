@@ -148,7 +148,7 @@ describe('hold totals', () => {
     const sheet = textSheet([['Name', 'Value'], ['HK1', '1'], ['Total Saltby', '1'], ['All', '2']], [{}, {}, { role: 'total' }]);
     const result = run('hold totals', { wording: ['Total *'] }, sheet);
     expect(plain(result.sheet).slice(1)).toEqual([['HK1', '1']]);
-    expect(result.held).toMatchObject({ kept: 'totals', reasons: ['total by wording “Total *”, covers 1 row of page 1, adding up to it', 'marked as total, covers 1 row of page 1'] });
+    expect(result.held).toMatchObject({ kept: 'totals', reasons: ['total by wording “Total *”, covers 1 row of page 1, adding up to it', 'marked as total, covers 1 row of page 1; “Value” does not add up: printed 2, the rows give 1'] });
   });
 });
 
@@ -252,6 +252,16 @@ describe('hold totals over what they cover', () => {
     expect(plain(result.sheet).slice(1).map(([item]) => item)).toEqual(['Hake', 'Sole', 'Crab', 'Cod']);
     expect(levels(result)).toEqual([{ from: 0, to: 2, level: 1 }, { from: 2, to: 4, level: 1 }, { from: 0, to: 4, level: 2 }]);
     expect(result.held!.reasons[2]).toBe('adds up, covers 4 rows of page 1, adding up to it');
+  });
+
+  it('says of no misprinted total that the rows add up to it, but names the column, what is printed and what the rows give', () => {
+    for (const [column, printed] of [[1, '9'], [2, '220.10']] as const) {
+      const misprinted = rows.map((row) => (row[0] === 'North' ? row.map((cell, i) => (i === column ? printed : cell)) : row));
+      const { held } = run('hold totals', { wording: ['North', 'South', 'All quays'] }, textSheet(misprinted));
+      const given = column === 1 ? '8' : '220';
+      expect(held!.reasons[0]).toBe(`total by wording “North”, covers 2 rows of page 1; “${rows[0][column]}” does not add up: printed ${printed.replace(/0$/, '')}, the rows give ${given}`);
+      expect(held!.reasons[1]).toContain('adding up to it');
+    }
   });
 
   it('goes by place where amounts do not tie', () => {

@@ -1,14 +1,24 @@
 import { isBlank, isError } from '../sheet/cell';
 import type { Sheet } from '../sheet/sheet';
-import { fractionDigits, scaled } from '../values/exact';
+import { fractionDigits, scaled, unscaled } from '../values/exact';
 import { formatOf, readerOf } from '../values/format';
 import type { Locale } from '../values/locale';
 
-/** A total row: the rows above that it stands for, its level (1: of single rows, 2: of such totals ...), and whether their amounts add up to its own. */
+/** A total row: the rows above that it stands for, its level (1: of single rows, 2: of such totals ...), and how its amounts compare with theirs. */
 export interface TotalRow {
   readonly from: readonly number[];
   readonly level: number;
-  readonly ties: boolean;
+  /** Columns in which both the total and the rows have amounts. */
+  readonly compared: number;
+  readonly differs: readonly Difference[];
+}
+
+/** A column whose printed total is not the sum of the rows. */
+export interface Difference {
+  /** The number of the column in the sheet. */
+  readonly column: number;
+  readonly printed: number;
+  readonly computed: number;
 }
 
 /** Fewest rows that a sum is believed of, and fewest digits of a sum that stands alone in its row: small numbers add up by chance. */
@@ -24,7 +34,7 @@ const fewestDigitsAlone = 3;
  * @param mayBe whether a row counts as a total too when it adds up
  */
 export function totalsOver(sheet: Sheet, locale: Locale, isTotal: (row: number) => boolean, mayBe: (row: number) => boolean): (TotalRow | undefined)[] {
-  const amounts = amountsOf(sheet, locale);
+  const { amounts, digits } = amountsOf(sheet, locale);
   const nothing: RunningSums = { rows: 0, sums: amounts.map(() => 0n), counts: amounts.map(() => 0) };
   const totals: (TotalRow | undefined)[] = [];
   let body: number[] = [];
@@ -50,7 +60,7 @@ export function totalsOver(sheet: Sheet, locale: Locale, isTotal: (row: number) 
       return;
     }
     const { level, start } = tied ?? levels.find((each) => each.level > directlyAbove) ?? { level: directlyAbove + 1, start: running };
-    totals.push({ level, from: body.slice(start.rows), ties: tied !== undefined });
+    totals.push({ level, from: body.slice(start.rows), ...comparison(amounts, digits, row, start, running) });
     while (starts.length <= level) starts.push(nothing);
     for (let i = 0; i < level; i++) starts[i] = running;
     directlyAbove = level;
@@ -73,10 +83,10 @@ const withRow = ({ rows, sums, counts }: RunningSums, amounts: Amounts, row: num
   counts: counts.map((count, column) => count + (amounts[column][row] === undefined ? 0 : 1)),
 });
 
-/** The amounts of each column as whole numbers of its smallest unit; undefined for what is no number. */
-function amountsOf(sheet: Sheet, locale: Locale): Amounts {
+/** The amounts of each column as whole numbers of its smallest unit, undefined for what is no number; and the digits of that unit. */
+function amountsOf(sheet: Sheet, locale: Locale): { amounts: Amounts; digits: readonly number[] } {
   const read = readerOf(formatOf({ type: 'decimal' }), locale);
-  return sheet.columns.map(({ cells }) => {
+  const columns = sheet.columns.map(({ cells }) => {
     const numbers = cells.map((cell): number | undefined => {
       if (isBlank(cell) || isError(cell)) return undefined;
       if (typeof cell === 'number') return cell;
@@ -84,11 +94,20 @@ function amountsOf(sheet: Sheet, locale: Locale): Amounts {
       return parsed && 'value' in parsed && typeof parsed.value === 'number' ? parsed.value : undefined;
     });
     const digits = numbers.reduce<number>((most, number) => (number === undefined ? most : Math.max(most, fractionDigits(number))), 0);
-    return numbers.map((number) => (number === undefined ? undefined : scaled(number, digits)));
+    return { digits, amounts: numbers.map((number) => (number === undefined ? undefined : scaled(number, digits))) };
   });
+  return { amounts: columns.map((column) => column.amounts), digits: columns.map((column) => column.digits) };
 }
 
-/** Most number columns of a row add up: averages, prices and numbers of order do not. A row not known as a total must add up beyond chance. */
+/** Compares a total with the rows that it stands for, in every column in which both have amounts. */
+function comparison(amounts: Amounts, digits: readonly number[], row: number, start: RunningSums, end: RunningSums): Pick<TotalRow, 'compared' | 'differs'> {
+  const compared = amounts.flatMap((column, i) => (column[row] !== undefined && end.counts[i] > start.counts[i] ? [i] : []));
+  const sum = (column: number) => end.sums[column] - start.sums[column];
+  const differing = compared.filter((column) => amounts[column][row] !== sum(column));
+  return { compared: compared.length, differs: differing.map((column) => ({ column, printed: unscaled(amounts[column][row]!, digits[column]), computed: unscaled(sum(column), digits[column]) })) };
+}
+
+/** Tells what a total stands for: most number columns of a row add up; averages, prices and numbers of order do not. A row not known as a total must add up beyond chance. */
 function addsUp(amounts: Amounts, row: number, start: RunningSums, end: RunningSums, known: boolean): boolean {
   const filled = amounts.flatMap((column, i) => (column[row] !== undefined && end.counts[i] > start.counts[i] ? [{ amount: column[row], sum: end.sums[i] - start.sums[i] }] : []));
   const agreeing = filled.filter(({ amount, sum }) => amount === sum);

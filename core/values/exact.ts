@@ -9,10 +9,14 @@ export const scaled = (value: number, digits: number): bigint => {
   return BigInt(whole + fraction.padEnd(digits, '0'));
 };
 
+/** The number of which so many digits stand behind the point: see `scaled`. */
+export function unscaled(value: bigint, digits: number): number {
+  const text = String(value < 0n ? -value : value).padStart(digits + 1, '0');
+  return Number(`${value < 0n ? '-' : ''}${text.slice(0, text.length - digits)}${digits > 0 ? `.${text.slice(-digits)}` : ''}`);
+}
+
 /** The sum of decimals as they are written out, not of their binary neighbours: 0.1 + 0.2 is 0.3. */
 export function exactSum(values: readonly number[]): number {
   const digits = Math.max(0, ...values.map(fractionDigits));
-  const sum = values.reduce((total, value) => total + scaled(value, digits), 0n);
-  const text = String(sum < 0n ? -sum : sum).padStart(digits + 1, '0');
-  return Number(`${sum < 0n ? '-' : ''}${text.slice(0, text.length - digits)}${digits > 0 ? `.${text.slice(-digits)}` : ''}`);
+  return unscaled(values.reduce((total, value) => total + scaled(value, digits), 0n), digits);
 }

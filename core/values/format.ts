@@ -23,8 +23,10 @@ export const formatEntries = {
   type: titled('Type', v.picklist(readTypes)),
   /** Marks of numbers, named by an example. */
   marks: titled('Marks', v.optional(v.picklist(markNames), asLocale)),
-  /** What a dash, dots or a word printed for nothing means. */
+  /** What a dash means. */
   nil: titled('A dash is', v.optional(v.picklist(['blank', 'zero']), 'blank')),
+  /** What dots or a word such as n/a mean. */
+  absent: titled('n/a, .. are', v.optional(v.picklist(['blank', 'zero', 'misfit']), 'blank')),
   unit: titled('Unit', v.optional(v.string(), '')),
   scale: titled('Printed in', v.optional(v.picklist(scaleNames), 'as printed')),
   /** Is the scale multiplied into the numbers, or kept beside them as part of their unit? */
@@ -48,7 +50,7 @@ export function readerOf(format: Format, locale: Locale): (text: string) => Pars
   return (text) => (isNil(withoutMarks(text), locale) ? value(null) : read(text));
 }
 
-function typedReader({ type, marks, nil, unit, scale, scaleIs, order, pivot, durationIn, fiscalStart }: Format, locale: Locale): (text: string) => Parsed {
+function typedReader({ type, marks, nil, absent, unit, scale, scaleIs, order, pivot, durationIn, fiscalStart }: Format, locale: Locale): (text: string) => Parsed {
   const dates = { order: order === asLocale ? (locale.dateOrder as DateOrder) : order, pivot };
   switch (type) {
     case 'text':
@@ -56,7 +58,7 @@ function typedReader({ type, marks, nil, unit, scale, scaleIs, order, pivot, dur
     case 'integer':
     case 'decimal':
     case 'percent':
-      return numberReader({ kind: type, marks: marksOf(marks, locale), nil, unit, shift: scaleIs === 'applied' ? scales[scale] : 0 }, locale);
+      return numberReader({ kind: type, marks: marksOf(marks, locale), nil, absent, unit, shift: scaleIs === 'applied' ? scales[scale] : 0 }, locale);
     case 'date':
       return dateReader(dates, locale);
     case 'time':
@@ -100,12 +102,14 @@ const words = {
 } satisfies Record<ReadType, string>;
 
 /** The format in words. */
-export function describeFormat({ type, marks, unit, scale, scaleIs, order }: Format): string {
+export function describeFormat({ type, marks, nil, absent, unit, scale, scaleIs, order }: Format): string {
   const numeric = type === 'integer' || type === 'decimal' || type === 'percent';
   return [
     words[type],
     numeric && marks !== asLocale ? `as ${marks}` : '',
     numeric && unit ? `in ${unit}` : '',
+    numeric && nil === 'zero' ? 'a dash is zero' : '',
+    numeric && absent !== 'blank' ? `n/a and .. are ${absent === 'zero' ? 'zero' : 'misfits'}` : '',
     numeric && scale !== 'as printed' ? `${scale} ${scaleIs}` : '',
     (type === 'date' || type === 'datetime') && order !== asLocale ? `${order.replaceAll(' ', '-')}` : '',
   ]

@@ -9,15 +9,18 @@ export const exactDigits = 15;
 export interface NumberFormat {
   readonly kind: 'integer' | 'decimal' | 'percent';
   readonly marks: Marks;
-  /** What a dash, dots or a word printed for nothing means. */
+  /** What a dash means. */
   readonly nil: 'blank' | 'zero';
+  /** What dots or a word printed where there is no value mean: "n/a" is no zero. */
+  readonly absent: 'blank' | 'zero' | 'misfit';
   /** Unit or currency printed beside the numbers; "" for none. */
   readonly unit: string;
   /** Power of ten by which the printed number is multiplied: 3 where thousands are printed. */
   readonly shift: number;
 }
 
-const nilMark = /^(?:[-–—−.·]|\.\.\.?|--|…)$/;
+const dash = /^(?:[-–—−]|--)$/;
+const dots = /^(?:[.·]|\.\.\.?|…)$/;
 const escaped = (text: string) => text.replace(/[.*+?^${}()|[\]\\/-]/g, '\\$&');
 
 /** Sign, whole part with one group mark throughout, fraction, sign behind. */
@@ -28,8 +31,11 @@ function shapeOf({ decimal, groups, grouping }: Marks): RegExp {
   return new RegExp(`^([-−–+]?)(?:${grouped}|\\d+)(?:${escaped(decimal)}(\\d+))?([-−–]?)$`);
 }
 
+/** Dots, or a word of the locale, where no value is: unknown, not asked, not counted. */
+const isAbsent = (text: string, locale: Locale): boolean => dots.test(text) || isOneOf(locale.nil, text);
+
 /** Is nothing printed here but a sign or word for nothing? */
-export const isNil = (text: string, locale: Locale): boolean => nilMark.test(text) || isOneOf(locale.nil, text);
+export const isNil = (text: string, locale: Locale): boolean => dash.test(text) || isAbsent(text, locale);
 
 /**
  * A reader of printed numbers: groups and decimals by their marks, brackets or a minus at either end for negative,
@@ -37,7 +43,7 @@ export const isNil = (text: string, locale: Locale): boolean => nilMark.test(tex
  * printed number (12.5 % is 12.5, 5 ‰ is 0.5).
  */
 export function numberReader(format: NumberFormat, locale: Locale): (text: string) => Parsed {
-  const { kind, marks, nil, unit, shift } = format;
+  const { kind, marks, nil, absent, unit, shift } = format;
   const shape = shapeOf(marks);
   const notDigits = /\D+/g;
   const expected = `${kind === 'integer' ? 'a whole number' : kind === 'percent' ? 'a percentage' : 'a number'} like ${exampleOf(marks, kind === 'integer' ? 'whole' : 'fraction')}${unit ? ` in ${unit}` : ''}`;
@@ -65,7 +71,8 @@ export function numberReader(format: NumberFormat, locale: Locale): (text: strin
     if (plain !== wrong) return plain;
     let rest = withoutMarks(text);
     if (rest === '') return nothing;
-    if (isNil(rest, locale)) return nil === 'zero' ? value(0) : nothing;
+    if (dash.test(rest)) return nil === 'zero' ? value(0) : nothing;
+    if (isAbsent(rest, locale)) return absent === 'zero' ? value(0) : absent === 'misfit' ? wrong : nothing;
     let negative = false;
     const bracketed = /^\((.*)\)$/.exec(rest) ?? /^[([](.*)[)\]]\s*[%‰]?$/.exec(rest);
     if (bracketed) {

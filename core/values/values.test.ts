@@ -58,13 +58,22 @@ describe('numbers as printed', () => {
     expect(number(text)).toEqual({ expected: expect.stringMatching(/^a number like 1,234\.5/) });
   });
 
-  it('takes a dash, dots or a word for blank or for zero, as set, and a blank for blank', () => {
-    for (const text of ['–', '-', '..', '...', 'nil', 'N/A', '·']) {
+  it('takes a dash for blank or for zero, as set, and a blank for blank', () => {
+    for (const text of ['–', '-', '--', '−']) {
       expect(number(text)).toEqual({ value: null });
       expect(number(text, 'en-GB', { nil: 'zero' })).toEqual({ value: 0 });
+      expect(number(text, 'en-GB', { absent: 'misfit' })).toEqual({ value: null });
     }
     expect(number('')).toEqual({ value: null });
     expect(number('keine', 'de-DE')).toEqual({ value: null });
+  });
+
+  it('never takes dots or a word for no value as zero because a dash is one: blank, zero or a misfit, as set', () => {
+    for (const text of ['n/a', 'N/A', '..', '...', '·', 'nil']) {
+      expect(number(text, 'en-GB', { nil: 'zero' })).toEqual({ value: null });
+      expect(number(text, 'en-GB', { absent: 'zero' })).toEqual({ value: 0 });
+      expect(number(text, 'en-GB', { absent: 'misfit' })).toHaveProperty('expected');
+    }
   });
 
   it('takes no fraction for a whole number, and keeps the printed number of a percentage', () => {

@@ -51,6 +51,10 @@ describe('working out what a column is', () => {
     expect(told(['12.5', '12.50x', '7.25', '3.1', '4.2', '5.5', '8.25', '9.1', '1.2', '2.3', '6.7']).format.type).toBe('decimal');
   });
 
+  it('counts what is printed for nothing, sign by sign', () => {
+    expect(told([...many(9, (n) => `1,2${10 + n}`), '–', '–', 'n/a', '–']).reason).toBe('All 9 values are read as whole number. Printed for nothing: 3 × “–”, 1 × “n/a”.');
+  });
+
   it('names misfits with their rows, and the runner-up', () => {
     const result = told([...many(30, (n) => `1,2${10 + n}`), 'n/k', '45.5.1']);
     expect(result.format.type).toBe('integer');

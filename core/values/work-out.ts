@@ -261,7 +261,20 @@ function readAll(texts: readonly (string | null)[], read: (text: string) => Pars
 function reasonFor(format: Format, misfits: number, total: number, column: PrintedColumn, locale: Locale): string {
   const all = misfits === 0 ? (total === 1 ? 'The one value is' : `All ${total} values are`) : `${total - misfits} of ${total} values are`;
   const scale = format.scale === 'as printed' ? undefined : scaleOf(column, locale);
-  return [`${all} read as ${describeFormat(format)}.`, scale ? `“${scale.says}” is printed ${scaleIn(column.name, locale) ? 'in the heading' : 'in the title'}.` : ''].filter(Boolean).join(' ');
+  return [`${all} read as ${describeFormat(format)}.`, scale ? `“${scale.says}” is printed ${scaleIn(column.name, locale) ? 'in the heading' : 'in the title'}.` : '', nothingIn(column, locale)].filter(Boolean).join(' ');
+}
+
+const shownSigns = 4;
+
+/** A sentence about what is printed where there is no value, each sign with its count; empty for none. */
+function nothingIn({ texts }: PrintedColumn, locale: Locale): string {
+  const counts = new Map<string, number>();
+  for (const text of texts) {
+    const bare = text === null ? '' : withoutMarks(text);
+    if (bare !== '' && isNil(bare, locale)) counts.set(bare, (counts.get(bare) ?? 0) + 1);
+  }
+  const signs = [...counts].sort((a, b) => b[1] - a[1]);
+  return signs.length === 0 ? '' : `Printed for nothing: ${signs.slice(0, shownSigns).map(([sign, count]) => `${count} × “${sign}”`).join(', ')}${signs.length > shownSigns ? ' and others' : ''}.`;
 }
 
 /** What the values leave open. */

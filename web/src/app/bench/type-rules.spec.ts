@@ -3,7 +3,7 @@ import type { TypeRule } from '../../../../core/steps/set-types';
 import { formatOf } from '../../../../core/values/format';
 import { rulesByColumn, withFormat, withWorkedOut } from './type-rules';
 
-const rule = (names: string[], type: 'integer' | 'decimal'): TypeRule => ({ columns: { by: 'names', names }, ...formatOf({ type }), reason: '' });
+const rule = (names: string[], type: 'integer' | 'decimal'): TypeRule => ({ columns: { by: 'names', names }, ...formatOf({ type }), reason: '', byHand: false });
 
 describe('rules of types by column', () => {
   it('are the last that choose a column', () => {
@@ -35,5 +35,14 @@ describe('rules of types by column', () => {
       [{ by: 'names matching', pattern: 'Reg. no.' }, 'text'],
     ]);
     expect(withFormat(types, 'Reg. no.', { type: 'integer' })).toHaveLength(3);
+  });
+
+  it('stay as they were set by hand when types are worked out again', () => {
+    const byHand = withFormat([], 'Boxes', { type: 'text', byHand: true });
+    const worked = ['Boxes', 'Value'].map((name) => ({ name, everywhere: true, format: formatOf({ type: 'integer' }), reason: 'All 3 values are read as whole number.' }));
+    expect(withWorkedOut(byHand, worked).map(({ columns, type }) => [columns, type])).toEqual([
+      [{ by: 'names', names: ['Boxes'] }, 'text'],
+      [{ by: 'names', names: ['Value'] }, 'integer'],
+    ]);
   });
 });

@@ -19,15 +19,17 @@ const isFor = ({ columns: choice }: TypeRule, column: string): boolean =>
 export function withFormat(types: readonly TypeRule[], column: string, changes: Partial<TypeRule>): TypeRule[] {
   const before = rulesByColumn(types, [column]).get(column);
   const format: Format = before ?? formatOf({ type: 'text' });
-  const own: TypeRule = { reason: '', ...format, ...changes, columns: { by: 'names', names: [column] } };
+  const own: TypeRule = { reason: '', byHand: false, ...format, ...changes, columns: { by: 'names', names: [column] } };
   const at = types.findIndex((rule) => isFor(rule, column));
   if (at >= 0) return types.map((rule, i) => (i === at ? { ...own, columns: rule.columns } : rule));
   const others = types.map((rule) => (rule.columns.by === 'names' ? { ...rule, columns: { ...rule.columns, names: rule.columns.names.filter((name) => name !== column) } } : rule)).filter(({ columns: choice }) => choice.by !== 'names' || choice.names.length > 0);
   return [...others, own];
 }
 
-/** The rules with what was worked out written in; a column of words needs none. */
-export function withWorkedOut(types: readonly TypeRule[], proposed: readonly { name: string; everywhere: boolean; format: Format; reason: string }[]): TypeRule[] {
+/** The rules with what was worked out written in; a column of words needs none, and what was set by hand stays. */
+export function withWorkedOut(types: readonly TypeRule[], worked: readonly { name: string; everywhere: boolean; format: Format; reason: string }[]): TypeRule[] {
+  const before = rulesByColumn(types, worked.map(({ name }) => name));
+  const proposed = worked.filter(({ name }) => !before.get(name)?.byHand);
   const named = new Set(proposed.map(({ name }) => name));
   const others = types.flatMap((rule): TypeRule[] => {
     if (proposed.some(({ name }) => isFor(rule, name))) return [];
@@ -37,7 +39,7 @@ export function withWorkedOut(types: readonly TypeRule[], proposed: readonly { n
   });
   const ruled = rulesByColumn(others, [...named]);
   const written = proposed.filter(({ name, format, reason }) => format.type !== 'text' || reason.startsWith('A code') || ruled.has(name));
-  return [...others, ...written.map(({ name, everywhere, format, reason }): TypeRule => ({ columns: chosenAs(name, everywhere), ...format, reason }))];
+  return [...others, ...written.map(({ name, everywhere, format, reason }): TypeRule => ({ columns: chosenAs(name, everywhere), ...format, reason, byHand: false }))];
 }
 
 /** A column that some reports lack is known by its name as a pattern, which may find none. */

@@ -64,6 +64,12 @@ export interface LookPlace {
               }
             </p>
           }
+          @if (line.otherwise; as other) {
+            <p class="needs small">
+              <i class="pi pi-question-circle" aria-hidden="true"></i> Set by hand; worked out as {{ described(other.format) }}.
+              <button class="btn quiet place" type="button" (click)="useWorkedOut(line.name, other)">Use that</button>
+            </p>
+          }
           @if (line.doubt) {
             <p class="needs small"><i class="pi pi-question-circle" aria-hidden="true"></i> {{ line.doubt }}</p>
           }
@@ -89,6 +95,12 @@ export interface LookPlace {
                 <select class="field" [id]="'nil-' + $index" (change)="set(line.name, { nil: $any($event.target).value })">
                   @for (way of ['blank', 'zero']; track way) {
                     <option [selected]="way === line.format.nil">{{ way }}</option>
+                  }
+                </select>
+                <label [for]="'absent-' + $index">n/a, .. are</label>
+                <select class="field" [id]="'absent-' + $index" (change)="set(line.name, { absent: $any($event.target).value })">
+                  @for (way of ['blank', 'zero', 'misfit']; track way) {
+                    <option [selected]="way === line.format.absent">{{ way }}</option>
                   }
                 </select>
                 <label [for]="'unit-' + $index">Unit</label>
@@ -223,6 +235,7 @@ export class TypesForm {
   protected readonly durationUnits = durationUnits;
   protected readonly orders = [asLocale, ...dateOrders];
   protected readonly counted = plural;
+  protected readonly described = describeFormat;
 
   protected readonly opened = signal('');
   protected readonly working = signal(false);
@@ -248,6 +261,8 @@ export class TypesForm {
         reason: rule?.reason || proposed?.reason || '',
         doubt: asProposed ? proposed.doubt : undefined,
         runnerUp: asProposed ? proposed.runnerUp : undefined,
+        // What was worked out beside what was set by hand.
+        otherwise: rule?.byHand && proposed && !asProposed ? proposed : undefined,
         misfits: asProposed ? Math.max(proposed.misfits, here.length) : (this.after().find((column) => column.name === name)?.misfits ?? 0),
         first: asProposed && proposed.firstMisfits.length > 0
           ? proposed.firstMisfits.map(({ text, expected, report, page, row }) => ({ text, says: `expected ${expected}`, place: { report: Number(report), page, row, column: name } as LookPlace }))
@@ -257,10 +272,13 @@ export class TypesForm {
   });
 
   protected set(column: string, changes: Partial<TypeRule>) {
-    this.changed.emit({ locale: this.locale(), types: withFormat(this.types(), column, changes) });
+    this.changed.emit({ locale: this.locale(), types: withFormat(this.types(), column, { byHand: true, ...changes }) });
   }
   protected useOther(column: string, format: Format) {
     this.set(column, { ...format, reason: 'Chosen by hand.' });
+  }
+  protected useWorkedOut(column: string, { format, reason }: ProposedColumn) {
+    this.set(column, { ...format, reason, byHand: false });
   }
 
   /** Works the columns out and writes what came into the settings; undo takes it back. */
@@ -272,8 +290,10 @@ export class TypesForm {
       next: ({ columns, rows, reports, unreadable }) => {
         this.working.set(false);
         this.worked.set(new Map(columns.map((column) => [column.name, column])));
+        const byHand = rulesByColumn(this.types(), columns.map(({ name }) => name));
+        const kept = columns.filter(({ name }) => byHand.get(name)?.byHand).length;
         const doubts = columns.filter((column) => column.doubt).length;
-        this.said.set(`Looked at ${plural(rows, 'row')} of ${plural(reports, 'report')}.${unreadable.length > 0 ? ` ${plural(unreadable.length, 'report')} could not be read.` : ''}${doubts > 0 ? ` ${plural(doubts, 'column')} could mean something else.` : ''}`);
+        this.said.set(`Looked at ${plural(rows, 'row')} of ${plural(reports, 'report')}.${unreadable.length > 0 ? ` ${plural(unreadable.length, 'report')} could not be read.` : ''}${kept > 0 ? ` ${plural(kept, 'column')} set by hand stayed as set.` : ''}${doubts > 0 ? ` ${plural(doubts, 'column')} could mean something else.` : ''}`);
         this.changed.emit({ locale: this.locale(), types: withWorkedOut(this.types(), columns) });
       },
       error: (error: Error) => {
