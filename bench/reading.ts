@@ -69,7 +69,7 @@ async function againstParser() {
   return time;
 }
 
-const sourceOf = (file: string, cacheFolder: string) => ({ file, sha256: createHash('sha256').update(readFileSync(file)).digest('hex'), cacheFolder, key: '1', fileName: file });
+const sourceOf = (file: string, cacheFolder: string) => ({ file, sha256: createHash('sha256').update(readFileSync(file)).digest('hex'), cacheFolder, key: '1', path: file });
 
 /** Time for all files of a folder, read into an empty cache by so many threads. */
 async function folderTime(threads: number): Promise<number> {

@@ -73,7 +73,7 @@ function sheetOf(rows: readonly (string | null)[][]): { sheet: Sheet; paper: Pap
   const origins = new Origins();
   const columns = names.map((name, c) => ({ name, type: 'text' as const, cells: rows.map((row): Cell => row[c]), origins: Int32Array.from(rows, (row, n) => (row[c] === null ? -1 : origins.intern(1 + (n >> 6), [(n & 63) * names.length + c]))) }));
   const marks = rows.map((_, n) => ({ report: 'r', table: 'p1t1', page: 1 + (n >> 6), role: 'body' as const, indent: 0, bold: false, shaded: false, ordinals: [] }));
-  return { sheet: makeSheet(columns, marks), paper: { fileName: 'r.pdf', origins, pages: [], lines: () => [], title: () => undefined, labelled: () => undefined } };
+  return { sheet: makeSheet(columns, marks), paper: { path: 'r.pdf', origins, pages: [], lines: () => [], title: () => undefined, labelled: () => undefined } };
 }
 
 function ours(input: Sheet, paper: Paper): Sheet {

@@ -29,7 +29,7 @@ describe('one printed number', () => {
     expect(cell.text).toBe(printed);
 
     const pipeline = parsePipeline(JSON.parse(await readFile(join(root, 'demo/landing-sheets.sieve.json'), 'utf8')));
-    const { sheet, paper, layers } = carryReport(pipeline, { key: '1', fileName: 'week-24.pdf', pages, tables });
+    const { sheet, paper, layers } = carryReport(pipeline, { key: '1', path: 'week-24.pdf', pages, tables });
     const price = sheet.columns.find((column) => column.name === 'Price per kg')!;
     const row = sheet.rows.findIndex((_, i) => paper.origins.places(price.origins[i]).some((place) => place.page === 2 && place.words.includes(number)));
     expect(price.cells[row]).toBe(Number(printed.replace('¹', '')));

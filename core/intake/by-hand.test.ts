@@ -21,7 +21,7 @@ const items = [
   'N4     Waste brought ashore, dry   12   41.00',
   'S1     Water                       30  190.10',
 ];
-const report = (...pages: PageContent[]) => ({ key: 'r', fileName: 'r.pdf', pages, tables: findTables(pages) });
+const report = (...pages: PageContent[]) => ({ key: 'r', path: 'r.pdf', pages, tables: findTables(pages) });
 const take = (settings: Partial<TakeRule>, ...pages: PageContent[]) => takeTables([ruleOf({ name: 'x', ...settings } as TakeRule)], report(...pages));
 const gridOf = (taken: Taken) => ('table' in taken ? taken.table.pieces.map((piece) => plainRows(piece.readings[0])) : []);
 const heading = (of: PageContent) => of.words.slice(0, 4).map(({ text, box }) => ({ text, box }));

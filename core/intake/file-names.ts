@@ -1,3 +1,4 @@
+import { baseName } from '../values/file-name';
 import { monthOf, quarterOf, weekOf } from '../values/period';
 import { template } from '../values/template';
 
@@ -46,8 +47,6 @@ export interface FolderFile {
 export type Standing = { readonly counts: true } | { readonly counts: false; readonly because: 'not a PDF' | 'replaced' | 'a copy'; readonly of?: string };
 
 export type PlacedFile<File extends FolderFile> = { readonly file: File; readonly facts: NameFacts; readonly standing: Standing };
-
-const baseName = (path: string) => path.slice(path.lastIndexOf('/') + 1);
 
 /**
  * Orders the files of a folder by period and name, and says which count: of two for one period the later revision, of

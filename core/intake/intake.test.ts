@@ -40,7 +40,7 @@ const sheetPage = page([...titled('Landings', 100), ...words(landings), ...title
 const tables = findTables([sheetPage]);
 const rule = (settings: object) => ruleOf({ name: 'Landings', ...settings });
 const take = (rules: Parameters<typeof takeTables>[0], pages: readonly PageContent[] = [sheetPage]) => {
-  const { taken, problems } = takeTables(rules, { key: 'r1', fileName: 'r1.pdf', pages, tables: findTables(pages) });
+  const { taken, problems } = takeTables(rules, { key: 'r1', path: 'r1.pdf', pages, tables: findTables(pages) });
   return { matches: taken.map(({ match }) => match), problems };
 };
 

@@ -14,7 +14,7 @@ const rule = (more: object = {}) => v.parse(takeRule, { name: 'Landings', headin
 
 function report(below: readonly string[]): ReportRead {
   const pages = [page([...words(upper), ...words(prose, { top: 170 }), ...words(below, { top: 230 })])];
-  return { key: 'r', fileName: 'r.pdf', pages, tables: findTables(pages) };
+  return { key: 'r', path: 'r.pdf', pages, tables: findTables(pages) };
 }
 
 describe('a table that goes on in another found table', () => {

@@ -50,7 +50,7 @@ export const takeRule = v.pipe(
     /** Only what stands on these pages. */
     pages: v.optional(v.object({ from: count, to: count })),
     reading: v.optional(readingChoice, 'best'),
-    /** Reports, by file name, that are read otherwise. */
+    /** Reports, by their path below the folder, that are read otherwise. */
     readingIn: v.optional(v.array(v.object({ report: some, reading: readingChoice })), []),
     drawing: v.optional(drawing),
     join: v.optional(join),

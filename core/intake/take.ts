@@ -15,7 +15,8 @@ import type { Drawing, ReadingChoice, TakeRule } from './take-rule';
 /** What rules take from: a report as it was read. */
 export interface ReportRead {
   readonly key: string;
-  readonly fileName: string;
+  /** Path below the folder. */
+  readonly path: string;
   readonly pages: readonly PageContent[];
   readonly tables: readonly FoundTable[];
 }
@@ -109,7 +110,7 @@ function withRests(rules: readonly TakeRule[], taken: readonly Taken[], report: 
 
 type Trouble = (problem: Omit<Problem, 'kind' | 'report'> & { kind?: Problem['kind'] }) => void;
 
-const choiceFor = (rule: TakeRule, { fileName }: ReportRead): ReadingChoice => rule.readingIn.find((each) => each.report === fileName)?.reading ?? rule.reading;
+const choiceFor = (rule: TakeRule, { path }: ReportRead): ReadingChoice => rule.readingIn.find((each) => each.report === path)?.reading ?? rule.reading;
 
 const onPages = ({ pages }: TakeRule, page: number) => !pages || (page >= pages.from && page <= pages.to);
 

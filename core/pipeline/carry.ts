@@ -7,6 +7,7 @@ import { lettingPass } from '../steps/let-pass';
 import type { Covered, HeldRows, Overwritten, Paper, Papers, StepResult, Zone } from '../steps/step';
 import { append, partialColumns, spelled } from './append';
 import { splitAllReports, type Pipeline } from './document';
+import { builtIn } from './layers';
 import { paperOf } from './paper';
 
 /** What left one step: the sheet below it, what it held, left out or overwrote, and its problems. */
@@ -159,7 +160,7 @@ export class Stale extends Error {}
  * steps of all reports that commute with the append.
  */
 export function carryReport(pipeline: Pipeline, input: ReportRead, { until, pages, cache = new CarryCache(), isStale = () => false }: CarryOptions = {}): CarriedReport {
-  let prefix = JSON.stringify([input.key, input.fileName, pipeline.take, pages ?? null]);
+  let prefix = JSON.stringify([input.key, input.path, pipeline.take, pages ?? null]);
   const { matches, paper, sheets: all, problems: notTaken } = cache.take(prefix, () => {
     const taken = takenFrom(pipeline, input);
     return pages ? { ...taken, sheets: taken.sheets.map((each) => onPages(each, pages)).filter((each) => each.rows.length > 0) } : taken;
@@ -168,7 +169,7 @@ export function carryReport(pipeline: Pipeline, input: ReportRead, { until, page
   const problems: Problem[] = [...notTaken];
   let sheets: readonly Sheet[] = all;
   const rowsTaken = sheets.reduce((sum, sheet) => sum + sheet.rows.length, 0);
-  const layers: Layer[] = [{ ...emptyLayer, id: 'taken', zone: 'eachTable', title: 'Taken', rowsIn: rowsTaken, sheet: sheets.length > 0 ? append(sheets).sheet : emptySheet, problems: [...problems] }];
+  const layers: Layer[] = [{ ...emptyLayer, id: builtIn.taken, zone: 'eachTable', title: 'Taken', rowsIn: rowsTaken, sheet: sheets.length > 0 ? append(sheets).sheet : emptySheet, problems: [...problems] }];
   const done = () => {
     cache.end();
     let sheet: Sheet | undefined;
@@ -183,7 +184,7 @@ export function carryReport(pipeline: Pipeline, input: ReportRead, { until, page
       paper,
     };
   };
-  if (until === 'taken' || matches.length === 0) return done();
+  if (until === builtIn.taken || matches.length === 0) return done();
 
   const put = (key: string, make: () => Ran): boolean => {
     if (isStale()) throw new Stale();
@@ -207,9 +208,9 @@ export function carryReport(pipeline: Pipeline, input: ReportRead, { until, page
   // Each says whether it came to the step asked for.
   const stages = [
     () => runAll(pipeline.eachTable, 'eachTable'),
-    () => join('joined', 'eachTable', 'Tables appended'),
+    () => join(builtIn.joined, 'eachTable', 'Tables appended'),
     () => runAll(pipeline.eachReport, 'eachReport'),
-    () => join('appended', 'eachReport', 'Report appended'),
+    () => join(builtIn.appended, 'eachReport', 'Report appended'),
     () => runAll(splitAllReports(pipeline).perReport, 'allReports'),
   ];
   stages.some((stage) => stage());

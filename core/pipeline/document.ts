@@ -1,6 +1,7 @@
 import * as v from 'valibot';
 import { takeRule } from '../intake/take-rule';
 import { spelling } from './append';
+import { builtIn, isBuiltIn } from './layers';
 import { upgraded } from './upgrade';
 import { commutes, kindOf, stepSchema, type Step } from '../steps/kinds';
 import type { Need } from '../steps/step';
@@ -30,6 +31,13 @@ export const pipelineSchema = v.pipe(
     const ids = zones.flatMap((zone) => document[zone].map((step) => step.id));
     return new Set(ids).size === ids.length;
   }, 'Two steps have the same id. Give each step its own.'),
+  v.check((document) => !zones.some((zone) => document[zone].some((step) => isBuiltIn(step.id))), `A step has the id of a layer that is there anyway (${Object.values(builtIn).join(', ')}). Give it another.`),
+  v.rawCheck(({ dataset, addIssue }) => {
+    if (!dataset.typed) return;
+    const names = dataset.value.take.map(({ name }) => name);
+    const twice = names.find((name, i) => names.indexOf(name) < i);
+    if (twice !== undefined) addIssue({ message: `Two take rules have the name “${twice}”. Give each its own: matches and rows are known by it.` });
+  }),
 );
 
 export interface Pipeline extends Omit<v.InferOutput<typeof pipelineSchema>, 'eachTable' | 'eachReport' | 'allReports'> {
@@ -54,10 +62,10 @@ export function splitAllReports(pipeline: Pipeline): { perReport: readonly Step[
 }
 
 /** Everything beside the file's own content that a report's rows depend on, as text to be hashed. */
-export function resultDependsOn(pipeline: Pipeline, facts: { sha256: string; readerVersion: number; fileName: string }): string {
+export function resultDependsOn(pipeline: Pipeline, facts: { sha256: string; readerVersion: number; path: string }): string {
   const { perReport } = splitAllReports(pipeline);
-  const steps = [...active(pipeline.eachTable), ...active(pipeline.eachReport), ...active(perReport)];
+  const steps = [...active(pipeline.eachTable), ...active(pipeline.eachReport), ...active(pipeline.allReports)];
   const needs = new Set<Need>(steps.flatMap((step) => [...kindOf(step).needs(step.settings), ...(step.pass?.some((each) => each.report) ? ['file name' as const] : [])]));
   const zonesOf = [pipeline.eachTable, pipeline.eachReport, perReport].map((zone) => active(zone).map(({ id, kind, settings, pass }) => ({ id, kind, settings, pass })));
-  return JSON.stringify([facts.sha256, facts.readerVersion, pipeline.take, pipeline.spellings, zonesOf, needs.has('file name') || pipeline.take.some((rule) => rule.readingIn.length > 0) ? facts.fileName : null]);
+  return JSON.stringify([facts.sha256, facts.readerVersion, pipeline.take, pipeline.spellings, zonesOf, needs.has('file name') || pipeline.take.some((rule) => rule.readingIn.length > 0) ? facts.path : null]);
 }

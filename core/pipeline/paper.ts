@@ -6,10 +6,10 @@ import { Origins } from '../sheet/origin';
 import type { Paper, PaperLine } from '../steps/step';
 
 /** A report as its steps may ask about it; lines of a page are worked out once. */
-export function paperOf(report: { fileName: string; pages: readonly PageContent[]; tables: readonly FoundTable[] }): Paper {
+export function paperOf(report: { path: string; pages: readonly PageContent[]; tables: readonly FoundTable[] }): Paper {
   const lines = new Map<number, readonly PaperLine[]>();
   return {
-    fileName: report.fileName,
+    path: report.path,
     origins: new Origins(),
     pages: report.pages.map((page) => page.number),
     lines(number) {

@@ -22,7 +22,7 @@ const document = (parts: object = {}) =>
 const lines = ['Code   Species          Boxes', 'HK1    Lantern hake       112', 'SL2    Grey sole           48', 'CR4    Rock crab          n/k'];
 const report = (key: string, text = lines) => {
   const pages = [page(words(text))];
-  return { key, fileName: `${key}.pdf`, pages, tables: findTables(pages) };
+  return { key, path: `${key}.pdf`, pages, tables: findTables(pages) };
 };
 
 describe('running from a cached prefix', () => {
@@ -87,13 +87,16 @@ describe('the pipeline document', () => {
   });
 
   it('depends on the file name only where a step needs it, and not on names, notes or steps switched off', () => {
-    const facts = { sha256: 'f', readerVersion: 1, fileName: 'a.pdf' };
+    const facts = { sha256: 'f', readerVersion: 1, path: 'a.pdf' };
     const plainKey = resultDependsOn(document(), facts);
-    expect(resultDependsOn(document(), { ...facts, fileName: 'b.pdf' })).toBe(plainKey);
+    expect(resultDependsOn(document(), { ...facts, path: 'b.pdf' })).toBe(plainKey);
     const stamped = document({ eachReport: [{ id: 's', kind: 'stamp', settings: { from: 'file name', template: '{n}.pdf' } }] });
-    expect(resultDependsOn(stamped, { ...facts, fileName: 'b.pdf' })).not.toBe(resultDependsOn(stamped, facts));
+    expect(resultDependsOn(stamped, { ...facts, path: 'b.pdf' })).not.toBe(resultDependsOn(stamped, facts));
+    // Also below a step that needs the whole.
+    const below = document({ allReports: [{ id: 'd', kind: 'demote header', settings: {} }, { id: 's', kind: 'stamp', settings: { from: 'file name', template: '{n}.pdf' } }] });
+    expect(resultDependsOn(below, { ...facts, path: 'b.pdf' })).not.toBe(resultDependsOn(below, facts));
     const otherwise = document({ take: [{ name: 'Landings', heading: ['Code'], readingIn: [{ report: 'b.pdf', reading: 'aligned' }] }] });
-    expect(resultDependsOn(otherwise, { ...facts, fileName: 'b.pdf' })).not.toBe(resultDependsOn(otherwise, facts));
+    expect(resultDependsOn(otherwise, { ...facts, path: 'b.pdf' })).not.toBe(resultDependsOn(otherwise, facts));
     expect(resultDependsOn(document({ eachReport: [{ id: 's', kind: 'trim rows', off: true, settings: {} }] }), facts)).toBe(plainKey);
     expect(resultDependsOn(document({ name: 'Other' }), facts)).toBe(plainKey);
   });

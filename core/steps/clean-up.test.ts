@@ -156,6 +156,11 @@ describe('correct cells', () => {
     expect(column(result, 'Value')).toEqual(['1,200', '7']);
     expect(result.overwritten).toEqual([{ column: 'Value', rows: [0], old: ['1,2O0'], why: 'corrected by hand; a letter for a zero' }]);
   });
+  it('knows a report by its path, as two folders may hold files of one name', () => {
+    const other = paper('2031/week-24.pdf');
+    expect(column(run('correct cells', { corrections: [correction] }, sheet, other), 'Value')[0]).toBe('1,2O0');
+    expect(column(run('correct cells', { corrections: [{ ...correction, report: '2031/week-24.pdf' }] }, sheet, other), 'Value')[0]).toBe('1,200');
+  });
   it('leaves other reports alone, and reports a paper that says something else by now', () => {
     expect(run('correct cells', { corrections: [{ ...correction, report: 'week-25.pdf' }] }, sheet).problems).toEqual([]);
     const other = run('correct cells', { corrections: [{ ...correction, from: '1,300' }] }, sheet);

@@ -8,7 +8,7 @@ import { missingColumn, sameName } from './column-choice';
 import { field, step, widget, type Overwritten, type Papers, type StepResult } from './step';
 
 const correction = v.object({
-  report: field(v.string(), 'Report', 'File name.'),
+  report: field(v.string(), 'Report', 'Path below the folder.'),
   page: field(v.pipe(v.number(), v.integer(), v.minValue(1)), 'Page'),
   /** The first word of the cell, counted over the page: its place on paper. */
   word: field(v.pipe(v.number(), v.integer(), v.minValue(0)), 'Word'),
@@ -34,7 +34,7 @@ export const correctCells = step({
   run(sheet, { corrections }, { papers }) {
     const problems: Problem[] = [];
     const here = new Set(sheet.rows.map((mark) => mark.report));
-    const files = new Map([...here].map((report) => [papers(report).fileName, report]));
+    const files = new Map([...here].map((report) => [papers(report).path, report]));
     const due = corrections.filter((each) => files.has(each.report));
     const done = new Set<Correction>();
     const columns = sheet.columns.filter((column) => due.some((each) => sameName(each.column, column.name)));

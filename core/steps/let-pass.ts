@@ -6,7 +6,7 @@ import type { Papers } from './step';
 /** Rows that a step lets pass though its rule would hold them: those that say a text, in every report or in one. */
 export const exception = v.object({
   text: v.pipe(v.string(), v.minLength(1)),
-  /** File name; every report without one. */
+  /** Path of the report below the folder; every report without one. */
   report: v.optional(v.string()),
 });
 export type Exception = v.InferOutput<typeof exception>;
@@ -25,6 +25,6 @@ export function lettingPass(exceptions: readonly Exception[], papers: Papers): (
   for (const { text, report } of exceptions) byText.set(text.toLowerCase(), [...(byText.get(text.toLowerCase()) ?? []), report]);
   return (sheet, row) => {
     const reports = byText.get(rowSays(sheet.columns.map((column) => cellText(column.cells[row]))).toLowerCase());
-    return reports?.some((report) => report === undefined || report === papers(sheet.rows[row].report).fileName) ?? false;
+    return reports?.some((report) => report === undefined || report === papers(sheet.rows[row].report).path) ?? false;
   };
 }

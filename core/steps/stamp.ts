@@ -1,4 +1,5 @@
 import * as v from 'valibot';
+import { baseName } from '../values/file-name';
 import type { Cell } from '../sheet/cell';
 import { nowhere } from '../sheet/origin';
 import type { Problem } from '../sheet/problem';
@@ -44,7 +45,7 @@ export const stamp = step({
       const key = from === 'file name' || from === 'label' ? mark.report : from === 'table title' ? `${mark.report} ${mark.table}` : `${mark.report} ${mark.page}`;
       if (!cache.has(key)) {
         cache.set(key, from === 'label' ? byLabel(paper, label, side, names[0]) : findIn(paper, from, mark.page, mark.table, parts, names[0]));
-        if (!cache.get(key)) problems.push(from === 'label' ? notLabelled(label, side, mark.report) : notFound(from, source, paper.fileName, mark.report, mark.page));
+        if (!cache.get(key)) problems.push(from === 'label' ? notLabelled(label, side, mark.report) : notFound(from, source, baseName(paper.path), mark.report, mark.page));
       }
       return cache.get(key);
     });
@@ -67,7 +68,7 @@ export const stamp = step({
 function findIn(paper: Paper, from: (typeof stampSources)[number], page: number, table: string, parts: Template | undefined, column: string): Found | undefined {
   if (from === 'page') return { values: { [column]: String(page) }, origins: {} };
   if (from === 'file name') {
-    const values = parts!.whole(paper.fileName);
+    const values = parts!.whole(baseName(paper.path));
     return values && { values, origins: {} };
   }
   if (from === 'table title') {

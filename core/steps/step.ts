@@ -17,7 +17,8 @@ export interface PaperLine {
 
 /** What a step may ask of the report that a row comes from. */
 export interface Paper {
-  readonly fileName: string;
+  /** Path below the folder: two reports may have one name. */
+  readonly path: string;
   readonly origins: Origins;
   readonly pages: readonly number[];
   lines(page: number): readonly PaperLine[];

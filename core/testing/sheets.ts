@@ -27,8 +27,8 @@ function cellOrigins(): Origins {
   return origins;
 }
 
-export const paper = (fileName = 'week-24.pdf', lines: Record<number, string[]> = {}): Paper => ({
-  fileName,
+export const paper = (path = 'week-24.pdf', lines: Record<number, string[]> = {}): Paper => ({
+  path,
   origins: cellOrigins(),
   pages: Object.keys(lines).map(Number),
   lines: (page) =>

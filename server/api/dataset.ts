@@ -71,7 +71,7 @@ export function datasetRouter(deps: Deps): Router {
     if (!publication.columns.some((each) => each.heading === column)) throw new Fault('not found', `The dataset has no column “${column}”.`);
     const source = await reportTask(deps, pipeline, String(found.report));
     const traced = readable(await pool.run('trace', { document: JSON.stringify(pipeline.document), source, ordinal: found.reportOrdinal, column }));
-    response.json({ report: found.report, file: source.fileName, ...traced });
+    response.json({ report: found.report, file: source.path, ...traced });
   });
   return router;
 }

@@ -1,5 +1,5 @@
 import { Router, type Response } from 'express';
-import { basename, join } from 'node:path';
+import { join } from 'node:path';
 import { zones } from '../../core/steps/step';
 import { placeFiles } from '../../core/intake/file-names';
 import { inventory } from '../folder/inventory';
@@ -31,7 +31,7 @@ async function taskOf({ cacheFolder, config }: Deps, pipeline: StoredPipeline, r
   if (report.standing === 'not a PDF') throw new Fault('unreadable', `${report.path} is not a PDF.`);
   // A link inside the folder must not lead out of the roots.
   const file = await withinRoots(join(pipeline.folder, report.path), pipeline.managed ? [pipeline.folder] : config.roots);
-  return { file, sha256: report.sha256, cacheFolder, key: String(report.id), fileName: basename(report.path) };
+  return { file, sha256: report.sha256, cacheFolder, key: String(report.id), path: report.path };
 }
 
 /** Answers with server-sent events; what works for them is aborted when the connection is closed. */
@@ -124,7 +124,7 @@ export function reportsRouter(deps: Deps): Router {
   router.get('/:report/pages/:page', async (request, response) => {
     const { source } = await asked(request.params);
     const answer = readable(await pool.run('page', { source, number: Number((request.params as unknown as Path).page) }));
-    if (!answer.page) throw new Fault('not found', `${source.fileName} has no readable page ${(request.params as unknown as Path).page}; it has ${answer.pageCount} pages.`);
+    if (!answer.page) throw new Fault('not found', `${source.path} has no readable page ${(request.params as unknown as Path).page}; it has ${answer.pageCount} pages.`);
     response.json(answer);
   });
 

@@ -1,4 +1,4 @@
-import { basename, join, resolve } from 'node:path';
+import { join, resolve } from 'node:path';
 import { cacheIn, openHouse } from '../open';
 import { publishedWindow } from '../store/dataset';
 import { pipelineByName } from '../store/pipelines';
@@ -19,7 +19,7 @@ export async function trace(pipeline: string, row: number, column: string, optio
     const found = row > 0 ? rows[0] : undefined;
     if (!found) throw new Error(`The dataset has rows 1 to ${publication.rows}; there is no row ${row}.`);
     const report = (await reportsOf(house.store, stored.id)).find((each) => each.id === found.report)!;
-    const source = { file: join(stored.folder, report.path), sha256: report.sha256, cacheFolder: house.cacheFolder, key: String(report.id), fileName: basename(report.path) };
+    const source = { file: join(stored.folder, report.path), sha256: report.sha256, cacheFolder: house.cacheFolder, key: String(report.id), path: report.path };
     const traced = await house.pool.run('trace', { document: JSON.stringify(stored.document), source, ordinal: found.reportOrdinal, column: heading });
     if ('unreadable' in traced) throw new Error(traced.unreadable);
     const cell = found.cells[publication.columns.findIndex((each) => each.heading === heading)];

@@ -1,5 +1,5 @@
 import { createHash } from 'node:crypto';
-import { basename, join } from 'node:path';
+import { join } from 'node:path';
 import { placeFiles } from '../../core/intake/file-names';
 import { mergedNames } from '../../core/pipeline/append';
 import { resultDependsOn, splitAllReports } from '../../core/pipeline/document';
@@ -74,13 +74,13 @@ export async function refresh(store: Store, pool: Pool, pipeline: StoredPipeline
   );
   const columnsOf = (part: KnownPart): { heading: string; type: ValueType }[] => (JSON.parse(part.columns) as string[]).flatMap((identifier) => catalogue.get(identifier) ?? []).map(({ heading, type }) => ({ heading, type }));
   const needsWhole = splitAllReports(pipeline.document).whole.length > 0;
-  const keyOf = (report: StoredReport) => hash(resultDependsOn(pipeline.document, { sha256: report.sha256, readerVersion, fileName: basename(report.path) }));
+  const keyOf = (report: StoredReport) => hash(resultDependsOn(pipeline.document, { sha256: report.sha256, readerVersion, path: report.path }));
   const taskOf = (report: StoredReport): ReportTask => ({
     file: join(pipeline.folder, report.path),
     sha256: report.sha256,
     cacheFolder: options.cacheFolder,
     key: String(report.id),
-    fileName: basename(report.path),
+    path: report.path,
   });
 
   let done = 0;

@@ -40,10 +40,10 @@ beforeAll(async () => {
     const document = parsePipeline(JSON.parse(await readFile(pipeline, 'utf8')));
     const files = reports.length > 0 ? reports : (await readdir(folder)).filter((file) => file.endsWith('.pdf')).sort().slice(0, 2);
     const inputs: ReportRead[] = [];
-    for (const fileName of files) {
+    for (const path of files) {
       const pages = [];
-      for await (const each of streamPages(await readFile(join(folder, fileName)), fileName, { wanted: (page) => page <= mostPages })) if ('page' in each) pages.push(each.page);
-      inputs.push({ key: fileName, fileName, pages, tables: findTables(pages) });
+      for await (const each of streamPages(await readFile(join(folder, path)), path, { wanted: (page) => page <= mostPages })) if ('page' in each) pages.push(each.page);
+      inputs.push({ key: path, path, pages, tables: findTables(pages) });
     }
     read.set(name, { document, inputs, carried: inputs.map((input) => carryReport(document, input)) });
   }

@@ -45,7 +45,7 @@ describe('reading in a thread', () => {
   afterAll(() => pool.close());
 
   it('tells of pages and tables while it reads, and a page can be looked at meanwhile', async () => {
-    const report = { ...(await source()), key: '1', fileName: 'week-24.pdf' };
+    const report = { ...(await source()), key: '1', path: 'week-24.pdf' };
     const told: { done: number; pages: number[]; tables: string[] }[] = [];
     const work = pool.run('read', { source: report }, { progress: ({ done, found }) => told.push({ done, pages: found.pages.map((page) => page.number), tables: found.tables.map((table) => table.id) }) });
     const aside = await pool.run('page', { source: report, number: 2 });
@@ -59,12 +59,12 @@ describe('reading in a thread', () => {
     const long = join(await temporaryFolder(), 'register.pdf');
     await writeFile(long, await readFile(join(demoFolder, '../vessel-register/register-2025.pdf')));
     const abort = new AbortController();
-    const work = pool.run('read', { source: { file: long, sha256: 'c'.repeat(64), cacheFolder: await temporaryFolder(), key: '1', fileName: 'register.pdf' } }, {
+    const work = pool.run('read', { source: { file: long, sha256: 'c'.repeat(64), cacheFolder: await temporaryFolder(), key: '1', path: 'register.pdf' } }, {
       signal: abort.signal,
       progress: ({ done }) => done === 5 && abort.abort(),
     });
     await expect(work).rejects.toThrow();
     // The thread is free for other work, not at the end of 300 pages.
-    await expect(pool.run('page', { source: { ...(await source()), key: '1', fileName: 'x' }, number: 1 })).resolves.toMatchObject({ pageCount: 4 });
+    await expect(pool.run('page', { source: { ...(await source()), key: '1', path: 'x' }, number: 1 })).resolves.toMatchObject({ pageCount: 4 });
   });
 });

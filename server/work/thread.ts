@@ -6,6 +6,7 @@ import { around, type Box } from '../../core/page/box';
 import { sentence } from '../../core/sheet/problem';
 import { columnsWorkedOut, type PrintedSheet, type ProposedColumn } from '../../core/pipeline/columns-worked-out';
 import { errorsOf, type ErrorPlace } from '../../core/pipeline/errors';
+import { builtIn } from '../../core/pipeline/layers';
 import { locales, type LocaleName } from '../../core/values/locale';
 import { cellText, isError, type Cell } from '../../core/sheet/cell';
 import { chosen, type ColumnChoice } from '../../core/steps/column-choice';
@@ -21,13 +22,15 @@ import type { LoadedPart } from '../store/publish';
 import type { RunDetails } from '../store/runs';
 import { misfitsOf, rowBatches, totalsOf } from './carried-rows';
 import { Recent } from './recent';
+import { baseName } from '../../core/values/file-name';
 import { foundIn, isScanned, pageFacts, tableFacts, type FoundFacts } from './facts';
 import { reportContent, reportPage, type ReportContent, type ReportSource } from './report-content';
 
 export interface ReportTask extends ReportSource {
   /** Key of the report, its database id as text. */
   readonly key: string;
-  readonly fileName: string;
+  /** Path below the folder. */
+  readonly path: string;
 }
 
 /** A report that could not be read answers with the sentence why. */
@@ -81,9 +84,9 @@ async function carriedOf(document: string, task: ReportTask, { pages, until, sta
   const pipeline = await pipelineFrom(document);
   const isStale = () => stale !== undefined && Atomics.load(stale, 0) === 1;
   const { content, parsed } = await contentOf(task, port, isStale);
-  const key = JSON.stringify([document, task.sha256, task.key, task.fileName, pages ?? null, until ?? null]);
-  const cache = await caches.get(JSON.stringify([task.sha256, task.key, task.fileName]), async () => new CarryCache());
-  const result = await carried.get(key, async () => carryReport(pipeline, { key: task.key, fileName: task.fileName, pages: content.pages, tables: content.tables }, { pages, until, cache, isStale }));
+  const key = JSON.stringify([document, task.sha256, task.key, task.path, pages ?? null, until ?? null]);
+  const cache = await caches.get(JSON.stringify([task.sha256, task.key, task.path]), async () => new CarryCache());
+  const result = await carried.get(key, async () => carryReport(pipeline, { key: task.key, path: task.path, pages: content.pages, tables: content.tables }, { pages, until, cache, isStale }));
   return { pipeline, content, parsed, result };
 }
 
@@ -116,7 +119,7 @@ const mostProblems = 200;
 /** Misfits of one column that are told one by one; the others are counted, and marked in the sheet. */
 const mostMisfits = 3;
 
-function problemsOf(content: ReportContent, result: CarriedReport, fileName: string): string[] {
+function problemsOf(content: ReportContent, result: CarriedReport, path: string): string[] {
   const told: string[] = [];
   const misfits = new Map<string, { step?: string; column?: string; count: number }>();
   for (const problem of [...content.problems, ...result.problems]) {
@@ -126,10 +129,10 @@ function problemsOf(content: ReportContent, result: CarriedReport, fileName: str
       misfits.set(key, { ...group, count: group.count + 1 });
       if (group.count >= mostMisfits) continue;
     }
-    told.push(sentence({ ...problem, report: fileName }));
+    told.push(sentence({ ...problem, report: path }));
   }
   for (const { step, column, count } of misfits.values())
-    if (count > mostMisfits) told.push(`${fileName}, step “${step}”, column “${column}”: ${count - mostMisfits} more misfits, marked in the sheet.`);
+    if (count > mostMisfits) told.push(`${path}, step “${step}”, column “${column}”: ${count - mostMisfits} more misfits, marked in the sheet.`);
   return told.length > mostProblems ? [...told.slice(0, mostProblems), `... and ${told.length - mostProblems} more.`] : told;
 }
 
@@ -145,7 +148,7 @@ const readSummary = (content: ReportContent, parsed: boolean): Omit<ReadSummary,
 export async function read({ source, port }: { source: ReportTask; port?: MessagePort }): Promise<OrUnreadable<ReadSummary>> {
   return readable(async () => {
     const { content, parsed } = await contentOf(source, port);
-    return { ...readSummary(content, parsed), problems: content.problems.map((problem) => sentence({ ...problem, report: source.fileName })) };
+    return { ...readSummary(content, parsed), problems: content.problems.map((problem) => sentence({ ...problem, report: source.path })) };
   });
 }
 
@@ -186,14 +189,14 @@ export async function summary({ document, source, port }: { document: string; so
     const { content, parsed, result } = await carriedOf(document, source, { port });
     return {
       ...readSummary(content, parsed),
-      problems: problemsOf(content, result, source.fileName),
+      problems: problemsOf(content, result, source.path),
       matches: result.matches,
       layers: countsOf(result.layers),
-      columns: (result.layers.find((layer) => layer.id === 'appended')?.sheet ?? result.sheet).columns.map((column) => column.name),
+      columns: (result.layers.find((layer) => layer.id === builtIn.appended)?.sheet ?? result.sheet).columns.map((column) => column.name),
       rows: result.sheet.rows.length,
       held: heldIn(result.layers),
       misfits: misfitsOf(result.sheet).length,
-      heldBack: heldBackBecause(content, result, source.fileName),
+      heldBack: heldBackBecause(content, result, source.path),
     };
   });
 }
@@ -213,11 +216,11 @@ export interface CarriedSummary {
 export async function carry({ document, source, part, port }: { document: string; source: ReportTask; part: number | null; port?: MessagePort }): Promise<OrUnreadable<CarriedSummary>> {
   return readable(async () => {
     const { content, parsed, result } = await carriedOf(document, source, { port });
-    const details: RunDetails = { matches: matchesOf(result), layers: countsOf(result.layers), problems: problemsOf(content, result, source.fileName) };
+    const details: RunDetails = { matches: matchesOf(result), layers: countsOf(result.layers), problems: problemsOf(content, result, source.path) };
     return {
       parsed,
       details,
-      heldBack: heldBackBecause(content, result, source.fileName),
+      heldBack: heldBackBecause(content, result, source.path),
       part: {
         rows: result.sheet.rows.length,
         held: heldIn(result.layers),
@@ -231,11 +234,11 @@ export async function carry({ document, source, part, port }: { document: string
   });
 }
 
-function heldBackBecause(content: ReportContent, result: CarriedReport, fileName: string): string | null {
-  if (isScanned(content)) return `${fileName} has no text on its ${content.pageCount} ${content.pageCount === 1 ? 'page' : 'pages'}: it is a scanned picture. Its text must be recognised before it can be read.`;
+function heldBackBecause(content: ReportContent, result: CarriedReport, path: string): string | null {
+  if (isScanned(content)) return `${path} has no text on its ${content.pageCount} ${content.pageCount === 1 ? 'page' : 'pages'}: it is a scanned picture. Its text must be recognised before it can be read.`;
   const damaged = content.problems.find((problem) => problem.kind === 'unreadable');
-  if (damaged) return `${sentence({ ...damaged, report: fileName })} The report is held back whole.`;
-  if (result.matches.length === 0) return result.problems.map((problem) => sentence({ ...problem, report: fileName })).join(' ') || `${fileName}: nothing was taken.`;
+  if (damaged) return `${sentence({ ...damaged, report: path })} The report is held back whole.`;
+  if (result.matches.length === 0) return result.problems.map((problem) => sentence({ ...problem, report: path })).join(' ') || `${path}: nothing was taken.`;
   return null;
 }
 
@@ -290,7 +293,7 @@ export interface LayersAnswer {
 export async function layers(task: Look): Promise<OrUnreadable<LayersAnswer>> {
   return readable(async () => {
     const { layers: all, result, content } = await lookedAt(task);
-    return { layers: countsOf(all), partial: all.find((each) => each.partial)?.partial ?? [], problems: problemsOf(content, result, task.source.fileName) };
+    return { layers: countsOf(all), partial: all.find((each) => each.partial)?.partial ?? [], problems: problemsOf(content, result, task.source.path) };
   });
 }
 
@@ -400,7 +403,7 @@ export async function values(task: Look & { step: string; of: ColumnChoice | { b
 
 /** The file name, the titles of the tables, or the lines of the pages that rows come from, each once. */
 function printedFor({ rows }: Sheet, paper: Paper, from: 'file name' | 'table title' | 'page text'): string[] {
-  if (from === 'file name') return [paper.fileName];
+  if (from === 'file name') return [baseName(paper.path)];
   if (from === 'table title') return [...new Set(rows.map((mark) => mark.table))].flatMap((table) => paper.title(table)?.text ?? []);
   return [...new Set(rows.map((mark) => mark.page))].flatMap((page) => paper.lines(page).map((line) => line.text));
 }

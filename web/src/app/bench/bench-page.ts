@@ -19,7 +19,8 @@ import { plural } from '../shared/words';
 import { AddStep } from './add-step';
 import { Stack } from './stack';
 import type { LookPlace } from './types-form';
-import { changed, inserted, type StepPlace, newStep, withCorrection } from './steps-edit';
+import { builtIn, isBuiltIn, layerAbove, placeBelow, stepAtOrAbove, type StepPlace } from '../../../../core/pipeline/layers';
+import { changed, inserted, newStep, withCorrection } from './steps-edit';
 import type { Correction } from '../../../../core/steps/correct-cells';
 import { cellText } from '../../../../core/sheet/cell';
 
@@ -309,8 +310,8 @@ export class BenchPage {
   /** The layer looked at: the one of the address, or the last. */
   protected readonly stepShown = computed(() => {
     const asked = this.step();
-    if (asked === 'taken' || asked === 'joined' || asked === 'appended' || this.steps().some((step) => step.id === asked)) return asked!;
-    return this.steps().at(-1)?.id ?? 'taken';
+    if (asked && (isBuiltIn(asked) || this.steps().some((step) => step.id === asked))) return asked;
+    return this.steps().at(-1)?.id ?? builtIn.taken;
   });
   protected readonly stepTitle = computed(() => {
     const step = this.steps().find((each) => each.id === this.stepShown());
@@ -425,7 +426,7 @@ export class BenchPage {
   });
   protected readonly stepProblems = computed(() => {
     const title = this.stepTitle();
-    const problems = this.fall()?.problems.filter((problem) => (this.stepShown() === 'taken' ? !problem.includes('step “') : problem.includes(`step “${title}”`))) ?? [];
+    const problems = this.fall()?.problems.filter((problem) => (this.stepShown() === builtIn.taken ? !problem.includes('step “') : problem.includes(`step “${title}”`))) ?? [];
     return problems.slice(0, 50);
   });
 
@@ -511,14 +512,8 @@ export class BenchPage {
       });
   }
 
-  /** The layers from top to bottom: the steps, and the appends between the zones. */
-  private readonly order = computed(() => {
-    const document = this.state.document();
-    const ids = (zone: (typeof zones)[number]) => document?.[zone].map((step) => step.id) ?? [];
-    return ['taken', ...ids('eachTable'), 'joined', ...ids('eachReport'), 'appended', ...ids('allReports')];
-  });
   private above(step: string): string {
-    return this.order()[Math.max(0, this.order().indexOf(step) - 1)];
+    return layerAbove(this.state.document()!, step);
   }
 
   private sourceOf(first: Extent | undefined, of: CellOf | 'overwritten'): GridSource | undefined {
@@ -568,7 +563,7 @@ export class BenchPage {
   protected letPass(text: string, scope: string) {
     const step = this.steps().find((each) => each.id === this.stepShown());
     if (!step) return;
-    const report = this.shown()!.path.split('/').at(-1)!;
+    const report = this.shown()!.path;
     this.says.set(undefined);
     this.cell.set(undefined);
     this.state.change(changed(this.state.document()!, step.id, { pass: [...(step.pass ?? []), { text, ...(scope === 'one' ? { report } : {}) }] }));
@@ -589,13 +584,8 @@ export class BenchPage {
   protected correct(event: Event, { column, page, word, from, before }: { column: string; page: number; word: number; from: string; before?: string }, to: string, into: string, why: string) {
     event.preventDefault();
     const document = this.state.document()!;
-    const correction: Correction = { report: this.shown()!.path.split('/').at(-1)!, page, word, column, from, to: to.trim(), into, who: '', when: new Date().toISOString().slice(0, 10), why: why.trim() };
-    this.state.change(withCorrection(document, correction, before ? { above: before } : { below: this.stepAtOrAbove() }));
-  }
-  /** The step looked at, or the last one above an append. */
-  private stepAtOrAbove(): string {
-    const order = this.order().slice(0, this.order().indexOf(this.stepShown()) + 1);
-    return order.findLast((id) => id !== 'joined' && id !== 'appended') ?? 'taken';
+    const correction: Correction = { report: this.shown()!.path, page, word, column, from, to: to.trim(), into, who: '', when: new Date().toISOString().slice(0, 10), why: why.trim() };
+    this.state.change(withCorrection(document, correction, before ? { above: before } : { below: stepAtOrAbove(document, this.stepShown()) }));
   }
   /** From a line of the overwritten cells to the cell in the sheet, which is traced to the paper. */
   protected chooseOverwritten({ row }: GridCellPlace) {
@@ -621,14 +611,7 @@ export class BenchPage {
   }
 
   protected addAfterChosen() {
-    const document = this.state.document()!;
-    if (this.stepShown() === 'joined') return this.adding.set({ zone: 'eachReport', at: 0 });
-    if (this.stepShown() === 'appended') return this.adding.set({ zone: 'allReports', at: 0 });
-    for (const zone of zones) {
-      const at = document[zone].findIndex((step) => step.id === this.stepShown());
-      if (at >= 0) return this.adding.set({ zone, at: at + 1 });
-    }
-    this.adding.set({ zone: 'eachTable', at: 0 });
+    this.adding.set(placeBelow(this.state.document()!, this.stepShown()));
   }
   protected addStep(kind: string) {
     const place = this.adding();

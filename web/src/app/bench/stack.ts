@@ -12,7 +12,8 @@ import { SettingsForm } from '../forms/settings-form';
 import { plural } from '../shared/words';
 import { JoinPanel, type LackedColumn } from './join-panel';
 import { TypesForm, type LookPlace } from './types-form';
-import { changed, changedAndFollowed, moved, movedTo, removed, stepText, type StepPlace } from './steps-edit';
+import { changed, changedAndFollowed, moved, movedTo, removed, stepText } from './steps-edit';
+import { builtIn, type StepPlace } from '../../../../core/pipeline/layers';
 
 /** What is appended between two zones. */
 interface Join {
@@ -280,7 +281,7 @@ export class Stack {
   protected readonly dragged = signal<string | undefined>(undefined);
   protected readonly over = signal('');
 
-  protected readonly taken = computed(() => this.layers().find((layer) => layer.id === 'taken'));
+  protected readonly taken = computed(() => this.layers().find((layer) => layer.id === builtIn.taken));
   protected readonly bands = computed(() => {
     const document = this.state.document()!;
     const widest = Math.max(1, this.taken()?.rows ?? 1);
@@ -317,18 +318,18 @@ export class Stack {
     const lists = reports.map(({ columns }) => columns);
     return {
       eachTable: {
-        id: 'joined',
+        id: builtIn.joined,
         text: this.tables(),
         parts: 'tables',
-        problems: problems('joined'),
+        problems: problems(builtIn.joined),
         lacked: this.partial().map(({ name, lackedBy }) => ({ name, lackedBy: lackedBy.map(({ page }) => `the table on page ${page}`) })),
-        names: this.chosen() === 'joined' ? this.after().map((column) => column.name) : [],
+        names: this.chosen() === builtIn.joined ? this.after().map((column) => column.name) : [],
       },
       eachReport: {
-        id: 'appended',
+        id: builtIn.appended,
         text: `${plural(reports.length, 'report')} → 1 dataset`,
         parts: 'reports',
-        problems: problems('appended'),
+        problems: problems(builtIn.appended),
         lacked: partialColumns(lists).map(({ name, lacks }) => ({ name, lackedBy: lacks.map((i) => reports[i].path) })),
         names: mergedNames(lists),
       },
@@ -386,7 +387,7 @@ export class Stack {
   protected toggle = (step: Step) => this.state.change(changedAndFollowed(this.state.document()!, step.id, { off: !step.off }, this.columnsAbove()(step.id)));
   protected remove(id: string) {
     this.state.change(removed(this.state.document()!, id));
-    this.choose.emit('taken');
+    this.choose.emit(builtIn.taken);
   }
 
   protected dragOver(event: DragEvent, zone: Zone, at: number) {

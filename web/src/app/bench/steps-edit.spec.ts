@@ -1,6 +1,7 @@
 import { parsePipeline } from '../../../../core/pipeline/document';
 import { zones } from '../../../../core/steps/step';
-import { changed, changedAndFollowed, inserted, moved, movedTo, placeOf, removed, stepFrom, stepText, withCorrection } from './steps-edit';
+import { changed, changedAndFollowed, inserted, moved, movedTo, removed, stepFrom, stepText, withCorrection } from './steps-edit';
+import { placeOf } from '../../../../core/pipeline/layers';
 
 const step = (id: string) => ({ id, kind: 'trim rows', settings: {} });
 const document = parsePipeline({ format: 'able-sieve/pipeline', version: 1, name: 'x', take: [], eachTable: [step('a'), step('b')], eachReport: [step('c')], allReports: [] });

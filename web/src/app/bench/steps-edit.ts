@@ -1,23 +1,10 @@
 import type { Correction } from '../../../../core/steps/correct-cells';
 import type { Pipeline } from '../../../../core/pipeline/document';
+import { placeOf, type StepPlace } from '../../../../core/pipeline/layers';
 import * as v from 'valibot';
 import { namesChanged, withNames } from '../../../../core/steps/follow-names';
 import { stepSchema, type Step } from '../../../../core/steps/kinds';
 import { zones, type Zone } from '../../../../core/steps/step';
-
-/** Where a step stands. */
-export interface StepPlace {
-  readonly zone: Zone;
-  readonly at: number;
-}
-
-export function placeOf(document: Pipeline, id: string | undefined): StepPlace | undefined {
-  for (const zone of zones) {
-    const at = document[zone].findIndex((step) => step.id === id);
-    if (at >= 0) return { zone, at };
-  }
-  return undefined;
-}
 
 /** A step with an id of its own. */
 export const newStep = (kind: string, settings: Record<string, unknown>): Step => ({ id: crypto.randomUUID().slice(0, 8), kind, settings });

@@ -27,7 +27,7 @@ import { ReadingsPanel } from './readings-panel';
 import { SeparatorsPanel } from './separators-panel';
 import { TakeCard, type CutPlace } from './take-card';
 import { TakeMany } from './take-many';
-import { fileNameOf, freeRuleName, ruleFor, tableName, withCut, withLabel, withoutLabel, withoutRule, withRule, withTable } from './take-rules';
+import { freeRuleName, ruleFor, tableName, withCut, withLabel, withoutLabel, withoutRule, withRule, withTable } from './take-rules';
 
 /** What is in the folder, and what to take. */
 @Component({
@@ -390,7 +390,7 @@ export class IntakePage {
   private pieceOf(rule: TakeRule, answer: PageAnswer): [string, Piece][] {
     const match = this.matchOf(rule.name);
     if (!match || !match.pages.includes(this.pageShown())) return [];
-    const piece = pieceTaken(rule, fileNameOf(this.shown()!), answer, match.found);
+    const piece = pieceTaken(rule, this.shown()!.path, answer, match.found);
     return piece ? [[rule.name, piece]] : [];
   }
   /** The piece as found, before one of its readings is chosen. */
@@ -399,7 +399,7 @@ export class IntakePage {
     const answer = this.answer();
     const match = rule && this.matchOf(rule.name);
     const found = match && answer ? tablesOn(answer).find((table) => match.found.includes(table.id))?.pieces[0] : undefined;
-    const drawn = rule?.drawing && answer ? pieceTaken({ ...rule, reading: 'drawn', readingIn: [] }, fileNameOf(this.shown()!), answer, match?.found)?.readings[0] : undefined;
+    const drawn = rule?.drawing && answer ? pieceTaken({ ...rule, reading: 'drawn', readingIn: [] }, this.shown()!.path, answer, match?.found)?.readings[0] : undefined;
     return found && drawn ? { ...found, readings: [drawn, ...found.readings] } : found;
   });
 
@@ -408,12 +408,12 @@ export class IntakePage {
   private readonly basePiece = computed(() => {
     const draft = this.draft();
     const answer = this.answer();
-    return draft && answer ? pieceTaken(undrawn(draft), fileNameOf(this.shown()!), answer, this.matchOf(draft.name)?.found) : undefined;
+    return draft && answer ? pieceTaken(undrawn(draft), this.shown()!.path, answer, this.matchOf(draft.name)?.found) : undefined;
   });
   protected readonly drawnPiece = computed(() => {
     const draft = this.draft();
     const answer = this.answer();
-    return draft && answer ? pieceTaken({ ...draft, readingIn: [] }, fileNameOf(this.shown()!), answer, this.matchOf(draft.name)?.found) : undefined;
+    return draft && answer ? pieceTaken({ ...draft, readingIn: [] }, this.shown()!.path, answer, this.matchOf(draft.name)?.found) : undefined;
   });
   protected readonly drawnWords = computed(() => (this.basePiece() ? wordsOf(this.basePiece()!) : []));
   protected readonly rulers = computed((): PaperRulers | undefined => {
@@ -533,7 +533,7 @@ export class IntakePage {
 
   protected drawSeparators(rule: TakeRule) {
     const answer = this.answer();
-    const base = answer && pieceTaken(undrawn(rule), fileNameOf(this.shown()!), answer, this.matchOf(rule.name)?.found);
+    const base = answer && pieceTaken(undrawn(rule), this.shown()!.path, answer, this.matchOf(rule.name)?.found);
     if (!answer?.page || !base) return;
     this.draft.set({ ...rule, reading: 'drawn', drawing: drawingOn(rule, answer.page, base) });
     this.mode.set({ kind: 'separators', rule: rule.name });
@@ -550,7 +550,7 @@ export class IntakePage {
     const columns = [...drawing!.columns].sort((a, b) => a.at - b.at);
     const kept = { drawing: { ...drawing!, columns } };
     const rule = this.rules().find((each) => each.name === draft.name)!;
-    const own = { report: fileNameOf(this.shown()!), reading: 'drawn' as const };
+    const own = { report: this.shown()!.path, reading: 'drawn' as const };
     this.leaveMode();
     if (of === 'all') this.alter(rule, { ...kept, reading: 'drawn' });
     if (of === 'this') this.alter(rule, { ...kept, readingIn: [...rule.readingIn.filter((each) => each.report !== own.report), own] });
@@ -558,7 +558,7 @@ export class IntakePage {
 
   protected useReading({ reading, of }: { reading: ReadingChoice; of: 'all' | 'this' }) {
     const rule = this.modeRule()!;
-    const report = fileNameOf(this.shown()!);
+    const report = this.shown()!.path;
     const others = rule.readingIn.filter((each) => each.report !== report);
     this.leaveMode();
     this.alter(rule, of === 'all' ? { reading, readingIn: others } : { readingIn: [...others, { report, reading }] });

@@ -17,12 +17,12 @@ export function tablesOn({ pieces }: PageAnswer): FoundTable[] {
 }
 
 /** What a rule takes on one page; a page that only goes on has no heading to be known by, so its pieces are named. */
-export function pieceTaken(rule: TakeRule, fileName: string, answer: PageAnswer, goesOn: readonly string[] = []): Piece | undefined {
+export function pieceTaken(rule: TakeRule, path: string, answer: PageAnswer, goesOn: readonly string[] = []): Piece | undefined {
   if (!answer.page) return undefined;
   const tables = tablesOn(answer);
   const own = tables.filter((table) => goesOn.includes(table.id));
   const known = own.length > 0 && !rule.join ? { ...rule, least: 0 } : rule;
-  const { taken } = takeTables([{ ...known, pages: undefined }], { key: fileName, fileName, pages: [answer.page], tables: own.length > 0 && !rule.join ? own : tables });
+  const { taken } = takeTables([{ ...known, pages: undefined }], { key: path, path, pages: [answer.page], tables: own.length > 0 && !rule.join ? own : tables });
   const first = taken[0];
   return first && 'table' in first ? first.table.pieces[0] : undefined;
 }

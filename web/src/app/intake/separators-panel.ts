@@ -9,7 +9,7 @@ import { PipelineState } from '../pipeline/pipeline-state';
 import { plural } from '../shared/words';
 import { MiniSheet } from './mini-sheet';
 import { pieceTaken } from './on-paper';
-import { fileNameOf } from './take-rules';
+
 
 /** How many other reports are shown following the hand. */
 const followers = 2;
@@ -118,7 +118,7 @@ export class SeparatorsPanel {
   private readonly followed = signal<readonly { report: StoredReport; answer: PageAnswer; found: readonly string[] }[]>([]);
   protected readonly others = computed(() =>
     this.followed().map(({ report, answer, found }) => {
-      const piece = pieceTaken(this.rule(), fileNameOf(report), answer, this.rule().of === 'area' ? [] : found);
+      const piece = pieceTaken(this.rule(), report.path, answer, this.rule().of === 'area' ? [] : found);
       const lacks = this.rule().drawing!.anchors.map(({ text }) => text).filter((text) => !answer.page?.words.some((word) => word.text === text));
       return { report, rows: piece ? plainRows(piece.readings[0]) : [], lacks };
     }),

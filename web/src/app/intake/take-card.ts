@@ -223,8 +223,8 @@ export class TakeCard {
   }
 
   protected readonly labelNames = computed(() => this.rule().labels.map(({ name }) => name).join(', '));
-  protected readonly onlyHere = computed(() => this.rule().readingIn.find((each) => this.report()?.path.endsWith(each.report))?.reading);
-  protected readonly others = computed(() => this.rule().readingIn.filter((each) => !this.report()?.path.endsWith(each.report)));
+  protected readonly onlyHere = computed(() => this.rule().readingIn.find((each) => this.report()?.path === each.report)?.reading);
+  protected readonly others = computed(() => this.rule().readingIn.filter((each) => this.report()?.path !== each.report));
   protected least(value: number) {
     this.change.emit({ least: Math.min(1, Math.max(0, value)) });
   }

@@ -1,13 +1,10 @@
 import { ruleOf, type LabelSetting, type TakeRule } from '../../../../core/intake/take-rule';
 import type { Pipeline } from '../../../../core/pipeline/document';
 import type { CutPlace } from './take-card';
-import type { ReportSummary, StoredReport, TableFacts } from '../../../../server/api/contract';
+import type { ReportSummary, TableFacts } from '../../../../server/api/contract';
 
 /** The rule by which a found table is taken from this report, if any. */
 export const ruleFor = (summary: ReportSummary, table: string): string | undefined => summary.matches.find((match) => match.found.includes(table))?.rule;
-
-/** The name of a report's file, without the folders that it lies in. */
-export const fileNameOf = ({ path }: StoredReport): string => path.split('/').at(-1)!;
 
 export const tableName = (table: TableFacts): string => table.title ?? (table.headingCells.slice(0, 3).join(', ') || `table on page ${table.pieces[0].page}`);
 

@@ -60,7 +60,7 @@ export class PipelineState {
   });
   /** The report on which the steps are designed: the one named by the document, or the first that can be read. */
   readonly guide = computed((): StoredReport | undefined => {
-    const named = this.reports().find((report) => report.path.endsWith(this.document()?.guide ?? '\u0000'));
+    const named = this.reports().find((report) => report.path === this.document()?.guide);
     return named ?? this.counting().find((report) => this.summaryOf(report.id)) ?? this.counting()[0];
   });
 
