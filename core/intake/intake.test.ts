@@ -5,6 +5,7 @@ import { Origins } from '../sheet/origin';
 import { across, page, words } from '../testing/print';
 import { plain } from '../testing/sheets';
 import { nameFacts, placeFiles } from './file-names';
+import { noRevision } from './revisions';
 import { tableSheet } from './table-sheet';
 import { likeness } from './likeness';
 import { takeTables } from './take';
@@ -15,10 +16,54 @@ const file = (path: string, sha256 = path) => ({ path, sha256, pdf: path.endsWit
 
 describe('file names', () => {
   it('tell period and revision', () => {
-    expect(nameFacts('week-34-r2.pdf', naming)).toEqual({ period: '2025-W34', revision: 2 });
-    expect(nameFacts('statement 2024-06.pdf', { template: 'statement {year}-{month}.pdf' })).toEqual({ period: '2024-06', revision: 0 });
-    expect(nameFacts('other.pdf', naming)).toEqual({ revision: 0 });
-    expect(nameFacts('week-99.pdf', naming)).toEqual({ revision: 0 });
+    expect(nameFacts('week-34-r2.pdf', naming)).toEqual({ period: '2025-W34', revision: { kind: 'number', value: 2, mark: '2' } });
+    expect(nameFacts('statement 2024-06.pdf', { template: 'statement {year}-{month}.pdf' })).toEqual({ period: '2024-06', revision: noRevision });
+    expect(nameFacts('other.pdf', naming)).toEqual({ revision: noRevision });
+    expect(nameFacts('week-99.pdf', naming)).toEqual({ revision: noRevision });
+  });
+
+  it.each([
+    ['statement 2024-06 rev A.pdf', 'letter', 1],
+    ['statement 2024-06 rev B.pdf', 'letter', 2],
+    ['statement 2024-06 v2.pdf', 'number', 2],
+    ['statement 2024-06 (3).pdf', 'number', 3],
+    ['statement 2024-06_amended.pdf', 'word', 0],
+    ['statement 2024-06-final.pdf', 'word', 0],
+    ['statement 2024-06 (corrected).pdf', 'word', 0],
+    ['statement 2024-06 draft.pdf', 'draft', 0],
+    ['statement 2024-06.pdf', 'none', 0],
+  ])('tell the revision at the end of %s, though the template has no hole for it', (name, kind, value) => {
+    expect(nameFacts(name, { template: 'statement {year}-{month}.pdf' })).toMatchObject({ period: '2024-06', revision: { kind, value } });
+  });
+
+  describe('of two issues for one period', () => {
+    const reading = { template: 'statement {year}-{month}.pdf' };
+    const standings = (names: readonly string[], answers: { counts?: string[]; aside?: string[] } = {}) =>
+      Object.fromEntries(placeFiles(names.map((name) => file(`${name}.pdf`)), { ...reading, ...answers }).map(({ file: { path }, standing }) => [path.slice(10, -4), standing.counts ? 'counts' : standing.because]));
+
+    it.each([
+      [['2024-06', '2024-06 rev A'], '2024-06 rev A'],
+      [['2024-06 rev B', '2024-06 rev A'], '2024-06 rev B'],
+      [['2024-06', '2024-06 amended'], '2024-06 amended'],
+      [['2024-06', '2024-06 draft'], '2024-06'],
+      [['2024-06 v10', '2024-06 v9', '2024-06'], '2024-06 v10'],
+    ])('%j, the later counts and the others are replaced', (names, later) => {
+      const told = standings(names.map((name) => `statement ${name}`));
+      expect(told).toEqual(Object.fromEntries(names.map((name) => [name, name === later ? 'counts' : 'replaced'])));
+    });
+
+    it.each([[['2024-06 amended', '2024-06 corrected']], [['2024-06 rev A', '2024-06 v2']]])('%j, neither counts before it is said, as nothing orders them', (names) => {
+      const paths = names.map((name) => `statement ${name}`);
+      expect(Object.values(standings(paths))).toEqual(['undecided', 'undecided']);
+      expect(standings(paths, { counts: [`${paths[0]}.pdf`] })).toEqual({ [names[0]]: 'counts', [names[1]]: 'replaced' });
+      expect(Object.values(standings(paths, { counts: paths.map((path) => `${path}.pdf`) }))).toEqual(['counts', 'counts']);
+      expect(standings(paths, { aside: [`${paths[1]}.pdf`] })).toEqual({ [names[0]]: 'counts', [names[1]]: 'set aside' });
+    });
+
+    it('in two folders under one name, the path decides nothing', () => {
+      const placed = placeFiles([file('north/statement 2024-06.pdf', 'n'), file('south/statement 2024-06.pdf', 's')], reading);
+      expect(placed.map(({ standing }) => (standing.counts ? 'counts' : standing.because))).toEqual(['undecided', 'undecided']);
+    });
   });
 
   it('order the folder, and say which file counts and why another does not', () => {

@@ -34,6 +34,9 @@ async function taskOf({ cacheFolder, config }: Deps, pipeline: StoredPipeline, r
   return { file, sha256: report.sha256, cacheFolder, key: String(report.id), path: report.path };
 }
 
+/** Is it an issue of a report, also one that does not count: one that can be looked at? */
+const isIssue = ({ standing }: StoredReport): boolean => ['counts', 'replaced', 'undecided', 'set aside'].includes(standing);
+
 /** Answers with server-sent events; what works for them is aborted when the connection is closed. */
 function eventsTo<Event>(response: Response) {
   const abort = new AbortController();
@@ -72,7 +75,7 @@ export function reportsRouter(deps: Deps): Router {
   router.get('/events', async (request, response) => {
     const pipeline = await pipelineOf(deps, (request.params as Path).id);
     const document = JSON.stringify(pipeline.document);
-    const reports = (await reportsOf(store, pipeline.id)).filter((report) => report.standing === 'counts' || report.standing === 'replaced');
+    const reports = (await reportsOf(store, pipeline.id)).filter((report) => isIssue(report));
     const { abort, send } = eventsTo<IntakeEvent>(response);
     await inParallel(reports, pool.threads, async (report) => {
       if (abort.signal.aborted) return;
@@ -94,7 +97,7 @@ export function reportsRouter(deps: Deps): Router {
   router.get('/find', async (request, response) => {
     const { text } = checked(findQuery, request.query, 'The search');
     const pipeline = await pipelineOf(deps, (request.params as Path).id);
-    const reports = (await reportsOf(store, pipeline.id)).filter((report) => report.standing === 'counts' || report.standing === 'replaced');
+    const reports = (await reportsOf(store, pipeline.id)).filter((report) => isIssue(report));
     const { abort, send } = eventsTo<FindEvent>(response);
     await inParallel(reports, pool.threads, async (report) => {
       if (abort.signal.aborted) return;

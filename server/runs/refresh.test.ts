@@ -104,6 +104,28 @@ describe('a refresh of a folder that changes', () => {
     expect(line(removed, 'week-23.pdf')).toMatchObject({ state: 'removed', rows: 0 });
   });
 
+  it('lets neither of two issues replace the other unasked: what was published stays, marked stale, until it is said which counts', async () => {
+    const folder = await someReports(['week-22.pdf', 'week-23.pdf']);
+    const document = demoNamed();
+    const pipeline = await start(folder, document);
+    await refreshed(pipeline);
+    await rename(join(folder, 'week-22.pdf'), join(folder, 'week-22-r2.pdf'));
+    await copyFile(join(demoFolder, 'week-24.pdf'), join(folder, 'week-22-rB.pdf'));
+    const open = await refreshed(pipeline);
+    expect(states(open)).toEqual({ 'week-22-r2.pdf': 'stale', 'week-22-rB.pdf': 'failed', 'week-23.pdf': 'unchanged' });
+    expect(open.rows).toBe(83 + 64);
+    expect(line(open, 'week-22-rB.pdf').details.problems).toEqual(['week-22-rB.pdf and week-22-r2.pdf are both for 2025-W22, and their names do not tell which is the later issue. Say in the intake which one counts, or that both do.']);
+
+    const [{ sha256 }] = await house.store.query<{ sha256: string }>('select sha256 from report where pipeline = $1 and path = $2', [pipeline, 'week-22-rB.pdf']);
+    await savePipeline(house.store, pipeline, parsePipeline({ ...document, reports: { ...document.reports, counts: [sha256] } }), folder);
+    const said = await refreshed(pipeline);
+    expect(states(said)).toEqual({ 'week-22-r2.pdf': 'replaced', 'week-22-rB.pdf': 'added', 'week-23.pdf': 'unchanged' });
+    expect(said.rows).toBe(81 + 64);
+
+    await savePipeline(house.store, pipeline, parsePipeline({ ...document, reports: { ...document.reports, aside: [sha256] } }), folder);
+    expect(states(await refreshed(pipeline))).toEqual({ 'week-22-r2.pdf': 'added', 'week-22-rB.pdf': 'set aside', 'week-23.pdf': 'unchanged' });
+  });
+
   it('keeps the last good rows of a report that is damaged now, marked stale', async () => {
     const folder = await someReports(['week-22.pdf', 'week-23.pdf']);
     const pipeline = await start(folder);

@@ -68,6 +68,7 @@ export async function refresh(store: Store, pool: Pool, pipeline: StoredPipeline
   const files = await inventory(pipeline.folder, new Map(before.map((report) => [report.path, report])));
   const reports = await recordFolder(store, pipeline.id, placeFiles(files, pipeline.document.reports));
   const counting = reports.filter((report) => report.standing === 'counts');
+  const undecided = reports.filter((report) => report.standing === 'undecided');
   const parts = await publishedParts(store, pipeline.id);
   const catalogue = new Map(
     (await store.query<{ identifier: string; heading: string; type: ValueType }>('select identifier, heading, type from dataset_column where pipeline = $1', [pipeline.id])).map((c) => [c.identifier, c]),
@@ -112,12 +113,15 @@ export async function refresh(store: Store, pool: Pool, pipeline: StoredPipeline
     };
   };
 
-  const outcomes = alike(await inParallel(counting, pool.threads, carryOne), ({ line }, why, fits) => {
+  const carriedNow = await inParallel(counting, pool.threads, carryOne);
+  // Neither of two issues replaces the other unasked: what was published of them stays.
+  const waiting = undecided.map((report) => heldBack(report, parts.find((part) => part.report === report.id), undecidedBecause(report), undefined, columnsOf));
+  const outcomes = alike([...carriedNow, ...waiting], ({ line }, why, fits) => {
     // Rows of the last good version stay only if their columns are of the types that the others have now.
     const known = parts.find((part) => part.report === line.report && fits(columnsOf(part)));
-    return heldBack(counting.find((report) => report.id === line.report)!, known, why, undefined, columnsOf);
+    return heldBack(reports.find((report) => report.id === line.report)!, known, why, undefined, columnsOf);
   });
-  const others = reports.filter((report) => report.standing !== 'counts').map((report) => lineOf(report, otherState(report), false, noCounts, { ...noDetails, problems: otherSentence(report) }));
+  const others = reports.filter((report) => report.standing !== 'counts' && report.standing !== 'undecided').map((report) => lineOf(report, otherState(report), false, noCounts, { ...noDetails, problems: otherSentence(report) }));
   const good = outcomes.filter((outcome) => outcome.line.state !== 'failed');
   const lines = inOrder(reports, [...outcomes.map((outcome) => outcome.line), ...others.filter((line) => line.state !== 'removed' || parts.some((part) => part.report === line.report))]);
   if (stopped()) throw new Cancelled();
@@ -126,7 +130,7 @@ export async function refresh(store: Store, pool: Pool, pipeline: StoredPipeline
   let columns = mergedColumns(good.map((outcome) => outcome.columns));
   let message: string | null = null;
   if (needsWhole && good.length > 0) {
-    const resultKey = hash(JSON.stringify([good.map(({ line }) => [line.report, keyOf(counting.find((r) => r.id === line.report)!)]), pipeline.document.allReports]));
+    const resultKey = hash(JSON.stringify([good.map(({ line }) => [line.report, keyOf(reports.find((r) => r.id === line.report)!)]), pipeline.document.allReports]));
     const known = parts.find((part) => part.report === null && part.result_key === resultKey);
     if (known) {
       published = [{ part: known.id, stale: false }];
@@ -134,7 +138,7 @@ export async function refresh(store: Store, pool: Pool, pipeline: StoredPipeline
     } else {
       progress(done, counting.length, 'Steps that need all reports at once');
       const part = await reservePart(store, pipeline.id, null, resultKey);
-      const sources = good.map(({ line }) => taskOf(counting.find((r) => r.id === line.report)!));
+      const sources = good.map(({ line }) => taskOf(reports.find((r) => r.id === line.report)!));
       const answer: CarriedSummary = await pool.run('whole', { document, sources, part }, { signal });
       await loadPart(store, pipeline.id, part, answer.part, watch, stopped);
       published = [{ part, stale: false }];
@@ -217,12 +221,17 @@ function mergedColumns(lists: readonly (readonly { heading: string; type: ValueT
   return mergedNames(lists.map((list) => list.map(({ heading }) => heading))).map((heading) => ({ heading, type: types.get(heading)! }));
 }
 
+const undecidedBecause = ({ path, period, standingOf }: StoredReport): string =>
+  `${path} and ${standingOf} are both for ${period}, and their names do not tell which is the later issue. Say in the intake which one counts, or that both do.`;
+
 const otherState = (report: StoredReport): RunReport['state'] => (report.standing === 'gone' ? 'removed' : (report.standing as RunReport['state']));
 
 function otherSentence(report: StoredReport): string[] {
   switch (report.standing) {
     case 'replaced':
       return [`${report.path} is replaced by ${report.standingOf}, a later issue for the same period.`];
+    case 'set aside':
+      return [`${report.path} is set aside by hand; its rows are not in the dataset.`];
     case 'a copy':
       return [`${report.path} has the same content as ${report.standingOf} and is counted once.`];
     case 'gone':

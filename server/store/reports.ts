@@ -1,4 +1,4 @@
-import type { PlacedFile } from '../../core/intake/file-names';
+import { rankOf, type PlacedFile } from '../../core/intake/file-names';
 import type { InventoryFile } from '../folder/inventory';
 import type { Session, Store } from './store';
 
@@ -47,7 +47,7 @@ async function recordIn(store: Session, pipeline: number, files: readonly Placed
   const here = new Set(files.map(({ file }) => file.path));
   const lost = known.filter((report) => !here.has(report.path));
   for (const { file, facts, standing } of files) {
-    const values = [file.sha256, file.size, file.modified, facts.period ?? null, facts.revision, standing.counts ? 'counts' : standing.because, standing.counts ? null : (standing.of ?? null)];
+    const values = [file.sha256, file.size, file.modified, facts.period ?? null, rankOf(facts.revision), standing.counts ? 'counts' : standing.because, standing.counts ? null : (standing.of ?? null)];
     const same = known.find((report) => report.path === file.path);
     const renamed = same ? undefined : lost.find((report) => report.sha256 === file.sha256);
     if (same && unchanged(same, values)) continue;

@@ -17,7 +17,7 @@ export interface RunReport {
   readonly report: number;
   readonly path: string;
   readonly period: string | null;
-  readonly state: 'added' | 'changed' | 'unchanged' | 'stale' | 'failed' | 'replaced' | 'a copy' | 'not a PDF' | 'removed';
+  readonly state: 'added' | 'changed' | 'unchanged' | 'stale' | 'failed' | 'replaced' | 'a copy' | 'set aside' | 'not a PDF' | 'removed';
   readonly parsed: boolean;
   readonly rows: number;
   readonly held: number;

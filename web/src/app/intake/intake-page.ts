@@ -156,9 +156,28 @@ import { freeRuleName, ruleFor, tableName, withCut, withLabel, withoutLabel, wit
             <div class="pane-head"><h2 id="take-head">Take</h2> which tables of every report</div>
             <div class="scroll">
               @if (shown(); as shown) {
-                @if (shown.id !== state.guide()?.id && summary()) {
-                  <p class="guide"><button class="btn" (click)="makeGuide(shown)">Make {{ shown.path }} the guide</button></p>
+                @if (shown.standing === 'undecided') {
+                  <div class="card needing">
+                    <h3>Two issues for {{ shown.period }}</h3>
+                    <p>{{ shown.path }} and {{ shown.standingOf }}: their names do not tell which is the later one. Until that is said, neither replaces what was published.</p>
+                    <p class="answers">
+                      <button class="btn go" (click)="letCount([shown])">This one counts</button>
+                      <button class="btn" (click)="letCount(issuesOf(shown))">Both count</button>
+                    </p>
+                  </div>
                 }
+                <p class="guide">
+                  @if (shown.standing === 'set aside') {
+                    <button class="btn" (click)="setAside(shown, false)">Take {{ shown.path }} back</button>
+                  } @else {
+                    @if (shown.id !== state.guide()?.id && summary()) {
+                      <button class="btn" (click)="makeGuide(shown)">Make {{ shown.path }} the guide</button>
+                    }
+                    @if (shown.standing === 'counts' || shown.standing === 'undecided') {
+                      <button class="btn quiet" (click)="setAside(shown, true)">Set it aside</button>
+                    }
+                  }
+                </p>
               }
               @if (told(); as told) {
                 <p class="guide passes" role="status">{{ told }}</p>
@@ -317,6 +336,10 @@ import { freeRuleName, ruleFor, tableName, withCut, withLabel, withoutLabel, wit
     .card p {
       margin: 3px 0;
     }
+    .answers {
+      display: flex;
+      gap: 6px;
+    }
     .guide {
       margin: 10px 12px;
     }
@@ -358,7 +381,8 @@ export class IntakePage {
   ]);
   protected readonly needing = computed(() =>
     this.state
-      .counting()
+      .reports()
+      .filter(({ standing }) => standing === 'counts' || standing === 'undecided')
       .map((report) => ({ report, standing: this.state.standingOf(report) }))
       .filter(({ standing }) => standing.tone === 'needs' || standing.tone === 'error'),
   );
@@ -501,6 +525,19 @@ export class IntakePage {
   protected takeMany(rules: readonly TakeRule[]) {
     this.put({ ...this.state.document()!, take: [...this.rules(), ...rules] });
   }
+  /** The issues of one period, as far as they are undecided. */
+  protected issuesOf = ({ period }: StoredReport): StoredReport[] => this.state.reports().filter((report) => report.standing === 'undecided' && report.period === period);
+  /** Says which issues of their period count; remembered by their content. */
+  protected letCount(counting: readonly StoredReport[]) {
+    const document = this.state.document()!;
+    this.state.change({ ...document, reports: { ...document.reports, counts: [...new Set([...(document.reports.counts ?? []), ...counting.map(({ sha256 }) => sha256)])] } });
+  }
+  protected setAside({ sha256 }: StoredReport, aside: boolean) {
+    const document = this.state.document()!;
+    const others = (document.reports.aside ?? []).filter((each) => each !== sha256);
+    this.state.change({ ...document, reports: { ...document.reports, aside: aside ? [...others, sha256] : others } });
+  }
+
   protected makeGuide(report: StoredReport) {
     this.state.change({ ...this.state.document()!, guide: report.path });
   }

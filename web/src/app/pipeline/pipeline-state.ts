@@ -52,7 +52,7 @@ export class PipelineState {
   readonly canUndo = computed(() => this.undoable().length > 0);
   readonly canRedo = computed(() => this.redoable().length > 0);
   readonly counting = computed(() => this.reports().filter((report) => report.standing === 'counts'));
-  readonly slots = computed(() => slotsOf(this.reports().filter((report) => report.standing === 'counts' || report.standing === 'replaced')));
+  readonly slots = computed(() => slotsOf(this.reports().filter((report) => ['counts', 'replaced', 'undecided'].includes(report.standing))));
   readonly readCount = computed(() => this.counting().filter((report) => this.summaryOf(report.id)).length);
   readonly stepCount = computed(() => {
     const document = this.document();
@@ -75,10 +75,13 @@ export class PipelineState {
           switchMap((document) =>
             this.api.savePipeline(this.id(), document).pipe(
               tap((full) => {
+                const named = JSON.stringify(parsePipeline(this.full()?.document).reports) === JSON.stringify(document.reports);
                 this.full.set(full);
                 this.refused.set(undefined);
                 this.version.update((n) => n + 1);
-                this.intakes.next();
+                // Which files count may be told otherwise now.
+                if (named) this.intakes.next();
+                else this.lookAtFolder();
               }),
               catchError((error: Error) => (this.refused.set(error.message), EMPTY)),
               finalize(() => this.saving.set(false)),
@@ -244,6 +247,8 @@ export class PipelineState {
   /** How a report stands, from the folder, the reading and the steps so far. */
   standingOf(report: StoredReport): Standing {
     if (report.standing === 'replaced') return { word: 'replaced', tone: 'plain', detail: `replaced by ${report.standingOf}` };
+    if (report.standing === 'undecided') return { word: 'two issues', tone: 'needs', detail: `${report.standingOf} is for the same period, and the names do not tell which is the later` };
+    if (report.standing === 'set aside') return { word: 'set aside', tone: 'plain', detail: 'by hand' };
     if (report.standing === 'a copy') return { word: 'a copy', tone: 'plain', detail: `same content as ${report.standingOf}` };
     if (report.standing === 'not a PDF') return { word: 'not a PDF', tone: 'plain', detail: 'left alone' };
     const progress = this.readingNow().get(report.id);
