@@ -174,7 +174,7 @@ import { freeRuleName, ruleFor, tableName, withCut, withLabel, withoutLabel, wit
                       <button class="btn" (click)="makeGuide(shown)">Make {{ shown.path }} the guide</button>
                     }
                     @if (shown.standing === 'counts' || shown.standing === 'undecided') {
-                      <button class="btn quiet" (click)="setAside(shown, true)">Set it aside</button>
+                      <button class="btn quiet" (click)="setAside(shown, true)">Set this report aside</button>
                     }
                   }
                 </p>

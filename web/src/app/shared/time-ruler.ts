@@ -1,4 +1,6 @@
 import { Component, computed, inject, input, output } from '@angular/core';
+import { nameFacts } from '../../../../core/intake/file-names';
+import { baseName } from '../../../../core/values/file-name';
 import { PipelineState } from '../pipeline/pipeline-state';
 import { shortPeriod } from './words';
 
@@ -113,13 +115,14 @@ export class TimeRuler {
 
   protected readonly slots = computed(() =>
     this.state.slots().map(({ period, reports }) => {
-      const report = reports.find((each) => each.standing === 'counts') ?? reports[0];
+      const report = reports.find((each) => each.standing === 'counts') ?? reports.find((each) => each.standing === 'undecided') ?? reports[0];
       const name = period === null ? (report?.path ?? '') : shortPeriod(period);
       if (!report) return { key: period!, name, word: '', detail: '', tone: '', double: false };
       const standing = this.state.standingOf(report);
       const rows = this.state.summaryOf(report.id)?.rows;
       const word = standing.tone === 'passes' && rows !== undefined && rows > 0 ? String(rows) : standing.word;
-      const revised = reports.length > 1 && report.revision > 0 ? ` · r${report.revision}` : '';
+      const { kind, mark } = nameFacts(baseName(report.path), this.state.document()?.reports ?? {}).revision;
+      const revised = reports.length > 1 && mark !== '' && standing.word !== 'two issues' ? ` · ${kind === 'number' || kind === 'letter' ? 'r' : ''}${mark}` : '';
       return { key: period ?? report.path, name, word: word + revised, detail: standing.detail, tone: standing.tone, double: reports.length > 1, report };
     }),
   );
