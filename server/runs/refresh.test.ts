@@ -184,7 +184,30 @@ describe('a refresh of a folder that changes', () => {
     expect(result.rows).toBe(83 + 64 - 80);
     const rows = await datasetWindow(house.store, (await publicationOf(house.store, pipeline))!, 0, 100);
     expect(rows.map((row) => row.cells[0]).slice(0, 4)).toEqual(['22', '22', '22', '23']);
-    expect((await refreshed(pipeline)).state).toBe('nothing new');
+    // What is published, not what went into the step.
+    expect(await refreshed(pipeline)).toMatchObject({ state: 'nothing new', rows: 83 + 64 - 80 });
+  });
+
+  it('says what a step over the whole could not do, each time', async () => {
+    const folder = await someReports(['week-22.pdf', 'week-23.pdf']);
+    const pipeline = await start(folder, demoNamed({ allReports: [{ id: 'trim', kind: 'trim rows', settings: { top: 80 } }, { id: 'twins', kind: 'deduplicate', settings: { columns: { by: 'names', names: ['Gone'] } } }] }));
+    expect((await refreshed(pipeline)).message).toMatch(/^All rows were computed anew.* step “Deduplicate”.*“Gone”/);
+    expect((await refreshed(pipeline)).message).toMatch(/^Nothing has changed.* step “Deduplicate”.*“Gone”/);
+  });
+
+  it('calls cancelling in a step over the whole cancelling, and keeps what was published', async () => {
+    const folder = await someReports(['week-22.pdf', 'week-23.pdf']);
+    const document = demoNamed({ allReports: [{ id: 'trim', kind: 'trim rows', settings: { top: 1 } }] });
+    const pipeline = await start(folder, document);
+    const before = await refreshed(pipeline);
+    await savePipeline(house.store, pipeline, parsePipeline({ ...document, allReports: [{ id: 'trim', kind: 'trim rows', settings: { top: 2 } }] }), folder);
+    const { run, finished } = await house.runs.start(pipeline);
+    house.runs.follow(run, (event) => {
+      if (event.kind === 'progress' && event.progress.now.startsWith('Steps that need all')) house.runs.cancel(run);
+    });
+    expect(await finished).toBeUndefined();
+    expect((await runById(house.store, run))!.run.state).toBe('cancelled');
+    expect(await datasetWindow(house.store, (await publicationOf(house.store, pipeline))!, 0, 1000)).toHaveLength(before.rows);
   });
 
   it('publishes misfits as error cells and counts them', async () => {

@@ -129,26 +129,33 @@ export async function refresh(store: Store, pool: Pool, pipeline: StoredPipeline
   let published = good.flatMap((outcome) => outcome.part ?? []);
   let columns = mergedColumns(good.map((outcome) => outcome.columns));
   let message: string | null = null;
+  let wholeRows: number | undefined;
   if (needsWhole && good.length > 0) {
     const resultKey = hash(JSON.stringify([good.map(({ line }) => [line.report, keyOf(reports.find((r) => r.id === line.report)!)]), pipeline.document.allReports]));
     const known = parts.find((part) => part.report === null && part.result_key === resultKey);
     if (known) {
       published = [{ part: known.id, stale: false }];
       columns = columnsOf(known);
+      wholeRows = known.rows;
+      message = inMessage((JSON.parse(known.details) as RunDetails).problems);
     } else {
       progress(done, counting.length, 'Steps that need all reports at once');
       const part = await reservePart(store, pipeline.id, null, resultKey);
       const sources = good.map(({ line }) => taskOf(reports.find((r) => r.id === line.report)!));
-      const answer: CarriedSummary = await pool.run('whole', { document, sources, part }, { signal });
+      const answer: CarriedSummary = await pool.run('whole', { document, sources, part }, { signal }).catch((error: Error) => {
+        if (stopped()) throw new Cancelled();
+        throw new Error(`the steps that need all reports at once could not be run: ${error.message}`);
+      });
       await loadPart(store, pipeline.id, part, answer.part, watch, stopped);
       published = [{ part, stale: false }];
       columns = [...answer.part.columns];
-      message = 'All rows were computed anew, because a step needs all reports at once.';
+      wholeRows = answer.part.rows;
+      message = ['All rows were computed anew, because a step needs all reports at once.', inMessage(answer.details.problems)].filter(Boolean).join(' ');
     }
   }
   if (stopped()) throw new Cancelled();
 
-  const rows = lines.reduce((sum, line) => sum + (line.state === 'failed' ? 0 : line.rows), 0);
+  const rows = wholeRows ?? lines.reduce((sum, line) => sum + (line.state === 'failed' ? 0 : line.rows), 0);
   await recordReports(store, run, lines);
   if (published.length === 0) {
     const why = counting.length === 0 ? `No PDF report was found in ${pipeline.folder}.` : 'No report could be carried; see the sentence of each.';
@@ -156,14 +163,21 @@ export async function refresh(store: Store, pool: Pool, pipeline: StoredPipeline
     return { state: 'nothing published', rows: 0, reports: lines, message: why };
   }
   if (samePublication(parts, published)) {
-    await endRun(store, run, 'nothing new', 'Nothing has changed since the last refresh.');
-    return { state: 'nothing new', rows, reports: lines, message: 'Nothing has changed since the last refresh.' };
+    const said = ['Nothing has changed since the last refresh.', message].filter(Boolean).join(' ');
+    await endRun(store, run, 'nothing new', said);
+    return { state: 'nothing new', rows, reports: lines, message: said };
   }
   progress(done, counting.length, 'Publishing');
   const result = await publish(store, pipeline.id, run, published, columns, watch);
   if (message) await noteRun(store, run, message);
   return { state: 'published', rows: result.rows, reports: lines, message };
 }
+
+/** So many problems of the steps that need all reports at once are told in a run's message. */
+const toldProblems = 3;
+
+const inMessage = (problems: readonly string[]): string | null =>
+  problems.length === 0 ? null : `${problems.slice(0, toldProblems).join(' ')}${problems.length > toldProblems ? ` And ${problems.length - toldProblems} more.` : ''}`;
 
 /** The parts of the dataset as it is published now, in order. */
 const publishedParts = (store: Store, pipeline: number) =>
