@@ -216,6 +216,9 @@ const sideOf = (page: PageContent, lines: readonly Line[], holds: (word: number)
   return { lines: own, box: around(own.map((line) => line.box)) ?? [0, 0, 0, 0] };
 };
 
+/** So many lines without one on the same level tell two things by themselves. */
+const hardlyLevel = 0.75;
+
 /** The most that headings, titles and room can add: where less is lacking they need not be looked at. */
 const mostOfHeads = 6.5;
 
@@ -263,7 +266,8 @@ function weigh(page: PageContent, lines: readonly Line[], x: number, rules: read
   // Of tables whose columns nearly touch not every gutter is seen.
   if (!prose && (inner.length < 1 || (inner.length < 2 && weight < enough + 2))) return none;
   if (room >= 2 * fontSize && room >= 1.8 * usual) weight += 1;
-  if (!heads && room < usual) weight -= 1;
+  // Lines of which none is level with one on the other side need no more room than columns have.
+  if (!heads && room < usual && mismatch < hardlyLevel) weight -= 1;
   return { weight, clear };
 }
 
