@@ -60,6 +60,8 @@ function titleWithin(context: Context, run: Run): number | undefined {
     // What stands beside a row, at another height, is a part of it.
     if (isTabular(context, i) || !isTabular(context, i + 1) || isBeside(context, i, i + 1) || i + 1 >= first || first - i > 3) continue;
     const left = Math.min(...lines.slice(i + 1, run.to).map((line) => line.box[0]));
+    // Under a ruled heading stands the label of a section.
+    if (isTabular(context, i - 1) && acrossBetween(context.zone.rules, lines[i - 1].box[3], lines[i].box[1], lines[i - 1].box)) continue;
     const roomy = gapAbove(context, i) > 1.2 * gapAbove(context, i + 1) && gapAbove(context, i) > 0.6 * lines[i].fontSize;
     if (roomy && Math.abs(print[i][0].box[0] - left) < 4) return i;
   }
