@@ -124,9 +124,10 @@ function withoutRows(page: PageContent, zone: Zone & { ruledAbove: boolean }, mi
   return parts;
 }
 
-const halvesOf = (page: PageContent, line: Line, x: number) => [
-  { words: line.words.filter((w) => page.words[w].box[2] <= x), measure: x - line.box[0] },
-  { words: line.words.filter((w) => page.words[w].box[0] >= x), measure: line.box[2] - x },
+/** The words of a line left and right of x, each with the measure there: from the edge of the box, the line's own if none is given. */
+const halvesOf = (page: PageContent, line: Line, x: number, [left, , right]: Box = line.box) => [
+  { words: line.words.filter((w) => page.words[w].box[2] <= x), measure: x - left },
+  { words: line.words.filter((w) => page.words[w].box[0] >= x), measure: right - x },
 ];
 
 /** Columns of running text have at least this many lines that run on. */
@@ -154,7 +155,7 @@ function gutterOfProse(page: PageContent, { box, rules }: Strip, lines: readonly
     const prose = [0, 0];
     let before = [false, false];
     lines.forEach((line, i) => {
-      const runs = halvesOf(page, line, x).map((half) => !cut[i] && isRunningText(page, half.words, half.measure));
+      const runs = halvesOf(page, line, x, box).map((half) => !cut[i] && isRunningText(page, half.words, half.measure));
       // Running text runs on: a lone line may be a cell.
       runs.forEach((run, side) => (prose[side] += run && before[side] ? 1 : 0));
       before = runs;
