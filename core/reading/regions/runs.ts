@@ -328,12 +328,35 @@ function upwards(context: Context, seed: Run, limit: number): Run {
       const heads = context.print[i].length === 1 && headsOne(context, i, gutters, box, gap);
       if (!keeps && !spans && !heads) break;
       from = i;
-    } else if (headsOne(context, i, gutters, box, gap)) from = i;
+    } else if (headsOne(context, i, gutters, box, gap) || headsEach(context, i, own, gutters)) from = i;
     else break;
   }
   if (from > limit && isLabelLikeWithin(context, { from, to: seed.to }, from - 1)) from--;
+  if (from > limit && isFirstUnderRule(context, { from, to: seed.to }, from - 1)) from--;
   from = headingBand(context, { from, to: seed.to }, limit);
   return { from, to: seed.to };
+}
+
+/** Does a lone label stand in step over the first row, with the rule that begins the table just above it and none below? */
+function isFirstUnderRule(context: Context, run: Run, i: number): boolean {
+  const { lines, zone } = context;
+  const box = around(part(context, run).map((line) => line.box))!;
+  const usual = usualGap(part(context, { from: run.from, to: Math.min(run.to, run.from + looked) }));
+  if (usual === undefined || isTabular(context, i) || isProse(context, i) || isCaption(textIn(context, i)) || Math.abs(lines[i].box[0] - box[0]) > 4 || lines[i].box[2] > box[2]) return false;
+  const { fontSize } = lines[i];
+  return gapAbove(context, run.from) < usual + 0.2 * fontSize && Math.abs(fontSize - lines[run.from].fontSize) < 0.03 * fontSize && acrossBetween(zone.rules, lines[i].box[1] - fontSize, lines[i].box[1], box) && !acrossBetween(zone.rules, lines[i].box[3], lines[run.from].box[1], box);
+}
+
+/** Do the words of a line whose texts nearly touch stand on the edges of the columns below, a text over each? */
+function headsEach({ page, lines, print }: Context, i: number, rows: readonly Line[], gutters: readonly Gutter[]): boolean {
+  if (gutters.length < 2 || print[i][0].box[0] < gutters[0].from) return false;
+  const edges = [...gutters.slice(1), undefined].map((next, n): [number, number] => {
+    const texts = rows.flatMap((row) => row.words.map((w) => page.words[w].box).filter((box) => box[0] >= gutters[n].to - 1 && (!next || box[2] <= next.from + 1)));
+    return [Math.min(...texts.map((box) => box[0])), Math.max(...texts.map((box) => box[2]))];
+  });
+  const own = lines[i].words.map((w) => page.words[w].box);
+  const met = edges.filter(([left, right]) => own.some((box) => Math.abs(box[0] - left) < sameEdge || Math.abs(box[2] - right) < sameEdge));
+  return met.length >= 0.75 * edges.length;
 }
 
 /** The first line of the shaded band in or just above which the run begins, if the band is as wide as the run and holds a few lines. */
@@ -396,7 +419,8 @@ function headingOverLabels(context: Context, rows: readonly Line[], i: number, l
   };
   let at = i;
   while (at > limit && i - at < mostLabels && isLabel(at) && follows(at + 1, at) && follows(at, at - 1)) at--;
-  if (at === i || !isTabular(context, at)) return undefined;
+  if (at === i) return undefined;
+  if (!isTabular(context, at)) return print[at].length === 1 && headsOne(context, at, gutters, box, lines[at + 1].box[1] - lines[at].box[3]) ? at : undefined;
   const clear = (phrase: Phrase) => gutters.filter((gutter) => phrase.box[0] >= gutter.from - 1 || phrase.box[2] <= gutter.to + 1).length;
   const heads = print[at].length >= Math.min(2, gutters.length) && print[at].length >= 0.6 * gutters.length && print[at].every((phrase) => clear(phrase) >= Math.min(0.6 * gutters.length, gutters.length - 1));
   return heads && !print[at].slice(1).some((phrase) => looksNumeric(textOf(page.words, phrase.words)) && !year.test(textOf(page.words, phrase.words))) ? at : undefined;

@@ -29,7 +29,8 @@ export function readsAsTable(page: PageContent, lines: readonly Line[], by: 'rul
   const meanWords = filled.reduce((sum, words) => sum + words.length, 0) / filled.length;
   const bullets = wide.filter((cells) => bullet.test(textOf(page.words, cells[0]))).length;
   if (gutters.length === 1 && bullets > 0.5 * wide.length) return false;
-  if (meanWords > (numeric > 0.25 ? 5 : 3.4)) return false;
+  // A list of contents has long texts, each with its number.
+  if (meanWords > (numeric > 0.45 ? 8 : numeric > 0.25 ? 5 : 3.4)) return false;
   if (numeric < 0.05 && gutters.length === 1 && meanWords > 2.2) return false;
   if (lines.length === 2 && numeric < 0.25) return false;
   // An index may be seen with a column for its page numbers or without.
