@@ -4,7 +4,8 @@ import type { GridCell, RowRole } from './found-table';
 import { looksNumeric } from './numeric';
 
 /** Words that head a row of sums, in the languages shipped. */
-const totalWords = /^(?:grand\s+)?(?:total|sum|totals|gesamt|summe|insgesamt|totale|totaal|summa|razem|合計|合计|итого|σύνολο)(?![a-zà-ž])|\btotal$/i;
+/** What the label of a total begins with, in several languages. */
+export const totalWords = /^(?:grand\s+)?(?:total|sum|totals|gesamt|summe|insgesamt|totale|totaal|summa|razem|合計|合计|итого|σύνολο)(?![a-zà-ž])|\btotal$/i;
 const subtotalWords = /^(?:sub-?\s?total|zwischensumme|sous-total|carried forward|brought forward)/i;
 const mostHeadingRows = 4;
 

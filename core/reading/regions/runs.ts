@@ -4,6 +4,7 @@ import type { PageContent } from '../../page/page';
 import { guttersOf, type Gutter } from '../gutters';
 import { isAmount, phrasesOf, spaceOf, typical, type Phrase } from '../phrases';
 import { looksNumeric } from '../numeric';
+import { totalWords } from '../roles';
 import { crosses, isCaption, isParted } from './print';
 import type { Zone } from './zones';
 import { acrossBetween, gapAbove, headsAnew, isBeside, isProse, isTabular, isTitle, looked, part, piecesOf, runsOn, tell, textGap, textIn, trimmed, type Context, type Run, year } from './breaks';
@@ -230,7 +231,7 @@ function isLastLabel(context: Context, gutters: readonly Gutter[], rows: readonl
   const { lines } = context;
   const usual = usualGap(rows);
   const below = lines[i + 1] ? lines[i + 1].box[1] - lines[i].box[3] : Infinity;
-  if (usual === undefined || gutters.length === 0 || lines[i].box[2] > gutters[0].to - 1 || below < 1.1 * usual || isBolder(context, rows, i) || isProse(context, i) || isCaption(textIn(context, i))) return false;
+  if (usual === undefined || gutters.length === 0 || lines[i].box[2] > gutters[0].to - 1 || below < 1.1 * usual || (isBolder(context, rows, i) && !totalWords.test(textIn(context, i))) || isProse(context, i) || isCaption(textIn(context, i))) return false;
   const [{ fontSize }, left] = [rows.at(-1)!, Math.min(...rows.map(({ box }) => box[0]))];
   return Math.abs(gapAbove(context, i) - usual) < 0.1 * fontSize && Math.abs(lines[i].fontSize - fontSize) < 0.03 * fontSize && Math.abs(lines[i].box[0] - left) < 2;
 }
