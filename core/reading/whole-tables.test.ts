@@ -81,6 +81,17 @@ describe('no line at the edge of a table is lost', () => {
     expect(read(lines, { fills })[0].flat().join(' ')).toContain('Days in');
   });
 
+  it('headings whose texts nearly touch, each on the edge of its column', () => {
+    const lines = ['               2031 2032 2033', 'Saltby           12  340   31', 'Fairlead        140  912   22', 'Whin Cove         7  118   10', 'Holm             31   40   55'];
+    expect(read(lines)[0].flat().join(' ')).toContain('2031');
+  });
+
+  it('a label right under the rule that begins the table, and the bold label of a total that ends it', () => {
+    const lines = ['Open ports', ...rows.slice(1), 'Total'];
+    const rules = [across(97, 48, 205), across(98 + 5 * 14 + 1, 48, 205)];
+    expect(firsts(read(lines, { rules, bold: (word) => word === 'Total' })[0])).toEqual(['Open ports', 'Saltby', 'Fairlead', 'Whin Cove', 'Total']);
+  });
+
   it('labels alone between rules at the end', () => {
     const lines = [...rows, 'Holm', 'Old Staithe', 'Tern Ness', 'Scaur End'];
     const rules = Array.from({ length: 9 }, (_, i) => across(98 + i * 14, 48, 205));
@@ -110,7 +121,33 @@ describe('no line at the edge of a table is lost', () => {
   });
 });
 
+describe('wrapped texts', () => {
+  it('in two columns of a table are no columns of running text', () => {
+    const row = (n: number, name: readonly string[], use: readonly string[], year: string) =>
+      Array.from({ length: Math.max(name.length, use.length) }, (_, i) => `${(i === 0 ? String(n) : '').padEnd(5)}${(name[i] ?? '').padEnd(28)}${(use[i] ?? '').padEnd(30)}${i === 0 ? year : ''}`);
+    const lines = ['No.  Name                        Place and use                 Since'];
+    const long = (first: string) => [first, 'as the outer gate was', 'shut for two tides and', 'the pilot boat was out', 'of the water for a day'];
+    for (let n = 1; n <= 9; n++) lines.push(...row(n, n % 2 ? long('Oil and fats held back') : ['Slate'], n % 2 ? ['Holm'] : long('Scaur End, moved away'), String(2000 + n)));
+    const [table, ...others] = read(lines, { pitch: 11 });
+    expect(others).toEqual([]);
+    expect(table.every((cells) => cells.length === 4)).toBe(true);
+    expect(table[1].join(' ')).toContain('2001');
+  });
+
+  it('in a list of contents are long, and it is a table all the same', () => {
+    const lines = ['1 Slate and its uses in the harbours of the north                4', '2 Peat and salt, landed by the boats of the outer isles          11', '3 Frozen fish, and how it is counted at the gates                17', '4 Machinery on its way through the yards                         23'];
+    expect(read(lines)[0].map((cells) => cells.at(-1))).toEqual(['4', '11', '17', '23']);
+  });
+});
+
 describe('two tables are two', () => {
+  it('beside each other where hardly a line of one is level with one of the other, however narrow the alley', () => {
+    const left = words(['No.   Name          Boxes      Value', '1     Saltby           41         88', '2     Fairlead      5,605      7,164', '3     Holm          4,869      8,627'], { pitch: 14 });
+    const right = words(['Goods          2032      2031', 'Slate          -884        29', 'Peat             88       727', 'Grain            84       737', 'Salt             25       535'], { left: 50 + 36 * 5 + 18, top: 107, pitch: 19 });
+    const found = findTables([page([...left, ...right])]).map(({ pieces }) => plainRows(pieces[0].readings[0])[0].length);
+    expect(found.sort()).toEqual([3, 4]);
+  });
+
   it('where the second heads columns anew', () => {
     const tables = read(['Harbour       Calls   Tonnes', 'Saltby           12      340', 'Fairlead        140    9,120', 'Vessel        Berth    Hours', 'Gannet            4       18', 'Petrel            9       31']);
     expect(tables.map((table) => table[0])).toEqual([['Harbour', 'Calls', 'Tonnes'], ['Vessel', 'Berth', 'Hours']]);
