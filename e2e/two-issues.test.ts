@@ -1,0 +1,45 @@
+import { copyFile, readFile } from 'node:fs/promises';
+import { dirname, join } from 'node:path';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { serve } from '../server/serve';
+import { demoFolder, demoPipeline, someReports, temporaryFolder } from '../server/testing/folders';
+import { openBrowser, type Browser } from './browser';
+import { Intake } from './pages/pipeline';
+
+let url: string;
+let stop: () => Promise<void>;
+let browser: Browser;
+let id: number;
+
+beforeAll(async () => {
+  const folder = await someReports(['week-22.pdf']);
+  await copyFile(join(demoFolder, 'week-23.pdf'), join(folder, 'week-23-r2.pdf'));
+  await copyFile(join(demoFolder, 'week-24.pdf'), join(folder, 'week-23-rB.pdf'));
+  ({ url, stop } = await serve({ data: await temporaryFolder(), host: '127.0.0.1', port: 0, roots: [dirname(folder)], uploadLimit: 1, logLevel: 'silent' }));
+  browser = await openBrowser();
+  const made = await fetch(new URL('/api/pipelines', url), { method: 'POST', headers: { 'Content-Type': 'application/json' }, body: JSON.stringify({ document: JSON.parse(await readFile(demoPipeline, 'utf8')), folder }) });
+  ({ id } = (await made.json()) as { id: number });
+});
+afterAll(async () => {
+  await browser?.close();
+  await stop?.();
+});
+
+describe('two issues for one period, of which the names do not tell the later', () => {
+  it('are named on the ruler and in the list, and one press says which counts; undo takes it back', async () => {
+    await browser.driver.get(`${url}pipelines/${id}/intake`);
+    const intake = new Intake(browser.driver);
+    await intake.until('the ruler', async () => (await intake.slots()).some((slot) => /wk 23\s+two issues/.test(slot)));
+    await intake.press('week-23-rB.pdf', '.take');
+    await intake.untilText('.take .needing h3', /^Two issues for 2025-W23$/);
+    await intake.press('This one counts', '.take');
+    await intake.reportIs(/^week-23-r2\.pdf replaced\s+replaced by week-23-rB\.pdf/);
+    await intake.until('the ruler', async () => (await intake.slots()).some((slot) => /wk 23\s+\d+ · rB/.test(slot)));
+
+    await intake.press('Undo', 'sieve-top-bar');
+    await intake.reportIs(/^week-23-r2\.pdf two issues/);
+    await intake.press('Both count', '.take');
+    await intake.until('both to count', async () => !(await intake.texts('.pane li')).some((text) => /two issues|replaced/.test(text)));
+    expect((await intake.texts('.pane li')).filter((text) => /^week-23/.test(text))).toHaveLength(2);
+  });
+});
