@@ -11,7 +11,7 @@ export interface Revision {
 export const noRevision: Revision = { kind: 'none', value: 0, mark: '' };
 
 const drafts = 'draft|preliminary|provisional|entwurf|vorl(?:ä|ae)ufig|provisoire|provisional|provvisorio|concept';
-const words = 'revised|amended|corrected|correction|updated?|final|berichtigt|korrigiert|endg(?:ü|ue)ltig|r(?:é|e)vis(?:é|e)e?|corrig(?:é|e)e?|final|corregido|corretto|herzien';
+const words = 'revised|amended|corrected|correction|updated?|final|berichtigt|korrigiert|endg(?:ü|ue)ltig|r(?:é|e)vis(?:é|e)e?|corrig(?:é|e)e?|corregido|corretto|herzien';
 /** A mark at the end of a name, set off from what is before it. */
 const atEnd = new RegExp(`[\\s_.,-]*(?:[\\s_.,-](?:(?:rev(?:ision)?|issue|version|v|r)[\\s_.-]*(\\d{1,3}|[a-z])|(${drafts})|(${words})|(\\d{1,2}(?:st|nd|rd|th)\\s+issue))|\\((?:rev(?:ision)?[\\s_.-]*)?(\\d{1,2}|[a-z]|${drafts}|${words})\\))$`, 'i');
 

@@ -166,18 +166,11 @@ import { freeRuleName, ruleFor, tableName, withCut, withLabel, withoutLabel, wit
                     </p>
                   </div>
                 }
-                <p class="guide">
-                  @if (shown.standing === 'set aside') {
-                    <button class="btn" (click)="setAside(shown, false)">Take {{ shown.path }} back</button>
-                  } @else {
-                    @if (shown.id !== state.guide()?.id && summary()) {
-                      <button class="btn" (click)="makeGuide(shown)">Make {{ shown.path }} the guide</button>
-                    }
-                    @if (shown.standing === 'counts' || shown.standing === 'undecided') {
-                      <button class="btn quiet" (click)="setAside(shown, true)">Set this report aside</button>
-                    }
-                  }
-                </p>
+                @if (shown.standing === 'set aside') {
+                  <p class="guide"><button class="btn" (click)="setAside(shown, false)">Take {{ shown.path }} back</button></p>
+                } @else if (shown.id !== state.guide()?.id && summary()) {
+                  <p class="guide"><button class="btn" (click)="makeGuide(shown)">Make {{ shown.path }} the guide</button></p>
+                }
               }
               @if (told(); as told) {
                 <p class="guide passes" role="status">{{ told }}</p>
@@ -219,6 +212,11 @@ import { freeRuleName, ruleFor, tableName, withCut, withLabel, withoutLabel, wit
                     <p><button class="btn quiet name" (click)="show(each.report.id)">{{ each.report.path }}</button> {{ each.standing.word }}<br /><span class="small">{{ each.standing.detail }}</span></p>
                   }
                 </div>
+              }
+              @if (shown(); as shown) {
+                @if (shown.standing === 'counts' || shown.standing === 'undecided') {
+                  <p class="guide"><button class="btn quiet" (click)="setAside(shown, true)">Set {{ shown.path }} aside</button></p>
+                }
               }
               @if (rules().length > 0) {
                 <p class="guide"><a class="btn go link" [routerLink]="['../bench']" queryParamsHandling="merge">To the bench</a></p>
