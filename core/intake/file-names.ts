@@ -14,10 +14,16 @@ export interface NameReading {
   readonly template?: string;
   /** The year of names that print none. */
   readonly year?: number;
-  /** Contents (sha256) that count for their period, whatever their names tell: the analyst's answers. */
-  readonly counts?: readonly string[];
+  /** What was answered where names do not tell which issue is the later one. */
+  readonly answers?: readonly Answer[];
   /** Contents that the analyst has set aside. */
   readonly aside?: readonly string[];
+}
+
+/** Which contents (sha256) count among those that were asked about. It says nothing of issues that come later. */
+export interface Answer {
+  readonly among: readonly string[];
+  readonly counts: readonly string[];
 }
 
 /** Reads a name by the template; a mark of a revision at its end is read where the template has no hole for it. */
@@ -29,10 +35,9 @@ export function nameFacts(fileName: string, reading: NameReading): NameFacts {
     const holes = own.whole(fileName);
     if (holes) return { ...periodIn(holes, reading), revision: revisionOf(holes['revision'] ?? '') };
   }
-  const holes = own.whole(bare.name);
-  const period = holes ? periodIn(holes, reading) : {};
-  if (period.period !== undefined || bare.revision.kind !== 'none') return { ...period, revision: bare.revision };
-  return { ...periodIn(own.whole(fileName) ?? {}, reading), revision: noRevision };
+  const [stripped, whole] = [bare.name, fileName].map((name) => periodIn(own.whole(name) ?? {}, reading));
+  // What looks like a mark may be what the template reads as the period.
+  return stripped.period === undefined && whole.period !== undefined ? { ...whole, revision: noRevision } : { ...stripped, revision: bare.revision };
 }
 
 /** The period that the holes of a template tell. */
@@ -67,15 +72,19 @@ export type Standing = { readonly counts: true } | { readonly counts: false; rea
 export type PlacedFile<File extends FolderFile> = { readonly file: File; readonly facts: NameFacts; readonly standing: Standing };
 
 /**
- * Orders the files of a folder by period and name, and says which count: of several for one period the ones that the
- * analyst chose, else the latest revision; none of those whose order the names do not tell. Of two with the same content
- * the first counts, and PDF files only.
+ * Orders the files of a folder by period and name, and says which count: of several for one period the latest, as the
+ * analyst has said or their revisions tell; none of those whose order nothing tells. Of two with the same content the
+ * first counts, and PDF files only.
  */
 export function placeFiles<File extends FolderFile>(files: readonly File[], reading: NameReading): PlacedFile<File>[] {
   const placed = files
     .map((file) => ({ file, facts: nameFacts(baseName(file.path), reading) }))
     .sort((a, b) => compare(a.facts.period ?? '~', b.facts.period ?? '~') || rankOf(a.facts.revision) - rankOf(b.facts.revision) || compare(a.file.path, b.file.path));
   const bySha = new Map<string, string>();
+  const byPeriod = new Map<string, Issue[]>();
+  for (const { file, facts } of placed)
+    if (file.pdf && facts.period !== undefined && !reading.aside?.includes(file.sha256)) byPeriod.set(facts.period, [...(byPeriod.get(facts.period) ?? []), { file, facts }]);
+  const standings = new Map([...byPeriod.values()].flatMap((issues) => [...standingsAmong(issues, reading.answers)]));
   return placed.map(({ file, facts }): PlacedFile<File> => {
     const place = (standing: Standing) => ({ file, facts, standing });
     if (!file.pdf) return place({ counts: false, because: 'not a PDF' });
@@ -83,17 +92,39 @@ export function placeFiles<File extends FolderFile>(files: readonly File[], read
     if (twin !== undefined) return place({ counts: false, because: 'a copy', of: twin });
     bySha.set(file.sha256, file.path);
     if (reading.aside?.includes(file.sha256)) return place({ counts: false, because: 'set aside' });
-    const issues = facts.period === undefined ? [] : placed.filter((other) => other.file.pdf && other.facts.period === facts.period && !reading.aside?.includes(other.file.sha256));
-    const others = issues.filter((other) => other.file.sha256 !== file.sha256);
-    if (others.length === 0) return place({ counts: true });
-    if (reading.counts?.includes(file.sha256)) return place({ counts: true });
-    const chosen = others.findLast((other) => reading.counts?.includes(other.file.sha256));
-    if (chosen) return place({ counts: false, because: 'replaced', of: chosen.file.path });
-    const later = others.findLast((other) => (compareRevisions(other.facts.revision, facts.revision) ?? 0) > 0);
-    if (later) return place({ counts: false, because: 'replaced', of: later.file.path });
-    const open = others.find((other) => compareRevisions(facts.revision, other.facts.revision) === undefined);
-    return place(open ? { counts: false, because: 'undecided', of: open.file.path } : { counts: true });
+    return place(standings.get(file) ?? { counts: true });
   });
+}
+
+/** What becomes of the issues for one period: the latest count, those whose order nothing tells wait for an answer. */
+function standingsAmong(issues: readonly Issue[], answers: readonly Answer[] | undefined): Map<FolderFile, Standing> {
+  const others = (own: Issue) => issues.filter(({ file }) => file.sha256 !== own.file.sha256);
+  const laterThan = new Map(issues.map((own) => [own, others(own).findLast((other) => order(other, own, answers) === 'later')]));
+  const latest = issues.filter((issue) => !laterThan.get(issue));
+  return new Map(
+    issues.map((own): [FolderFile, Standing] => {
+      const later = laterThan.get(own);
+      if (later && latest.length > 0) return [own.file, { counts: false, because: 'replaced', of: later.file.path }];
+      // Answers that contradict each other leave none that is the latest.
+      const open = later ?? latest.find((other) => other.file.sha256 !== own.file.sha256 && order(own, other, answers) === 'open');
+      return [own.file, open ? { counts: false, because: 'undecided', of: open.file.path } : { counts: true }];
+    }),
+  );
+}
+
+interface Issue {
+  readonly file: FolderFile;
+  readonly facts: NameFacts;
+}
+
+/** How the first of two issues for one period stands to the second: by the last answer given about both, else by their revisions. */
+function order(a: Issue, b: Issue, answers: readonly Answer[] = []): 'later' | 'earlier' | 'both count' | 'open' {
+  const answer = answers.findLast(({ among }) => among.includes(a.file.sha256) && among.includes(b.file.sha256));
+  const [first, second] = [a, b].map(({ file }) => answer?.counts.includes(file.sha256));
+  if (first && second) return 'both count';
+  if (first !== second) return first ? 'later' : 'earlier';
+  const compared = compareRevisions(a.facts.revision, b.facts.revision);
+  return compared === undefined ? 'open' : compared > 0 ? 'later' : 'earlier';
 }
 
 /** Where a revision stands among those of its period in a list. */

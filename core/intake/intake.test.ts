@@ -4,7 +4,7 @@ import { findTables } from '../reading/find-tables';
 import { Origins } from '../sheet/origin';
 import { across, page, words } from '../testing/print';
 import { plain } from '../testing/sheets';
-import { nameFacts, placeFiles } from './file-names';
+import { nameFacts, placeFiles, type NameReading } from './file-names';
 import { noRevision } from './revisions';
 import { tableSheet } from './table-sheet';
 import { likeness } from './likeness';
@@ -32,14 +32,16 @@ describe('file names', () => {
     ['statement 2024-06 (corrected).pdf', 'word', 0],
     ['statement 2024-06 draft.pdf', 'draft', 0],
     ['statement 2024-06.pdf', 'none', 0],
-  ])('tell the revision at the end of %s, though the template has no hole for it', (name, kind, value) => {
-    expect(nameFacts(name, { template: 'statement {year}-{month}.pdf' })).toMatchObject({ period: '2024-06', revision: { kind, value } });
+    // No mark, but the end of the period.
+    ['statement 2024 (06).pdf', 'none', 0, 'statement {year} ({month}).pdf'],
+  ])('tell the revision at the end of %s, though the template has no hole for it', (name, kind, value, template = 'statement {year}-{month}.pdf') => {
+    expect(nameFacts(name as string, { template: template as string })).toMatchObject({ period: '2024-06', revision: { kind, value } });
   });
 
   describe('of two issues for one period', () => {
     const reading = { template: 'statement {year}-{month}.pdf' };
-    const standings = (names: readonly string[], answers: { counts?: string[]; aside?: string[] } = {}) =>
-      Object.fromEntries(placeFiles(names.map((name) => file(`${name}.pdf`)), { ...reading, ...answers }).map(({ file: { path }, standing }) => [path.slice(10, -4), standing.counts ? 'counts' : standing.because]));
+    const standings = (names: readonly string[], said: Pick<NameReading, 'answers' | 'aside'> = {}) =>
+      Object.fromEntries(placeFiles(names.map((name) => file(`${name}.pdf`)), { ...reading, ...said }).map(({ file: { path }, standing }) => [path.slice(10, -4), standing.counts ? 'counts' : standing.because]));
 
     it.each([
       [['2024-06', '2024-06 rev A'], '2024-06 rev A'],
@@ -55,9 +57,27 @@ describe('file names', () => {
     it.each([[['2024-06 amended', '2024-06 corrected']], [['2024-06 rev A', '2024-06 v2']]])('%j, neither counts before it is said, as nothing orders them', (names) => {
       const paths = names.map((name) => `statement ${name}`);
       expect(Object.values(standings(paths))).toEqual(['undecided', 'undecided']);
-      expect(standings(paths, { counts: [`${paths[0]}.pdf`] })).toEqual({ [names[0]]: 'counts', [names[1]]: 'replaced' });
-      expect(Object.values(standings(paths, { counts: paths.map((path) => `${path}.pdf`) }))).toEqual(['counts', 'counts']);
+      const among = paths.map((path) => `${path}.pdf`);
+      expect(standings(paths, { answers: [{ among, counts: [among[0]] }] })).toEqual({ [names[0]]: 'counts', [names[1]]: 'replaced' });
+      // The last answer counts.
+      expect(standings(paths, { answers: [{ among, counts: [among[0]] }, { among, counts: [among[1]] }] })).toEqual({ [names[0]]: 'replaced', [names[1]]: 'counts' });
+      expect(Object.values(standings(paths, { answers: [{ among, counts: among }] }))).toEqual(['counts', 'counts']);
       expect(standings(paths, { aside: [`${paths[1]}.pdf`] })).toEqual({ [names[0]]: 'counts', [names[1]]: 'set aside' });
+    });
+
+    it('what was answered says nothing of an issue that comes later', () => {
+      const [two, b] = ['statement 2024-06 r2.pdf', 'statement 2024-06 rev B.pdf'];
+      const said = { answers: [{ among: [two, b], counts: [b] }] };
+      const all = (name: string) => standings(['statement 2024-06 r2', 'statement 2024-06 rev B', name], said);
+      expect(all('statement 2024-06 rev C')).toEqual({ '2024-06 r2': 'replaced', '2024-06 rev B': 'replaced', '2024-06 rev C': 'counts' });
+      expect(all('statement 2024-06 amended')).toEqual({ '2024-06 r2': 'replaced', '2024-06 rev B': 'undecided', '2024-06 amended': 'undecided' });
+    });
+
+    it('answers that contradict each other leave all of them open', () => {
+      const [a, b, c] = ['a', 'b', 'c'].map((folder) => `${folder}/statement 2024-06.pdf`);
+      const beats = (first: string, second: string) => ({ among: [first, second], counts: [first] });
+      const placed = placeFiles([a, b, c].map((path) => file(path)), { ...reading, answers: [beats(a, b), beats(b, c), beats(c, a)] });
+      expect(placed.map(({ standing }) => (standing.counts ? 'counts' : standing.because))).toEqual(['undecided', 'undecided', 'undecided']);
     });
 
     it('in two folders under one name, the path decides nothing', () => {

@@ -17,7 +17,7 @@ export const pipelineSchema = v.pipe(
     version: v.literal(1),
     name: v.pipe(v.string(), v.trim(), v.minLength(1, 'A pipeline needs a name.'), v.maxLength(120, 'A pipeline name has at most 120 characters.')),
     /** How file names tell period and revision, and what was answered where they do not: by content, sha256. */
-    reports: v.optional(v.object({ template: v.optional(templateText), year: v.optional(v.pipe(v.number(), v.integer())), counts: v.optional(v.array(v.string())), aside: v.optional(v.array(v.string())) }), {}),
+    reports: v.optional(v.object({ template: v.optional(templateText), year: v.optional(v.pipe(v.number(), v.integer())), answers: v.optional(v.array(v.object({ among: v.array(v.string()), counts: v.array(v.string()) }))), aside: v.optional(v.array(v.string())) }), {}),
     /** Path, below the folder, of the report on which the steps are designed. */
     guide: v.optional(v.string()),
     take: v.array(takeRule),

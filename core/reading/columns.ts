@@ -96,8 +96,7 @@ function placeInColumns(page: PageContent, line: Line, layout: Layout): InColumn
     const open = placed.at(-1);
     const gutter = open && first === open.last + 1 ? gutters[first - 1] : undefined;
     const space = open ? box[0] - open.right : Infinity;
-    const whole = gutter !== undefined && !gutter.byEdges && gutter.to - gutter.from > 1.3 * wordSpace && space <= 1.25 * wordSpace && isWholeText(page, line, layout) && !line.words.some((w) => isAmount(page.words[w].text));
-    const runsOn = whole ||
+    const runsOn =
       gutter !== undefined &&
       space <= 1.25 * wordSpace &&
       (space < 0.6 * (gutter.to - gutter.from) || isWholeText(page, line, layout) || standsNearer(page, line, at, space)) &&
@@ -117,7 +116,7 @@ function placeInColumns(page: PageContent, line: Line, layout: Layout): InColumn
       open.last = first - 1;
       placed.push({ column: first, last, words: [word], right: box[2] });
     } else if (ended || reaches) {
-      // Two texts set to the right, the second too wide for its column: each ends where its column does.
+      // Two texts, the second too wide for its column: it begins in the first one's, and is none of it.
       placed.push({ column: last, last, words: [word], right: box[2] });
     } else if (open && (first <= open.last || runsOn)) {
       open.words.push(word);

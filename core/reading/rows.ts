@@ -290,7 +290,7 @@ function joinHeadings(page: PageContent, bands: readonly OpenBand[], layout: Lay
     const partly = page.rules.some((rule) => rule.direction === 'across' && rule.at > open.box[3] - 2 && rule.at < band.box[1] + 2 && rule.from < band.box[2] && rule.to > band.box[0]);
     const under = columnsIn(open).every((column) => columnsIn(band).includes(column)) && columnsIn(open).some((column) => column > 0);
     const [upper, lower] = [open.print.at(-1)!.cells, band.print[0].cells];
-    const wraps = upper.every((cell) => goesOnBelow(page, cell, lower)) && !headsSeries(page, upper, lower) && (!upper.every((cell) => hadRoom(page, cell, lower, bands, layout)) || upper.every((cell) => goesOnInLower(page, cell, lower)));
+    const wraps = upper.every((cell) => goesOnBelow(page, cell, lower)) && !headsSeries(page, upper, lower) && !upper.every((cell) => hadRoom(page, cell, lower, bands, layout));
     if (close && wraps && !ruled && !partly && under && single(open) && single(band) && boxesInColumns(page, open, layout)) {
       for (const line of band.lines) join(open, line);
       open.print.push(...band.print);
@@ -314,12 +314,6 @@ function headsSeries(page: PageContent, upper: readonly InColumns[], lower: read
   const counting = lower.filter(({ words }) => series.test(textOf(page.words, words)));
   const headed = counting.filter(({ column }) => upper.some((cell) => cell.column === column && !series.test(textOf(page.words, cell.words))));
   return headed.length > 0 && counting.length >= 2 && headed.length < counting.length;
-}
-
-/** Is what stands below a text in its column the rest of a text: in lower case, in brackets, a day, a percent sign? */
-function goesOnInLower(page: PageContent, { column }: InColumns, below: readonly InColumns[]): boolean {
-  const next = below.find((cell) => cell.column === column);
-  return next !== undefined && /^(?:\p{Ll}|\(|%|\d{1,2} \p{L})/u.test(textOf(page.words, next.words));
 }
 
 /** Lines of one text share an edge or their middle, within so many points. */

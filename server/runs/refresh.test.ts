@@ -116,14 +116,27 @@ describe('a refresh of a folder that changes', () => {
     expect(open.rows).toBe(83 + 64);
     expect(line(open, 'week-22-rB.pdf').details.problems).toEqual(['week-22-rB.pdf and week-22-r2.pdf are both for 2025-W22, and their names do not tell which is the later issue. Say in the intake which one counts, or that both do.']);
 
-    const [{ sha256 }] = await house.store.query<{ sha256: string }>('select sha256 from report where pipeline = $1 and path = $2', [pipeline, 'week-22-rB.pdf']);
-    await savePipeline(house.store, pipeline, parsePipeline({ ...document, reports: { ...document.reports, counts: [sha256] } }), folder);
+    const contents = await house.store.query<{ sha256: string; path: string }>("select sha256, path from report where pipeline = $1 and standing = 'undecided'", [pipeline]);
+    const { sha256 } = contents.find(({ path }) => path === 'week-22-rB.pdf')!;
+    await savePipeline(house.store, pipeline, parsePipeline({ ...document, reports: { ...document.reports, answers: [{ among: contents.map((each) => each.sha256), counts: [sha256] }] } }), folder);
     const said = await refreshed(pipeline);
     expect(states(said)).toEqual({ 'week-22-r2.pdf': 'replaced', 'week-22-rB.pdf': 'added', 'week-23.pdf': 'unchanged' });
     expect(said.rows).toBe(81 + 64);
 
     await savePipeline(house.store, pipeline, parsePipeline({ ...document, reports: { ...document.reports, aside: [sha256] } }), folder);
     expect(states(await refreshed(pipeline))).toEqual({ 'week-22-r2.pdf': 'added', 'week-22-rB.pdf': 'set aside', 'week-23.pdf': 'unchanged' });
+  });
+
+  it('leaves a dataset that needs all reports at once as it was, as long as two issues are undecided', async () => {
+    const folder = await someReports(['week-22.pdf', 'week-23.pdf']);
+    const pipeline = await start(folder, demoNamed({ allReports: [{ id: 'trim', kind: 'trim rows', settings: { top: 80 } }] }));
+    await refreshed(pipeline);
+    const before = await csv(pipeline);
+    await rename(join(folder, 'week-22.pdf'), join(folder, 'week-22-r2.pdf'));
+    await copyFile(join(demoFolder, 'week-24.pdf'), join(folder, 'week-22-rB.pdf'));
+    const open = await refreshed(pipeline);
+    expect([open.state, open.message]).toEqual(['nothing published', expect.stringMatching(/are both for 2025-W22.* the dataset stays as it was published\.$/)]);
+    expect(await csv(pipeline)).toBe(before);
   });
 
   it('keeps the last good rows of a report that is damaged now, marked stale', async () => {

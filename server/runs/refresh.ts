@@ -130,6 +130,13 @@ export async function refresh(store: Store, pool: Pool, pipeline: StoredPipeline
   let columns = mergedColumns(good.map((outcome) => outcome.columns));
   let message: string | null = null;
   let wholeRows: number | undefined;
+  if (needsWhole && undecided.length > 0 && parts.length > 0) {
+    // Computed from all reports at once, the rows of the period would be lost, not kept.
+    const why = `${undecidedBecause(undecided[0])} A step needs all reports at once, so the dataset stays as it was published.`;
+    await recordReports(store, run, lines);
+    await endRun(store, run, 'nothing published', why);
+    return { state: 'nothing published', rows: 0, reports: lines, message: why };
+  }
   if (needsWhole && good.length > 0) {
     const resultKey = hash(JSON.stringify([good.map(({ line }) => [line.report, keyOf(reports.find((r) => r.id === line.report)!)]), pipeline.document.allReports]));
     const known = parts.find((part) => part.report === null && part.result_key === resultKey);

@@ -157,12 +157,13 @@ import { freeRuleName, ruleFor, tableName, withCut, withLabel, withoutLabel, wit
             <div class="scroll">
               @if (shown(); as shown) {
                 @if (shown.standing === 'undecided') {
+                  @let issues = issuesOf(shown);
                   <div class="card needing">
-                    <h3>Two issues for {{ shown.period }}</h3>
+                    <h3>{{ counted(issues.length, 'issue') }} for {{ shown.period }}</h3>
                     <p>{{ shown.path }} and {{ shown.standingOf }}: their names do not tell which is the later one. Until that is said, neither replaces what was published.</p>
                     <p class="answers">
-                      <button class="btn go" (click)="letCount([shown])">This one counts</button>
-                      <button class="btn" (click)="letCount(issuesOf(shown))">Both count</button>
+                      <button class="btn go" (click)="letCount([shown], issues)">This one counts</button>
+                      <button class="btn" (click)="letCount(issues, issues)">{{ issues.length > 2 ? 'All' : 'Both' }} count</button>
                     </p>
                   </div>
                 }
@@ -525,10 +526,11 @@ export class IntakePage {
   }
   /** The issues of one period, as far as they are undecided. */
   protected issuesOf = ({ period }: StoredReport): StoredReport[] => this.state.reports().filter((report) => report.standing === 'undecided' && report.period === period);
-  /** Says which issues of their period count; remembered by their content. */
-  protected letCount(counting: readonly StoredReport[]) {
+  /** Says which of the issues asked about count; remembered by their content. */
+  protected letCount(counting: readonly StoredReport[], issues: readonly StoredReport[]) {
     const document = this.state.document()!;
-    this.state.change({ ...document, reports: { ...document.reports, counts: [...new Set([...(document.reports.counts ?? []), ...counting.map(({ sha256 }) => sha256)])] } });
+    const [among, counts] = [issues, counting].map((reports) => reports.map(({ sha256 }) => sha256));
+    this.state.change({ ...document, reports: { ...document.reports, answers: [...(document.reports.answers ?? []), { among, counts }] } });
   }
   protected setAside({ sha256 }: StoredReport, aside: boolean) {
     const document = this.state.document()!;

@@ -10,7 +10,6 @@ import { plural } from '../shared/words';
 import { MiniSheet } from './mini-sheet';
 import { pieceTaken } from './on-paper';
 
-
 /** How many other reports are shown following the hand. */
 const followers = 2;
 
