@@ -8,8 +8,8 @@ import { northOffice } from '../demo/layout';
 import { pdfkitPen } from '../demo/pdfkit-pen';
 import { drawRegister } from '../demo/vessel-register';
 import { vessels } from '../demo/vessels';
-import { serve } from '../server/serve';
-import type { StoredReport } from '../server/store/reports';
+import { serve } from '../server/house/serve';
+import type { StoredReport } from '../server/contract/contract';
 import { registerPipeline } from '../server/testing/demo';
 
 const rows = Number(process.argv[2] ?? 50_000);
@@ -18,8 +18,8 @@ const changes = 60;
 type Json = Record<string, unknown>;
 const base = await mkdtemp(join(tmpdir(), 'able-sieve-preview-'));
 const server = await serve({ host: '127.0.0.1', port: 0, data: join(base, 'data'), roots: [base], logLevel: 'silent', uploadLimit: 200 });
-const call = async <T>(path: string, method = 'GET', body?: unknown): Promise<T> => {
-  const response = await fetch(`${server.url}api${path}`, { method, ...(body === undefined ? {} : { headers: { 'content-type': 'application/json' }, body: JSON.stringify(body) }) });
+const call = async <T>(path: string, method = 'GET', body?: unknown, version?: number): Promise<T> => {
+  const response = await fetch(`${server.url}api${path}`, { method, ...(body === undefined ? {} : { headers: { 'content-type': 'application/json', ...(version === undefined ? {} : { 'if-match': `"${version}"` }) }, body: JSON.stringify(body) }) });
   if (!response.ok) throw new Error(await response.text());
   return (await response.json()) as T;
 };
@@ -55,7 +55,7 @@ async function measured(name: string, count: number): Promise<{ times: number[];
     { id: 'change', kind: 'find and replace', settings: { columns: { by: 'names', names: ['Type'] } } },
   );
   const { id } = await call<{ id: number }>('/pipelines', 'POST', { document, folder });
-  const [report] = await call<StoredReport[]>(`/pipelines/${id}/reports`);
+  const [report] = await call<StoredReport[]>(`/pipelines/${id}/reports`, 'POST', {});
   const began = performance.now();
   const first = await call<{ rows: number }>(`/pipelines/${id}/reports/${report.id}/sheet?count=100`);
   console.log(`${name}: ${first.rows.toLocaleString('en-GB')} rows read and carried in ${((performance.now() - began) / 1000).toFixed(1)} s.`);

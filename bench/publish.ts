@@ -3,7 +3,7 @@ import { mkdtemp, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { parsePipeline } from '../core/pipeline/document';
-import { openHouse } from '../server/open';
+import { openHouse } from '../server/house/open';
 import { publicationOf, publishedWindow } from '../server/store/dataset';
 import { addPipeline } from '../server/store/pipelines';
 import { publishMade } from '../server/testing/rows';

@@ -6,8 +6,8 @@ import { landingSheet } from '../demo/landings';
 import { random } from '../demo/random';
 import { printed } from '../demo/sheet-rows';
 import { vessels } from '../demo/vessels';
-import type { Cell } from '../core/sheet/cell';
-import { Origins } from '../core/sheet/origin';
+import type { Cell } from '../core/values/cell';
+import { RowBook, Rows } from '../core/sheet/row';
 import { sheet as makeSheet, type Sheet } from '../core/sheet/sheet';
 import { kinds } from '../core/steps/kinds';
 import type { Paper } from '../core/steps/step';
@@ -70,10 +70,10 @@ select "Day"::varchar as "Day", concat_ws('/', "Quay", "Berth") as "Place", "Cod
 from numbered where copy = 1 order by "Code", numbered."Day", "Vessel", n`;
 
 function sheetOf(rows: readonly (string | null)[][]): { sheet: Sheet; paper: Paper } {
-  const origins = new Origins();
-  const columns = names.map((name, c) => ({ name, type: 'text' as const, cells: rows.map((row): Cell => row[c]), origins: Int32Array.from(rows, (row, n) => (row[c] === null ? -1 : origins.intern(1 + (n >> 6), [(n & 63) * names.length + c]))) }));
-  const marks = rows.map((_, n) => ({ report: 'r', table: 'p1t1', page: 1 + (n >> 6), role: 'body' as const, indent: 0, bold: false, shaded: false, ordinals: [] }));
-  return { sheet: makeSheet(columns, marks), paper: { path: 'r.pdf', origins, pages: [], lines: () => [], title: () => undefined, labelled: () => undefined } };
+  const book = new RowBook();
+  const columns = names.map((name, c) => ({ name, type: 'text' as const, cells: rows.map((row): Cell => row[c]), origins: Int32Array.from(rows, (row, n) => (row[c] === null ? -1 : book.origins.intern('r', 1 + (n >> 6), [(n & 63) * names.length + c]))) }));
+  const numbers = Int32Array.from(rows, (_, n) => book.add({ report: 'r', table: 'p1t1', page: 1 + (n >> 6), role: 'body', indent: 0, bold: false, shaded: false }, n));
+  return { sheet: makeSheet(columns, new Rows(book, numbers)), paper: { path: 'r.pdf', pages: [], lines: () => [], title: () => undefined, labelled: () => undefined } };
 }
 
 function ours(input: Sheet, paper: Paper): Sheet {

@@ -2,7 +2,7 @@
 import { cp, mkdtemp, readFile, rm, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { basename, join } from 'node:path';
-import { serve } from '../server/serve';
+import { serve } from '../server/house/serve';
 import { demoFolder, demoPipeline, notesFolder, notesPipeline, root } from '../server/testing/demo';
 import { openBrowser } from './browser';
 import { Bench, Dataset, Intake, Runs } from './pages/pipeline';

@@ -1,7 +1,7 @@
 import { copyFile, readFile } from 'node:fs/promises';
 import { dirname, join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { serve } from '../server/serve';
+import { serve } from '../server/house/serve';
 import { demoFolder, demoPipeline, someReports, temporaryFolder } from '../server/testing/folders';
 import { openBrowser, type Browser } from './browser';
 import { Intake } from './pages/pipeline';

@@ -4,8 +4,8 @@ import { Key } from 'selenium-webdriver';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { northOffice } from '../demo/layout';
 import { pdfkitPen } from '../demo/pdfkit-pen';
-import type { PipelineFull, PipelineSummary } from '../server/api/contract';
-import { serve } from '../server/serve';
+import type { PipelineFull, PipelineSummary } from '../server/contract/contract';
+import { serve } from '../server/house/serve';
 import { temporaryFolder } from '../server/testing/folders';
 import type { TypeRule } from '../core/steps/set-types';
 import { openBrowser, type Browser } from './browser';
@@ -77,7 +77,7 @@ describe('set types in the browser', () => {
   it('walks the errors one by one, each with its step and its place on paper', async () => {
     const bench = new Bench(browser.driver);
     await bench.press('Next error', '[aria-label="Sheet"]');
-    await bench.untilText('[aria-label="Sheet"] .fate', /“n\/k”: expected a number like 1,234\.5, got 'n\/k'\. It starts at “Set types”\./);
+    await bench.untilText('[aria-label="Sheet"] .fate', /“n\/k”: expected a number like 1,234\.5\. It starts at “Set types”\./);
     await bench.until('the word framed on the paper', async () => (await bench.all('sieve-paper .word')).length === 1);
   });
 

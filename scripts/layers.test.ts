@@ -13,13 +13,14 @@ const sources = ['core', 'server', 'web', 'demo', 'bench']
 const allowed: Record<string, readonly string[]> = {
   'core/page': [],
   'core/reading': ['core/page', 'core/sheet'],
-  'core/sheet': ['core/reading/found-table', 'core/values'],
-  'core/values': ['core/sheet'],
+  'core/sheet': ['core/values'],
+  'core/values': [],
   'core/steps': ['core/sheet', 'core/values', 'core/formula'],
   'core/intake': ['core/page', 'core/reading', 'core/sheet', 'core/values'],
   'core/pipeline': ['core/page', 'core/reading', 'core/sheet', 'core/values', 'core/steps', 'core/intake'],
+  'core/runs': ['core/sheet', 'core/pipeline'],
   server: ['core'],
-  web: ['core', 'server/api/contract'],
+  web: ['core', 'server/contract'],
   demo: [],
   bench: ['core', 'server', 'demo', 'e2e/browser'],
 };
@@ -41,6 +42,26 @@ describe('layers', () => {
       }
     }
     expect(wrong).toEqual([]);
+  });
+
+  it('have no circles: no folder of the core or the server is imported by what it imports itself', () => {
+    // A folder with those in it: core/reading, server/work.
+    const folderOf = (file: string) => dirname(file).split('/').slice(0, 2).join('/');
+    const reaches = new Map<string, Set<string>>();
+    for (const file of sources.filter((each) => /^(?:core|server)\//.test(each) && !isTest(each)))
+      for (const target of importsOf(file).filter((path) => path.startsWith('.'))) {
+        const [from, to] = [folderOf(file), folderOf(relative(root, resolve(root, dirname(file), target)))];
+        if (from !== to) reaches.set(from, (reaches.get(from) ?? new Set()).add(to));
+      }
+    const circles: string[] = [];
+    const walk = (folder: string, way: readonly string[]) => {
+      for (const next of reaches.get(folder) ?? []) {
+        if (next === way[0]) circles.push([...way, next].join(' -> '));
+        else if (!way.includes(next)) walk(next, [...way, next]);
+      }
+    };
+    for (const folder of reaches.keys()) walk(folder, [folder]);
+    expect(circles).toEqual([]);
   });
 
   it('keep the core pure: no Node, no browser, no clock, no chance', () => {

@@ -50,7 +50,7 @@ const isSource = (path) => !/\.(?:test|spec)\.ts$/.test(path);
 export function build() {
   const common = ['package-lock.json', 'tsconfig.json', 'scripts/prepare.mjs', ...files('core').filter(isSource)];
   part('server', [...common, ...files('server').filter(isSource)], buildServer);
-  part('web', [...common, 'angular.json', 'server/api/contract.ts', ...files('web').filter(isSource)], () =>
+  part('web', [...common, 'angular.json', ...files('server/contract').filter(isSource), ...files('web').filter(isSource)], () =>
     run(tool('ng'), ['build', '--no-progress'], { env: { ...process.env, NG_CLI_ANALYTICS: 'false' } }),
   );
 }

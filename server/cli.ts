@@ -1,5 +1,5 @@
 import { Command, CommanderError, InvalidArgumentError } from 'commander';
-import { configFrom, dataOption, serverOptions } from './config';
+import { configFrom, dataOption, serverOptions } from './setup/config';
 
 // Commands are loaded when asked for, so that --help answers at once.
 const wholeNumber = (text: string) => {

@@ -4,7 +4,7 @@ import { findTables } from '../reading/find-tables';
 import { plainRows } from '../reading/found-table';
 import { separatorsOf } from '../reading/readings/drawn';
 import { picturesWithoutText } from '../reading/pictures';
-import { Origins } from '../sheet/origin';
+import { RowBook } from '../sheet/row';
 import { plain } from '../testing/sheets';
 import { moved, page, scaled, words } from '../testing/print';
 import { fitOf } from './anchors';
@@ -176,8 +176,7 @@ describe('labels', () => {
   it('give one row of the values beside or under them', () => {
     const labels = [{ name: 'Note', label: 'Note no.' }, { name: 'Vessel', label: 'Vessel', side: 'below' }, { name: 'Agent', label: 'Agent' }];
     const { taken, problems } = take({ of: 'labels', labels } as Partial<TakeRule>, printed);
-    const origins = new Origins();
-    expect(plain(takenSheet(taken[0], 'r', origins).sheet)).toEqual([['Note', 'Vessel', 'Agent'], ['B-112', 'Grey Gull', 'Tern & Sons']]);
+    expect(plain(takenSheet(taken[0], 'r', new RowBook()).sheet)).toEqual([['Note', 'Vessel', 'Agent'], ['B-112', 'Grey Gull', 'Tern & Sons']]);
     expect(problems).toEqual([]);
   });
 

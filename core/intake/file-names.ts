@@ -1,4 +1,5 @@
 import { baseName } from '../values/file-name';
+import { daysIn, monthNumber, usualPivot } from '../values/date';
 import { monthOf, quarterOf, weekOf } from '../values/period';
 import { template } from '../values/template';
 import { compareRevisions, noRevision, revisionOf, withoutRevision, type Revision } from './revisions';
@@ -43,18 +44,22 @@ export function nameFacts(fileName: string, reading: NameReading): NameFacts {
 /** The period that the holes of a template tell. */
 function periodIn(holes: Readonly<Record<string, string>>, { year: given }: NameReading): { period?: string } {
   const number = (hole: string) => (holes[hole] === undefined ? undefined : Number(holes[hole].replace(/\D/g, '')));
-  const year = number('year') ?? given;
+  const printed = number('year');
+  const year = printed === undefined ? given : printed < 100 ? printed + (printed <= usualPivot ? 2000 : 1900) : printed;
   if (year === undefined || Object.keys(holes).length === 0) return {};
-  const [quarter, month, week, day] = ['quarter', 'month', 'week', 'day'].map(number);
+  const [quarter, week, day] = ['quarter', 'week', 'day'].map(number);
+  const month = holes['month'] === undefined ? undefined : monthNumber(holes['month']) || number('month');
   const period =
     week !== undefined
       ? weekOf(year, week)
       : quarter !== undefined
         ? quarterOf(year, quarter)
         : month !== undefined
-          ? day !== undefined && monthOf(year, month)
-            ? `${monthOf(year, month)}-${String(day).padStart(2, '0')}`
-            : monthOf(year, month)
+          ? day === undefined
+            ? monthOf(year, month)
+            : monthOf(year, month) && day >= 1 && day <= daysIn(year, month)
+              ? `${monthOf(year, month)}-${String(day).padStart(2, '0')}`
+              : undefined
           : String(year);
   return period ? { period } : {};
 }

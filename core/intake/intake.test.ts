@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import type { PageContent } from '../page/page';
 import { findTables } from '../reading/find-tables';
-import { Origins } from '../sheet/origin';
+import { RowBook } from '../sheet/row';
 import { across, page, words } from '../testing/print';
 import { plain } from '../testing/sheets';
 import { nameFacts, placeFiles, type NameReading } from './file-names';
@@ -140,11 +140,10 @@ describe('a found table as a sheet', () => {
     const second = page(words(landings, { top: 60 }), { number: 2 });
     const first = page(words([landings[0], ...Array.from({ length: 45 }, (_, i) => landings[1 + (i % 3)])], { top: 60 }), { number: 1 });
     const [table] = findTables([first, second]);
-    const origins = new Origins();
-    const { sheet } = tableSheet(table, 'r1', origins);
-    expect(sheet.rows.map((row) => row.page)).toEqual([...Array<number>(46).fill(1), ...Array<number>(4).fill(2)]);
+    const { sheet } = tableSheet(table, 'r1', new RowBook());
+    expect(sheet.rows.map(sheet.rows.page)).toEqual([...Array<number>(46).fill(1), ...Array<number>(4).fill(2)]);
     expect(plain(sheet)[0]).toEqual(['Column 1', 'Column 2', 'Column 3']);
-    const [place] = origins.places(sheet.columns[1].origins[48]);
+    const [place] = sheet.rows.book.origins.places(sheet.columns[1].origins[48]);
     expect(place.words.map((w) => second.words[w].text).join(' ')).toBe('Grey sole');
   });
 
@@ -153,7 +152,7 @@ describe('a found table as a sheet', () => {
       rules: [across(98, 48, 160), across(128, 48, 160), across(186, 48, 160)],
     });
     const [table] = findTables([printed]);
-    const { sheet } = tableSheet(table, 'r1', new Origins());
+    const { sheet } = tableSheet(table, 'r1', new RowBook());
     expect(sheet.columns.map((column) => column.cells[0])).toEqual([null, 'Weight (kg)', null]);
     expect(sheet.columns[2].origins[0]).toBe(sheet.columns[1].origins[0]);
   });

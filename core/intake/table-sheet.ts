@@ -1,38 +1,38 @@
 import { overlap } from '../page/box';
 import { plainRows, type FoundTable, type Reading } from '../reading/found-table';
-import type { Cell } from '../sheet/cell';
-import { nowhere, type Origins } from '../sheet/origin';
+import type { Cell } from '../values/cell';
+import { nowhere } from '../sheet/origin';
 import type { Problem } from '../sheet/problem';
-import { freeName, sheet, type Column, type RowMark, type Sheet } from '../sheet/sheet';
+import { freeNames, type Column } from '../sheet/column';
+import { Rows, type RowBook } from '../sheet/row';
+import { sheet, type Sheet } from '../sheet/sheet';
 import type { Taken } from './take';
 
-/** What a rule took, as a sheet. @param report key of the report, for the row marks */
-export const takenSheet = (taken: Taken, report: string, origins: Origins): { sheet: Sheet; problems: Problem[] } =>
-  'table' in taken ? tableSheet(taken.table, report, origins) : { sheet: labelSheet(taken, report, origins), problems: [] };
+/** What a rule took, as a sheet. @param report key of the report @param book takes down the rows and their words */
+export const takenSheet = (taken: Taken, report: string, book: RowBook): { sheet: Sheet; problems: Problem[] } =>
+  'table' in taken ? tableSheet(taken.table, report, book) : { sheet: labelSheet(taken, report, book), problems: [] };
 
 /** One row of labelled values, in columns of their names. */
-function labelSheet({ match, values }: Extract<Taken, { values: unknown }>, report: string, origins: Origins): Sheet {
-  const names: string[] = [];
-  const columns = values.map(({ name, value }): Column => {
-    const free = freeName(names, name);
-    names.push(free);
-    return { name: free, type: 'text', cells: [value?.text ?? null], origins: Int32Array.of(value ? origins.intern(value.page, value.words) : nowhere) };
-  });
-  return sheet(columns, [{ report, table: match.table, page: match.pages[0], role: 'body', indent: 0, bold: false, shaded: false, ordinals: [] }]);
+function labelSheet({ match, values }: Extract<Taken, { values: unknown }>, report: string, book: RowBook): Sheet {
+  const free = freeNames();
+  const columns = values.map(({ name, value }): Column => ({ name: free(name), type: 'text', cells: [value?.text ?? null], origins: Int32Array.of(value ? book.origins.intern(report, value.page, value.words) : nowhere) }));
+  const row = book.add({ report, table: match.table, page: match.pages[0], role: 'body', indent: 0, bold: false, shaded: false }, 0);
+  return sheet(columns, new Rows(book, Int32Array.of(row)));
 }
 
 /**
  * A table as a sheet by the first reading of its pieces, which are joined: columns `Column 1` to n, every cell with the words it comes from. A cell
  * covered by a span is blank but comes from the same words as the cell that spans it.
- * @param report key of the report, for the row marks
+ * @param report key of the report
+ * @param book takes down the rows and their words
  */
-export function tableSheet(table: FoundTable, report: string, origins: Origins): { sheet: Sheet; problems: Problem[] } {
+export function tableSheet(table: FoundTable, report: string, book: RowBook): { sheet: Sheet; problems: Problem[] } {
   const chosen = table.pieces.map((piece) => piece.readings[0]);
   const widest = chosen.reduce((most, next) => (next.columns.length > most.columns.length ? next : most));
   const problems: Problem[] = [];
   const cells: Cell[][] = widest.columns.map(() => []);
   const ids: number[][] = widest.columns.map(() => []);
-  const marks: RowMark[] = [];
+  const rows: number[] = [];
   table.pieces.forEach((piece, p) => {
     const own = chosen[p];
     const places = columnPlaces(own, widest);
@@ -49,7 +49,7 @@ export function tableSheet(table: FoundTable, report: string, origins: Origins):
     const place = (column: number) => (places ? places[column] : column);
     const texts = plainRows(own);
     own.rows.forEach((row, r) => {
-      const at = marks.length;
+      const at = rows.length;
       widest.columns.forEach((_, c) => {
         cells[c][at] = null;
         ids[c][at] = nowhere;
@@ -57,18 +57,18 @@ export function tableSheet(table: FoundTable, report: string, origins: Origins):
       texts[r].forEach((text, c) => {
         if (text !== '') cells[place(c)][at] = text;
       });
-      marks.push({ report, table: table.id, page: piece.page, role: row.role, indent: row.indent, bold: row.bold, shaded: row.shaded, ordinals: [] });
+      rows.push(book.add({ report, table: table.id, page: piece.page, role: row.role, indent: row.indent, bold: row.bold, shaded: row.shaded }, at));
     });
-    const first = marks.length - own.rows.length;
+    const first = rows.length - own.rows.length;
     for (const cell of own.cells) {
-      const id = origins.intern(piece.page, cell.words);
+      const id = book.origins.intern(report, piece.page, cell.words);
       for (let r = cell.row; r < Math.min(cell.row + cell.rowSpan, own.rows.length); r++)
         for (let c = cell.column; c < Math.min(cell.column + cell.columnSpan, own.columns.length); c++)
           if ((r === cell.row && c === cell.column) || ids[place(c)][first + r] === nowhere) ids[place(c)][first + r] = id;
     }
   });
   const columns = widest.columns.map((_, c): Column => ({ name: `Column ${c + 1}`, type: 'text', cells: cells[c], origins: Int32Array.from(ids[c]) }));
-  return { sheet: sheet(columns, marks), problems };
+  return { sheet: sheet(columns, new Rows(book, Int32Array.from(rows))), problems };
 }
 
 /** Which column of `wide` each column of `own` is, by where it stands; undefined when two fall into one. */

@@ -99,6 +99,7 @@ function withRests(rules: readonly TakeRule[], taken: readonly Taken[], report: 
     const rest = 'table' in each && rule?.of === 'found table' && !rule.cut && !rule.pages ? restOf(each.table, free) : undefined;
     if (!rest) return each;
     trouble({
+      kind: 'drift',
       page: rest.page,
       expected: `all rows of “${each.match.rule}” in what is taken`,
       came: `another found table of the same columns ${rest.place} it, on page ${rest.page}, that no rule takes`,

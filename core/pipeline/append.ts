@@ -1,9 +1,11 @@
 import * as v from 'valibot';
-import { cellText, type Cell } from '../sheet/cell';
+import { cellText, type Cell } from '../values/cell';
 import { nowhere } from '../sheet/origin';
 import type { Problem } from '../sheet/problem';
-import { sheet, type Column, type Sheet, type ValueType } from '../sheet/sheet';
-import { sameName } from '../steps/column-choice';
+import type { Column, ValueType } from '../sheet/column';
+import { RowBook, Rows } from '../sheet/row';
+import { sheet, type Sheet } from '../sheet/sheet';
+import { sameName } from '../sheet/column';
 import { renamedTo } from '../steps/rename';
 
 /** Column names of all lists: in the order first seen, a new one after the name it stands behind in its own list. */
@@ -44,13 +46,30 @@ function commonType(types: readonly ValueType[]): ValueType | undefined {
   return distinct.every((type) => numbers.includes(type)) ? 'decimal' : undefined;
 }
 
+/** Sheets of one report share a book; those of several get one that holds what all of theirs hold. */
+function inOneBook(sheets: readonly Sheet[]): { rows: Rows; parts: readonly Sheet[] } {
+  const books = [...new Set(sheets.filter(({ rows }) => rows.length > 0).map(({ rows }) => rows.book))];
+  const { book, renumbered } = books.length === 1 ? { book: books[0], renumbered: undefined } : RowBook.joined(books);
+  const numbers = new Int32Array(sheets.reduce((sum, { rows }) => sum + rows.length, 0));
+  let start = 0;
+  const parts = sheets.map((part): Sheet => {
+    const own = renumbered?.[books.indexOf(part.rows.book)];
+    const told = own ? part.rows.numbers.map(own.row) : part.rows.numbers;
+    numbers.set(told, start);
+    start += told.length;
+    if (!own) return part;
+    return { rows: new Rows(book, told), columns: part.columns.map((column) => ({ ...column, ...(column.namedBy === undefined ? {} : { namedBy: own.origin(column.namedBy) }), origins: column.origins.map(own.origin) })) };
+  });
+  return { rows: new Rows(book, numbers), parts };
+}
+
 /** Appends sheets by column name, in order. A column that a sheet lacks is blank there; types that clash become text. */
 export function append(sheets: readonly Sheet[]): { sheet: Sheet; problems: Problem[] } {
   if (sheets.length === 1) return { sheet: sheets[0], problems: [] };
   const problems: Problem[] = [];
-  const rows = sheets.flatMap((each) => each.rows);
-  const columns = mergedNames(sheets.map((each) => each.columns.map((column) => column.name))).map((name): Column => {
-    const own = sheets.map((each) => each.columns.find((column) => column.name === name));
+  const { rows, parts } = inOneBook(sheets);
+  const columns = mergedNames(parts.map((each) => each.columns.map((column) => column.name))).map((name): Column => {
+    const own = parts.map((each) => each.columns.find((column) => column.name === name));
     // An empty sheet has nothing to say about the type.
     const types = own.flatMap((column) => (column && column.cells.length > 0 ? [column.type] : []));
     const type = commonType(types);
@@ -75,12 +94,13 @@ export function append(sheets: readonly Sheet[]): { sheet: Sheet; problems: Prob
     const origins = new Int32Array(rows.length).fill(nowhere);
     own.forEach((column, i) => {
       if (column) origins.set(column.origins, cells.length);
-      for (let row = 0; row < sheets[i].rows.length; row++) {
+      for (let row = 0; row < parts[i].rows.length; row++) {
         const cell = column ? column.cells[row] : null;
         cells.push(type || cell === null ? cell : cellText(cell));
       }
     });
-    return { name, type: type ?? 'text', ...(units.length === 1 ? { unit: units[0] } : {}), cells, origins };
+    const namedBy = rows.book.origins.union(own.flatMap((column) => column?.namedBy ?? []));
+    return { name, ...(namedBy === nowhere ? {} : { namedBy }), type: type ?? 'text', ...(units.length === 1 ? { unit: units[0] } : {}), cells, origins };
   });
   return { sheet: sheet(columns, rows), problems };
 }

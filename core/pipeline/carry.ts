@@ -1,13 +1,14 @@
 import { takenSheet } from '../intake/table-sheet';
 import { takeTables, type ReportRead, type TakeMatch } from '../intake/take';
 import { at, type Problem } from '../sheet/problem';
-import { parted, sheet as makeSheet, type Sheet } from '../sheet/sheet';
+import { RowBook } from '../sheet/row';
+import { emptySheet, parted, sheet as makeSheet, type Sheet } from '../sheet/sheet';
 import { kindOf, titleOf, type Step } from '../steps/kinds';
 import { lettingPass } from '../steps/let-pass';
-import type { Covered, HeldRows, Overwritten, Paper, Papers, StepResult, Zone } from '../steps/step';
+import type { HeldRows, Overwritten, Paper, Papers, StepResult, Zone } from '../steps/step';
 import { append, partialColumns, spelled } from './append';
 import { splitAllReports, type Pipeline } from './document';
-import { builtIn } from './layers';
+import { builtIn, builtInTitles, type BuiltIn } from './layers';
 import { paperOf } from './paper';
 
 /** What left one step: the sheet below it, what it held, left out or overwrote, and its problems. */
@@ -39,13 +40,11 @@ export type PageRange = readonly [from: number, to: number];
 export interface CarriedReport {
   readonly matches: readonly TakeMatch[];
   readonly layers: readonly Layer[];
-  /** The rows as they enter the dataset, their marks numbered by place. */
+  /** The rows as they enter the dataset. */
   readonly sheet: Sheet;
   readonly problems: readonly Problem[];
   readonly paper: Paper;
 }
-
-const emptySheet: Sheet = { columns: [], rows: [] };
 
 /** What came of a step or of an append. */
 interface Ran {
@@ -53,8 +52,11 @@ interface Ran {
   readonly layer: Layer;
 }
 
-/** Runs one step on the sheets of its zone (each table apart, or one sheet) and closes the layer over all of them. */
-function runStep(sheets: readonly Sheet[], step: Step, zone: Zone, papers: Papers): Ran {
+/**
+ * Runs one step on the sheets of its zone (each table apart, or one sheet) and closes the layer over all of them.
+ * @param report whose sheets they are; left out: those of all reports
+ */
+function runStep(sheets: readonly Sheet[], step: Step, zone: Zone, papers: Papers, report?: string): Ran {
   const kind = kindOf(step);
   const title = titleOf(step);
   const letPass = lettingPass(step.pass ?? [], papers);
@@ -71,10 +73,10 @@ function runStep(sheets: readonly Sheet[], step: Step, zone: Zone, papers: Paper
       title,
       rowsIn: sheets.reduce((sum, sheet) => sum + sheet.rows.length, 0),
       sheet: together.sheet,
-      held: mergedHeld(results, starts),
+      held: mergedHeld(results),
       leftOut: append(results.flatMap(({ leftOut = [] }, i) => (leftOut.length > 0 ? [makeSheet(leftOut, sheets[i].rows)] : []))).sheet,
       overwritten: results.flatMap((result, i) => (result.overwritten ?? []).map((each) => ({ ...each, rows: each.rows.map((row) => row + starts[i]) }))),
-      problems: results.flatMap((result, i) => at({ step: title, ...(sheets[i].rows[0] ? { report: sheets[i].rows[0].report } : {}) }, result.problems ?? [])),
+      problems: results.flatMap((result) => at({ step: step.id, ...(report === undefined ? {} : { report }) }, result.problems ?? [])),
     },
   };
 }
@@ -87,16 +89,14 @@ function startsOf(sheets: readonly Sheet[]): number[] {
   return sheets.map(({ rows }) => (start += rows.length) - rows.length);
 }
 
-function mergedHeld(results: readonly StepResult[], starts: readonly number[]): HeldRows {
+function mergedHeld(results: readonly StepResult[]): HeldRows {
   if (results.length === 1) return results[0].held ?? noHeld;
-  const parts = results.flatMap(({ held }, i) => (held ? [{ ...held, start: starts[i] }] : []));
+  const parts = results.flatMap(({ held }) => held ?? []);
   if (parts.length === 0) return noHeld;
   const kept = parts.find((part) => part.kept)?.kept;
-  const covers = parts.flatMap(({ covers: own, start }) => (own ?? []).map((each): Covered => ({ ...each, from: each.from + start, to: each.to + start })));
+  const covers = parts.flatMap((part) => part.covers ?? []);
   return { rows: append(parts.map((part) => part.rows)).sheet, reasons: parts.flatMap((part) => part.reasons), ...(kept ? { kept } : {}), ...(covers.length > 0 ? { covers } : {}) };
 }
-
-const numbered = (of: Sheet): Sheet => ({ ...of, rows: of.rows.map((row, i) => ({ ...row, ordinals: [i] })) });
 
 /** What came of a report's steps before, by the steps up to each: a change in one of them reruns from there. */
 export class CarryCache {
@@ -127,18 +127,19 @@ export class CarryCache {
   }
 }
 
-/** What the take rules take of a report, as sheets, and its paper, on which all origins stand. */
+/** What the take rules take of a report, as sheets of one book, and its paper. */
 function takenFrom(pipeline: Pipeline, input: ReportRead) {
   const { taken, problems } = takeTables(pipeline.take, input);
   const paper = paperOf({ ...input, tables: [...input.tables, ...taken.flatMap((each) => ('table' in each ? [each.table] : []))] });
-  const read = taken.map((each) => takenSheet(each, input.key, paper.origins));
+  const book = new RowBook();
+  const read = taken.map((each) => takenSheet(each, input.key, book));
   return { matches: taken.map(({ match }) => match), paper, sheets: read.map(({ sheet: own }) => own), problems: [...problems, ...read.flatMap((each) => each.problems)] };
 }
 
 /** The rows of a few pages, with the heading rows at the top of the table: enough to design steps on. */
 function onPages(of: Sheet, [from, to]: PageRange): Sheet {
-  const body = of.rows.findIndex((mark) => mark.role !== 'heading');
-  return parted(of, (row) => (row < body && of.rows[body].page <= to) || (of.rows[row].page >= from && of.rows[row].page <= to)).passed;
+  const body = of.rows.find((row) => of.rows.role(row) !== 'heading');
+  return parted(of, (row) => (row < body && of.rows.page(body) <= to) || (of.rows.page(row) >= from && of.rows.page(row) <= to)).passed;
 }
 
 interface CarryOptions {
@@ -169,20 +170,10 @@ export function carryReport(pipeline: Pipeline, input: ReportRead, { until, page
   const problems: Problem[] = [...notTaken];
   let sheets: readonly Sheet[] = all;
   const rowsTaken = sheets.reduce((sum, sheet) => sum + sheet.rows.length, 0);
-  const layers: Layer[] = [{ ...emptyLayer, id: builtIn.taken, zone: 'eachTable', title: 'Taken', rowsIn: rowsTaken, sheet: sheets.length > 0 ? append(sheets).sheet : emptySheet, problems: [...problems] }];
+  const layers: Layer[] = [{ ...emptyLayer, id: builtIn.taken, zone: 'eachTable', title: builtInTitles.taken, rowsIn: rowsTaken, sheet: sheets.length > 0 ? append(sheets).sheet : emptySheet, problems: [...problems] }];
   const done = () => {
     cache.end();
-    let sheet: Sheet | undefined;
-    return {
-      matches,
-      layers,
-      // Only a refresh wants the rows numbered.
-      get sheet() {
-        return (sheet ??= numbered(layers.at(-1)!.sheet));
-      },
-      problems,
-      paper,
-    };
+    return { matches, layers, sheet: layers.at(-1)!.sheet, problems, paper };
   };
   if (until === builtIn.taken || matches.length === 0) return done();
 
@@ -199,18 +190,18 @@ export function carryReport(pipeline: Pipeline, input: ReportRead, { until, page
     steps.some((step) => {
       const { id, kind, settings, off, pass } = step;
       const above = sheets;
-      return put(`${zone} ${JSON.stringify([id, kind, titleOf(step), off ?? false, settings, pass ?? []])}`, () => runStep(above, step, zone, papers));
+      return put(`${zone} ${JSON.stringify([id, kind, titleOf(step), off ?? false, settings, pass ?? []])}`, () => runStep(above, step, zone, papers, input.key));
     });
-  const join = (id: string, zone: Zone, title: string): boolean => {
+  const join = (id: BuiltIn, zone: Zone): boolean => {
     const above = sheets;
-    return put(`${id} ${JSON.stringify(pipeline.spellings)}`, () => joined(above, pipeline.spellings, { id, zone, title, report: input.key }));
+    return put(`${id} ${JSON.stringify(pipeline.spellings)}`, () => joined(above, pipeline.spellings, { id, zone, title: builtInTitles[id], report: input.key }));
   };
   // Each says whether it came to the step asked for.
   const stages = [
     () => runAll(pipeline.eachTable, 'eachTable'),
-    () => join(builtIn.joined, 'eachTable', 'Tables appended'),
+    () => join(builtIn.joined, 'eachTable'),
     () => runAll(pipeline.eachReport, 'eachReport'),
-    () => join(builtIn.appended, 'eachReport', 'Report appended'),
+    () => join(builtIn.appended, 'eachReport'),
     () => runAll(splitAllReports(pipeline).perReport, 'allReports'),
   ];
   stages.some((stage) => stage());
@@ -225,19 +216,25 @@ function joined(sheets: readonly Sheet[], spellings: Pipeline['spellings'], { re
   const parts = sheets.map((each) => spelled(each, spellings, problems));
   const together = append(parts);
   const partial = partialColumns(parts.map((each) => each.columns.map((column) => column.name))).map(
-    ({ name, lacks }): PartialColumn => ({ name, lackedBy: lacks.flatMap((i) => parts[i].rows.slice(0, 1).map(({ table, page }) => ({ table, page }))) }),
+    ({ name, lacks }): PartialColumn => ({ name, lackedBy: lacks.flatMap((i) => (parts[i].rows.length > 0 ? [{ table: parts[i].rows.table(0), page: parts[i].rows.page(0) }] : [])) }),
   );
   return {
     sheets: [together.sheet],
-    layer: { ...emptyLayer, ...about, rowsIn: together.sheet.rows.length, sheet: together.sheet, problems: at({ report, step: about.title }, [...problems, ...together.problems]), ...(partial.length > 0 ? { partial } : {}) },
+    layer: { ...emptyLayer, ...about, rowsIn: together.sheet.rows.length, sheet: together.sheet, problems: at({ report, step: about.id }, [...problems, ...together.problems]), ...(partial.length > 0 ? { partial } : {}) },
   };
+}
+
+export interface CarriedWhole {
+  readonly layers: readonly Layer[];
+  readonly sheet: Sheet;
+  readonly problems: readonly Problem[];
 }
 
 /**
  * Carries the appended reports through those steps of all reports that need the whole: the first that does not commute
  * with the append and all below it.
  */
-export function carryWhole(pipeline: Pipeline, reports: readonly { sheet: Sheet; paper: Paper; key: string }[]): { layers: Layer[]; sheet: Sheet; problems: Problem[] } {
+export function carryWhole(pipeline: Pipeline, reports: readonly { sheet: Sheet; paper: Paper; key: string }[]): CarriedWhole {
   const byKey = new Map(reports.map((report) => [report.key, report.paper]));
   const papers: Papers = (key) => byKey.get(key)!;
   const together = append(reports.map((report) => report.sheet));

@@ -1,5 +1,6 @@
 import * as v from 'valibot';
 import { describe, expect, it } from 'vitest';
+import { emptySheet } from '../sheet/sheet';
 import { kindOf } from '../steps/kinds';
 import { paper, around, plain, textSheet } from '../testing/sheets';
 import { locales } from '../values/locale';
@@ -34,7 +35,7 @@ describe('columns worked out over reports', () => {
 });
 
 describe('error cells', () => {
-  const layerOf = (id: string, sheet: Layer['sheet']): Layer => ({ id, zone: 'eachReport', title: id, rowsIn: sheet.rows.length, sheet, held: { rows: { columns: [], rows: [] }, reasons: [] }, leftOut: { columns: [], rows: [] }, overwritten: [], problems: [] });
+  const layerOf = (id: string, sheet: Layer['sheet']): Layer => ({ id, zone: 'eachReport', title: id, rowsIn: sheet.rows.length, sheet, held: { rows: emptySheet, reasons: [] }, leftOut: emptySheet, overwritten: [], problems: [] });
   const run = (kind: string, settings: object, sheet: Layer['sheet']) => {
     const step = { id: kind, kind, settings: settings as Record<string, unknown> };
     return kindOf(step).run(sheet, v.parse(kindOf(step).settings, step.settings) as Record<string, unknown>, around()).sheet;
@@ -47,7 +48,7 @@ describe('error cells', () => {
     const renamed = run('rename', { names: [{ to: 'Dues', from: ['Value'] }] }, trimmed);
     const layers = [layerOf('taken', printed), layerOf('types', typed), layerOf('trim', trimmed), layerOf('names', renamed)];
     expect(plain(renamed)[1][0]).toBe('N2');
-    expect(errorsOf(layers, 3)).toEqual([{ row: 0, column: 'Dues', text: 'n/k', reason: "expected a number like 1,234.5, got 'n/k'", page: 1, step: 'types', title: 'types' }]);
+    expect(errorsOf(layers, 3)).toEqual([{ row: 0, column: 'Dues', text: 'n/k', expected: 'a number like 1,234.5', page: 1, step: 'types', title: 'types' }]);
     expect(errorsOf(layers, 0)).toEqual([]);
   });
 });

@@ -1,4 +1,4 @@
-import { isError, type Cell } from '../sheet/cell';
+import { isError, type Cell } from '../values/cell';
 import type { Sheet } from '../sheet/sheet';
 import type { Paper } from '../steps/step';
 import type { Locale } from '../values/locale';
@@ -40,7 +40,7 @@ export function columnsWorkedOut(reports: readonly PrintedSheet[], locale: Local
       const column = sheet.columns.find((each) => each.name === name && each.type === 'text');
       if (!column) continue;
       for (const cell of column.cells) texts.push(textOf(cell));
-      for (const table of new Set(sheet.rows.map((row) => row.table))) {
+      for (const table of new Set(sheet.rows.map(sheet.rows.table))) {
         const title = paper.title(table);
         if (title) titles.add(title.text);
       }
@@ -57,7 +57,7 @@ export function columnsWorkedOut(reports: readonly PrintedSheet[], locale: Local
       firstMisfits: firstMisfits.map(({ row, text, expected }) => {
         const at = starts.findLastIndex((start) => start <= row);
         const own = row - starts[at];
-        return { report: reports[at].key, row: own, page: reports[at].sheet.rows[own].page, text, expected };
+        return { report: reports[at].key, row: own, page: reports[at].sheet.rows.page(own), text, expected };
       }),
     };
   });

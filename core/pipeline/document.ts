@@ -61,11 +61,14 @@ export function splitAllReports(pipeline: Pipeline): { perReport: readonly Step[
   return at < 0 ? { perReport: pipeline.allReports, whole: [] } : { perReport: pipeline.allReports.slice(0, at), whole: pipeline.allReports.slice(at) };
 }
 
+/** Counted up when results are kept in another way: those kept before are made anew. */
+const resultVersion = 2;
+
 /** Everything beside the file's own content that a report's rows depend on, as text to be hashed. */
 export function resultDependsOn(pipeline: Pipeline, facts: { sha256: string; readerVersion: number; path: string }): string {
   const { perReport } = splitAllReports(pipeline);
   const steps = [...active(pipeline.eachTable), ...active(pipeline.eachReport), ...active(pipeline.allReports)];
   const needs = new Set<Need>(steps.flatMap((step) => [...kindOf(step).needs(step.settings), ...(step.pass?.some((each) => each.report) ? ['file name' as const] : [])]));
   const zonesOf = [pipeline.eachTable, pipeline.eachReport, perReport].map((zone) => active(zone).map(({ id, kind, settings, pass }) => ({ id, kind, settings, pass })));
-  return JSON.stringify([facts.sha256, facts.readerVersion, pipeline.take, pipeline.spellings, zonesOf, needs.has('file name') || pipeline.take.some((rule) => rule.readingIn.length > 0) ? facts.path : null]);
+  return JSON.stringify([resultVersion, facts.sha256, facts.readerVersion, pipeline.take, pipeline.spellings, zonesOf, needs.has('file name') || pipeline.take.some((rule) => rule.readingIn.length > 0) ? facts.path : null]);
 }

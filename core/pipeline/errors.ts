@@ -1,4 +1,7 @@
-import { isError } from '../sheet/cell';
+import type { Column } from '../sheet/column';
+import { placesKey } from '../sheet/origin';
+import type { Sheet } from '../sheet/sheet';
+import { isError, type ErrorCell } from '../values/cell';
 import type { Layer } from './carry';
 
 /** An error cell of a sheet, and the step at which the error starts. */
@@ -6,11 +9,14 @@ export interface ErrorPlace {
   readonly row: number;
   readonly column: string;
   readonly text: string;
-  readonly reason: string;
+  readonly expected: string;
   readonly page: number;
   readonly step: string;
   readonly title: string;
 }
+
+/** An error cell by its words, which are the same in every layer, and in every book. */
+const keyOf = ({ rows }: Sheet, { origins }: Column, row: number, { text }: ErrorCell): string => `${placesKey(rows.book.origins.places(origins[row]))} ${text}`;
 
 /**
  * The error cells of a layer, row by row. An error starts at the first layer in which the same words of the paper are an
@@ -22,16 +28,16 @@ export function errorsOf(layers: readonly Layer[], until: number): ErrorPlace[] 
     for (const column of layer.sheet.columns)
       column.cells.forEach((cell, row) => {
         if (!isError(cell)) return;
-        const key = `${column.origins[row]} ${cell.text}`;
+        const key = keyOf(layer.sheet, column, row, cell);
         if (!first.has(key)) first.set(key, layer);
       });
   const { sheet } = layers[until];
-  return sheet.rows.flatMap(({ page }, row) =>
+  return sheet.rows.map((row) =>
     sheet.columns.flatMap((column): ErrorPlace[] => {
       const cell = column.cells[row];
       if (!isError(cell)) return [];
-      const from = first.get(`${column.origins[row]} ${cell.text}`)!;
-      return [{ row, column: column.name, text: cell.text, reason: cell.reason, page, step: from.id, title: from.title }];
+      const from = first.get(keyOf(sheet, column, row, cell))!;
+      return [{ row, column: column.name, text: cell.text, expected: cell.expected, page: sheet.rows.page(row), step: from.id, title: from.title }];
     }),
-  );
+  ).flat();
 }

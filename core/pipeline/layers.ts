@@ -5,6 +5,8 @@ import { zones, type Zone } from '../steps/step';
 export const builtIn = { taken: 'taken', joined: 'joined', appended: 'appended' } as const;
 export type BuiltIn = (typeof builtIn)[keyof typeof builtIn];
 
+export const builtInTitles: Readonly<Record<BuiltIn, string>> = { taken: 'Taken', joined: 'Tables appended', appended: 'Report appended' };
+
 export const isBuiltIn = (id: string): id is BuiltIn => Object.values<string>(builtIn).includes(id);
 
 export type StepLists = Readonly<Record<Zone, readonly Step[]>>;

@@ -2,7 +2,6 @@ import { labelledValue } from '../intake/labels';
 import { linesOf, textWithStarts } from '../page/lines';
 import type { PageContent } from '../page/page';
 import type { FoundTable } from '../reading/found-table';
-import { Origins } from '../sheet/origin';
 import type { Paper, PaperLine } from '../steps/step';
 
 /** A report as its steps may ask about it; lines of a page are worked out once. */
@@ -10,7 +9,6 @@ export function paperOf(report: { path: string; pages: readonly PageContent[]; t
   const lines = new Map<number, readonly PaperLine[]>();
   return {
     path: report.path,
-    origins: new Origins(),
     pages: report.pages.map((page) => page.number),
     lines(number) {
       let own = lines.get(number);

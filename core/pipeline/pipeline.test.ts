@@ -4,7 +4,7 @@ import * as v from 'valibot';
 import { findTables } from '../reading/find-tables';
 import { sentence, type Problem } from '../sheet/problem';
 import { page, words } from '../testing/print';
-import { plain, textSheet } from '../testing/sheets';
+import { plain, textSheet, wordsBehind } from '../testing/sheets';
 import { append, partialColumns, spelled } from './append';
 import { CarryCache, carryReport, carryWhole } from './carry';
 import { faultsOf, parsePipeline, resultDependsOn, splitAllReports } from './document';
@@ -169,10 +169,10 @@ describe('carrying a report', () => {
       ['Code', 'Species', 'Boxes'],
       ['HK1', 'Lantern hake', 112],
       ['SL2', 'Grey sole', 48],
-      ['CR4', 'Rock crab', { text: 'n/k', reason: "expected a whole number like 1,234, got 'n/k'" }],
+      ['CR4', 'Rock crab', { text: 'n/k', expected: 'a whole number like 1,234' }],
     ]);
-    expect(problems.map(sentence)).toEqual(['r1, page 1, step “Set types”, column “Boxes”: expected a whole number like 1,234, got “n/k”. Correct it with a step, hold the row, or choose another type.']);
-    expect(sheet.rows.map((row) => row.ordinals)).toEqual([[0], [1], [2]]);
+    expect(problems.map((each) => sentence(each, { step: () => 'Set types' }))).toEqual(['r1, page 1, step “Set types”, column “Boxes”: expected a whole number like 1,234, got “n/k”. Correct it with a step, hold the row, or choose another type.']);
+    expect(sheet.rows.map(sheet.rows.id)).toEqual([1, 2, 3].map((ordinal) => ({ report: 'r1', table: 'p1t1', ordinal })));
   });
 
   it('stops after the step asked for', () => {
@@ -187,15 +187,17 @@ describe('carrying a report', () => {
 
   it('names a report in which nothing could be taken', () => {
     const result = carryReport(document(), report('r1', ['Vessel           Berth  Hours', 'Grey Heron       N3         9', 'Island Maid      W1        11']));
-    expect(result.sheet.rows).toEqual([]);
+    expect(result.sheet.rows).toHaveLength(0);
     expect(result.problems[0].kind).toBe('not taken');
   });
 
-  it('runs steps that need the whole over all reports, the rows keeping report and ordinal', () => {
+  it('runs steps that need the whole over all reports, the rows keeping their names', () => {
     const trimming = document({ allReports: [{ id: 'trim', kind: 'trim rows', settings: { top: 1 } }] });
     const reports = ['r1', 'r2'].map((key) => ({ key, ...carryReport(trimming, report(key)) }));
     const { sheet, layers } = carryWhole(trimming, reports);
     expect(layers[0].held.rows.rows).toHaveLength(1);
-    expect(sheet.rows.map((row) => [row.report, row.ordinals[0]])).toEqual([['r1', 1], ['r1', 2], ['r2', 0], ['r2', 1], ['r2', 2]]);
+    expect(sheet.rows.map(sheet.rows.id).map(({ report: key, ordinal }) => [key, ordinal])).toEqual([['r1', 2], ['r1', 3], ['r2', 1], ['r2', 2], ['r2', 3]]);
+    // The same words lie behind a cell, though the reports have one book now.
+    expect(wordsBehind(sheet, 'Species', 4)).toEqual(wordsBehind(reports[1].sheet, 'Species', 2));
   });
 });

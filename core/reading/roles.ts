@@ -1,6 +1,7 @@
 import { isBold } from '../page/lines';
 import type { PageContent } from '../page/page';
-import type { GridCell, RowRole } from './found-table';
+import type { RowRole } from '../sheet/row';
+import type { GridCell } from './found-table';
 import { looksNumeric } from './numeric';
 
 /** Words that head a row of sums, in the languages shipped. */

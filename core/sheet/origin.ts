@@ -1,7 +1,8 @@
 import { PairTable } from './pair-table';
 
-/** Words on one page, as indices into the words of that page. */
+/** Words on one page of one report (its key), as indices into the words of that page. */
 export interface Place {
+  readonly report: string;
   readonly page: number;
   readonly words: readonly number[];
 }
@@ -9,22 +10,44 @@ export interface Place {
 export const nowhere = -1;
 
 /**
- * The word sets that cells of one report come from, each kept once; cells hold its id. Most are words that follow one another
+ * The word sets that cells come from, each kept once; cells hold its id. Most are words that follow one another
  * on a page, or the union of two sets: these are pairs of numbers, and their words are gathered when they are asked for.
  */
 export class Origins {
-  /** Each set is a pair: (page, run of words), (minus one less a set, another set), or (0, place among `others`). */
+  /** Each set is a pair: (number of the page, run of words), (minus one less a set, another set), or (0, place among `others`). */
   private readonly sets = new PairTable();
   /** Runs of words that follow one another: the first, and how many. */
   private readonly runs = new PairTable();
+  /** Pages by number, from 1. */
+  private readonly pages: { readonly report: string; readonly page: number }[] = [];
+  private readonly pageNumbers = new Map<string, Map<number, number>>();
   private readonly others: (readonly Place[])[] = [];
   private readonly otherIds = new Map<string, number>();
 
+  /** @param parts sets of others that come before its own: see `joined` */
+  private constructor(
+    private readonly parts: readonly { readonly from: number; readonly origins: Origins }[],
+    private readonly start: number,
+  ) {}
+
+  static empty = (): Origins => new Origins([], 0);
+
+  /** The sets of several as one, without a copy: what was id n of part i is `starts[i] + n`. */
+  static joined(parts: readonly Origins[]): { origins: Origins; starts: number[] } {
+    let start = 0;
+    const placed = parts.map((origins) => ({ from: (start += origins.size) - origins.size, origins }));
+    return { origins: new Origins(placed, start), starts: placed.map(({ from }) => from) };
+  }
+
+  get size(): number {
+    return this.start + this.sets.size;
+  }
+
   /** Id of a set of words of one page; `nowhere` for none. */
-  intern(page: number, words: readonly number[]): number {
+  intern(report: string, page: number, words: readonly number[]): number {
     if (words.length === 0) return nowhere;
     const follow = words.every((word, i) => word === words[0] + i);
-    return follow ? this.sets.id(page, this.runs.id(words[0], words.length)) : this.put([{ page, words }]);
+    return follow ? this.set(this.pageNumber(report, page), this.runs.id(words[0], words.length)) : this.put([{ report, page, words }]);
   }
 
   /** Id of all the words behind several cells. */
@@ -37,27 +60,44 @@ export class Origins {
       else if (second === nowhere) second = id;
       else return this.put([...new Set(ids)].flatMap((each) => this.places(each)));
     }
-    return second === nowhere ? first : this.sets.id(-1 - first, second);
+    return second === nowhere ? first : this.set(-1 - first, second);
   }
 
   /** The words behind a cell; empty for `nowhere`. */
   places(id: number): readonly Place[] {
-    if (id < 0 || id >= this.sets.size) return [];
-    const left = this.sets.left(id);
-    const right = this.sets.right(id);
+    if (id < 0 || id >= this.size) return [];
+    if (id < this.start) {
+      const { from, origins } = this.parts[this.parts.findLastIndex((part) => part.from <= id)];
+      return origins.places(id - from);
+    }
+    const left = this.sets.left(id - this.start);
+    const right = this.sets.right(id - this.start);
     if (left === 0) return this.others[right];
     if (left < 0) return [...this.places(-1 - left), ...this.places(right)];
-    const start = this.runs.left(right);
-    return [{ page: left, words: Array.from({ length: this.runs.right(right) }, (_, i) => start + i) }];
+    const first = this.runs.left(right);
+    return [{ ...this.pages[left - 1], words: Array.from({ length: this.runs.right(right) }, (_, i) => first + i) }];
   }
 
+  private set = (left: number, right: number): number => this.start + this.sets.id(left, right);
+
   private put(places: readonly Place[]): number {
-    const key = places.map(({ page, words }) => `${page}:${words.join(',')}`).join(';');
+    const key = placesKey(places);
     let at = this.otherIds.get(key);
     if (at === undefined) {
       at = this.others.push(places) - 1;
       this.otherIds.set(key, at);
     }
-    return this.sets.id(0, at);
+    return this.set(0, at);
+  }
+
+  private pageNumber(report: string, page: number): number {
+    let own = this.pageNumbers.get(report);
+    if (!own) this.pageNumbers.set(report, (own = new Map()));
+    let number = own.get(page);
+    if (number === undefined) own.set(page, (number = this.pages.push({ report, page })));
+    return number;
   }
 }
+
+/** A set of words as one text: the same for the same words, whatever book they stand in. */
+export const placesKey = (places: readonly Place[]): string => places.map(({ report, page, words }) => `${report} ${page}:${words.join(',')}`).join(';');

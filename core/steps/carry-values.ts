@@ -1,8 +1,10 @@
 import * as v from 'valibot';
-import { isBlank, type Cell } from '../sheet/cell';
+import { isBlank, type Cell } from '../values/cell';
 import { nowhere } from '../sheet/origin';
-import { sheet as makeSheet, type Column, type Sheet } from '../sheet/sheet';
-import { chosen, columnChoice, describeChoice, missingColumn, sameName } from './column-choice';
+import type { Column } from '../sheet/column';
+import { sheet as makeSheet, type Sheet } from '../sheet/sheet';
+import { columnNamed, missingColumn } from '../sheet/column';
+import { chosen, columnChoice, describeChoice } from './column-choice';
 import { field, step, widget, type Overwritten } from './step';
 
 const directions = ['down', 'up', 'right'] as const;
@@ -22,40 +24,39 @@ export const carryValues = step({
   run(sheet, { columns, direction, stopAt }) {
     const { columns: filling, problems } = chosen(sheet, columns);
     if (direction === 'right') return { ...carriedRight(sheet, filling), problems };
-    const stop = stopAt === '' ? undefined : sheet.columns.find((column) => sameName(column.name, stopAt));
+    const stop = stopAt === '' ? undefined : columnNamed(sheet, stopAt);
     if (stopAt !== '' && !stop) return { sheet, problems: [...problems, missingColumn(sheet, stopAt)] };
     const overwritten: Overwritten[] = [];
     const carried = sheet.columns.map((column) => {
       if (!filling.includes(column)) return column;
-      const { filled, rows } = carry(column, sheet, direction, stop);
+      const { carried: own, rows } = carry(column, sheet, direction, stop);
       if (rows.length > 0) overwritten.push({ column: column.name, rows, old: rows.map(() => null), why: `blank: took the value ${direction === 'down' ? 'above' : 'below'}` });
-      return filled;
+      return own;
     });
     return { sheet: makeSheet(carried, sheet.rows), overwritten, problems };
   },
 });
 
 /** Values never run over from one report into another. */
-function carry(column: Column, { rows: marks }: Sheet, direction: 'down' | 'up', stop: Column | undefined): { filled: Column; rows: number[] } {
+function carry(column: Column, { rows }: Sheet, direction: 'down' | 'up', stop: Column | undefined): { carried: Column; rows: number[] } {
   const cells: Cell[] = [...column.cells];
   const origins = Int32Array.from(column.origins);
-  const rows: number[] = [];
+  const filled: number[] = [];
   const by = direction === 'down' ? 1 : -1;
   let last: Cell = null;
   let origin = nowhere;
   for (let n = 0, row = direction === 'down' ? 0 : cells.length - 1; n < cells.length; n++, row += by) {
-    const before = marks[row - by];
-    if (before && (before.report !== marks[row].report || (stop && stop.cells[row] !== stop.cells[row - by]))) last = null;
+    if (n > 0 && (!rows.inSameReport(row, row - by) || (stop && stop.cells[row] !== stop.cells[row - by]))) last = null;
     if (!isBlank(column.cells[row])) {
       last = column.cells[row];
       origin = column.origins[row];
     } else if (!isBlank(last)) {
       cells[row] = last;
       origins[row] = origin;
-      rows.push(row);
+      filled.push(row);
     }
   }
-  return { filled: { ...column, cells, origins }, rows: rows.sort((a, b) => a - b) };
+  return { carried: { ...column, cells, origins }, rows: filled.sort((a, b) => a - b) };
 }
 
 function carriedRight(sheet: Sheet, filling: readonly Column[]): { sheet: Sheet; overwritten: Overwritten[] } {

@@ -1,8 +1,8 @@
 import { describe, expect, it } from 'vitest';
 import * as v from 'valibot';
-import type { Cell } from '../sheet/cell';
+import type { Cell } from '../values/cell';
 import type { Sheet } from '../sheet/sheet';
-import { paper, around, plain, textSheet } from '../testing/sheets';
+import { paper, around, plain, textSheet, wordsBehind } from '../testing/sheets';
 import { kinds } from './kinds';
 import type { StepResult } from './step';
 
@@ -88,11 +88,9 @@ describe('pull text', () => {
 describe('concatenate, constant and numbered columns', () => {
   const sheet = textSheet([['A', 'B', 'C'], ['x', null, '1'], ['y', 'z', '2']], [{ table: 't1' }, { table: 't2' }]);
   it('join texts, skip blanks, and come from the words of all', () => {
-    const of = paper();
-    const own = { ...sheet, columns: sheet.columns.map((each, c) => ({ ...each, origins: Int32Array.from(each.cells, (cell, row) => (cell === null ? -1 : of.origins.intern(1, [row * 10 + c]))) })) };
-    const result = run('concatenate columns', { columns: names('A', 'B'), joiner: '-', into: 'AB' }, own, of);
+    const result = run('concatenate columns', { columns: names('A', 'B'), joiner: '-', into: 'AB' }, sheet);
     expect(plain(result.sheet)).toEqual([['AB', 'C'], ['x', '1'], ['y-z', '2']]);
-    expect(of.origins.places(result.sheet.columns[0].origins[1]).flatMap(({ words }) => words)).toEqual([10, 11]);
+    expect(wordsBehind(result.sheet, 'AB', 1)).toEqual(['r1 1:100', 'r1 1:101']);
     expect(result.leftOut!.map(({ name }) => name)).toEqual(['A', 'B']);
   });
   it('hold one text, or count', () => {

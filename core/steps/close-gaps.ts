@@ -1,5 +1,5 @@
 import * as v from 'valibot';
-import { isBlank, type Cell } from '../sheet/cell';
+import { isBlank, type Cell } from '../values/cell';
 import { sheet as makeSheet } from '../sheet/sheet';
 import type { Problem } from '../sheet/problem';
 import { chosen, columnChoice, describeChoice } from './column-choice';
@@ -27,8 +27,8 @@ export const closeGaps = step({
     const cells = moving.map((column) => [...column.cells]);
     const origins = moving.map((column) => Int32Array.from(column.origins));
     const changed = moving.map((): number[] => []);
-    sheet.rows.forEach((_, row) => {
-      if (asked.some((test) => !test(row))) return;
+    for (let row = 0; row < sheet.rows.length; row++) {
+      if (asked.some((test) => !test(row))) continue;
       const filled = moving.flatMap((column, i) => (isBlank(column.cells[row]) ? [] : [i]));
       const start = to === 'the left' ? 0 : moving.length - filled.length;
       moving.forEach((column, i) => {
@@ -39,7 +39,7 @@ export const closeGaps = step({
         origins[i][row] = from === undefined ? -1 : moving[from].origins[row];
         changed[i].push(row);
       });
-    });
+    }
     const overwritten = moving.flatMap((column, i): Overwritten[] => (changed[i].length > 0 ? [{ column: column.name, rows: changed[i], old: changed[i].map((row) => column.cells[row]), why: `moved to ${to}` }] : []));
     return { sheet: makeSheet(sheet.columns.map((column) => (moving.includes(column) ? { ...column, cells: cells[moving.indexOf(column)], origins: origins[moving.indexOf(column)] } : column)), sheet.rows), overwritten, problems };
   },

@@ -1,6 +1,7 @@
 import * as v from 'valibot';
 import type { Problem } from '../sheet/problem';
-import { valueTypes, type Column, type Sheet } from '../sheet/sheet';
+import { columnNamed, missingColumn, valueTypes, type Column } from '../sheet/column';
+import type { Sheet } from '../sheet/sheet';
 
 /** Which columns a step means: named ones, or a rule that also takes columns yet to come. */
 export const columnChoice = v.variant('by', [
@@ -30,17 +31,13 @@ export function describeChoice(choice: ColumnChoice): string {
   }
 }
 
-/** Names compare without case and with white space folded, as they vary in print. */
-export const sameName = (a: string, b: string) => folded(a) === folded(b);
-const folded = (name: string) => name.trim().replace(/\s+/g, ' ').toLowerCase();
-
 /** A `*` stands for any text. */
 export const wildcard = (pattern: string): RegExp =>
   new RegExp(`^${pattern.trim().split('*').map((part) => part.replace(/[.+?^${}()|[\]\\/]/g, '\\$&').replace(/\s+/g, '\\s+')).join('.*')}$`, 'iu');
 
 /** The columns chosen, in the order of the sheet (named ones in the order given), and a problem for each that is gone. */
 export function chosen(sheet: Sheet, choice: ColumnChoice): { columns: readonly Column[]; problems: Problem[] } {
-  const find = (name: string) => sheet.columns.find((column) => sameName(column.name, name));
+  const find = (name: string) => columnNamed(sheet, name);
   const named = (names: readonly string[]) => ({
     columns: names.flatMap((name) => find(name) ?? []),
     problems: names.filter((name) => !find(name)).map((name) => missingColumn(sheet, name)),
@@ -66,11 +63,3 @@ export function chosen(sheet: Sheet, choice: ColumnChoice): { columns: readonly 
       return { columns: sheet.columns.filter((column) => column.type === choice.type), problems: [] };
   }
 }
-
-export const missingColumn = (sheet: Sheet, name: string): Problem => ({
-  kind: 'step',
-  column: name,
-  expected: `a column “${name}”`,
-  came: `columns ${sheet.columns.map((column) => `“${column.name}”`).join(', ') || 'none'}`,
-  remedy: 'Add a spelling to a rename step above, or choose another column.',
-});

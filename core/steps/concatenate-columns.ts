@@ -1,6 +1,7 @@
 import * as v from 'valibot';
-import { cellText, isBlank, type Cell } from '../sheet/cell';
-import { freeName, sheet as makeSheet, type Column } from '../sheet/sheet';
+import { cellText, isBlank, type Cell } from '../values/cell';
+import { freeNames, type Column } from '../sheet/column';
+import { sheet as makeSheet } from '../sheet/sheet';
 import { chosen, columnChoice, describeChoice } from './column-choice';
 import { field, step } from './step';
 
@@ -17,12 +18,13 @@ export const concatenateColumns = step({
   },
   commutesWithAppend: true,
   describe: ({ columns, into, joiner }) => `${describeChoice(columns)} into ${into}, joined with “${joiner}”`,
-  run(sheet, { columns, joiner, into, keep }, { papers }) {
+  run(sheet, { columns, joiner, into, keep }) {
     const { columns: joined, problems } = chosen(sheet, columns);
     if (joined.length === 0) return { sheet, problems };
     const cells = new Array<Cell>(sheet.rows.length);
     const origins = new Int32Array(sheet.rows.length);
     const from: number[] = [];
+    const { book } = sheet.rows;
     for (let row = 0; row < sheet.rows.length; row++) {
       let text: string | null = null;
       from.length = 0;
@@ -33,10 +35,10 @@ export const concatenateColumns = step({
         from.push(column.origins[row]);
       }
       cells[row] = text;
-      origins[row] = papers(sheet.rows[row].report).origins.union(from);
+      origins[row] = book.origins.union(from);
     }
     const rest = sheet.columns.filter((column) => keep || !joined.includes(column));
-    const one: Column = { name: freeName(rest.map((column) => column.name), into), type: 'text', cells, origins };
+    const one: Column = { name: freeNames(rest)(into), type: 'text', cells, origins };
     const at = sheet.columns.filter((column) => keep || !joined.includes(column) || column === joined[0]).indexOf(joined[0]);
     return { sheet: makeSheet([...rest.slice(0, at), one, ...rest.slice(at)], sheet.rows), problems, ...(keep ? {} : { leftOut: joined }) };
   },

@@ -1,8 +1,9 @@
 import * as v from 'valibot';
-import { cellText, isBlank, isError, type Cell } from '../sheet/cell';
+import { cellText, isBlank, isError, type Cell } from '../values/cell';
 import type { Problem } from '../sheet/problem';
 import type { Sheet } from '../sheet/sheet';
-import { missingColumn, sameName, wildcard } from './column-choice';
+import { columnNamed, missingColumn } from '../sheet/column';
+import { wildcard } from './column-choice';
 import { regularExpression } from './pattern';
 import { remembered } from './remembered';
 
@@ -51,9 +52,10 @@ const plain = (cell: Cell) => cellText(cell).trim().toLowerCase();
 
 /** The test of one condition over a sheet's rows, or the problem that keeps it from being asked. */
 export function testOf(sheet: Sheet, { of, test, value, values }: Condition): ((row: number) => boolean) | Problem {
-  const column = of.is === 'column' ? sheet.columns.find((c) => sameName(c.name, of.name)) : undefined;
+  const column = of.is === 'column' ? columnNamed(sheet, of.name) : undefined;
   if (of.is === 'column' && !column) return missingColumn(sheet, of.name);
-  const cell = (row: number): Cell => (column ? column.cells[row] : sheet.rows[row][of.name as (typeof marks)[number]]);
+  const mark = sheet.rows[of.is === 'mark' ? of.name : 'role'];
+  const cell = (row: number): Cell => (column ? column.cells[row] : mark(row));
   if (test === 'is blank') return (row) => isBlank(cell(row));
   if (test === 'is filled') return (row) => !isBlank(cell(row));
   if (test === 'is a misfit') return (row) => isError(cell(row));

@@ -1,6 +1,6 @@
 import * as v from 'valibot';
-import { nowhere } from '../sheet/origin';
-import { freeName, sheet as makeSheet } from '../sheet/sheet';
+import { freeNames, madeColumn } from '../sheet/column';
+import { sheet as makeSheet } from '../sheet/sheet';
 import { field, step } from './step';
 
 export const constantColumn = step({
@@ -13,7 +13,7 @@ export const constantColumn = step({
   describe: ({ name, value }) => `${name}: ${value || 'blank'}`,
   run: (sheet, { name, value }) => ({
     sheet: makeSheet(
-      [{ name: freeName(sheet.columns.map((column) => column.name), name || 'Constant'), type: 'text', cells: sheet.rows.map(() => value || null), origins: new Int32Array(sheet.rows.length).fill(nowhere) }, ...sheet.columns],
+      [madeColumn(freeNames(sheet.columns)(name || 'Constant'), sheet.rows.map(() => value || null)), ...sheet.columns],
       sheet.rows,
     ),
   }),

@@ -1,11 +1,12 @@
 import * as v from 'valibot';
-import { cellText, isBlank, type Cell } from '../sheet/cell';
+import { cellText, isBlank, type Cell } from '../values/cell';
 import { nowhere } from '../sheet/origin';
 import type { Problem } from '../sheet/problem';
 import { rewritten } from './rewrite';
-import { sheet as makeSheet, type Column, type Sheet } from '../sheet/sheet';
-import { missingColumn, sameName } from './column-choice';
-import { field, step, widget, type Overwritten, type Papers, type StepResult } from './step';
+import type { Column } from '../sheet/column';
+import { sheet as makeSheet, type Sheet } from '../sheet/sheet';
+import { columnNamed, missingColumn, sameName } from '../sheet/column';
+import { field, step, widget, type Overwritten, type StepResult } from './step';
 
 const correction = v.object({
   report: field(v.string(), 'Report', 'Path below the folder.'),
@@ -33,14 +34,14 @@ export const correctCells = step({
   describe: ({ corrections }) => `${corrections.length} ${corrections.length === 1 ? 'correction' : 'corrections'} by hand`,
   run(sheet, { corrections }, { papers }) {
     const problems: Problem[] = [];
-    const here = new Set(sheet.rows.map((mark) => mark.report));
+    const here = new Set(sheet.rows.map(sheet.rows.report));
     const files = new Map([...here].map((report) => [papers(report).path, report]));
     const due = corrections.filter((each) => files.has(each.report));
     const done = new Set<Correction>();
     const columns = sheet.columns.filter((column) => due.some((each) => sameName(each.column, column.name)));
     const moved: Moved[] = [];
     const result = rewritten(sheet, columns, 'corrected by hand', (cell, row, column): Cell => {
-      const own = due.find((each) => sameName(each.column, column.name) && files.get(each.report) === sheet.rows[row].report && startsAt(papers, sheet.rows[row].report, column.origins[row], each));
+      const own = due.find((each) => sameName(each.column, column.name) && files.get(each.report) === sheet.rows.report(row) && startsAt(sheet, column.origins[row], each));
       if (!own) return cell;
       done.add(own);
       if (cellText(cell) !== own.from) {
@@ -48,7 +49,7 @@ export const correctCells = step({
         return cell;
       }
       if (own.into === '') return own.to === '' ? null : own.to;
-      const target = sheet.columns.find((each) => sameName(each.name, own.into));
+      const target = columnNamed(sheet, own.into);
       if (!target || !isBlank(target.cells[row])) {
         problems.push(notMoved(sheet, own, target && cellText(target.cells[row]), files.get(own.report)!));
         return cell;
@@ -57,7 +58,7 @@ export const correctCells = step({
       return null;
     });
     // A place that is not on this sheet may be on that of another table of the report; a page that is here must have it.
-    const pages = new Set(sheet.rows.map((mark) => `${mark.report} ${mark.page}`));
+    const pages = new Set(sheet.rows.map((row) => `${sheet.rows.report(row)} ${sheet.rows.page(row)}`));
     for (const each of due) {
       const report = files.get(each.report)!;
       if (!done.has(each) && pages.has(`${report} ${each.page}`) && columns.some((column) => sameName(column.name, each.column))) problems.push(notAsBefore(each, 'nothing at this place', report));
@@ -92,9 +93,9 @@ function withMoved(sheet: Sheet, moved: readonly Moved[], overwritten: readonly 
   return { sheet: makeSheet(columns, sheet.rows), overwritten: [...overwritten, ...into] };
 }
 
-function startsAt(papers: Papers, report: string, origin: number, { page, word }: Correction): boolean {
+function startsAt({ rows }: Sheet, origin: number, { page, word }: Correction): boolean {
   if (origin === nowhere) return false;
-  return papers(report).origins.places(origin).some((place) => place.page === page && place.words[0] === word);
+  return rows.book.origins.places(origin).some((place) => place.page === page && place.words[0] === word);
 }
 
 const notMoved = (sheet: Sheet, { column, into, page }: Correction, there: string | undefined, report: string): Problem =>

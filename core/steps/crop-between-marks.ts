@@ -1,5 +1,5 @@
 import * as v from 'valibot';
-import { cellText } from '../sheet/cell';
+import { cellText } from '../values/cell';
 import type { Sheet } from '../sheet/sheet';
 import { field, hold, step } from './step';
 
@@ -36,7 +36,7 @@ export const cropBetweenMarks = step({
 
 /** Stretches of rows that begin at a row with the one text and end at the next with the other. */
 function stretchesOf(sheet: Sheet, from: string, to: string): { start: number; end: number | undefined }[] {
-  const texts = sheet.rows.map((_, row) => rowText(sheet, row));
+  const texts = sheet.rows.map((row) => rowText(sheet, row));
   const find = (mark: string, at: number) => texts.findIndex((text, row) => row >= at && text.includes(plain(mark)));
   const stretches: { start: number; end: number | undefined }[] = [];
   for (let at = 0; at < sheet.rows.length; ) {

@@ -1,7 +1,8 @@
 import * as v from 'valibot';
-import { cellText } from '../sheet/cell';
+import { cellText } from '../values/cell';
 import { PairTable } from '../sheet/pair-table';
-import type { Column, Sheet } from '../sheet/sheet';
+import type { Column } from '../sheet/column';
+import { sheet as makeSheet, type Sheet } from '../sheet/sheet';
 import { chosen, columnChoice, describeChoice } from './column-choice';
 import { field, hold, step } from './step';
 
@@ -22,7 +23,15 @@ export const deduplicate = step({
     own.forEach((group, row) => {
       if (keep === 'the last' || kept[group] === undefined) kept[group] = row;
     });
-    return hold(sheet, around, (row) => {
+    const alike = new Map<number, number[]>();
+    own.forEach((group, row) => {
+      const one = kept[group];
+      if (one === row || around.letPass(sheet, row)) return;
+      const others = alike.get(one);
+      if (others) others.push(row);
+      else alike.set(one, [row]);
+    });
+    return hold(makeSheet(sheet.columns, sheet.rows.merging(alike)), around, (row) => {
       const one = kept[own[row]];
       return one === row ? undefined : `the same ${describeChoice(columns)} as row ${one + 1}`;
     });

@@ -1,4 +1,4 @@
-import { isBlank } from '../sheet/cell';
+import { isBlank } from '../values/cell';
 import { chosen, columnChoice, describeChoice } from './column-choice';
 import { field, hold, step } from './step';
 

@@ -1,5 +1,5 @@
 import * as v from 'valibot';
-import { cellText } from '../sheet/cell';
+import { cellText } from '../values/cell';
 import { filledColumns, type Sheet } from '../sheet/sheet';
 import { field, hold, step, when } from './step';
 
@@ -24,13 +24,13 @@ export const dropNoise = step({
   run(sheet, { dashes, pages, headings, headingRows, furniture, role }, around) {
     const saysHeading = headings ? headingAgain(sheet, headingRows) : () => false;
     const isFurniture = furniture ? furnitureIn(sheet) : () => false;
-    return hold(sheet, around, (row, mark) => {
+    return hold(sheet, around, (row) => {
       const text = textsOf(sheet, row).join(' ').trim();
       if (dashes && text !== '' && /^[-–—_=.·\s]+$/.test(text) && /[-–—_=.·]{3}/.test(text.replace(/\s/g, ''))) return 'a row of dashes';
       if (pages && /^(?:page|seite|pagina|página|sida|strona|p\.)\s*\d+(?:\s*(?:of|von|de|di|van|av|z|\/)\s*\d+)?$/i.test(text)) return 'a page number';
       if (saysHeading(row)) return 'says the heading again';
       if (isFurniture(row)) return 'page furniture: the same at the edge of other pages';
-      return role !== 'none' && mark.role === role ? `marked as ${role}` : undefined;
+      return role !== 'none' && sheet.rows.role(row) === role ? `marked as ${role}` : undefined;
     });
   },
 });
@@ -40,7 +40,7 @@ const squeezed = (parts: readonly string[]) => parts.join('|').toLowerCase().rep
 
 /** Whether a row below the heading says one of its rows, or the column names. */
 function headingAgain(sheet: Sheet, rows: number): (row: number) => boolean {
-  const marked = sheet.rows.findIndex((row) => row.role !== 'heading');
+  const marked = sheet.rows.find((row) => sheet.rows.role(row) !== 'heading');
   const count = rows > 0 ? rows : Math.max(marked, 0);
   const heading = new Set(Array.from({ length: Math.min(count, sheet.rows.length) }, (_, row) => squeezed(textsOf(sheet, row))));
   // Once promoted, the heading stands in the names: also a first row that says them says it again.
@@ -57,9 +57,13 @@ const edge = 2;
 
 /** Whether a row stands at the edge of its page and says, but for digits, what the edges of at least half of the pages say. */
 function furnitureIn(sheet: Sheet): (row: number) => boolean {
-  const pageOf = (row: number) => `${sheet.rows[row].report} ${sheet.rows[row].page}`;
+  const pageOf = (row: number) => `${sheet.rows.report(row)} ${sheet.rows.page(row)}`;
   const pages = new Map<string, number[]>();
-  sheet.rows.forEach((_, row) => pages.set(pageOf(row), [...(pages.get(pageOf(row)) ?? []), row]));
+  for (let row = 0; row < sheet.rows.length; row++) {
+    const own = pages.get(pageOf(row));
+    if (own) own.push(row);
+    else pages.set(pageOf(row), [row]);
+  }
   const says = (row: number): string | undefined => {
     const filled = filledColumns(sheet, row).length;
     const text = squeezed(textsOf(sheet, row)).replace(/\d+/g, '#');

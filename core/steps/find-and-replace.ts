@@ -1,5 +1,5 @@
 import * as v from 'valibot';
-import { cellText, isBlank, isError, type Cell } from '../sheet/cell';
+import { cellText, isBlank, isError, type Cell } from '../values/cell';
 import type { Problem } from '../sheet/problem';
 import { chosen, columnChoice, describeChoice } from './column-choice';
 import { condition, describeCondition, testOf } from './conditions';

@@ -1,7 +1,8 @@
 import * as v from 'valibot';
-import { cellText, isBlank, type Cell } from '../sheet/cell';
+import { cellText, isBlank, type Cell } from '../values/cell';
 import type { Problem } from '../sheet/problem';
-import { sheet as makeSheet, type Column, type Sheet } from '../sheet/sheet';
+import type { Column } from '../sheet/column';
+import { sheet as makeSheet, type Sheet } from '../sheet/sheet';
 import { exactSum } from '../values/exact';
 import { chosen, columnChoice, describeChoice } from './column-choice';
 import { field, hold, step, when, type Overwritten } from './step';
@@ -54,13 +55,13 @@ export const foldLines = step({
         }
         if (used.length === 1 && used[0] === to) continue;
         cells[to] = written;
-        origins[to] = around.papers(sheet.rows[to].report).origins.union(used.map((row) => column.origins[row]));
+        origins[to] = sheet.rows.book.origins.union(used.map((row) => column.origins[row]));
         changed.push(to);
       }
       if (changed.length > 0) overwritten.push({ column: column.name, rows: changed, old: changed.map((row) => column.cells[row]), why: how === 'added up' ? 'added up with the lines that go on from it' : 'joined with the lines that go on from it' });
       return changed.length > 0 ? { ...column, cells, origins } : column;
     });
-    const result = hold(makeSheet(columns, sheet.rows), around, (row) => (target[row] === undefined ? undefined : `folded into ${into}`));
+    const result = hold(makeSheet(columns, sheet.rows.merging(foldedInto(target))), around, (row) => (target[row] === undefined ? undefined : `folded into ${into}`));
     // Places are told in the sheet that passes.
     let passed = 0;
     const placeOf = target.map((to) => (to === undefined ? passed++ : -1));
@@ -71,15 +72,24 @@ export const foldLines = step({
 /** The row that each continuing row goes into. Lines never fold over into another report or table. */
 function targetsOf(sheet: Sheet, up: boolean, isKey: (row: number) => boolean): (number | undefined)[] {
   const target = sheet.rows.map((): number | undefined => undefined);
-  const order = sheet.rows.map((_, row) => row);
+  const order = sheet.rows.map((row) => row);
   if (!up) order.reverse();
   let open: number | undefined;
   for (const row of order) {
-    if (open !== undefined && (sheet.rows[open].report !== sheet.rows[row].report || sheet.rows[open].table !== sheet.rows[row].table)) open = undefined;
+    if (open !== undefined && !sheet.rows.inSameTable(open, row)) open = undefined;
     if (isKey(row)) open = row;
     else target[row] = open;
   }
   return target;
+}
+
+/** The rows that go into each row. */
+function foldedInto(target: readonly (number | undefined)[]): Map<number, number[]> {
+  const folded = new Map<number, number[]>();
+  target.forEach((to, row) => {
+    if (to !== undefined) folded.set(to, [...(folded.get(to) ?? []), row]);
+  });
+  return folded;
 }
 
 /** The rows with a text in this column that go into each row, from top to bottom. */
@@ -97,8 +107,9 @@ const added = (cells: readonly Cell[]): number | undefined => (cells.every((cell
 const notAdded = (column: Column, { rows }: Sheet, row: number): Problem => ({
   kind: 'step',
   column: column.name,
-  report: rows[row].report,
-  page: rows[row].page,
+  report: rows.report(row),
+  page: rows.page(row),
+  row: rows.id(row),
   expected: 'numbers to add up',
   came: `“${cellText(column.cells[row])}”`,
   remedy: 'Set the type of this column in a step above; the row kept its own value, the other is in the held row.',

@@ -1,4 +1,5 @@
 import * as v from 'valibot';
+import { noRows } from '../sheet/row';
 import { sheet as makeSheet } from '../sheet/sheet';
 import type { ColumnChoice } from './column-choice';
 import type { Condition } from './conditions';
@@ -22,7 +23,7 @@ export function namesChanged(above: readonly string[], before: Step, after: Step
 function namesBelow(above: readonly string[], step: Step): string[] {
   const { success, output } = v.safeParse(kindOf(step).settings, step.settings);
   if (step.off || !success) return [...above];
-  const empty = makeSheet(above.map((name) => ({ name, type: 'text', cells: [], origins: new Int32Array(0) })), []);
+  const empty = makeSheet(above.map((name) => ({ name, type: 'text', cells: [], origins: new Int32Array(0) })), noRows);
   const nowhere = { papers: () => { throw new Error('There are no rows.'); }, letPass: () => false };
   return kindOf(step).run(empty, output, nowhere).sheet.columns.map(({ name }) => name);
 }

@@ -1,8 +1,8 @@
 import * as v from 'valibot';
-import { cellText, isBlank, type Cell } from '../sheet/cell';
-import { nowhere } from '../sheet/origin';
-import { freeName, sheet as makeSheet, type Column } from '../sheet/sheet';
-import { missingColumn, sameName, wildcard } from './column-choice';
+import { cellText, isBlank, type Cell } from '../values/cell';
+import { sheet as makeSheet } from '../sheet/sheet';
+import { columnFrom, columnNamed, freeNames, missingColumn } from '../sheet/column';
+import { wildcard } from './column-choice';
 import { field, step, widget } from './step';
 
 export const groupLabels = step({
@@ -19,7 +19,7 @@ export const groupLabels = step({
   commutesWithAppend: true,
   describe: ({ column, into, groups }) => `${column} into ${into}: ${groups.map(({ category }) => category).join(', ') || 'no categories yet'}`,
   run(sheet, { column: name, into, groups, others }) {
-    const column = sheet.columns.find((each) => sameName(each.name, name));
+    const column = columnNamed(sheet, name);
     if (!column) return { sheet, problems: [missingColumn(sheet, name)] };
     const tests = groups.map(({ category, values }) => ({ category, patterns: values.map(wildcard) }));
     const cells = column.cells.map((cell): Cell => {
@@ -27,7 +27,7 @@ export const groupLabels = step({
       const text = cellText(cell).trim();
       return tests.find(({ patterns }) => patterns.some((pattern) => pattern.test(text)))?.category ?? (others || null);
     });
-    const grouped: Column = { name: freeName(sheet.columns.map((each) => each.name), into), type: 'text', cells, origins: Int32Array.from(cells, (cell, row) => (cell === null ? nowhere : column.origins[row])) };
+    const grouped = columnFrom(column, freeNames(sheet.columns)(into), cells);
     return { sheet: makeSheet(sheet.columns.flatMap((each) => (each === column ? [grouped, each] : [each])), sheet.rows) };
   },
 });

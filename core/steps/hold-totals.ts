@@ -1,10 +1,10 @@
 import * as v from 'valibot';
-import { cellText } from '../sheet/cell';
+import { cellText } from '../values/cell';
 import type { Sheet } from '../sheet/sheet';
 import { plainNumber } from '../values/plain-number';
 import { localeNames, locales } from '../values/locale';
 import { wildcard } from './column-choice';
-import { field, hold, step, type Covered } from './step';
+import { field, hold, step } from './step';
 import { totalsOver, type TotalRow } from './totals-over';
 
 export const holdTotals = step({
@@ -24,28 +24,22 @@ export const holdTotals = step({
     [wording.length > 0 && wording.join(', '), marked && 'rows marked as totals', bold && 'bold rows with amounts', arithmetic && 'rows that add up'].filter(Boolean).join('; ') || 'No way to know a total yet',
   run(sheet, { wording, marked, bold, arithmetic, locale }, around) {
     const patterns = wording.map((text) => ({ text, pattern: wildcard(text) }));
-    const known = sheet.rows.map((mark, row): string | undefined => {
+    const known = sheet.rows.map((row): string | undefined => {
       const texts = sheet.columns.map((column) => cellText(column.cells[row])).filter((text) => text !== '');
       const said = patterns.find(({ pattern }) => texts.some((text) => pattern.test(text)));
       if (said) return `total by wording “${said.text}”`;
-      if (marked && (mark.role === 'total' || mark.role === 'subtotal')) return `marked as ${mark.role}`;
-      return bold && mark.bold && texts.some((text) => /\d/.test(text)) ? 'bold row with amounts' : undefined;
+      const role = sheet.rows.role(row);
+      if (marked && (role === 'total' || role === 'subtotal')) return `marked as ${role}`;
+      return bold && sheet.rows.bold(row) && texts.some((text) => /\d/.test(text)) ? 'bold row with amounts' : undefined;
     });
     const totals = totalsOver(sheet, locales[locale], (row) => known[row] !== undefined && !around.letPass(sheet, row), arithmetic ? (row) => !around.letPass(sheet, row) : () => false);
     const result = hold(sheet, around, (row) => (totals[row] ? `${known[row] ?? 'adds up'}, ${coverText(totals[row], sheet)}` : undefined), 'totals');
-    return result.held ? { ...result, held: { ...result.held, covers: coversOf(totals) } } : result;
+    return result.held ? { ...result, held: { ...result.held, covers: totals.flatMap((total) => (total ? [{ rows: total.from.map((row) => sheet.rows.numbers[row]), level: total.level }] : [])) } } : result;
   },
 });
 
 function coverText({ from, compared, differs }: TotalRow, { rows, columns }: Sheet): string {
   if (from.length === 0) return 'covers no row';
-  const pages = [...new Set([rows[from[0]].page, rows[from.at(-1)!].page])];
+  const pages = [...new Set([rows.page(from[0]), rows.page(from.at(-1)!)])];
   return `covers ${from.length} ${from.length === 1 ? 'row' : 'rows'} of page ${pages.join(' to ')}${compared === 0 ? '' : differs.length === 0 ? ', adding up to it' : `; ${differs.map(({ column, printed, computed }) => `“${columns[column].name}” does not add up: printed ${plainNumber(printed)}, the rows give ${plainNumber(computed)}`).join('; ')}`}`;
-}
-
-/** What each total covers, in the sheet that passes. */
-function coversOf(totals: readonly (TotalRow | undefined)[]): Covered[] {
-  let passed = 0;
-  const placeOf = totals.map((total) => (total ? passed : passed++));
-  return totals.flatMap((total, row): Covered[] => (total ? [{ from: total.from.length > 0 ? placeOf[total.from[0]] : placeOf[row], to: placeOf[row], level: total.level }] : []));
 }

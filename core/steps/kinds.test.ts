@@ -5,9 +5,29 @@ import { describe, expect, it } from 'vitest';
 import * as v from 'valibot';
 import { append } from '../pipeline/append';
 import { plain, around, textSheet } from '../testing/sheets';
-import type { Cell } from '../sheet/cell';
+import type { Cell } from '../values/cell';
+import { rowKey } from '../sheet/row';
+import type { Sheet } from '../sheet/sheet';
 import * as all from './all';
+import type { StepResult } from './step';
 import { kinds, stepSchema } from './kinds';
+
+/** Kinds that say every cell or every name in another way: that is what they are for. */
+const restates = new Set(['set types', 'promote header rows', 'demote header']);
+
+/** Cells that are others after a step though it does not list them as overwritten. */
+function unlisted(before: Sheet, { sheet: after, overwritten = [] }: StepResult): string[] {
+  const placeBefore = new Map(before.rows.map((row) => [rowKey(before.rows.id(row)), row]));
+  return after.columns.flatMap((column) => {
+    const old = before.columns.find(({ name }) => name === column.name);
+    const listed = overwritten.filter((each) => each.column === column.name);
+    return after.rows.map((row) => {
+      const was = old?.cells[placeBefore.get(rowKey(after.rows.id(row)))!] ?? null;
+      const told = listed.some(({ rows, old: own }) => rows.includes(row) && own[rows.indexOf(row)] === was);
+      return !old || told || JSON.stringify(column.cells[row]) === JSON.stringify(was) ? [] : [`${column.name} ${row}: ${JSON.stringify(was)} became ${JSON.stringify(column.cells[row])}`];
+    }).flat();
+  });
+}
 
 const folder = fileURLToPath(new URL('.', import.meta.url));
 const fileOf = (kind: string) => `${kind.replaceAll(' ', '-')}.ts`;
@@ -70,9 +90,14 @@ describe('step kinds', () => {
         fc.property(sheets, (sheet) => {
           const result = declaration.run(sheet, parsed, around());
           expect(result.sheet.rows.length + (result.held?.rows.rows.length ?? 0)).toBe(sheet.rows.length + (result.added ?? 0));
-          expect([...result.sheet.rows.slice(result.added ?? 0), ...(result.held?.rows.rows ?? [])].every((mark) => sheet.rows.includes(mark))).toBe(true);
+          // Every row is known by its name after the step, also one that became part of another.
+          const names = (of: Sheet) => of.rows.map(of.rows.sources).flat().map(rowKey);
+          const after = [...names(result.sheet), ...(result.held ? names(result.held.rows) : [])];
+          expect(after.filter((name) => !name.endsWith(' -1')).every((name) => names(sheet).includes(name))).toBe(true);
+          expect(names(sheet).every((name) => after.includes(name))).toBe(true);
           expect(result.held?.reasons.length ?? 0).toBe(result.held?.rows.rows.length ?? 0);
           for (const reason of result.held?.reasons ?? []) expect(reason).not.toBe('');
+          if (!restates.has(kind)) expect(unlisted(sheet, result)).toEqual([]);
         }),
       );
     });

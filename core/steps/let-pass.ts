@@ -1,5 +1,5 @@
 import * as v from 'valibot';
-import { cellText } from '../sheet/cell';
+import { cellText } from '../values/cell';
 import type { Sheet } from '../sheet/sheet';
 import type { Papers } from './step';
 
@@ -25,6 +25,6 @@ export function lettingPass(exceptions: readonly Exception[], papers: Papers): (
   for (const { text, report } of exceptions) byText.set(text.toLowerCase(), [...(byText.get(text.toLowerCase()) ?? []), report]);
   return (sheet, row) => {
     const reports = byText.get(rowSays(sheet.columns.map((column) => cellText(column.cells[row]))).toLowerCase());
-    return reports?.some((report) => report === undefined || report === papers(sheet.rows[row].report).path) ?? false;
+    return reports?.some((report) => report === undefined || report === papers(sheet.rows.report(row)).path) ?? false;
   };
 }

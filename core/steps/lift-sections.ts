@@ -1,7 +1,8 @@
 import * as v from 'valibot';
-import { cellText, isBlank, type Cell } from '../sheet/cell';
+import { cellText, isBlank, type Cell } from '../values/cell';
 import { nowhere } from '../sheet/origin';
-import { filledColumns, freeName, sheet as makeSheet, type Column, type Sheet } from '../sheet/sheet';
+import { freeNames, type Column } from '../sheet/column';
+import { filledColumns, sheet as makeSheet, type Sheet } from '../sheet/sheet';
 import { wildcard } from './column-choice';
 import { field, hold, step } from './step';
 
@@ -26,12 +27,8 @@ export const liftSections = step({
   describe: ({ levels }) => levels.map(({ into, known, indent }) => `rows with ${known}${indent === 'any' ? '' : `, indent ${indent}`} into ${into}`).join('; '),
   run(sheet, { levels }, around) {
     const sections = sectionsOf(sheet, levels, (row) => around.letPass(sheet, row));
-    const taken = sheet.columns.map((column) => column.name);
-    const lifted = levels.map(({ into }, depth): Column => {
-      const name = freeName(taken, into);
-      taken.push(name);
-      return carriedDown(sheet, sections, depth, name);
-    });
+    const free = freeNames(sheet.columns);
+    const lifted = levels.map(({ into }, depth) => carriedDown(sheet, sections, depth, free(into)));
     const result = hold(makeSheet([...lifted, ...sheet.columns], sheet.rows), around, (row) => (sections[row] ? `section label, carried into ${lifted[sections[row].depth].name}` : undefined));
     const idle = levels.filter((_, depth) => !sections.some((section) => section?.depth === depth));
     return { ...result, problems: idle.map(({ into }) => ({ kind: 'step', expected: `rows that are a section label for ${into}`, came: 'none', remedy: 'Choose another way to know a section row.' })) };
@@ -40,16 +37,15 @@ export const liftSections = step({
 
 /** The level of each row that is a section label, and the column that its text stands in. */
 function sectionsOf(sheet: Sheet, levels: readonly Level[], letPass: (row: number) => boolean): ({ depth: number; at: number } | undefined)[] {
-  const filled = sheet.rows.map((_, row) => filledColumns(sheet, row));
-  const ranks = indentRanks(sheet.rows.flatMap(({ indent }, row) => (filled[row].length === 1 ? [indent] : [])));
+  const filled = sheet.rows.map((row) => filledColumns(sheet, row));
+  const ranks = indentRanks(filled.flatMap((own, row) => (own.length === 1 ? [sheet.rows.indent(row)] : [])));
   const tests = levels.map(({ known, pattern, indent }) => {
     const like = wildcard(pattern);
     const rank = indents.indexOf(indent);
     return (row: number, at: number): boolean => {
-      const mark = sheet.rows[row];
       const one = filled[row].length === 1 && at === 0;
-      const bySight = { 'one filled cell': one, 'marked as section': mark.role === 'section', bold: one && mark.bold, pattern: true };
-      return bySight[known] && like.test(cellText(sheet.columns[at].cells[row])) && (rank === 0 || (filled[row].length === 1 && ranks(mark.indent) === rank));
+      const bySight = { 'one filled cell': one, 'marked as section': sheet.rows.role(row) === 'section', bold: one && sheet.rows.bold(row), pattern: true };
+      return bySight[known] && like.test(cellText(sheet.columns[at].cells[row])) && (rank === 0 || (filled[row].length === 1 && ranks(sheet.rows.indent(row)) === rank));
     };
   });
   return filled.map(([at], row) => {
@@ -74,7 +70,7 @@ function carriedDown(sheet: Sheet, sections: readonly ({ depth: number; at: numb
   let label: Cell = null;
   let origin = nowhere;
   sections.forEach((section, row) => {
-    if ((row > 0 && sheet.rows[row].report !== sheet.rows[row - 1].report) || (section && section.depth < depth)) {
+    if ((row > 0 && !sheet.rows.inSameReport(row, row - 1)) || (section && section.depth < depth)) {
       label = null;
       origin = nowhere;
     }

@@ -1,6 +1,6 @@
 import * as v from 'valibot';
-import { nowhere } from '../sheet/origin';
-import { freeName, sheet as makeSheet } from '../sheet/sheet';
+import { freeNames, madeColumn } from '../sheet/column';
+import { sheet as makeSheet } from '../sheet/sheet';
 import { field, step } from './step';
 
 export const numberRows = step({
@@ -17,11 +17,11 @@ export const numberRows = step({
   describe: ({ name, from, anew }) => `${name} from ${from}${anew === 'never' ? '' : `, anew for ${anew}`}`,
   run(sheet, { name, from, anew }) {
     let count = from - 1;
-    const cells = sheet.rows.map((mark, row) => {
-      const before = sheet.rows[row - 1];
-      const again = before && anew !== 'never' && (mark.report !== before.report || (anew === 'each table' && mark.table !== before.table));
+    const { rows } = sheet;
+    const cells = rows.map((row) => {
+      const again = row > 0 && anew !== 'never' && !(anew === 'each table' ? rows.inSameTable(row, row - 1) : rows.inSameReport(row, row - 1));
       return (count = again ? from : count + 1);
     });
-    return { sheet: makeSheet([{ name: freeName(sheet.columns.map((column) => column.name), name || 'Row'), type: 'integer', cells, origins: new Int32Array(cells.length).fill(nowhere) }, ...sheet.columns], sheet.rows) };
+    return { sheet: makeSheet([madeColumn(freeNames(sheet.columns)(name || 'Row'), cells, 'integer'), ...sheet.columns], rows) };
   },
 });

@@ -1,5 +1,6 @@
 import * as v from 'valibot';
-import { cellText, isBlank } from '../sheet/cell';
+import { cellText, isBlank } from '../values/cell';
+import type { Column } from '../sheet/column';
 import { nowhere } from '../sheet/origin';
 import { parted, sheet as makeSheet, type Sheet } from '../sheet/sheet';
 import { field, step } from './step';
@@ -18,11 +19,11 @@ export const promoteHeaderRows = step({
   commutesWithAppend: false,
   describe: ({ rows, joiner }) => `${rows === 0 ? 'Rows marked as heading' : `${rows} ${rows === 1 ? 'row' : 'rows'}`}, joined with ${joiner === ' ' ? 'a space' : `“${joiner}”`}`,
   run(sheet, { rows, spread, joiner, blank }, { letPass, before }) {
-    const marked = sheet.rows.findIndex((row) => row.role !== 'heading');
+    const marked = sheet.rows.find((row) => sheet.rows.role(row) !== 'heading');
     const count = rows > 0 ? Math.min(rows, sheet.rows.length) : marked < 0 ? sheet.rows.length : marked;
     const heading = Array.from({ length: count }, (_, row) => row).filter((row) => !letPass(sheet, row));
-    const named = (names: readonly string[]) => makeSheet(sheet.columns.map((column, i) => ({ ...column, name: names[i] })), sheet.rows);
-    if (heading.length === 0 && before?.columns.length === sheet.columns.length) return { sheet: named(before.columns.map((column) => column.name)) };
+    const named = (names: readonly Pick<Column, 'name' | 'namedBy'>[]) => makeSheet(sheet.columns.map((column, i) => ({ ...column, ...names[i] })), sheet.rows);
+    if (heading.length === 0 && before?.columns.length === sheet.columns.length) return { sheet: named(before.columns.map(({ name, namedBy }) => ({ name, ...(namedBy === undefined ? {} : { namedBy }) }))) };
     if (heading.length === 0)
       return {
         sheet,
@@ -35,27 +36,34 @@ export const promoteHeaderRows = step({
 });
 
 /** The name of each column: its heading texts from top to bottom; a blank under a span takes the span's text. Names are distinct. */
-function namesFrom(sheet: Sheet, heading: readonly number[], { spread, joiner, blank }: { spread: boolean; joiner: string; blank: string }): string[] {
+function namesFrom(sheet: Sheet, heading: readonly number[], { spread, joiner, blank }: { spread: boolean; joiner: string; blank: string }): Pick<Column, 'name' | 'namedBy'>[] {
   const joined = (parts: readonly string[]) => parts.join(joiner).replace(/\s+/g, ' ');
-  const wanted = sheet.columns.map((column, at) => {
+  const headed = sheet.columns.map((column, at) => {
     const parts: string[] = [];
+    const origins: number[] = [];
     for (const row of heading) {
       const text = cellText(column.cells[row]).trim();
       const part = text || (spread && isBlank(column.cells[row]) ? spannedText(sheet, row, at) : '');
+      // A text under a span is blank, but comes from the words of the span.
+      if (part) origins.push(column.origins[row]);
       if (part && parts.at(-1) !== part) parts.push(part);
     }
-    return joined(parts) || blank || column.name;
+    return { name: joined(parts) || blank || column.name, origins };
   });
+  const wanted = headed.map(({ name }) => name);
   // Doubled names are told apart by the heading over them, else by the name before them.
   const isDoubled = (name: string, at: number, all: readonly string[]) => all.some((other, i) => i !== at && other === name);
-  const parented = wanted.map((name, at) => (isDoubled(name, at, wanted) ? joined([parentOf(sheet, heading, at), name].filter(Boolean)) : name));
+  const parented = wanted.map((name, at) => (isDoubled(name, at, wanted) ? joined([parentOf(sheet, heading, at).text, name].filter(Boolean)) : name));
   const names: string[] = [];
   parented.forEach((name, at) => {
     let free = name;
     while (names.includes(free)) free = `${free} after ${names[at - 1]}`;
     names.push(free);
   });
-  return names;
+  return names.map((name, at) => {
+    const words = sheet.rows.book.origins.union([...(wanted[at] === parented[at] ? [] : [parentOf(sheet, heading, at).origin]), ...headed[at].origins]);
+    return words === nowhere ? { name } : { name, namedBy: words };
+  });
 }
 
 /** The text of the cell to the left whose span covers this one: they come from the same words. */
@@ -67,9 +75,10 @@ function spannedText(sheet: Sheet, row: number, at: number): string {
 }
 
 /** The heading that stands over a column's own, further left in a row above it; the lowest of them. */
-function parentOf(sheet: Sheet, heading: readonly number[], at: number): string {
+function parentOf(sheet: Sheet, heading: readonly number[], at: number): { text: string; origin: number } {
   const own = heading.findIndex((each) => !isBlank(sheet.columns[at].cells[each]));
   const row = heading.slice(0, Math.max(0, own)).findLast((each) => sheet.columns.slice(0, at).some((column) => !isBlank(column.cells[each])));
-  if (row === undefined) return '';
-  return cellText(sheet.columns.slice(0, at).findLast((column) => !isBlank(column.cells[row]))!.cells[row]).trim();
+  if (row === undefined) return { text: '', origin: nowhere };
+  const { cells, origins } = sheet.columns.slice(0, at).findLast((column) => !isBlank(column.cells[row]))!;
+  return { text: cellText(cells[row]).trim(), origin: origins[row] };
 }

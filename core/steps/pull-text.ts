@@ -1,10 +1,9 @@
 import * as v from 'valibot';
-import { cellText, isBlank, type Cell } from '../sheet/cell';
-import { nowhere } from '../sheet/origin';
+import { cellText, isBlank, type Cell } from '../values/cell';
 import type { Problem } from '../sheet/problem';
-import { freeName, sheet as makeSheet, type Column } from '../sheet/sheet';
+import { sheet as makeSheet } from '../sheet/sheet';
 import { template, templateText } from '../values/template';
-import { missingColumn, sameName } from './column-choice';
+import { columnFrom, columnNamed, freeNames, missingColumn } from '../sheet/column';
 import { field, step, widget } from './step';
 
 export const pullText = step({
@@ -19,20 +18,15 @@ export const pullText = step({
   commutesWithAppend: true,
   describe: ({ column, template: text }) => `${text || 'No template yet'} out of ${column || '(no column yet)'}`,
   run(sheet, { column: name, template: text }) {
-    const column = sheet.columns.find((each) => sameName(each.name, name));
+    const column = columnNamed(sheet, name);
     if (!column) return { sheet, problems: [missingColumn(sheet, name)] };
     if (text === '') return { sheet };
     const parts = template(text);
     const found = column.cells.map((cell) => (isBlank(cell) ? undefined : parts.within(cellText(cell))?.values));
     const misses = column.cells.findIndex((cell, row) => !isBlank(cell) && !found[row]);
-    const taken = sheet.columns.map((each) => each.name);
-    const made = parts.holes.map((hole): Column => {
-      const free = freeName(taken, hole);
-      taken.push(free);
-      const cells = found.map((values): Cell => values?.[hole] ?? null);
-      return { name: free, type: 'text', cells, origins: Int32Array.from(cells, (cell, row) => (cell === null ? nowhere : column.origins[row])) };
-    });
-    const problem: Problem[] = misses < 0 ? [] : [{ kind: 'step', column: column.name, report: sheet.rows[misses].report, page: sheet.rows[misses].page, expected: `texts like “${text}”`, came: `“${cellText(column.cells[misses])}”`, remedy: 'Change the template so that it fits this text too; its parts are blank there.' }];
+    const free = freeNames(sheet.columns);
+    const made = parts.holes.map((hole) => columnFrom(column, free(hole), found.map((values): Cell => values?.[hole] ?? null)));
+    const problem: Problem[] = misses < 0 ? [] : [{ kind: 'step', column: column.name, report: sheet.rows.report(misses), page: sheet.rows.page(misses), row: sheet.rows.id(misses), expected: `texts like “${text}”`, came: `“${cellText(column.cells[misses])}”`, remedy: 'Change the template so that it fits this text too; its parts are blank there.' }];
     return { sheet: makeSheet(sheet.columns.flatMap((each) => (each === column ? [each, ...made] : [each])), sheet.rows), problems: problem };
   },
 });

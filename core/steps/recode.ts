@@ -1,5 +1,5 @@
 import * as v from 'valibot';
-import { cellText, isBlank, type Cell } from '../sheet/cell';
+import { cellText, isBlank, type Cell } from '../values/cell';
 import type { Problem } from '../sheet/problem';
 import { chosen, columnChoice, describeChoice } from './column-choice';
 import { remembered } from './remembered';

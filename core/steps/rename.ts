@@ -1,7 +1,9 @@
 import * as v from 'valibot';
 import type { Problem } from '../sheet/problem';
-import { sheet as makeSheet, type Column, type Sheet } from '../sheet/sheet';
-import { chosen, columnChoice, describeChoice, sameName } from './column-choice';
+import type { Column } from '../sheet/column';
+import { sheet as makeSheet, type Sheet } from '../sheet/sheet';
+import { sameName } from '../sheet/column';
+import { chosen, columnChoice, describeChoice } from './column-choice';
 import { regularExpression } from './pattern';
 import { field, step, widget } from './step';
 

@@ -1,8 +1,9 @@
-import type { Cell } from '../sheet/cell';
-import { sheet as makeSheet, type Column, type Sheet } from '../sheet/sheet';
+import type { Cell } from '../values/cell';
+import type { Column } from '../sheet/column';
+import { sheet as makeSheet, type Sheet } from '../sheet/sheet';
 import type { Overwritten, StepResult } from './step';
 
-const same = (a: Cell, b: Cell): boolean => a === b || (typeof a === 'object' && typeof b === 'object' && a !== null && b !== null && a.text === b.text && a.reason === b.reason);
+const same = (a: Cell, b: Cell): boolean => a === b || (typeof a === 'object' && typeof b === 'object' && a !== null && b !== null && a.text === b.text && a.expected === b.expected);
 
 /** Writes cells of some columns anew, row by row, and lists every cell that is another after it. */
 export function rewritten(sheet: Sheet, columns: readonly Column[], why: string, write: (cell: Cell, row: number, column: Column) => Cell): Pick<StepResult, 'sheet' | 'overwritten'> {

@@ -1,7 +1,8 @@
 import * as v from 'valibot';
-import { cellText, isError, type Cell } from '../sheet/cell';
+import { cellText, isError, type Cell } from '../values/cell';
 import type { Problem } from '../sheet/problem';
-import { freeName, sheet as makeSheet, type Column } from '../sheet/sheet';
+import { freeNames, type Column } from '../sheet/column';
+import { sheet as makeSheet } from '../sheet/sheet';
 import { describeFormat, formatEntries, readerOf, unitOf, type Format } from '../values/format';
 import { localeNames, locales, type Locale } from '../values/locale';
 import { daysOf } from '../values/period';
@@ -38,7 +39,7 @@ export const setTypes = step({
       problems.push(...missing);
       for (const column of columns) ruleOf.set(column, each);
     }
-    const names = sheet.columns.map((column) => column.name);
+    const free = freeNames(sheet.columns);
     const columns = sheet.columns.flatMap((column) => {
       const own = ruleOf.get(column);
       if (!own) return [column];
@@ -47,25 +48,25 @@ export const setTypes = step({
         if (isError(cell) && cell !== column.cells[row])
           problems.push({
             kind: 'misfit',
-            report: sheet.rows[row].report,
-            page: sheet.rows[row].page,
+            report: sheet.rows.report(row),
+            page: sheet.rows.page(row),
             column: column.name,
-            row,
-            expected: cell.reason.replace(/^expected /, '').replace(/, got .*$/, ''),
+            row: sheet.rows.id(row),
+            expected: cell.expected,
             came: `“${cell.text}”`,
             remedy: 'Correct it with a step, hold the row, or choose another type.',
           });
       });
-      return own.type === 'period' && own.days ? [typed, ...daysColumns(typed, names)] : [typed];
+      return own.type === 'period' && own.days ? [typed, ...daysColumns(typed, free)] : [typed];
     });
     return { sheet: makeSheet(columns, sheet.rows), problems };
   },
 });
 
 /** The first and the last day of each period, in columns of their own. */
-const daysColumns = (periods: Column, names: readonly string[]): Column[] =>
+const daysColumns = (periods: Column, free: (wanted: string) => string): Column[] =>
   (['first', 'last'] as const).map((which) => ({
-    name: freeName(names, `${periods.name} ${which} day`),
+    name: free(`${periods.name} ${which} day`),
     type: 'date',
     cells: periods.cells.map((cell) => (typeof cell === 'string' ? (daysOf(cell)?.[which] ?? null) : null)),
     origins: periods.origins,
@@ -80,7 +81,7 @@ function typedColumn(column: Column, format: Format, locale: Locale): Column {
     if (isError(cell) && format.type !== 'text') return cell;
     const text = cellText(cell);
     const parsed = read(text);
-    return 'value' in parsed ? parsed.value : { text, reason: `expected ${parsed.expected}, got '${text}'` };
+    return 'value' in parsed ? parsed.value : { text, expected: parsed.expected };
   });
   const { unit: _, ...bare } = column;
   return { ...bare, type: format.type === 'duration' ? 'decimal' : format.type, cells, ...(unit ? { unit } : {}) };

@@ -1,7 +1,8 @@
 import * as v from 'valibot';
-import { cellText, isBlank, isError, type Cell } from '../sheet/cell';
-import { rowsAt, type Column } from '../sheet/sheet';
-import { missingColumn, sameName } from './column-choice';
+import { cellText, isBlank, isError, type Cell } from '../values/cell';
+import type { Column } from '../sheet/column';
+import { rowsAt } from '../sheet/sheet';
+import { columnNamed, missingColumn } from '../sheet/column';
 import { field, step, widget } from './step';
 
 export const sort = step({
@@ -13,10 +14,10 @@ export const sort = step({
   commutesWithAppend: false,
   describe: ({ by }) => (by.length === 0 ? 'By no column yet' : `By ${by.map(({ column, order }) => `${column}${order === 'down' ? ', downwards' : ''}`).join('; ')}`),
   run(sheet, { by }) {
-    const wanted = by.map(({ column: name, order }) => ({ column: sheet.columns.find((column) => sameName(column.name, name)), name, sign: order === 'up' ? 1 : -1 }));
+    const wanted = by.map(({ column: name, order }) => ({ column: columnNamed(sheet, name), name, sign: order === 'up' ? 1 : -1 }));
     const problems = wanted.filter(({ column }) => !column).map(({ name }) => missingColumn(sheet, name));
     const keys = wanted.flatMap(({ column, sign }) => (column ? [ranksOf(column, sign)] : []));
-    const places = Uint32Array.from(sheet.rows, (_, row) => row);
+    const places = Uint32Array.from({ length: sheet.rows.length }, (_, row) => row);
     places.sort((a, b) => {
       for (const ranks of keys) if (ranks[a] !== ranks[b]) return ranks[a] - ranks[b];
       return a - b;

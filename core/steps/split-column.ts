@@ -1,8 +1,7 @@
 import * as v from 'valibot';
-import { cellText, isBlank, type Cell } from '../sheet/cell';
-import { nowhere } from '../sheet/origin';
-import { freeName, rowsAt, sheet as makeSheet, type Column } from '../sheet/sheet';
-import { missingColumn, sameName } from './column-choice';
+import { cellText, isBlank, type Cell } from '../values/cell';
+import { columnFrom, columnNamed, freeNames, missingColumn, type Column } from '../sheet/column';
+import { rowsAt, sheet as makeSheet } from '../sheet/sheet';
 import { regularExpression } from './pattern';
 import { remembered } from './remembered';
 import { field, step, when, widget } from './step';
@@ -30,7 +29,7 @@ export const splitColumn = step({
   describe: ({ column, where, mark, nth, counted, pattern, cuts, to }) =>
     `${column || '(no column yet)'} ${where}${where === 'at a mark' ? ` “${mark}”, number ${nth} ${counted}` : where === 'at every mark' ? ` “${mark}”` : where === 'at a pattern' ? ` ${pattern}` : where === 'at cuts' ? ` after ${cuts.join(', ') || 'no'} letters` : ''}${to === 'rows' ? ', into rows' : ''}`,
   run(sheet, { column: name, where, mark, nth, counted, pattern, cuts, to, into, keep }) {
-    const column = sheet.columns.find((each) => sameName(each.name, name));
+    const column = columnNamed(sheet, name);
     if (!column) return { sheet, problems: [missingColumn(sheet, name)] };
     const expression = where === 'at a pattern' && pattern !== '' ? regularExpression(pattern, 'iu') : undefined;
     if (expression && !(expression instanceof RegExp)) return { sheet, problems: [expression] };
@@ -40,13 +39,8 @@ export const splitColumn = step({
     if (to === 'rows') return intoRows(column, parts);
     const fewest = where === 'at a mark' || where === 'between quantity and unit' ? 2 : where === 'at cuts' ? cuts.length + 1 : 1;
     const count = parts.reduce((most, own) => Math.max(most, own.length), Math.max(into.length, fewest));
-    const taken = sheet.columns.filter((each) => keep || each !== column).map((each) => each.name);
-    const made = Array.from({ length: count }, (_, i): Column => {
-      const free = freeName(taken, into[i] ?? `${column.name} ${i + 1}`);
-      taken.push(free);
-      const cells = parts.map((own): Cell => own[i] || null);
-      return { name: free, type: 'text', cells, origins: Int32Array.from(cells, (cell, row) => (cell === null ? nowhere : column.origins[row])) };
-    });
+    const free = freeNames(sheet.columns.filter((each) => keep || each !== column));
+    const made = Array.from({ length: count }, (_, i) => columnFrom(column, free(into[i] ?? `${column.name} ${i + 1}`), parts.map((own): Cell => own[i] || null)));
     return {
       sheet: makeSheet(sheet.columns.flatMap((each) => (each === column ? [...(keep ? [each] : []), ...made] : [each])), sheet.rows),
       ...(keep ? {} : { leftOut: [column] }),

@@ -1,19 +1,30 @@
 import * as v from 'valibot';
 import { baseName } from '../values/file-name';
-import type { Cell } from '../sheet/cell';
+import type { Cell } from '../values/cell';
 import { nowhere } from '../sheet/origin';
 import type { Problem } from '../sheet/problem';
-import { freeName, sheet as makeSheet, type Column } from '../sheet/sheet';
+import type { RowBook } from '../sheet/row';
+import { freeNames, type Column } from '../sheet/column';
+import { sheet as makeSheet } from '../sheet/sheet';
 import { template, templateText, type Template } from '../values/template';
 import { field, step, when, widget, type Paper } from './step';
 
 export const stampSources = ['file name', 'page', 'table title', 'page text', 'label'] as const;
 
-/** Values found once for a page (or the whole report), with the words they come from. */
+/** Values printed somewhere in a report, each with the words that say it. */
+interface Said {
+  readonly values: Record<string, string>;
+  readonly words: Record<string, { readonly page: number; readonly words: readonly number[] }>;
+}
+
+/** The same, found once for a page, a table or the whole report, the words as ids of the sheet's origins. */
 interface Found {
   readonly values: Record<string, string>;
   readonly origins: Record<string, number>;
 }
+
+const originsOf = ({ origins }: RowBook, report: string, { words }: Said): Found['origins'] =>
+  Object.fromEntries(Object.entries(words).map(([name, said]) => [name, origins.intern(report, said.page, said.words)]));
 
 export const stamp = step({
   kind: 'stamp',
@@ -40,22 +51,23 @@ export const stamp = step({
     const names = parts && from !== 'page' ? parts.holes : [column || (from === 'label' ? label.replace(/[\s:.]+$/, '') : from)];
     const cache = new Map<string, Found | undefined>();
     const problems: Problem[] = [];
-    const found = sheet.rows.map((mark) => {
-      const paper = papers(mark.report);
-      const key = from === 'file name' || from === 'label' ? mark.report : from === 'table title' ? `${mark.report} ${mark.table}` : `${mark.report} ${mark.page}`;
+    const { rows } = sheet;
+    const found = rows.map((row) => {
+      const report = rows.report(row);
+      const key = from === 'file name' || from === 'label' ? report : `${report} ${from === 'table title' ? rows.table(row) : rows.page(row)}`;
       if (!cache.has(key)) {
-        cache.set(key, from === 'label' ? byLabel(paper, label, side, names[0]) : findIn(paper, from, mark.page, mark.table, parts, names[0]));
-        if (!cache.get(key)) problems.push(from === 'label' ? notLabelled(label, side, mark.report) : notFound(from, source, baseName(paper.path), mark.report, mark.page));
+        const paper = papers(report);
+        const printed = from === 'label' ? byLabel(paper, label, side, names[0]) : findIn(paper, from, rows.page(row), rows.table(row), parts, names[0]);
+        cache.set(key, printed && { values: printed.values, origins: originsOf(rows.book, report, printed) });
+        if (!printed) problems.push(from === 'label' ? notLabelled(label, side, report) : notFound(from, source, baseName(paper.path), report, rows.page(row)));
       }
       return cache.get(key);
     });
-    let taken = sheet.columns.map((c) => c.name);
+    const free = freeNames(sheet.columns);
     const stamped = names.map((name): Column => {
-      const free = freeName(taken, name);
-      taken = [...taken, free];
       const cells: Cell[] = found.map((f) => f?.values[name] ?? null);
       return {
-        name: free,
+        name: free(name),
         type: from === 'page' ? 'integer' : 'text',
         cells: from === 'page' ? cells.map((cell) => (cell === null ? null : Number(cell))) : cells,
         origins: Int32Array.from(found, (f) => f?.origins[name] ?? nowhere),
@@ -65,18 +77,17 @@ export const stamp = step({
   },
 });
 
-function findIn(paper: Paper, from: (typeof stampSources)[number], page: number, table: string, parts: Template | undefined, column: string): Found | undefined {
-  if (from === 'page') return { values: { [column]: String(page) }, origins: {} };
+function findIn(paper: Paper, from: (typeof stampSources)[number], page: number, table: string, parts: Template | undefined, column: string): Said | undefined {
+  if (from === 'page') return { values: { [column]: String(page) }, words: {} };
   if (from === 'file name') {
     const values = parts!.whole(baseName(paper.path));
-    return values && { values, origins: {} };
+    return values && { values, words: {} };
   }
   if (from === 'table title') {
     const title = paper.title(table);
     if (!title) return undefined;
     const values = parts ? parts.within(title.text)?.values : { [column]: title.text };
-    const origin = paper.origins.intern(title.page, title.words);
-    return values && { values, origins: Object.fromEntries(Object.keys(values).map((name) => [name, origin])) };
+    return values && { values, words: Object.fromEntries(Object.keys(values).map((name) => [name, title])) };
   }
   // The row's own page first, then the others from the front.
   for (const at of [page, ...paper.pages.filter((other) => other !== page)])
@@ -86,15 +97,15 @@ function findIn(paper: Paper, from: (typeof stampSources)[number], page: number,
       const wordsOf = ([start, end]: readonly [number, number]) => line.words.filter((_, i) => line.starts[i] < end && (line.starts[i + 1] ?? Infinity) > start);
       return {
         values: match.values,
-        origins: Object.fromEntries(Object.entries(match.spans).map(([name, span]) => [name, paper.origins.intern(at, wordsOf(span))])),
+        words: Object.fromEntries(Object.entries(match.spans).map(([name, span]) => [name, { page: at, words: wordsOf(span) }])),
       };
     }
   return undefined;
 }
 
-function byLabel(paper: Paper, label: string, side: 'right' | 'below', column: string): Found | undefined {
+function byLabel(paper: Paper, label: string, side: 'right' | 'below', column: string): Said | undefined {
   const value = paper.labelled(label, side);
-  return value && { values: { [column]: value.text }, origins: { [column]: paper.origins.intern(value.page, value.words) } };
+  return value && { values: { [column]: value.text }, words: { [column]: value } };
 }
 
 const notLabelled = (label: string, side: 'right' | 'below', report: string): Problem => ({

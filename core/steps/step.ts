@@ -1,8 +1,8 @@
 import * as v from 'valibot';
-import type { Origins } from '../sheet/origin';
 import type { Problem } from '../sheet/problem';
-import type { Cell } from '../sheet/cell';
-import { rowsAt, type Column, type RowMark, type Sheet } from '../sheet/sheet';
+import type { Cell } from '../values/cell';
+import type { Column } from '../sheet/column';
+import { rowsAt, type Sheet } from '../sheet/sheet';
 
 export const zones = ['eachTable', 'eachReport', 'allReports'] as const;
 export type Zone = (typeof zones)[number];
@@ -19,7 +19,6 @@ export interface PaperLine {
 export interface Paper {
   /** Path below the folder: two reports may have one name. */
   readonly path: string;
-  readonly origins: Origins;
   readonly pages: readonly number[];
   lines(page: number): readonly PaperLine[];
   title(table: string): Printed | undefined;
@@ -49,14 +48,13 @@ export interface Around {
 /** Inputs beside the sheet that a step's result depends on. */
 export type Need = 'file name' | 'page text';
 
-/** The rows that a printed total stands for: from one up to another, not with it, in the sheet that passes; level 1 covers single rows. */
+/** What a printed total stands for: rows by their numbers in the book; level 1 covers single rows. */
 export interface Covered {
-  readonly from: number;
-  readonly to: number;
+  readonly rows: readonly number[];
   readonly level: number;
 }
 
-/** Rows that a step took out, each with the reason. `kept` tells totals, which the dataset must add up to, with what each covers. */
+/** Rows that a step took out, each with the reason. `kept` tells totals, which the dataset must add up to, with what each of the rows covers. */
 export interface HeldRows {
   readonly rows: Sheet;
   readonly reasons: readonly string[];
@@ -123,12 +121,12 @@ export const widget = <Schema extends v.GenericSchema>(schema: Schema, name: Nam
 export const when = <Schema extends v.GenericSchema>(schema: Schema, setting: string, ...is: readonly string[]) => v.pipe(schema, v.metadata({ when: { setting, is } }));
 
 /** Holds the rows for which `reasonOf` gives a reason, but for those that the analyst lets pass; the others pass. */
-export function hold(sheet: Sheet, { letPass }: Around, reasonOf: (row: number, mark: RowMark) => string | undefined, kept?: HeldRows['kept']): StepResult {
+export function hold(sheet: Sheet, { letPass }: Around, reasonOf: (row: number) => string | undefined, kept?: HeldRows['kept']): StepResult {
   const passed: number[] = [];
   const held: number[] = [];
   const reasons: string[] = [];
   for (let row = 0; row < sheet.rows.length; row++) {
-    const reason = reasonOf(row, sheet.rows[row]);
+    const reason = reasonOf(row);
     if (reason === undefined || letPass(sheet, row)) passed.push(row);
     else {
       held.push(row);

@@ -1,7 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import * as v from 'valibot';
-import { Origins } from '../sheet/origin';
-import { plain, around, paper, textSheet } from '../testing/sheets';
+import { plain, around, paper, textSheet, wordsBehind } from '../testing/sheets';
 import type { Sheet } from '../sheet/sheet';
 import { wildcard } from './column-choice';
 import { kinds } from './kinds';
@@ -196,10 +195,10 @@ describe('stamp', () => {
   });
 
   it('reads holes off the page, and knows the words', () => {
-    const of: Paper = { ...paper('x.pdf', { 1: ['Landing sheet'], 2: ['Harbour Board', 'Week ending 14 June 2025'] }), origins: new Origins() };
+    const of = paper('x.pdf', { 1: ['Landing sheet'], 2: ['Harbour Board', 'Week ending 14 June 2025'] });
     const { sheet: stamped } = run('stamp', { from: 'page text', template: 'Week ending {Ending}' }, sheet, of);
     expect(plain(stamped)).toEqual([['Ending', 'A'], ['14 June 2025', '1']]);
-    expect(of.origins.places(stamped.columns[0].origins[0])).toEqual([{ page: 2, words: [2, 3, 4] }]);
+    expect(wordsBehind(stamped, 'Ending', 0)).toEqual(['r1 2:2', 'r1 2:3', 'r1 2:4']);
   });
 
   it('leaves blanks and names the report when nothing fits', () => {
@@ -209,12 +208,11 @@ describe('stamp', () => {
   });
 
   it('takes the value beside a label, or names the report without it', () => {
-    const origins = new Origins();
     const labelled = (label: string) => (label === 'Note no.:' ? { text: 'B-112', page: 3, words: [7] } : undefined);
-    const of: Paper = { ...paper('x.pdf', {}), origins, labelled };
+    const of: Paper = { ...paper('x.pdf', {}), labelled };
     const { sheet: stamped } = run('stamp', { from: 'label', label: 'Note no.:' }, sheet, of);
     expect(plain(stamped)).toEqual([['Note no', 'A'], ['B-112', '1']]);
-    expect(origins.places(stamped.columns[0].origins[0])).toEqual([{ page: 3, words: [7] }]);
+    expect(wordsBehind(stamped, 'Note no', 0)).toEqual(['r1 3:7']);
     expect(run('stamp', { from: 'label', label: 'Flag', side: 'below' }, sheet, of).problems![0]).toMatchObject({ report: 'r1', expected: 'a value under the label “Flag”' });
   });
 
@@ -236,7 +234,7 @@ describe('set types', () => {
     const types = [{ columns: names('N'), type: 'integer' }, { columns: names('D'), type: 'date' }];
     const { sheet: typed, problems } = run('set types', { types }, sheet);
     expect(typed.columns.map((c) => c.type)).toEqual(['integer', 'date']);
-    expect(typed.columns[0].cells).toEqual([1234, { text: 'n/k', reason: "expected a whole number like 1,234, got 'n/k'" }]);
+    expect(typed.columns[0].cells).toEqual([1234, { text: 'n/k', expected: 'a whole number like 1,234' }]);
     expect(typed.columns[1].cells).toEqual(['2025-06-14', null]);
     expect(problems!.map((p) => p.came)).toEqual(['“n/k”']);
     expect(typed.columns[0].origins).toBe(sheet.columns[0].origins);
@@ -250,7 +248,7 @@ describe('hold totals over what they cover', () => {
   it('finds the rows that add up, level over level', () => {
     const result = run('hold totals', { arithmetic: true }, textSheet(rows));
     expect(plain(result.sheet).slice(1).map(([item]) => item)).toEqual(['Hake', 'Sole', 'Crab', 'Cod']);
-    expect(levels(result)).toEqual([{ from: 0, to: 2, level: 1 }, { from: 2, to: 4, level: 1 }, { from: 0, to: 4, level: 2 }]);
+    expect(levels(result)).toEqual([{ rows: [0, 1], level: 1 }, { rows: [3, 4], level: 1 }, { rows: [0, 1, 3, 4], level: 2 }]);
     expect(result.held!.reasons[2]).toBe('adds up, covers 4 rows of page 1, adding up to it');
   });
 
@@ -266,7 +264,7 @@ describe('hold totals over what they cover', () => {
 
   it('goes by place where amounts do not tie', () => {
     const wrong = rows.map((row, i) => (i === 0 || !['North', 'South', 'All quays'].includes(row[0]) ? row : [row[0], '9', '9.99']));
-    expect(levels(run('hold totals', { wording: ['North', 'South', 'All *'] }, textSheet(wrong)))).toEqual([{ from: 0, to: 2, level: 1 }, { from: 2, to: 4, level: 1 }, { from: 0, to: 4, level: 2 }]);
+    expect(levels(run('hold totals', { wording: ['North', 'South', 'All *'] }, textSheet(wrong)))).toEqual([{ rows: [0, 1], level: 1 }, { rows: [3, 4], level: 1 }, { rows: [0, 1, 3, 4], level: 2 }]);
   });
 
   it('does not take rows that add up by chance', () => {
@@ -275,7 +273,7 @@ describe('hold totals over what they cover', () => {
 
   it('ends at each report', () => {
     const sheet = textSheet(rows.slice(0, 4).concat(rows.slice(1, 4)), [0, 0, 0, 1, 1, 1].map((n) => ({ report: `r${n}` })));
-    expect(levels(run('hold totals', { wording: ['North'] }, sheet))).toEqual([{ from: 0, to: 2, level: 1 }, { from: 2, to: 4, level: 1 }]);
+    expect(levels(run('hold totals', { wording: ['North'] }, sheet))).toEqual([{ rows: [0, 1], level: 1 }, { rows: [3, 4], level: 1 }]);
   });
 });
 

@@ -1,6 +1,6 @@
 import * as v from 'valibot';
-import { nowhere } from '../sheet/origin';
-import { freeName, sheet as makeSheet, type Column } from '../sheet/sheet';
+import { columnFrom, freeNames, type Column } from '../sheet/column';
+import { sheet as makeSheet } from '../sheet/sheet';
 import { chosen, columnChoice, describeChoice } from './column-choice';
 import { remembered } from './remembered';
 import { rewritten } from './rewrite';
@@ -32,12 +32,12 @@ export const tidyText = step({
     });
     const { sheet: passed, overwritten } = rewritten(sheet, tidied, 'tidied', (cell) => (typeof cell === 'string' ? tidy(cell) || null : cell));
     if (marks !== 'into a column') return { sheet: passed, overwritten, problems };
-    const names = sheet.columns.map((column) => column.name);
+    const free = freeNames(sheet.columns);
     const withMarks = passed.columns.flatMap((column): Column[] => {
       const before = tidied.find((each) => each.name === column.name);
       const own = before?.cells.map((cell) => (typeof cell === 'string' ? (raised.exec(cell)?.[0] ?? null) : null));
       if (!before || !own || own.every((mark) => mark === null)) return [column];
-      return [column, { name: freeName(names, `${column.name} mark`), type: 'text', cells: own, origins: Int32Array.from(own, (mark, row) => (mark === null ? nowhere : before.origins[row])) }];
+      return [column, columnFrom(before, free(`${column.name} mark`), own)];
     });
     return { sheet: makeSheet(withMarks, passed.rows), overwritten, problems };
   },

@@ -1,4 +1,4 @@
-import { isBlank, isError } from '../sheet/cell';
+import { isBlank, isError } from '../values/cell';
 import type { Sheet } from '../sheet/sheet';
 import { fractionDigits, scaled, unscaled } from '../values/exact';
 import { formatOf, readerOf } from '../values/format';
@@ -42,8 +42,8 @@ export function totalsOver(sheet: Sheet, locale: Locale, isTotal: (row: number) 
   // The sums up to where the rows begin that a total of each level would cover.
   let starts = [nothing];
   let directlyAbove = 0;
-  sheet.rows.forEach((mark, row) => {
-    if (row > 0 && sheet.rows[row - 1].report !== mark.report) {
+  for (let row = 0; row < sheet.rows.length; row++) {
+    if (row > 0 && !sheet.rows.inSameReport(row, row - 1)) {
       body = [];
       running = nothing;
       starts = [nothing];
@@ -57,14 +57,14 @@ export function totalsOver(sheet: Sheet, locale: Locale, isTotal: (row: number) 
       body.push(row);
       running = withRow(running, amounts, row);
       directlyAbove = 0;
-      return;
+      continue;
     }
     const { level, start } = tied ?? levels.find((each) => each.level > directlyAbove) ?? { level: directlyAbove + 1, start: running };
     totals.push({ level, from: body.slice(start.rows), ...comparison(amounts, digits, row, start, running) });
     while (starts.length <= level) starts.push(nothing);
     for (let i = 0; i < level; i++) starts[i] = running;
     directlyAbove = level;
-  });
+  }
   return totals;
 }
 

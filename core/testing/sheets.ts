@@ -1,11 +1,14 @@
-import type { Cell } from '../sheet/cell';
-import { Origins, nowhere } from '../sheet/origin';
-import { sheet, type RowMark, type Sheet } from '../sheet/sheet';
+import type { Cell } from '../values/cell';
+import { nowhere } from '../sheet/origin';
+import { RowBook, Rows, type RowMark } from '../sheet/row';
+import { sheet, type Sheet } from '../sheet/sheet';
 import type { Around, Paper } from '../steps/step';
 
-/** A sheet of text from rows, the first being the column names; marks may be told row by row. */
+/** A sheet of text from rows, the first being the column names; marks may be told row by row. Each cell comes from one word of page 1: row times 100 plus column. */
 export function textSheet(rows: readonly (readonly (Cell | undefined)[])[], marks: readonly Partial<RowMark>[] = []): Sheet {
   const [names, ...body] = rows;
+  const book = new RowBook();
+  for (let word = 0; word < 1500; word++) book.origins.intern('r1', 1, [word]);
   return sheet(
     names.map((name, column) => ({
       name: String(name),
@@ -13,23 +16,19 @@ export function textSheet(rows: readonly (readonly (Cell | undefined)[])[], mark
       cells: body.map((row) => row[column] ?? null),
       origins: Int32Array.from(body, (row, at) => (row[column] === undefined || row[column] === null ? nowhere : at * 100 + column)),
     })),
-    body.map((_, at) => ({ report: 'r1', table: 'p1t1', page: 1, role: 'body', indent: 0, bold: false, shaded: false, ordinals: [], ...marks[at] })),
+    new Rows(book, Int32Array.from(body, (_, at) => book.add({ report: 'r1', table: 'p1t1', page: 1, role: 'body', indent: 0, bold: false, shaded: false, ...marks[at] }, at))),
   );
 }
 
 /** The rows of a sheet as plain values, the column names first. */
-export const plain = (of: Sheet): Cell[][] => [of.columns.map((column) => column.name), ...of.rows.map((_, row) => of.columns.map((column) => column.cells[row]))];
+export const plain = (of: Sheet): Cell[][] => [of.columns.map((column) => column.name), ...of.rows.map((row) => of.columns.map((column) => column.cells[row]))];
 
-/** Word sets for the cells of `textSheet`: each cell comes from the one word that its id names. */
-function cellOrigins(): Origins {
-  const origins = new Origins();
-  for (let word = 0; word < 1500; word++) origins.intern(1, [word]);
-  return origins;
-}
+/** The words behind a cell, as `report page:word`. */
+export const wordsBehind = ({ columns, rows }: Sheet, name: string, row: number): string[] =>
+  rows.book.origins.places(columns.find((column) => column.name === name)!.origins[row]).flatMap(({ report, page, words }) => words.map((word) => `${report} ${page}:${word}`));
 
 export const paper = (path = 'week-24.pdf', lines: Record<number, string[]> = {}): Paper => ({
   path,
-  origins: cellOrigins(),
   pages: Object.keys(lines).map(Number),
   lines: (page) =>
     (lines[page] ?? []).map((text) => {

@@ -1,4 +1,4 @@
-import type { Cell } from '../sheet/cell';
+import type { Cell } from '../values/cell';
 
 type Rows = readonly (readonly (string | number | boolean | null)[])[];
 

@@ -1,4 +1,4 @@
-import { cellText, type Cell } from '../sheet/cell';
+import { cellText, type Cell } from '../values/cell';
 import { formOf, type Field } from '../steps/fields';
 import { kinds } from '../steps/kinds';
 import { groups } from '../steps/step';

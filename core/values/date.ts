@@ -1,4 +1,4 @@
-import { isOneOf, plainWord, type Locale } from './locale';
+import { isOneOf, locales, plainWord, type Locale } from './locale';
 import { misfit, value, withoutMarks, type Parsed } from './parsed';
 
 const two = (n: number) => String(n).padStart(2, '0');
@@ -56,6 +56,9 @@ export function monthNamed(text: string, locale: Locale): number {
   }
   return /^\d/.test(text) ? 0 : (names.get(plainWord(text)) ?? 0);
 }
+
+/** Number of the month that a text names in any language known; 0 for none. */
+export const monthNumber = (text: string): number => Object.values(locales).reduce<number>((found, locale) => found || monthNamed(text, locale), 0);
 
 const exampleDate = ({ order }: DateFormat, { months: names }: Locale) =>
   /^\d/.test(names[5]) ? '2025年6月14日' : order === 'month day year' ? `${names[5]} 14, 2025` : order === 'year month day' ? '2025-06-14' : `14 ${names[5]} 2025`;

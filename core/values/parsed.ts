@@ -1,4 +1,4 @@
-import type { Cell } from '../sheet/cell';
+import type { Cell } from './cell';
 
 /** A printed text is a value, or does not fit and the reason says what was expected. */
 export type Parsed = { readonly value: Cell } | { readonly expected: string };

@@ -1,7 +1,7 @@
 import * as v from 'valibot';
 
 /**
- * Templates with holes: `week-{week}[-r{revision}].pdf`, `Week ending {date}`. Text outside the holes must be there as
+ * Templates with holes: `week-{week}[-r{revision}].pdf`, `Week ending {date}`; `{year:4}` is a hole for four letters. Text outside the holes must be there as
  * written (white space and case aside); what stands in square brackets may be missing. A backslash before a bracket takes
  * the bracket for itself.
  */
@@ -31,12 +31,12 @@ export function template(source: string): Template {
     if (c === '\\' && '{}[]\\'.includes(source[i + 1] ?? ' ')) literal += source[++i];
     else if (c === '{') {
       const end = source.indexOf('}', i);
-      const name = end < 0 ? '' : source.slice(i + 1, end).trim();
+      const [, name, width] = /^\s*(.*?)\s*(?::(\d{1,2}))?$/s.exec(end < 0 ? '' : source.slice(i + 1, end))!;
       if (name === '') throw new Error(`The template “${source}” has a hole without a name. Write it like {week}.`);
       if (holes.includes(name)) throw new Error(`The template “${source}” has two holes named {${name}}. Give each its own name.`);
       flush();
       holes.push(name);
-      pattern += '(.+?)';
+      pattern += width === undefined ? '(.+?)' : `(.{${width}})`;
       i = end;
     } else if (c === '[') {
       flush();

@@ -1,4 +1,4 @@
-import type { Cell } from '../sheet/cell';
+import type { Cell } from './cell';
 import { dateOrders, type DateOrder } from './date';
 import { describeFormat, formatOf, readerOf, type Format, type ReadType } from './format';
 import { isOneOf, type Locale } from './locale';

@@ -2,27 +2,31 @@ import { cp, mkdir, readFile, symlink } from 'node:fs/promises';
 import { request } from 'node:http';
 import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { serve } from '../serve';
+import { changeSentence } from '../../core/pipeline/changes';
+import { serve } from '../house/serve';
 import { demoExpected, demoFolder, demoPipeline, temporaryFolder } from '../testing/folders';
-import type { ApiError, ColumnValues, DatasetAnswer, FolderAnswer, LayersAnswer, PipelineFull, PipelineSummary, ReportsAnswer, RunFull, SheetWindow, Traced, WordFate } from './contract';
+import type { ApiError, DatasetAnswer, DatasetTrace, FolderAnswer, LayersAnswer, PipelineFull, PipelineSummary, PublishedAnswer, RunEvent, RunFull, SheetWindow, StoredReport, Traced, ValueCounts, VersionAnswer, WordFate } from '../contract/contract';
 
 let url: string;
 let stop: () => Promise<void>;
 let roots: string;
 let demo: Record<string, unknown>;
 let pipeline: PipelineFull;
-let reports: ReportsAnswer;
+let reports: readonly StoredReport[];
 
 const call = (path: string, init: RequestInit = {}) => fetch(new URL(path, url), init);
 const get = async <T>(path: string): Promise<T> => (await call(path)).json() as Promise<T>;
-const send = (method: string, path: string, body: unknown) => call(path, { method, headers: { 'Content-Type': 'application/json' }, body: JSON.stringify(body) });
+const send = (method: string, path: string, body: unknown, headers: Record<string, string> = {}) => call(path, { method, headers: { 'Content-Type': 'application/json', ...headers }, body: JSON.stringify(body) });
+const save = (id: number | string, document: unknown, version: number) => send('PUT', `/api/pipelines/${id}`, { document }, { 'If-Match': `"${version}"` });
+/** The reports after a look at the folder. */
+const looked = async (id: number) => (await (await send('POST', `/api/pipelines/${id}/reports`, {})).json()) as readonly StoredReport[];
 const errorOf = async (response: Response) => ((await response.json()) as ApiError).error;
 
 /** A request with headers that fetch would not let us forge. */
 const raw = (headers: Record<string, string>, method = 'GET', path = '/api/pipelines') =>
   new Promise<number>((resolve, reject) => request(new URL(path, url), { method, headers }, (response) => resolve((response.resume(), response.statusCode!))).on('error', reject).end());
 
-async function events(path: string): Promise<{ kind: string; state?: string; progress?: { done: number; total: number; now: string } }[]> {
+async function events(path: string): Promise<RunEvent[]> {
   const text = await (await call(path)).text();
   return [...text.matchAll(/^data: (.*)$/gm)].map((match) => JSON.parse(match[1]));
 }
@@ -38,7 +42,7 @@ beforeAll(async () => {
   const made = await send('POST', '/api/pipelines', { document: demo, folder: join(roots, 'landing-sheets') });
   expect(made.status).toBe(201);
   pipeline = (await made.json()) as PipelineFull;
-  reports = await get<ReportsAnswer>(`/api/pipelines/${pipeline.id}/reports`);
+  reports = await looked(pipeline.id);
 }, 120_000);
 afterAll(() => stop?.());
 const reportPath = (name: string) => `/api/pipelines/${pipeline.id}/reports/${reports.find((report) => report.path === name)!.id}`;
@@ -46,19 +50,46 @@ const reportPath = (name: string) => `/api/pipelines/${pipeline.id}/reports/${re
 describe('pipelines over HTTP', () => {
   it('are listed with what needs the analyst, saved and deleted', async () => {
     const { id } = (await (await send('POST', '/api/pipelines', { document: { ...demo, name: 'Short lived' } })).json()) as PipelineFull;
-    expect((await get<PipelineSummary[]>('/api/pipelines')).find((each) => each.id === id)).toMatchObject({ name: 'Short lived', managed: true, rows: null, needs: ['Not refreshed yet'] });
-    const renamed = await send('PUT', `/api/pipelines/${id}`, { document: { ...demo, name: 'Renamed' } });
+    expect((await get<PipelineSummary[]>('/api/pipelines')).find((each) => each.id === id)).toMatchObject({ name: 'Short lived', managed: true, rows: null, needs: [{ kind: 'not refreshed' }] });
+    const renamed = await save(id, { ...demo, name: 'Renamed' }, 1);
     expect(((await renamed.json()) as PipelineFull).name).toBe('Renamed');
-    expect((await send('PUT', `/api/pipelines/${id}`, { document: demo })).status).toBe(409);
+    expect((await save(id, demo, 2)).status).toBe(409);
     expect((await call(`/api/pipelines/${id}`, { method: 'DELETE' })).status).toBe(204);
     expect((await call(`/api/pipelines/${id}`)).status).toBe(404);
+  });
+
+  it('are saved as versions: the second of two tabs is told, and loses nothing', async () => {
+    const { id, version } = (await (await send('POST', '/api/pipelines', { document: { ...demo, name: 'Versions' } })).json()) as PipelineFull;
+    expect(version).toBe(1);
+    expect(await errorOf(await send('PUT', `/api/pipelines/${id}`, { document: demo }))).toMatchObject({ kind: 'version needed' });
+    const off = (step: string) => ({ ...demo, name: 'Versions', eachReport: (demo['eachReport'] as { id: string }[]).map((each) => (each.id === step ? { ...each, off: true } : each)) });
+    const first = await save(id, off('totals'), 1);
+    expect([first.status, ((await first.json()) as PipelineFull).version]).toEqual([200, 2]);
+    // The other tab still has version 1.
+    const second = await save(id, off('quay'), 1);
+    expect([second.status, await errorOf(second)]).toEqual([412, { kind: 'changed meanwhile', message: expect.stringContaining('it is at version 2 now. Nothing was saved') }]);
+    expect((await get<PipelineFull>(`/api/pipelines/${id}`)).version).toBe(2);
+    expect((await save(id, off('quay'), 2)).status).toBe(200);
+    // What says the same is no version of its own; going back to an older one is.
+    expect(((await (await save(id, off('quay'), 3)).json()) as PipelineFull).version).toBe(3);
+    const older = await get<{ document: unknown }>(`/api/pipelines/${id}/versions/2`);
+    expect(((await (await save(id, older.document, 3)).json()) as PipelineFull).version).toBe(4);
+    const versions = await get<VersionAnswer[]>(`/api/pipelines/${id}/versions`);
+    expect(versions.map((each) => [each.version, each.changes.map(changeSentence), each.same])).toEqual([
+      [4, ['“Lift sections into Quay” switched on', '“Hold totals” switched off'], 2],
+      [3, ['“Lift sections into Quay” switched off', '“Hold totals” switched on'], null],
+      [2, ['“Hold totals” switched off'], null],
+      [1, [], null],
+    ]);
+    expect((await call(`/api/pipelines/${id}/versions/9`)).status).toBe(404);
+    await call(`/api/pipelines/${id}`, { method: 'DELETE' });
   });
 
   it('take dropped PDF files into a folder of their own, and nothing else', async () => {
     const { id } = (await (await send('POST', '/api/pipelines', { document: { ...demo, name: 'Dropped' } })).json()) as PipelineFull;
     const drop = (name: string, body: string | Buffer) => call(`/api/pipelines/${id}/files?name=${encodeURIComponent(name)}`, { method: 'POST', headers: { 'Content-Type': 'application/pdf' }, body: body as never });
     expect((await drop('week-22.pdf', await readFile(join(demoFolder, 'week-22.pdf')))).status).toBe(201);
-    expect((await get<ReportsAnswer>(`/api/pipelines/${id}/reports`)).map((report) => report.path)).toEqual(['week-22.pdf']);
+    expect((await looked(id)).map((report) => report.path)).toEqual(['week-22.pdf']);
     expect(await errorOf(await drop('x.pdf', 'hello'))).toMatchObject({ kind: 'bad input', message: 'x.pdf is not a PDF. Only PDF files can be dropped here.' });
     expect((await drop('../x.pdf', '%PDF-')).status).toBe(400);
     expect(await errorOf(await drop('large.pdf', Buffer.alloc(2_000_000)))).toMatchObject({ kind: 'too large' });
@@ -139,7 +170,7 @@ describe('reports over HTTP', () => {
     const total = page.words.findIndex((word) => word.text === 'Total');
     expect((await get<WordFate>(`${path}/word?page=${places[0].page}&word=${total}`)).held[0]).toMatchObject({ step: 'totals', title: 'Hold totals' });
     const head = page.words.findIndex((word) => word.text === 'Northreach');
-    expect(await get<WordFate>(`${path}/word?page=${places[0].page}&word=${head}`)).toEqual({ cells: [], held: [], taken: false });
+    expect(await get<WordFate>(`${path}/word?page=${places[0].page}&word=${head}`)).toEqual({ cells: [], names: [], held: [], taken: false });
   });
 });
 
@@ -148,13 +179,13 @@ describe('designing steps over HTTP', () => {
   async function designed(name: string, steps: object[], more: object = {}) {
     const document = { ...demo, ...more, name, eachReport: [...(demo['eachReport'] as object[]), ...steps], allReports: [] };
     const { id } = (await (await send('POST', '/api/pipelines', { document, folder: join(roots, 'landing-sheets') })).json()) as PipelineFull;
-    const own = await get<ReportsAnswer>(`/api/pipelines/${id}/reports`);
+    const own = await looked(id);
     return `/api/pipelines/${id}/reports/${own.find((report) => report.path === 'week-24.pdf')!.id}`;
   }
 
   it('tells the values in columns above a step with how often each stands, and what is printed elsewhere', async () => {
     const path = await designed('Values', [{ id: 'recode', kind: 'recode', settings: { columns: { by: 'names', names: ['Quay'] }, values: [{ from: ['Saltby'], to: 'North' }] } }]);
-    const values = async (step: string, of: object) => (await (await send('POST', `${path}/values`, { step, of })).json()) as ColumnValues;
+    const values = async (step: string, of: object) => (await (await send('POST', `${path}/values`, { step, of })).json()) as ValueCounts;
     // Above the step the quays have their own names still.
     const quays = await values('recode', { by: 'names', names: ['Quay'] });
     expect(quays).toMatchObject({ different: 4, blanks: 0, rows: 81 });
@@ -170,7 +201,7 @@ describe('designing steps over HTTP', () => {
     expect(layers.map(({ id }) => id)).toEqual(['taken', 'blank', 'again', 'header', 'names', 'joined', 'quay', 'totals', 'ending', 'week', 'columns', 'gone', 'appended']);
     expect(layers.find(({ id }) => id === 'totals')).toMatchObject({ rowsIn: 86, rows: 81, held: 5 });
     expect(layers.find(({ id }) => id === 'gone')).toMatchObject({ problems: 1 });
-    expect(problems.join(' ')).toContain('week-24.pdf, step “Sort”, column “Nothing”');
+    expect(problems).toMatchObject([{ kind: 'step', step: 'gone', column: 'Nothing' }]);
   });
 
   it('designs on a few pages, with the heading of the table', async () => {
@@ -190,7 +221,7 @@ describe('designing steps over HTTP', () => {
     const eachReport = (demo['eachReport'] as { id: string }[]).map((step) => (step.id === 'totals' ? { ...step, pass: [{ text: says, report: 'week-24.pdf' }] } : step));
     const path = await designed('Exceptions', [], { eachReport });
     const document = { ...demo, name: 'Exceptions', eachReport };
-    await send('PUT', path.replace(/\/reports.*/, ''), { document });
+    await save(/pipelines\/(\d+)/.exec(path)![1], document, 1);
     const sheet = await get<SheetWindow>(`${path}/sheet?step=totals`);
     expect([sheet.rows, sheet.held.rows]).toEqual([82, 4]);
     expect(sheet.window.filter((row) => row.cells.includes('Total Saltby'))).toHaveLength(1);
@@ -207,13 +238,14 @@ describe('designing steps over HTTP', () => {
     expect((await fate('SL2')).gone).toEqual({ step: 'fewer', title: 'Pick columns', how: 'left out' });
   });
 
-  it('passes over a look that nobody waits for any more', async () => {
-    const path = reportPath('week-24.pdf');
-    const abort = new AbortController();
-    const looks = Array.from({ length: 5 }, () => fetch(`${url}${path.slice(1)}/layers`, { signal: abort.signal }).then(() => 'answered', () => 'given up'));
-    abort.abort();
-    expect(await Promise.all(looks)).toEqual(Array(5).fill('given up'));
-    expect((await get<SheetWindow>(`${path}/sheet?step=totals`)).rows).toBe(81);
+});
+
+describe('a look at the folder', () => {
+  it('is asked for: reading what is known of the reports changes nothing', async () => {
+    const { id } = (await (await send('POST', '/api/pipelines', { document: { ...demo, name: 'Not looked yet' }, folder: join(roots, 'landing-sheets') })).json()) as PipelineFull;
+    expect(await get(`/api/pipelines/${id}/reports`)).toEqual([]);
+    expect(await looked(id)).toHaveLength(17);
+    expect(await get<unknown[]>(`/api/pipelines/${id}/reports`)).toHaveLength(17);
   });
 });
 
@@ -228,8 +260,8 @@ describe('runs and the dataset over HTTP', () => {
     const { run } = (await started.json()) as { run: number };
     const heard = await events(`/api/runs/${run}/events`);
     expect(heard.at(-1)).toMatchObject({ kind: 'ended', state: 'published' });
-    expect(heard.some((event) => event.kind === 'progress' && /page \d of \d/.test(event.progress!.now))).toBe(true);
-    expect(await events(`/api/runs/${run}/events`)).toEqual([{ kind: 'ended', state: 'published', message: null }]);
+    expect(heard.some((event) => event.kind === 'progress' && event.now.kind === 'report' && event.now.page !== undefined)).toBe(true);
+    expect(await events(`/api/runs/${run}/events`)).toEqual([{ kind: 'ended', state: 'published', notes: [] }]);
     expect((await get<RunFull>(`/api/runs/${run}`)).reports).toHaveLength(17);
     expect((await call(`/api/runs/${run}/cancel`, { method: 'POST' })).status).toBe(409);
 
@@ -239,7 +271,7 @@ describe('runs and the dataset over HTTP', () => {
     expect(await csv.text()).toBe(await readFile(demoExpected, 'utf8'));
     const etag = csv.headers.get('etag')!;
     expect((await call(`/api/pipelines/${pipeline.id}/dataset.csv`, { headers: { 'If-None-Match': etag } })).status).toBe(304);
-    expect((await get<PipelineSummary[]>('/api/pipelines')).find((each) => each.id === pipeline.id)).toMatchObject({ rows: 885, needs: ['2 reports could not be read'] });
+    expect((await get<PipelineSummary[]>('/api/pipelines')).find((each) => each.id === pipeline.id)).toMatchObject({ rows: 885, needs: [{ kind: 'failed', count: 2 }] });
   });
 
   it('pages the published rows and traces them to paper', async () => {
@@ -247,10 +279,38 @@ describe('runs and the dataset over HTTP', () => {
     expect([answer.rows, answer.start, answer.window.length]).toEqual([885, 82, 2]);
     expect(answer.columns[1]).toEqual({ identifier: 'week_ending', heading: 'Week ending', type: 'date' });
     expect(answer.window.map((row) => row.cells[0])).toEqual([22, 23]);
-    const traced = await get<Traced & { file: string }>(`/api/pipelines/${pipeline.id}/dataset/trace?row=83&column=Week%20ending`);
+    const traced = await get<DatasetTrace>(`/api/pipelines/${pipeline.id}/dataset/trace?row=83&column=Week%20ending`);
     expect(traced.file).toBe('week-23.pdf');
     expect(traced.places[0].words.map((word) => word.text)).toEqual(['7', 'June', '2025']);
+    expect(traced).toMatchObject({ version: 1, rows: [{ table: 'p2t1' }] });
     expect((await call(`/api/pipelines/${pipeline.id}/dataset/trace?row=99999&column=Week`)).status).toBe(404);
     expect((await call(`/api/pipelines/${pipeline.id}/dataset/trace?row=1&column=Nope`)).status).toBe(404);
+  });
+
+  it('explains the published rows by the version that published them, whatever the document says today', async () => {
+    const before = await get<PublishedAnswer>(`/api/pipelines/${pipeline.id}/dataset/made-of`);
+    const week24 = before.reports.find(({ path }) => path === 'week-24.pdf')!;
+    expect(week24).toMatchObject({ version: 1, stale: false, rows: 81, held: 15 });
+    expect(before.totals.filter(({ row }) => row.report === String(week24.report))).toMatchObject([
+      { cells: { Species: 'Total Saltby' }, level: 1, covers: [{ table: 'p2t1' }] },
+      { cells: { Species: 'Total Tern Point' }, level: 1 },
+      { level: 1 },
+      { level: 1 },
+      { level: 2 },
+    ]);
+    const path = `/api/pipelines/${pipeline.id}/dataset/reports/${week24.report}`;
+    const held = await get<SheetWindow>(`${path}/sheet?step=totals&of=held`);
+    const cell = await get<DatasetTrace>(`/api/pipelines/${pipeline.id}/dataset/trace?row=100&column=Species`);
+    const trimmed = { ...demo, eachReport: [{ id: 'trim', kind: 'trim rows', settings: { top: 1 } }, ...(demo['eachReport'] as { id: string }[]).filter(({ id }) => id !== 'totals')] };
+    expect((await save(pipeline.id, trimmed, 1)).status).toBe(200);
+
+    expect(await get(`${path}/sheet?step=totals&of=held`)).toEqual(held);
+    expect(held.held.rows).toBe(5);
+    expect(await get(`/api/pipelines/${pipeline.id}/dataset/trace?row=100&column=Species`)).toEqual(cell);
+    expect(await get(`/api/pipelines/${pipeline.id}/dataset/made-of`)).toEqual(before);
+    // Today's document is what the bench looks at.
+    expect((await get<SheetWindow>(`${reportPath('week-24.pdf')}/sheet?step=totals`)).rows).toBe(0);
+    expect((await call(`/api/pipelines/${pipeline.id}/dataset/reports/99999/layers`)).status).toBe(404);
+    expect((await get<VersionAnswer[]>(`/api/pipelines/${pipeline.id}/versions`)).map(({ version, published }) => [version, published])).toEqual([[2, false], [1, true]]);
   });
 });

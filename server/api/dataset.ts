@@ -1,42 +1,46 @@
-import { Router } from 'express';
+import { Router, type Request } from 'express';
 import { once } from 'node:events';
+import { nothingTold, type CarriedTold } from '../../core/pipeline/told';
+import type { WholeTold } from '../../core/runs/run';
+import { asPublished, NotExplained, publishedRow, type PublishedLook } from '../runs/as-published';
 import { datasetCsv, publicationOf, publishedWindow } from '../store/dataset';
 import type { StoredPipeline } from '../store/pipelines';
-import { traceQuery, windowQuery, type DatasetAnswer } from './contract';
+import { keptTotals, publishedParts } from '../store/published';
+import type { DatasetAnswer, DatasetTrace, PublishedAnswer } from '../contract/answers';
+import { datasetTraceQuery, windowQuery } from '../contract/contract';
 import type { Deps } from './deps';
-import { checked, Fault } from './fault';
+import { checked, Fault, readable } from './fault';
+import { addLooks, whileOpen } from './looks';
 import { pipelineOf } from './pipelines';
-import { readable, reportTask } from './reports';
+import { fileOf } from './reports';
 
 export function datasetRouter(deps: Deps): Router {
-  const { store, pool, runs } = deps;
+  const { store, pool, runs, cacheFolder } = deps;
   const router = Router({ mergeParams: true });
+  const pipelineIn = (params: unknown) => pipelineOf(deps, (params as { id: string }).id);
   const none = (pipeline: StoredPipeline) => new Fault('not found', `“${pipeline.document.name}” has no published dataset yet. Run a refresh first.`);
-  const windowed = async (params: unknown, start: number, count: number) => {
-    const pipeline = await pipelineOf(deps, (params as { id: string }).id);
-    const found = await publishedWindow(store, pipeline.id, start, count);
-    if (!found) throw none(pipeline);
-    return { pipeline, ...found };
-  };
+
+  /** The look at a report with what it was published with. */
+  async function lookAt(pipeline: StoredPipeline, report: number): Promise<PublishedLook> {
+    const look = await asPublished({ store, cacheFolder, fileOf: (path) => fileOf(deps, pipeline, path) }, pipeline, report).catch((error: Error) => {
+      throw error instanceof NotExplained ? new Fault('conflict', error.message) : error;
+    });
+    if (!look) throw new Fault('not found', `There is no report ${report} in the dataset of “${pipeline.document.name}”.`);
+    return look;
+  }
 
   router.get('/dataset', async (request, response) => {
     const { start, count } = checked(windowQuery, request.query, 'The window');
-    const { publication, rows } = await windowed(request.params, start, count);
-    const answer: DatasetAnswer = {
-      publication: publication.id,
-      publishedAt: publication.publishedAt,
-      rows: publication.rows,
-      misfits: publication.misfits,
-      columns: publication.columns,
-      start,
-      window: rows,
-    };
-    response.json(answer);
+    const pipeline = await pipelineIn(request.params);
+    const found = await publishedWindow(store, pipeline.id, start, count);
+    if (!found) throw none(pipeline);
+    const { id, publishedAt, version, rows, misfits, columns } = found.publication;
+    response.json({ publication: id, publishedAt, version: version ?? 0, rows, misfits, columns, start, window: found.rows } satisfies DatasetAnswer);
   });
 
   /** The stable address for other programs. `X-Misfits` tells how many error cells are blank in it. */
   router.get('/dataset.csv', async (request, response) => {
-    const pipeline = await pipelineOf(deps, (request.params as { id: string }).id);
+    const pipeline = await pipelineIn(request.params);
     const publication = await publicationOf(store, pipeline.id);
     if (!publication) throw none(pipeline);
     const etag = `"${pipeline.id}-${publication.id}"`;
@@ -59,19 +63,49 @@ export function datasetRouter(deps: Deps): Router {
     response.end();
   });
 
-  /** From a row (counted from 0) and heading of the published dataset to the words on paper. */
+  /** From a row (counted from 0) and heading of the published dataset to the words on paper, by the document that published it. */
   router.get('/dataset/trace', async (request, response) => {
-    const { row, column } = checked(traceQuery, request.query, 'The cell');
-    const {
-      pipeline,
-      publication,
-      rows: [found],
-    } = await windowed(request.params, row, 1);
-    if (!found) throw new Fault('not found', `The dataset has ${publication.rows} rows; there is no row ${row + 1}.`);
+    const { row: at = 0, column } = checked(datasetTraceQuery, request.query, 'The cell');
+    const pipeline = await pipelineIn(request.params);
+    const found = await publishedRow(store, pipeline.id, at);
+    if (!found) {
+      const publication = await publicationOf(store, pipeline.id);
+      throw publication ? new Fault('not found', `The dataset has ${publication.rows} rows; there is no row ${at + 1}.`) : none(pipeline);
+    }
+    const { publication, row, named } = found;
     if (!publication.columns.some((each) => each.heading === column)) throw new Fault('not found', `The dataset has no column “${column}”.`);
-    const source = await reportTask(deps, pipeline, String(found.report));
-    const traced = readable(await pool.run('trace', { document: JSON.stringify(pipeline.document), source, ordinal: found.reportOrdinal, column }));
-    response.json({ report: found.report, file: source.path, ...traced });
+    const { version, ...look } = await lookAt(pipeline, row.report);
+    const traced = readable(await pool.run('trace', { ...look, of: 'sheet', row: named, column }, { signal: whileOpen(response) }));
+    response.json({ report: row.report, file: look.source.path, version, ...traced } satisfies DatasetTrace);
   });
+
+  /** What the published rows were made of: versions, files, what was held and what needs a look, and the printed totals. */
+  router.get('/dataset/made-of', async (request, response) => {
+    const pipeline = await pipelineIn(request.params);
+    const publication = await publicationOf(store, pipeline.id);
+    if (!publication) throw none(pipeline);
+    const parts = await publishedParts(store, pipeline.id);
+    const whole = parts.find((part) => part.report === null);
+    const told = whole && (JSON.parse(whole.told) as { whole: WholeTold; reports: Record<string, CarriedTold & { rows: number; held: number; misfits: number }> });
+    const answer: PublishedAnswer = {
+      version: publication.version ?? 0,
+      whole: told?.whole ?? null,
+      totals: await keptTotals(store, pipeline.id),
+      reports: parts.flatMap((part) =>
+        part.inputs.map((input) => {
+          const own = part.report === null ? (told?.reports[String(input.report)] ?? { ...nothingTold, rows: 0, held: 0, misfits: 0 }) : { ...(JSON.parse(part.told) as CarriedTold), rows: part.rows, held: part.held, misfits: part.misfits };
+          return { ...own, ...input, stale: part.stale, version: part.version ?? 0 };
+        }),
+      ),
+    };
+    response.json(answer);
+  });
+
+  const looks = Router({ mergeParams: true });
+  addLooks(looks, pool, async (request: Request) => {
+    const { version: _, ...look } = await lookAt(await pipelineIn(request.params), Number((request.params as { report: string }).report));
+    return look;
+  });
+  router.use('/dataset/reports', looks);
   return router;
 }

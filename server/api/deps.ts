@@ -1,5 +1,5 @@
 import type { Logger } from 'pino';
-import type { Config } from '../config';
+import type { Config } from '../setup/config';
 import type { RunManager } from '../runs/run-manager';
 import type { Store } from '../store/store';
 import type { Pool } from '../work/pool';

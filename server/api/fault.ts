@@ -2,16 +2,18 @@ import type { ErrorRequestHandler, Request, RequestHandler, Response } from 'exp
 import type { Logger } from 'pino';
 import * as v from 'valibot';
 import { faultsOf } from '../../core/pipeline/document';
+import { sentence, type Problem } from '../../core/sheet/problem';
 import { OutsideRoots } from '../folder/roots';
-import type { ApiError } from './contract';
+import type { ApiError, FaultKind, OrUnreadable } from '../contract/answers';
 
-const statusOf: Record<ApiError['error']['kind'], number> = { 'bad input': 400, forbidden: 403, 'not found': 404, conflict: 409, 'too large': 413, unreadable: 422, fault: 500 };
+const statusOf: Record<FaultKind, number> = { 'bad input': 400, forbidden: 403, 'not found': 404, conflict: 409, 'changed meanwhile': 412, 'too large': 413, unreadable: 422, 'version needed': 428, fault: 500 };
 
 /** A fault to be told to the user. */
 export class Fault extends Error {
   constructor(
-    readonly kind: ApiError['error']['kind'],
+    readonly kind: FaultKind,
     message: string,
+    readonly problem?: Problem,
   ) {
     super(message);
   }
@@ -24,7 +26,13 @@ export function checked<const Schema extends v.GenericSchema>(schema: Schema, in
   throw new Fault('bad input', `${what}: ${faultsOf(new v.ValiError(result.issues))}`);
 }
 
-const answer = (response: Response, kind: ApiError['error']['kind'], message: string) => response.status(statusOf[kind]).json({ error: { kind, message } } satisfies ApiError);
+/** The answer of a thread, or the fault that the report cannot be read. */
+export function readable<T>(answer: OrUnreadable<T>): T {
+  if (typeof answer === 'object' && answer !== null && 'unreadable' in answer) throw new Fault('unreadable', sentence(answer.unreadable), answer.unreadable);
+  return answer as T;
+}
+
+const answer = (response: Response, kind: FaultKind, message: string, problem?: Problem) => response.status(statusOf[kind]).json({ error: { kind, message, ...(problem ? { problem } : {}) } } satisfies ApiError);
 
 export const notFound: RequestHandler = (request, response) => void answer(response, 'not found', `There is nothing at ${request.baseUrl}${request.path}.`);
 
@@ -35,7 +43,7 @@ export const faults =
     // Nobody waits for the answer any more.
     if (response.closed) return;
     if (response.headersSent) return next(error);
-    if (error instanceof Fault) return void answer(response, error.kind, error.message);
+    if (error instanceof Fault) return void answer(response, error.kind, error.message, error.problem);
     if (error instanceof OutsideRoots) return void answer(response, 'forbidden', error.message);
     if (v.isValiError(error)) return void answer(response, 'bad input', faultsOf(error));
     if (error.type === 'entity.too.large') return void answer(response, 'too large', 'The file is larger than this server takes. Put it into the folder yourself, or raise --upload-limit.');

@@ -2,7 +2,7 @@ import { Router } from 'express';
 import { readdir } from 'node:fs/promises';
 import { dirname, join } from 'node:path';
 import { isBelow, withinRoots } from '../folder/roots';
-import type { FolderAnswer } from './contract';
+import type { FolderAnswer } from '../contract/contract';
 import type { Deps } from './deps';
 
 const mostLooked = 2000;

@@ -1,13 +1,15 @@
-import { Router, raw } from 'express';
+import { Router, raw, type Response } from 'express';
 import { mkdir, rename, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
+import { changesBetween } from '../../core/pipeline/changes';
 import { parsePipeline } from '../../core/pipeline/document';
 import { withinRoots } from '../folder/roots';
 import { publicationOf } from '../store/dataset';
-import { addPipeline, allPipelines, deletePipeline, pipelineById, pipelineByName, savePipeline, type StoredPipeline } from '../store/pipelines';
+import { addPipeline, allPipelines, ChangedMeanwhile, deletePipeline, pipelineById, pipelineByName, savePipeline, versionOf, versionsOf, type StoredPipeline } from '../store/pipelines';
 import { reportsOf } from '../store/reports';
 import { runById, runsOf } from '../store/runs';
-import { fileQuery, newPipelineBody, savedPipelineBody, type PipelineFull, type PipelineSummary } from './contract';
+import type { Need, PipelineFull, PipelineSummary, VersionAnswer } from '../contract/answers';
+import { fileQuery, newPipelineBody, savedPipelineBody, versionsQuery } from '../contract/contract';
 import type { Deps } from './deps';
 import { checked, Fault } from './fault';
 
@@ -22,9 +24,9 @@ async function summary({ store, runs }: Deps, pipeline: StoredPipeline): Promise
   const [reports, publication, lastRuns] = [await reportsOf(store, pipeline.id), await publicationOf(store, pipeline.id), await runsOf(store, pipeline.id, 12)];
   const last = lastRuns.find((run) => run.state !== 'running');
   const detail = last && (await runById(store, last.id));
-  const count = (state: string) => detail?.reports.filter((report) => report.state === state).length ?? 0;
-  const plural = (n: number, one: string, many: string) => `${n} ${n === 1 ? one : many}`;
+  const inState = (state: string) => detail?.reports.filter((report) => report.state === state).length ?? 0;
   const misfits = detail?.reports.reduce((sum, report) => sum + report.misfits, 0) ?? 0;
+  const counted: Extract<Need, { count: number }>[] = [{ kind: 'failed', count: inState('failed') }, { kind: 'stale', count: inState('stale') }, { kind: 'misfits', count: misfits }];
   return {
     id: pipeline.id,
     name: pipeline.document.name,
@@ -36,16 +38,14 @@ async function summary({ store, runs }: Deps, pipeline: StoredPipeline): Promise
     lastRuns,
     running: runs.underWay(pipeline.id)?.run ?? null,
     needs: [
-      ...(last === undefined ? ['Not refreshed yet'] : []),
-      ...(last && (last.state === 'failed' || last.state === 'nothing published') ? [last.message ?? `The last refresh ended as ${last.state}`] : []),
-      ...(count('failed') > 0 ? [`${plural(count('failed'), 'report', 'reports')} could not be read`] : []),
-      ...(count('stale') > 0 ? [`${plural(count('stale'), 'report is', 'reports are')} held at the last good version`] : []),
-      ...(misfits > 0 ? [plural(misfits, 'misfit', 'misfits')] : []),
+      ...(last === undefined ? [{ kind: 'not refreshed' } as const] : []),
+      ...(last && (last.state === 'failed' || last.state === 'nothing published') ? [{ kind: 'run ended', state: last.state, notes: last.notes } as const] : []),
+      ...counted.filter(({ count }) => count > 0),
     ],
   };
 }
 
-const full = async (deps: Deps, pipeline: StoredPipeline): Promise<PipelineFull> => ({ ...(await summary(deps, pipeline)), document: pipeline.document });
+const full = async (deps: Deps, pipeline: StoredPipeline): Promise<PipelineFull> => ({ ...(await summary(deps, pipeline)), document: pipeline.document, version: pipeline.version });
 
 export function pipelinesRouter(deps: Deps): Router {
   const { store, config } = deps;
@@ -54,6 +54,8 @@ export function pipelinesRouter(deps: Deps): Router {
     const other = await pipelineByName(store, name);
     if (other && other.id !== but) throw new Fault('conflict', `There is a pipeline “${name}” already. Choose another name.`);
   };
+
+  const answerWith = async (response: Response, pipeline: StoredPipeline) => void response.json(await full(deps, pipeline));
 
   router.get('/', async (_request, response) => {
     const all = [];
@@ -68,19 +70,50 @@ export function pipelinesRouter(deps: Deps): Router {
     const managed = body.folder === undefined;
     const folder = managed ? join(config.data, 'dropped', crypto.randomUUID()) : await withinRoots(body.folder!, config.roots);
     if (managed) await mkdir(folder, { recursive: true });
-    response.status(201).json(await full(deps, await addPipeline(store, document, folder, managed)));
+    await answerWith(response.status(201), await addPipeline(store, document, folder, { managed, who: config.who ?? '' }));
   });
 
   router.get('/:id', async (request, response) => {
-    response.json(await full(deps, await pipelineOf(deps, request.params.id)));
+    await answerWith(response, await pipelineOf(deps, request.params.id));
   });
 
+  /** Saves a new version. `If-Match` names the one that it changes; the second of two tabs is told that there is another since. */
   router.put('/:id', async (request, response) => {
     const pipeline = await pipelineOf(deps, request.params.id);
+    const from = /^"(\d{1,9})"$/.exec(request.headers['if-match'] ?? '')?.[1];
+    if (from === undefined) throw new Fault('version needed', 'Say which version is changed: If-Match: "5", as `version` of the pipeline has it.');
     const document = parsePipeline(checked(savedPipelineBody, request.body, 'The pipeline').document);
     await uniqueName(document.name, pipeline.id);
-    await savePipeline(store, pipeline.id, document, pipeline.folder);
-    response.json(await full(deps, await pipelineOf(deps, request.params.id)));
+    try {
+      await answerWith(response, await savePipeline(store, pipeline.id, document, { from: Number(from), who: config.who ?? '' }));
+    } catch (error) {
+      if (!(error instanceof ChangedMeanwhile)) throw error;
+      throw new Fault('changed meanwhile', `“${pipeline.document.name}” was changed somewhere else since version ${from}: it is at version ${pipeline.version} now. Nothing was saved; look at what is different and save again.`);
+    }
+  });
+
+  /** The versions of the document, the last first, each with what it changed. */
+  router.get('/:id/versions', async (request, response) => {
+    const pipeline = await pipelineOf(deps, request.params.id);
+    const { below, count } = checked(versionsQuery, request.query, 'The versions');
+    const found = await versionsOf(store, pipeline.id, count + 1, below);
+    const published = (await publicationOf(store, pipeline.id))?.version;
+    const answer: VersionAnswer[] = found.slice(0, count).map(({ version, document, savedAt, savedBy }, i) => ({
+      version,
+      savedAt,
+      savedBy,
+      changes: found[i + 1] ? changesBetween(found[i + 1].document, document) : [],
+      same: found.slice(i + 2).find((older) => JSON.stringify(older.document) === JSON.stringify(document))?.version ?? null,
+      published: version === published,
+    }));
+    response.json(answer);
+  });
+
+  router.get('/:id/versions/:version', async (request, response) => {
+    const pipeline = await pipelineOf(deps, request.params.id);
+    const found = /^\d{1,9}$/.test(request.params.version) ? await versionOf(store, pipeline.id, Number(request.params.version)) : undefined;
+    if (!found) throw new Fault('not found', `“${pipeline.document.name}” has no version ${request.params.version}.`);
+    response.json({ version: found.version, savedAt: found.savedAt, savedBy: found.savedBy, document: found.document });
   });
 
   router.delete('/:id', async (request, response) => {

@@ -1,21 +1,21 @@
 import { Router } from 'express';
 import { runById, runsOf } from '../store/runs';
+import type { RunEvent } from '../contract/answers';
 import type { Deps } from './deps';
+import { eventsTo } from './events';
 import { Fault } from './fault';
 import { pipelineOf } from './pipelines';
 
 export function pipelineRunsRouter(deps: Deps): Router {
   const router = Router({ mergeParams: true });
-  const idOf = (params: unknown) => (params as { id: string }).id;
+  const pipelineIn = (params: unknown) => pipelineOf(deps, (params as { id: string }).id);
 
   router.get('/', async (request, response) => {
-    const pipeline = await pipelineOf(deps, idOf(request.params));
-    response.json(await runsOf(deps.store, pipeline.id));
+    response.json(await runsOf(deps.store, (await pipelineIn(request.params)).id));
   });
 
   router.post('/', async (request, response) => {
-    const pipeline = await pipelineOf(deps, idOf(request.params));
-    const { run } = await deps.runs.start(pipeline.id);
+    const { run } = await deps.runs.start((await pipelineIn(request.params)).id);
     response.status(202).location(`/api/runs/${run}`).json({ run });
   });
   return router;
@@ -42,17 +42,16 @@ export function runsRouter(deps: Deps): Router {
   /** Server-sent events: `progress` while it runs, then one `ended`. */
   router.get('/:run/events', async (request, response) => {
     const { run } = await found(request.params.run);
-    response.writeHead(200, { 'Content-Type': 'text/event-stream', 'Cache-Control': 'no-store', 'X-Accel-Buffering': 'no' });
-    const send = (event: { kind: string }) => response.write(`event: ${event.kind}\ndata: ${JSON.stringify(event)}\n\n`);
-    const stop = deps.runs.follow(run.id, (event) => {
+    const { signal, send, end } = eventsTo<RunEvent>(response);
+    const hear = (event: RunEvent) => {
       send(event);
-      if (event.kind === 'ended') response.end();
-    });
-    if (stop) response.on('close', stop);
+      if (event.kind === 'ended') end();
+    };
+    const stop = deps.runs.follow(run.id, hear);
+    if (stop) signal.addEventListener('abort', stop);
     else {
       const { run: ended } = await found(request.params.run);
-      send({ kind: 'ended', ...{ state: ended.state, message: ended.message } });
-      response.end();
+      hear({ kind: 'ended', state: ended.state, notes: ended.notes });
     }
   });
   return router;

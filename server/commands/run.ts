@@ -5,7 +5,11 @@ import { join, resolve } from 'node:path';
 import { Readable } from 'node:stream';
 import { pipeline as stream } from 'node:stream/promises';
 import type { Pipeline } from '../../core/pipeline/document';
-import { cacheIn, openHouse } from '../open';
+import type { LayerCounts } from '../../core/pipeline/told';
+import { noteSentence, stateSentence } from '../../core/runs/run';
+import { sentence, type Names } from '../../core/sheet/problem';
+import { userName } from '../setup/config';
+import { cacheIn, openHouse } from '../house/open';
 import type { RefreshResult } from '../runs/refresh';
 import { datasetCsv, publicationOf } from '../store/dataset';
 import { addPipeline, pipelineByName, savePipeline } from '../store/pipelines';
@@ -15,8 +19,8 @@ import { pipelineFile } from './pipeline-file';
 /** Finds the pipeline of this name in the store or adds it, with the document and folder as given now. */
 export async function upsert(store: Store, document: Pipeline, folder: string): Promise<number> {
   const known = await pipelineByName(store, document.name);
-  if (!known) return (await addPipeline(store, document, folder)).id;
-  await savePipeline(store, known.id, document, folder);
+  if (!known) return (await addPipeline(store, document, folder, { who: userName() })).id;
+  await savePipeline(store, known.id, document, { from: known.version, who: userName(), folder });
   return known.id;
 }
 
@@ -51,17 +55,21 @@ export async function run(file: string, options: { reports: string; out?: string
 }
 
 /** The result as lines for the terminal: a line a report, its problems below it. */
-export function summary({ state, rows, reports, message }: RefreshResult): string {
+export function summary({ state, rows, reports, whole, notes }: RefreshResult): string {
+  const pathOf = new Map(reports.map(({ report, path }) => [String(report), path]));
+  const named = (layers: readonly LayerCounts[]): Names => ({ report: (key) => pathOf.get(key) ?? key, step: (id) => layers.find((layer) => layer.id === id)?.title ?? id });
   const widest = Math.max(8, ...reports.map((report) => report.path.length));
   const lines = [`${'report'.padEnd(widest)}  state       rows   held  misfits  problems`];
   for (const report of reports) {
-    const { matches, problems } = report.details;
+    const { matches, layers, problems } = report;
+    const told = [stateSentence(report) ?? [], ...problems.map((problem) => sentence({ report: report.path, ...problem }, named([...layers, ...(whole?.layers ?? [])])))].flat();
     lines.push(
-      `${report.path.padEnd(widest)}  ${report.state.padEnd(9)} ${String(report.rows).padStart(6)} ${String(report.held).padStart(6)} ${String(report.misfits).padStart(8)} ${String(problems.length).padStart(9)}` +
+      `${report.path.padEnd(widest)}  ${report.state.padEnd(9)} ${String(report.rows).padStart(6)} ${String(report.held).padStart(6)} ${String(report.misfits).padStart(8)} ${String(told.length).padStart(9)}` +
         (matches.length > 0 ? `  took ${matches.map((m) => `“${m.rule}” on page ${m.pages[0]}${m.pages.length > 1 ? `-${m.pages.at(-1)}` : ''} (sure ${m.sure})`).join(', ')}` : ''),
     );
-    for (const problem of problems) lines.push(`    ${problem}`);
+    for (const each of told) lines.push(`    ${each}`);
   }
-  lines.push(`${state}: ${rows} rows${message ? `. ${message}` : ''}`);
+  for (const problem of whole?.problems ?? []) lines.push(sentence(problem, named(whole!.layers)));
+  lines.push([`${state}: ${rows} rows`, ...notes.map(noteSentence)].join('. '));
   return `${lines.join('\n')}\n`;
 }

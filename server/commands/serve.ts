@@ -1,5 +1,5 @@
-import type { Config } from '../config';
-import { serve } from '../serve';
+import type { Config } from '../setup/config';
+import { serve } from '../house/serve';
 
 /** Serves until the process is asked to stop. */
 export async function serveUntilStopped(config: Config): Promise<void> {

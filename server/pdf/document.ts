@@ -1,19 +1,15 @@
 import { createRequire } from 'node:module';
 import { dirname, join } from 'node:path';
 import type { PDFDocumentProxy } from 'pdfjs-dist';
+import { sentence, type Problem } from '../../core/sheet/problem';
 import { pdfjs } from './parser';
 
 const assets = dirname(createRequire(import.meta.url).resolve('pdfjs-dist/package.json'));
 
-/** Why a file cannot be read, in a sentence for the analyst. */
-export type Unreadable = 'empty' | 'not a PDF' | 'damaged' | 'locked';
-
+/** A file that cannot be read, with the problem why. */
 export class UnreadableReport extends Error {
-  constructor(
-    readonly why: Unreadable,
-    message: string,
-  ) {
-    super(message);
+  constructor(readonly problem: Problem) {
+    super(sentence(problem));
     this.name = 'UnreadableReport';
   }
 }
@@ -24,10 +20,10 @@ export class UnreadableReport extends Error {
  * @throws UnreadableReport when it is empty, damaged, not a PDF or needs a password
  */
 export async function openPdf(bytes: Uint8Array, name: string, password?: string): Promise<PDFDocumentProxy> {
-  if (bytes.length === 0) throw new UnreadableReport('empty', `${name} is empty (0 bytes). Ask the sender for the file again.`);
+  if (bytes.length === 0) throw new UnreadableReport({ kind: 'empty', report: name, expected: 'a PDF', came: 'an empty file (0 bytes)', remedy: 'Ask the sender for the file again.' });
   // The parser tolerates some junk before the header, so look for it over the first kilobyte.
   if (!Buffer.from(bytes.buffer, bytes.byteOffset, Math.min(bytes.length, 1024)).includes('%PDF-'))
-    throw new UnreadableReport('not a PDF', `${name} is not a PDF: it does not begin with the PDF header. Check what was saved under this name.`);
+    throw new UnreadableReport({ kind: 'not a PDF', report: name, expected: 'a PDF', came: 'a file that does not begin with the PDF header', remedy: 'Check what was saved under this name.' });
   try {
     return await pdfjs.getDocument({
       data: new Uint8Array(bytes),
@@ -43,12 +39,13 @@ export async function openPdf(bytes: Uint8Array, name: string, password?: string
     }).promise;
   } catch (error) {
     if (error instanceof Error && error.name === 'PasswordException')
-      throw new UnreadableReport(
-        'locked',
-        password
-          ? `${name} does not open with the password given. Check the password and try again.`
-          : `${name} needs a password. Give it with --password, or ask the sender for a file without one.`,
-      );
-    throw new UnreadableReport('damaged', `${name} is damaged: its page list cannot be read, perhaps because the file was cut off. Ask the sender for the file again.`);
+      throw new UnreadableReport({
+        kind: 'locked',
+        report: name,
+        expected: password ? 'the password of the file' : 'a file that opens without a password',
+        came: password ? 'another' : 'one that needs a password',
+        remedy: password ? 'Check the password and try again.' : 'Give it with --password, or ask the sender for a file without one.',
+      });
+    throw new UnreadableReport({ kind: 'damaged', report: name, expected: 'a whole PDF', came: 'a damaged one: its page list cannot be read, perhaps because the file was cut off', remedy: 'Ask the sender for the file again.' });
   }
 }

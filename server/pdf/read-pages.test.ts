@@ -53,18 +53,18 @@ describe('page content', () => {
   });
 
   it.each([
-    ['broken-empty-01.pdf', 'empty', 'x.pdf is empty (0 bytes).'],
-    ['broken-text-01.pdf', 'not a PDF', 'x.pdf is not a PDF'],
-    ['broken-truncated-01.pdf', 'damaged', 'x.pdf is damaged'],
-    ['encrypted-pdfkit-01.pdf', 'locked', 'x.pdf needs a password.'],
+    ['broken-empty-01.pdf', 'empty', 'x.pdf: expected a PDF, got an empty file (0 bytes).'],
+    ['broken-text-01.pdf', 'not a PDF', 'x.pdf: expected a PDF, got a file that does not begin'],
+    ['broken-truncated-01.pdf', 'damaged', 'x.pdf: expected a whole PDF, got a damaged one'],
+    ['encrypted-pdfkit-01.pdf', 'locked', 'x.pdf: expected a file that opens without a password, got one that needs a password.'],
   ])('%s: says in a sentence that it is %s', async (file, why, said) => {
-    await expect(read(join(truth, file))).rejects.toSatisfy((error) => error instanceof UnreadableReport && error.why === why && error.message.startsWith(said));
+    await expect(read(join(truth, file))).rejects.toSatisfy((error) => error instanceof UnreadableReport && error.problem.kind === why && error.message.startsWith(said));
   });
 
   it('opens a locked file with its password, and says when that is wrong', async () => {
     const { password } = JSON.parse(await readFile(join(truth, 'encrypted-pdfkit-01.truth.json'), 'utf8')) as { password: string };
     expect((await read(join(truth, 'encrypted-pdfkit-01.pdf'), { password })).pages.length).toBeGreaterThan(0);
-    await expect(read(join(truth, 'encrypted-pdfkit-01.pdf'), { password: 'wrong' })).rejects.toThrow('does not open with the password given');
+    await expect(read(join(truth, 'encrypted-pdfkit-01.pdf'), { password: 'wrong' })).rejects.toThrow('expected the password of the file, got another');
   });
 
   it('names a page that throws, and reads the others', async () => {

@@ -36,7 +36,7 @@ export async function* streamPages(bytes: Uint8Array, name: string, { password, 
           number,
           total,
           problem: {
-            kind: 'unreadable',
+            kind: 'damaged',
             page: number,
             expected: 'a page that can be read',
             came: `a damaged one (${(error as Error).message.replace(/\s+/g, ' ').slice(0, 120)})`,

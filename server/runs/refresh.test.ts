@@ -2,9 +2,11 @@ import { copyFile, readFile, rename, rm, utimes, writeFile } from 'node:fs/promi
 import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { parsePipeline, type Pipeline } from '../../core/pipeline/document';
-import { openHouse, type House } from '../open';
+import { noteSentence } from '../../core/runs/run';
+import { sentence } from '../../core/sheet/problem';
+import { openHouse, type House } from '../house/open';
 import { datasetCsv, datasetWindow, publicationOf } from '../store/dataset';
-import { addPipeline, savePipeline } from '../store/pipelines';
+import { addPipeline, pipelineById, savePipeline } from '../store/pipelines';
 import { runById } from '../store/runs';
 import { demoExpected, demoFolder, demoPipeline, someReports, temporaryFolder } from '../testing/folders';
 import type { RefreshResult } from './refresh';
@@ -25,6 +27,10 @@ async function refreshed(pipeline: number): Promise<RefreshResult> {
   return (await finished)!;
 }
 const line = (result: RefreshResult, path: string) => result.reports.find((report) => report.path === path)!;
+/** The problems of a report in words, and what there is to say of a run. */
+const told = (result: RefreshResult, path: string) => line(result, path).problems.map((problem) => sentence(problem, { report: () => path, step: (id) => [...line(result, path).layers, ...(result.whole?.layers ?? [])].find((layer) => layer.id === id)!.title }));
+const noted = ({ notes }: RefreshResult) => notes.map(noteSentence).join(' ');
+const saved = async (pipeline: number, document: Pipeline) => savePipeline(house.store, pipeline, document, { from: (await pipelineById(house.store, pipeline))!.version });
 const states = (result: RefreshResult) => Object.fromEntries(result.reports.map((report) => [report.path, report.state]));
 const parsed = (result: RefreshResult) => result.reports.filter((report) => report.parsed).map((report) => report.path);
 async function csv(pipeline: number): Promise<string> {
@@ -41,9 +47,9 @@ describe('a refresh of the demo folder', () => {
     expect(await csv(pipeline)).toBe(await readFile(demoExpected, 'utf8'));
     expect(first.reports.filter((report) => report.state === 'added')).toHaveLength(13);
     expect(states(first)).toMatchObject({ 'week-32.pdf': 'failed', 'week-33.pdf': 'failed', 'week-34.pdf': 'replaced', 'notes.txt': 'not a PDF' });
-    expect(line(first, 'week-32.pdf').details.problems[0]).toContain('scanned picture');
-    expect(line(first, 'week-33.pdf').details.problems[0]).toContain('is damaged');
-    expect(line(first, 'week-24.pdf').details.matches).toEqual([{ rule: 'Landings by species', table: 'p2t1', pages: [2, 3, 4], sure: 1 }]);
+    expect(told(first, 'week-32.pdf')[0]).toContain('scanned picture');
+    expect(told(first, 'week-33.pdf')[0]).toContain('got a damaged one');
+    expect(line(first, 'week-24.pdf').matches).toEqual([{ rule: 'Landings by species', table: 'p2t1', pages: [2, 3, 4], sure: 1, lacks: [] }]);
     expect(line(first, 'week-24.pdf').held).toBe(2 + 4 + 4 + 5);
 
     const again = await refreshed(pipeline);
@@ -114,20 +120,20 @@ describe('a refresh of a folder that changes', () => {
     const open = await refreshed(pipeline);
     expect(states(open)).toEqual({ 'week-22-r2.pdf': 'stale', 'week-22-rB.pdf': 'failed', 'week-23.pdf': 'unchanged' });
     expect(open.rows).toBe(83 + 64);
-    expect(line(open, 'week-22-rB.pdf').details.problems).toEqual(['week-22-rB.pdf and week-22-r2.pdf are both for 2025-W22, and their names do not tell which is the later issue. Say in the intake which one counts, or that both do.']);
+    expect(told(open, 'week-22-rB.pdf')).toEqual(['week-22-rB.pdf: expected one report for 2025-W22, got week-22-r2.pdf as well, and their names do not tell which is the later issue. Say in the intake which one counts, or that both do.']);
 
     const contents = await house.store.query<{ sha256: string; path: string }>("select sha256, path from report where pipeline = $1 and standing = 'undecided'", [pipeline]);
     const { sha256 } = contents.find(({ path }) => path === 'week-22-rB.pdf')!;
-    await savePipeline(house.store, pipeline, parsePipeline({ ...document, reports: { ...document.reports, answers: [{ among: contents.map((each) => each.sha256), counts: [sha256] }] } }), folder);
+    await saved(pipeline, parsePipeline({ ...document, reports: { ...document.reports, answers: [{ among: contents.map((each) => each.sha256), counts: [sha256] }] } }));
     const said = await refreshed(pipeline);
     expect(states(said)).toEqual({ 'week-22-r2.pdf': 'replaced', 'week-22-rB.pdf': 'added', 'week-23.pdf': 'unchanged' });
     expect(said.rows).toBe(81 + 64);
 
-    await savePipeline(house.store, pipeline, parsePipeline({ ...document, reports: { ...document.reports, aside: [sha256] } }), folder);
+    await saved(pipeline, parsePipeline({ ...document, reports: { ...document.reports, aside: [sha256] } }));
     expect(states(await refreshed(pipeline))).toEqual({ 'week-22-r2.pdf': 'added', 'week-22-rB.pdf': 'set aside', 'week-23.pdf': 'unchanged' });
   });
 
-  it('leaves a dataset that needs all reports at once as it was, as long as two issues are undecided', async () => {
+  it('keeps the rows of a report whose issues are undecided where a step needs all reports at once', async () => {
     const folder = await someReports(['week-22.pdf', 'week-23.pdf']);
     const pipeline = await start(folder, demoNamed({ allReports: [{ id: 'trim', kind: 'trim rows', settings: { top: 80 } }] }));
     await refreshed(pipeline);
@@ -135,7 +141,8 @@ describe('a refresh of a folder that changes', () => {
     await rename(join(folder, 'week-22.pdf'), join(folder, 'week-22-r2.pdf'));
     await copyFile(join(demoFolder, 'week-24.pdf'), join(folder, 'week-22-rB.pdf'));
     const open = await refreshed(pipeline);
-    expect([open.state, open.message]).toEqual(['nothing published', expect.stringMatching(/are both for 2025-W22.* the dataset stays as it was published\.$/)]);
+    expect(states(open)).toEqual({ 'week-22-r2.pdf': 'stale', 'week-22-rB.pdf': 'failed', 'week-23.pdf': 'unchanged' });
+    expect(open.state).toBe('nothing new');
     expect(await csv(pipeline)).toBe(before);
   });
 
@@ -158,7 +165,7 @@ describe('a refresh of a folder that changes', () => {
     const pipeline = await start(folder, document);
     await refreshed(pipeline);
     const holding = { id: 'adj', kind: 'sift rows', settings: { conditions: [{ of: { is: 'column', name: 'Boxes' }, test: 'is at most', value: 50 }] } };
-    await savePipeline(house.store, pipeline, parsePipeline({ ...document, allReports: [...document.allReports, holding] }), folder);
+    await saved(pipeline, parsePipeline({ ...document, allReports: [...document.allReports, holding] }));
     const result = await refreshed(pipeline);
     expect([result.state, parsed(result)]).toEqual(['published', []]);
     expect(result.rows).toBeLessThan(83);
@@ -170,7 +177,7 @@ describe('a refresh of a folder that changes', () => {
     const document = demoNamed();
     const pipeline = await start(folder, document);
     await refreshed(pipeline);
-    await savePipeline(house.store, pipeline, parsePipeline({ ...document, allReports: [] }), folder);
+    await saved(pipeline, parsePipeline({ ...document, allReports: [] }));
     await refreshed(pipeline);
     const publication = (await publicationOf(house.store, pipeline))!;
     expect(new Set(publication.columns.map((column) => column.type))).toEqual(new Set(['text']));
@@ -185,7 +192,7 @@ describe('a refresh of a folder that changes', () => {
     const tables = (demo['eachTable'] as { id: string }[]).filter((step) => step.id !== 'names');
     const result = await refreshed(await start(folder, demoNamed({ eachTable: tables, eachReport: [typed], allReports: [named] })));
     expect(states(result)).toEqual({ 'week-22.pdf': 'added', 'week-23.pdf': 'added', 'week-30.pdf': 'failed' });
-    expect(line(result, 'week-30.pdf').details.problems[0]).toMatch(/expected column “Boxes” to be of type integer as in the other reports, got text/);
+    expect(told(result, 'week-30.pdf')[0]).toMatch(/column “Boxes”: expected the type integer as in the other reports, got text/);
     expect(result.rows).toBe(83 + 5 + 4 + 64 + 5 + 4);
   });
 
@@ -193,7 +200,7 @@ describe('a refresh of a folder that changes', () => {
     const folder = await someReports(['week-22.pdf', 'week-23.pdf']);
     const pipeline = await start(folder, demoNamed({ allReports: [{ id: 'trim', kind: 'trim rows', settings: { top: 80 } }] }));
     const result = await refreshed(pipeline);
-    expect(result.message).toContain('computed anew');
+    expect(noted(result)).toContain('computed anew');
     expect(result.rows).toBe(83 + 64 - 80);
     const rows = await datasetWindow(house.store, (await publicationOf(house.store, pipeline))!, 0, 100);
     expect(rows.map((row) => row.cells[0]).slice(0, 4)).toEqual(['22', '22', '22', '23']);
@@ -204,8 +211,11 @@ describe('a refresh of a folder that changes', () => {
   it('says what a step over the whole could not do, each time', async () => {
     const folder = await someReports(['week-22.pdf', 'week-23.pdf']);
     const pipeline = await start(folder, demoNamed({ allReports: [{ id: 'trim', kind: 'trim rows', settings: { top: 80 } }, { id: 'twins', kind: 'deduplicate', settings: { columns: { by: 'names', names: ['Gone'] } } }] }));
-    expect((await refreshed(pipeline)).message).toMatch(/^All rows were computed anew.* step “Deduplicate”.*“Gone”/);
-    expect((await refreshed(pipeline)).message).toMatch(/^Nothing has changed.* step “Deduplicate”.*“Gone”/);
+    for (const note of ['computed anew', 'nothing changed']) {
+      const { notes, whole } = await refreshed(pipeline);
+      expect(notes).toEqual([{ kind: note }]);
+      expect(whole!.problems).toMatchObject([{ kind: 'step', step: 'twins', column: 'Gone' }]);
+    }
   });
 
   it('calls cancelling in a step over the whole cancelling, and keeps what was published', async () => {
@@ -213,10 +223,10 @@ describe('a refresh of a folder that changes', () => {
     const document = demoNamed({ allReports: [{ id: 'trim', kind: 'trim rows', settings: { top: 1 } }] });
     const pipeline = await start(folder, document);
     const before = await refreshed(pipeline);
-    await savePipeline(house.store, pipeline, parsePipeline({ ...document, allReports: [{ id: 'trim', kind: 'trim rows', settings: { top: 2 } }] }), folder);
+    await saved(pipeline, parsePipeline({ ...document, allReports: [{ id: 'trim', kind: 'trim rows', settings: { top: 2 } }] }));
     const { run, finished } = await house.runs.start(pipeline);
     house.runs.follow(run, (event) => {
-      if (event.kind === 'progress' && event.progress.now.startsWith('Steps that need all')) house.runs.cancel(run);
+      if (event.kind === 'progress' && event.now.kind === 'whole') house.runs.cancel(run);
     });
     expect(await finished).toBeUndefined();
     expect((await runById(house.store, run))!.run.state).toBe('cancelled');
@@ -229,16 +239,16 @@ describe('a refresh of a folder that changes', () => {
     const pipeline = await start(folder, demoNamed({ allReports: [{ id: 'types', kind: 'set types', settings: { types } }] }));
     const result = await refreshed(pipeline);
     expect(line(result, 'week-22.pdf').misfits).toBe(83);
-    expect(line(result, 'week-22.pdf').details.problems).toHaveLength(4);
-    expect(line(result, 'week-22.pdf').details.problems[3]).toBe('week-22.pdf, step “Set types”, column “Species”: 80 more misfits, marked in the sheet.');
+    expect(told(result, 'week-22.pdf')).toHaveLength(3);
+    expect(told(result, 'week-22.pdf')[2]).toMatch(/^week-22\.pdf, page 2, step “Set types”, column “Species”: .* 80 more like it are marked in the sheet\.$/);
     const [row] = await datasetWindow(house.store, (await publicationOf(house.store, pipeline))!, 0, 1);
-    expect(row.cells[4]).toEqual({ text: 'Reef brill', reason: "expected a date like 14 June 2025, got 'Reef brill'" });
+    expect(row.cells[4]).toEqual({ text: 'Reef brill', expected: 'a date like 14 June 2025' });
   });
 
   it('publishes nothing, and says why, when no report can be carried', async () => {
     const result = await refreshed(await start(await someReports(['week-33.pdf', 'notes.txt'])));
-    expect([result.state, result.message]).toEqual(['nothing published', 'No report could be carried; see the sentence of each.']);
-    expect((await refreshed(await start(await temporaryFolder()))).message).toMatch(/^No PDF report was found in /);
+    expect([result.state, noted(result)]).toEqual(['nothing published', 'No report could be carried; see the sentence of each.']);
+    expect(noted(await refreshed(await start(await temporaryFolder())))).toMatch(/^No PDF report was found in /);
   });
 
   it('ends when cancelled, the dataset before it staying published; a second asker joins the run under way', async () => {

@@ -3,22 +3,29 @@ import { join } from 'node:path';
 import { placeFiles } from '../../core/intake/file-names';
 import { mergedNames } from '../../core/pipeline/append';
 import { resultDependsOn, splitAllReports } from '../../core/pipeline/document';
+import { nothingTold, type CarriedTold } from '../../core/pipeline/told';
 import { readerVersion } from '../../core/reading/find-tables';
-import type { ValueType } from '../../core/sheet/sheet';
+import { inputOf, oddTypes, planOf, type Fate, type PartInput } from '../../core/runs/plan';
+import type { ReportState, RunNote, RunReport, RunState, WholeTold } from '../../core/runs/run';
+import type { ValueType } from '../../core/sheet/column';
+import type { Problem } from '../../core/sheet/problem';
+import type { RunProgress } from '../contract/answers';
 import { inventory } from '../folder/inventory';
 import type { StoredPipeline } from '../store/pipelines';
 import { Cancelled, clearLeftovers, loadPart, publish, reservePart, type PublishedPart, type Watch } from '../store/publish';
-import { recordFolder, reportsOf, type StoredReport } from '../store/reports';
-import { endRun, noteRun, recordReports, type RunDetails, type RunReport, type RunState } from '../store/runs';
+import { publishedParts, type PublishedRows } from '../store/published';
+import { recordFolder, reportsOf } from '../store/reports';
+import { endRun, recordRun } from '../store/runs';
 import type { Store } from '../store/store';
 import { inParallel } from '../work/in-parallel';
 import type { Pool } from '../work/pool';
-import type { CarriedSummary, ReportTask } from '../work/thread';
+import type { ReportTask } from '../work/session';
+import type { ShareOfWhole } from '../work/tasks/whole';
 
 export interface RefreshOptions {
   readonly cacheFolder: string;
   readonly signal?: AbortSignal;
-  readonly progress?: (done: number, total: number, now: string) => void;
+  readonly progress?: (done: number, total: number, now: RunProgress['now']) => void;
   /** Publications that somebody is still reading; their rows are not cleared. */
   readonly inUse?: ReadonlySet<number>;
   readonly watch?: Watch;
@@ -28,238 +35,222 @@ export interface RefreshResult {
   readonly state: RunState;
   readonly rows: number;
   readonly reports: readonly RunReport[];
-  readonly message: string | null;
+  readonly whole: WholeTold | null;
+  readonly notes: readonly RunNote[];
 }
 
-interface KnownPart {
-  id: number;
-  report: number | null;
-  result_key: string;
-  rows: number;
-  held: number;
-  misfits: number;
-  columns: string;
-  details: string;
-  stale: boolean;
+/** What is written down with the rows of all reports. */
+interface ToldOfWhole {
+  readonly whole: WholeTold;
+  readonly reports: Readonly<Record<string, CarriedTold & Pick<RunReport, 'rows' | 'held' | 'misfits'>>>;
 }
 
-/** What became of one counting report: the part that holds its rows, if any. */
+/** What became of one report: the part that holds its rows, or (where a step needs the whole) what they are to be made of. */
 interface Outcome {
   readonly line: RunReport;
   readonly part?: PublishedPart;
+  readonly source?: PartInput;
   readonly columns: readonly { heading: string; type: ValueType }[];
 }
 
 const hash = (text: string) => createHash('sha256').update(text).digest('hex');
-const noDetails: RunDetails = { matches: [], layers: [], problems: [] };
 
 /**
- * One refresh: looks at the folder, carries what is new or changed, and publishes in one switch. A report that cannot
- * be had whole keeps its rows of the last good version, marked stale; the others come.
+ * One refresh: looks at the folder, makes a plan, carries what is new or changed, and publishes in one switch. A report that
+ * cannot be had whole keeps its rows of the last good version, marked stale; the others come.
  * @throws Cancelled when the signal ended it; the dataset before it stays published
  */
 export async function refresh(store: Store, pool: Pool, pipeline: StoredPipeline, run: number, options: RefreshOptions): Promise<RefreshResult> {
   const { signal, progress = () => undefined, watch = () => undefined } = options;
-  const stopped = () => signal?.aborted === true;
-  const document = JSON.stringify(pipeline.document);
-  progress(0, 0, 'Looking at the folder');
+  const { document, version } = pipeline;
+  const text = JSON.stringify(document);
+  const stop = () => {
+    if (signal?.aborted) throw new Cancelled();
+  };
+
+  progress(0, 0, { kind: 'folder' });
   await clearLeftovers(store, pipeline.id, options.inUse);
   const before = await reportsOf(store, pipeline.id);
   const files = await inventory(pipeline.folder, new Map(before.map((report) => [report.path, report])));
-  const reports = await recordFolder(store, pipeline.id, placeFiles(files, pipeline.document.reports));
-  const counting = reports.filter((report) => report.standing === 'counts');
-  const undecided = reports.filter((report) => report.standing === 'undecided');
+  const reports = await recordFolder(store, pipeline.id, placeFiles(files, document.reports));
   const parts = await publishedParts(store, pipeline.id);
-  const catalogue = new Map(
-    (await store.query<{ identifier: string; heading: string; type: ValueType }>('select identifier, heading, type from dataset_column where pipeline = $1', [pipeline.id])).map((c) => [c.identifier, c]),
-  );
-  const columnsOf = (part: KnownPart): { heading: string; type: ValueType }[] => (JSON.parse(part.columns) as string[]).flatMap((identifier) => catalogue.get(identifier) ?? []).map(({ heading, type }) => ({ heading, type }));
-  const needsWhole = splitAllReports(pipeline.document).whole.length > 0;
-  const keyOf = (report: StoredReport) => hash(resultDependsOn(pipeline.document, { sha256: report.sha256, readerVersion, path: report.path }));
-  const taskOf = (report: StoredReport): ReportTask => ({
-    file: join(pipeline.folder, report.path),
-    sha256: report.sha256,
+
+  const needsWhole = splitAllReports(document).whole.length > 0;
+  const keyOf = ({ sha256, path }: PartInput) => hash(resultDependsOn(document, { sha256, readerVersion, path }));
+  const wholeKey = (inputs: readonly PartInput[]) => hash(JSON.stringify([inputs.map((input) => [input.report, keyOf(input)]), document.allReports]));
+  const plan = planOf({ reports, parts, keyOf, ...(needsWhole ? { wholeKey } : {}) });
+  const toldBefore = parts.find(({ report }) => report === null);
+  const sharesBefore = toldBefore && (JSON.parse(toldBefore.told) as ToldOfWhole).reports;
+
+  const madeOf = (inputs: readonly PartInput[]) => ({ version, readerVersion, inputs });
+  const taskOf = ({ report, path, sha256 }: PartInput): ReportTask => ({
+    // What the file was before can be had only from what was read off it.
+    file: reports.some((each) => each.id === report && each.path === path && each.sha256 === sha256) ? join(pipeline.folder, path) : null,
+    sha256,
     cacheFolder: options.cacheFolder,
-    key: String(report.id),
-    path: report.path,
+    key: String(report),
+    path,
   });
-
+  const due = plan.fates.filter(({ does }) => does === 'carry').length;
   let done = 0;
-  const carryOne = async (report: StoredReport): Promise<Outcome> => {
-    if (stopped()) throw new Cancelled();
-    const known = parts.find((part) => part.report === report.id);
-    const resultKey = keyOf(report);
-    if (!needsWhole && known && known.result_key === resultKey) {
-      progress(++done, counting.length, report.path);
-      return { line: lineOf(report, known.stale ? 'changed' : 'unchanged', false, known, JSON.parse(known.details) as RunDetails), part: { part: known.id, stale: false }, columns: columnsOf(known) };
-    }
-    const part = needsWhole ? null : await reservePart(store, pipeline.id, report.id, resultKey);
+
+  /** Carries a report; what keeps it from that comes as problems. */
+  async function carried(input: PartInput, part: number | null) {
     const answer = await pool
-      .run('carry', { document, source: taskOf(report), part }, { signal, progress: (told) => progress(done, counting.length, `${report.path}, page ${told.done} of ${told.total}`) })
-      .catch((error: Error): { unreadable: string } => {
-        if (stopped()) throw new Cancelled();
+      .run('carry', { document: text, source: taskOf(input), part }, { signal, progress: (told) => progress(done, due, { kind: 'report', path: input.path, page: told.done, pages: told.total }) })
+      .catch((error: Error): { unreadable: Problem } => {
+        stop();
         // One report that breaks its thread (too large for its memory, a fault of the reader) must not stop the others.
-        return { unreadable: `${report.path} could not be read: ${error.message.replace(/\s+/g, ' ')}` };
+        return { unreadable: { kind: 'not read', expected: 'a file that can be read', came: error.message.replace(/\s+/g, ' '), remedy: 'The log says more; the other reports are not touched by it.' } };
       });
-    progress(++done, counting.length, report.path);
-    const refused = 'unreadable' in answer ? answer.unreadable : answer.heldBack;
-    if (refused !== null || 'unreadable' in answer) return heldBack(report, known, refused!, 'unreadable' in answer ? undefined : answer, columnsOf);
-    if (part !== null) await loadPart(store, pipeline.id, part, answer.part, watch, stopped);
-    const counts = { rows: answer.part.rows, held: answer.part.held, misfits: answer.part.misfits.length };
-    return {
-      line: lineOf(report, known ? 'changed' : 'added', answer.parsed, counts, answer.details),
-      ...(part === null ? {} : { part: { part, stale: false } }),
-      columns: answer.part.columns,
-    };
-  };
-
-  const carriedNow = await inParallel(counting, pool.threads, carryOne);
-  // Neither of two issues replaces the other unasked: what was published of them stays.
-  const waiting = undecided.map((report) => heldBack(report, parts.find((part) => part.report === report.id), undecidedBecause(report), undefined, columnsOf));
-  const outcomes = alike([...carriedNow, ...waiting], ({ line }, why, fits) => {
-    // Rows of the last good version stay only if their columns are of the types that the others have now.
-    const known = parts.find((part) => part.report === line.report && fits(columnsOf(part)));
-    return heldBack(reports.find((report) => report.id === line.report)!, known, why, undefined, columnsOf);
-  });
-  const others = reports.filter((report) => report.standing !== 'counts' && report.standing !== 'undecided').map((report) => lineOf(report, otherState(report), false, noCounts, { ...noDetails, problems: otherSentence(report) }));
-  const good = outcomes.filter((outcome) => outcome.line.state !== 'failed');
-  const lines = inOrder(reports, [...outcomes.map((outcome) => outcome.line), ...others.filter((line) => line.state !== 'removed' || parts.some((part) => part.report === line.report))]);
-  if (stopped()) throw new Cancelled();
-
-  let published = good.flatMap((outcome) => outcome.part ?? []);
-  let columns = mergedColumns(good.map((outcome) => outcome.columns));
-  let message: string | null = null;
-  let wholeRows: number | undefined;
-  if (needsWhole && undecided.length > 0 && parts.length > 0) {
-    // Computed from all reports at once, the rows of the period would be lost, not kept.
-    const why = `${undecidedBecause(undecided[0])} A step needs all reports at once, so the dataset stays as it was published.`;
-    await recordReports(store, run, lines);
-    await endRun(store, run, 'nothing published', why);
-    return { state: 'nothing published', rows: 0, reports: lines, message: why };
+    if ('unreadable' in answer) return { refused: [answer.unreadable], told: nothingTold, parsed: false };
+    return answer.heldBack.length > 0 ? { refused: answer.heldBack, told: answer.told, parsed: answer.parsed } : { answer };
   }
-  if (needsWhole && good.length > 0) {
-    const resultKey = hash(JSON.stringify([good.map(({ line }) => [line.report, keyOf(reports.find((r) => r.id === line.report)!)]), pipeline.document.allReports]));
-    const known = parts.find((part) => part.report === null && part.result_key === resultKey);
-    if (known) {
-      published = [{ part: known.id, stale: false }];
-      columns = columnsOf(known);
-      wholeRows = known.rows;
-      message = inMessage((JSON.parse(known.details) as RunDetails).problems);
-    } else {
-      progress(done, counting.length, 'Steps that need all reports at once');
-      const part = await reservePart(store, pipeline.id, null, resultKey);
-      const sources = good.map(({ line }) => taskOf(reports.find((r) => r.id === line.report)!));
-      const answer: CarriedSummary = await pool.run('whole', { document, sources, part }, { signal }).catch((error: Error) => {
-        if (stopped()) throw new Cancelled();
-        throw new Error(`the steps that need all reports at once could not be run: ${error.message}`);
-      });
-      await loadPart(store, pipeline.id, part, answer.part, watch, stopped);
-      published = [{ part, stale: false }];
-      columns = [...answer.part.columns];
-      wholeRows = answer.part.rows;
-      message = ['All rows were computed anew, because a step needs all reports at once.', inMessage(answer.details.problems)].filter(Boolean).join(' ');
+
+  /** A report whose rows cannot be had now: those of its last good version stay, marked stale. */
+  async function heldBack(fate: Exclude<Fate<PublishedRows>, { does: 'leave' }>, because: readonly Problem[], told: CarriedTold, parsed = false, fits: (of: Pick<Outcome, 'columns'>) => boolean = () => true): Promise<Outcome> {
+    const { report } = fate;
+    const problems = [...because, ...told.problems.filter((problem) => !because.includes(problem))];
+    const last = 'last' in fate ? fate.last : undefined;
+    const part = needsWhole ? undefined : fate.part;
+    if (part && fits(part)) return { line: { ...lineOf(report, 'stale', part), ...told, problems }, part: { part: part.id, stale: true }, columns: part.columns };
+    if (!part && last) {
+      // Its rows are not by themselves in the dataset: they are made anew, of what the report was when it last was good.
+      const own = needsWhole ? null : await reservePart(store, pipeline.id, report.id, keyOf(last), madeOf([last]));
+      const { answer } = await carried(last, own);
+      if (answer && fits(answer.rows)) {
+        if (own !== null) await loadPart(store, pipeline.id, own, answer.rows, answer.told, watch, () => signal?.aborted === true);
+        const counts = { rows: answer.rows.rows, held: answer.rows.held, misfits: answer.rows.misfits.length };
+        return { line: { ...lineOf(report, 'stale', counts), ...answer.told, problems }, ...(own === null ? { source: last } : { part: { part: own, stale: true } }), columns: answer.rows.columns };
+      }
     }
+    return { line: { ...lineOf(report, 'failed', noCounts), ...told, problems, parsed }, columns: [] };
   }
-  if (stopped()) throw new Cancelled();
 
-  const rows = wholeRows ?? lines.reduce((sum, line) => sum + (line.state === 'failed' ? 0 : line.rows), 0);
-  await recordReports(store, run, lines);
-  if (published.length === 0) {
-    const why = counting.length === 0 ? `No PDF report was found in ${pipeline.folder}.` : 'No report could be carried; see the sentence of each.';
-    await endRun(store, run, 'nothing published', why);
-    return { state: 'nothing published', rows: 0, reports: lines, message: why };
+  async function carry(fate: Extract<Fate<PublishedRows>, { does: 'carry' }>): Promise<Outcome> {
+    stop();
+    const { report } = fate;
+    const input = inputOf(report);
+    const part = needsWhole ? null : await reservePart(store, pipeline.id, report.id, keyOf(input), madeOf([input]));
+    const { answer, ...refusal } = await carried(input, part);
+    progress(++done, due, { kind: 'report', path: report.path });
+    if (!answer) return heldBack(fate, refusal.refused!, refusal.told!, refusal.parsed);
+    const { rows, told, parsed } = answer;
+    if (part !== null) await loadPart(store, pipeline.id, part, rows, told, watch, () => signal?.aborted === true);
+    const counts = { rows: rows.rows, held: rows.held, misfits: rows.misfits.length };
+    return { line: { ...lineOf(report, fate.last || fate.part ? 'changed' : 'added', counts), ...told, parsed }, ...(part === null ? { source: input } : { part: { part, stale: false } }), columns: rows.columns };
   }
-  if (samePublication(parts, published)) {
-    const said = ['Nothing has changed since the last refresh.', message].filter(Boolean).join(' ');
-    await endRun(store, run, 'nothing new', said);
-    return { state: 'nothing new', rows, reports: lines, message: said };
+
+  function reused({ report, part }: Extract<Fate<PublishedRows>, { does: 'reuse' }>): Outcome {
+    if (part.report === null) {
+      const { rows, held, misfits, ...told } = sharesBefore![String(report.id)];
+      return { line: { ...lineOf(report, 'unchanged', { rows, held, misfits }), ...told }, source: inputOf(report), columns: [] };
+    }
+    return { line: { ...lineOf(report, part.stale ? 'changed' : 'unchanged', part), ...(JSON.parse(part.told) as CarriedTold) }, part: { part: part.id, stale: false }, columns: part.columns };
   }
-  progress(done, counting.length, 'Publishing');
-  const result = await publish(store, pipeline.id, run, published, columns, watch);
-  if (message) await noteRun(store, run, message);
-  return { state: 'published', rows: result.rows, reports: lines, message };
+
+  const outcomes = await inParallel(plan.fates, pool.threads, async (fate): Promise<Outcome> => {
+    switch (fate.does) {
+      case 'reuse':
+        return reused(fate);
+      case 'carry':
+        return carry(fate);
+      case 'hold back':
+        return plan.whole ? { line: { ...lineOf(fate.report, fate.last ? 'stale' : 'failed', sharesBefore?.[String(fate.report.id)] ?? noCounts), problems: [fate.because] }, ...(fate.last ? { source: fate.last } : {}), columns: [] } : heldBack(fate, [fate.because], nothingTold);
+      case 'leave':
+        return { line: lineOf(fate.report, fate.state, noCounts), columns: [] };
+    }
+  });
+  stop();
+
+  // A report in which a column has another type than in most others is held back: one column has one type.
+  const odd = oddTypes(outcomes);
+  const settled = await inParallel(outcomes, 1, async (outcome, i) => {
+    const column = odd(outcome);
+    const fate = plan.fates[i];
+    if (!column || fate.does === 'leave') return outcome;
+    const { matches, layers, problems, parsed } = outcome.line;
+    return heldBack(fate, [otherType(outcome.line, column)], { matches, layers, problems }, parsed, (of) => odd(of) === undefined);
+  });
+  const wasThere = (report: number) => parts.some(({ inputs, report: own }) => own === report || inputs.some((input) => input.report === report));
+  const lines = settled.map(({ line }) => line).filter(({ state, report }) => state !== 'removed' || wasThere(report));
+
+  async function end(state: RunState, notes: readonly RunNote[], all: readonly RunReport[] = lines, whole: WholeTold | null = null): Promise<RefreshResult> {
+    await recordRun(store, run, all, whole, notes);
+    if (state !== 'published') await endRun(store, run, state, notes);
+    return { state, rows: state === 'nothing published' ? 0 : all.reduce((sum, line) => sum + line.rows, 0), reports: all, whole, notes };
+  }
+
+  if (!needsWhole) {
+    const published = settled.flatMap(({ part }) => part ?? []);
+    if (published.length === 0) return end('nothing published', [reports.some(({ standing }) => standing === 'counts') ? { kind: 'none carried' } : { kind: 'no report found', folder: pipeline.folder }]);
+    return switchTo(published, mergedColumns(settled.map(({ columns }) => columns)), []);
+  }
+
+  // Left out of what is made anew, rows that are published would be gone without an answer: the dataset waits.
+  const lost = settled.find(({ line, source }) => line.state === 'failed' && !source && wasThere(line.report));
+  if (lost) return end('nothing published', [{ kind: 'whole waits', report: lost.line.path }]);
+  const inputs = settled.flatMap(({ source }) => source ?? []);
+  if (inputs.length === 0) return end('nothing published', [reports.some(({ standing }) => standing === 'counts') ? { kind: 'none carried' } : { kind: 'no report found', folder: pipeline.folder }]);
+  const key = wholeKey(inputs);
+  const known = parts.find((part) => part.report === null && part.key === key);
+  if (known) {
+    const told = JSON.parse(known.told) as ToldOfWhole;
+    const all = lines.map((line) => ({ ...line, ...(told.reports[String(line.report)] ?? {}), problems: line.problems }));
+    return switchTo([{ part: known.id, stale: false }], known.columns, [], all, told.whole);
+  }
+  progress(done, due, { kind: 'whole' });
+  const part = await reservePart(store, pipeline.id, null, key, madeOf(inputs));
+  const answer = await pool.run('whole', { document: text, sources: inputs.map(taskOf), part }, { signal }).catch((error: Error) => {
+    stop();
+    throw new Error(`The steps that need all reports at once could not be run: ${error.message}`);
+  });
+  if ('unreadable' in answer) return end('nothing published', [{ kind: 'whole waits', report: answer.unreadable.report ?? '' }]);
+  const all = lines.map((line) => withShare(line, answer.shares[String(line.report)]));
+  const told: ToldOfWhole = { whole: answer.told, reports: Object.fromEntries(all.map(({ report, rows, held, misfits, matches, layers, problems }) => [String(report), { rows, held, misfits, matches, layers, problems }])) };
+  await loadPart(store, pipeline.id, part, answer.rows, told, watch, () => signal?.aborted === true);
+  return switchTo([{ part, stale: false }], answer.rows.columns, [{ kind: 'computed anew' }], all, answer.told);
+
+  /** Publishes, unless that is what is published already. */
+  async function switchTo(published: readonly PublishedPart[], columns: Outcome['columns'], notes: readonly RunNote[], all: readonly RunReport[] = lines, whole: WholeTold | null = null): Promise<RefreshResult> {
+    stop();
+    if (parts.length === published.length && parts.every((each, i) => each.id === published[i].part && each.stale === published[i].stale)) return end('nothing new', [{ kind: 'nothing changed' }], all, whole);
+    progress(done, due, { kind: 'publishing' });
+    await end('published', notes, all, whole);
+    const { rows } = await publish(store, pipeline.id, run, version, published, columns, watch);
+    return { state: 'published', rows, reports: all, whole, notes };
+  }
 }
-
-/** So many problems of the steps that need all reports at once are told in a run's message. */
-const toldProblems = 3;
-
-const inMessage = (problems: readonly string[]): string | null =>
-  problems.length === 0 ? null : `${problems.slice(0, toldProblems).join(' ')}${problems.length > toldProblems ? ` And ${problems.length - toldProblems} more.` : ''}`;
-
-/** The parts of the dataset as it is published now, in order. */
-const publishedParts = (store: Store, pipeline: number) =>
-  store.query<KnownPart>(
-    `select t.id, t.report, t.result_key, t.rows, t.held, t.misfits, t.columns, t.details, pp.stale
-     from part t join publication_part pp on pp.part = t.id join pipeline p on p.publication = pp.publication
-     where p.id = $1 order by pp.position`,
-    [pipeline],
-  );
-
-const samePublication = (before: readonly KnownPart[], now: readonly PublishedPart[]) =>
-  before.length === now.length && before.every((part, i) => part.id === now[i].part && part.stale === now[i].stale);
 
 const noCounts = { rows: 0, held: 0, misfits: 0 };
 
-const lineOf = (report: StoredReport, state: RunReport['state'], parsed: boolean, { rows, held, misfits }: { rows: number; held: number; misfits: number }, details: RunDetails): RunReport => ({
-  report: report.id,
-  path: report.path,
-  period: report.period,
+const lineOf = ({ id, path, period, standingOf }: Fate['report'], state: ReportState, { rows, held, misfits }: typeof noCounts): RunReport => ({
+  report: id,
+  path,
+  period,
   state,
-  parsed,
+  of: state === 'replaced' || state === 'a copy' ? standingOf : null,
+  parsed: false,
   rows,
   held,
   misfits,
-  details,
+  ...nothingTold,
 });
 
-/** A report whose rows cannot be had now: those of its last good version stay, marked stale. */
-function heldBack(report: StoredReport, known: KnownPart | undefined, why: string, answer: CarriedSummary | undefined, columnsOf: (part: KnownPart) => Outcome['columns']): Outcome {
-  const details: RunDetails = { ...(answer?.details ?? noDetails), problems: [why, ...(answer?.details.problems ?? []).filter((problem) => !why.includes(problem))] };
-  if (known) return { line: lineOf(report, 'stale', false, known, details), part: { part: known.id, stale: true }, columns: columnsOf(known) };
-  return { line: lineOf(report, 'failed', answer?.parsed ?? false, noCounts, details), columns: [] };
-}
+/** A report's line with what the steps over all reports made of its rows. */
+const withShare = (line: RunReport, share: ShareOfWhole | undefined): RunReport =>
+  share ? { ...line, rows: share.rows, held: line.held + share.held, misfits: share.misfits, problems: [...line.problems, ...share.problems] } : line;
 
-/** A report in which a column has another type than in most others is held back: one column has one type. */
-function alike(outcomes: readonly Outcome[], refuse: (outcome: Outcome, why: string, fits: (columns: Outcome['columns']) => boolean) => Outcome): Outcome[] {
-  const votes = new Map<string, Map<ValueType, number>>();
-  for (const { columns } of outcomes)
-    for (const { heading, type } of columns) {
-      const own = votes.get(heading) ?? new Map<ValueType, number>();
-      votes.set(heading, own.set(type, (own.get(type) ?? 0) + 1));
-    }
-  const usual = new Map([...votes].map(([heading, types]) => [heading, [...types].sort((a, b) => b[1] - a[1])[0][0]]));
-  const odd = (columns: Outcome['columns']) => columns.find(({ heading, type }) => (usual.get(heading) ?? type) !== type);
-  return outcomes.map((outcome) => {
-    const column = odd(outcome.columns);
-    if (!column) return outcome;
-    const why = `${outcome.line.path}: expected column “${column.heading}” to be of type ${usual.get(column.heading)} as in the other reports, got ${column.type}. Set its type in a step that reaches every report.`;
-    return refuse(outcome, why, (columns) => odd(columns) === undefined);
-  });
-}
+const otherType = ({ path }: RunReport, { heading, usual, type }: { heading: string; usual: string; type: string }): Problem => ({
+  kind: 'other type',
+  report: path,
+  column: heading,
+  expected: `the type ${usual} as in the other reports`,
+  came: type,
+  remedy: 'Set its type in a step that reaches every report.',
+});
 
 function mergedColumns(lists: readonly (readonly { heading: string; type: ValueType }[])[]): { heading: string; type: ValueType }[] {
   const types = new Map(lists.flat().map(({ heading, type }) => [heading, type]));
   return mergedNames(lists.map((list) => list.map(({ heading }) => heading))).map((heading) => ({ heading, type: types.get(heading)! }));
 }
-
-const undecidedBecause = ({ path, period, standingOf }: StoredReport): string =>
-  `${path} and ${standingOf} are both for ${period}, and their names do not tell which is the later issue. Say in the intake which one counts, or that both do.`;
-
-const otherState = (report: StoredReport): RunReport['state'] => (report.standing === 'gone' ? 'removed' : (report.standing as RunReport['state']));
-
-function otherSentence(report: StoredReport): string[] {
-  switch (report.standing) {
-    case 'replaced':
-      return [`${report.path} is replaced by ${report.standingOf}, a later issue for the same period.`];
-    case 'set aside':
-      return [`${report.path} is set aside by hand; its rows are not in the dataset.`];
-    case 'a copy':
-      return [`${report.path} has the same content as ${report.standingOf} and is counted once.`];
-    case 'gone':
-      return [`${report.path} is no longer in the folder; its rows left the dataset.`];
-    default:
-      return [`${report.path} is not a PDF and was left alone.`];
-  }
-}
-
-const inOrder = (reports: readonly StoredReport[], lines: readonly RunReport[]): RunReport[] => reports.flatMap((report) => lines.filter((line) => line.report === report.id));

@@ -1,19 +1,11 @@
+import type { RunEvent, RunProgress } from '../contract/answers';
 import { pipelineById } from '../store/pipelines';
 import { Cancelled, type Watch } from '../store/publish';
 import { endRun, startRun } from '../store/runs';
 import type { Store } from '../store/store';
+import type { RunNote } from '../../core/runs/run';
 import type { Pool } from '../work/pool';
 import { refresh, type RefreshResult } from './refresh';
-
-export interface RunProgress {
-  readonly run: number;
-  readonly done: number;
-  readonly total: number;
-  /** What is being done now. */
-  readonly now: string;
-}
-
-export type RunEvent = { readonly kind: 'progress'; readonly progress: RunProgress } | { readonly kind: 'ended'; readonly state: string; readonly message: string | null };
 
 interface Active {
   readonly run: number;
@@ -53,14 +45,14 @@ export class RunManager {
   private async begin(pipelineId: number): Promise<Active> {
     const pipeline = await pipelineById(this.store, pipelineId);
     if (!pipeline) throw new Error(`There is no pipeline ${pipelineId}.`);
-    const run = await startRun(this.store, pipelineId);
+    const run = await startRun(this.store, pipelineId, pipeline.version);
     const abort = new AbortController();
     const active: Active = {
       run,
       pipeline: pipelineId,
       abort,
       ears: new Set(),
-      progress: { run, done: 0, total: 0, now: 'Starting' },
+      progress: { run, done: 0, total: 0, now: { kind: 'folder' } },
       finished: Promise.resolve(undefined),
     };
     this.active.set(run, active);
@@ -71,20 +63,21 @@ export class RunManager {
       watch: this.watch,
       progress: (done, total, now) => {
         active.progress = { run, done, total, now };
-        this.tell(active, { kind: 'progress', progress: active.progress });
+        this.tell(active, { kind: 'progress', ...active.progress });
       },
     })
       .then(
         (result) => {
-          this.tell(active, { kind: 'ended', state: result.state, message: result.message });
+          this.tell(active, { kind: 'ended', state: result.state, notes: result.notes });
           return result;
         },
         async (error: Error) => {
           const cancelled = error instanceof Cancelled;
-          const message = cancelled ? 'Cancelled; the dataset before it stays published.' : `The refresh failed: ${error.message} The dataset before it stays published.`;
+          const state = cancelled ? 'cancelled' : 'failed';
+          const notes: RunNote[] = [cancelled ? { kind: 'cancelled' } : { kind: 'failed', error: error.message }];
           if (!cancelled) this.failed(error);
-          await endRun(this.store, run, cancelled ? 'cancelled' : 'failed', message).catch(() => undefined);
-          this.tell(active, { kind: 'ended', state: cancelled ? 'cancelled' : 'failed', message });
+          await endRun(this.store, run, state, notes).catch(() => undefined);
+          this.tell(active, { kind: 'ended', state, notes });
           return undefined;
         },
       )
@@ -108,7 +101,7 @@ export class RunManager {
   follow(run: number, heard: (event: RunEvent) => void): (() => void) | undefined {
     const active = this.active.get(run);
     if (!active) return undefined;
-    heard({ kind: 'progress', progress: active.progress });
+    heard({ kind: 'progress', ...active.progress });
     active.ears.add(heard);
     return () => active.ears.delete(heard);
   }

@@ -1,4 +1,5 @@
-import type { ValueType } from '../../core/sheet/sheet';
+import type { ValueType } from '../../core/sheet/column';
+import type { DatasetRow } from '../contract/answers';
 import { dataTable } from './names';
 import { batchRows, csvCell, type DatasetColumn } from './publish';
 import { quoted, type Row, type Session, type Store } from './store';
@@ -10,24 +11,17 @@ export interface Publication {
   readonly misfits: number;
   readonly columns: readonly DatasetColumn[];
   readonly publishedAt: string;
-}
-
-/** One published row; `row` counts from 0 over the whole dataset. */
-export interface DatasetRow {
-  readonly row: number;
-  readonly report: number;
-  readonly reportOrdinal: number;
-  readonly page: number;
-  readonly cells: readonly (string | number | boolean | null | { text: string; reason: string })[];
+  /** The version that it was made with; null: by a program that did not know versions. */
+  readonly version: number | null;
 }
 
 /** The published dataset of a pipeline, if there is one yet. */
 export async function publicationOf(store: Session, pipeline: number): Promise<Publication | undefined> {
-  const [row] = await store.query<{ id: number; rows: string; misfits: string; columns: string; published_at: string }>(
-    'select b.id, b.rows, b.misfits, b.columns, b.published_at from publication b join pipeline p on p.publication = b.id where p.id = $1',
+  const [row] = await store.query<{ id: number; rows: string; misfits: string; columns: string; published_at: string; version: number | null }>(
+    'select b.id, b.rows, b.misfits, b.columns, b.published_at, b.version from publication b join pipeline p on p.publication = b.id where p.id = $1',
     [pipeline],
   );
-  return row && { id: row.id, pipeline, rows: Number(row.rows), misfits: Number(row.misfits), columns: JSON.parse(row.columns) as DatasetColumn[], publishedAt: row.published_at };
+  return row && { id: row.id, pipeline, rows: Number(row.rows), misfits: Number(row.misfits), columns: JSON.parse(row.columns) as DatasetColumn[], publishedAt: row.published_at, version: row.version };
 }
 
 interface Stretch {
@@ -60,21 +54,22 @@ export async function datasetWindow(store: Session, publication: Publication, st
   const result: DatasetRow[] = [];
   for (const { part, startRow, from, to } of await stretchesOf(store, publication, start, count)) {
     const rows = await store.query<Row>(
-      `select ordinal, report, report_ordinal, page${names.map((name) => `, ${name}`).join('')} from ${quoted(dataTable(publication.pipeline))}
+      `select ordinal, report, source_table, source_row, page${names.map((name) => `, ${name}`).join('')} from ${quoted(dataTable(publication.pipeline))}
        where part = $1 and ordinal >= $2 and ordinal < $3 order by ordinal`,
       [part, from, to],
     );
-    const problems = await store.query<{ ordinal: number; identifier: string; text: string; reason: string }>(
-      'select ordinal, identifier, text, reason from dataset_problem where part = $1 and ordinal >= $2 and ordinal < $3',
+    const problems = await store.query<{ ordinal: number; identifier: string; text: string; expected: string }>(
+      'select ordinal, identifier, text, expected from dataset_problem where part = $1 and ordinal >= $2 and ordinal < $3',
       [part, from, to],
     );
-    const problemAt = new Map(problems.map((p) => [`${p.ordinal} ${p.identifier}`, { text: p.text, reason: p.reason }]));
+    const problemAt = new Map(problems.map((p) => [`${p.ordinal} ${p.identifier}`, { text: p.text, expected: p.expected }]));
     for (const row of rows)
       result.push({
         row: startRow + (row.ordinal as number),
         report: row.report as number,
-        reportOrdinal: row.report_ordinal as number,
         page: row.page as number,
+        table: row.source_table as string,
+        ordinal: row.source_row as number,
         cells: publication.columns.map(({ identifier, type }) => {
           const value = row[identifier] as string | number | boolean | null;
           if (value === null) return problemAt.get(`${row.ordinal as number} ${identifier}`) ?? null;

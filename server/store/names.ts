@@ -1,4 +1,4 @@
-import type { ValueType } from '../../core/sheet/sheet';
+import type { ValueType } from '../../core/sheet/column';
 
 /** Our own identifiers stay far below the 63 bytes at which PostgreSQL cuts names. */
 const longest = 40;
@@ -40,4 +40,4 @@ export const sqlType = (type: ValueType): string => sqlTypes[type];
 export const dataTable = (pipeline: number): string => `data_${pipeline}`;
 
 /** Columns of every data table that are ours, before the columns of the dataset. */
-export const rowColumns = ['part', 'ordinal', 'report', 'report_ordinal', 'page'] as const;
+export const rowColumns = ['part', 'ordinal', 'report', 'source_table', 'source_row', 'page'] as const;

@@ -1,5 +1,5 @@
 import { Worker } from 'node:worker_threads';
-import { builtThread } from '../built';
+import { builtThread } from '../setup/built';
 import { lockFolder } from './lock';
 import type { Answer, Request } from './pglite-thread';
 import { quoted, type Param, type Session, type Store } from './store';

@@ -1,12 +1,13 @@
 import { parsePipeline, type Pipeline } from '../../core/pipeline/document';
-import { freeIdentifier, slug } from './names';
+import { dataTable, freeIdentifier, slug } from './names';
 import { clearLeftovers } from './publish';
-import { dataTable } from './names';
-import { quoted, type Store } from './store';
+import { quoted, type Session, type Store } from './store';
 
 export interface StoredPipeline {
   readonly id: number;
   readonly document: Pipeline;
+  /** The version that the document is. */
+  readonly version: number;
   readonly folder: string;
   readonly managed: boolean;
   readonly viewName: string;
@@ -16,58 +17,90 @@ export interface StoredPipeline {
 interface PipelineRow {
   id: number;
   document: string;
+  version: number;
   folder: string;
   managed: boolean;
   view_name: string;
   publication: number | null;
 }
 
-const stored = (row: PipelineRow): StoredPipeline => ({
-  id: row.id,
-  document: parsePipeline(JSON.parse(row.document)),
-  folder: row.folder,
-  managed: row.managed,
-  viewName: row.view_name,
-  publication: row.publication,
-});
-const columns = 'id, document, folder, managed, view_name, publication';
+const stored = ({ document, view_name, ...row }: PipelineRow): StoredPipeline => ({ ...row, document: parsePipeline(JSON.parse(document)), viewName: view_name });
+const select = 'select p.id, v.document, p.version, p.folder, p.managed, p.view_name, p.publication from pipeline p join pipeline_version v on v.pipeline = p.id and v.version = p.version';
 
-export const allPipelines = async (store: Store): Promise<StoredPipeline[]> => (await store.query<PipelineRow>(`select ${columns} from pipeline order by name`)).map(stored);
+export const allPipelines = async (store: Store): Promise<StoredPipeline[]> => (await store.query<PipelineRow>(`${select} order by p.name`)).map(stored);
 
-export async function pipelineById(store: Store, id: number): Promise<StoredPipeline | undefined> {
-  const [row] = await store.query<PipelineRow>(`select ${columns} from pipeline where id = $1`, [id]);
+export async function pipelineById(store: Session, id: number): Promise<StoredPipeline | undefined> {
+  const [row] = await store.query<PipelineRow>(`${select} where p.id = $1`, [id]);
   return row && stored(row);
 }
 
 export async function pipelineByName(store: Store, name: string): Promise<StoredPipeline | undefined> {
-  const [row] = await store.query<PipelineRow>(`select ${columns} from pipeline where name = $1`, [name]);
+  const [row] = await store.query<PipelineRow>(`${select} where p.name = $1`, [name]);
   return row && stored(row);
 }
 
+const textOf = (document: Pipeline): string => JSON.stringify(document, null, 2);
+
+const addVersion = (session: Session, pipeline: number, version: number, document: Pipeline, who: string) =>
+  session.execute('insert into pipeline_version (pipeline, version, document, saved_by) values ($1, $2, $3, $4)', [pipeline, version, textOf(document), who]);
+
 /** Saves a new pipeline; the name under which other programs query it is made from its own and stays. */
-export async function addPipeline(store: Store, document: Pipeline, folder: string, managed = false): Promise<StoredPipeline> {
-  const id = await store.transaction(async (session) => {
+export async function addPipeline(store: Store, document: Pipeline, folder: string, { managed = false, who = '' }: { managed?: boolean; who?: string } = {}): Promise<StoredPipeline> {
+  return store.transaction(async (session) => {
     const others = await session.query<{ relname: string }>("select relname from pg_class where relkind in ('r', 'v')");
     const viewName = freeIdentifier(slug(document.name, 'dataset'), new Set(others.map((row) => row.relname)));
     // The view comes with the first publication; until then its name is taken by the row here.
     const taken = await session.query<{ view_name: string }>('select view_name from pipeline');
     const free = freeIdentifier(viewName, new Set(taken.map((row) => row.view_name)));
-    const [row] = await session.query<{ id: number }>('insert into pipeline (name, document, folder, managed, view_name) values ($1, $2, $3, $4, $5) returning id', [
-      document.name,
-      JSON.stringify(document, null, 2),
-      folder,
-      managed,
-      free,
-    ]);
-    return row.id;
+    const [{ id }] = await session.query<{ id: number }>('insert into pipeline (name, version, folder, managed, view_name) values ($1, 1, $2, $3, $4) returning id', [document.name, folder, managed, free]);
+    await addVersion(session, id, 1, document, who);
+    return (await pipelineById(session, id))!;
   });
-  return (await pipelineById(store, id))!;
 }
 
-export const savePipeline = (store: Store, id: number, document: Pipeline, folder: string) =>
-  store.execute('update pipeline set name = $2, document = $3, folder = $4 where id = $1', [id, document.name, JSON.stringify(document, null, 2), folder]);
+/** Another version was saved since the one that a save was meant to change. */
+export class ChangedMeanwhile extends Error {}
 
-/** Deletes a pipeline with its dataset and history; the reports in its folder stay. */
+/**
+ * Saves a document as a new version, unless it is what the last one says.
+ * @param from the version that it changes
+ * @throws ChangedMeanwhile when that is not the last one; nothing is saved then
+ */
+export const savePipeline = (store: Store, id: number, document: Pipeline, { from, who = '', folder }: { from: number; who?: string; folder?: string }): Promise<StoredPipeline> =>
+  store.transaction(async (session) => {
+    const before = (await pipelineById(session, id))!;
+    if (before.version !== from) throw new ChangedMeanwhile();
+    if (folder !== undefined && folder !== before.folder) await session.execute('update pipeline set folder = $2 where id = $1', [id, folder]);
+    if (textOf(document) !== textOf(before.document)) {
+      await addVersion(session, id, from + 1, document, who);
+      await session.execute('update pipeline set name = $2, version = $3 where id = $1', [id, document.name, from + 1]);
+    }
+    return (await pipelineById(session, id))!;
+  });
+
+export interface StoredVersion {
+  readonly version: number;
+  readonly document: Pipeline;
+  readonly savedAt: string;
+  readonly savedBy: string;
+}
+
+/** Versions of a document, the last first. @param below those before this one only */
+export async function versionsOf(store: Session, pipeline: number, most: number, below = 2 ** 31 - 1): Promise<StoredVersion[]> {
+  const rows = await store.query<{ version: number; document: string; saved_at: string; saved_by: string }>(
+    'select version, document, saved_at, saved_by from pipeline_version where pipeline = $1 and version < $2 order by version desc limit $3',
+    [pipeline, below, most],
+  );
+  return rows.map((row) => ({ version: row.version, document: parsePipeline(JSON.parse(row.document)), savedAt: row.saved_at, savedBy: row.saved_by }));
+}
+
+/** The document as it was saved once. */
+export async function versionOf(store: Session, pipeline: number, version: number): Promise<StoredVersion | undefined> {
+  const [found] = await versionsOf(store, pipeline, 1, version + 1);
+  return found?.version === version ? found : undefined;
+}
+
+/** Deletes a pipeline with its dataset, versions and history; the reports in its folder stay. */
 export async function deletePipeline(store: Store, { id, viewName }: StoredPipeline): Promise<void> {
   await store.execute('update pipeline set publication = null where id = $1', [id]);
   await store.script(`drop view if exists ${quoted(viewName)}`);

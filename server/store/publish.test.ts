@@ -3,7 +3,7 @@ import { once } from 'node:events';
 import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { parsePipeline } from '../../core/pipeline/document';
-import { openHouse } from '../open';
+import { openHouse } from '../house/open';
 import { root, temporaryFolder } from '../testing/folders';
 import { madeRows, publishMade } from '../testing/rows';
 import { datasetCsv, datasetWindow, publicationOf } from './dataset';
@@ -16,6 +16,8 @@ import { startRun } from './runs';
 import type { Store } from './store';
 
 let made = 0;
+/** What a part was made of, where it does not matter. */
+const nothing = { version: 1, readerVersion: 1, inputs: [] };
 const pipelineIn = (store: Store) => addPipeline(store, parsePipeline({ format: 'able-sieve/pipeline', version: 1, name: `Made up ${++made}`, take: [] }), '/nowhere');
 const count = async (store: Store, table: string) => Number((await store.query<{ n: string }>(`select count(*) as n from ${table}`))[0].n);
 
@@ -88,9 +90,9 @@ describe('publishing', () => {
     const pipeline = await pipelineIn(store);
     const { publication } = await publishMade(store, pipeline.id, 30);
     const [{ part }] = await store.query<{ part: number }>('select part from publication_part where publication = $1', [publication]);
-    const added = await reservePart(store, pipeline.id, 2, 'other');
-    await loadPart(store, pipeline.id, added, madeRows(added, 2, 5));
-    await publish(store, pipeline.id, await startRun(store, pipeline.id), [{ part, stale: false }, { part: added, stale: false }], madeRows(1, 1, 1).columns, () => undefined);
+    const added = await reservePart(store, pipeline.id, 2, 'other', nothing);
+    await loadPart(store, pipeline.id, added, madeRows(added, 2, 5), {});
+    await publish(store, pipeline.id, await startRun(store, pipeline.id, 1), 1, [{ part, stale: false }, { part: added, stale: false }], madeRows(1, 1, 1).columns, () => undefined);
     await clearLeftovers(store, pipeline.id);
     expect(await count(store, `data_${pipeline.id}`)).toBe(35);
     const now = (await publicationOf(store, pipeline.id))!;
@@ -99,13 +101,13 @@ describe('publishing', () => {
 
   it('keeps error cells blank, with text and reason beside', async () => {
     const pipeline = await pipelineIn(store);
-    const part = await reservePart(store, pipeline.id, 1, 'k');
+    const part = await reservePart(store, pipeline.id, 1, 'k', nothing);
     const made = madeRows(part, 1, 2);
-    await loadPart(store, pipeline.id, part, { ...made, batches: [`${part},0,1,0,1,"A",1\n${part},1,1,1,1,"B",\n`], misfits: [{ ordinal: 1, heading: 'Value', text: 'n/k', reason: "expected a number, got 'n/k'" }] });
-    await publish(store, pipeline.id, await startRun(store, pipeline.id), [{ part, stale: false }], made.columns, () => undefined);
+    await loadPart(store, pipeline.id, part, { ...made, batches: [`${part},0,1,p1t1,0,1,"A",1\n${part},1,1,p1t1,1,1,"B",\n`], misfits: [{ ordinal: 1, heading: 'Value', text: 'n/k', expected: 'a number' }] }, {});
+    await publish(store, pipeline.id, await startRun(store, pipeline.id, 1), 1, [{ part, stale: false }], made.columns, () => undefined);
     const publication = (await publicationOf(store, pipeline.id))!;
     expect(publication.misfits).toBe(1);
-    expect((await datasetWindow(store, publication, 0, 9)).map((row) => row.cells[1])).toEqual([1, { text: 'n/k', reason: "expected a number, got 'n/k'" }]);
+    expect((await datasetWindow(store, publication, 0, 9)).map((row) => row.cells[1])).toEqual([1, { text: 'n/k', expected: 'a number' }]);
     let csv = '';
     for await (const piece of datasetCsv(store, publication)) csv += Buffer.from(piece as Uint8Array).toString();
     expect(csv).toBe('Code,Value\nA,1\nB,\n');

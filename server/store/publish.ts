@@ -1,4 +1,6 @@
-import type { ValueType } from '../../core/sheet/sheet';
+import type { PartInput } from '../../core/runs/plan';
+import type { ValueType } from '../../core/sheet/column';
+import type { KeptTotal } from '../contract/answers';
 import { dataTable, freeIdentifier, rowColumns, slug, sqlType } from './names';
 import { quoted, type Session, type Store } from './store';
 
@@ -11,16 +13,23 @@ export interface DatasetColumn {
   readonly type: ValueType;
 }
 
-/** Rows of one report as they go into the database, CSV in batches of at most `batchRows` rows. */
-export interface LoadedPart {
+/** Rows as they go into the database, CSV in batches of at most `batchRows` rows. */
+export interface LoadedRows {
   readonly rows: number;
   readonly held: number;
   readonly columns: readonly { heading: string; type: ValueType }[];
-  /** Each line: part, ordinal, report, report ordinal, page, then the cells in the order of `columns`. */
+  /** Each line: part, ordinal, report, the found table and the row's place there, page, then the cells in the order of `columns`. */
   readonly batches: AsyncIterable<string> | Iterable<string>;
-  readonly misfits: readonly { ordinal: number; heading: string; text: string; reason: string }[];
-  readonly totals: readonly { step: string; page: number; reason: string; cells: Record<string, string> }[];
-  readonly details: unknown;
+  readonly misfits: readonly { ordinal: number; heading: string; text: string; expected: string }[];
+  readonly totals: readonly KeptTotal[];
+}
+
+/** What a part was made of. */
+export interface MadeOf {
+  /** The version of the document. */
+  readonly version: number;
+  readonly readerVersion: number;
+  readonly inputs: readonly PartInput[];
 }
 
 /** Named moments of a publish, told to whoever watches it. */
@@ -40,7 +49,7 @@ const identifying = new WeakMap<Store, Promise<void>>();
 async function identifyNow(store: Store, pipeline: number, columns: readonly { heading: string; type: ValueType }[]): Promise<DatasetColumn[]> {
   const table = quoted(dataTable(pipeline));
   await store.script(
-    `create table if not exists ${table} (part integer not null, ordinal integer not null, report integer not null, report_ordinal integer not null, page integer not null, primary key (part, ordinal))`,
+    `create table if not exists ${table} (part integer not null, ordinal integer not null, report integer not null, source_table text not null, source_row integer not null, page integer not null, primary key (part, ordinal))`,
   );
   const known = await store.query<DatasetColumn>('select identifier, heading, type from dataset_column where pipeline = $1', [pipeline]);
   const taken = new Set<string>([...rowColumns, ...known.map((column) => column.identifier)]);
@@ -62,14 +71,20 @@ async function identifyNow(store: Store, pipeline: number, columns: readonly { h
   return result;
 }
 
-/** Gives out the id under which a part will be loaded, so that its rows can carry it. */
-export async function reservePart(store: Store, pipeline: number, report: number | null, resultKey: string): Promise<number> {
-  const [{ id }] = await store.query<{ id: number }>('insert into part (pipeline, report, result_key) values ($1, $2, $3) returning id', [pipeline, report, resultKey]);
+/**
+ * Gives out the id under which a part will be loaded, so that its rows can carry it.
+ * @param report null: the rows of all reports
+ */
+export async function reservePart(store: Store, pipeline: number, report: number | null, resultKey: string, { version, readerVersion, inputs }: MadeOf): Promise<number> {
+  const [{ id }] = await store.query<{ id: number }>('insert into part (pipeline, report, result_key, version, reader_version, inputs) values ($1, $2, $3, $4, $5, $6) returning id', [pipeline, report, resultKey, version, readerVersion, JSON.stringify(inputs)]);
   return id;
 }
 
-/** Loads the rows of a reserved part in batches, each its own statement. They are not published yet. */
-export async function loadPart(store: Store, pipeline: number, id: number, part: LoadedPart, watch: Watch = () => undefined, stopped: () => boolean = () => false): Promise<void> {
+/**
+ * Loads the rows of a reserved part in batches, each its own statement. They are not published yet.
+ * @param told what is to be known of them beside the cells, kept as JSON
+ */
+export async function loadPart(store: Store, pipeline: number, id: number, part: LoadedRows, told: unknown, watch: Watch = () => undefined, stopped: () => boolean = () => false): Promise<void> {
   const columns = await identify(store, pipeline, part.columns);
   const names = [...rowColumns, ...columns.map((column) => column.identifier)];
   for await (const csv of part.batches) {
@@ -81,14 +96,14 @@ export async function loadPart(store: Store, pipeline: number, id: number, part:
   for (let i = 0; i < part.misfits.length; i += batchRows)
     await store.copyIn(
       'dataset_problem',
-      ['part', 'ordinal', 'identifier', 'text', 'reason'],
-      part.misfits.slice(i, i + batchRows).map((m) => csvLine([id, m.ordinal, identifierOf.get(m.heading)!, m.text, m.reason])).join(''),
+      ['part', 'ordinal', 'identifier', 'text', 'expected'],
+      part.misfits.slice(i, i + batchRows).map((m) => csvLine([id, m.ordinal, identifierOf.get(m.heading)!, m.text, m.expected])).join(''),
     );
   if (part.totals.length > 0)
     await store.copyIn(
       'kept_total',
-      ['part', 'position', 'step', 'page', 'reason', 'cells'],
-      part.totals.map((t, i) => csvLine([id, i, t.step, t.page, t.reason, JSON.stringify(t.cells)])).join(''),
+      ['part', 'position', 'step', 'report', 'source_table', 'source_row', 'printed_on', 'reason', 'level', 'covers', 'cells'],
+      part.totals.map((t, i) => csvLine([id, i, t.step, t.row.report, t.row.table, t.row.ordinal, t.page, t.reason, t.level, JSON.stringify(t.covers), JSON.stringify(t.cells)])).join(''),
     );
   await store.execute('update part set rows = $2, held = $3, misfits = $4, columns = $5, details = $6 where id = $1', [
     id,
@@ -96,7 +111,7 @@ export async function loadPart(store: Store, pipeline: number, id: number, part:
     part.held,
     part.misfits.length,
     JSON.stringify(columns.map((column) => column.identifier)),
-    JSON.stringify(part.details),
+    JSON.stringify(told),
   ]);
 }
 
@@ -125,6 +140,7 @@ export async function publish(
   store: Store,
   pipeline: number,
   run: number,
+  version: number,
   parts: readonly PublishedPart[],
   columns: readonly { heading: string; type: ValueType }[],
   watch: Watch,
@@ -136,8 +152,8 @@ export async function publish(
   const rows = parts.reduce((sum, { part }) => sum + sizes.get(part)!.rows, 0);
   const misfits = parts.reduce((sum, { part }) => sum + sizes.get(part)!.misfits, 0);
   const [{ id: publication }] = await store.query<{ id: number }>(
-    'insert into publication (pipeline, run, rows, misfits, columns) values ($1, $2, $3, $4, $5) returning id',
-    [pipeline, run, rows, misfits, JSON.stringify(identified)],
+    'insert into publication (pipeline, run, version, rows, misfits, columns) values ($1, $2, $3, $4, $5, $6) returning id',
+    [pipeline, run, version, rows, misfits, JSON.stringify(identified)],
   );
   let start = 0;
   const lines = parts.map(({ part, stale }, position) => {

@@ -1,18 +1,7 @@
 import { rankOf, type PlacedFile } from '../../core/intake/file-names';
+import type { StoredReport } from '../contract/answers';
 import type { InventoryFile } from '../folder/inventory';
 import type { Session, Store } from './store';
-
-export interface StoredReport {
-  readonly id: number;
-  readonly path: string;
-  readonly sha256: string;
-  readonly size: number;
-  readonly modified: number;
-  readonly period: string | null;
-  readonly revision: number;
-  readonly standing: string;
-  readonly standingOf: string | null;
-}
 
 interface ReportRow {
   id: number;

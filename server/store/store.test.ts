@@ -7,6 +7,8 @@ import { root, temporaryFolder } from '../testing/folders';
 import { FolderInUse, lockFolder } from './lock';
 import { migrate } from './migrate';
 import { openPglite } from './pglite-store';
+import { pipelineById, versionsOf } from './pipelines';
+import { runById } from './runs';
 import type { Store } from './store';
 
 describe('the lock of a data folder', () => {
@@ -85,10 +87,30 @@ describe('the store', () => {
     expect(heard).toEqual(['one']);
   });
 
+  it('brings the data of the first program along: documents as versions, sentences as problems, rows that know less', async () => {
+    const old = await openPglite();
+    await old.script(`create table schema_version (version integer not null); insert into schema_version values (1); ${await readFile(new URL('./migrations/001-start.sql', import.meta.url), 'utf8')}`);
+    await old.execute("insert into pipeline (name, document, folder, view_name) values ('Sheets', $1, '/nowhere', 'sheets')", [JSON.stringify({ format: 'able-sieve/pipeline', version: 1, name: 'Sheets', take: [] })]);
+    await old.script(`
+      create table data_1 (part integer not null, ordinal integer not null, report integer not null, report_ordinal integer not null, page integer not null, code text, primary key (part, ordinal));
+      insert into data_1 values (1, 0, 7, 0, 2, 'HK1');
+      insert into run (pipeline, state, message) values (1, 'failed', 'it broke.');
+      insert into run_report (run, report, position, path, state, parsed, rows, held, misfits, details) values (1, 7, 0, 'a.pdf', 'failed', false, 0, 0, 0, '{"matches":[],"layers":[],"problems":["a.pdf is damaged."]}');
+    `);
+    await migrate(old);
+    expect(await pipelineById(old, 1)).toMatchObject({ version: 1, document: { name: 'Sheets' } });
+    expect(await versionsOf(old, 1, 9)).toMatchObject([{ version: 1, savedBy: '' }]);
+    expect(await old.query('select code, source_table, source_row from data_1')).toEqual([{ code: 'HK1', source_table: '', source_row: -1 }]);
+    const run = (await runById(old, 1))!;
+    expect(run.run.notes).toEqual([{ kind: 'failed', error: 'it broke.' }]);
+    expect(run.reports[0].problems.map((each) => each.came)).toEqual(['a.pdf is damaged.']);
+    await old.close();
+  });
+
   it('migrates once, and refuses data of a newer program', async () => {
     await migrate(store);
     await migrate(store);
-    expect(await store.query('select version from schema_version')).toEqual([{ version: 1 }]);
+    expect(await store.query('select version from schema_version')).toEqual([{ version: 1 }, { version: 2 }]);
     await store.execute('insert into schema_version (version) values (99)');
     await expect(migrate(store)).rejects.toThrow('written by a newer Able Sieve');
   });

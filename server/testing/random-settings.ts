@@ -1,4 +1,4 @@
-import { cellText, isBlank } from '../../core/sheet/cell';
+import { cellText, isBlank } from '../../core/values/cell';
 import type { Sheet } from '../../core/sheet/sheet';
 import type { random } from '../../demo/random';
 

@@ -1,5 +1,5 @@
-import type { ValueType } from '../../core/sheet/sheet';
-import { batchRows, loadPart, publish, reservePart, type LoadedPart, type Watch } from '../store/publish';
+import type { ValueType } from '../../core/sheet/column';
+import { batchRows, loadPart, publish, reservePart, type LoadedRows, type Watch } from '../store/publish';
 import { startRun } from '../store/runs';
 import type { Store } from '../store/store';
 
@@ -10,23 +10,23 @@ const columnsOf = (extra: number): { heading: string; type: ValueType }[] => [
 ];
 
 /** Made-up rows of one report; the value of row n is n and a half, its extra columns hold n plus their number. */
-export function madeRows(part: number, report: number, rows: number, size = batchRows, extra = 0): LoadedPart {
+export function madeRows(part: number, report: number, rows: number, size = batchRows, extra = 0): LoadedRows {
   const columns = columnsOf(extra);
   const more = (row: number) => Array.from({ length: extra }, (_, i) => `,${row + i + 1}`).join('');
   function* batches() {
     for (let start = 0; start < rows; start += size) {
       let csv = '';
-      for (let row = start; row < Math.min(rows, start + size); row++) csv += `${part},${row},${report},${row},1,"V${report}-${row}",${row}.5${more(row)}\n`;
+      for (let row = start; row < Math.min(rows, start + size); row++) csv += `${part},${row},${report},p1t1,${row},1,"V${report}-${row}",${row}.5${more(row)}\n`;
       yield csv;
     }
   }
-  return { rows, held: 0, columns, batches: batches(), misfits: [], totals: [], details: {} };
+  return { rows, held: 0, columns, batches: batches(), misfits: [], totals: [] };
 }
 
 /** Loads one report of made-up rows and publishes it as the whole dataset. */
 export async function publishMade(store: Store, pipeline: number, rows: number, options: { report?: number; size?: number; extra?: number; watch?: Watch } = {}) {
-  const run = await startRun(store, pipeline);
-  const part = await reservePart(store, pipeline, options.report ?? 1, `key ${rows}`);
-  await loadPart(store, pipeline, part, madeRows(part, options.report ?? 1, rows, options.size, options.extra), options.watch);
-  return publish(store, pipeline, run, [{ part, stale: false }], columnsOf(options.extra ?? 0), options.watch ?? (() => undefined));
+  const run = await startRun(store, pipeline, 1);
+  const part = await reservePart(store, pipeline, options.report ?? 1, `key ${rows}`, { version: 1, readerVersion: 1, inputs: [] });
+  await loadPart(store, pipeline, part, madeRows(part, options.report ?? 1, rows, options.size, options.extra), {}, options.watch);
+  return publish(store, pipeline, run, 1, [{ part, stale: false }], columnsOf(options.extra ?? 0), options.watch ?? (() => undefined));
 }

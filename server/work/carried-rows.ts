@@ -1,9 +1,9 @@
-import { isError, type Cell } from '../../core/sheet/cell';
-import { cellText } from '../../core/sheet/cell';
-import type { Sheet } from '../../core/sheet/sheet';
-import { plainNumber } from '../../core/values/plain-number';
 import type { Layer } from '../../core/pipeline/carry';
-import { batchRows, csvCell, type LoadedPart } from '../store/publish';
+import { rowSpans } from '../../core/sheet/row';
+import type { Sheet } from '../../core/sheet/sheet';
+import { cellText, isError, type Cell } from '../../core/values/cell';
+import { plainNumber } from '../../core/values/plain-number';
+import { batchRows, csvCell, type LoadedRows } from '../store/publish';
 
 const cellCsv = (cell: Cell): string => (isError(cell) ? '' : typeof cell === 'number' ? plainNumber(cell) : csvCell(cell));
 
@@ -12,14 +12,14 @@ const cellCsv = (cell: Cell): string => (isError(cell) ? '' : typeof cell === 'n
  * @param part id of the part that the rows are loaded under
  * @param reportId database id of a report by its key
  */
-export function rowBatches(sheet: Sheet, part: number, reportId: (key: string) => number): string[] {
+export function rowBatches({ columns, rows }: Sheet, part: number, reportId: (key: string) => number): string[] {
   const batches: string[] = [];
-  for (let start = 0; start < sheet.rows.length; start += batchRows) {
+  for (let start = 0; start < rows.length; start += batchRows) {
     const lines: string[] = [];
-    for (let row = start; row < Math.min(start + batchRows, sheet.rows.length); row++) {
-      const mark = sheet.rows[row];
-      let line = `${part},${row},${reportId(mark.report)},${mark.ordinals[0] ?? row},${mark.page}`;
-      for (const column of sheet.columns) line += `,${cellCsv(column.cells[row])}`;
+    for (let row = start; row < Math.min(start + batchRows, rows.length); row++) {
+      const { report, table, ordinal } = rows.id(row);
+      let line = `${part},${row},${reportId(report)},${csvCell(table)},${ordinal},${rows.page(row)}`;
+      for (const column of columns) line += `,${cellCsv(column.cells[row])}`;
       lines.push(line);
     }
     batches.push(`${lines.join('\n')}\n`);
@@ -27,22 +27,23 @@ export function rowBatches(sheet: Sheet, part: number, reportId: (key: string) =
   return batches;
 }
 
-export function misfitsOf(sheet: Sheet): LoadedPart['misfits'] {
-  return sheet.columns.flatMap((column) =>
-    column.cells.flatMap((cell, ordinal) => (isError(cell) ? [{ ordinal, heading: column.name, text: cell.text, reason: cell.reason }] : [])),
-  );
+export function misfitsOf({ columns }: Sheet): LoadedRows['misfits'] {
+  return columns.flatMap((column) => column.cells.flatMap((cell, ordinal) => (isError(cell) ? [{ ordinal, heading: column.name, text: cell.text, expected: cell.expected }] : [])));
 }
 
-/** The printed totals that steps kept, with their texts by column. */
-export function totalsOf(layers: readonly Layer[]): LoadedPart['totals'] {
+/** The printed totals that steps kept, with their texts by column and the rows that each stands for. */
+export function totalsOf(layers: readonly Layer[]): LoadedRows['totals'] {
   return layers
     .filter(({ held }) => held.kept === 'totals')
-    .flatMap(({ id, held }) =>
-      held.rows.rows.map((mark, row) => ({
+    .flatMap(({ id, held: { rows: { columns, rows }, reasons, covers = [] } }) =>
+      rows.map((row) => ({
         step: id,
-        page: mark.page,
-        reason: held.reasons[row],
-        cells: Object.fromEntries(held.rows.columns.flatMap((column) => (column.cells[row] === null ? [] : [[column.name, cellText(column.cells[row])]]))),
+        row: rows.id(row),
+        page: rows.page(row),
+        reason: reasons[row],
+        level: covers[row]?.level ?? 1,
+        covers: rowSpans(rows.book, covers[row]?.rows ?? []),
+        cells: Object.fromEntries(columns.flatMap((column) => (column.cells[row] === null ? [] : [[column.name, cellText(column.cells[row])]]))),
       })),
     );
 }

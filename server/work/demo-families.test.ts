@@ -9,9 +9,10 @@ import { CarryCache, carryReport, type CarriedReport } from '../../core/pipeline
 import { parsePipeline, type Pipeline } from '../../core/pipeline/document';
 import { findTables } from '../../core/reading/find-tables';
 import type { ReportRead } from '../../core/intake/take';
-import { cellText, isBlank, type Cell } from '../../core/sheet/cell';
+import { cellText, isBlank, type Cell } from '../../core/values/cell';
 import { nowhere, type Origins } from '../../core/sheet/origin';
-import type { Column, Sheet } from '../../core/sheet/sheet';
+import type { Column } from '../../core/sheet/column';
+import { parted, type Sheet } from '../../core/sheet/sheet';
 import { commutes, kinds, type Step } from '../../core/steps/kinds';
 import type { Paper, StepResult } from '../../core/steps/step';
 import { random } from '../../demo/random';
@@ -95,19 +96,20 @@ function expectNoWordLost(kind: string, origins: Origins, above: Sheet, { sheet,
 
 describe.each(families.map(({ name }) => name))('%s', (name) => {
   it('have every word of their taken tables in a cell, with the text of the words traced', () => {
-    for (const { paper, layers, matches } of read.get(name)!.carried) {
+    for (const { layers, matches } of read.get(name)!.carried) {
       const [{ sheet }] = layers;
       const { inputs } = read.get(name)!;
-      const pages = inputs.find((input) => input.key === sheet.rows[0].report)!.pages;
+      const pages = inputs.find((input) => input.key === sheet.rows.report(0))!.pages;
       const wordText = (place: string) => {
         const [page, word] = place.split(' ').map(Number);
         return pages.find(({ number }) => number === page)!.words[word].text;
       };
+      const { origins } = sheet.rows.book;
       for (const column of sheet.columns)
         column.cells.forEach((cell, row) => {
-          if (!isBlank(cell)) expect(squeezed(wordsAt(paper.origins, column.origins[row]).map(wordText).join(''))).toBe(squeezed(cellText(cell)));
+          if (!isBlank(cell)) expect(squeezed(wordsAt(origins, column.origins[row]).map(wordText).join(''))).toBe(squeezed(cellText(cell)));
         });
-      const inCells = wordsIn(paper.origins, sheet.columns);
+      const inCells = wordsIn(origins, sheet.columns);
       for (const match of matches)
         for (const { page: number, box } of match.pieces)
           pages.find((page) => page.number === number)!.words.forEach(({ text, box: [x0, y0, x1, y1] }, word) => {
@@ -128,11 +130,12 @@ describe.each(families.map(({ name }) => name))('%s', (name) => {
           const settings = settingsOf(kind, sheet, draw);
           const result = kinds.get(kind)!.run(sheet, settings, around(paper));
           expect(result.sheet.rows.length + (result.held?.rows.rows.length ?? 0)).toBe(sheet.rows.length + (result.added ?? 0));
-          expectNoWordLost(kind, paper.origins, sheet, result);
+          expectNoWordLost(kind, sheet.rows.book.origins, sheet, result);
           expectNoCellChangedInSilence(kind, sheet, result);
           if (!commutes({ id: 'a', kind, settings })) return;
           const half = draw.whole(0, sheet.rows.length);
-          const halves = [sheet.rows.slice(0, half), sheet.rows.slice(half)].map((rows, i): Sheet => ({ rows, columns: sheet.columns.map((column) => ({ ...column, cells: i === 0 ? column.cells.slice(0, half) : column.cells.slice(half), origins: i === 0 ? column.origins.slice(0, half) : column.origins.slice(half) })) }));
+          const { passed, others } = parted(sheet, (row) => row < half);
+          const halves = [passed, others];
           const parts = append(halves.map((part) => kinds.get(kind)!.run(part, settings, around(paper)).sheet)).sheet;
           expect(parts.rows.length).toBe(result.sheet.rows.length);
           for (const column of result.sheet.columns) {
@@ -163,8 +166,8 @@ describe.each(families.map(({ name }) => name))('%s', (name) => {
           const pipeline: Pipeline = { ...document, eachReport: [...document.eachReport.slice(0, 2), ...steps], allReports: [] };
           const cached = carryReport(pipeline, input, { cache });
           const anew = carryReport(pipeline, input);
-          const plain = ({ layers, problems, paper }: CarriedReport) => ({
-            layers: layers.map(({ id, rowsIn, sheet, held }) => [id, rowsIn, held.reasons, sheet.columns.map(({ name: own, type, cells, origins }) => [own, type, cells, [...origins.slice(0, 20)].map((origin) => wordsAt(paper.origins, origin))])]),
+          const plain = ({ layers, problems }: CarriedReport) => ({
+            layers: layers.map(({ id, rowsIn, sheet, held }) => [id, rowsIn, held.reasons, sheet.columns.map(({ name: own, type, cells, origins }) => [own, type, cells, [...origins.slice(0, 20)].map((origin) => wordsAt(sheet.rows.book.origins, origin))])]),
             problems,
           });
           expect(plain(cached)).toEqual(plain(anew));

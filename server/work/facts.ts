@@ -1,42 +1,13 @@
-import type { Box } from '../../core/page/box';
 import { linesOf } from '../../core/page/lines';
 import type { PageContent } from '../../core/page/page';
 import { headingText } from '../../core/intake/take';
+import { isScanned } from '../../core/pipeline/held-back';
 import type { FoundTable } from '../../core/reading/found-table';
 import { picturesWithoutText } from '../../core/reading/pictures';
-import type { ReportContent } from './report-content';
-
-/** A page as the page strip shows it: its size, and where ink and pictures lie. */
-export interface PageFacts {
-  readonly number: number;
-  readonly label: string | null;
-  readonly width: number;
-  readonly height: number;
-  readonly ink: readonly Box[];
-  readonly pictures: readonly Box[];
-  /** Pictures that may hold a table: large, and without text over them. */
-  readonly unread: readonly Box[];
-}
-
-/** A found table without its cells. While a report is still being read it comes in parts, each with more pieces. */
-export interface TableFacts {
-  readonly id: string;
-  readonly title: string | null;
-  readonly heading: string;
-  readonly headingCells: readonly string[];
-  readonly rows: number;
-  readonly columns: number;
-  readonly pieces: readonly { readonly id: string; readonly page: number; readonly box: Box; readonly readings: readonly { name: string; score: number; reason: string }[] }[];
-}
-
-/** What was found on pages of a report. */
-export interface FoundFacts {
-  readonly pageCount: number;
-  readonly pages: readonly PageFacts[];
-  readonly tables: readonly TableFacts[];
-}
-
-export const isScanned = (content: ReportContent) => content.pages.length > 0 && content.pages.every((page) => page.words.length === 0 && page.pictures.length > 0);
+import type { PageTables } from '../../core/reading/table-finder';
+import { at } from '../../core/sheet/problem';
+import type { FoundFacts, PageFacts, ReadSummary, TableFacts } from '../contract/answers';
+import type { ReportContent } from './content';
 
 export const pageFacts = (page: PageContent): PageFacts => ({
   number: page.number,
@@ -59,6 +30,14 @@ export const tableFacts = (table: FoundTable): TableFacts => ({
 });
 
 export const foundIn = (content: ReportContent): FoundFacts => ({ pageCount: content.pageCount, pages: content.pages.map(pageFacts), tables: content.tables.map(tableFacts) });
+
+export const readSummary = (report: string, content: ReportContent, parsed: boolean): ReadSummary => ({ parsed, scanned: isScanned(content.pages), problems: at({ report }, content.problems), ...foundIn(content) });
+
+export const foundOn = (read: readonly PageTables[], pageCount: number): FoundFacts => ({
+  pageCount,
+  pages: read.map(({ page }) => pageFacts(page)),
+  tables: read.flatMap(({ pieces, tables }) => pieces.map((piece, i) => tableFacts({ id: tables[i], ...(piece.title ? { title: piece.title } : {}), pieces: [piece] }))),
+});
 
 /** The texts of the heading cells, for a take rule that knows the table by them. */
 function headingCells(table: FoundTable): string[] {

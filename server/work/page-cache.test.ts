@@ -1,12 +1,14 @@
+import { createHash } from 'node:crypto';
 import { readdir, readFile, truncate, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { demoFolder, temporaryFolder } from '../testing/folders';
 import { openPool, type Pool } from './pool';
 import { reportContent, reportPage, type ReportSource } from './report-content';
-import type { ReadSummary } from './thread';
+import type { ReadSummary } from '../contract/answers';
 
-const source = async (): Promise<ReportSource> => ({ file: join(demoFolder, 'week-24.pdf'), sha256: 'a'.repeat(64), cacheFolder: await temporaryFolder() });
+const sourceOf = async (path: string): Promise<ReportSource> => ({ file: join(demoFolder, path), path, sha256: createHash('sha256').update(await readFile(join(demoFolder, path))).digest('hex'), cacheFolder: await temporaryFolder() });
+const source = () => sourceOf('week-24.pdf');
 
 describe('the content of a report on disk', () => {
   it('is what was read, and is not read again', async () => {
@@ -28,13 +30,23 @@ describe('the content of a report on disk', () => {
     expect((await reportPage(report, 99)).page).toBeUndefined();
   });
 
+  it('is never that of another file under the same name', async () => {
+    const report = await source();
+    const other = { ...report, file: join(demoFolder, 'week-25.pdf') };
+    await expect(reportContent(other)).rejects.toThrow('expected the file as it was looked at, got another one since');
+    await reportContent(report);
+    // What was read off it before answers still, also when the file is gone.
+    expect((await reportContent({ ...report, file: null })).content.pageCount).toBe(4);
+    await expect(reportPage({ ...report, file: null, sha256: 'c' }, 1)).rejects.toThrow('got another one since, or none');
+  });
+
   it('is read anew when the file on disk was cut short, and leaves nothing unfinished behind', async () => {
     const report = await source();
     await reportContent(report);
     const [blocks] = (await readdir(report.cacheFolder)).filter((name) => name.endsWith('.pages'));
     await truncate(join(report.cacheFolder, blocks), 500);
     expect((await reportContent(report)).parsed).toBe(true);
-    await expect(reportContent({ ...report, sha256: 'b', file: join(demoFolder, 'week-33.pdf') })).rejects.toThrow('damaged');
+    await expect(reportContent({ ...(await sourceOf('week-33.pdf')), cacheFolder: report.cacheFolder })).rejects.toThrow('damaged');
     expect((await readdir(report.cacheFolder)).sort()).toEqual([blocks.replace('.pages', '.json'), blocks]);
   });
 });
@@ -59,7 +71,7 @@ describe('reading in a thread', () => {
     const long = join(await temporaryFolder(), 'register.pdf');
     await writeFile(long, await readFile(join(demoFolder, '../vessel-register/register-2025.pdf')));
     const abort = new AbortController();
-    const work = pool.run('read', { source: { file: long, sha256: 'c'.repeat(64), cacheFolder: await temporaryFolder(), key: '1', path: 'register.pdf' } }, {
+    const work = pool.run('read', { source: { file: long, sha256: createHash('sha256').update(await readFile(long)).digest('hex'), cacheFolder: await temporaryFolder(), key: '1', path: 'register.pdf' } }, {
       signal: abort.signal,
       progress: ({ done }) => done === 5 && abort.abort(),
     });

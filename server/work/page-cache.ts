@@ -5,7 +5,7 @@ import { gunzip, gzip } from 'node:zlib';
 import type { PageContent } from '../../core/page/page';
 import type { FoundTable, Piece } from '../../core/reading/found-table';
 import type { PageTables } from '../../core/reading/table-finder';
-import type { ReportContent } from './report-content';
+import type { ReportContent } from './content';
 
 const zip = promisify(gzip);
 const unzip = promisify(gunzip);

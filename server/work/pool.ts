@@ -2,12 +2,16 @@ import { availableParallelism, totalmem } from 'node:os';
 import { fileURLToPath } from 'node:url';
 import { MessageChannel } from 'node:worker_threads';
 import { Piscina } from 'piscina';
-import { builtThread } from '../built';
+import { builtThread } from '../setup/built';
+import * as looks from './looks/all';
+import type { Progress } from './progress';
 import type * as thread from './thread';
-import type { Progress } from './thread';
 
 type Tasks = typeof thread;
 export type TaskName = { [Name in keyof Tasks]: Tasks[Name] extends (task: never) => Promise<unknown> ? Name : never }[keyof Tasks];
+
+/** What a task or look is asked, but for what the pool adds itself. */
+export type TaskOf<Name extends TaskName> = Omit<Parameters<Tasks[Name]>[0], 'port' | 'stale'>;
 
 /** Worker threads for everything slow: parsing, reading, running steps. */
 export interface Pool {
@@ -18,7 +22,7 @@ export interface Pool {
    */
   run<Name extends TaskName>(
     name: Name,
-    task: Omit<Parameters<Tasks[Name]>[0], 'port'>,
+    task: TaskOf<Name>,
     options?: { signal?: AbortSignal; progress?: (told: Progress) => void },
   ): Promise<Awaited<ReturnType<Tasks[Name]>>>;
   /** How many tasks of one folder may run at a time. */
@@ -33,9 +37,6 @@ export interface Pool {
 const leastMemory = 512;
 const mostMemory = 4096;
 const memoryLimit = (threads: number) => Math.round(Math.min(mostMemory, Math.max(leastMemory, totalmem() / 2 ** 21 / threads)));
-
-/** Looks at one report while its steps are designed; they share what came of the steps before. */
-const looks: ReadonlySet<TaskName> = new Set<TaskName>(['look', 'layers', 'errors', 'values', 'trace', 'word']);
 
 export function openPool(threads = Math.max(1, availableParallelism())): Pool {
   const filename = fileURLToPath(builtThread('work-thread'));
@@ -58,7 +59,7 @@ export function openPool(threads = Math.max(1, availableParallelism())): Pool {
   return {
     threads,
     async run(name, task, { signal, progress } = {}) {
-      if (looks.has(name)) return inLine(name, task, signal);
+      if (name in looks) return inLine(name, task, signal);
       if (!progress) return work.run(task, { name, signal });
       const { port1, port2 } = new MessageChannel();
       port1.on('message', progress);

@@ -1,34 +1,55 @@
 import { readFile } from 'node:fs/promises';
-import { basename } from 'node:path';
+import { createHash } from 'node:crypto';
 import type { PageContent } from '../../core/page/page';
 import { readerVersion } from '../../core/reading/find-tables';
-import type { FoundTable, Piece } from '../../core/reading/found-table';
+import type { Piece } from '../../core/reading/found-table';
 import { neighbourhood } from '../../core/reading/furniture';
 import { TableFinder, type PageTables } from '../../core/reading/table-finder';
-import { at, type Problem } from '../../core/sheet/problem';
+import type { Problem } from '../../core/sheet/problem';
+import { UnreadableReport } from '../pdf/document';
 import { streamPages } from '../pdf/read-pages';
+import type { ReportContent } from './content';
 import { PageCache } from './page-cache';
 
-/** Everything read off one file. */
-export interface ReportContent {
-  readonly pageCount: number;
-  readonly pages: readonly PageContent[];
-  readonly tables: readonly FoundTable[];
-  readonly problems: readonly Problem[];
-}
-
 export interface ReportSource {
-  /** Full path of the file. */
-  readonly file: string;
+  /** Full path of the file; null: it is another now, or gone, and only what was read off it before can be had. */
+  readonly file: string | null;
   readonly sha256: string;
+  /** Version of the reader whose reading is wanted; today's if left out. */
+  readonly readerVersion?: number | undefined;
   readonly cacheFolder: string;
+  /** How problems call the report. */
+  readonly path: string;
   readonly password?: string;
 }
 
 /** Hears of pages as they are read: how many of how many, and what was found on those that are done. */
 export type Hears = (done: number, total: number, read: readonly PageTables[]) => void;
 
-const cacheOf = ({ cacheFolder, sha256 }: ReportSource) => new PageCache(cacheFolder, `${sha256}-v${readerVersion}`);
+const cacheOf = ({ cacheFolder, sha256, readerVersion: version = readerVersion }: ReportSource) => new PageCache(cacheFolder, `${sha256}-v${version}`);
+
+/**
+ * The bytes of the file, if it still is the one that was looked at.
+ * @throws UnreadableReport when it is another or gone
+ */
+async function bytesOf({ file, sha256, path, readerVersion: version = readerVersion }: ReportSource): Promise<Buffer> {
+  let came = 'another one since, or none';
+  if (file !== null && version === readerVersion) {
+    try {
+      const bytes = await readFile(file);
+      if (createHash('sha256').update(bytes).digest('hex') === sha256) return bytes;
+    } catch (error) {
+      came = `a file that cannot be opened (${(error as NodeJS.ErrnoException).code})`;
+    }
+  }
+  throw new UnreadableReport({
+    kind: 'no such report',
+    report: path,
+    expected: 'the file as it was looked at',
+    came,
+    remedy: 'Refresh, so that the file is looked at anew.',
+  });
+}
 
 /**
  * The content of a report, from the cache by (content hash, reader version), or else parsed and put there.
@@ -38,7 +59,8 @@ export async function reportContent(source: ReportSource, hears: Hears = () => u
   const cache = cacheOf(source);
   const cached = await cache.all();
   if (cached) return { content: cached, parsed: false };
-  const name = basename(source.file);
+  const name = source.path;
+  const bytes = await bytesOf(source);
   const finder = new TableFinder();
   const pages: PageContent[] = [];
   const problems: Problem[] = [];
@@ -46,7 +68,7 @@ export async function reportContent(source: ReportSource, hears: Hears = () => u
   let stream: ReturnType<typeof streamPages> | undefined;
   try {
     let total = 0;
-    stream = streamPages(await readFile(source.file), name, { password: source.password });
+    stream = streamPages(bytes, name, { password: source.password });
     for (;;) {
       const next = await stream.next();
       if (next.done) {
@@ -62,7 +84,7 @@ export async function reportContent(source: ReportSource, hears: Hears = () => u
     const rest = finder.end();
     await writer.add(rest);
     hears(total, total, rest);
-    const content: ReportContent = { pageCount: total, pages, tables: finder.tables, problems: at({ report: name }, problems) };
+    const content: ReportContent = { pageCount: total, pages, tables: finder.tables, problems };
     await writer.close(content);
     return { content, parsed: true };
   } catch (error) {
@@ -88,7 +110,7 @@ export async function reportPage(source: ReportSource, number: number): Promise<
   if (cached) return cached;
   const finder = new TableFinder();
   const wanted = (page: number) => Math.abs(page - number) <= neighbourhood;
-  const stream = streamPages(await readFile(source.file), basename(source.file), { password: source.password, wanted });
+  const stream = streamPages(await bytesOf(source), source.path, { password: source.password, wanted });
   const read: PageTables[] = [];
   for (;;) {
     const next = await stream.next();

@@ -4,10 +4,11 @@ import { catchError, Observable, throwError } from 'rxjs';
 import type { LocaleName } from '../../../core/values/locale';
 import type {
   ApiError,
-  ColumnValues,
   DatasetAnswer,
+  DatasetTrace,
   FolderAnswer,
-  ErrorPlace,
+  ErrorsAnswer,
+  FaultKind,
   FindEvent,
   IntakeEvent,
   LayersAnswer,
@@ -15,15 +16,18 @@ import type {
   PageAnswer,
   PipelineFull,
   PipelineSummary,
-  ReportsAnswer,
+  PublishedAnswer,
   RunEvent,
   RunFull,
   SheetWindow,
+  StoredReport,
   StoredRun,
   Traced,
+  ValueCounts,
   ValuesSubject,
+  VersionAnswer,
   WordFate,
-} from '../../../server/api/contract';
+} from '../../../server/contract/contract';
 
 /** Only these pages of a report, as `3-8`. */
 interface Pages {
@@ -31,7 +35,7 @@ interface Pages {
 }
 type Query = Record<string, string | number | undefined>;
 
-/** The server, call by call. Every failure comes as an Error whose message is the server's own sentence. */
+/** The server, call by call. Every failure comes as an `ApiFailure` whose message is the server's own sentence. */
 @Injectable({ providedIn: 'root' })
 export class Api {
   private readonly http = inject(HttpClient);
@@ -39,19 +43,23 @@ export class Api {
   pipelines = () => this.get<PipelineSummary[]>('/api/pipelines');
   pipeline = (id: number) => this.get<PipelineFull>(`/api/pipelines/${id}`);
   addPipeline = (document: unknown, folder?: string) => this.told(this.http.post<PipelineFull>('/api/pipelines', { document, folder }));
-  savePipeline = (id: number, document: unknown) => this.told(this.http.put<PipelineFull>(`/api/pipelines/${id}`, { document }));
+  /** @param version the one that is changed; another saved since is a failure of kind `changed meanwhile` */
+  savePipeline = (id: number, document: unknown, version: number) => this.told(this.http.put<PipelineFull>(`/api/pipelines/${id}`, { document }, { headers: { 'If-Match': `"${version}"` } }));
+  versions = (id: number, below?: number) => this.get<VersionAnswer[]>(`/api/pipelines/${id}/versions`, { below });
+  versionDocument = (id: number, version: number) => this.get<{ document: unknown }>(`/api/pipelines/${id}/versions/${version}`);
   deletePipeline = (id: number) => this.told(this.http.delete<void>(`/api/pipelines/${id}`));
   dropFile = (id: number, file: File) => this.told(this.http.post(`/api/pipelines/${id}/files`, file, { params: { name: file.name }, headers: { 'Content-Type': 'application/pdf' } }));
   folders = (path?: string) => this.get<FolderAnswer>('/api/folders', { path });
 
-  reports = (pipeline: number) => this.get<ReportsAnswer>(`/api/pipelines/${pipeline}/reports`);
+  /** Looks at the folder anew: which files are there, and what becomes of each. */
+  lookAtFolder = (pipeline: number) => this.told(this.http.post<readonly StoredReport[]>(`/api/pipelines/${pipeline}/reports`, {}));
   page = (pipeline: number, report: number, page: number) => this.get<PageAnswer>(`/api/pipelines/${pipeline}/reports/${report}/pages/${page}`);
   sheet = (pipeline: number, report: number, query: Pages & { step?: string; of?: 'sheet' | 'held' | 'left out' | 'overwritten'; start: number; count: number }) =>
     this.get<SheetWindow>(`/api/pipelines/${pipeline}/reports/${report}/sheet`, query);
   layers = (pipeline: number, report: number, query: Pages) => this.get<LayersAnswer>(`/api/pipelines/${pipeline}/reports/${report}/layers`, query);
-  errors = (pipeline: number, report: number, query: Pages & { step: string }) => this.get<{ count: number; errors: ErrorPlace[] }>(`/api/pipelines/${pipeline}/reports/${report}/errors`, query);
+  errors = (pipeline: number, report: number, query: Pages & { step: string }) => this.get<ErrorsAnswer>(`/api/pipelines/${pipeline}/reports/${report}/errors`, query);
   /** The different values above a step. */
-  values = (pipeline: number, report: number, wish: Pages & { step: string; of: ValuesSubject }) => this.told(this.http.post<ColumnValues>(`/api/pipelines/${pipeline}/reports/${report}/values`, wish));
+  values = (pipeline: number, report: number, wish: Pages & { step: string; of: ValuesSubject }) => this.told(this.http.post<ValueCounts>(`/api/pipelines/${pipeline}/reports/${report}/values`, wish));
   workOut = (pipeline: number, wish: { step: string; locale: LocaleName; reports?: number[] }) => this.told(this.http.post<WorkOutAnswer>(`/api/pipelines/${pipeline}/reports/work-out`, wish));
   trace = (pipeline: number, report: number, query: Pages & { row: number; column: string; step?: string; of?: 'sheet' | 'held' | 'left out' }) =>
     this.get<Traced>(`/api/pipelines/${pipeline}/reports/${report}/trace`, query);
@@ -65,15 +73,16 @@ export class Api {
   run = (run: number) => this.get<RunFull>(`/api/runs/${run}`);
 
   dataset = (pipeline: number, start: number, count: number) => this.get<DatasetAnswer>(`/api/pipelines/${pipeline}/dataset`, { start, count });
-  datasetTrace = (pipeline: number, row: number, column: string) => this.get<Traced & { report: number; file: string }>(`/api/pipelines/${pipeline}/dataset/trace`, { row, column });
+  datasetTrace = (pipeline: number, row: number, column: string) => this.get<DatasetTrace>(`/api/pipelines/${pipeline}/dataset/trace`, { row, column });
+  datasetMadeOf = (pipeline: number) => this.get<PublishedAnswer>(`/api/pipelines/${pipeline}/dataset/made-of`);
   csvAddress = (pipeline: number) => `/api/pipelines/${pipeline}/dataset.csv`;
 
   /** Reports as they are read and carried; unsubscribing cancels what is left. */
-  intake = (pipeline: number) => events<IntakeEvent>(`/api/pipelines/${pipeline}/reports/events`, ['message'], (event) => event.kind === 'done');
+  intake = (pipeline: number) => events<IntakeEvent>(`/api/pipelines/${pipeline}/reports/events`, 'done');
   /** Every place in all reports where a text stands, report by report. */
-  find = (pipeline: number, text: string) => events<FindEvent>(`/api/pipelines/${pipeline}/reports/find?text=${encodeURIComponent(text)}`, ['message'], (event) => event.kind === 'done');
+  find = (pipeline: number, text: string) => events<FindEvent>(`/api/pipelines/${pipeline}/reports/find?text=${encodeURIComponent(text)}`, 'done');
   /** A run under way, until it has ended. */
-  follow = (run: number) => events<RunEvent>(`/api/runs/${run}/events`, ['progress', 'ended'], (event) => event.kind === 'ended');
+  follow = (run: number) => events<RunEvent>(`/api/runs/${run}/events`, 'ended');
 
   private get<T>(path: string, query: Query | Pages = {}): Observable<T> {
     const given = Object.entries(query as Query).filter((entry): entry is [string, string | number] => entry[1] !== undefined);
@@ -81,26 +90,34 @@ export class Api {
   }
 
   private told<T>(call: Observable<T>): Observable<T> {
-    return call.pipe(catchError((error: HttpErrorResponse) => throwError(() => new Error(sentenceOf(error)))));
+    return call.pipe(catchError((error: HttpErrorResponse) => throwError(() => new ApiFailure((error.error as ApiError | null)?.error?.kind ?? 'fault', sentenceOf(error)))));
+  }
+}
+
+/** A call that failed: its kind, and the server's own sentence. */
+export class ApiFailure extends Error {
+  constructor(
+    readonly kind: FaultKind,
+    message: string,
+  ) {
+    super(message);
   }
 }
 
 const sentenceOf = ({ error, status }: HttpErrorResponse): string =>
   (error as ApiError | null)?.error?.message ?? (status === 0 ? 'The server does not answer. Is Able Sieve still running?' : `The server answered ${status} without saying why.`);
 
-/** Server-sent events as an observable; the connection is closed when it is unsubscribed or the last event has come. */
-const events = <Event>(address: string, kinds: readonly string[], isLast: (event: Event) => boolean): Observable<Event> =>
+/** Server-sent events as an observable; the connection is closed when it is unsubscribed or the event that is the last has come. */
+const events = <Event extends { readonly kind: string }>(address: string, last: Event['kind']): Observable<Event> =>
   new Observable((subscriber) => {
     const source = new EventSource(address);
-    for (const kind of kinds)
-      source.addEventListener(kind, (message: MessageEvent<string>) => {
-        const event = JSON.parse(message.data) as Event;
-        subscriber.next(event);
-        if (isLast(event)) {
-          source.close();
-          subscriber.complete();
-        }
-      });
+    source.onmessage = (message: MessageEvent<string>) => {
+      const event = JSON.parse(message.data) as Event;
+      subscriber.next(event);
+      if (event.kind !== last) return;
+      source.close();
+      subscriber.complete();
+    };
     source.onerror = () => {
       source.close();
       subscriber.error(new Error('The connection to the server was lost. Is Able Sieve still running?'));

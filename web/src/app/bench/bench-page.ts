@@ -8,7 +8,7 @@ import { formOf, initialSettings } from '../../../../core/steps/fields';
 import type { Pipeline } from '../../../../core/pipeline/document';
 import { kinds, titleOf, type Step } from '../../../../core/steps/kinds';
 import { zones } from '../../../../core/steps/step';
-import type { PageAnswer, SheetWindow, StoredReport, Traced, ValuesSubject } from '../../../../server/api/contract';
+import type { PageAnswer, SheetWindow, StoredReport, Traced, ValuesSubject } from '../../../../server/contract/contract';
 import { Api } from '../api';
 import { PipelineState } from '../pipeline/pipeline-state';
 import { addressNumber, Look } from '../shared/look';
@@ -22,7 +22,7 @@ import type { LookPlace } from './types-form';
 import { builtIn, isBuiltIn, layerAbove, placeBelow, stepAtOrAbove, type StepPlace } from '../../../../core/pipeline/layers';
 import { changed, inserted, newStep, withCorrection } from './steps-edit';
 import type { Correction } from '../../../../core/steps/correct-cells';
-import { cellText } from '../../../../core/sheet/cell';
+import { cellText } from '../../../../core/values/cell';
 
 type Looked = { readonly key: string; readonly sheet?: SheetWindow; readonly failure?: string };
 
@@ -120,7 +120,7 @@ type Extent = SheetWindow['held'];
       }
       @if (errorHere(); as error) {
         <p class="fate" role="status">
-          <span class="error">“{{ error.text }}”: {{ error.reason }}.</span> It starts at “{{ error.title }}”.
+          <span class="error">“{{ error.text }}”: expected {{ error.expected }}.</span> It starts at “{{ error.title }}”.
           @if (error.step !== stepShown()) {
             <button class="btn quiet" (click)="choose(error.step)">Show that step</button>
           }
@@ -425,9 +425,8 @@ export class BenchPage {
     return this.sourceOf({ ...first, rows: first.overwritten, columns }, 'overwritten');
   });
   protected readonly stepProblems = computed(() => {
-    const title = this.stepTitle();
-    const problems = this.fall()?.problems.filter((problem) => (this.stepShown() === builtIn.taken ? !problem.includes('step “') : problem.includes(`step “${title}”`))) ?? [];
-    return problems.slice(0, 50);
+    const problems = this.fall()?.problems.filter(({ step = builtIn.taken }) => step === this.stepShown()) ?? [];
+    return problems.slice(0, 50).map((problem) => this.state.sentenceOf(problem));
   });
 
   /** The sheet's columns as they are at a layer, remembered for the forms of the layers below. */
@@ -499,7 +498,7 @@ export class BenchPage {
         if (!found) return;
         const { word, fate } = found;
         const text = this.words()[word];
-        this.traced.set([{ page: this.pageShown(), box: text.box, words: [{ text: text.text, box: text.box, at: word }] }]);
+        this.traced.set([{ report: this.shown()!.id, page: this.pageShown(), box: text.box, words: [{ text: text.text, box: text.box, at: word }] }]);
         const [cell] = fate.cells;
         const [held] = fate.held;
         if (cell) {
@@ -508,6 +507,7 @@ export class BenchPage {
           this.fate.set({ word: text.text, sentence: `row ${cell.row + 1}, ${cell.column}${fate.cells.length > 1 ? `, and ${plural(fate.cells.length - 1, 'more cell')}` : ''}` });
         } else if (held) this.fate.set({ word: text.text, sentence: `held by “${held.title}”: ${held.reason}`, step: held.step });
         else if (fate.gone) this.fate.set({ word: text.text, sentence: `${fate.gone.how} by “${fate.gone.title}”`, step: fate.gone.step });
+        else if (fate.names.length > 0) this.fate.set({ word: text.text, sentence: `names the column ${fate.names.join(', ')}` });
         else this.fate.set({ word: text.text, sentence: 'in no taken table' });
       });
   }

@@ -5,7 +5,7 @@ import { kindOf, titleOf, type Step } from '../../../../core/steps/kinds';
 import { zones, zoneTitles, type Zone } from '../../../../core/steps/step';
 import { mergedNames, partialColumns } from '../../../../core/pipeline/append';
 import { faultsOf } from '../../../../core/pipeline/document';
-import type { ErrorPlace, LayersAnswer, RunDetails, SheetWindow } from '../../../../server/api/contract';
+import type { ErrorPlace, LayersAnswer, LayerCounts, SheetWindow } from '../../../../server/contract/contract';
 import { PipelineState } from '../pipeline/pipeline-state';
 import type { ValuesOf } from '../forms/column-values';
 import { SettingsForm } from '../forms/settings-form';
@@ -259,7 +259,7 @@ interface Join {
 export class Stack {
   protected readonly state = inject(PipelineState);
   /** Counts of the layers for the report that is looked at. */
-  readonly layers = input.required<RunDetails['layers']>();
+  readonly layers = input.required<readonly LayerCounts[]>();
   readonly chosen = input.required<string>();
   /** Column names above a step, as far as they are known. */
   readonly columnsAbove = input.required<(step: string) => readonly string[]>();

@@ -1,13 +1,14 @@
 import { chosen } from '../../../../core/steps/column-choice';
 import type { TypeRule } from '../../../../core/steps/set-types';
-import type { Column } from '../../../../core/sheet/sheet';
+import type { Column } from '../../../../core/sheet/column';
+import { noRows } from '../../../../core/sheet/row';
 import { formatOf, type Format } from '../../../../core/values/format';
 
 const bare = (name: string): Column => ({ name, type: 'text', cells: [], origins: new Int32Array(0) });
 
 /** For each column the rule that sets its type: the last that chooses it. */
 export function rulesByColumn(types: readonly TypeRule[], columns: readonly string[]): ReadonlyMap<string, TypeRule> {
-  const sheet = { columns: columns.map(bare), rows: [] };
+  const sheet = { columns: columns.map(bare), rows: noRows };
   return new Map(types.flatMap((rule) => chosen(sheet, rule.columns).columns.map(({ name }) => [name, rule] as const)));
 }
 

@@ -5,7 +5,7 @@ import { durationUnits } from '../../../../core/values/duration';
 import { describeFormat, formatOf, readTypes, scaleNames, type Format } from '../../../../core/values/format';
 import { localeNames, type LocaleName } from '../../../../core/values/locale';
 import type { TypeRule } from '../../../../core/steps/set-types';
-import type { ErrorPlace, ProposedColumn, SheetWindow } from '../../../../server/api/contract';
+import type { ErrorPlace, ProposedColumn, SheetWindow } from '../../../../server/contract/contract';
 import { Api } from '../api';
 import { PipelineState } from '../pipeline/pipeline-state';
 import { plural } from '../shared/words';
@@ -266,7 +266,7 @@ export class TypesForm {
         misfits: asProposed ? Math.max(proposed.misfits, here.length) : (this.after().find((column) => column.name === name)?.misfits ?? 0),
         first: asProposed && proposed.firstMisfits.length > 0
           ? proposed.firstMisfits.map(({ text, expected, report, page, row }) => ({ text, says: `expected ${expected}`, place: { report: Number(report), page, row, column: name } as LookPlace }))
-          : here.slice(0, 3).map(({ text, reason, row, page }) => ({ text, says: reason, place: { page, row, column: name } as LookPlace })),
+          : here.slice(0, 3).map(({ text, expected, row, page }) => ({ text, says: `expected ${expected}`, place: { page, row, column: name } as LookPlace })),
       };
     });
   });

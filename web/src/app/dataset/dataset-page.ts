@@ -2,14 +2,14 @@ import { Component, computed, inject, signal } from '@angular/core';
 import { toObservable, toSignal } from '@angular/core/rxjs-interop';
 import { RouterLink } from '@angular/router';
 import { catchError, concatMap, map, of, range, Subject, switchMap, take, toArray } from 'rxjs';
-import { cellText } from '../../../../core/sheet/cell';
-import type { DatasetAnswer, RunFull, Traced } from '../../../../server/api/contract';
-import { Api } from '../api';
+import { cellText } from '../../../../core/values/cell';
+import type { DatasetAnswer, PublishedAnswer, RunFull, Traced } from '../../../../server/contract/contract';
+import { Api, ApiFailure } from '../api';
 import { PipelineState } from '../pipeline/pipeline-state';
 import { Notice } from '../shared/notice';
 import { Paper, type PaperFrame } from '../shared/paper';
 import { SheetGrid, type GridCellPlace, type GridSource } from '../shared/sheet-grid';
-import { dayOf, plural } from '../shared/words';
+import { dayOf, plural, titleIn } from '../shared/words';
 
 /** Rows put on the clipboard at most; more are for the file. */
 const mostCopied = 20_000;
@@ -23,7 +23,7 @@ const mostCopied = 20_000;
       <div class="pane-head">
         <h2>Dataset</h2>
         @if (answer(); as answer) {
-          {{ counted(answer.rows, 'row') }}, {{ counted(answer.columns.length, 'column') }}, published {{ day(answer.publishedAt) }}
+          {{ counted(answer.rows, 'row') }}, {{ counted(answer.columns.length, 'column') }}, published {{ day(answer.publishedAt) }} with version {{ answer.version }}
           @if (answer.misfits > 0) {
             <span class="error" title="Their cells are blank in files; text and reason are shown here.">{{ counted(answer.misfits, 'misfit') }}</span>
           }
@@ -41,7 +41,7 @@ const mostCopied = 20_000;
       @if (source(); as source) {
         <sieve-grid [source]="source" label="Published rows" margin="report" [chosen]="cell()" (choose)="chooseCell($event)" />
       } @else if (failure(); as failure) {
-        <sieve-notice [kind]="failure.includes('Run a refresh first') ? 'empty' : 'failed'">{{ failure }}</sieve-notice>
+        <sieve-notice [kind]="notYet() ? 'empty' : 'failed'">{{ failure.message }}</sieve-notice>
       } @else {
         <sieve-notice kind="loading">Fetching the published rows</sieve-notice>
       }
@@ -62,7 +62,7 @@ const mostCopied = 20_000;
             : not from the paper. The value comes from the file name, or the cell is blank there.
           }
           @if (traced.error; as error) {
-            <span class="error">{{ error.reason }}. It starts at “{{ error.title }}”.</span>
+            <span class="error">expected {{ error.expected }}. It starts at “{{ error.title }}”.</span>
           }
           <a [routerLink]="['../bench']" [queryParams]="{ report: traced.report, page: traced.places[0]?.page, step: traced.error?.step }">{{ traced.error ? 'to that step' : 'to the bench' }}</a>
         </p>
@@ -70,7 +70,7 @@ const mostCopied = 20_000;
           <sieve-paper [file]="fileOf(traced.report)" [name]="traced.file" [page]="place.page" [zoom]="1.6" [frames]="frames()" />
         }
       } @else {
-        <div class="scroll list" tabindex="0" role="region" aria-label="Problems of the last refresh">
+        <div class="scroll list" tabindex="0" role="region" aria-label="Problems">
           @for (report of problems(); track report.path) {
             <h3>{{ report.path }} <span class="small">{{ report.state }}</span></h3>
             <ul>
@@ -79,7 +79,7 @@ const mostCopied = 20_000;
               }
             </ul>
           } @empty {
-            <sieve-notice kind="empty">The last refresh had no problems. Choose a cell to see where it is printed.</sieve-notice>
+            <sieve-notice kind="empty">Nothing needs a look. Choose a cell to see where it is printed.</sieve-notice>
           }
         </div>
       }
@@ -128,7 +128,7 @@ export class DatasetPage {
   protected readonly counted = plural;
   protected readonly day = dayOf;
   protected readonly said = signal<string | undefined>(undefined);
-  protected readonly failure = signal<string | undefined>(undefined);
+  protected readonly failure = signal<Error | undefined>(undefined);
   protected readonly cell = signal<GridCellPlace | undefined>(undefined);
   protected readonly wishes = new Subject<GridCellPlace | undefined>();
 
@@ -137,11 +137,15 @@ export class DatasetPage {
       switchMap(({ id }) =>
         this.api.dataset(id, 0, 1).pipe(
           map((answer): DatasetAnswer | undefined => (this.failure.set(undefined), answer)),
-          catchError((error: Error) => (this.failure.set(error.message), of(undefined))),
+          catchError((error: Error) => (this.failure.set(error), of(undefined))),
         ),
       ),
     ),
   );
+  protected readonly notYet = computed(() => {
+    const failure = this.failure();
+    return failure instanceof ApiFailure && failure.kind === 'not found';
+  });
   protected readonly source = computed((): GridSource | undefined => {
     const answer = this.answer();
     if (!answer) return undefined;
@@ -173,9 +177,18 @@ export class DatasetPage {
       switchMap((run) => (run === undefined ? of(undefined) : this.api.run(run).pipe(catchError(() => of<RunFull | undefined>(undefined))))),
     ),
   );
-  protected readonly problems = computed(() =>
-    (this.lastRun()?.reports ?? []).filter((report) => report.details.problems.length > 0).map((report) => ({ path: report.path, state: report.state, sentences: report.details.problems })),
+  private readonly madeOf = toSignal(
+    toObservable(this.answer).pipe(switchMap((answer) => (answer ? this.api.datasetMadeOf(this.state.id()).pipe(catchError(() => of<PublishedAnswer | undefined>(undefined))) : of(undefined)))),
   );
+  /** What needs a look: of the published rows as they were published, and of reports whose rows could not be had since. */
+  protected readonly problems = computed(() => {
+    const { reports = [], whole } = this.madeOf() ?? {};
+    const late = (this.lastRun()?.reports ?? []).filter(({ state }) => state === 'failed' || state === 'stale');
+    const published = reports.filter(({ report }) => !late.some((each) => each.report === report)).map((report) => ({ ...report, state: '' }));
+    const told = [...late, ...published].filter(({ problems }) => problems.length > 0);
+    const ofWhole = whole && whole.problems.length > 0 ? [{ path: 'All reports', state: '', sentences: whole.problems.map((problem) => this.state.sentenceOf(problem, titleIn(whole.layers))) }] : [];
+    return [...ofWhole, ...told.map(({ path, state, layers, problems }) => ({ path, state, sentences: problems.map((problem) => this.state.sentenceOf({ report: path, ...problem }, titleIn([...layers, ...(whole?.layers ?? [])]))) }))];
+  });
 
   protected fileOf = (report: number) => this.api.fileAddress(this.state.id(), report);
   protected wordsOf = ({ places }: Traced) => places.flatMap((place) => place.words.map((word) => word.text)).join(' ');

@@ -1,6 +1,6 @@
 import { Component, computed, input, output } from '@angular/core';
 import { listTests, marks, operandOf, orderTests, stateTests, textTests, type Condition } from '../../../../core/steps/conditions';
-import type { ValuesSubject } from '../../../../server/api/contract';
+import type { ValuesSubject } from '../../../../server/contract/contract';
 import { sameSubject, type ValuesOf } from './column-values';
 import { PatternField } from './pattern-field';
 import { ValueList } from './value-list';

@@ -1,6 +1,6 @@
 import { Component, computed, input, output, signal } from '@angular/core';
 import { cutAfter } from '../../../../core/steps/split-column';
-import type { ValuesSubject } from '../../../../server/api/contract';
+import type { ValuesSubject } from '../../../../server/contract/contract';
 import { columnValues, type ValuesOf } from './column-values';
 
 const shown = 5;

@@ -1,5 +1,5 @@
 import { Component, computed, input, output, signal } from '@angular/core';
-import type { ValuesSubject } from '../../../../server/api/contract';
+import type { ValuesSubject } from '../../../../server/contract/contract';
 import { columnValues, type ValuesOf } from './column-values';
 import { withPair, withPasted, type Pair } from './pairs';
 

@@ -1,6 +1,6 @@
 import { Component, computed, input, output } from '@angular/core';
 import { searchFor } from '../../../../core/steps/find-and-replace';
-import type { ValuesSubject } from '../../../../server/api/contract';
+import type { ValuesSubject } from '../../../../server/contract/contract';
 import { plural } from '../shared/words';
 import { columnValues, type ValuesOf } from './column-values';
 

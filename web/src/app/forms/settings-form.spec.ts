@@ -3,7 +3,7 @@ import { TestBed, type ComponentFixture } from '@angular/core/testing';
 import { of } from 'rxjs';
 import { formOf, initialSettings } from '../../../../core/steps/fields';
 import { kinds } from '../../../../core/steps/kinds';
-import type { ValuesSubject } from '../../../../server/api/contract';
+import type { ValuesSubject } from '../../../../server/contract/contract';
 import { SettingsForm } from './settings-form';
 import { SettingsFormPage } from './settings-form.page';
 

@@ -1,6 +1,6 @@
 import { Component, computed, input, output } from '@angular/core';
 import { asTemplate, template } from '../../../../core/values/template';
-import type { ValuesSubject } from '../../../../server/api/contract';
+import type { ValuesSubject } from '../../../../server/contract/contract';
 import { columnValues, type ValuesOf } from './column-values';
 
 const shown = 4;

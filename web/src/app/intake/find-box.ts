@@ -1,6 +1,6 @@
 import { Component, computed, inject, input, output, signal } from '@angular/core';
 import { Subscription } from 'rxjs';
-import type { Hit } from '../../../../server/api/contract';
+import type { Hit } from '../../../../server/contract/contract';
 import { Api } from '../api';
 import { PipelineState } from '../pipeline/pipeline-state';
 import { plural } from '../shared/words';

@@ -9,7 +9,7 @@ import type { Pipeline } from '../../../../core/pipeline/document';
 import type { Piece } from '../../../../core/reading/found-table';
 import { readingsOf } from '../../../../core/reading/page-tables';
 import { separatorsOf, wordsAcross } from '../../../../core/reading/readings/drawn';
-import type { PageAnswer, StoredReport, TakeMatch } from '../../../../server/api/contract';
+import type { PageAnswer, StoredReport, TakeMatch } from '../../../../server/contract/contract';
 import { Api } from '../api';
 import { PipelineState } from '../pipeline/pipeline-state';
 import { addressNumber, Look } from '../shared/look';

@@ -7,7 +7,7 @@ import { linesOf, textOf } from '../../../../core/page/lines';
 import type { PageContent } from '../../../../core/page/page';
 import type { FoundTable, Piece, Reading } from '../../../../core/reading/found-table';
 import { separatorsOf } from '../../../../core/reading/readings/drawn';
-import type { PageAnswer } from '../../../../server/api/contract';
+import type { PageAnswer } from '../../../../server/contract/contract';
 
 /** The found tables of one page, as if it were the whole report. */
 export function tablesOn({ pieces }: PageAnswer): FoundTable[] {

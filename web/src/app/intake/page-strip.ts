@@ -1,6 +1,6 @@
 import { afterRenderEffect, Component, computed, ElementRef, inject, input, output } from '@angular/core';
 import type { Box } from '../../../../core/page/box';
-import type { FoundFacts } from '../../../../server/api/contract';
+import type { FoundFacts } from '../../../../server/contract/contract';
 
 /** The pages of a report in small: where ink and tables lie. */
 @Component({

@@ -3,7 +3,7 @@ import { catchError, of } from 'rxjs';
 import type { Drawing, TakeRule } from '../../../../core/intake/take-rule';
 import { plainRows, type Piece } from '../../../../core/reading/found-table';
 import { keeps, wordsAcross, type ColumnSeparator } from '../../../../core/reading/readings/drawn';
-import type { PageAnswer, StoredReport } from '../../../../server/api/contract';
+import type { PageAnswer, StoredReport } from '../../../../server/contract/contract';
 import { Api } from '../api';
 import { PipelineState } from '../pipeline/pipeline-state';
 import { plural } from '../shared/words';

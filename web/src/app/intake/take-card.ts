@@ -2,7 +2,7 @@ import { Component, computed, input, output, signal } from '@angular/core';
 import type { ReadingChoice, TakeRule } from '../../../../core/intake/take-rule';
 import type { Piece } from '../../../../core/reading/found-table';
 import { readingNames } from '../../../../core/reading/found-table';
-import type { StoredReport, TakeMatch } from '../../../../server/api/contract';
+import type { StoredReport, TakeMatch } from '../../../../server/contract/contract';
 import { plural } from '../shared/words';
 
 /** Where a table can be cut: above a row, or left of a column, known by its text. */

@@ -1,7 +1,7 @@
 import { Component, computed, input, output } from '@angular/core';
 import type { TakeRule } from '../../../../core/intake/take-rule';
 import { ruleOf } from '../../../../core/intake/take-rule';
-import type { TableFacts } from '../../../../server/api/contract';
+import type { TableFacts } from '../../../../server/contract/contract';
 import { plural } from '../shared/words';
 import { tableName } from './take-rules';
 

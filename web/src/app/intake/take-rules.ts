@@ -1,7 +1,7 @@
 import { ruleOf, type LabelSetting, type TakeRule } from '../../../../core/intake/take-rule';
 import type { Pipeline } from '../../../../core/pipeline/document';
 import type { CutPlace } from './take-card';
-import type { ReportSummary, TableFacts } from '../../../../server/api/contract';
+import type { ReportSummary, TableFacts } from '../../../../server/contract/contract';
 
 /** The rule by which a found table is taken from this report, if any. */
 export const ruleFor = (summary: ReportSummary, table: string): string | undefined => summary.matches.find((match) => match.found.includes(table))?.rule;

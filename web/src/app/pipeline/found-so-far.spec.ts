@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import type { FoundFacts, TableFacts } from '../../../../server/api/contract';
+import type { FoundFacts, TableFacts } from '../../../../server/contract/contract';
 import { withMore } from './found-so-far';
 
 const table = (id: string, page: number, rows: number): TableFacts => ({ id, title: null, heading: 'Code Value', headingCells: ['Code', 'Value'], rows, columns: 2, pieces: [{ id: `p${page}t1`, page, box: [0, 0, 9, 9], readings: [] }] });

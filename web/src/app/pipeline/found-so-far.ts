@@ -1,4 +1,4 @@
-import type { FoundFacts, TableFacts } from '../../../../server/api/contract';
+import type { FoundFacts, TableFacts } from '../../../../server/contract/contract';
 
 /** What was found so far with what was found on the pages read since: tables that go on overleaf get their new pieces. */
 export function withMore(so: FoundFacts | undefined, more: FoundFacts): FoundFacts {

@@ -1,5 +1,6 @@
 import { Component, DestroyRef, effect, inject, input, numberAttribute } from '@angular/core';
 import { Router, RouterOutlet } from '@angular/router';
+import { changeSentence, type Change } from '../../../../core/pipeline/changes';
 import { Notice } from '../shared/notice';
 import { TimeRuler } from '../shared/time-ruler';
 import { TopBar } from '../shared/top-bar';
@@ -19,6 +20,15 @@ import { PipelineState } from './pipeline-state';
     @if (state.loading()) {
       <sieve-notice kind="loading">Opening the pipeline</sieve-notice>
     } @else if (state.document()) {
+      @if (state.conflict(); as conflict) {
+        <div class="ended error" role="alert">
+          <span class="grow">
+            This pipeline was changed somewhere else: it is at version {{ conflict.theirs.version }}. There: {{ told(conflict.theirChanges) }}. Here: {{ told(conflict.myChanges) }}. Neither is lost.
+          </span>
+          <button class="btn" (click)="state.takeTheirs()" title="What was changed here comes back with Undo">Go on with that one</button>
+          <button class="btn" (click)="state.keepMine()" title="That one stays in the list of versions">Save mine on top</button>
+        </div>
+      }
       @if (state.runEnded(); as ended) {
         <div class="ended" role="status" [class.error]="ended.state === 'failed' || ended.state === 'nothing published'">
           <span class="grow">Refresh: {{ ended.state }}. {{ ended.message }}</span>
@@ -64,6 +74,8 @@ export class PipelinePage {
     effect(() => this.state.open(this.pipeline()));
     inject(DestroyRef).onDestroy(() => this.state.close());
   }
+
+  protected told = (changes: readonly Change[]) => changes.map(changeSentence).join('; ') || 'nothing else';
 
   protected go(report: number) {
     const here = this.router.url.split('?')[0];

@@ -1,10 +1,15 @@
 import { computed, inject, Injectable, signal } from '@angular/core';
 import { catchError, defer, EMPTY, finalize, Subject, Subscription, switchMap, takeUntil, tap, throttleTime, asyncScheduler, type Observable } from 'rxjs';
 import { parsePipeline, type Pipeline } from '../../../../core/pipeline/document';
+import { builtInTitles, isBuiltIn, placeOf } from '../../../../core/pipeline/layers';
+import { noteSentence } from '../../../../core/runs/run';
+import { sentence, type Problem } from '../../../../core/sheet/problem';
+import { titleOf } from '../../../../core/steps/kinds';
 import { slotsOf } from '../../../../core/intake/periods';
-import type { FoundFacts, OrUnreadable, PipelineFull, ReportSummary, RunProgress, StoredReport } from '../../../../server/api/contract';
+import type { FoundFacts, OrUnreadable, ReportSummary, RunProgress, StoredReport } from '../../../../server/contract/contract';
 import { Api } from '../api';
 import { withMore } from './found-so-far';
+import { SavedDocument } from './saved-document';
 
 /** How one report stands, in a word and a tone. */
 export interface Standing {
@@ -13,44 +18,38 @@ export interface Standing {
   readonly detail: string;
 }
 
-/** Changes of one setting that follow within so many milliseconds are one change to undo. */
-const typingPause = 1200;
-
 /** What all places of one pipeline share: its document with undo, its reports as they are read, a run under way. */
 @Injectable()
 export class PipelineState {
   private readonly api = inject(Api);
   private readonly subscriptions = new Subscription();
 
-  private readonly full = signal<PipelineFull | undefined>(undefined);
-  private readonly documentNow = signal<Pipeline | undefined>(undefined);
+  private readonly kept = new SavedDocument({ save: (document, version) => this.api.savePipeline(this.id(), document, version), current: () => this.api.pipeline(this.id()) });
   private readonly reportsNow = signal<readonly StoredReport[]>([]);
   private readonly summariesNow = signal<ReadonlyMap<number, OrUnreadable<ReportSummary>>>(new Map());
   private readonly readingNow = signal<ReadonlyMap<number, { page: number; pages: number }>>(new Map());
   private readonly foundNow = signal<ReadonlyMap<number, FoundFacts>>(new Map());
-  private readonly undoable = signal<readonly Pipeline[]>([]);
-  private readonly redoable = signal<readonly Pipeline[]>([]);
 
   readonly id = signal(0);
   readonly loading = signal(true);
   readonly failure = signal<string | undefined>(undefined);
-  /** Why the last change could not be saved. */
-  readonly refused = signal<string | undefined>(undefined);
-  readonly saving = signal(false);
+  readonly refused = this.kept.refused.asReadonly();
+  readonly saving = this.kept.saving.asReadonly();
+  readonly conflict = this.kept.conflict.asReadonly();
   readonly reading = signal(false);
   readonly run = signal<RunProgress | undefined>(undefined);
   readonly runStarted = signal<number>(0);
-  readonly runEnded = signal<{ state: string; message: string | null } | undefined>(undefined);
+  readonly runEnded = signal<{ state: string; message: string } | undefined>(undefined);
   /** Counts up with every saved change, so that screens ask anew. */
   readonly version = signal(0);
 
-  readonly pipeline = this.full.asReadonly();
-  readonly document = this.documentNow.asReadonly();
+  readonly pipeline = this.kept.saved;
+  readonly document = this.kept.document;
   readonly reports = this.reportsNow.asReadonly();
   readonly summaries = this.summariesNow.asReadonly();
   readonly progress = this.readingNow.asReadonly();
-  readonly canUndo = computed(() => this.undoable().length > 0);
-  readonly canRedo = computed(() => this.redoable().length > 0);
+  readonly canUndo = this.kept.canUndo;
+  readonly canRedo = this.kept.canRedo;
   readonly counting = computed(() => this.reports().filter((report) => report.standing === 'counts'));
   readonly slots = computed(() => slotsOf(this.reports().filter((report) => ['counts', 'replaced', 'undecided'].includes(report.standing))));
   readonly readCount = computed(() => this.counting().filter((report) => this.summaryOf(report.id)).length);
@@ -64,31 +63,16 @@ export class PipelineState {
     return named ?? this.counting().find((report) => this.summaryOf(report.id)) ?? this.counting()[0];
   });
 
-  private readonly saves = new Subject<Pipeline>();
   private readonly intakes = new Subject<void>();
 
   constructor() {
     this.subscriptions.add(
-      this.saves
-        .pipe(
-          tap(() => this.saving.set(true)),
-          switchMap((document) =>
-            this.api.savePipeline(this.id(), document).pipe(
-              tap((full) => {
-                const named = JSON.stringify(parsePipeline(this.full()?.document).reports) === JSON.stringify(document.reports);
-                this.full.set(full);
-                this.refused.set(undefined);
-                this.version.update((n) => n + 1);
-                // Which files count may be told otherwise now.
-                if (named) this.intakes.next();
-                else this.lookAtFolder();
-              }),
-              catchError((error: Error) => (this.refused.set(error.message), EMPTY)),
-              finalize(() => this.saving.set(false)),
-            ),
-          ),
-        )
-        .subscribe(),
+      this.kept.keepSaving((full, before) => {
+        this.version.update((n) => n + 1);
+        // Which files count may be told otherwise now.
+        if (JSON.stringify(before.reports) === JSON.stringify(parsePipeline(full.document).reports)) this.intakes.next();
+        else this.lookAtFolder();
+      }),
     );
     this.subscriptions.add(this.intakes.pipe(throttleTime(400, asyncScheduler, { leading: true, trailing: true }), switchMap(() => this.intake())).subscribe());
   }
@@ -110,8 +94,7 @@ export class PipelineState {
     this.failure.set(undefined);
     this.api.pipeline(id).subscribe({
       next: (full) => {
-        this.full.set(full);
-        this.documentNow.set(parsePipeline(full.document));
+        this.kept.set(full);
         this.loading.set(false);
         this.lookAtFolder();
         if (full.running !== null) this.followRun(full.running);
@@ -125,7 +108,7 @@ export class PipelineState {
 
   /** Looks at the folder anew and reads what is there. */
   lookAtFolder() {
-    this.api.reports(this.id()).subscribe({
+    this.api.lookAtFolder(this.id()).subscribe({
       next: (reports) => {
         this.reportsNow.set(reports.filter((report) => report.standing !== 'gone'));
         this.intakes.next();
@@ -166,45 +149,23 @@ export class PipelineState {
     this.stopReading.next();
   }
 
-  private lastChange = { of: '', at: 0 };
-
-  /**
-   * Changes the document; it is saved at once and can be undone.
-   * @param of what is being written: changes of the same within a moment are undone together
-   */
+  /** Changes the document, see `SavedDocument.change`. */
   change(next: Pipeline, of = '') {
-    const before = this.documentNow();
-    if (!before || JSON.stringify(before) === JSON.stringify(next)) return;
-    const now = performance.now();
-    const goesOn = of !== '' && of === this.lastChange.of && now - this.lastChange.at < typingPause && this.undoable().length > 0;
-    this.lastChange = { of, at: now };
-    if (!goesOn) this.undoable.update((list) => [...list.slice(-99), before]);
-    this.redoable.set([]);
-    this.put(next);
+    this.kept.change(next, of);
   }
-
   undo() {
-    const to = this.undoable().at(-1);
-    const now = this.documentNow();
-    if (!to || !now) return;
-    this.lastChange = { of: '', at: 0 };
-    this.undoable.update((list) => list.slice(0, -1));
-    this.redoable.update((list) => [...list, now]);
-    this.put(to);
+    this.kept.undo();
   }
-
   redo() {
-    const to = this.redoable().at(-1);
-    const now = this.documentNow();
-    if (!to || !now) return;
-    this.redoable.update((list) => list.slice(0, -1));
-    this.undoable.update((list) => [...list, now]);
-    this.put(to);
+    this.kept.redo();
   }
-
-  private put(document: Pipeline) {
-    this.documentNow.set(document);
-    this.saves.next(document);
+  takeTheirs() {
+    this.kept.takeTheirs();
+    this.version.update((n) => n + 1);
+    this.lookAtFolder();
+  }
+  keepMine() {
+    this.kept.keepMine();
   }
 
   refresh() {
@@ -217,24 +178,24 @@ export class PipelineState {
 
   private followRun(run: number) {
     this.runStarted.set(performance.now());
-    this.run.set({ run, done: 0, total: 0, now: 'Starting' });
+    this.run.set({ run, done: 0, total: 0, now: { kind: 'folder' } });
     this.subscriptions.add(
       this.api.follow(run).subscribe({
         next: (event) => {
-          if (event.kind === 'progress') this.run.set(event.progress);
-          else this.ended(event.state, event.message);
+          if (event.kind === 'progress') this.run.set(event);
+          else this.ended(event.state, event.notes.map(noteSentence).join(' '));
         },
         error: (error: Error) => this.ended('failed', error.message),
       }),
     );
   }
 
-  private ended(state: string, message: string | null) {
+  private ended(state: string, message: string) {
     this.run.set(undefined);
     this.runEnded.set({ state, message });
     this.lookAtFolder();
     this.api.pipeline(this.id()).subscribe((full) => {
-      this.full.set(full);
+      this.kept.update(full);
       this.version.update((n) => n + 1);
     });
   }
@@ -242,6 +203,17 @@ export class PipelineState {
   cancelRun() {
     const run = this.run();
     if (run) this.api.cancelRun(run.run).subscribe({ error: () => undefined });
+  }
+
+  /** A problem in a sentence, with the names that its report and step have here. */
+  sentenceOf(problem: Problem, step: (id: string) => string = (id) => this.stepTitle(id)): string {
+    return sentence(problem, { report: (key) => this.reports().find(({ id }) => String(id) === key)?.path ?? key, step });
+  }
+
+  private stepTitle(id: string): string {
+    const document = this.document();
+    const place = document && placeOf(document, id);
+    return place ? titleOf(document[place.zone][place.at]) : isBuiltIn(id) ? builtInTitles[id] : id;
   }
 
   /** How a report stands, from the folder, the reading and the steps so far. */
@@ -256,12 +228,11 @@ export class PipelineState {
     const summary = this.summariesNow().get(report.id);
     if (!summary) return { word: this.reading() ? 'waiting' : 'not read', tone: 'plain', detail: '' };
     if ('unreadable' in summary) {
-      const word = /password/.test(summary.unreadable) ? 'locked' : /is empty/.test(summary.unreadable) ? 'empty' : /not a PDF/.test(summary.unreadable) ? 'not a PDF' : 'damaged';
-      return { word, tone: 'error', detail: summary.unreadable };
+      return { word: summary.unreadable.kind, tone: 'error', detail: this.sentenceOf(summary.unreadable) };
     }
     const tables = `${summary.pageCount} ${summary.pageCount === 1 ? 'page' : 'pages'}, ${summary.tables.length} ${summary.tables.length === 1 ? 'table' : 'tables'} found`;
     if (summary.scanned) return { word: 'scanned', tone: 'needs', detail: 'no text on its pages' };
-    if (summary.heldBack && this.document()!.take.length > 0) return { word: 'held back', tone: 'needs', detail: summary.heldBack };
+    if (summary.heldBack.length > 0 && this.document()!.take.length > 0) return { word: 'held back', tone: 'needs', detail: summary.heldBack.map((problem) => this.sentenceOf(problem)).join(' ') };
     if (summary.misfits > 0) return { word: `${summary.misfits} ${summary.misfits === 1 ? 'misfit' : 'misfits'}`, tone: 'needs', detail: tables };
     return { word: 'read', tone: 'passes', detail: tables };
   }

@@ -1,6 +1,6 @@
 import { afterNextRender, Component, computed, effect, ElementRef, inject, input, output, signal, untracked } from '@angular/core';
 import { concatMap, from, last, map, of, switchMap } from 'rxjs';
-import type { FolderAnswer } from '../../../../server/api/contract';
+import type { FolderAnswer } from '../../../../server/contract/contract';
 import { Api } from '../api';
 import { plural } from '../shared/words';
 

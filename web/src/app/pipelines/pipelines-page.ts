@@ -2,11 +2,11 @@ import { Component, inject, signal } from '@angular/core';
 import { Router, RouterLink } from '@angular/router';
 import { switchMap } from 'rxjs';
 import { Dialog } from 'primeng/dialog';
-import type { PipelineSummary } from '../../../../server/api/contract';
+import type { PipelineSummary } from '../../../../server/contract/contract';
 import { Api } from '../api';
 import { Notice } from '../shared/notice';
 import { Wordmark } from '../shared/wordmark';
-import { dayOf } from '../shared/words';
+import { dayOf, needSentence } from '../shared/words';
 import { NewPipeline } from './new-pipeline';
 
 @Component({
@@ -57,7 +57,7 @@ import { NewPipeline } from './new-pipeline';
                   </td>
                   <td>
                     @if (pipeline.needs.length > 0) {
-                      <span class="needs"><i class="pi pi-exclamation-circle" aria-hidden="true"></i> {{ pipeline.needs.join('; ') }}</span>
+                      <span class="needs"><i class="pi pi-exclamation-circle" aria-hidden="true"></i> {{ needsOf(pipeline) }}</span>
                     } @else {
                       <span class="small">nothing</span>
                     }
@@ -192,6 +192,7 @@ export class PipelinesPage {
   protected readonly deleting = signal<PipelineSummary | undefined>(undefined);
   protected readonly newName = signal('');
   protected readonly day = dayOf;
+  protected readonly needsOf = ({ needs }: PipelineSummary) => needs.map(needSentence).join('; ');
 
   constructor() {
     this.load();
@@ -220,7 +221,7 @@ export class PipelinesPage {
     const { id } = this.renaming()!;
     this.api
       .pipeline(id)
-      .pipe(switchMap((full) => this.api.savePipeline(id, { ...(full.document as object), name: this.newName().trim() })))
+      .pipe(switchMap((full) => this.api.savePipeline(id, { ...(full.document as object), name: this.newName().trim() }, full.version)))
       .subscribe({ next: () => (this.renaming.set(undefined), this.load()), error: (error: Error) => this.refused.set(error.message) });
   }
 

@@ -2,12 +2,13 @@ import { Component, computed, inject, input, signal } from '@angular/core';
 import { toObservable, toSignal } from '@angular/core/rxjs-interop';
 import { RouterLink, RouterLinkActive } from '@angular/router';
 import { catchError, distinctUntilChanged, of, switchMap } from 'rxjs';
-import type { RunFull, StoredRun } from '../../../../server/api/contract';
+import { noteSentence, stateSentence } from '../../../../core/runs/run';
+import type { RunFull, RunReport, StoredRun } from '../../../../server/contract/contract';
 import { Api } from '../api';
 import { PipelineState } from '../pipeline/pipeline-state';
 import { addressNumber } from '../shared/look';
 import { Notice } from '../shared/notice';
-import { dayOf, plural } from '../shared/words';
+import { dayOf, plural, titleIn } from '../shared/words';
 
 /** Every refresh: what came in, what was held, what failed. */
 @Component({
@@ -47,8 +48,8 @@ import { dayOf, plural } from '../shared/words';
           {{ detail.run.state }}, {{ counted(detail.reports.length, 'file') }}, {{ duration(detail.run) }}
         </div>
         <div class="scroll" tabindex="0" role="region" aria-label="Reports of the run">
-          @if (detail.run.message; as message) {
-            <p class="message">{{ message }}</p>
+          @for (sentence of ofRun(); track $index) {
+            <p class="message">{{ sentence }}</p>
           }
           <table>
             <thead>
@@ -73,13 +74,13 @@ import { dayOf, plural } from '../shared/words';
                   <td class="number">{{ report.held }}</td>
                   <td class="number">{{ report.misfits }}</td>
                   <td>
-                    @for (match of report.details.matches; track match.rule) {
+                    @for (match of report.matches; track match.rule) {
                       {{ match.rule }}, p. {{ match.pages[0] }}{{ match.pages.length > 1 ? '–' + match.pages.at(-1) : '' }}, sure {{ match.sure }}
                     }
                   </td>
                   <td class="problems">
-                    @for (problem of report.details.problems; track $index) {
-                      <p>{{ problem }}</p>
+                    @for (sentence of ofReport(report); track $index) {
+                      <p>{{ sentence }}</p>
                     }
                   </td>
                 </tr>
@@ -194,6 +195,18 @@ export class RunsPage {
       switchMap(({ run }) => (run === undefined ? of(undefined) : this.api.run(run).pipe(catchError((error: Error) => (this.failure.set(error.message), of<RunFull | undefined>(undefined)))))),
     ),
   );
+
+  /** What there is to say of the run as a whole. */
+  protected readonly ofRun = computed(() => {
+    const detail = this.detail();
+    if (!detail) return [];
+    const { notes, whole, version } = detail.run;
+    return [`With version ${version} of the pipeline.`, ...notes.map(noteSentence), ...(whole?.problems ?? []).map((problem) => this.state.sentenceOf(problem, titleIn(whole!.layers)))];
+  });
+  protected ofReport(report: RunReport): string[] {
+    const title = titleIn([...report.layers, ...(this.detail()?.run.whole?.layers ?? [])]);
+    return [stateSentence(report) ?? [], ...report.problems.map((problem) => this.state.sentenceOf({ report: report.path, ...problem }, title))].flat();
+  }
 
   protected tone = (run: StoredRun) => (run.state === 'published' ? 'passes' : run.state === 'failed' || run.state === 'nothing published' ? 'error' : 'small');
   protected icon = (run: StoredRun) => (run.state === 'published' ? 'pi-check' : run.state === 'failed' || run.state === 'nothing published' ? 'pi-times' : 'pi-minus');

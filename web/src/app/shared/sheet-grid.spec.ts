@@ -30,7 +30,7 @@ describe('the sheet by windows', () => {
   ];
   const rows = [
     { label: '2 · 1', cells: ['<img src=x onerror=alert(1)>', 1234.5] },
-    { label: '2 · 2', cells: [null, { text: 'n/k', reason: 'expected a number' }] },
+    { label: '2 · 2', cells: [null, { text: 'n/k', expected: 'a number' }] },
   ];
 
   it('shows text as text, numbers grouped, blanks as ticks and misfits with their reason', async () => {

@@ -1,7 +1,7 @@
 import { Component, computed, effect, ElementRef, inject, input, output, signal, untracked, viewChild, DestroyRef } from '@angular/core';
 import { Subscription, type Observable } from 'rxjs';
-import { cellText, isError, type Cell } from '../../../../core/sheet/cell';
-import type { ValueType } from '../../../../core/sheet/sheet';
+import { cellText, isError, type Cell } from '../../../../core/values/cell';
+import type { ValueType } from '../../../../core/sheet/column';
 
 export interface GridColumn {
   readonly name: string;
@@ -111,7 +111,7 @@ const numeric = new Set<ValueType>(['integer', 'decimal', 'percent']);
                     [class.blank]="row.data && (cell === null || cell === '')"
                     [class.misfit]="cell !== undefined && isError(cell)"
                     [class.current]="row.at === chosen()?.row && column.at === chosen()?.column"
-                    [attr.title]="cell !== undefined && isError(cell) ? cell.reason : null"
+                    [attr.title]="cell !== undefined && isError(cell) ? 'expected ' + cell.expected : null"
                     (click)="choose.emit({ row: row.at, column: column.at })"
                   >{{ cell === undefined ? '' : text(cell) }}</td>
                 }

@@ -1,13 +1,14 @@
-import { Component, computed, inject } from '@angular/core';
+import { Component, computed, inject, signal } from '@angular/core';
 import { RouterLink, RouterLinkActive } from '@angular/router';
 import { PipelineState } from '../pipeline/pipeline-state';
+import { VersionsDialog } from '../pipeline/versions-dialog';
 import { Wordmark } from './wordmark';
-import { dayOf } from './words';
+import { dayOf, progressSentence } from './words';
 
 /** The four places in the order of the work, and the refresh. */
 @Component({
   selector: 'sieve-top-bar',
-  imports: [RouterLink, RouterLinkActive, Wordmark],
+  imports: [RouterLink, RouterLinkActive, Wordmark, VersionsDialog],
   template: `<header>
     <sieve-wordmark />
     <h1>{{ state.document()?.name }}</h1>
@@ -20,17 +21,20 @@ import { dayOf } from './words';
     @if (state.refused(); as refused) {
       <span class="error small refused" role="alert" [title]="refused">Not saved: {{ refused }}</span>
     } @else {
-      <span class="small" role="status">{{ state.saving() ? 'Saving' : 'Saved' }}</span>
+      <button class="btn quiet" (click)="versions.set(true)" title="What each version changed, and the way back to it">
+        <span role="status">{{ state.saving() ? 'Saving' : 'Saved' }}</span>, version {{ state.pipeline()?.version }}
+      </button>
     }
     <button class="btn" (click)="state.undo()" [disabled]="!state.canUndo()">Undo</button>
     <button class="btn" (click)="state.redo()" [disabled]="!state.canRedo()">Redo</button>
     @if (state.run(); as run) {
-      <span class="run" role="status"><b>{{ run.done }} of {{ run.total }}</b> {{ run.now }}{{ left() }}</span>
+      <span class="run" role="status"><b>{{ run.done }} of {{ run.total }}</b> {{ says(run.now) }}{{ left() }}</span>
       <button class="btn" (click)="state.cancelRun()">Cancel run</button>
     } @else {
       <button class="btn go" (click)="state.refresh()" [disabled]="!state.document()">Run refresh</button>
     }
-  </header>`,
+  </header>
+  <sieve-versions-dialog [(open)]="versions" />`,
   styles: `
     header {
       height: 52px;
@@ -91,6 +95,9 @@ import { dayOf } from './words';
 })
 export class TopBar {
   protected readonly state = inject(PipelineState);
+
+  protected readonly versions = signal(false);
+  protected readonly says = progressSentence;
 
   protected readonly places = computed(() => {
     const pipeline = this.state.pipeline();

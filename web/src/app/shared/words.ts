@@ -1,3 +1,6 @@
+import { noteSentence } from '../../../../core/runs/run';
+import type { LayerCounts, Need, RunProgress } from '../../../../server/contract/contract';
+
 /** A moment of the database as a short day and time of this machine's place. */
 export function dayOf(moment: string): string {
   const date = new Date(moment.replace(' ', 'T').replace(/([+-]\d\d)$/, '$1:00'));
@@ -14,4 +17,37 @@ export function shortPeriod(period: string): string {
   return month ? ['Jan', 'Feb', 'Mar', 'Apr', 'May', 'Jun', 'Jul', 'Aug', 'Sep', 'Oct', 'Nov', 'Dec'][Number(month[1]) - 1] : period;
 }
 
+/** What a run does now. */
+export function progressSentence(now: RunProgress['now']): string {
+  switch (now.kind) {
+    case 'folder':
+      return 'Looking at the folder';
+    case 'whole':
+      return 'Steps that need all reports at once';
+    case 'publishing':
+      return 'Publishing';
+    case 'report':
+      return now.page === undefined ? now.path : `${now.path}, page ${now.page} of ${now.pages}`;
+  }
+}
+
+/** What needs the analyst, in a sentence. */
+export function needSentence(need: Need): string {
+  switch (need.kind) {
+    case 'not refreshed':
+      return 'Not refreshed yet';
+    case 'run ended':
+      return need.notes.map(noteSentence).join(' ') || `The last refresh ended as ${need.state}`;
+    case 'failed':
+      return `${plural(need.count, 'report')} could not be read`;
+    case 'stale':
+      return `${plural(need.count, 'report is', 'reports are')} held at the last good version`;
+    case 'misfits':
+      return plural(need.count, 'misfit');
+  }
+}
+
 export const plural = (count: number, one: string, many = `${one}s`) => `${count.toLocaleString('en')} ${count === 1 ? one : many}`;
+
+/** What a step was called when layers were counted, by its id. */
+export const titleIn = (layers: readonly LayerCounts[]) => (id: string) => layers.find((layer) => layer.id === id)?.title ?? id;

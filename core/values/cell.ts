@@ -1,7 +1,7 @@
-/** A text that does not fit its column's type: the text is kept, the reason says what was expected. */
+/** A text that does not fit its column's type: the text is kept, and what was expected. */
 export interface ErrorCell {
   readonly text: string;
-  readonly reason: string;
+  readonly expected: string;
 }
 
 export type Cell = string | number | boolean | null | ErrorCell;

@@ -1,13 +1,13 @@
 import { mkdir } from 'node:fs/promises';
 import { join } from 'node:path';
-import { RunManager } from './runs/run-manager';
-import { migrate } from './store/migrate';
-import { openPglite } from './store/pglite-store';
-import { clearLeftovers, type Watch } from './store/publish';
-import { allPipelines } from './store/pipelines';
-import { interruptRuns } from './store/runs';
-import type { Store } from './store/store';
-import { openPool, type Pool } from './work/pool';
+import { RunManager } from '../runs/run-manager';
+import { migrate } from '../store/migrate';
+import { openPglite } from '../store/pglite-store';
+import { clearLeftovers, type Watch } from '../store/publish';
+import { allPipelines } from '../store/pipelines';
+import { interruptRuns } from '../store/runs';
+import type { Store } from '../store/store';
+import { openPool, type Pool } from '../work/pool';
 
 /** Store, threads and runs over one data folder. */
 export interface House {

@@ -12,7 +12,12 @@ export interface Config {
   /** Largest file that may be dropped, in megabytes. */
   readonly uploadLimit: number;
   readonly logLevel: string;
+  /** Who saves versions: the name under which the program is run. */
+  readonly who?: string;
 }
+
+/** The name under which the program is run, as far as it is told. */
+export const userName = (): string => process.env.USER ?? process.env.USERNAME ?? '';
 
 const list = (value: string, before: string[] | undefined) => [...(before ?? []), ...value.split(':')].filter(Boolean);
 
@@ -34,4 +39,5 @@ export const configFrom = (given: { data: string; port: number; root?: string[];
   roots: (given.root ?? [process.env.HOME ?? '/']).map((root) => resolve(root)),
   uploadLimit: given.uploadLimit,
   logLevel: given.logLevel,
+  who: userName(),
 });

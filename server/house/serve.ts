@@ -3,8 +3,8 @@ import { createServer } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { join } from 'node:path';
 import { pino } from 'pino';
-import { app } from './api/app';
-import type { Config } from './config';
+import { app } from '../api/app';
+import type { Config } from '../setup/config';
 import { cacheIn, openHouse } from './open';
 
 /** How long requests under way may take to end once the server is asked to stop, in milliseconds. */

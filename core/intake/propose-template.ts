@@ -1,0 +1,139 @@
+import { baseName } from '../values/file-name';
+import { monthNumber } from '../values/date';
+import { locales } from '../values/locale';
+import { asTemplate } from '../values/template';
+import { nameFacts } from './file-names';
+import { withoutRevision } from './revisions';
+
+/** A template by which file names tell the period they report on. */
+export interface ProposedTemplate {
+  readonly template: string;
+  /** How many of the names it fits, and how many different periods they tell then. */
+  readonly fits: number;
+  readonly periods: number;
+  /** No year stands in the names: it must be said. */
+  readonly needsYear: boolean;
+}
+
+type Hole = 'year' | 'month' | 'day' | 'week' | 'quarter';
+
+/** What a part of the names may stand for: the holes it fills, as they are written in the template. */
+interface Meaning {
+  readonly holes: readonly Hole[];
+  readonly template: string;
+  /** A word before it says so: "week", "Q". */
+  readonly said: boolean;
+}
+
+/** So many names are looked at; more say nothing new. */
+const mostNames = 300;
+/** So many ways to read names of one form are tried, and so many forms. */
+const mostWays = 400;
+const mostForms = 4;
+const mostProposed = 4;
+
+const all = Object.values(locales);
+const wordsFor = (own: readonly string[], list: 'week' | 'quarter') => new Set([...own, ...all.flatMap((locale) => locale[list].map((word) => word.toLowerCase().replace(/\.$/, '')))]);
+const weekWords = wordsFor(['w', 'wk', 'week', 'cw', 'kw', 'sem'], 'week');
+const quarterWords = wordsFor(['q', 'qtr', 'quarter', 'quartal', 'trim'], 'quarter');
+const monthWords = new Set(['m', 'month', 'monat', 'mois', 'mes', 'mese', 'maand', 'period', 'p']);
+
+/** Templates worked out from the names that are there, the best first; none where the names tell no period. */
+export function proposedTemplates(paths: readonly string[], year?: number): ProposedTemplate[] {
+  const step = Math.max(1, Math.ceil(paths.length / mostNames));
+  const names = paths.filter((_, i) => i % step === 0).map(baseName);
+  const forms = new Map<string, string[][]>();
+  for (const name of names) {
+    const tokens = tokensOf(withoutRevision(name).name);
+    const form = tokens.map((token) => (/^\d/.test(token) ? 'N' : /^\p{L}/u.test(token) ? 'L' : token)).join('\u0000');
+    const alike = forms.get(form);
+    if (alike) alike.push(tokens);
+    else forms.set(form, [tokens]);
+  }
+  const tried = new Map<string, ProposedTemplate & { said: number; order: number }>();
+  for (const alike of [...forms.values()].sort((a, b) => b.length - a.length).slice(0, mostForms))
+    waysToRead(alike).forEach(({ template, said, holes }, order) => {
+      if (tried.has(template)) return;
+      const needsYear = !holes.includes('year');
+      const told = names.flatMap((name) => nameFacts(name, { template, ...(needsYear ? { year: year ?? 2000 } : {}) }).period ?? []);
+      tried.set(template, { template, fits: told.length, periods: new Set(told).size, needsYear, said, order });
+    });
+  return [...tried.values()]
+    .filter(({ fits }) => fits > 0)
+    .sort((a, b) => b.fits - a.fits || b.said - a.said || b.periods - a.periods || Number(a.needsYear) - Number(b.needsYear) || a.order - b.order)
+    .slice(0, mostProposed)
+    .map(({ template, fits, periods, needsYear }) => ({ template, fits, periods, needsYear }));
+}
+
+const tokensOf = (name: string): string[] => name.match(/\d+|\p{L}+|[^\p{L}\d]+/gu) ?? [];
+
+/** Every way to read names of one form, with the holes of each, the likelier first. */
+function waysToRead(alike: readonly (readonly string[])[]): { template: string; holes: Hole[]; said: number }[] {
+  let ignored = 0;
+  const parts = alike[0].map((token, at) => {
+    const texts = alike.map((tokens) => tokens[at]);
+    const constant = texts.every((text) => text.toLowerCase() === token.toLowerCase());
+    const plain = constant ? asTemplate(token) : `{part${++ignored === 1 ? '' : ignored}}`;
+    return { plain, meanings: meaningsOf(texts, alike.map((tokens) => wordBefore(tokens, at))) };
+  });
+  let ways: { template: string; holes: Hole[]; said: number }[] = [{ template: '', holes: [], said: 0 }];
+  for (const { plain, meanings } of parts)
+    ways = ways
+      .flatMap((way) => [
+        ...meanings.filter(({ holes }) => !holes.some((hole) => way.holes.includes(hole))).map(({ holes, template, said }) => ({ template: way.template + template, holes: [...way.holes, ...holes], said: way.said + Number(said) })),
+        { ...way, template: way.template + plain },
+      ])
+      .slice(0, mostWays);
+  return ways.filter(({ holes }) => tellsPeriod(holes));
+}
+
+/** A year alone, or one of week, quarter and month; a day belongs to a month. */
+function tellsPeriod(holes: readonly Hole[]): boolean {
+  const parts = (['week', 'quarter', 'month'] as const).filter((hole) => holes.includes(hole));
+  if (holes.includes('day')) return parts.length === 1 && parts[0] === 'month';
+  return parts.length === 1 || (parts.length === 0 && holes.includes('year'));
+}
+
+/** The word before a part of a name, over a space or a dash. */
+const wordBefore = (tokens: readonly string[], at: number): string => {
+  const before = tokens[at - 1] ?? '';
+  return (/^\p{L}/u.test(before) ? before : before.length <= 1 ? (tokens[at - 2] ?? '') : '').toLowerCase();
+};
+
+function meaningsOf(texts: readonly string[], before: readonly string[]): Meaning[] {
+  if (texts.every((text) => /^\p{L}/u.test(text))) return texts.every((text) => monthNumber(text) > 0) ? [one('month', true)] : [];
+  if (!texts.every((text) => /^\d/.test(text))) return [];
+  const width = texts.every(({ length }) => length === texts[0].length) ? texts[0].length : 0;
+  const between = (from: number, to: number, of: (text: string) => string = (text) => text) => texts.every((text) => Number(of(text)) >= from && Number(of(text)) <= to);
+  const isYear = (of: (text: string) => string) => between(1990, 2099, of);
+  const part = (from: number, to: number) => (text: string) => text.slice(from, to);
+  if (width === 8)
+    return [
+      ...(isYear(part(0, 4)) && between(1, 12, part(4, 6)) && between(1, 31, part(6, 8)) ? [glued('{year:4}{month:2}{day:2}', 'year', 'month', 'day')] : []),
+      ...(isYear(part(4, 8)) && between(1, 12, part(2, 4)) && between(1, 31, part(0, 2)) ? [glued('{day:2}{month:2}{year:4}', 'day', 'month', 'year')] : []),
+      ...(isYear(part(4, 8)) && between(1, 12, part(0, 2)) && between(1, 31, part(2, 4)) ? [glued('{month:2}{day:2}{year:4}', 'month', 'day', 'year')] : []),
+    ];
+  if (width === 6)
+    return [
+      ...(isYear(part(0, 4)) && between(1, 12, part(4, 6)) ? [glued('{year:4}{month:2}', 'year', 'month')] : []),
+      ...(isYear(part(0, 4)) && between(1, 53, part(4, 6)) ? [glued('{year:4}{week:2}', 'year', 'week')] : []),
+      ...(isYear(part(2, 6)) && between(1, 12, part(0, 2)) ? [glued('{month:2}{year:4}', 'month', 'year')] : []),
+      ...(between(1, 12, part(2, 4)) && between(1, 31, part(4, 6)) ? [glued('{year:2}{month:2}{day:2}', 'year', 'month', 'day')] : []),
+      ...(between(1, 12, part(2, 4)) && between(1, 31, part(0, 2)) ? [glued('{day:2}{month:2}{year:2}', 'day', 'month', 'year')] : []),
+    ];
+  if (width === 4 && isYear((text) => text)) return [one('year')];
+  if (texts.some(({ length }) => length > 2)) return [];
+  const said = (words: ReadonlySet<string>) => before.every((word) => words.has(word));
+  if (said(weekWords) && between(1, 53)) return [one('week', true)];
+  if (said(quarterWords) && between(1, 4)) return [one('quarter', true)];
+  if (said(monthWords) && between(1, 12)) return [one('month', true)];
+  return [
+    ...(between(1, 12) ? [one('month')] : []),
+    ...(between(1, 31) ? [one('day')] : []),
+    ...(between(13, 53) || (between(1, 53) && !between(1, 12)) ? [one('week')] : []),
+    ...(width === 2 ? [one('year')] : []),
+  ];
+}
+
+const one = (hole: Hole, said = false): Meaning => ({ holes: [hole], template: `{${hole}}`, said });
+const glued = (template: string, ...holes: Hole[]): Meaning => ({ holes, template, said: false });

@@ -1,0 +1,41 @@
+import type { Sheet } from '../sheet/sheet';
+import type { Layer } from './carry';
+
+/** What became of a word of the paper: the cells of the last sheet, the names that it gives, or the step that held it. */
+export interface WordFate {
+  readonly cells: readonly { readonly row: number; readonly column: string }[];
+  /** Columns that the word names. */
+  readonly names: readonly string[];
+  readonly held: readonly { readonly step: string; readonly title: string; readonly row: number; readonly column: string; readonly reason: string }[];
+  /** The step after which it stands in no cell, where it was not held. */
+  readonly gone?: { readonly step: string; readonly title: string; readonly how: 'left out' | 'overwritten' };
+  readonly taken: boolean;
+}
+
+/** From a word on a page of a report to its cells in the last of the layers, or to the step that held it. */
+export function wordFate(layers: readonly Layer[], word: { readonly report: string; readonly page: number; readonly word: number }): WordFate {
+  // Layers over all reports have a book of their own.
+  const memos = new Map<object, Map<number, boolean>>();
+  const hasIn = ({ rows: { book } }: Sheet) => {
+    let memo = memos.get(book);
+    if (!memo) memos.set(book, (memo = new Map()));
+    const known = memo;
+    return (origin: number): boolean => {
+      let has = known.get(origin);
+      if (has === undefined) known.set(origin, (has = book.origins.places(origin).some((place) => place.report === word.report && place.page === word.page && place.words.includes(word.word))));
+      return has;
+    };
+  };
+  const cellsIn = (sheet: Sheet) => {
+    const has = hasIn(sheet);
+    return sheet.columns.flatMap((column) => [...column.origins.keys()].filter((row) => column.cells[row] !== null && has(column.origins[row])).map((row) => ({ row, column: column.name })));
+  };
+  const last = layers.at(-1);
+  const cells = last ? cellsIn(last.sheet) : [];
+  const names = last ? last.sheet.columns.filter(({ namedBy }) => namedBy !== undefined && hasIn(last.sheet)(namedBy)).map(({ name }) => name) : [];
+  const held = layers.flatMap((each) => cellsIn(each.held.rows).map((cell) => ({ step: each.id, title: each.title, ...cell, reason: each.held.reasons[cell.row] })));
+  const taken = layers.length > 0 && cellsIn(layers[0].sheet).length > 0;
+  const gone = cells.length > 0 || held.length > 0 || !taken ? undefined : layers.slice(1).find((layer) => cellsIn(layer.sheet).length === 0);
+  const leftOut = gone?.leftOut.columns.some((column) => column.origins.some(hasIn(gone.leftOut)));
+  return { cells, names, held, ...(gone ? { gone: { step: gone.id, title: gone.title, how: leftOut ? 'left out' : 'overwritten' } } : {}), taken };
+}

@@ -1,0 +1,79 @@
+import type { CarriedTold, LayerCounts } from '../pipeline/told';
+import type { Problem } from '../sheet/problem';
+
+export type RunState = 'running' | 'published' | 'nothing new' | 'nothing published' | 'failed' | 'cancelled' | 'interrupted';
+
+/** What became of a report in a run. */
+export type ReportState = 'added' | 'changed' | 'unchanged' | 'stale' | 'failed' | 'replaced' | 'a copy' | 'set aside' | 'not a PDF' | 'removed';
+
+export interface RunReport extends CarriedTold {
+  readonly report: number;
+  readonly path: string;
+  readonly period: string | null;
+  readonly state: ReportState;
+  /** The file that replaces this one, or that it is a copy of. */
+  readonly of: string | null;
+  /** Was the file parsed in this run, or its content taken from the cache? */
+  readonly parsed: boolean;
+  readonly rows: number;
+  readonly held: number;
+  readonly misfits: number;
+}
+
+/** What there is to say of a run as a whole. */
+export type RunNote =
+  | { readonly kind: 'computed anew' }
+  | { readonly kind: 'nothing changed' }
+  | { readonly kind: 'no report found'; readonly folder: string }
+  | { readonly kind: 'none carried' }
+  /** A report that is in the dataset cannot be had now, and a step needs all reports at once: the dataset waits. */
+  | { readonly kind: 'whole waits'; readonly report: string }
+  | { readonly kind: 'cancelled' }
+  | { readonly kind: 'interrupted' }
+  | { readonly kind: 'failed'; readonly error: string };
+
+/** What the steps that need all reports at once did. */
+export interface WholeTold {
+  readonly layers: readonly LayerCounts[];
+  /** Problems that belong to no single report. */
+  readonly problems: readonly Problem[];
+}
+
+export function noteSentence(note: RunNote): string {
+  switch (note.kind) {
+    case 'computed anew':
+      return 'All rows were computed anew, because a step needs all reports at once.';
+    case 'nothing changed':
+      return 'Nothing has changed since the last refresh.';
+    case 'no report found':
+      return `No PDF report was found in ${note.folder}.`;
+    case 'none carried':
+      return 'No report could be carried; see the sentence of each.';
+    case 'whole waits':
+      return `${note.report} cannot be had now, and a step needs all reports at once: the dataset stays as it was published.`;
+    case 'cancelled':
+      return 'Cancelled; the dataset before it stays published.';
+    case 'interrupted':
+      return 'The program ended while this run was under way; the dataset before it stays published.';
+    case 'failed':
+      return `The refresh failed: ${note.error} The dataset before it stays published.`;
+  }
+}
+
+/** Why a report has no rows of its own in a run, where its state says so; undefined where its problems do. */
+export function stateSentence({ state, path, of }: Pick<RunReport, 'state' | 'path' | 'of'>): string | undefined {
+  switch (state) {
+    case 'replaced':
+      return `${path} is replaced by ${of}, a later issue for the same period.`;
+    case 'set aside':
+      return `${path} is set aside by hand; its rows are not in the dataset.`;
+    case 'a copy':
+      return `${path} has the same content as ${of} and is counted once.`;
+    case 'removed':
+      return `${path} is no longer in the folder; its rows left the dataset.`;
+    case 'not a PDF':
+      return `${path} is not a PDF and was left alone.`;
+    default:
+      return undefined;
+  }
+}

@@ -1,0 +1,47 @@
+// What goes over HTTP: bodies and queries checked with Valibot, answers typed. The web imports from here and from core only.
+import * as v from 'valibot';
+import { columnChoice } from '../../core/steps/column-choice';
+import { localeNames } from '../../core/values/locale';
+
+export type * from './answers';
+export type { ErrorPlace } from '../../core/pipeline/errors';
+export type { ProposedColumn } from '../../core/pipeline/columns-worked-out';
+export type { ValueCounts } from '../../core/pipeline/value-counts';
+export type { WordFate } from '../../core/pipeline/word-fate';
+export type { Hit } from '../../core/intake/find-text';
+export type { TakeMatch } from '../../core/intake/take';
+export type { RunNote, RunReport, RunState } from '../../core/runs/run';
+export type { LayerCounts } from '../../core/pipeline/told';
+
+export const newPipelineBody = v.object({ document: v.unknown(), folder: v.optional(v.pipe(v.string(), v.minLength(1))) });
+export const savedPipelineBody = v.object({ document: v.unknown() });
+
+const whole = v.pipe(v.string(), v.regex(/^\d{1,9}$/, 'Expected a whole number.'), v.transform(Number));
+export const windowQuery = v.object({
+  start: v.optional(whole, '0'),
+  count: v.optional(v.pipe(whole, v.maxValue(1000, 'A window has at most 1000 rows.')), '100'),
+});
+/** Pages to look at only, as `3-8`. */
+const pages = v.optional(
+  v.pipe(
+    v.string(),
+    v.regex(/^[1-9]\d{0,5}-[1-9]\d{0,5}$/, 'Pages are given as 3-8.'),
+    v.transform((text) => text.split('-').map(Number) as [number, number]),
+    v.check(([from, to]) => from <= to, 'The first page comes before the last.'),
+  ),
+);
+export const sheetQuery = v.object({ ...windowQuery.entries, pages, step: v.optional(v.string()), of: v.optional(v.picklist(['sheet', 'held', 'left out', 'overwritten']), 'sheet') });
+/** Without a row the name of the column is traced. */
+export const traceQuery = v.object({ pages, row: v.optional(whole), column: v.string(), step: v.optional(v.string()), of: v.optional(v.picklist(['sheet', 'held', 'left out']), 'sheet') });
+export const layersQuery = v.object({ pages });
+export const errorsQuery = v.object({ pages, step: v.optional(v.string()) });
+export const workOutBody = v.object({ step: v.string(), locale: v.picklist(localeNames), reports: v.optional(v.array(v.number())) });
+export const findQuery = v.object({ text: v.pipe(v.string(), v.trim(), v.minLength(2, 'Write at least two letters to look for.'), v.maxLength(200, 'Look for at most 200 letters.')) });
+const printed = v.object({ by: v.literal('print'), from: v.picklist(['file name', 'table title', 'page text']) });
+export const valuesBody = v.object({ pages, step: v.string(), of: v.union([printed, columnChoice]) });
+export type ValuesSubject = v.InferOutput<typeof valuesBody>['of'];
+export const wordQuery = v.object({ pages, page: whole, word: whole, step: v.optional(v.string()) });
+export const fileQuery = v.object({ name: v.pipe(v.string(), v.regex(/^[^/\\\u0000]{1,200}$/, 'A file name has no slash and at most 200 characters.'), v.regex(/^[^.]/, 'A file name does not begin with a dot.')) });
+
+export const versionsQuery = v.object({ below: v.optional(whole), count: v.optional(v.pipe(whole, v.maxValue(200, 'At most 200 versions at a time.')), '50') });
+export const datasetTraceQuery = v.object({ row: v.optional(whole), column: v.string() });

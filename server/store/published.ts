@@ -1,0 +1,65 @@
+import type { KnownPart, PartInput } from '../../core/runs/plan';
+import type { ValueType } from '../../core/sheet/column';
+import type { RowSpan } from '../../core/sheet/row';
+import type { KeptTotal } from '../contract/answers';
+import type { Session } from './store';
+
+/** A part of the dataset as it is published, with all that is known of it beside its rows. */
+export interface PublishedRows extends KnownPart {
+  readonly rows: number;
+  readonly held: number;
+  readonly misfits: number;
+  readonly columns: readonly { readonly heading: string; readonly type: ValueType }[];
+  /** The version of the document and of the reader that made them; null: a program that did not know. */
+  readonly version: number | null;
+  readonly readerVersion: number | null;
+  /** What was written down with them, as JSON. */
+  readonly told: string;
+}
+
+/** The parts of the dataset as it is published now, in order. */
+export async function publishedParts(store: Session, pipeline: number): Promise<PublishedRows[]> {
+  const catalogue = new Map(
+    (await store.query<{ identifier: string; heading: string; type: ValueType }>('select identifier, heading, type from dataset_column where pipeline = $1', [pipeline])).map(({ identifier, ...column }) => [identifier, column]),
+  );
+  const rows = await store.query<{ id: number; report: number | null; key: string; inputs: string; rows: number; held: number; misfits: number; columns: string; version: number | null; reader: number | null; told: string; stale: boolean }>(
+    `select t.id, t.report, t.result_key as key, t.inputs, t.rows, t.held, t.misfits, t.columns, t.version, t.reader_version as reader, t.details as told, pp.stale
+     from part t join publication_part pp on pp.part = t.id join pipeline p on p.publication = pp.publication
+     where p.id = $1 order by pp.position`,
+    [pipeline],
+  );
+  return rows.map(({ inputs, columns, reader, ...part }) => ({
+    ...part,
+    readerVersion: reader,
+    inputs: JSON.parse(inputs) as PartInput[],
+    columns: (JSON.parse(columns) as string[]).flatMap((identifier) => catalogue.get(identifier) ?? []),
+  }));
+}
+
+/** The part that a row of the published dataset is in, with the place of the row there. @param row from 0 */
+export async function partOfRow(store: Session, publication: number, row: number): Promise<{ part: number; ordinal: number } | undefined> {
+  const [found] = await store.query<{ part: number; start_row: string }>(
+    'select pp.part, pp.start_row from publication_part pp join part t on t.id = pp.part where pp.publication = $1 and pp.start_row <= $2 and pp.start_row + t.rows > $2',
+    [publication, row],
+  );
+  return found && { part: found.part, ordinal: row - Number(found.start_row) };
+}
+
+/** The printed totals that the published dataset must add up to. */
+export async function keptTotals(store: Session, pipeline: number): Promise<KeptTotal[]> {
+  const rows = await store.query<{ step: string; report: number | null; source_table: string; source_row: number; printed_on: number; reason: string; level: number; covers: string; cells: string }>(
+    `select k.step, k.report, k.source_table, k.source_row, k.printed_on, k.reason, k.level, k.covers, k.cells
+     from kept_total k join publication_part pp on pp.part = k.part join pipeline p on p.publication = pp.publication
+     where p.id = $1 order by pp.position, k.position`,
+    [pipeline],
+  );
+  return rows.map((row) => ({
+    step: row.step,
+    row: { report: String(row.report ?? ''), table: row.source_table, ordinal: row.source_row },
+    page: row.printed_on,
+    reason: row.reason,
+    level: row.level,
+    covers: JSON.parse(row.covers) as RowSpan[],
+    cells: JSON.parse(row.cells) as Record<string, string>,
+  }));
+}

@@ -1,0 +1,21 @@
+// Looks at one report, a file each: the pool knows them from here. They share what came of the steps before.
+import type { OrUnreadable } from '../../contract/answers';
+import { readable } from '../session';
+import { errors as errorsOf } from './errors';
+import { layers as layersOf } from './layers';
+import { sheet as sheetOf } from './sheet';
+import { trace as traceOf } from './trace';
+import { values as valuesOf } from './values';
+import { word as wordOf } from './word';
+
+const look =
+  <Task, Answer>(work: (task: Task) => Promise<Answer>) =>
+  (task: Task): Promise<OrUnreadable<Answer>> =>
+    readable(() => work(task));
+
+export const errors = look(errorsOf);
+export const layers = look(layersOf);
+export const sheet = look(sheetOf);
+export const trace = look(traceOf);
+export const values = look(valuesOf);
+export const word = look(wordOf);

@@ -1,0 +1,76 @@
+import type { Layer } from '../../../core/pipeline/carry';
+import { overwrittenCells } from '../../../core/pipeline/overwritten-cells';
+import type { Column } from '../../../core/sheet/column';
+import { emptySheet, type Sheet } from '../../../core/sheet/sheet';
+import { rowSays } from '../../../core/steps/let-pass';
+import { cellText, isError } from '../../../core/values/cell';
+import type { SheetExtent, SheetWindow } from '../../contract/answers';
+import { layersUntil, lookedAt, type Look } from '../session';
+
+export type SheetPart = 'sheet' | 'held' | 'left out' | 'overwritten';
+
+/** The sheet of a layer that is asked for: as it leaves the step, or what the step held, left out or overwrote. */
+export function partOf(layer: Layer | undefined, of: SheetPart): Sheet {
+  if (!layer) return emptySheet;
+  switch (of) {
+    case 'sheet':
+      return layer.sheet;
+    case 'held':
+      return layer.held.rows;
+    case 'left out':
+      return layer.leftOut;
+    case 'overwritten':
+      return overwrittenCells(layer);
+  }
+}
+
+/** A window of the sheet as it leaves a step, of what the step held, or of the cells that it overwrote. */
+export async function sheet(task: Look & { step?: string | undefined; of: SheetPart; start: number; count: number }): Promise<SheetWindow> {
+  const { layers } = await lookedAt(task, task.step);
+  const asked = layersUntil(layers, task.step);
+  const layer = asked.at(-1);
+  const part = partOf(layer, task.of);
+  const { rows } = part;
+  const window = Array.from({ length: Math.max(0, Math.min(rows.length - task.start, task.count)) }, (_, i) => task.start + i);
+  return {
+    rows: rows.length,
+    columns: part.columns.map(columnFacts),
+    start: task.start,
+    window: window.map((row) => ({
+      id: rows.id(row),
+      page: rows.page(row),
+      role: rows.role(row),
+      table: rows.table(row),
+      ...(layer && task.of === 'held' ? { reason: layer.held.reasons[row], says: saysAbove(asked, layer, row) } : {}),
+      cells: part.columns.map((column) => column.cells[row]),
+    })),
+    leftOut: extentOf(layer?.leftOut),
+    overwritten: layer?.overwritten.reduce((sum, each) => sum + each.rows.length, 0) ?? 0,
+    held: extentOf(layer?.held.rows),
+  };
+}
+
+const extentOf = (of?: Sheet): SheetExtent => ({ rows: of?.rows.length ?? 0, columns: of?.columns.map(({ name, type, unit }) => ({ name, type, ...(unit ? { unit } : {}) })) ?? [] });
+
+/** What a held row said in the sheet above the step, which may have named or put in columns. */
+function saysAbove(layers: readonly Layer[], layer: Layer, row: number): string {
+  const above = layers.at(-2)?.sheet;
+  const at = above ? above.rows.numbers.indexOf(layer.held.rows.rows.numbers[row]) : -1;
+  const { columns } = above && at >= 0 ? above : layer.held.rows;
+  return rowSays(columns.map((column) => cellText(column.cells[at < 0 ? row : at])));
+}
+
+/** Misfits of columns counted already: a step shares the columns that it leaves alone. */
+const misfitsIn = new WeakMap<Column, number>();
+
+function columnFacts(column: Column): SheetWindow['columns'][number] {
+  const { name, type, unit, cells } = column;
+  // In a text column every text fits.
+  let misfits = type === 'text' ? 0 : misfitsIn.get(column);
+  if (misfits === undefined) {
+    misfits = 0;
+    for (let row = 0; row < cells.length; row++) if (isError(cells[row])) misfits++;
+    misfitsIn.set(column, misfits);
+  }
+  return { name, type, ...(unit ? { unit } : {}), misfits };
+}

@@ -1,0 +1,46 @@
+import { createHash } from 'node:crypto';
+import { readdir, readFile } from 'node:fs/promises';
+import { join } from 'node:path';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { demoFolder, demoPipeline, temporaryFolder } from '../testing/folders';
+import { openPool, type Pool } from './pool';
+import type { ReportTask } from './session';
+
+let pool: Pool;
+let document: string;
+beforeAll(async () => {
+  pool = openPool(1);
+  document = await readFile(demoPipeline, 'utf8');
+});
+afterAll(() => pool.close());
+
+const source = async (path: string): Promise<ReportTask> => ({
+  file: join(demoFolder, path),
+  path,
+  key: '1',
+  sha256: createHash('sha256').update(await readFile(join(demoFolder, path))).digest('hex'),
+  cacheFolder: await temporaryFolder(),
+});
+
+describe('looks in line', () => {
+  it('are passed over once nobody waits for them, and those behind them are answered', async () => {
+    const abort = new AbortController();
+    const [one, two, three] = [await source('week-22.pdf'), await source('week-23.pdf'), await source('week-24.pdf')];
+    const answers = [
+      pool.run('layers', { document, source: one }),
+      pool.run('layers', { document, source: two }, { signal: abort.signal }),
+      pool.run('layers', { document, source: three }),
+    ];
+    abort.abort();
+    const [first, second, third] = await Promise.allSettled(answers);
+    expect([first.status, second.status, third.status]).toEqual(['fulfilled', 'rejected', 'fulfilled']);
+    // What was looked at left its reading in the cache; what was passed over was not read.
+    expect(await readdir(three.cacheFolder)).toHaveLength(2);
+    expect(await readdir(two.cacheFolder)).toEqual([]);
+  });
+
+  it('say which report cannot be read, and why, as data', async () => {
+    const answer = await pool.run('layers', { document, source: await source('week-33.pdf') });
+    expect(answer).toMatchObject({ unreadable: { kind: 'damaged', report: 'week-33.pdf' } });
+  });
+});

@@ -1,0 +1,111 @@
+// What a thread keeps between two questions, and how it gets what it does not have.
+import type { MessagePort } from 'node:worker_threads';
+import { CarryCache, Stale, carryReport, carryWhole, type CarriedReport, type CarriedWhole, type Layer, type PageRange } from '../../core/pipeline/carry';
+import { parsePipeline, splitAllReports, type Pipeline } from '../../core/pipeline/document';
+import { at, type Problem } from '../../core/sheet/problem';
+import type { Paper } from '../../core/steps/step';
+import type { OrUnreadable } from '../contract/answers';
+import { UnreadableReport } from '../pdf/document';
+import type { ReportContent } from './content';
+import { foundOn } from './facts';
+import { Recent } from './recent';
+import { reportContent, type ReportSource } from './report-content';
+import type { Progress } from './progress';
+
+export interface ReportTask extends ReportSource {
+  /** Key of the report, its database id as text. */
+  readonly key: string;
+}
+
+/** What is looked at: a report, or some of its pages, carried through a document. */
+export interface Look {
+  readonly document: string;
+  readonly source: ReportTask;
+  readonly pages?: PageRange | undefined;
+  /** All reports, where the steps that need them at once are to be answered for as they were published. */
+  readonly among?: readonly ReportTask[] | undefined;
+  /** Memory shared with the server: its first number is 1 once nobody waits for the answer. */
+  readonly stale?: Int32Array | undefined;
+}
+
+/** Pages kept in memory by one thread; a longer report is kept alone. */
+const mostPages = 400;
+const contents = new Recent<ReportContent>(mostPages, (content) => Math.max(content.pages.length, mostPages / 4));
+const carried = new Recent<CarriedReport>(3);
+const wholes = new Recent<CarriedWhole>(1);
+const caches = new Recent<CarryCache>(4);
+const documents = new Recent<Pipeline>(4);
+
+const keyOf = ({ sha256, key, path, readerVersion }: ReportTask) => JSON.stringify([sha256, key, path, readerVersion ?? null]);
+
+/** @throws UnreadableReport */
+export async function contentOf(source: ReportSource, port?: MessagePort, isStale = () => false): Promise<{ content: ReportContent; parsed: boolean }> {
+  let parsed = false;
+  const content = await contents.get(JSON.stringify([source.sha256, source.readerVersion ?? null]), async () => {
+    const read = await reportContent(source, (done, total, pages) => {
+      if (isStale()) throw new Stale();
+      port?.postMessage({ done, total, found: foundOn(pages, total) } satisfies Progress);
+    });
+    parsed = read.parsed;
+    return read.content;
+  });
+  return { content, parsed };
+}
+
+export const pipelineFrom = (document: string): Promise<Pipeline> => documents.get(document, async () => parsePipeline(JSON.parse(document)));
+
+/** One report carried as far as it can be by itself. @throws UnreadableReport */
+export async function carriedOf(document: string, task: ReportTask, { pages, until, stale, port }: { pages?: PageRange | undefined; until?: string | undefined; stale?: Int32Array | undefined; port?: MessagePort | undefined } = {}) {
+  const pipeline = await pipelineFrom(document);
+  const isStale = () => stale !== undefined && Atomics.load(stale, 0) === 1;
+  const { content, parsed } = await contentOf(task, port, isStale);
+  const key = JSON.stringify([document, keyOf(task), pages ?? null, until ?? null]);
+  const cache = await caches.get(keyOf(task), async () => new CarryCache());
+  const result = await carried.get(key, async () => carryReport(pipeline, { key: task.key, path: task.path, pages: content.pages, tables: content.tables }, { pages, until, cache, isStale }));
+  return { pipeline, content, parsed, result };
+}
+
+/** Several reports carried through the steps that need all at once. @throws UnreadableReport */
+export const wholeOf = (document: string, sources: readonly ReportTask[]): Promise<CarriedWhole> =>
+  wholes.get(JSON.stringify([document, sources.map(keyOf)]), async () => {
+    const reports: { key: string; sheet: CarriedReport['sheet']; paper: Paper }[] = [];
+    for (const source of sources) {
+      const { result } = await carriedOf(document, source);
+      reports.push({ key: source.key, sheet: result.sheet, paper: result.paper });
+    }
+    return carryWhole(await pipelineFrom(document), reports);
+  });
+
+export interface LookedAt {
+  readonly content: ReportContent;
+  readonly paper: Paper;
+  readonly layers: readonly Layer[];
+  readonly problems: readonly Problem[];
+}
+
+/**
+ * The layers of one report. While steps are designed, those that need all reports are run on it alone; of a published report
+ * they are run on all that went into the dataset.
+ * @param until the step after which nothing is asked for
+ * @throws UnreadableReport
+ */
+export async function lookedAt({ document, source, pages, stale, among }: Look, until?: string): Promise<LookedAt> {
+  const { pipeline, content, result } = await carriedOf(document, source, { pages, stale, until });
+  const needsWhole = splitAllReports(pipeline).whole.length > 0 && !result.layers.some((layer) => layer.id === until);
+  const whole = !needsWhole ? undefined : among ? await wholeOf(document, among) : carryWhole(pipeline, [{ key: source.key, sheet: result.sheet, paper: result.paper }]);
+  return { content, paper: result.paper, layers: [...result.layers, ...(whole?.layers ?? [])], problems: [...at({ report: source.key }, content.problems), ...result.problems, ...(whole?.problems ?? [])] };
+}
+
+/** The layers from the top to a step, with it, or all of them; none where there is no such step. */
+export function layersUntil(layers: readonly Layer[], step: string | undefined): readonly Layer[] {
+  return step === undefined ? layers : layers.slice(0, layers.findIndex((layer) => layer.id === step) + 1);
+}
+
+export async function readable<T>(work: () => Promise<T>): Promise<OrUnreadable<T>> {
+  try {
+    return await work();
+  } catch (error) {
+    if (error instanceof UnreadableReport) return { unreadable: error.problem };
+    throw error;
+  }
+}

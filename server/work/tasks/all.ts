@@ -1,0 +1,8 @@
+// What threads do for a folder, a file each: the pool knows them from here.
+export { carry } from './carry';
+export { find } from './find';
+export { page } from './page';
+export { read } from './read';
+export { summary } from './summary';
+export { whole } from './whole';
+export { workOut } from './work-out';

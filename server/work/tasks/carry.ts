@@ -1,0 +1,38 @@
+import type { MessagePort } from 'node:worker_threads';
+import { heldBackBecause } from '../../../core/pipeline/held-back';
+import { countsOf, heldIn, matchesTold, toldProblems, type CarriedTold } from '../../../core/pipeline/told';
+import { at, type Problem } from '../../../core/sheet/problem';
+import type { OrUnreadable } from '../../contract/answers';
+import type { LoadedRows } from '../../store/publish';
+import { misfitsOf, rowBatches, totalsOf } from '../carried-rows';
+import { carriedOf, readable, type ReportTask } from '../session';
+
+export interface Carried {
+  readonly parsed: boolean;
+  readonly told: CarriedTold;
+  /** Why nothing of it may be published, if so: a page that could not be read, no table taken. */
+  readonly heldBack: readonly Problem[];
+  readonly rows: LoadedRows & { readonly batches: readonly string[] };
+}
+
+/**
+ * Carries a report through the pipeline and hands over its rows ready to be loaded.
+ * @param part id of the part they are loaded under; null: the rows are not wanted here
+ */
+export const carry = ({ document, source, part, port }: { document: string; source: ReportTask; part: number | null; port?: MessagePort }): Promise<OrUnreadable<Carried>> =>
+  readable(async () => {
+    const { content, parsed, result } = await carriedOf(document, source, { port });
+    return {
+      parsed,
+      told: { matches: matchesTold(result.matches), layers: countsOf(result.layers), problems: toldProblems([...at({ report: source.key }, content.problems), ...result.problems]) },
+      heldBack: heldBackBecause(content, result),
+      rows: {
+        rows: result.sheet.rows.length,
+        held: heldIn(result.layers),
+        columns: result.sheet.columns.map(({ name, type }) => ({ heading: name, type })),
+        batches: part === null ? [] : rowBatches(result.sheet, part, Number),
+        misfits: misfitsOf(result.sheet),
+        totals: totalsOf(result.layers),
+      },
+    };
+  });

@@ -1,0 +1,26 @@
+import type { MessagePort } from 'node:worker_threads';
+import { heldBackBecause } from '../../../core/pipeline/held-back';
+import { builtIn } from '../../../core/pipeline/layers';
+import { countsOf, heldIn, toldProblems } from '../../../core/pipeline/told';
+import { at } from '../../../core/sheet/problem';
+import type { OrUnreadable, ReportSummary } from '../../contract/answers';
+import { misfitsOf } from '../carried-rows';
+import { readSummary } from '../facts';
+import { carriedOf, readable, type ReportTask } from '../session';
+
+/** Reads a report and carries it through the pipeline as it is now, for a look. */
+export const summary = ({ document, source, port }: { document: string; source: ReportTask; port?: MessagePort }): Promise<OrUnreadable<ReportSummary>> =>
+  readable(async () => {
+    const { content, parsed, result } = await carriedOf(document, source, { port });
+    return {
+      ...readSummary(source.key, content, parsed),
+      problems: toldProblems([...at({ report: source.key }, content.problems), ...result.problems]),
+      matches: result.matches,
+      layers: countsOf(result.layers),
+      columns: (result.layers.find((layer) => layer.id === builtIn.appended)?.sheet ?? result.sheet).columns.map((column) => column.name),
+      rows: result.sheet.rows.length,
+      held: heldIn(result.layers),
+      misfits: misfitsOf(result.sheet).length,
+      heldBack: heldBackBecause(content, result),
+    };
+  });
