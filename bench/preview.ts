@@ -54,7 +54,7 @@ async function measured(name: string, count: number): Promise<{ times: number[];
     { id: 'tidy', kind: 'tidy text', settings: { columns: { by: 'names', names: ['Owner'] } } },
     { id: 'change', kind: 'find and replace', settings: { columns: { by: 'names', names: ['Type'] } } },
   );
-  const { id } = await call<{ id: number }>('/pipelines', 'POST', { document, folder });
+  let { id, version } = await call<{ id: number; version: number }>('/pipelines', 'POST', { document, folder });
   const [report] = await call<StoredReport[]>(`/pipelines/${id}/reports`, 'POST', {});
   const began = performance.now();
   const first = await call<{ rows: number }>(`/pipelines/${id}/reports/${report.id}/sheet?count=100`);
@@ -66,7 +66,7 @@ async function measured(name: string, count: number): Promise<{ times: number[];
   for (let n = 0; n < changes; n++) {
     const step = edits[n % edits.length](document, n);
     const start = performance.now();
-    await call(`/pipelines/${id}`, 'PUT', { document });
+    ({ version } = await call<{ version: number }>(`/pipelines/${id}`, 'PUT', { document }, version));
     saving.push(performance.now() - start);
     await call(`/pipelines/${id}/reports/${report.id}/sheet?step=${step}&count=100`);
     times.push(performance.now() - start);

@@ -69,6 +69,8 @@ export interface FolderFile {
   readonly path: string;
   readonly sha256: string;
   readonly pdf: boolean;
+  /** The period that the paper says, for where the name tells none. */
+  readonly stamped?: string;
 }
 
 /** What becomes of a file: it counts, or why not. */
@@ -83,7 +85,7 @@ export type PlacedFile<File extends FolderFile> = { readonly file: File; readonl
  */
 export function placeFiles<File extends FolderFile>(files: readonly File[], reading: NameReading): PlacedFile<File>[] {
   const placed = files
-    .map((file) => ({ file, facts: nameFacts(baseName(file.path), reading) }))
+    .map((file) => ({ file, facts: factsOf(file, reading) }))
     .sort((a, b) => compare(a.facts.period ?? '~', b.facts.period ?? '~') || rankOf(a.facts.revision) - rankOf(b.facts.revision) || compare(a.file.path, b.file.path));
   const bySha = new Map<string, string>();
   const byPeriod = new Map<string, Issue[]>();
@@ -99,6 +101,11 @@ export function placeFiles<File extends FolderFile>(files: readonly File[], read
     if (reading.aside?.includes(file.sha256)) return place({ counts: false, because: 'set aside' });
     return place(standings.get(file) ?? { counts: true });
   });
+}
+
+function factsOf({ path, stamped }: FolderFile, reading: NameReading): NameFacts {
+  const facts = nameFacts(baseName(path), reading);
+  return facts.period === undefined && stamped !== undefined ? { ...facts, period: stamped } : facts;
 }
 
 /** What becomes of the issues for one period: the latest count, those whose order nothing tells wait for an answer. */

@@ -23,7 +23,7 @@ describe('rows by name', () => {
   it('that became one know all of them, and bear the name of the first', () => {
     const book = new RowBook();
     const rows = new Rows(book, Int32Array.from([0, 1, 2, 3], (n) => book.add(mark({ page: n }), n)));
-    const folded = rows.merging([[1, [2, 3]]]).at([0, 1]);
+    const folded = rows.merged([-1, -1, 1, 1]).at([0, 1]);
     expect(folded.map(folded.id).map(({ ordinal }) => ordinal)).toEqual([0, 1]);
     expect(folded.sources(1).map(({ ordinal }) => ordinal)).toEqual([1, 2, 3]);
     expect([folded.page(1), rows.sources(1)]).toEqual([1, [rows.id(1)]]);
@@ -31,7 +31,7 @@ describe('rows by name', () => {
 
   it('hold over reports: names, sources and words are the same in the book of all', () => {
     const table = (report: string) => textSheet([['Item', 'Boxes'], ['Hake', '3'], ['Sole', '5']], [{ report }, { report, page: 2 }]);
-    const folded = (report: string) => ({ ...table(report), rows: table(report).rows.merging([[0, [1]]]) });
+    const folded = (report: string) => ({ ...table(report), rows: table(report).rows.merged([-1, 0]) });
     const { sheet } = append([folded('r1'), folded('r2'), table('r3')]);
     expect(sheet.rows.map(sheet.rows.report)).toEqual(['r1', 'r1', 'r2', 'r2', 'r3', 'r3']);
     expect(sheet.rows.sources(2)).toEqual([{ report: 'r2', table: 'p1t1', ordinal: 0 }, { report: 'r2', table: 'p1t1', ordinal: 1 }]);

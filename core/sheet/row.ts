@@ -59,9 +59,9 @@ export class RowBook {
     return row;
   }
 
-  /** The number of the rows that became one; marks and name are those of the first. */
-  merge(rows: readonly number[]): number {
-    return rows.slice(1).reduce((all, next) => (next === all ? all : -1 - this.merged.id(all, next)), rows[0]);
+  /** The number of two rows that became one; marks and name are those of the first. */
+  merge(first: number, second: number): number {
+    return first === second ? first : -1 - this.merged.id(first, second);
   }
 
   /** The numbers of the taken rows behind a number: itself, or those that became one. */
@@ -106,7 +106,7 @@ export class RowBook {
       book.lookOf.set(own.lookOf.subarray(0, own.count), start);
       book.indentOf.set(own.indentOf.subarray(0, own.count), start);
       book.count += own.count;
-      const row = (number: number): number => (number >= 0 ? number + start : book.merge([row(own.merged.left(-1 - number)), row(own.merged.right(-1 - number))]));
+      const row = (number: number): number => (number >= 0 ? number + start : book.merge(row(own.merged.left(-1 - number)), row(own.merged.right(-1 - number))));
       return { row, origin: (origin: number) => (origin < 0 ? origin : origin + starts[i]) };
     });
     return { book, renumbered };
@@ -177,10 +177,10 @@ export class Rows {
     for (let i = 0; i < places.length; i++) numbers[i] = this.numbers[places[i]];
     return new Rows(this.book, numbers);
   }
-  /** These rows with others in the place of some: a row that took in others is known by all of them. */
-  merging(groups: Iterable<readonly [at: number, from: readonly number[]]>): Rows {
+  /** These rows, each that took in others known by all of them. @param target of each row the one that took it in; -1: none */
+  merged(target: ArrayLike<number>): Rows {
     const numbers = Int32Array.from(this.numbers);
-    for (const [at, from] of groups) numbers[at] = this.book.merge([this.numbers[at], ...from.map((each) => this.numbers[each])]);
+    for (let at = 0; at < numbers.length; at++) if (target[at] >= 0) numbers[target[at]] = this.book.merge(numbers[target[at]], this.numbers[at]);
     return new Rows(this.book, numbers);
   }
 }

@@ -23,15 +23,8 @@ export const deduplicate = step({
     own.forEach((group, row) => {
       if (keep === 'the last' || kept[group] === undefined) kept[group] = row;
     });
-    const alike = new Map<number, number[]>();
-    own.forEach((group, row) => {
-      const one = kept[group];
-      if (one === row || around.letPass(sheet, row)) return;
-      const others = alike.get(one);
-      if (others) others.push(row);
-      else alike.set(one, [row]);
-    });
-    return hold(makeSheet(sheet.columns, sheet.rows.merging(alike)), around, (row) => {
+    const into = own.map((group, row) => (kept[group] === row || around.letPass(sheet, row) ? -1 : kept[group]));
+    return hold(makeSheet(sheet.columns, sheet.rows.merged(into)), around, (row) => {
       const one = kept[own[row]];
       return one === row ? undefined : `the same ${describeChoice(columns)} as row ${one + 1}`;
     });

@@ -61,7 +61,7 @@ export const foldLines = step({
       if (changed.length > 0) overwritten.push({ column: column.name, rows: changed, old: changed.map((row) => column.cells[row]), why: how === 'added up' ? 'added up with the lines that go on from it' : 'joined with the lines that go on from it' });
       return changed.length > 0 ? { ...column, cells, origins } : column;
     });
-    const result = hold(makeSheet(columns, sheet.rows.merging(foldedInto(target))), around, (row) => (target[row] === undefined ? undefined : `folded into ${into}`));
+    const result = hold(makeSheet(columns, sheet.rows.merged(target.map((to) => to ?? -1))), around, (row) => (target[row] === undefined ? undefined : `folded into ${into}`));
     // Places are told in the sheet that passes.
     let passed = 0;
     const placeOf = target.map((to) => (to === undefined ? passed++ : -1));
@@ -81,15 +81,6 @@ function targetsOf(sheet: Sheet, up: boolean, isKey: (row: number) => boolean): 
     else target[row] = open;
   }
   return target;
-}
-
-/** The rows that go into each row. */
-function foldedInto(target: readonly (number | undefined)[]): Map<number, number[]> {
-  const folded = new Map<number, number[]>();
-  target.forEach((to, row) => {
-    if (to !== undefined) folded.set(to, [...(folded.get(to) ?? []), row]);
-  });
-  return folded;
 }
 
 /** The rows with a text in this column that go into each row, from top to bottom. */

@@ -5,11 +5,11 @@ import { changesBetween } from '../../core/pipeline/changes';
 import { parsePipeline } from '../../core/pipeline/document';
 import { withinRoots } from '../folder/roots';
 import { publicationOf } from '../store/dataset';
-import { addPipeline, allPipelines, ChangedMeanwhile, deletePipeline, pipelineById, pipelineByName, savePipeline, versionOf, versionsOf, type StoredPipeline } from '../store/pipelines';
+import { addPipeline, allPipelines, ChangedMeanwhile, deletePipeline, moveToFolder, pipelineById, pipelineByName, savePipeline, versionOf, versionsOf, type StoredPipeline } from '../store/pipelines';
 import { reportsOf } from '../store/reports';
 import { runById, runsOf } from '../store/runs';
 import type { Need, PipelineFull, PipelineSummary, VersionAnswer } from '../contract/answers';
-import { fileQuery, newPipelineBody, savedPipelineBody, versionsQuery } from '../contract/contract';
+import { fileQuery, folderBody, newPipelineBody, savedPipelineBody, versionsQuery } from '../contract/contract';
 import type { Deps } from './deps';
 import { checked, Fault } from './fault';
 
@@ -90,6 +90,15 @@ export function pipelinesRouter(deps: Deps): Router {
       if (!(error instanceof ChangedMeanwhile)) throw error;
       throw new Fault('changed meanwhile', `“${pipeline.document.name}” was changed somewhere else since version ${from}: it is at version ${pipeline.version} now. Nothing was saved; look at what is different and save again.`);
     }
+  });
+
+  /** The reports are in another folder: those that are there under the same names or with the same content stay the same reports. */
+  router.put('/:id/folder', async (request, response) => {
+    const pipeline = await pipelineOf(deps, request.params.id);
+    if (pipeline.managed) throw new Fault('conflict', `The files of “${pipeline.document.name}” were dropped; they have a folder of their own.`);
+    const { folder } = checked(folderBody, request.body, 'The folder');
+    await moveToFolder(store, pipeline.id, await withinRoots(folder, config.roots));
+    await answerWith(response, await pipelineOf(deps, request.params.id));
   });
 
   /** The versions of the document, the last first, each with what it changed. */

@@ -1,10 +1,9 @@
 import { Router } from 'express';
 import { join } from 'node:path';
-import { placeFiles } from '../../core/intake/file-names';
 import { placeOf } from '../../core/pipeline/layers';
-import { inventory } from '../folder/inventory';
 import { OutsideRoots, withinRoots } from '../folder/roots';
-import { recordFolder, reportsOf } from '../store/reports';
+import { lookAtFolder } from '../runs/look-at-folder';
+import { reportsOf } from '../store/reports';
 import type { StoredPipeline } from '../store/pipelines';
 import { inParallel } from '../work/in-parallel';
 import type { ReportTask } from '../work/session';
@@ -13,7 +12,7 @@ import { findQuery, workOutBody } from '../contract/contract';
 import type { Deps } from './deps';
 import { eventsTo } from './events';
 import { checked, Fault, readable } from './fault';
-import { addLooks } from './looks';
+import { addLooks, whileOpen } from './looks';
 import { pipelineOf } from './pipelines';
 
 /** The file of a report, if it is there: a link inside the folder must not lead out of the roots. @throws OutsideRoots */
@@ -47,10 +46,7 @@ export function reportsRouter(deps: Deps): Router {
 
   /** Looks at the folder anew: which files are there, and what becomes of each. */
   router.post('/', async (request, response) => {
-    const pipeline = await pipelineIn(request.params);
-    const before = await reportsOf(store, pipeline.id);
-    const files = await inventory(pipeline.folder, new Map(before.map((report) => [report.path, report])));
-    response.json(await recordFolder(store, pipeline.id, placeFiles(files, pipeline.document.reports)));
+    response.json(await lookAtFolder(store, pool, await pipelineIn(request.params), deps.cacheFolder, whileOpen(response)));
   });
 
   /** Reads and carries all reports that can be looked at, as server-sent events; closing the connection cancels what is left. */

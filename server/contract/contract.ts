@@ -14,6 +14,7 @@ export type { RunNote, RunReport, RunState } from '../../core/runs/run';
 export type { LayerCounts } from '../../core/pipeline/told';
 
 export const newPipelineBody = v.object({ document: v.unknown(), folder: v.optional(v.pipe(v.string(), v.minLength(1))) });
+export const folderBody = v.object({ folder: v.pipe(v.string(), v.minLength(1)) });
 export const savedPipelineBody = v.object({ document: v.unknown() });
 
 const whole = v.pipe(v.string(), v.regex(/^\d{1,9}$/, 'Expected a whole number.'), v.transform(Number));

@@ -1,6 +1,5 @@
 import { createHash } from 'node:crypto';
 import { join } from 'node:path';
-import { placeFiles } from '../../core/intake/file-names';
 import { mergedNames } from '../../core/pipeline/append';
 import { resultDependsOn, splitAllReports } from '../../core/pipeline/document';
 import { nothingTold, type CarriedTold } from '../../core/pipeline/told';
@@ -10,16 +9,15 @@ import type { ReportState, RunNote, RunReport, RunState, WholeTold } from '../..
 import type { ValueType } from '../../core/sheet/column';
 import type { Problem } from '../../core/sheet/problem';
 import type { RunProgress } from '../contract/answers';
-import { inventory } from '../folder/inventory';
 import type { StoredPipeline } from '../store/pipelines';
 import { Cancelled, clearLeftovers, loadPart, publish, reservePart, type PublishedPart, type Watch } from '../store/publish';
 import { publishedParts, type PublishedRows } from '../store/published';
-import { recordFolder, reportsOf } from '../store/reports';
 import { endRun, recordRun } from '../store/runs';
 import type { Store } from '../store/store';
 import { inParallel } from '../work/in-parallel';
 import type { Pool } from '../work/pool';
 import type { ReportTask } from '../work/session';
+import { lookAtFolder } from './look-at-folder';
 import type { ShareOfWhole } from '../work/tasks/whole';
 
 export interface RefreshOptions {
@@ -70,9 +68,10 @@ export async function refresh(store: Store, pool: Pool, pipeline: StoredPipeline
 
   progress(0, 0, { kind: 'folder' });
   await clearLeftovers(store, pipeline.id, options.inUse);
-  const before = await reportsOf(store, pipeline.id);
-  const files = await inventory(pipeline.folder, new Map(before.map((report) => [report.path, report])));
-  const reports = await recordFolder(store, pipeline.id, placeFiles(files, document.reports));
+  const reports = await lookAtFolder(store, pool, pipeline, options.cacheFolder, signal).catch((error: Error) => {
+    stop();
+    throw error;
+  });
   const parts = await publishedParts(store, pipeline.id);
 
   const needsWhole = splitAllReports(document).whole.length > 0;

@@ -70,7 +70,7 @@ export const savePipeline = (store: Store, id: number, document: Pipeline, { fro
   store.transaction(async (session) => {
     const before = (await pipelineById(session, id))!;
     if (before.version !== from) throw new ChangedMeanwhile();
-    if (folder !== undefined && folder !== before.folder) await session.execute('update pipeline set folder = $2 where id = $1', [id, folder]);
+    if (folder !== undefined && folder !== before.folder) await moveToFolder(session, id, folder);
     if (textOf(document) !== textOf(before.document)) {
       await addVersion(session, id, from + 1, document, who);
       await session.execute('update pipeline set name = $2, version = $3 where id = $1', [id, document.name, from + 1]);
@@ -99,6 +99,9 @@ export async function versionOf(store: Session, pipeline: number, version: numbe
   const [found] = await versionsOf(store, pipeline, 1, version + 1);
   return found?.version === version ? found : undefined;
 }
+
+/** The reports are to be found in another folder from now on. */
+export const moveToFolder = (store: Session, id: number, folder: string) => store.execute('update pipeline set folder = $2 where id = $1', [id, folder]);
 
 /** Deletes a pipeline with its dataset, versions and history; the reports in its folder stay. */
 export async function deletePipeline(store: Store, { id, viewName }: StoredPipeline): Promise<void> {

@@ -3,6 +3,7 @@ export { carry } from './carry';
 export { find } from './find';
 export { page } from './page';
 export { read } from './read';
+export { stamp } from './stamp';
 export { summary } from './summary';
 export { whole } from './whole';
 export { workOut } from './work-out';

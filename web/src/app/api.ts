@@ -45,6 +45,7 @@ export class Api {
   addPipeline = (document: unknown, folder?: string) => this.told(this.http.post<PipelineFull>('/api/pipelines', { document, folder }));
   /** @param version the one that is changed; another saved since is a failure of kind `changed meanwhile` */
   savePipeline = (id: number, document: unknown, version: number) => this.told(this.http.put<PipelineFull>(`/api/pipelines/${id}`, { document }, { headers: { 'If-Match': `"${version}"` } }));
+  moveToFolder = (id: number, folder: string) => this.told(this.http.put<PipelineFull>(`/api/pipelines/${id}/folder`, { folder }));
   versions = (id: number, below?: number) => this.get<VersionAnswer[]>(`/api/pipelines/${id}/versions`, { below });
   versionDocument = (id: number, version: number) => this.get<{ document: unknown }>(`/api/pipelines/${id}/versions/${version}`);
   deletePipeline = (id: number) => this.told(this.http.delete<void>(`/api/pipelines/${id}`));

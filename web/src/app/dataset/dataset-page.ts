@@ -186,8 +186,8 @@ export class DatasetPage {
     const late = (this.lastRun()?.reports ?? []).filter(({ state }) => state === 'failed' || state === 'stale');
     const published = reports.filter(({ report }) => !late.some((each) => each.report === report)).map((report) => ({ ...report, state: '' }));
     const told = [...late, ...published].filter(({ problems }) => problems.length > 0);
-    const ofWhole = whole && whole.problems.length > 0 ? [{ path: 'All reports', state: '', sentences: whole.problems.map((problem) => this.state.sentenceOf(problem, titleIn(whole.layers))) }] : [];
-    return [...ofWhole, ...told.map(({ path, state, layers, problems }) => ({ path, state, sentences: problems.map((problem) => this.state.sentenceOf({ report: path, ...problem }, titleIn([...layers, ...(whole?.layers ?? [])]))) }))];
+    const ofWhole = whole && whole.problems.length > 0 ? [{ path: 'All reports', state: '', sentences: whole.problems.map((problem) => this.state.sentenceOf(problem, { step: titleIn(whole.layers) })) }] : [];
+    return [...ofWhole, ...told.map(({ path, state, layers, problems }) => ({ path, state, sentences: problems.map((problem) => this.state.sentenceOf(problem, { ofOne: true, step: titleIn([...layers, ...(whole?.layers ?? [])]) })) }))];
   });
 
   protected fileOf = (report: number) => this.api.fileAddress(this.state.id(), report);

@@ -15,6 +15,7 @@ import { PipelineState } from '../pipeline/pipeline-state';
 import { addressNumber, Look } from '../shared/look';
 import { Notice } from '../shared/notice';
 import { newStep } from '../bench/steps-edit';
+import { PeriodsDialog } from '../periods/periods-dialog';
 import { Paper, type PaperFrame, type PaperTable } from '../shared/paper';
 import type { PaperRulers } from '../shared/paper-ruler';
 import { plural } from '../shared/words';
@@ -32,8 +33,9 @@ import { freeRuleName, ruleFor, tableName, withCut, withLabel, withoutLabel, wit
 /** What is in the folder, and what to take. */
 @Component({
   selector: 'sieve-intake-page',
-  imports: [Paper, PageStrip, MatchStrip, Notice, RouterLink, FindBox, LabelsPanel, ReadingsPanel, SeparatorsPanel, TakeCard, TakeMany],
+  imports: [Paper, PageStrip, MatchStrip, Notice, PeriodsDialog, RouterLink, FindBox, LabelsPanel, ReadingsPanel, SeparatorsPanel, TakeCard, TakeMany],
   template: `
+    <sieve-periods-dialog [(open)]="periods" />
     <div class="panes" [class.wide]="mode().kind === 'separators'" [class.wider]="mode().kind === 'readings'">
       <section class="pane" aria-labelledby="folder">
         <div class="pane-head">
@@ -45,6 +47,7 @@ import { freeRuleName, ruleFor, tableName, withCut, withLabel, withoutLabel, wit
           } @else {
             <button class="btn quiet" (click)="state.lookAtFolder()">Look again</button>
           }
+          <button class="btn quiet" (click)="periods.set(true)">Periods</button>
         </div>
         <sieve-find-box [hits]="hits()" (hitsChange)="hits.set($event)" (step)="toHit($event)" />
         <div class="scroll">
@@ -358,6 +361,7 @@ export class IntakePage {
 
   protected readonly zoom = signal(1);
   protected readonly percent = computed(() => `${Math.round(this.zoom() * 100)} %`);
+  protected readonly periods = signal(false);
   protected readonly counted = plural;
   protected readonly rules = computed(() => this.state.document()?.take ?? []);
   protected readonly ruleNames = computed(() => this.rules().map((rule) => rule.name));

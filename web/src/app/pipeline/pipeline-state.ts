@@ -6,7 +6,7 @@ import { noteSentence } from '../../../../core/runs/run';
 import { sentence, type Problem } from '../../../../core/sheet/problem';
 import { titleOf } from '../../../../core/steps/kinds';
 import { slotsOf } from '../../../../core/intake/periods';
-import type { FoundFacts, OrUnreadable, ReportSummary, RunProgress, StoredReport } from '../../../../server/contract/contract';
+import type { FoundFacts, OrUnreadable, PipelineFull, ReportSummary, RunProgress, StoredReport } from '../../../../server/contract/contract';
 import { Api } from '../api';
 import { withMore } from './found-so-far';
 import { SavedDocument } from './saved-document';
@@ -159,6 +159,11 @@ export class PipelineState {
   redo() {
     this.kept.redo();
   }
+  /** The reports are in another folder now. */
+  moved(full: PipelineFull) {
+    this.kept.update(full);
+    this.lookAtFolder();
+  }
   takeTheirs() {
     this.kept.takeTheirs();
     this.version.update((n) => n + 1);
@@ -205,9 +210,12 @@ export class PipelineState {
     if (run) this.api.cancelRun(run.run).subscribe({ error: () => undefined });
   }
 
-  /** A problem in a sentence, with the names that its report and step have here. */
-  sentenceOf(problem: Problem, step: (id: string) => string = (id) => this.stepTitle(id)): string {
-    return sentence(problem, { report: (key) => this.reports().find(({ id }) => String(id) === key)?.path ?? key, step });
+  /**
+   * A problem in a sentence, with the names that its report and step have here.
+   * @param how.ofOne it stands beside its report, which is not named again
+   */
+  sentenceOf({ report, ...problem }: Problem, { ofOne = false, step = (id: string) => this.stepTitle(id) }: { ofOne?: boolean; step?: (id: string) => string } = {}): string {
+    return sentence({ ...problem, ...(ofOne || report === undefined ? {} : { report }) }, { report: (key) => this.reports().find(({ id }) => String(id) === key)?.path ?? key, step });
   }
 
   private stepTitle(id: string): string {
@@ -228,11 +236,11 @@ export class PipelineState {
     const summary = this.summariesNow().get(report.id);
     if (!summary) return { word: this.reading() ? 'waiting' : 'not read', tone: 'plain', detail: '' };
     if ('unreadable' in summary) {
-      return { word: summary.unreadable.kind, tone: 'error', detail: this.sentenceOf(summary.unreadable) };
+      return { word: summary.unreadable.kind, tone: 'error', detail: this.sentenceOf(summary.unreadable, { ofOne: true }) };
     }
     const tables = `${summary.pageCount} ${summary.pageCount === 1 ? 'page' : 'pages'}, ${summary.tables.length} ${summary.tables.length === 1 ? 'table' : 'tables'} found`;
     if (summary.scanned) return { word: 'scanned', tone: 'needs', detail: 'no text on its pages' };
-    if (summary.heldBack.length > 0 && this.document()!.take.length > 0) return { word: 'held back', tone: 'needs', detail: summary.heldBack.map((problem) => this.sentenceOf(problem)).join(' ') };
+    if (summary.heldBack.length > 0 && this.document()!.take.length > 0) return { word: 'held back', tone: 'needs', detail: summary.heldBack.map((problem) => this.sentenceOf(problem, { ofOne: true })).join(' ') };
     if (summary.misfits > 0) return { word: `${summary.misfits} ${summary.misfits === 1 ? 'misfit' : 'misfits'}`, tone: 'needs', detail: tables };
     return { word: 'read', tone: 'passes', detail: tables };
   }

@@ -201,11 +201,11 @@ export class RunsPage {
     const detail = this.detail();
     if (!detail) return [];
     const { notes, whole, version } = detail.run;
-    return [`With version ${version} of the pipeline.`, ...notes.map(noteSentence), ...(whole?.problems ?? []).map((problem) => this.state.sentenceOf(problem, titleIn(whole!.layers)))];
+    return [`With version ${version} of the pipeline.`, ...notes.map(noteSentence), ...(whole?.problems ?? []).map((problem) => this.state.sentenceOf(problem, { step: titleIn(whole!.layers) }))];
   });
   protected ofReport(report: RunReport): string[] {
     const title = titleIn([...report.layers, ...(this.detail()?.run.whole?.layers ?? [])]);
-    return [stateSentence(report) ?? [], ...report.problems.map((problem) => this.state.sentenceOf({ report: report.path, ...problem }, title))].flat();
+    return [stateSentence(report) ?? [], ...report.problems.map((problem) => this.state.sentenceOf(problem, { ofOne: true, step: title }))].flat();
   }
 
   protected tone = (run: StoredRun) => (run.state === 'published' ? 'passes' : run.state === 'failed' || run.state === 'nothing published' ? 'error' : 'small');

@@ -1,0 +1,9 @@
+-- Periods that reports say on their pages, where file names tell none: by content and by what is looked for (JSON).
+
+create table stamped_period (
+  sha256 text not null,
+  stamp text not null,
+  -- Null: no line says it.
+  period text,
+  primary key (sha256, stamp)
+);
