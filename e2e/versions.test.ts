@@ -81,6 +81,11 @@ describe('a pipeline that is changed in two places', () => {
     await savedElsewhere((document) => ({ ...document, eachReport: [{ id: 'cut', kind: 'trim rows', settings: { top: 1 } }, ...(document['eachReport'] as object[])] }));
     await (await dataset.cell(0, 4)).click();
     await dataset.untilText('.side .said', /^week-22\.pdf , page 2: “Reef brill”/);
+    // So are the rows that its steps held, though the step is another now.
+    await dataset.press('Back', '.side');
+    await dataset.press('What was held', '.side');
+    await dataset.press('Hold totals: 5 rows', '.side');
+    await dataset.until('the held rows', async () => (await dataset.texts('sieve-published-held tbody tr:not(.space)')).some((row) => /Total Saltby.*adding up to it/.test(row)));
   });
 });
 

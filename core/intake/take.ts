@@ -1,3 +1,4 @@
+// One file, though long: the four ways of taking share how a match is told and what counts as trouble.
 import { around, type Box } from '../page/box';
 import { linesOf, textOf } from '../page/lines';
 import type { PageContent } from '../page/page';

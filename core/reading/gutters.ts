@@ -1,3 +1,4 @@
+// One file, though long: all of it answers which white space parts columns, by terms that share phrases and measures.
 import { extend, height, middleX, overlap, overlapY, type Box } from '../page/box';
 import type { Line } from '../page/lines';
 import type { PageContent } from '../page/page';

@@ -34,7 +34,7 @@ export const holdTotals = step({
     });
     const totals = totalsOver(sheet, locales[locale], (row) => known[row] !== undefined && !around.letPass(sheet, row), arithmetic ? (row) => !around.letPass(sheet, row) : () => false);
     const result = hold(sheet, around, (row) => (totals[row] ? `${known[row] ?? 'adds up'}, ${coverText(totals[row], sheet)}` : undefined), 'totals');
-    return result.held ? { ...result, held: { ...result.held, covers: totals.flatMap((total) => (total ? [{ rows: total.from.map((row) => sheet.rows.numbers[row]), level: total.level }] : [])) } } : result;
+    return result.held ? { ...result, held: { ...result.held, covers: totals.flatMap((total) => (total ? [{ rows: total.from.map((row) => sheet.rows.numbers[row]), level: total.level, differs: total.differs.map((each) => ({ ...each, column: sheet.columns[each.column].name })) }] : [])) } } : result;
   },
 });
 

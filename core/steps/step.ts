@@ -48,10 +48,11 @@ export interface Around {
 /** Inputs beside the sheet that a step's result depends on. */
 export type Need = 'file name' | 'page text';
 
-/** What a printed total stands for: rows by their numbers in the book; level 1 covers single rows. */
+/** What a printed total stands for: rows by their numbers in the book; level 1 covers single rows. `differs`: columns in which they do not add up to it. */
 export interface Covered {
   readonly rows: readonly number[];
   readonly level: number;
+  readonly differs: readonly { readonly column: string; readonly printed: number; readonly computed: number }[];
 }
 
 /** Rows that a step took out, each with the reason. `kept` tells totals, which the dataset must add up to, with what each of the rows covers. */

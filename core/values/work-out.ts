@@ -1,3 +1,4 @@
+// One file, though long: candidates, what tells between them and why, over the same counted shapes.
 import type { Cell } from './cell';
 import { dateOrders, type DateOrder } from './date';
 import { describeFormat, formatOf, readerOf, type Format, type ReadType } from './format';

@@ -164,6 +164,10 @@ describe('reports over HTTP', () => {
     const row = sheet.window.findIndex((each) => each.cells.includes('Grey sole'));
     const { places } = await get<Traced>(`${path}/trace?row=${row}&column=Species&step=types`);
     expect(places.map((place) => place.words.map((word) => word.text))).toEqual([['Grey', 'sole']]);
+    // Without a row it is the name of the column that is traced: the words of the heading.
+    const name = await get<Traced>(`${path}/trace?column=Price%20per%20kg&step=types`);
+    expect(new Set(name.places.map(({ words }) => words.map(({ text }) => text).join(' ')))).toEqual(new Set(['Price', 'per kg']));
+    expect(await errorOf(await call(`${path}/trace?row=0&column=Species&step=nothing`))).toMatchObject({ kind: 'not found', message: expect.stringContaining('There is no step “nothing”') });
     const { page } = await get<{ page: { words: { text: string; box: number[] }[] } }>(`${path}/pages/${places[0].page}`);
     const index = page.words.findIndex((word) => word.text === 'Grey' && word.box[1] === places[0].words[0].box[1]);
     expect((await get<WordFate>(`${path}/word?page=${places[0].page}&word=${index}`)).cells).toContainEqual({ row, column: 'Species' });
@@ -309,7 +313,7 @@ describe('runs and the dataset over HTTP', () => {
     expect(await get(`/api/pipelines/${pipeline.id}/dataset/trace?row=100&column=Species`)).toEqual(cell);
     expect(await get(`/api/pipelines/${pipeline.id}/dataset/made-of`)).toEqual(before);
     // Today's document is what the bench looks at.
-    expect((await get<SheetWindow>(`${reportPath('week-24.pdf')}/sheet?step=totals`)).rows).toBe(0);
+    expect((await call(`${reportPath('week-24.pdf')}/sheet?step=totals`)).status).toBe(404);
     expect((await call(`/api/pipelines/${pipeline.id}/dataset/reports/99999/layers`)).status).toBe(404);
     expect((await get<VersionAnswer[]>(`/api/pipelines/${pipeline.id}/versions`)).map(({ version, published }) => [version, published])).toEqual([[2, false], [1, true]]);
   });

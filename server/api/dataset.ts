@@ -74,7 +74,7 @@ export function datasetRouter(deps: Deps): Router {
     }
     const { publication, row, named } = found;
     if (!publication.columns.some((each) => each.heading === column)) throw new Fault('not found', `The dataset has no column “${column}”.`);
-    const { version, ...look } = await lookAt(pipeline, row.report);
+    const { version, steps: _, ...look } = await lookAt(pipeline, row.report);
     const traced = readable(await pool.run('trace', { ...look, of: 'sheet', row: named, column }, { signal: whileOpen(response) }));
     response.json({ report: row.report, file: look.source.path, version, ...traced } satisfies DatasetTrace);
   });

@@ -1,8 +1,9 @@
 import type { Request, Response, Router } from 'express';
 import type * as v from 'valibot';
+import { layerOrder, type StepLists } from '../../core/pipeline/layers';
 import type { Pool, TaskOf, TaskName } from '../work/pool';
 import { errorsQuery, layersQuery, sheetQuery, traceQuery, valuesBody, wordQuery } from '../contract/contract';
-import { checked, readable } from './fault';
+import { checked, Fault, readable } from './fault';
 import type { Look } from '../work/session';
 
 /** Aborts when the asker has gone. */
@@ -12,16 +13,28 @@ export function whileOpen(response: Response): AbortSignal {
   return abort.signal;
 }
 
+/** The layer asked for must be one of the document's. @throws Fault */
+export function knownLayer(steps: StepLists, layer: string | undefined): void {
+  if (layer !== undefined && !layerOrder(steps).includes(layer)) throw new Fault('not found', `There is no step “${layer}” in this version of the pipeline. It may have been taken out.`);
+}
+
+/** What a request means: a report and the document that it is looked at with. */
+export interface Meant extends Omit<Look, 'stale'> {
+  readonly steps: StepLists;
+}
+
 /**
  * The looks at a report, each at its address below the report's.
  * @param lookOf which report and document a request means, and where it stands
  */
-export function addLooks(router: Router, pool: Pool, lookOf: (request: Request) => Promise<Omit<Look, 'stale'>>): void {
+export function addLooks(router: Router, pool: Pool, lookOf: (request: Request) => Promise<Meant>): void {
   const answer =
     <Name extends TaskName>(name: Name, schema: v.GenericSchema<unknown, Omit<TaskOf<Name>, keyof Look>>, what: string) =>
     async (request: Request, response: Response) => {
       const asked = checked(schema, request.method === 'GET' ? request.query : request.body, what);
-      response.json(readable(await pool.run(name, { ...(await lookOf(request)), ...asked } as unknown as TaskOf<Name>, { signal: whileOpen(response) })));
+      const { steps, ...look } = await lookOf(request);
+      knownLayer(steps, (asked as { step?: string }).step);
+      response.json(readable(await pool.run(name, { ...look, ...asked } as unknown as TaskOf<Name>, { signal: whileOpen(response) })));
     };
   router.get('/:report/sheet', answer('sheet', sheetQuery, 'The window'));
   /** How the report falls through all layers, for the stack. */

@@ -1,6 +1,5 @@
 import { Router } from 'express';
 import { join } from 'node:path';
-import { placeOf } from '../../core/pipeline/layers';
 import { OutsideRoots, withinRoots } from '../folder/roots';
 import { lookAtFolder } from '../runs/look-at-folder';
 import { reportsOf } from '../store/reports';
@@ -12,7 +11,7 @@ import { findQuery, workOutBody } from '../contract/contract';
 import type { Deps } from './deps';
 import { eventsTo } from './events';
 import { checked, Fault, readable } from './fault';
-import { addLooks, whileOpen } from './looks';
+import { addLooks, knownLayer, whileOpen } from './looks';
 import { pipelineOf } from './pipelines';
 
 /** The file of a report, if it is there: a link inside the folder must not lead out of the roots. @throws OutsideRoots */
@@ -37,7 +36,7 @@ export function reportsRouter(deps: Deps): Router {
     const { report: id } = params as Path;
     const report = (await reportsOf(store, pipeline.id)).find((each) => String(each.id) === id);
     if (!report) throw new Fault('not found', `There is no report ${id} in “${pipeline.document.name}”.`);
-    return { document: JSON.stringify(pipeline.document), source: await taskOf(deps, pipeline, report) };
+    return { steps: pipeline.document, document: JSON.stringify(pipeline.document), source: await taskOf(deps, pipeline, report) };
   };
 
   router.get('/', async (request, response) => {
@@ -115,7 +114,7 @@ export function reportsRouter(deps: Deps): Router {
   router.post('/work-out', async (request, response) => {
     const { step, locale, reports: named } = checked(workOutBody, request.body, 'What is to be worked out');
     const pipeline = await pipelineIn(request.params);
-    if (!placeOf(pipeline.document, step)) throw new Fault('not found', `There is no step ${step} in “${pipeline.document.name}”.`);
+    knownLayer(pipeline.document, step);
     const reports = (await reportsOf(store, pipeline.id)).filter((report) => (named ? named.includes(report.id) : report.standing === 'counts'));
     const sources = await Promise.all(reports.map((report) => taskOf(deps, pipeline, report)));
     response.json(await pool.run('workOut', { document: JSON.stringify(pipeline.document), sources, step, locale }));

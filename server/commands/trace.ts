@@ -19,14 +19,15 @@ export async function trace(pipeline: string, row: number, column: string, optio
     if (!heading) throw new Error(`The dataset has no column “${column}”. It has: ${publication.columns.map((each) => each.heading).join(', ')}.`);
     const found = row > 0 ? await publishedRow(store, stored.id, row - 1) : undefined;
     if (!found) throw new Error(`The dataset has rows 1 to ${publication.rows}; there is no row ${row}.`);
-    const look = await asPublished({ store, cacheFolder, fileOf: async (path) => join(stored.folder, path) }, stored, found.row.report);
-    const traced = await pool.run('trace', { ...look!, of: 'sheet', row: found.named, column: heading });
+    const published = await asPublished({ store, cacheFolder, fileOf: async (path) => join(stored.folder, path) }, stored, found.row.report);
+    const { version, steps: _, ...look } = published!;
+    const traced = await pool.run('trace', { ...look, of: 'sheet', row: found.named, column: heading });
     if ('unreadable' in traced) throw new Error(sentence(traced.unreadable));
-    const { path } = look!.source;
+    const { path } = look.source;
     const cell = found.row.cells[publication.columns.findIndex((each) => each.heading === heading)];
     const value = typeof cell === 'object' && cell !== null ? cell.text : cell;
     if (options.json) {
-      process.stdout.write(`${JSON.stringify({ file: path, row, column: heading, value, version: look!.version, places: traced.places })}\n`);
+      process.stdout.write(`${JSON.stringify({ file: path, row, column: heading, value, version, places: traced.places })}\n`);
       return;
     }
     process.stdout.write(`Row ${row}, ${heading}: ${value === null ? '(blank)' : String(value)}\n${path}\n`);

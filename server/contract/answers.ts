@@ -1,4 +1,5 @@
-// What goes out over HTTP. These shapes are the contract: the work behind them makes what they say.
+// What goes out over HTTP. These shapes are the contract: the work behind them makes what they say. One file, though long, so that
+// it can be read as a whole.
 import type { Hit } from '../../core/intake/find-text';
 import type { TakeMatch } from '../../core/intake/take';
 import type { Box } from '../../core/page/box';
@@ -297,6 +298,8 @@ export interface KeptTotal {
   readonly reason: string;
   readonly level: number;
   readonly covers: readonly RowSpan[];
+  /** Columns in which those rows do not add up to it. */
+  readonly differs: readonly { readonly column: string; readonly printed: number; readonly computed: number }[];
   readonly cells: Readonly<Record<string, string>>;
 }
 

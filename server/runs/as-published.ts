@@ -1,3 +1,4 @@
+import type { StepLists } from '../../core/pipeline/layers';
 import type { StoredPipeline } from '../store/pipelines';
 import { versionOf } from '../store/pipelines';
 import { publishedWindow } from '../store/dataset';
@@ -11,8 +12,9 @@ import type { NamedRow } from '../work/looks/trace';
 
 /** How a report of the dataset is looked at: with the document, the file and the reader that made its rows. */
 export interface PublishedLook extends Omit<Look, 'stale' | 'pages'> {
-  /** The version of the document. */
+  /** The version of the document, and its steps. */
   readonly version: number;
+  readonly steps: StepLists;
 }
 
 /** The rows were published by a program that did not know yet what they were made of. */
@@ -49,7 +51,7 @@ export async function asPublished({ store, cacheFolder, fileOf }: Around, pipeli
     path,
   });
   const own = part.inputs.find((input) => input.report === report)!;
-  return { document: JSON.stringify(stored.document), version: stored.version, source: await task(own), ...(part.report === null ? { among: await Promise.all(part.inputs.map(task)) } : {}) };
+  return { document: JSON.stringify(stored.document), steps: stored.document, version: stored.version, source: await task(own), ...(part.report === null ? { among: await Promise.all(part.inputs.map(task)) } : {}) };
 }
 
 export interface PublishedCell {

@@ -33,7 +33,7 @@ async function published(name: string, whole: readonly object[] = []) {
 async function traced(id: number, folder: string, row: number, column: string): Promise<Traced> {
   const pipeline = (await pipelineById(house.store, id))!;
   const found = (await publishedRow(house.store, id, row))!;
-  const look = (await asPublished({ store: house.store, cacheFolder: house.cacheFolder, fileOf: async (path) => join(folder, path) }, pipeline, found.row.report))!;
+  const { version: _, steps: __, ...look } = (await asPublished({ store: house.store, cacheFolder: house.cacheFolder, fileOf: async (path) => join(folder, path) }, pipeline, found.row.report))!;
   const answer = await house.pool.run('trace', { ...look, of: 'sheet', row: found.named, column });
   if ('unreadable' in answer) throw new Error(JSON.stringify(answer));
   return answer;

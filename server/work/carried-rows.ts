@@ -42,6 +42,7 @@ export function totalsOf(layers: readonly Layer[]): LoadedRows['totals'] {
         page: rows.page(row),
         reason: reasons[row],
         level: covers[row]?.level ?? 1,
+        differs: covers[row]?.differs ?? [],
         covers: rowSpans(rows.book, covers[row]?.rows ?? []),
         cells: Object.fromEntries(columns.flatMap((column) => (column.cells[row] === null ? [] : [[column.name, cellText(column.cells[row])]]))),
       })),

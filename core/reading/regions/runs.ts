@@ -1,3 +1,4 @@
+// One file, though long: all of it answers which lines belong to one table, upwards and downwards by the same terms.
 import { around, height, middleY, width, type Box } from '../../page/box';
 import { isBold, textOf, type Line } from '../../page/lines';
 import type { PageContent } from '../../page/page';

@@ -1,3 +1,4 @@
+// One file, though long: all of it answers whether white space parts two things beside each other, by terms weighed in one sum.
 import { around, height, overlap, overlapY, width, type Box } from '../../page/box';
 import { linesOf, textOf, type Line } from '../../page/lines';
 import type { Fill, PageContent, Rule } from '../../page/page';

@@ -33,6 +33,8 @@ alter table kept_total add column source_row integer not null default -1;
 alter table kept_total add column level integer not null default 1;
 -- JSON list of {report, table, from, to}: the taken rows that it stands for.
 alter table kept_total add column covers text not null default '[]';
+-- JSON list of {column, printed, computed}: where those rows do not add up to it.
+alter table kept_total add column differs text not null default '[]';
 
 alter table run add column version integer not null default 1;
 -- JSON list of what there is to say of the run as a whole.

@@ -75,6 +75,8 @@ export class Api {
 
   dataset = (pipeline: number, start: number, count: number) => this.get<DatasetAnswer>(`/api/pipelines/${pipeline}/dataset`, { start, count });
   datasetTrace = (pipeline: number, row: number, column: string) => this.get<DatasetTrace>(`/api/pipelines/${pipeline}/dataset/trace`, { row, column });
+  /** A sheet of a report as it was published, whatever the document says today. */
+  publishedSheet = (pipeline: number, report: number, query: { step?: string; of?: 'sheet' | 'held'; start: number; count: number }) => this.get<SheetWindow>(`/api/pipelines/${pipeline}/dataset/reports/${report}/sheet`, query);
   datasetMadeOf = (pipeline: number) => this.get<PublishedAnswer>(`/api/pipelines/${pipeline}/dataset/made-of`);
   csvAddress = (pipeline: number) => `/api/pipelines/${pipeline}/dataset.csv`;
 

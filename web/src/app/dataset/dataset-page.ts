@@ -5,6 +5,7 @@ import { catchError, concatMap, map, of, range, Subject, switchMap, take, toArra
 import { cellText } from '../../../../core/values/cell';
 import type { DatasetAnswer, PublishedAnswer, RunFull, Traced } from '../../../../server/contract/contract';
 import { Api, ApiFailure } from '../api';
+import { PublishedHeld } from './published-held';
 import { PipelineState } from '../pipeline/pipeline-state';
 import { Notice } from '../shared/notice';
 import { Paper, type PaperFrame } from '../shared/paper';
@@ -17,7 +18,7 @@ const mostCopied = 20_000;
 /** The result: the published rows with trace to paper, problems, and the ways out. */
 @Component({
   selector: 'sieve-dataset-page',
-  imports: [SheetGrid, Paper, Notice, RouterLink],
+  imports: [SheetGrid, Paper, Notice, PublishedHeld, RouterLink],
   template: `
     <section class="pane" aria-label="Published rows">
       <div class="pane-head">
@@ -48,9 +49,11 @@ const mostCopied = 20_000;
     </section>
 
     <section class="pane side" aria-label="Trace and problems">
-      <div class="pane-head"><h2>{{ traced() ? 'Trace to paper' : 'Problems' }}</h2><span class="grow"></span>
+      <div class="pane-head"><h2>{{ traced() ? 'Trace to paper' : showsHeld() ? 'Held' : 'Problems' }}</h2><span class="grow"></span>
         @if (traced()) {
-          <button class="btn quiet" (click)="cell.set(undefined); wishes.next(undefined)">Back to problems</button>
+          <button class="btn quiet" (click)="cell.set(undefined); wishes.next(undefined)">Back</button>
+        } @else if (madeOf()) {
+          <button class="btn quiet" (click)="showsHeld.set(!showsHeld())">{{ showsHeld() ? 'Problems' : 'What was held' }}</button>
         }
       </div>
       @if (traced(); as traced) {
@@ -69,6 +72,8 @@ const mostCopied = 20_000;
         @if (traced.places[0]; as place) {
           <sieve-paper [file]="fileOf(traced.report)" [name]="traced.file" [page]="place.page" [zoom]="1.6" [frames]="frames()" />
         }
+      } @else if (showsHeld() && madeOf()) {
+        <sieve-published-held [of]="madeOf()!" />
       } @else {
         <div class="scroll list" tabindex="0" role="region" aria-label="Problems">
           @for (report of problems(); track report.path) {
@@ -177,7 +182,8 @@ export class DatasetPage {
       switchMap((run) => (run === undefined ? of(undefined) : this.api.run(run).pipe(catchError(() => of<RunFull | undefined>(undefined))))),
     ),
   );
-  private readonly madeOf = toSignal(
+  protected readonly showsHeld = signal(false);
+  protected readonly madeOf = toSignal(
     toObservable(this.answer).pipe(switchMap((answer) => (answer ? this.api.datasetMadeOf(this.state.id()).pipe(catchError(() => of<PublishedAnswer | undefined>(undefined))) : of(undefined)))),
   );
   /** What needs a look: of the published rows as they were published, and of reports whose rows could not be had since. */

@@ -1,0 +1,113 @@
+import { Component, computed, inject, input, signal } from '@angular/core';
+import { map } from 'rxjs';
+import type { LayerCounts, PublishedAnswer } from '../../../../server/contract/contract';
+import { Api } from '../api';
+import { PipelineState } from '../pipeline/pipeline-state';
+import { SheetGrid, type GridSource } from '../shared/sheet-grid';
+import { plural } from '../shared/words';
+
+/** What the steps held of the published reports, and the printed totals that were kept, as they were published. */
+@Component({
+  selector: 'sieve-published-held',
+  imports: [SheetGrid],
+  template: `
+    @if (chosen(); as chosen) {
+      <p class="head">
+        <button class="btn quiet" (click)="chosen$.set(undefined)"><i class="pi pi-arrow-left" aria-hidden="true"></i> All that was held</button>
+        <b>{{ chosen.path }}</b>, “{{ chosen.layer.title }}”: {{ counted(chosen.layer.held, 'row') }}
+      </p>
+      <sieve-grid [source]="chosen.source" label="Held rows as published" [reasons]="true" />
+    } @else {
+      <div class="scroll list" tabindex="0" role="region" aria-label="What was held">
+        @for (report of reports(); track report.report) {
+          <h3>{{ report.path }} <span class="small">{{ counted(report.held, 'row') }}</span></h3>
+          <ul>
+            @for (layer of report.layers; track layer.id) {
+              <li><button class="btn quiet" (click)="show(report.report, report.path, layer)">{{ layer.title }}: {{ counted(layer.held, 'row') }}</button></li>
+            }
+          </ul>
+        } @empty {
+          <p class="small">No step held a row of what is published.</p>
+        }
+        @if (totals().length > 0) {
+          <h3>Printed totals kept <span class="small">{{ counted(totals().length, 'total') }}</span></h3>
+          <ul>
+            @for (total of totals(); track $index) {
+              <li [class.needs]="total.differs">{{ total.text }}</li>
+            }
+          </ul>
+        }
+      </div>
+    }
+  `,
+  styles: `
+    :host {
+      flex: 1;
+      min-height: 0;
+      display: flex;
+      flex-direction: column;
+    }
+    .head {
+      margin: 0;
+      padding: 6px 12px;
+      border-bottom: 1px solid var(--line);
+    }
+    .list {
+      padding: 4px 12px;
+    }
+    h3 {
+      font-size: 14px;
+      margin-top: 8px;
+    }
+    ul {
+      margin: 2px 0 6px;
+      padding: 0;
+      list-style: none;
+    }
+    li {
+      padding: 1px 0;
+    }
+  `,
+})
+export class PublishedHeld {
+  private readonly api = inject(Api);
+  private readonly state = inject(PipelineState);
+  readonly of = input.required<PublishedAnswer>();
+  protected readonly counted = plural;
+  protected readonly chosen$ = signal<{ path: string; layer: LayerCounts; source: GridSource } | undefined>(undefined);
+  protected readonly chosen = this.chosen$.asReadonly();
+
+  /** Steps over all reports held rows of every report; they are listed with the first. */
+  protected readonly reports = computed(() => {
+    const { reports, whole } = this.of();
+    return reports
+      .map(({ layers, ...report }, i) => ({ ...report, layers: [...layers, ...(i === 0 ? (whole?.layers ?? []) : [])].filter(({ held }) => held > 0) }))
+      .filter(({ layers }) => layers.length > 0);
+  });
+  protected readonly totals = computed(() =>
+    this.of().totals.map(({ row, page, reason, cells, differs }) => ({
+      differs: differs.length > 0,
+      text: `${this.pathOf(row.report)}, page ${page}: ${Object.values(cells).filter((text) => /\p{L}/u.test(text)).slice(0, 2).join(' · ')}, ${reason}`,
+    })),
+  );
+
+  private pathOf = (report: string) => this.of().reports.find((each) => String(each.report) === report)?.path ?? report;
+
+  protected show(report: number, path: string, layer: LayerCounts) {
+    const pipeline = this.state.id();
+    this.api.publishedSheet(pipeline, report, { step: layer.id, of: 'held', start: 0, count: 1 }).subscribe(({ held }) => {
+      this.chosen$.set({
+        path,
+        layer,
+        source: {
+          rows: held.rows,
+          columns: held.columns,
+          fetch: (start, count) =>
+            this.api
+              .publishedSheet(pipeline, report, { step: layer.id, of: 'held', start, count })
+              .pipe(map(({ window }) => window.map((row, i) => ({ label: `${row.page} · ${start + i + 1}`, cells: row.cells, ...(row.reason ? { reason: row.reason } : {}) })))),
+        },
+      });
+    });
+  }
+}
