@@ -69,12 +69,17 @@ export interface FolderFile {
   readonly path: string;
   readonly sha256: string;
   readonly pdf: boolean;
+  /** Why the file is not read, as the folder tells. */
+  readonly left?: LeftBecause;
   /** The period that the paper says, for where the name tells none. */
   readonly stamped?: string;
 }
 
-/** What becomes of a file: it counts, or why not. */
-export type Standing = { readonly counts: true } | { readonly counts: false; readonly because: 'not a PDF' | 'replaced' | 'a copy' | 'undecided' | 'set aside'; readonly of?: string };
+/** Why a file of the folder is not read. */
+export type LeftBecause = 'not readable' | 'name is not UTF-8' | 'a link that leads out' | 'a link that leads nowhere';
+
+/** What becomes of a file: it counts, or why not. Of one that is left out `of` says why. */
+export type Standing = { readonly counts: true } | { readonly counts: false; readonly because: 'not a PDF' | 'replaced' | 'a copy' | 'undecided' | 'set aside' | 'not readable' | 'left out'; readonly of?: string };
 
 export type PlacedFile<File extends FolderFile> = { readonly file: File; readonly facts: NameFacts; readonly standing: Standing };
 
@@ -90,10 +95,11 @@ export function placeFiles<File extends FolderFile>(files: readonly File[], read
   const bySha = new Map<string, string>();
   const byPeriod = new Map<string, Issue[]>();
   for (const { file, facts } of placed)
-    if (file.pdf && facts.period !== undefined && !reading.aside?.includes(file.sha256)) byPeriod.set(facts.period, [...(byPeriod.get(facts.period) ?? []), { file, facts }]);
+    if (file.pdf && !file.left && facts.period !== undefined && !reading.aside?.includes(file.sha256)) byPeriod.set(facts.period, [...(byPeriod.get(facts.period) ?? []), { file, facts }]);
   const standings = new Map([...byPeriod.values()].flatMap((issues) => [...standingsAmong(issues, reading.answers)]));
   return placed.map(({ file, facts }): PlacedFile<File> => {
     const place = (standing: Standing) => ({ file, facts, standing });
+    if (file.left) return place({ counts: false, because: file.left === 'not readable' && file.pdf ? 'not readable' : 'left out', of: file.left });
     if (!file.pdf) return place({ counts: false, because: 'not a PDF' });
     const twin = bySha.get(file.sha256);
     if (twin !== undefined) return place({ counts: false, because: 'a copy', of: twin });

@@ -7,7 +7,7 @@ export interface FolderReport {
   readonly path: string;
   readonly sha256: string;
   readonly period: string | null;
-  /** counts, undecided, replaced, a copy, set aside, not a PDF, gone */
+  /** counts, undecided, not readable, replaced, a copy, set aside, not a PDF, left out, gone */
   readonly standing: string;
   readonly standingOf: string | null;
 }
@@ -63,11 +63,12 @@ export function planOf<Part extends KnownPart>({ reports, parts, keyOf, wholeKey
   const whole = parts.find((part) => part.report === null);
   const lastOf = (report: FolderReport) => parts.flatMap(({ inputs }) => inputs).find((input) => input.report === report.id);
   const fates = reports.map((report): Fate<Part> => {
-    if (report.standing !== 'counts' && report.standing !== 'undecided') return { does: 'leave', report, state: leftAs(report) };
+    if (!['counts', 'undecided', 'not readable'].includes(report.standing)) return { does: 'leave', report, state: leftAs(report) };
     const part = wholeKey ? undefined : parts.find((each) => each.report === report.id);
     const last = lastOf(report);
     const known = { ...(part ? { part } : {}), ...(last ? { last } : {}) };
     if (report.standing === 'undecided') return { does: 'hold back', report, ...known, because: undecided(report) };
+    if (report.standing === 'not readable') return { does: 'hold back', report, ...known, because: notReadable(report) };
     if (part && part.key === keyOf(inputOf(report))) return { does: 'reuse', report, part };
     return { does: 'carry', report, ...known };
   });
@@ -86,6 +87,14 @@ const undecided = ({ path, period, standingOf }: FolderReport): Problem => ({
   expected: `one report for ${period}`,
   came: `${standingOf} as well, and their names do not tell which is the later issue`,
   remedy: 'Say in the intake which one counts, or that both do.',
+});
+
+const notReadable = ({ path }: FolderReport): Problem => ({
+  kind: 'not read',
+  report: path,
+  expected: 'a file that this program may open',
+  came: 'one that it may not, or that lies in a folder that it may not look into',
+  remedy: 'Let it be read, and refresh again.',
 });
 
 /** A report's rows as far as the vote over types goes. */

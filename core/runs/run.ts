@@ -4,7 +4,7 @@ import type { Problem } from '../sheet/problem';
 export type RunState = 'running' | 'published' | 'nothing new' | 'nothing published' | 'failed' | 'cancelled' | 'interrupted';
 
 /** What became of a report in a run. */
-export type ReportState = 'added' | 'changed' | 'unchanged' | 'stale' | 'failed' | 'replaced' | 'a copy' | 'set aside' | 'not a PDF' | 'removed';
+export type ReportState = 'added' | 'changed' | 'unchanged' | 'stale' | 'failed' | 'replaced' | 'a copy' | 'set aside' | 'not a PDF' | 'left out' | 'removed';
 
 export interface RunReport extends CarriedTold {
   readonly report: number;
@@ -28,6 +28,8 @@ export type RunNote =
   | { readonly kind: 'none carried' }
   /** A report that is in the dataset cannot be had now, and a step needs all reports at once: the dataset waits. */
   | { readonly kind: 'whole waits'; readonly report: string }
+  /** More reports are gone from the folder at once than may leave the dataset unasked. */
+  | { readonly kind: 'many gone'; readonly reports: readonly string[]; readonly of: number }
   | { readonly kind: 'cancelled' }
   | { readonly kind: 'interrupted' }
   | { readonly kind: 'failed'; readonly error: string };
@@ -51,6 +53,8 @@ export function noteSentence(note: RunNote): string {
       return 'No report could be carried; see the sentence of each.';
     case 'whole waits':
       return `${note.report} cannot be had now, and a step needs all reports at once: the dataset stays as it was published.`;
+    case 'many gone':
+      return `${note.reports.length} of ${note.of} reports are gone from the folder (${note.reports.slice(0, 3).join(', ')}${note.reports.length > 3 ? ' ...' : ''}). The dataset stays as it was published; if they are gone on purpose, refresh and let them go.`;
     case 'cancelled':
       return 'Cancelled; the dataset before it stays published.';
     case 'interrupted':
@@ -73,6 +77,8 @@ export function stateSentence({ state, path, of }: Pick<RunReport, 'state' | 'pa
       return `${path} is no longer in the folder; its rows left the dataset.`;
     case 'not a PDF':
       return `${path} is not a PDF and was left alone.`;
+    case 'left out':
+      return `${path} was left out: ${of}.`;
     default:
       return undefined;
   }

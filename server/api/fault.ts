@@ -3,6 +3,7 @@ import type { Logger } from 'pino';
 import * as v from 'valibot';
 import { faultsOf } from '../../core/pipeline/document';
 import { sentence, type Problem } from '../../core/sheet/problem';
+import { FolderTrouble } from '../folder/inventory';
 import { OutsideRoots } from '../folder/roots';
 import type { ApiError, FaultKind, OrUnreadable } from '../contract/answers';
 
@@ -44,6 +45,7 @@ export const faults =
     if (response.closed) return;
     if (response.headersSent) return next(error);
     if (error instanceof Fault) return void answer(response, error.kind, error.message, error.problem);
+    if (error instanceof FolderTrouble) return void answer(response, 'conflict', error.message);
     if (error instanceof OutsideRoots) return void answer(response, 'forbidden', error.message);
     if (v.isValiError(error)) return void answer(response, 'bad input', faultsOf(error));
     if (error.type === 'entity.too.large') return void answer(response, 'too large', 'The file is larger than this server takes. Put it into the folder yourself, or raise --upload-limit.');

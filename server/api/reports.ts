@@ -17,9 +17,10 @@ import { pipelineOf } from './pipelines';
 /** The file of a report, if it is there: a link inside the folder must not lead out of the roots. @throws OutsideRoots */
 export const fileOf = ({ config }: Deps, pipeline: StoredPipeline, path: string): Promise<string> => withinRoots(join(pipeline.folder, path), pipeline.managed ? [pipeline.folder] : config.roots);
 
-async function taskOf(deps: Deps, pipeline: StoredPipeline, { id, path, sha256, standing }: StoredReport): Promise<ReportTask> {
+async function taskOf(deps: Deps, pipeline: StoredPipeline, { id, path, sha256, standing, standingOf }: StoredReport): Promise<ReportTask> {
   if (standing === 'gone') throw new Fault('not found', `${path} is no longer in the folder.`);
   if (standing === 'not a PDF') throw new Fault('unreadable', `${path} is not a PDF.`);
+  if (standing === 'not readable' || standing === 'left out') throw new Fault('unreadable', `${path} cannot be read: ${standingOf ?? standing}.`);
   return { file: await fileOf(deps, pipeline, path), sha256, cacheFolder: deps.cacheFolder, key: String(id), path };
 }
 
@@ -45,7 +46,7 @@ export function reportsRouter(deps: Deps): Router {
 
   /** Looks at the folder anew: which files are there, and what becomes of each. */
   router.post('/', async (request, response) => {
-    response.json(await lookAtFolder(store, pool, await pipelineIn(request.params), deps.cacheFolder, whileOpen(response)));
+    response.json(await lookAtFolder(store, pool, await pipelineIn(request.params), deps.cacheFolder, { roots: deps.config.roots, signal: whileOpen(response) }));
   });
 
   /** Reads and carries all reports that can be looked at, as server-sent events; closing the connection cancels what is left. */

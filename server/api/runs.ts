@@ -3,7 +3,8 @@ import { runById, runsOf } from '../store/runs';
 import type { RunEvent } from '../contract/answers';
 import type { Deps } from './deps';
 import { eventsTo } from './events';
-import { Fault } from './fault';
+import { runBody } from '../contract/contract';
+import { checked, Fault } from './fault';
 import { pipelineOf } from './pipelines';
 
 export function pipelineRunsRouter(deps: Deps): Router {
@@ -15,7 +16,8 @@ export function pipelineRunsRouter(deps: Deps): Router {
   });
 
   router.post('/', async (request, response) => {
-    const { run } = await deps.runs.start((await pipelineIn(request.params)).id);
+    const { letGo } = checked(runBody, request.body ?? {}, 'The refresh');
+    const { run } = await deps.runs.start((await pipelineIn(request.params)).id, { letGo });
     response.status(202).location(`/api/runs/${run}`).json({ run });
   });
   return router;

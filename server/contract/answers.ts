@@ -33,9 +33,11 @@ export interface StoredReport {
   readonly sha256: string;
   readonly size: number;
   readonly modified: number;
+  /** What the system says of the file's content. */
+  readonly mark: string;
   readonly period: string | null;
   readonly revision: number;
-  /** counts, undecided, replaced, a copy, set aside, not a PDF, gone */
+  /** counts, undecided, not readable, replaced, a copy, set aside, not a PDF, left out, gone */
   readonly standing: string;
   readonly standingOf: string | null;
 }

@@ -14,6 +14,8 @@ export type { RunNote, RunReport, RunState } from '../../core/runs/run';
 export type { LayerCounts } from '../../core/pipeline/told';
 
 export const newPipelineBody = v.object({ document: v.unknown(), folder: v.optional(v.pipe(v.string(), v.minLength(1))) });
+/** @property letGo reports that are gone from the folder may leave the dataset, however many */
+export const runBody = v.object({ letGo: v.optional(v.boolean(), false) });
 export const folderBody = v.object({ folder: v.pipe(v.string(), v.minLength(1)) });
 export const savedPipelineBody = v.object({ document: v.unknown() });
 

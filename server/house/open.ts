@@ -25,7 +25,7 @@ export interface House {
  * @param data left out: database in memory only, for one run
  * @throws FolderInUse
  */
-export async function openHouse(data: string | undefined, cacheFolder: string, options: { failed?: (error: Error) => void; watch?: Watch; threads?: number } = {}): Promise<House> {
+export async function openHouse(data: string | undefined, cacheFolder: string, options: { failed?: (error: Error) => void; watch?: Watch; threads?: number; roots?: readonly string[] } = {}): Promise<House> {
   if (data) await mkdir(data, { recursive: true });
   const store = await openPglite(data);
   try {
@@ -33,7 +33,7 @@ export async function openHouse(data: string | undefined, cacheFolder: string, o
     const interrupted = await interruptRuns(store);
     for (const pipeline of await allPipelines(store)) await clearLeftovers(store, pipeline.id);
     const pool = openPool(options.threads);
-    const runs = new RunManager(store, pool, cacheFolder, options.failed ?? (() => undefined), options.watch);
+    const runs = new RunManager(store, pool, cacheFolder, options.failed ?? (() => undefined), options.watch, options.roots);
     return {
       store,
       pool,

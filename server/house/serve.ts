@@ -16,8 +16,8 @@ const patience = 3000;
  */
 export async function serve(config: Config): Promise<{ url: string; stop(): Promise<void> }> {
   const log = pino({ level: config.logLevel }, pino.destination(2));
-  const house = await openHouse(config.data, cacheIn(config.data), { failed: (error) => log.error(error) });
   const roots = [...config.roots, join(config.data, 'dropped')];
+  const house = await openHouse(config.data, cacheIn(config.data), { failed: (error) => log.error(error), roots });
   const server = createServer(app({ ...house, config: { ...config, roots }, log }));
   server.listen(config.port, config.host);
   try {

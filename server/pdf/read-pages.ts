@@ -1,5 +1,6 @@
 import type { PageContent } from '../../core/page/page';
 import type { Problem } from '../../core/sheet/problem';
+import { damageOf, type Damage } from './damage';
 import { openPdf } from './document';
 import { pageContent } from './page-content';
 
@@ -10,6 +11,8 @@ export interface ReadOptions {
   readonly password?: string;
   /** Page numbers wanted, from 1; all if left out. */
   readonly wanted?: (page: number) => boolean;
+  /** The streams of the file are not checked: for a page to look at. */
+  readonly unchecked?: boolean;
 }
 
 /**
@@ -17,12 +20,14 @@ export interface ReadOptions {
  * @returns (at the end) how many pages the file has
  * @throws UnreadableReport when the file as a whole cannot be opened
  */
-export async function* streamPages(bytes: Uint8Array, name: string, { password, wanted }: ReadOptions = {}): AsyncGenerator<ReadPage, number> {
+export async function* streamPages(bytes: Uint8Array, name: string, { password, wanted, unchecked = false }: ReadOptions = {}): AsyncGenerator<ReadPage, number> {
   const document = await openPdf(bytes, name, password);
   try {
+    const damage = unchecked ? 'encrypted' : await damageOf(bytes);
     const marked = (await document.getMarkInfo().catch(() => null))?.Marked === true;
     const labels = await document.getPageLabels().catch(() => null);
     const total = document.numPages;
+    for (const problem of problemsOf(damage, total)) yield { number: problem.page ?? 0, total, problem };
     for (let number = 1; number <= total; number++) {
       if (wanted && !wanted(number)) continue;
       try {
@@ -49,6 +54,18 @@ export async function* streamPages(bytes: Uint8Array, name: string, { password, 
   } finally {
     await document.loadingTask.destroy();
   }
+}
+
+/** What a file says of itself that is not so: of its pages, or of the whole. */
+function problemsOf(damage: Damage | 'encrypted' | undefined, total: number): Problem[] {
+  if (damage === 'encrypted') return [];
+  const whole = (came: string): Problem => ({ kind: 'damaged', expected: 'a file that is whole', came, remedy: 'Rows may be missing without a trace. Ask the sender for the file again.' });
+  if (!damage) return [whole('one whose parts cannot be told apart')];
+  return [
+    ...(damage.objects ? [whole('one whose list of its own parts is damaged')] : []),
+    ...(damage.pageCount === total ? [] : [whole(`one that lists ${damage.pageCount} pages, of which ${total} can be found`)]),
+    ...[...damage.pages].map(([page, doubts]): Problem => ({ kind: 'damaged', page, expected: 'a page that is as it was written', came: `one in which ${[...doubts].join(' and ')} ${doubts.size === 1 ? 'is' : 'are'} damaged`, remedy: 'Rows may be missing or wrong there. Ask the sender for the file again.' })),
+  ];
 }
 
 export interface ReadPages {

@@ -3,7 +3,7 @@ import { nameFacts, placeFiles } from '../../core/intake/file-names';
 import type { PeriodStamp } from '../../core/intake/stamped-period';
 import { baseName } from '../../core/values/file-name';
 import type { StoredReport } from '../contract/answers';
-import { inventory, type InventoryFile } from '../folder/inventory';
+import { FolderTrouble, inventory, type InventoryFile } from '../folder/inventory';
 import type { StoredPipeline } from '../store/pipelines';
 import { recordFolder, reportsOf } from '../store/reports';
 import { keepStampedPeriod, stampedPeriods } from '../store/stamped-periods';
@@ -11,13 +11,18 @@ import type { Store } from '../store/store';
 import { inParallel } from '../work/in-parallel';
 import type { Pool } from '../work/pool';
 
-/** Looks at the folder of a pipeline anew and writes down which files are there, and what becomes of each. */
-export async function lookAtFolder(store: Store, pool: Pool, pipeline: StoredPipeline, cacheFolder: string, signal?: AbortSignal): Promise<StoredReport[]> {
+/**
+ * Looks at the folder of a pipeline anew and writes down which files are there, and what becomes of each.
+ * @throws FolderTrouble when the folder cannot be trusted to tell
+ */
+export async function lookAtFolder(store: Store, pool: Pool, pipeline: StoredPipeline, cacheFolder: string, { roots, signal }: { roots?: readonly string[] | undefined; signal?: AbortSignal | undefined } = {}): Promise<StoredReport[]> {
   const reading = pipeline.document.reports;
   const before = await reportsOf(store, pipeline.id);
-  const files = await inventory(pipeline.folder, new Map(before.map((report) => [report.path, report])));
-  const said = reading.stamp ? await periodsOnPaper(store, pool, pipeline, files.filter((file) => file.pdf && nameFacts(baseName(file.path), reading).period === undefined), reading.stamp, cacheFolder, signal) : new Map<string, string>();
-  return recordFolder(store, pipeline.id, placeFiles(files.map((file) => ({ ...file, ...(said.has(file.sha256) ? { stamped: said.get(file.sha256)! } : {}) })), reading));
+  const { files, unseen } = await inventory(pipeline.folder, new Map(before.map((report) => [report.path, report])), roots);
+  const held = before.filter(({ standing }) => standing === 'counts').length;
+  if (held > 0 && !files.some(({ pdf, left }) => pdf && !left)) throw new FolderTrouble(`The folder ${pipeline.folder} has no PDF report now, though it held ${held}. Nothing was changed; check that it is the right folder, and that it is connected.`);
+  const said = reading.stamp ? await periodsOnPaper(store, pool, pipeline, files.filter((file) => file.pdf && !file.left && nameFacts(baseName(file.path), reading).period === undefined), reading.stamp, cacheFolder, signal) : new Map<string, string>();
+  return recordFolder(store, pipeline.id, placeFiles(files.map((file) => ({ ...file, ...(said.has(file.sha256) ? { stamped: said.get(file.sha256)! } : {}) })), reading), unseen);
 }
 
 /** The periods that reports say on their pages, by content: each is read once. */

@@ -1,4 +1,4 @@
-import { copyFile, readFile, rename, rm, utimes, writeFile } from 'node:fs/promises';
+import { copyFile, readFile, rename, rm, symlink, utimes, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { parsePipeline, type Pipeline } from '../../core/pipeline/document';
@@ -157,6 +157,55 @@ describe('a refresh of a folder that changes', () => {
     expect(result.rows).toBe(83 + 64);
     await writeFile(join(folder, 'week-22.pdf'), bytes);
     expect(line(await refreshed(pipeline), 'week-22.pdf')).toMatchObject({ state: 'changed', rows: 83 });
+  });
+
+  it('keeps the last good rows of a report in which a stream is not what was written, instead of publishing what is left of it', async () => {
+    const folder = await someReports(['week-22.pdf', 'week-23.pdf']);
+    const pipeline = await start(folder);
+    await refreshed(pipeline);
+    const bytes = await readFile(join(folder, 'week-22.pdf'));
+    bytes[bytes.indexOf('stream') + 200] ^= 4;
+    await writeFile(join(folder, 'week-22.pdf'), bytes);
+    const result = await refreshed(pipeline);
+    expect(line(result, 'week-22.pdf')).toMatchObject({ state: 'stale', rows: 83 });
+    expect(line(result, 'week-22.pdf').problems[0]).toMatchObject({ kind: 'damaged', page: expect.any(Number) });
+  });
+
+  it('concludes nothing from a folder that is empty all at once, and asks before many reports leave the dataset', async () => {
+    const weeks = [22, 23, 24, 25, 26].map((week) => `week-${week}.pdf`);
+    const folder = await someReports(weeks);
+    const pipeline = await start(folder);
+    const { rows } = await refreshed(pipeline);
+    for (const week of weeks.slice(0, 3)) await rm(join(folder, week));
+    const asked = await refreshed(pipeline);
+    expect([asked.state, asked.notes]).toEqual(['nothing published', [{ kind: 'many gone', reports: weeks.slice(0, 3), of: 5 }]]);
+    expect((await publicationOf(house.store, pipeline))!.rows).toBe(rows);
+    const { finished } = await house.runs.start(pipeline, { letGo: true });
+    expect((await finished)!.rows).toBe(55 + 64);
+
+    for (const week of weeks.slice(3)) await rm(join(folder, week));
+    const { run, finished: failed } = await house.runs.start(pipeline);
+    expect(await failed).toBeUndefined();
+    expect((await runById(house.store, run))!.run).toMatchObject({ state: 'failed', notes: [{ kind: 'failed', error: expect.stringContaining('has no PDF report now, though it held 2') }] });
+    expect((await publicationOf(house.store, pipeline))!.rows).toBe(55 + 64);
+  });
+
+  it('keeps the rows of reports in a subfolder that cannot be looked into', async () => {
+    const [folder, disk] = [await someReports(['week-22.pdf']), await someReports(['week-23.pdf'])];
+    await symlink(disk, join(folder, 'disk'));
+    const other = await openHouse(undefined, await temporaryFolder(), { roots: [folder, disk] });
+    try {
+      const { id } = await addPipeline(other.store, demoNamed(), folder);
+      const states = async () => (await (await other.runs.start(id)).finished)!.reports.map(({ path, state, rows }) => [path, state, rows]);
+      expect(await states()).toEqual([['week-22.pdf', 'added', 83], ['disk/week-23.pdf', 'added', 64]]);
+      // The disk is not there now.
+      await rename(disk, `${disk}-away`);
+      expect(await states()).toEqual([['week-22.pdf', 'unchanged', 83], ['disk/week-23.pdf', 'stale', 64], ['disk', 'left out', 0]]);
+      await rename(`${disk}-away`, disk);
+      expect(await states()).toEqual([['week-22.pdf', 'unchanged', 83], ['disk/week-23.pdf', 'changed', 64]]);
+    } finally {
+      await other.close();
+    }
   });
 
   it('runs only the steps anew, without parsing, when the pipeline changes', async () => {

@@ -27,6 +27,10 @@ export interface RefreshOptions {
   /** Publications that somebody is still reading; their rows are not cleared. */
   readonly inUse?: ReadonlySet<number>;
   readonly watch?: Watch;
+  /** Folders below which links may lead; the pipeline's own if left out. */
+  readonly roots?: readonly string[] | undefined;
+  /** Reports that are gone may leave the dataset, however many. */
+  readonly letGo?: boolean;
 }
 
 export interface RefreshResult {
@@ -51,6 +55,10 @@ interface Outcome {
   readonly columns: readonly { heading: string; type: ValueType }[];
 }
 
+/** So many reports, and this part of those published, may leave the dataset at once without asking. */
+const fewGone = 2;
+const usuallyMayGo = 0.2;
+
 const hash = (text: string) => createHash('sha256').update(text).digest('hex');
 
 /**
@@ -68,11 +76,20 @@ export async function refresh(store: Store, pool: Pool, pipeline: StoredPipeline
 
   progress(0, 0, { kind: 'folder' });
   await clearLeftovers(store, pipeline.id, options.inUse);
-  const reports = await lookAtFolder(store, pool, pipeline, options.cacheFolder, signal).catch((error: Error) => {
+  const reports = await lookAtFolder(store, pool, pipeline, options.cacheFolder, { roots: options.roots, signal }).catch((error: Error) => {
     stop();
     throw error;
   });
   const parts = await publishedParts(store, pipeline.id);
+
+  const wasIn = (report: number) => parts.some(({ inputs, report: own }) => own === report || inputs.some((input) => input.report === report));
+  const gone = reports.filter(({ id, standing }) => standing === 'gone' && wasIn(id));
+  const published = new Set(parts.flatMap(({ inputs }) => inputs.map(({ report }) => report))).size;
+  if (!options.letGo && gone.length > fewGone && gone.length > published * (document.reports.mayGo ?? usuallyMayGo)) {
+    const notes: RunNote[] = [{ kind: 'many gone', reports: gone.map(({ path }) => path), of: published }];
+    await endRun(store, run, 'nothing published', notes);
+    return { state: 'nothing published', rows: 0, reports: [], whole: null, notes };
+  }
 
   const needsWhole = splitAllReports(document).whole.length > 0;
   const keyOf = ({ sha256, path }: PartInput) => hash(resultDependsOn(document, { sha256, readerVersion, path }));
@@ -171,8 +188,7 @@ export async function refresh(store: Store, pool: Pool, pipeline: StoredPipeline
     const { matches, layers, problems, parsed } = outcome.line;
     return heldBack(fate, [otherType(outcome.line, column)], { matches, layers, problems }, parsed, (of) => odd(of) === undefined);
   });
-  const wasThere = (report: number) => parts.some(({ inputs, report: own }) => own === report || inputs.some((input) => input.report === report));
-  const lines = settled.map(({ line }) => line).filter(({ state, report }) => state !== 'removed' || wasThere(report));
+  const lines = settled.map(({ line }) => line).filter(({ state, report }) => state !== 'removed' || wasIn(report));
 
   async function end(state: RunState, notes: readonly RunNote[], all: readonly RunReport[] = lines, whole: WholeTold | null = null): Promise<RefreshResult> {
     await recordRun(store, run, all, whole, notes);
@@ -187,7 +203,7 @@ export async function refresh(store: Store, pool: Pool, pipeline: StoredPipeline
   }
 
   // Left out of what is made anew, rows that are published would be gone without an answer: the dataset waits.
-  const lost = settled.find(({ line, source }) => line.state === 'failed' && !source && wasThere(line.report));
+  const lost = settled.find(({ line, source }) => line.state === 'failed' && !source && wasIn(line.report));
   if (lost) return end('nothing published', [{ kind: 'whole waits', report: lost.line.path }]);
   const inputs = settled.flatMap(({ source }) => source ?? []);
   if (inputs.length === 0) return end('nothing published', [reports.some(({ standing }) => standing === 'counts') ? { kind: 'none carried' } : { kind: 'no report found', folder: pipeline.folder }]);

@@ -29,20 +29,21 @@ export class RunManager {
     private readonly cacheFolder: string,
     private readonly failed: (error: Error) => void,
     private readonly watch?: Watch,
+    private readonly roots?: readonly string[],
   ) {}
 
-  /** Starts a refresh, or joins the one under way. @returns its run, and a promise of how it ended */
-  async start(pipelineId: number): Promise<{ run: number; finished: Promise<RefreshResult | undefined> }> {
+  /** Starts a refresh, or joins the one under way. @param options.letGo reports that are gone may leave, however many @returns its run, and a promise of how it ended */
+  async start(pipelineId: number, { letGo = false }: { letGo?: boolean } = {}): Promise<{ run: number; finished: Promise<RefreshResult | undefined> }> {
     const under = this.started.get(pipelineId);
     if (under) return under;
-    const starting = this.begin(pipelineId);
+    const starting = this.begin(pipelineId, letGo);
     this.started.set(pipelineId, starting);
     const forget = () => this.started.delete(pipelineId);
     starting.then((active) => active.finished.finally(forget), forget);
     return starting;
   }
 
-  private async begin(pipelineId: number): Promise<Active> {
+  private async begin(pipelineId: number, letGo: boolean): Promise<Active> {
     const pipeline = await pipelineById(this.store, pipelineId);
     if (!pipeline) throw new Error(`There is no pipeline ${pipelineId}.`);
     const run = await startRun(this.store, pipelineId, pipeline.version);
@@ -61,6 +62,8 @@ export class RunManager {
       signal: abort.signal,
       inUse: new Set(this.readers.keys()),
       watch: this.watch,
+      roots: this.roots,
+      letGo,
       progress: (done, total, now) => {
         active.progress = { run, done, total, now };
         this.tell(active, { kind: 'progress', ...active.progress });

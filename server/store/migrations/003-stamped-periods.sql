@@ -1,3 +1,6 @@
+-- What the system says of a file's content: its inode and when it was last written.
+alter table report add column mark text not null default '';
+
 -- Periods that reports say on their pages, where file names tell none: by content and by what is looked for (JSON).
 
 create table stamped_period (

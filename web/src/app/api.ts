@@ -68,7 +68,7 @@ export class Api {
     this.get<WordFate>(`/api/pipelines/${pipeline}/reports/${report}/word`, query);
   fileAddress = (pipeline: number, report: number) => `/api/pipelines/${pipeline}/reports/${report}/file`;
 
-  startRun = (pipeline: number) => this.told(this.http.post<{ run: number }>(`/api/pipelines/${pipeline}/runs`, {}));
+  startRun = (pipeline: number, letGo = false) => this.told(this.http.post<{ run: number }>(`/api/pipelines/${pipeline}/runs`, { letGo }));
   cancelRun = (run: number) => this.told(this.http.post(`/api/runs/${run}/cancel`, {}));
   runs = (pipeline: number) => this.get<StoredRun[]>(`/api/pipelines/${pipeline}/runs`);
   run = (run: number) => this.get<RunFull>(`/api/runs/${run}`);

@@ -32,6 +32,9 @@ import { PipelineState } from './pipeline-state';
       @if (state.runEnded(); as ended) {
         <div class="ended" role="status" [class.error]="ended.state === 'failed' || ended.state === 'nothing published'">
           <span class="grow">Refresh: {{ ended.state }}. {{ ended.message }}</span>
+          @if (ended.canLetGo) {
+            <button class="btn" (click)="state.refresh(true)">Let them go and refresh</button>
+          }
           <button class="btn quiet" (click)="state.runEnded.set(undefined)" aria-label="Close this message"><i class="pi pi-times" aria-hidden="true"></i></button>
         </div>
       }

@@ -39,7 +39,7 @@ export class PipelineState {
   readonly reading = signal(false);
   readonly run = signal<RunProgress | undefined>(undefined);
   readonly runStarted = signal<number>(0);
-  readonly runEnded = signal<{ state: string; message: string } | undefined>(undefined);
+  readonly runEnded = signal<{ state: string; message: string; canLetGo?: boolean } | undefined>(undefined);
   /** Counts up with every saved change, so that screens ask anew. */
   readonly version = signal(0);
 
@@ -173,9 +173,10 @@ export class PipelineState {
     this.kept.keepMine();
   }
 
-  refresh() {
+  /** @param letGo reports that are gone from the folder may leave the dataset, however many */
+  refresh(letGo = false) {
     this.runEnded.set(undefined);
-    this.api.startRun(this.id()).subscribe({
+    this.api.startRun(this.id(), letGo).subscribe({
       next: ({ run }) => this.followRun(run),
       error: (error: Error) => this.runEnded.set({ state: 'failed', message: error.message }),
     });
@@ -188,16 +189,16 @@ export class PipelineState {
       this.api.follow(run).subscribe({
         next: (event) => {
           if (event.kind === 'progress') this.run.set(event);
-          else this.ended(event.state, event.notes.map(noteSentence).join(' '));
+          else this.ended(event.state, event.notes.map(noteSentence).join(' '), event.notes.some(({ kind }) => kind === 'many gone'));
         },
         error: (error: Error) => this.ended('failed', error.message),
       }),
     );
   }
 
-  private ended(state: string, message: string) {
+  private ended(state: string, message: string, canLetGo = false) {
     this.run.set(undefined);
-    this.runEnded.set({ state, message });
+    this.runEnded.set({ state, message, canLetGo });
     this.lookAtFolder();
     this.api.pipeline(this.id()).subscribe((full) => {
       this.kept.update(full);
@@ -229,6 +230,8 @@ export class PipelineState {
     if (report.standing === 'replaced') return { word: 'replaced', tone: 'plain', detail: `replaced by ${report.standingOf}` };
     if (report.standing === 'undecided') return { word: 'two issues', tone: 'needs', detail: `${report.standingOf} is for the same period, and the names do not tell which is the later` };
     if (report.standing === 'set aside') return { word: 'set aside', tone: 'plain', detail: 'by hand' };
+    if (report.standing === 'not readable') return { word: 'not readable', tone: 'error', detail: 'this program may not open it' };
+    if (report.standing === 'left out') return { word: 'left out', tone: 'needs', detail: report.standingOf ?? '' };
     if (report.standing === 'a copy') return { word: 'a copy', tone: 'plain', detail: `same content as ${report.standingOf}` };
     if (report.standing === 'not a PDF') return { word: 'not a PDF', tone: 'plain', detail: 'left alone' };
     const progress = this.readingNow().get(report.id);
