@@ -46,6 +46,10 @@ const serveCommand = program.command('serve').description('start the server');
 for (const option of serverOptions()) serveCommand.addOption(option);
 serveCommand.action(async (options) => (await import('./commands/serve')).serveUntilStopped(configFrom(options)));
 
+// A promise that nobody waits for any more must not end the program with a stack trace.
+process.on('unhandledRejection', (error) => {
+  process.stderr.write(`${error instanceof Error ? error.message : String(error)}\n`);
+});
 program.exitOverride();
 try {
   await program.parseAsync();

@@ -234,7 +234,7 @@ export interface CarriedWhole {
  * Carries the appended reports through those steps of all reports that need the whole: the first that does not commute
  * with the append and all below it.
  */
-export function carryWhole(pipeline: Pipeline, reports: readonly { sheet: Sheet; paper: Paper; key: string }[]): CarriedWhole {
+export function carryWhole(pipeline: Pipeline, reports: readonly { sheet: Sheet; paper: Paper; key: string }[], isStale: () => boolean = () => false): CarriedWhole {
   const byKey = new Map(reports.map((report) => [report.key, report.paper]));
   const papers: Papers = (key) => byKey.get(key)!;
   const together = append(reports.map((report) => report.sheet));
@@ -242,6 +242,7 @@ export function carryWhole(pipeline: Pipeline, reports: readonly { sheet: Sheet;
   const layers: Layer[] = [];
   let sheets: readonly Sheet[] = [together.sheet];
   for (const step of splitAllReports(pipeline).whole) {
+    if (isStale()) throw new Stale();
     const ran = runStep(sheets, step, 'allReports', papers);
     sheets = ran.sheets;
     layers.push(ran.layer);

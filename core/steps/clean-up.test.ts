@@ -33,7 +33,7 @@ describe('find and replace', () => {
   const sheet = textSheet([['Quay', 'N'], ['Saltby (N)', '1'], ['salt $1', null], [null, '3']]);
   it('finds a text, the whole cell, a pattern with groups, or blanks', () => {
     expect(column(run('find and replace', { columns: names('Quay'), text: 'salt', replace: 'Silt' }, sheet), 'Quay')).toEqual(['Siltby (N)', 'Silt $1', null]);
-    expect(column(run('find and replace', { columns: names('Quay'), text: 'salt $1', find: 'the whole cell', replace: '$&' }, sheet), 'Quay')[1]).toBe('salt $1');
+    expect(column(run('find and replace', { columns: names('Quay'), text: 'salt $1', find: 'the whole cell', replace: '$&' }, sheet), 'Quay')[1]).toBe('$&');
     expect(column(run('find and replace', { columns: names('Quay'), find: 'a pattern', text: '^(.+) \\((.)\\)$', replace: '$2 $1' }, sheet), 'Quay')[0]).toBe('N Saltby');
     expect(column(run('find and replace', { columns: { by: 'all' }, find: 'a blank', replace: '0' }, sheet), 'N')).toEqual(['1', '0', '3']);
   });

@@ -2,6 +2,7 @@ import * as v from 'valibot';
 import type { Problem } from '../sheet/problem';
 import { columnNamed, missingColumn, valueTypes, type Column } from '../sheet/column';
 import type { Sheet } from '../sheet/sheet';
+import { wildcard } from './wildcard';
 
 /** Which columns a step means: named ones, or a rule that also takes columns yet to come. */
 export const columnChoice = v.variant('by', [
@@ -30,10 +31,6 @@ export function describeChoice(choice: ColumnChoice): string {
       return `all of type ${choice.type}`;
   }
 }
-
-/** A `*` stands for any text. */
-export const wildcard = (pattern: string): RegExp =>
-  new RegExp(`^${pattern.trim().split('*').map((part) => part.replace(/[.+?^${}()|[\]\\/]/g, '\\$&').replace(/\s+/g, '\\s+')).join('.*')}$`, 'iu');
 
 /** The columns chosen, in the order of the sheet (named ones in the order given), and a problem for each that is gone. */
 export function chosen(sheet: Sheet, choice: ColumnChoice): { columns: readonly Column[]; problems: Problem[] } {

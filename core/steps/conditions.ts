@@ -3,8 +3,8 @@ import { cellText, isBlank, isError, type Cell } from '../values/cell';
 import type { Problem } from '../sheet/problem';
 import type { Sheet } from '../sheet/sheet';
 import { columnNamed, missingColumn } from '../sheet/column';
-import { wildcard } from './column-choice';
-import { regularExpression } from './pattern';
+import { wildcard } from './wildcard';
+import { isPattern, regularExpression } from './pattern';
 import { remembered } from './remembered';
 
 export const textTests = ['is', 'is not', 'contains', 'starts with', 'ends with', 'is like', 'has the pattern'] as const;
@@ -75,8 +75,8 @@ export function testOf(sheet: Sheet, { of, test, value, values }: Condition): ((
     return (row) => listed.has(plain(cell(row))) === (test === 'is one of');
   }
   if (test === 'has the pattern') {
-    const expression = regularExpression(String(value), 'iu');
-    return expression instanceof RegExp ? (row) => expression.test(cellText(cell(row))) : expression;
+    const pattern = regularExpression(String(value));
+    return isPattern(pattern) ? (row) => pattern.test(cellText(cell(row))) : pattern;
   }
   const wanted = String(value).toLowerCase();
   const holds = remembered((text) => texts[test](text.toLowerCase(), wanted));

@@ -3,7 +3,7 @@ import { cellText, isBlank, isError, type Cell } from '../values/cell';
 import type { Problem } from '../sheet/problem';
 import { chosen, columnChoice, describeChoice } from './column-choice';
 import { condition, describeCondition, testOf } from './conditions';
-import { regularExpression } from './pattern';
+import { isPattern, literally, regularExpression, type Pattern } from './pattern';
 import { remembered } from './remembered';
 import { rewritten } from './rewrite';
 import { field, step, when, widget } from './step';
@@ -31,11 +31,11 @@ export const findAndReplace = step({
     const tests = where.map((each) => testOf(sheet, each));
     const missing = tests.filter((test): test is Problem => typeof test !== 'function');
     const pattern = searchFor(find, text, matchCase);
-    if (typeof pattern === 'object' && 'expected' in pattern) return { sheet, problems: [...problems, pattern] };
+    if (pattern && !isPattern(pattern)) return { sheet, problems: [...problems, pattern] };
     if (missing.length > 0 || ((find === 'a text' || find === 'a pattern') && text === '')) return { sheet, problems: [...problems, ...missing] };
     const asked = tests.filter((test) => typeof test === 'function');
     const by: Cell = replace === '' ? null : replace;
-    const written = remembered((own: string) => (find === 'a text' ? own.replace(pattern as RegExp, () => replace) : own.replace(pattern as RegExp, replace)));
+    const written = remembered((own: string) => pattern!.replace(own, replace));
     const found = rewritten(sheet, searched, `found ${find}`, (cell, row) => {
       if (asked.some((test) => !test(row))) return cell;
       if (find === 'a blank') return isBlank(cell) ? by : cell;
@@ -49,10 +49,8 @@ export const findAndReplace = step({
   },
 });
 
-/** What is looked for, as a regular expression; undefined for blanks and misfits. */
-export function searchFor(find: (typeof findWays)[number], text: string, matchCase: boolean): RegExp | Problem | undefined {
-  const flags = matchCase ? 'gu' : 'giu';
-  const literal = text.replace(/[.*+?^${}()|[\]\\/]/g, '\\$&');
-  if (find === 'a pattern') return regularExpression(text, flags);
-  return find === 'a text' ? new RegExp(literal, flags) : find === 'the whole cell' ? new RegExp(`^${literal}$`, flags) : undefined;
+/** What is looked for; undefined for blanks and misfits. */
+export function searchFor(find: (typeof findWays)[number], text: string, matchCase: boolean): Pattern | Problem | undefined {
+  if (find === 'a pattern') return regularExpression(text, { capitals: matchCase });
+  return find === 'a text' || find === 'the whole cell' ? literally(text, { capitals: matchCase, whole: find === 'the whole cell' }) : undefined;
 }

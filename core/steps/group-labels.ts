@@ -2,7 +2,7 @@ import * as v from 'valibot';
 import { cellText, isBlank, type Cell } from '../values/cell';
 import { sheet as makeSheet } from '../sheet/sheet';
 import { columnFrom, columnNamed, freeNames, missingColumn } from '../sheet/column';
-import { wildcard } from './column-choice';
+import { wildcard } from './wildcard';
 import { field, step, widget } from './step';
 
 export const groupLabels = step({

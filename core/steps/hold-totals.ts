@@ -3,7 +3,7 @@ import { cellText } from '../values/cell';
 import type { Sheet } from '../sheet/sheet';
 import { plainNumber } from '../values/plain-number';
 import { localeNames, locales } from '../values/locale';
-import { wildcard } from './column-choice';
+import { wildcard } from './wildcard';
 import { field, hold, step } from './step';
 import { totalsOver, type TotalRow } from './totals-over';
 

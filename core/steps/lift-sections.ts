@@ -3,7 +3,7 @@ import { cellText, isBlank, type Cell } from '../values/cell';
 import { nowhere } from '../sheet/origin';
 import { freeNames, type Column } from '../sheet/column';
 import { filledColumns, sheet as makeSheet, type Sheet } from '../sheet/sheet';
-import { wildcard } from './column-choice';
+import { wildcard } from './wildcard';
 import { field, hold, step } from './step';
 
 export const lifts = ['one filled cell', 'marked as section', 'bold', 'pattern'] as const;

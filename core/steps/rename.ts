@@ -4,7 +4,7 @@ import type { Column } from '../sheet/column';
 import { sheet as makeSheet, type Sheet } from '../sheet/sheet';
 import { sameName } from '../sheet/column';
 import { chosen, columnChoice, describeChoice } from './column-choice';
-import { regularExpression } from './pattern';
+import { isPattern, regularExpression } from './pattern';
 import { field, step, widget } from './step';
 
 const patternRule = v.object({
@@ -37,8 +37,8 @@ export const rename = step({
   run(sheet, { names, patterns, series }) {
     const problems: Problem[] = [];
     const expressions = patterns.flatMap(({ pattern, replace }) => {
-      const expression = regularExpression(pattern, 'iu');
-      if (expression instanceof RegExp) return [{ expression, replace }];
+      const expression = regularExpression(pattern);
+      if (isPattern(expression)) return [{ expression, replace }];
       problems.push(expression);
       return [];
     });
@@ -52,7 +52,7 @@ export const rename = step({
       const listed = names.find(({ from }) => from.some((name) => sameName(name, column.name)))?.to ?? counted.get(column);
       if (listed) return listed;
       const found = expressions.find(({ expression }) => expression.test(column.name));
-      return (found && column.name.replace(found.expression, found.replace).trim()) || column.name;
+      return (found && found.expression.replace(column.name, found.replace, 'first').trim()) || column.name;
     };
     return { sheet: renamedTo(sheet, wanted, problems), problems };
   },

@@ -81,7 +81,9 @@ function typedColumn(column: Column, format: Format, locale: Locale): Column {
     if (isError(cell) && format.type !== 'text') return cell;
     const text = cellText(cell);
     const parsed = read(text);
-    return 'value' in parsed ? parsed.value : { text, expected: parsed.expected };
+    if (!('value' in parsed)) return { text, expected: parsed.expected };
+    // A whole number larger than these is not exact any more.
+    return format.type === 'integer' && typeof parsed.value === 'number' && !Number.isSafeInteger(parsed.value) ? { text, expected: 'a whole number of at most 15 digits' } : parsed.value;
   });
   const { unit: _, ...bare } = column;
   return { ...bare, type: format.type === 'duration' ? 'decimal' : format.type, cells, ...(unit ? { unit } : {}) };

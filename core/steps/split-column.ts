@@ -2,7 +2,7 @@ import * as v from 'valibot';
 import { cellText, isBlank, type Cell } from '../values/cell';
 import { columnFrom, columnNamed, freeNames, missingColumn, type Column } from '../sheet/column';
 import { rowsAt, sheet as makeSheet } from '../sheet/sheet';
-import { regularExpression } from './pattern';
+import { isPattern, regularExpression, type Pattern } from './pattern';
 import { remembered } from './remembered';
 import { field, step, when, widget } from './step';
 
@@ -31,8 +31,8 @@ export const splitColumn = step({
   run(sheet, { column: name, where, mark, nth, counted, pattern, cuts, to, into, keep }) {
     const column = columnNamed(sheet, name);
     if (!column) return { sheet, problems: [missingColumn(sheet, name)] };
-    const expression = where === 'at a pattern' && pattern !== '' ? regularExpression(pattern, 'iu') : undefined;
-    if (expression && !(expression instanceof RegExp)) return { sheet, problems: [expression] };
+    const expression = where === 'at a pattern' && pattern !== '' ? regularExpression(pattern) : undefined;
+    if (expression && !isPattern(expression)) return { sheet, problems: [expression] };
     const cut = cutter(where, { mark, nth, counted, cuts, expression });
     const trimmed = remembered((text) => cut(text).map((part) => part.trim()));
     const parts = column.cells.map((cell) => (isBlank(cell) ? [] : trimmed(cellText(cell))));
@@ -69,7 +69,7 @@ export function cutAfter(text: string, cuts: readonly number[]): string[] {
   return [0, ...ends].map((start, i) => letters.slice(start, ends[i]).join(''));
 }
 
-type How = { mark: string; nth: number; counted: 'from the left' | 'from the right'; cuts: readonly number[]; expression: RegExp | undefined };
+type How = { mark: string; nth: number; counted: 'from the left' | 'from the right'; cuts: readonly number[]; expression: Pattern | undefined };
 
 /** Cuts a text into its parts; what is not cut is one part. */
 function cutter(where: (typeof cutWays)[number], { mark, nth, counted, cuts, expression }: How): (text: string) => string[] {
@@ -82,8 +82,7 @@ function cutter(where: (typeof cutWays)[number], { mark, nth, counted, cuts, exp
     case 'at cuts':
       return (text) => cutAfter(text, cuts);
     case 'at a pattern':
-      // Groups of the expression must not come back as parts.
-      return (text) => (expression ? splitAt(text, expression) : [text]);
+      return (text) => expression?.split(text) ?? [text];
     case 'at every mark':
       return (text) => (mark === '' ? [text] : text.split(mark));
     case 'at a mark':
@@ -93,15 +92,4 @@ function cutter(where: (typeof cutWays)[number], { mark, nth, counted, cuts, exp
         return at < 1 || at >= all.length ? [text] : [all.slice(0, at).join(mark), all.slice(at).join(mark)];
       };
   }
-}
-
-function splitAt(text: string, expression: RegExp): string[] {
-  const parts: string[] = [];
-  let start = 0;
-  for (const match of text.matchAll(new RegExp(expression, 'giu'))) {
-    if (match[0] === '') continue;
-    parts.push(text.slice(start, match.index));
-    start = match.index + match[0].length;
-  }
-  return [...parts, text.slice(start)];
 }

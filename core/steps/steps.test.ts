@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import * as v from 'valibot';
 import { plain, around, paper, textSheet, wordsBehind } from '../testing/sheets';
 import type { Sheet } from '../sheet/sheet';
-import { wildcard } from './column-choice';
+import { wildcard } from './wildcard';
 import { kinds } from './kinds';
 import type { Paper } from './step';
 

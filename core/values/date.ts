@@ -3,7 +3,8 @@ import { misfit, value, withoutMarks, type Parsed } from './parsed';
 
 const two = (n: number) => String(n).padStart(2, '0');
 export const daysIn = (year: number, month: number) => [31, year % 4 === 0 && (year % 100 !== 0 || year % 400 === 0) ? 29 : 28, 31, 30, 31, 30, 31, 31, 30, 31, 30, 31][month - 1];
-const exists = (year: number, month: number, day: number) => month >= 1 && month <= 12 && day >= 1 && day <= daysIn(year, month);
+/** There is no year 0 in the calendar. */
+const exists = (year: number, month: number, day: number) => year >= 1 && month >= 1 && month <= 12 && day >= 1 && day <= daysIn(year, month);
 
 /** Days since 1 January 1970, a Thursday (the algorithm of days from civil dates, by eras of 400 years). */
 export function dayNumber(year: number, month: number, day: number): number {

@@ -21,6 +21,8 @@ export function template(source: string): Template {
   let pattern = '';
   let depth = 0;
   let literal = '';
+  /** Does a hole of any length stand just before? */
+  let open = false;
   const flush = () => {
     pattern += escaped(literal);
     literal = '';
@@ -28,6 +30,7 @@ export function template(source: string): Template {
   for (let i = 0; i < source.length; i++) {
     const c = source[i];
     // A backslash takes a bracket for itself.
+    if (c !== '{' && c !== '[' && c !== ']') open = false;
     if (c === '\\' && '{}[]\\'.includes(source[i + 1] ?? ' ')) literal += source[++i];
     else if (c === '{') {
       const end = source.indexOf('}', i);
@@ -35,6 +38,8 @@ export function template(source: string): Template {
       if (name === '') throw new Error(`The template “${source}” has a hole without a name. Write it like {week}.`);
       if (holes.includes(name)) throw new Error(`The template “${source}” has two holes named {${name}}. Give each its own name.`);
       flush();
+      if (open && width === undefined) throw new Error(`The template “${source}” has two holes beside each other. Put the text between them there, or say how long the first is: {year:4}.`);
+      open = width === undefined;
       holes.push(name);
       pattern += width === undefined ? '(.+?)' : `(.{${width}})`;
       i = end;

@@ -4,6 +4,7 @@ import * as v from 'valibot';
 import { faultsOf } from '../../core/pipeline/document';
 import { sentence, type Problem } from '../../core/sheet/problem';
 import { FolderTrouble } from '../folder/inventory';
+import { StandsStill } from '../work/pool';
 import { OutsideRoots } from '../folder/roots';
 import type { ApiError, FaultKind, OrUnreadable } from '../contract/answers';
 
@@ -45,6 +46,7 @@ export const faults =
     if (response.closed) return;
     if (response.headersSent) return next(error);
     if (error instanceof Fault) return void answer(response, error.kind, error.message, error.problem);
+    if (error instanceof StandsStill) return void answer(response, 'unreadable', `What was asked for cannot be had: ${error.message}.`);
     if (error instanceof FolderTrouble) return void answer(response, 'conflict', error.message);
     if (error instanceof OutsideRoots) return void answer(response, 'forbidden', error.message);
     if (v.isValiError(error)) return void answer(response, 'bad input', faultsOf(error));

@@ -19,7 +19,7 @@ export function knownLayer(steps: StepLists, layer: string | undefined): void {
 }
 
 /** What a request means: a report and the document that it is looked at with. */
-export interface Meant extends Omit<Look, 'stale'> {
+export interface Meant extends Omit<Look, 'pulse'> {
   readonly steps: StepLists;
 }
 

@@ -11,6 +11,8 @@ export function pageRange(text: string): (page: number) => boolean {
   const parts = text.split(',').map((part) => /^\s*(\d+)\s*(?:-\s*(\d+)\s*)?$/.exec(part));
   if (parts.some((part) => !part)) throw new Error(`“${text}” is not a range of pages. Write it like 2-8 or 1,3,5-7.`);
   const ranges = parts.map((part) => [Number(part![1]), Number(part![2] ?? part![1])]);
+  const backwards = ranges.find(([from, to]) => from > to || from === 0);
+  if (backwards) throw new Error(`“${text}” holds no page: the first page of a range comes before the last, and pages are counted from 1.`);
   return (page) => ranges.some(([from, to]) => page >= from && page <= to);
 }
 

@@ -1,4 +1,4 @@
-import { mkdir } from 'node:fs/promises';
+import { chmod, mkdir, stat } from 'node:fs/promises';
 import { join } from 'node:path';
 import { RunManager } from '../runs/run-manager';
 import { migrate } from '../store/migrate';
@@ -25,8 +25,8 @@ export interface House {
  * @param data left out: database in memory only, for one run
  * @throws FolderInUse
  */
-export async function openHouse(data: string | undefined, cacheFolder: string, options: { failed?: (error: Error) => void; watch?: Watch; threads?: number; roots?: readonly string[] } = {}): Promise<House> {
-  if (data) await mkdir(data, { recursive: true });
+export async function openHouse(data: string | undefined, cacheFolder: string, options: { failed?: (error: Error) => void; watch?: Watch; threads?: number; roots?: readonly string[]; told?: (sentence: string) => void } = {}): Promise<House> {
+  if (data) await ownFolder(data, options.told);
   const store = await openPglite(data);
   try {
     await migrate(store);
@@ -50,6 +50,15 @@ export async function openHouse(data: string | undefined, cacheFolder: string, o
     await store.close();
     throw error;
   }
+}
+
+/** A data folder is its owner's alone: reports and rows lie in it. One that others may look into is mended, and that is said. */
+async function ownFolder(folder: string, told: (sentence: string) => void = () => undefined): Promise<void> {
+  await mkdir(folder, { recursive: true, mode: 0o700 });
+  const { mode } = await stat(folder);
+  if (process.platform === 'win32' || (mode & 0o077) === 0) return;
+  await chmod(folder, 0o700);
+  told(`Other users of this machine could look into ${folder}; now only its owner can.`);
 }
 
 export const cacheIn = (data: string) => join(data, 'cache');

@@ -17,7 +17,7 @@ const patience = 3000;
 export async function serve(config: Config): Promise<{ url: string; stop(): Promise<void> }> {
   const log = pino({ level: config.logLevel }, pino.destination(2));
   const roots = [...config.roots, join(config.data, 'dropped')];
-  const house = await openHouse(config.data, cacheIn(config.data), { failed: (error) => log.error(error), roots });
+  const house = await openHouse(config.data, cacheIn(config.data), { failed: (error) => log.error(error), told: (sentence) => log.warn(sentence), roots });
   const server = createServer(app({ ...house, config: { ...config, roots }, log }));
   server.listen(config.port, config.host);
   try {

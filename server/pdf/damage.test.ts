@@ -6,7 +6,7 @@ import { deflateSync } from 'node:zlib';
 import { describe, expect, it } from 'vitest';
 import { random } from '../../demo/random';
 import { demoFolder, notesFolder, root } from '../testing/folders';
-import { damageOf, isDamagedFlate } from './damage';
+import { damageOf, isDamagedFlate, type Damage } from './damage';
 import { UnreadableReport } from './document';
 import { readPages } from './read-pages';
 
@@ -66,7 +66,7 @@ describe('streams that are not what was written', () => {
       for (const name of readdirSync(folder).filter((each) => wanted.test(each))) {
         const damage = await damageOf(await readFile(join(folder, name)));
         expect(damage, name).toMatchObject({ objects: false });
-        expect([...(damage as { pages: Map<number, unknown> }).pages], name).toEqual([]);
+        expect([...(damage as Damage).pages], name).toEqual([]);
       }
   }, 240_000);
 });

@@ -11,7 +11,7 @@ import type { Look, ReportTask } from '../work/session';
 import type { NamedRow } from '../work/looks/trace';
 
 /** How a report of the dataset is looked at: with the document, the file and the reader that made its rows. */
-export interface PublishedLook extends Omit<Look, 'stale' | 'pages'> {
+export interface PublishedLook extends Omit<Look, 'pulse' | 'pages'> {
   /** The version of the document, and its steps. */
   readonly version: number;
   readonly steps: StepLists;

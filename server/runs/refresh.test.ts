@@ -208,6 +208,18 @@ describe('a refresh of a folder that changes', () => {
     }
   });
 
+  it('holds back a report that the database does not take, with what it said', async () => {
+    const folder = await someReports(['week-22.pdf', 'week-23.pdf']);
+    // More columns than a table may have.
+    const wide = { id: 'wide', kind: 'split column', settings: { column: 'Wide', where: 'at cuts', cuts: Array.from({ length: 1700 }, (_, i) => i + 1) } };
+    const put = { id: 'put', kind: 'constant column', settings: { name: 'Wide', value: 'x'.repeat(1700) } };
+    const pipeline = await start(folder, demoNamed({ allReports: [put, wide] }));
+    const result = await refreshed(pipeline);
+    expect(states(result)).toEqual({ 'week-22.pdf': 'failed', 'week-23.pdf': 'failed' });
+    expect(line(result, 'week-22.pdf').problems[0]).toMatchObject({ kind: 'not read', came: expect.stringContaining('1600') });
+    expect([result.state, noted(result)]).toEqual(['nothing published', 'No report could be carried; see the sentence of each.']);
+  });
+
   it('runs only the steps anew, without parsing, when the pipeline changes', async () => {
     const folder = await someReports(['week-22.pdf']);
     const document = demoNamed();

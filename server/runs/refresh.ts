@@ -10,6 +10,7 @@ import type { ValueType } from '../../core/sheet/column';
 import type { Problem } from '../../core/sheet/problem';
 import type { RunProgress } from '../contract/answers';
 import type { StoredPipeline } from '../store/pipelines';
+import { StoreError } from '../store/pglite-store';
 import { Cancelled, clearLeftovers, loadPart, publish, reservePart, type PublishedPart, type Watch } from '../store/publish';
 import { publishedParts, type PublishedRows } from '../store/published';
 import { endRun, recordRun } from '../store/runs';
@@ -112,12 +113,13 @@ export async function refresh(store: Store, pool: Pool, pipeline: StoredPipeline
 
   /** Carries a report; what keeps it from that comes as problems. */
   async function carried(input: PartInput, part: number | null) {
+    let read = 0;
     const answer = await pool
-      .run('carry', { document: text, source: taskOf(input), part }, { signal, progress: (told) => progress(done, due, { kind: 'report', path: input.path, page: told.done, pages: told.total }) })
+      .run('carry', { document: text, source: taskOf(input), part }, { signal, progress: (told) => progress(done, due, { kind: 'report', path: input.path, page: (read = told.done), pages: told.total }) })
       .catch((error: Error): { unreadable: Problem } => {
         stop();
         // One report that breaks its thread (too large for its memory, a fault of the reader) must not stop the others.
-        return { unreadable: { kind: 'not read', expected: 'a file that can be read', came: error.message.replace(/\s+/g, ' '), remedy: 'The log says more; the other reports are not touched by it.' } };
+        return { unreadable: { kind: 'not read', expected: 'a file that can be read', came: `a failure${read > 0 ? ` after page ${read}` : ''}: ${error.message.replace(/\s+/g, ' ')}`, remedy: 'Ask the sender for the file again; the other reports are not touched by it.' } };
       });
     if ('unreadable' in answer) return { refused: [answer.unreadable], told: nothingTold, parsed: false };
     return answer.heldBack.length > 0 ? { refused: answer.heldBack, told: answer.told, parsed: answer.parsed } : { answer };
@@ -152,7 +154,17 @@ export async function refresh(store: Store, pool: Pool, pipeline: StoredPipeline
     progress(++done, due, { kind: 'report', path: report.path });
     if (!answer) return heldBack(fate, refusal.refused!, refusal.told!, refusal.parsed);
     const { rows, told, parsed } = answer;
-    if (part !== null) await loadPart(store, pipeline.id, part, rows, told, watch, () => signal?.aborted === true);
+    if (part !== null) {
+      const refused = await loadPart(store, pipeline.id, part, rows, told, watch, () => signal?.aborted === true).then(
+        () => undefined,
+        (error: Error) => {
+          if (error instanceof Cancelled || !(error instanceof StoreError)) throw error;
+          return error;
+        },
+      );
+      // What the database does not take of one report must not stop the others.
+      if (refused) return heldBack(fate, [notStored(refused)], told, parsed);
+    }
     const counts = { rows: rows.rows, held: rows.held, misfits: rows.misfits.length };
     return { line: { ...lineOf(report, fate.last || fate.part ? 'changed' : 'added', counts), ...told, parsed }, ...(part === null ? { source: input } : { part: { part, stale: false } }), columns: rows.columns };
   }
@@ -255,6 +267,13 @@ const lineOf = ({ id, path, period, standingOf }: Fate['report'], state: ReportS
 /** A report's line with what the steps over all reports made of its rows. */
 const withShare = (line: RunReport, share: ShareOfWhole | undefined): RunReport =>
   share ? { ...line, rows: share.rows, held: line.held + share.held, misfits: share.misfits, problems: [...line.problems, ...share.problems] } : line;
+
+const notStored = (error: StoreError): Problem => ({
+  kind: 'not read',
+  expected: 'rows that the database takes',
+  came: `a refusal (${error.message.replace(/\s+/g, ' ')})`,
+  remedy: 'Leave out or rename the column that it names; the other reports are not touched by it.',
+});
 
 const otherType = ({ path }: RunReport, { heading, usual, type }: { heading: string; usual: string; type: string }): Problem => ({
   kind: 'other type',

@@ -1,4 +1,4 @@
-import { Option } from 'commander';
+import { InvalidArgumentError, Option } from 'commander';
 import { resolve } from 'node:path';
 
 /** Where and how the server runs; flags first, then the environment, then these defaults. */
@@ -19,15 +19,21 @@ export interface Config {
 /** The name under which the program is run, as far as it is told. */
 export const userName = (): string => process.env.USER ?? process.env.USERNAME ?? '';
 
+const between = (least: number, most: number) => (text: string): number => {
+  const number = Number(text);
+  if (!/^\d+$/.test(text) || number < least || number > most) throw new InvalidArgumentError(`Expected a whole number from ${least} to ${most}.`);
+  return number;
+};
+
 const list = (value: string, before: string[] | undefined) => [...(before ?? []), ...value.split(':')].filter(Boolean);
 
 export const dataOption = () => new Option('--data <folder>', 'data folder').env('ABLE_SIEVE_DATA');
 
 export const serverOptions = (): Option[] => [
   dataOption().default('./able-sieve-data'),
-  new Option('--port <number>', 'port to listen on; 0: any free one').env('ABLE_SIEVE_PORT').default(4870).argParser(Number),
+  new Option('--port <number>', 'port to listen on; 0: any free one').env('ABLE_SIEVE_PORT').default(4870).argParser(between(0, 65_535)),
   new Option('--root <folder>', 'folder below which reports may lie; may be given again').env('ABLE_SIEVE_ROOTS').argParser(list),
-  new Option('--upload-limit <megabytes>', 'largest file that may be dropped').env('ABLE_SIEVE_UPLOAD_LIMIT').default(200).argParser(Number),
+  new Option('--upload-limit <megabytes>', 'largest file that may be dropped').env('ABLE_SIEVE_UPLOAD_LIMIT').default(200).argParser(between(1, 100_000)),
   new Option('--log-level <level>', 'how much is logged').env('ABLE_SIEVE_LOG').choices(['silent', 'error', 'warn', 'info', 'debug']).default('info'),
 ];
 

@@ -1,3 +1,4 @@
+import { quoted } from './store';
 import type { ValueType } from '../../core/sheet/column';
 
 /** Our own identifiers stay far below the 63 bytes at which PostgreSQL cuts names. */
@@ -37,7 +38,14 @@ const sqlTypes: Record<ValueType, string> = {
 };
 export const sqlType = (type: ValueType): string => sqlTypes[type];
 
+/** Views under which other programs query datasets stand in a schema of their own: no name of a pipeline can meet one of ours. */
+export const viewSchema = 'published';
+export const publishedView = (name: string): string => `${quoted(viewSchema)}.${quoted(name)}`;
+
 export const dataTable = (pipeline: number): string => `data_${pipeline}`;
+
+/** Columns that every table of the database has (PostgreSQL, 5.6). */
+export const systemColumns = ['tableoid', 'xmin', 'cmin', 'xmax', 'cmax', 'ctid', 'oid'] as const;
 
 /** Columns of every data table that are ours, before the columns of the dataset. */
 export const rowColumns = ['part', 'ordinal', 'report', 'source_table', 'source_row', 'page'] as const;

@@ -1,5 +1,5 @@
 import { parsePipeline, type Pipeline } from '../../core/pipeline/document';
-import { dataTable, freeIdentifier, slug } from './names';
+import { dataTable, freeIdentifier, publishedView, slug } from './names';
 import { clearLeftovers } from './publish';
 import { quoted, type Session, type Store } from './store';
 
@@ -47,11 +47,9 @@ const addVersion = (session: Session, pipeline: number, version: number, documen
 /** Saves a new pipeline; the name under which other programs query it is made from its own and stays. */
 export async function addPipeline(store: Store, document: Pipeline, folder: string, { managed = false, who = '' }: { managed?: boolean; who?: string } = {}): Promise<StoredPipeline> {
   return store.transaction(async (session) => {
-    const others = await session.query<{ relname: string }>("select relname from pg_class where relkind in ('r', 'v')");
-    const viewName = freeIdentifier(slug(document.name, 'dataset'), new Set(others.map((row) => row.relname)));
     // The view comes with the first publication; until then its name is taken by the row here.
     const taken = await session.query<{ view_name: string }>('select view_name from pipeline');
-    const free = freeIdentifier(viewName, new Set(taken.map((row) => row.view_name)));
+    const free = freeIdentifier(slug(document.name, 'dataset'), new Set(taken.map((row) => row.view_name)));
     const [{ id }] = await session.query<{ id: number }>('insert into pipeline (name, version, folder, managed, view_name) values ($1, 1, $2, $3, $4) returning id', [document.name, folder, managed, free]);
     await addVersion(session, id, 1, document, who);
     return (await pipelineById(session, id))!;
@@ -106,7 +104,7 @@ export const moveToFolder = (store: Session, id: number, folder: string) => stor
 /** Deletes a pipeline with its dataset, versions and history; the reports in its folder stay. */
 export async function deletePipeline(store: Store, { id, viewName }: StoredPipeline): Promise<void> {
   await store.execute('update pipeline set publication = null where id = $1', [id]);
-  await store.script(`drop view if exists ${quoted(viewName)}`);
+  await store.script(`drop view if exists ${publishedView(viewName)}`);
   await clearLeftovers(store, id);
   await store.script(`drop table if exists ${quoted(dataTable(id))}`);
   await store.execute('delete from pipeline where id = $1', [id]);

@@ -117,8 +117,8 @@ describe('publishing', () => {
     const pipeline = await pipelineIn(store);
     await publishMade(store, pipeline.id, 3);
     await publishMade(store, pipeline.id, 4);
-    const view = pipeline.viewName;
-    expect(view).toBe(`made_up_${made}`);
+    const view = `published.${pipeline.viewName}`;
+    expect(view).toBe(`published.made_up_${made}`);
     expect(await store.query(`select count(*), sum(value) from ${view}`)).toEqual([{ count: '4', sum: '8.0' }]);
     const [{ comment }] = await store.query<{ comment: string }>(`select col_description('${view}'::regclass, 4) as comment`);
     expect(comment).toBe('Value');

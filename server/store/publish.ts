@@ -1,7 +1,7 @@
 import type { PartInput } from '../../core/runs/plan';
 import type { ValueType } from '../../core/sheet/column';
 import type { KeptTotal } from '../contract/answers';
-import { dataTable, freeIdentifier, rowColumns, slug, sqlType } from './names';
+import { dataTable, freeIdentifier, publishedView, rowColumns, slug, sqlType, systemColumns } from './names';
 import { quoted, type Session, type Store } from './store';
 
 /** Never more rows in one statement: readers get their turn between two of them. */
@@ -52,7 +52,7 @@ async function identifyNow(store: Store, pipeline: number, columns: readonly { h
     `create table if not exists ${table} (part integer not null, ordinal integer not null, report integer not null, source_table text not null, source_row integer not null, page integer not null, primary key (part, ordinal))`,
   );
   const known = await store.query<DatasetColumn>('select identifier, heading, type from dataset_column where pipeline = $1', [pipeline]);
-  const taken = new Set<string>([...rowColumns, ...known.map((column) => column.identifier)]);
+  const taken = new Set<string>([...rowColumns, ...systemColumns, ...known.map((column) => column.identifier)]);
   const result: DatasetColumn[] = [];
   for (const { heading, type } of columns) {
     let column = known.find((each) => each.heading === heading && each.type === type);
@@ -176,7 +176,7 @@ export async function publish(
 /** The view under the pipeline's documented name: the rows of the published parts. */
 async function replaceView(session: Session, pipeline: number, columns: readonly DatasetColumn[]): Promise<void> {
   const [{ view_name }] = await session.query<{ view_name: string }>('select view_name from pipeline where id = $1', [pipeline]);
-  const view = quoted(view_name);
+  const view = publishedView(view_name);
   await session.script(`drop view if exists ${view}`);
   await session.script(
     `create view ${view} as select ${['report', 'page', ...columns.map((c) => c.identifier)].map((name) => `d.${quoted(name)}`).join(', ')}

@@ -3,7 +3,7 @@ import { readdir, readFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { demoFolder, demoPipeline, temporaryFolder } from '../testing/folders';
-import { openPool, type Pool } from './pool';
+import { openPool, StandsStill, type Pool } from './pool';
 import type { ReportTask } from './session';
 
 let pool: Pool;
@@ -42,5 +42,21 @@ describe('looks in line', () => {
   it('say which report cannot be read, and why, as data', async () => {
     const answer = await pool.run('layers', { document, source: await source('week-33.pdf') });
     expect(answer).toMatchObject({ unreadable: { kind: 'damaged', report: 'week-33.pdf' } });
+  });
+
+  it('are ended with their thread when they stand still, and the next is answered', async () => {
+    const impatient = openPool(1, 1);
+    try {
+      // Reading begins, and takes longer than this pool waits.
+      await expect(impatient.run('layers', { document, source: await source('week-25.pdf') })).rejects.toThrow(StandsStill);
+    } finally {
+      await impatient.close();
+    }
+    const patient = openPool(1, 60_000);
+    try {
+      expect(await patient.run('layers', { document, source: await source('week-25.pdf') })).toMatchObject({ problems: [] });
+    } finally {
+      await patient.close();
+    }
   });
 });

@@ -5,13 +5,14 @@ import { Piscina } from 'piscina';
 import { builtThread } from '../setup/built';
 import * as looks from './looks/all';
 import type { Progress } from './progress';
+import type { Pulse } from './session';
 import type * as thread from './thread';
 
 type Tasks = typeof thread;
 export type TaskName = { [Name in keyof Tasks]: Tasks[Name] extends (task: never) => Promise<unknown> ? Name : never }[keyof Tasks];
 
 /** What a task or look is asked, but for what the pool adds itself. */
-export type TaskOf<Name extends TaskName> = Omit<Parameters<Tasks[Name]>[0], 'port' | 'stale'>;
+export type TaskOf<Name extends TaskName> = Omit<Parameters<Tasks[Name]>[0], 'port' | 'pulse'>;
 
 /** Worker threads for everything slow: parsing, reading, running steps. */
 export interface Pool {
@@ -38,7 +39,21 @@ const leastMemory = 512;
 const mostMemory = 4096;
 const memoryLimit = (threads: number) => Math.round(Math.min(mostMemory, Math.max(leastMemory, totalmem() / 2 ** 21 / threads)));
 
-export function openPool(threads = Math.max(1, availableParallelism())): Pool {
+/** Work that shows no progress for so long, in milliseconds, is ended: a page or a step that never comes to an end. */
+const usualPatience = 60_000;
+
+/** Work that stood still: its thread was ended, others go on. */
+export class StandsStill extends Error {
+  constructor(patience: number) {
+    super(`it made no progress for ${Math.round(patience / 1000)} s and was given up`);
+    this.name = 'StandsStill';
+  }
+}
+
+const newPulse = (): Pulse => new Int32Array(new SharedArrayBuffer(8));
+
+/** @param patience how long work may stand still, in milliseconds */
+export function openPool(threads = Math.max(1, availableParallelism()), patience = usualPatience): Pool {
   const filename = fileURLToPath(builtThread('work-thread'));
   // One more than work on folders may use: a page to look at never waits for long reports. And one for the looks.
   const resourceLimits = { maxOldGenerationSizeMb: memoryLimit(threads + 2), maxYoungGenerationSizeMb: 96 };
@@ -47,24 +62,44 @@ export function openPool(threads = Math.max(1, availableParallelism())): Pool {
   let last: Promise<unknown> = Promise.resolve();
   /** In the order asked for. One that is not waited for any more is passed over, or stops before its next step; the thread lives on. */
   function inLine(name: TaskName, task: object, signal: AbortSignal | undefined): Promise<never> {
-    const stale = new Int32Array(new SharedArrayBuffer(4));
-    signal?.addEventListener('abort', () => Atomics.store(stale, 0, 1), { once: true });
+    const pulse = newPulse();
+    signal?.addEventListener('abort', () => Atomics.store(pulse, 0, 1), { once: true });
     const run = last.then(() => {
       signal?.throwIfAborted();
-      return bench.run({ ...task, stale }, { name }) as Promise<never>;
+      return watched(pulse, undefined, (own) => bench.run({ ...task, pulse }, { name, signal: own }) as Promise<never>);
     });
     last = run.catch(() => undefined);
     return run;
   }
+
+  /** Ends the work, and its thread, once it has stood still for too long after it has begun; also when the asker ends it. */
+  async function watched<T>(pulse: Pulse, signal: AbortSignal | undefined, work: (signal: AbortSignal) => Promise<T>): Promise<T> {
+    const still = new AbortController();
+    let [seen, since] = [0, performance.now()];
+    const timer = setInterval(() => {
+      const now = Atomics.load(pulse, 1);
+      if (now !== seen || now === 0) [seen, since] = [now, performance.now()];
+      else if (performance.now() - since > patience) still.abort();
+    }, patience / 20);
+    try {
+      return await work(signal ? AbortSignal.any([signal, still.signal]) : still.signal);
+    } catch (error) {
+      throw still.signal.aborted ? new StandsStill(patience) : error;
+    } finally {
+      clearInterval(timer);
+    }
+  }
+
   return {
     threads,
     async run(name, task, { signal, progress } = {}) {
       if (name in looks) return inLine(name, task, signal);
-      if (!progress) return work.run(task, { name, signal });
+      const pulse = newPulse();
+      if (!progress) return watched(pulse, signal, (own) => work.run({ ...task, pulse }, { name, signal: own }));
       const { port1, port2 } = new MessageChannel();
       port1.on('message', progress);
       try {
-        return await work.run({ ...task, port: port2 }, { name, signal, transferList: [port2] });
+        return await watched(pulse, signal, (own) => work.run({ ...task, pulse, port: port2 }, { name, signal: own, transferList: [port2] }));
       } finally {
         port1.close();
       }

@@ -24,9 +24,22 @@ export interface Look {
   readonly pages?: PageRange | undefined;
   /** All reports, where the steps that need them at once are to be answered for as they were published. */
   readonly among?: readonly ReportTask[] | undefined;
-  /** Memory shared with the server: its first number is 1 once nobody waits for the answer. */
-  readonly stale?: Int32Array | undefined;
+  readonly pulse?: Pulse | undefined;
 }
+
+/**
+ * Memory shared with the server. Its first number is 1 once nobody waits for the answer; its second counts what has been done,
+ * so that work that stands still is noticed.
+ */
+export type Pulse = Int32Array;
+
+export const beat = (pulse: Pulse | undefined): void => void (pulse && Atomics.add(pulse, 1, 1));
+
+/** Counts as done what was done, and asks whether anybody still waits. */
+const isStaleBy = (pulse: Pulse | undefined) => () => {
+  beat(pulse);
+  return pulse !== undefined && Atomics.load(pulse, 0) === 1;
+};
 
 /** Pages kept in memory by one thread; a longer report is kept alone. */
 const mostPages = 400;
@@ -39,8 +52,10 @@ const documents = new Recent<Pipeline>(4);
 const keyOf = ({ sha256, key, path, readerVersion }: ReportTask) => JSON.stringify([sha256, key, path, readerVersion ?? null]);
 
 /** @throws UnreadableReport */
-export async function contentOf(source: ReportSource, port?: MessagePort, isStale = () => false): Promise<{ content: ReportContent; parsed: boolean }> {
+export async function contentOf(source: ReportSource, { port, pulse }: { port?: MessagePort | undefined; pulse?: Pulse | undefined } = {}): Promise<{ content: ReportContent; parsed: boolean }> {
   let parsed = false;
+  const isStale = isStaleBy(pulse);
+  beat(pulse);
   const content = await contents.get(JSON.stringify([source.sha256, source.readerVersion ?? null]), async () => {
     const read = await reportContent(source, (done, total, pages) => {
       if (isStale()) throw new Stale();
@@ -55,25 +70,24 @@ export async function contentOf(source: ReportSource, port?: MessagePort, isStal
 export const pipelineFrom = (document: string): Promise<Pipeline> => documents.get(document, async () => parsePipeline(JSON.parse(document)));
 
 /** One report carried as far as it can be by itself. @throws UnreadableReport */
-export async function carriedOf(document: string, task: ReportTask, { pages, until, stale, port }: { pages?: PageRange | undefined; until?: string | undefined; stale?: Int32Array | undefined; port?: MessagePort | undefined } = {}) {
+export async function carriedOf(document: string, task: ReportTask, { pages, until, pulse, port }: { pages?: PageRange | undefined; until?: string | undefined; pulse?: Pulse | undefined; port?: MessagePort | undefined } = {}) {
   const pipeline = await pipelineFrom(document);
-  const isStale = () => stale !== undefined && Atomics.load(stale, 0) === 1;
-  const { content, parsed } = await contentOf(task, port, isStale);
+  const { content, parsed } = await contentOf(task, { port, pulse });
   const key = JSON.stringify([document, keyOf(task), pages ?? null, until ?? null]);
   const cache = await caches.get(keyOf(task), async () => new CarryCache());
-  const result = await carried.get(key, async () => carryReport(pipeline, { key: task.key, path: task.path, pages: content.pages, tables: content.tables }, { pages, until, cache, isStale }));
+  const result = await carried.get(key, async () => carryReport(pipeline, { key: task.key, path: task.path, pages: content.pages, tables: content.tables }, { pages, until, cache, isStale: isStaleBy(pulse) }));
   return { pipeline, content, parsed, result };
 }
 
 /** Several reports carried through the steps that need all at once. @throws UnreadableReport */
-export const wholeOf = (document: string, sources: readonly ReportTask[]): Promise<CarriedWhole> =>
+export const wholeOf = (document: string, sources: readonly ReportTask[], pulse?: Pulse): Promise<CarriedWhole> =>
   wholes.get(JSON.stringify([document, sources.map(keyOf)]), async () => {
     const reports: { key: string; sheet: CarriedReport['sheet']; paper: Paper }[] = [];
     for (const source of sources) {
-      const { result } = await carriedOf(document, source);
+      const { result } = await carriedOf(document, source, { pulse });
       reports.push({ key: source.key, sheet: result.sheet, paper: result.paper });
     }
-    return carryWhole(await pipelineFrom(document), reports);
+    return carryWhole(await pipelineFrom(document), reports, isStaleBy(pulse));
   });
 
 export interface LookedAt {
@@ -89,10 +103,10 @@ export interface LookedAt {
  * @param until the step after which nothing is asked for
  * @throws UnreadableReport
  */
-export async function lookedAt({ document, source, pages, stale, among }: Look, until?: string): Promise<LookedAt> {
-  const { pipeline, content, result } = await carriedOf(document, source, { pages, stale, until });
+export async function lookedAt({ document, source, pages, pulse, among }: Look, until?: string): Promise<LookedAt> {
+  const { pipeline, content, result } = await carriedOf(document, source, { pages, pulse, until });
   const needsWhole = splitAllReports(pipeline).whole.length > 0 && !result.layers.some((layer) => layer.id === until);
-  const whole = !needsWhole ? undefined : among ? await wholeOf(document, among) : carryWhole(pipeline, [{ key: source.key, sheet: result.sheet, paper: result.paper }]);
+  const whole = !needsWhole ? undefined : among ? await wholeOf(document, among, pulse) : carryWhole(pipeline, [{ key: source.key, sheet: result.sheet, paper: result.paper }]);
   return { content, paper: result.paper, layers: [...result.layers, ...(whole?.layers ?? [])], problems: [...at({ report: source.key }, content.problems), ...result.problems, ...(whole?.problems ?? [])] };
 }
 

@@ -5,7 +5,7 @@ import { at, type Problem } from '../../../core/sheet/problem';
 import type { OrUnreadable } from '../../contract/answers';
 import type { LoadedRows } from '../../store/publish';
 import { misfitsOf, rowBatches, totalsOf } from '../carried-rows';
-import { carriedOf, readable, type ReportTask } from '../session';
+import { carriedOf, readable, type Pulse, type ReportTask } from '../session';
 
 export interface Carried {
   readonly parsed: boolean;
@@ -19,9 +19,9 @@ export interface Carried {
  * Carries a report through the pipeline and hands over its rows ready to be loaded.
  * @param part id of the part they are loaded under; null: the rows are not wanted here
  */
-export const carry = ({ document, source, part, port }: { document: string; source: ReportTask; part: number | null; port?: MessagePort }): Promise<OrUnreadable<Carried>> =>
+export const carry = ({ document, source, part, port, pulse }: { document: string; source: ReportTask; part: number | null; port?: MessagePort; pulse?: Pulse }): Promise<OrUnreadable<Carried>> =>
   readable(async () => {
-    const { content, parsed, result } = await carriedOf(document, source, { port });
+    const { content, parsed, result } = await carriedOf(document, source, { port, pulse });
     return {
       parsed,
       told: { matches: matchesTold(result.matches), layers: countsOf(result.layers), problems: toldProblems([...at({ report: source.key }, content.problems), ...result.problems]) },

@@ -6,12 +6,12 @@ import { at } from '../../../core/sheet/problem';
 import type { OrUnreadable, ReportSummary } from '../../contract/answers';
 import { misfitsOf } from '../carried-rows';
 import { readSummary } from '../facts';
-import { carriedOf, readable, type ReportTask } from '../session';
+import { carriedOf, readable, type Pulse, type ReportTask } from '../session';
 
 /** Reads a report and carries it through the pipeline as it is now, for a look. */
-export const summary = ({ document, source, port }: { document: string; source: ReportTask; port?: MessagePort }): Promise<OrUnreadable<ReportSummary>> =>
+export const summary = ({ document, source, port, pulse }: { document: string; source: ReportTask; port?: MessagePort; pulse?: Pulse }): Promise<OrUnreadable<ReportSummary>> =>
   readable(async () => {
-    const { content, parsed, result } = await carriedOf(document, source, { port });
+    const { content, parsed, result } = await carriedOf(document, source, { port, pulse });
     return {
       ...readSummary(source.key, content, parsed),
       problems: toldProblems([...at({ report: source.key }, content.problems), ...result.problems]),

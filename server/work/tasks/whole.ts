@@ -5,7 +5,7 @@ import type { Rows } from '../../../core/sheet/row';
 import type { OrUnreadable } from '../../contract/answers';
 import type { LoadedRows } from '../../store/publish';
 import { misfitsOf, rowBatches, totalsOf } from '../carried-rows';
-import { readable, wholeOf, type ReportTask } from '../session';
+import { readable, wholeOf, type Pulse, type ReportTask } from '../session';
 
 /** What the steps over all reports made of one of them. */
 export interface ShareOfWhole {
@@ -23,9 +23,9 @@ export interface Whole {
 }
 
 /** Carries all reports through the steps that need the whole. */
-export const whole = ({ document, sources, part }: { document: string; sources: readonly ReportTask[]; part: number }): Promise<OrUnreadable<Whole>> =>
+export const whole = ({ document, sources, part, pulse }: { document: string; sources: readonly ReportTask[]; part: number; pulse?: Pulse }): Promise<OrUnreadable<Whole>> =>
   readable(async () => {
-    const { layers, sheet, problems: all } = await wholeOf(document, sources);
+    const { layers, sheet, problems: all } = await wholeOf(document, sources, pulse);
     const problems = toldProblems(all);
     const keys = new Set(sources.map(({ key }) => key));
     const misfits = misfitsOf(sheet);

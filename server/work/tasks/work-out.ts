@@ -2,14 +2,14 @@ import { columnsWorkedOut, type PrintedSheet } from '../../../core/pipeline/colu
 import type { Problem } from '../../../core/sheet/problem';
 import { locales, type LocaleName } from '../../../core/values/locale';
 import type { WorkOutAnswer } from '../../contract/answers';
-import { lookedAt, readable, type ReportTask } from '../session';
+import { lookedAt, readable, type Pulse, type ReportTask } from '../session';
 
 /** What the columns above a step are read as, worked out over all reports given. */
-export async function workOut({ document, sources, step, locale }: { document: string; sources: readonly ReportTask[]; step: string; locale: LocaleName }): Promise<WorkOutAnswer> {
+export async function workOut({ document, sources, step, locale, pulse }: { document: string; sources: readonly ReportTask[]; step: string; locale: LocaleName; pulse?: Pulse }): Promise<WorkOutAnswer> {
   const sheets: PrintedSheet[] = [];
   const unreadable: Problem[] = [];
   for (const source of sources) {
-    const looked = await readable(() => lookedAt({ document, source }));
+    const looked = await readable(() => lookedAt({ document, source, pulse }));
     if ('unreadable' in looked) {
       unreadable.push(looked.unreadable);
       continue;

@@ -1,4 +1,5 @@
 import { Component, computed, input, output } from '@angular/core';
+import { isPattern } from '../../../../core/steps/pattern';
 import { searchFor } from '../../../../core/steps/find-and-replace';
 import type { ValuesSubject } from '../../../../server/contract/contract';
 import { plural } from '../shared/words';
@@ -70,17 +71,16 @@ export class PatternField {
   private readonly expression = computed(() => (this.text() === '' ? undefined : searchFor(this.find(), this.text(), this.matchCase())));
   private readonly all = computed(() => {
     const expression = this.expression();
-    if (!(expression instanceof RegExp)) return [];
+    if (!expression || !isPattern(expression)) return [];
     return (this.values()?.values ?? []).flatMap(({ text, count }) => {
-      expression.lastIndex = 0;
-      const match = expression.exec(text);
-      return match ? [{ text, count, before: text.slice(0, match.index), found: match[0], after: text.slice(match.index + match[0].length) }] : [];
+      const match = expression.find(text);
+      return match ? [{ text, count, before: text.slice(0, match.start), found: text.slice(match.start, match.end), after: text.slice(match.end) }] : [];
     });
   });
   protected readonly matches = computed(() => this.all().slice(0, shown));
   protected readonly said = computed(() => {
     const expression = this.expression();
-    if (expression && !(expression instanceof RegExp)) return { text: `This is not ${expression.expected}. ${expression.remedy}`, wrong: true };
+    if (expression && !isPattern(expression)) return { text: `This is not ${expression.expected}. ${expression.remedy}`, wrong: true };
     const values = this.values();
     if (!expression || !values) return undefined;
     const cells = this.all().reduce((sum, { count }) => sum + count, 0);
