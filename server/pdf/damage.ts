@@ -1,5 +1,5 @@
 import { PDFArray, PDFDict, PDFDocument, PDFName, PDFRawStream, PDFRef, type PDFObject } from '@cantoo/pdf-lib';
-import { inflateRawSync, inflateSync } from 'node:zlib';
+import { constants, inflateRawSync, inflateSync } from 'node:zlib';
 
 /** What a damaged stream makes doubtful. */
 export type Doubtful = 'what is printed on it' | 'the letters of a font' | 'a part that is drawn in it';
@@ -8,8 +8,11 @@ export type Doubtful = 'what is printed on it' | 'the letters of a font' | 'a pa
 export interface Damage {
   readonly pages: ReadonlyMap<number, ReadonlySet<Doubtful>>;
   readonly objects: boolean;
-  /** How many pages its page tree holds. */
+  /** How many pages its page tree holds, and how often it lists the one that it lists most. */
   readonly pageCount: number;
+  readonly mostListed: number;
+  /** Pages that draw without end: states saved in states, or forms in forms, far beyond what a page needs. */
+  readonly endless: ReadonlySet<number>;
 }
 
 const name = (text: string) => PDFName.of(text);
@@ -22,6 +25,10 @@ const fontStreams = ['ToUnicode', 'Encoding', 'FontFile', 'FontFile2', 'FontFile
 /** Pages and forms are not looked into further than this: a file that goes on has a circle in it. */
 const mostPages = 100_000;
 const deepest = 30;
+/** States saved in one another; a reader need keep 28 (PDF 32000-1, annex C). */
+const deepestStates = 1000;
+/** Forms drawn on one page, those within forms counted as often as they are drawn. */
+const mostDrawn = 20_000;
 
 /**
  * Looks which compressed streams that pages use are not what was written: they hold a sum of their bytes (Adler-32). A stream
@@ -44,8 +51,10 @@ class Look {
 
   constructor(private readonly document: PDFDocument) {}
 
-  pages(): Pick<Damage, 'pages' | 'pageCount'> {
+  pages(): Pick<Damage, 'pages' | 'pageCount' | 'mostListed' | 'endless'> {
     const found = new Map<number, Set<Doubtful>>();
+    const endless = new Set<number>();
+    const listed = new Map<PDFDict, number>();
     let number = 0;
     const walk = (node: PDFDict, inherited: PDFDict | undefined, seen: ReadonlySet<PDFDict>): void => {
       if (seen.has(node) || number >= mostPages) return;
@@ -53,17 +62,65 @@ class Look {
       const children = this.array(node.get(kids));
       if (children) return children.forEach((child) => void (this.dict(child) && walk(this.dict(child)!, own, new Set([...seen, node]))));
       number++;
+      listed.set(node, (listed.get(node) ?? 0) + 1);
+      if (listed.get(node)! > 1) return;
+      if (this.isEndless(node, own)) endless.add(number);
       const doubts = this.doubtsOf(node, own);
       if (doubts.size > 0) found.set(number, doubts);
     };
     const root = this.dict(this.document.catalog.get(name('Pages')));
     if (root) walk(root, undefined, new Set());
-    return { pages: found, pageCount: number };
+    return { pages: found, pageCount: number, mostListed: Math.max(0, ...listed.values()), endless };
+  }
+
+  private isEndless(page: PDFDict, own: PDFDict | undefined): boolean {
+    const printed = this.object(page.get(contents));
+    let drawn = 0;
+    for (const each of printed instanceof PDFArray ? printed.asArray() : [printed]) {
+      const stream = this.object(each);
+      if (stream instanceof PDFRawStream) drawn += this.drawnBy(stream, own, 0);
+    }
+    return drawn > mostDrawn;
+  }
+
+  private readonly drawnKnown = new Map<PDFRawStream, number>();
+
+  /** How many forms a stream draws, those within them counted each time; more than any page where states are nested too deep. */
+  private drawnBy(stream: PDFRawStream, own: PDFDict | undefined, depth: number): number {
+    const known = this.drawnKnown.get(stream);
+    if (known !== undefined) return known;
+    // A form that draws itself is met again while it is counted.
+    this.drawnKnown.set(stream, Infinity);
+    let count = depth > deepest ? Infinity : 0;
+    const text = this.textOf(stream);
+    if (statesIn(text) > deepestStates) count = Infinity;
+    const forms = own && this.dict(own.get(xobject));
+    for (const { 1: called } of count === 0 && forms ? text.matchAll(/\/([^\s/<>[\]()]+)\s+Do\b/g) : []) {
+      const drawn = this.object(forms!.get(name(called)));
+      if (drawn instanceof PDFRawStream && drawn.dict.get(subtype) === form) count += 1 + this.drawnBy(drawn, this.dict(drawn.dict.get(resources)) ?? own, depth + 1);
+      if (count > mostDrawn) break;
+    }
+    this.drawnKnown.set(stream, count);
+    return count;
+  }
+
+  /** What a stream draws, as text; empty where it cannot be had here. */
+  private textOf(stream: PDFRawStream): string {
+    const own = this.object(stream.dict.get(filter));
+    if (own === undefined) return Buffer.from(stream.contents).toString('latin1');
+    if (!flate.has((own instanceof PDFArray ? this.object(own.get(0)) : own) as PDFName) || (own instanceof PDFArray && own.size() > 1)) return '';
+    try {
+      return inflateSync(stream.contents, { finishFlush: constants.Z_SYNC_FLUSH, maxOutputLength: 64_000_000 }).toString('latin1');
+    } catch {
+      return '';
+    }
   }
 
   private doubtsOf(page: PDFDict, own: PDFDict | undefined): Set<Doubtful> {
     const doubts = new Set<Doubtful>();
     const printed = this.object(page.get(contents));
+    // What is listed as a page, and is none, is another object under its number.
+    if (page.get(name('Type')) !== name('Page')) doubts.add('what is printed on it');
     for (const each of printed instanceof PDFArray ? printed.asArray() : [printed]) if (this.isDamaged(each)) doubts.add('what is printed on it');
     if (own) this.inResources(own, doubts, new Set());
     return doubts;
@@ -83,6 +140,8 @@ class Look {
   }
 
   private isDamagedFont(of: PDFObject): boolean {
+    // A font that is named and is not there.
+    if (of instanceof PDFRef && this.object(of) === undefined) return true;
     const known = this.fonts.get(of);
     if (known !== undefined) return known;
     this.fonts.set(of, false);
@@ -99,6 +158,7 @@ class Look {
 
   private isDamaged(of: PDFObject | undefined): boolean {
     const stream = this.object(of);
+    if (of instanceof PDFRef && stream === undefined) return true;
     if (!(stream instanceof PDFRawStream)) return false;
     let damaged = this.known.get(stream);
     if (damaged === undefined) this.known.set(stream, (damaged = this.isDamagedStream(stream)));
@@ -128,6 +188,16 @@ class Look {
   }
 }
 
+/** How deep a page's states are saved in one another. */
+function statesIn(text: string): number {
+  let [depth, most] = [0, 0];
+  for (const { 0: operator } of text.matchAll(/(?<![^\s\])>])[qQ](?=\s|$)/g)) {
+    depth = operator === 'q' ? depth + 1 : Math.max(0, depth - 1);
+    if (depth > most) most = depth;
+  }
+  return most;
+}
+
 /** Is a compressed text not what was written? */
 export function isDamagedFlate(bytes: Uint8Array): boolean {
   try {
@@ -137,12 +207,24 @@ export function isDamagedFlate(bytes: Uint8Array): boolean {
     if ((error as { code?: string }).code !== 'Z_BUF_ERROR') return true;
   }
   try {
-    // It ended too early: of what was printed, or only of the sum behind it?
-    inflateRawSync(bytes.subarray(2));
-    return false;
+    // It ended too early: of what was printed, or only of the sum behind it? What is there of the sum must be right; without any of it nothing is known.
+    const { buffer, engine } = inflateRawSync(bytes.subarray(2), { info: true }) as unknown as { buffer: Buffer; engine: { bytesWritten: number } };
+    const sum = adler32(buffer);
+    const rest = bytes.subarray(2 + engine.bytesWritten);
+    return rest.length === 0 || rest.length >= 4 || rest.some((byte, i) => byte !== sum[i]);
   } catch {
     return true;
   }
+}
+
+/** The sum of bytes that stands behind a compressed text (RFC 1950), most significant byte first. */
+function adler32(bytes: Uint8Array): number[] {
+  let [a, b] = [1, 0];
+  for (const byte of bytes) {
+    a = (a + byte) % 65_521;
+    b = (b + a) % 65_521;
+  }
+  return [b >> 8, b & 255, a >> 8, a & 255];
 }
 
 /** Bytes written as letters of base 85 (PDF 32000-1, 7.4.3); undefined where a letter is none of these. */

@@ -1,7 +1,7 @@
 import type { PageContent } from '../../core/page/page';
 import type { Problem } from '../../core/sheet/problem';
 import { damageOf, type Damage } from './damage';
-import { openPdf } from './document';
+import { openPdf, UnreadableReport } from './document';
 import { pageContent } from './page-content';
 
 /** What comes of one page, the `number`th of `total`: its content, or the problem that kept it from being read. */
@@ -27,9 +27,13 @@ export async function* streamPages(bytes: Uint8Array, name: string, { password, 
     const marked = (await document.getMarkInfo().catch(() => null))?.Marked === true;
     const labels = await document.getPageLabels().catch(() => null);
     const total = document.numPages;
+    if (damage && damage !== 'encrypted' && damage.mostListed > mostListed)
+      throw new UnreadableReport({ kind: 'damaged', report: name, expected: 'each page listed once', came: `one that is listed ${damage.mostListed} times`, remedy: 'Ask the sender for the file again.' });
     for (const problem of problemsOf(damage, total)) yield { number: problem.page ?? 0, total, problem };
     for (let number = 1; number <= total; number++) {
       if (wanted && !wanted(number)) continue;
+      // It would be read for hours; its problem has been told.
+      if (damage && damage !== 'encrypted' && damage.endless.has(number)) continue;
       try {
         const page = await document.getPage(number);
         const label = labels?.[number - 1];
@@ -56,6 +60,9 @@ export async function* streamPages(bytes: Uint8Array, name: string, { password, 
   }
 }
 
+/** A page may be listed again, as blank ones are; not as often as this. */
+const mostListed = 200;
+
 /** What a file says of itself that is not so: of its pages, or of the whole. */
 function problemsOf(damage: Damage | 'encrypted' | undefined, total: number): Problem[] {
   if (damage === 'encrypted') return [];
@@ -64,6 +71,7 @@ function problemsOf(damage: Damage | 'encrypted' | undefined, total: number): Pr
   return [
     ...(damage.objects ? [whole('one whose list of its own parts is damaged')] : []),
     ...(damage.pageCount === total ? [] : [whole(`one that lists ${damage.pageCount} pages, of which ${total} can be found`)]),
+    ...[...damage.endless].map((page): Problem => ({ kind: 'damaged', page, expected: 'a page that comes to an end', came: 'one whose states or forms are nested far beyond what a page needs', remedy: 'It was not read; the other pages were. Ask the sender for the file again.' })),
     ...[...damage.pages].map(([page, doubts]): Problem => ({ kind: 'damaged', page, expected: 'a page that is as it was written', came: `one in which ${[...doubts].join(' and ')} ${doubts.size === 1 ? 'is' : 'are'} damaged`, remedy: 'Rows may be missing or wrong there. Ask the sender for the file again.' })),
   ];
 }

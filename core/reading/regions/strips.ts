@@ -143,12 +143,17 @@ function holdsRun(page: PageContent, line: Line): boolean {
   });
 }
 
+/** So many places over the width of a page are tried at most. */
+const mostSteps = 600;
+
 /** Where the gutter between two columns of running text lies, if there are two. Rules across it speak against it, as lines do. */
 function gutterOfProse(page: PageContent, { box, rules }: Strip, lines: readonly Line[]): number | undefined {
   if (lines.length < 8 || lines.filter((line) => holdsRun(page, line)).length < leastRuns) return undefined;
   let best: { x: number; votes: number } | undefined;
   const span = box[2] - box[0];
-  for (let x = box[0] + 0.25 * span; x <= box[0] + 0.75 * span; x += 3) {
+  // However wide a page says it is.
+  const step = Math.max(3, span / mostSteps);
+  for (let x = box[0] + 0.25 * span; x <= box[0] + 0.75 * span; x += step) {
     const cut = lines.map((line) => line.words.some((w) => page.words[w].box[0] < x && page.words[w].box[2] > x));
     const crossed = rules.filter((rule) => crosses(rule, x)).length + cut.filter(Boolean).length;
     if (crossed >= 0.35 * lines.length) continue;
