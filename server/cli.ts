@@ -29,6 +29,7 @@ program
   .argument('<pipeline>', 'pipeline document, NAME.sieve.json')
   .requiredOption('--reports <folder>', 'folder of the reports')
   .option('--out <file>', 'write the dataset as CSV')
+  .option('--let-go', 'reports that are gone from the folder may leave the dataset, however many')
   .addOption(dataOption())
   .action(async (pipeline: string, options) => (await import('./commands/run')).run(pipeline, options));
 

@@ -24,7 +24,7 @@ export async function upsert(store: Store, document: Pipeline, folder: string): 
   return known.id;
 }
 
-export async function run(file: string, options: { reports: string; out?: string; data?: string }): Promise<void> {
+export async function run(file: string, options: { reports: string; out?: string; data?: string; letGo?: boolean }): Promise<void> {
   const document = await pipelineFile(file);
   const folder = await realpath(options.reports).catch(() => {
     throw new Error(`There is no folder ${options.reports}.`);
@@ -36,7 +36,7 @@ export async function run(file: string, options: { reports: string; out?: string
     const house = await openHouse(data, data ? cacheIn(data) : temporary!, { failed: (error) => (failure = error) });
     try {
       const id = await upsert(house.store, document, folder);
-      const { finished } = await house.runs.start(id);
+      const { finished } = await house.runs.start(id, { letGo: options.letGo ?? false });
       const result = await finished;
       if (!result) throw failure ?? new Error('The refresh was cancelled.');
       process.stdout.write(summary(result));

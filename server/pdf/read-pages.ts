@@ -41,6 +41,8 @@ export async function* streamPages(bytes: Uint8Array, name: string, { password, 
         page.cleanup();
         yield { number, total, page: content };
       } catch (error) {
+        // Where its streams are known to be damaged, that has been told.
+        if (damage && damage !== 'encrypted' && damage.pages.has(number)) continue;
         yield {
           number,
           total,
