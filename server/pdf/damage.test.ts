@@ -89,7 +89,7 @@ describe('a compressed text', () => {
       const other = Buffer.from(whole);
       other[bit >> 3] ^= 1 << (bit & 7);
       if (isDamagedFlate(other)) continue;
-      // A few bits fill up the last byte, or say nothing of the text.
+      // A few bits pad the last byte, or say nothing of the text.
       expect(inflateSync(other), `bit ${bit}`).toEqual(inflateSync(whole));
       unfelt++;
     }
