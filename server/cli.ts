@@ -50,6 +50,7 @@ serveCommand.action(async (options) => (await import('./commands/serve')).serveU
 // A promise that nobody waits for any more must not end the program with a stack trace.
 process.on('unhandledRejection', (error) => {
   process.stderr.write(`${error instanceof Error ? error.message : String(error)}\n`);
+  process.exitCode = 1;
 });
 program.exitOverride();
 try {

@@ -76,7 +76,7 @@ export interface FolderFile {
 }
 
 /** Why a file of the folder is not read. */
-export type LeftBecause = 'not readable' | 'name is not UTF-8' | 'a link that leads out' | 'a link that leads nowhere';
+export type LeftBecause = 'not readable' | 'name is not UTF-8' | 'a link that leads out' | 'a link that leads nowhere' | 'a link to a folder that is here already';
 
 /** What becomes of a file: it counts, or why not. Of one that is left out `of` says why. */
 export type Standing = { readonly counts: true } | { readonly counts: false; readonly because: 'not a PDF' | 'replaced' | 'a copy' | 'undecided' | 'set aside' | 'not readable' | 'left out'; readonly of?: string };

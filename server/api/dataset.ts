@@ -1,8 +1,8 @@
 import { Router, type Request } from 'express';
 import { once } from 'node:events';
 import { nothingTold, type CarriedTold } from '../../core/pipeline/told';
-import type { WholeTold } from '../../core/runs/run';
 import { asPublished, NotExplained, publishedRow, type PublishedLook } from '../runs/as-published';
+import type { ToldOfWhole } from '../runs/refresh';
 import { datasetCsv, publicationOf, publishedWindow } from '../store/dataset';
 import type { StoredPipeline } from '../store/pipelines';
 import { keptTotals, publishedParts } from '../store/published';
@@ -86,7 +86,7 @@ export function datasetRouter(deps: Deps): Router {
     if (!publication) throw none(pipeline);
     const parts = await publishedParts(store, pipeline.id);
     const whole = parts.find((part) => part.report === null);
-    const told = whole && (JSON.parse(whole.told) as { whole: WholeTold; reports: Record<string, CarriedTold & { rows: number; held: number; misfits: number }> });
+    const told = whole && (JSON.parse(whole.told) as ToldOfWhole);
     const answer: PublishedAnswer = {
       version: publication.version ?? 0,
       whole: told?.whole ?? null,

@@ -14,6 +14,7 @@ import type { RunNote, RunReport, RunState, WholeTold } from '../../core/runs/ru
 import type { ValueType } from '../../core/sheet/column';
 import type { Problem } from '../../core/sheet/problem';
 import type { RowId, RowSpan } from '../../core/sheet/row';
+import type { Covered } from '../../core/steps/step';
 import type { Cell } from '../../core/values/cell';
 
 /** The one shape of every error. `message` is a sentence for the analyst; `problem` the same as data, where there is one. */
@@ -301,7 +302,7 @@ export interface KeptTotal {
   readonly level: number;
   readonly covers: readonly RowSpan[];
   /** Columns in which those rows do not add up to it. */
-  readonly differs: readonly { readonly column: string; readonly printed: number; readonly computed: number }[];
+  readonly differs: Covered['differs'];
   readonly cells: Readonly<Record<string, string>>;
 }
 

@@ -44,6 +44,7 @@ describe('the files of a folder', () => {
       ['café.pdf', 'name is not UTF-8'],
       ['linked.pdf', undefined],
       ['lost.pdf', 'a link that leads nowhere'],
+      ['north/round', 'a link to a folder that is here already'],
       ['north/week\\24.pdf', undefined],
       ['older/old.pdf', undefined],
       ['out.pdf', 'a link that leads out'],

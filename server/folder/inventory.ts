@@ -82,9 +82,12 @@ async function list(folder: string, roots: readonly string[]): Promise<{ files: 
   const seen = new Set<string>();
   const realRoots = await Promise.all([folder, ...roots].map((root) => realpath(root).catch(() => root)));
 
+  // Links come after all folders: where a file can be had in two ways, it is known by where it lies.
+  const links: string[] = [];
+
   async function walk(below: string): Promise<void> {
     const real = await realpath(join(folder, below));
-    if (seen.has(real)) return;
+    if (seen.has(real)) return void files.push({ path: below, left: 'a link to a folder that is here already' });
     seen.add(real);
     const entries = (await readdir(join(folder, below), { withFileTypes: true, encoding: 'buffer' })) as unknown as Dirent<Buffer>[];
     for (const entry of entries) {
@@ -95,7 +98,7 @@ async function list(folder: string, roots: readonly string[]): Promise<{ files: 
       // Such a name cannot be written into a document, nor asked for.
       if (!Buffer.from(name, 'utf8').equals(bytes)) files.push({ path: below === '' ? bytes.toString('latin1') : `${below}/${bytes.toString('latin1')}`, left: 'name is not UTF-8' });
       else if (entry.isDirectory()) await inside(path);
-      else if (entry.isSymbolicLink()) await follow(path);
+      else if (entry.isSymbolicLink()) links.push(path);
       else if (entry.isFile()) files.push({ path });
     }
   }
@@ -121,6 +124,8 @@ async function list(folder: string, roots: readonly string[]): Promise<{ files: 
 
   try {
     await walk('');
+    links.sort();
+    for (let path = links.shift(); path !== undefined; path = links.shift()) await follow(path);
   } catch (error) {
     throw new FolderTrouble(`The folder ${folder} cannot be read (${codeOf(error)}). Check that it exists and that this program may open it.`);
   }

@@ -43,7 +43,7 @@ export interface RefreshResult {
 }
 
 /** What is written down with the rows of all reports. */
-interface ToldOfWhole {
+export interface ToldOfWhole {
   readonly whole: WholeTold;
   readonly reports: Readonly<Record<string, CarriedTold & Pick<RunReport, 'rows' | 'held' | 'misfits'>>>;
 }
@@ -85,7 +85,7 @@ export async function refresh(store: Store, pool: Pool, pipeline: StoredPipeline
 
   const wasIn = (report: number) => parts.some(({ inputs, report: own }) => own === report || inputs.some((input) => input.report === report));
   const gone = reports.filter(({ id, standing }) => standing === 'gone' && wasIn(id));
-  const published = new Set(parts.flatMap(({ inputs }) => inputs.map(({ report }) => report))).size;
+  const published = reports.filter(({ id }) => wasIn(id)).length;
   if (!options.letGo && gone.length > fewGone && gone.length > published * (document.reports.mayGo ?? usuallyMayGo)) {
     const notes: RunNote[] = [{ kind: 'many gone', reports: gone.map(({ path }) => path), of: published }];
     await endRun(store, run, 'nothing published', notes);

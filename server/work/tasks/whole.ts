@@ -1,4 +1,4 @@
-import { countsOf, toldProblems } from '../../../core/pipeline/told';
+import { countsOf, heldIn, toldProblems } from '../../../core/pipeline/told';
 import type { WholeTold } from '../../../core/runs/run';
 import type { Problem } from '../../../core/sheet/problem';
 import type { Rows } from '../../../core/sheet/row';
@@ -51,7 +51,7 @@ export const whole = ({ document, sources, part, pulse }: { document: string; so
       shares: Object.fromEntries(shares),
       rows: {
         rows: sheet.rows.length,
-        held: layers.reduce((sum, { held }) => sum + held.rows.rows.length, 0),
+        held: heldIn(layers),
         columns: sheet.columns.map(({ name, type }) => ({ heading: name, type })),
         batches: rowBatches(sheet, part, Number),
         misfits,
