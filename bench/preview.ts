@@ -9,6 +9,7 @@ import { pdfkitPen } from '../demo/pdfkit-pen';
 import { drawRegister } from '../demo/vessel-register';
 import { vessels } from '../demo/vessels';
 import { serve } from '../server/house/serve';
+import { asOwner } from '../server/testing/owner';
 import type { StoredReport } from '../server/contract/contract';
 import { registerPipeline } from '../server/testing/demo';
 
@@ -19,7 +20,7 @@ type Json = Record<string, unknown>;
 const base = await mkdtemp(join(tmpdir(), 'able-sieve-preview-'));
 const server = await serve({ host: '127.0.0.1', port: 0, data: join(base, 'data'), roots: [base], logLevel: 'silent', uploadLimit: 200 });
 const call = async <T>(path: string, method = 'GET', body?: unknown, version?: number): Promise<T> => {
-  const response = await fetch(`${server.url}api${path}`, { method, ...(body === undefined ? {} : { headers: { 'content-type': 'application/json', ...(version === undefined ? {} : { 'if-match': `"${version}"` }) }, body: JSON.stringify(body) }) });
+  const response = await asOwner(server)(`/api${path}`, { method, ...(body === undefined ? {} : { headers: { 'content-type': 'application/json', ...(version === undefined ? {} : { 'if-match': `"${version}"` }) }, body: JSON.stringify(body) }) });
   if (!response.ok) throw new Error(await response.text());
   return (await response.json()) as T;
 };

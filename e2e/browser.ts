@@ -2,6 +2,7 @@ import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { Builder, type WebDriver } from 'selenium-webdriver';
+import type { Serving } from '../server/house/serve';
 import * as chrome from 'selenium-webdriver/chrome.js';
 
 const flags = ['--headless=new', '--no-sandbox', '--disable-dev-shm-usage', '--disable-gpu', '--disable-background-networking', '--disable-component-update', '--disable-sync', '--disable-quic', '--no-first-run'];
@@ -11,8 +12,8 @@ export interface Browser {
   close(): Promise<void>;
 }
 
-/** A headless Chromium of 1280 by 800, with an empty profile of its own. */
-export async function openBrowser(): Promise<Browser> {
+/** A headless Chromium of 1280 by 800, with an empty profile of its own, that knows the key of the server. */
+export async function openBrowser(server?: Pick<Serving, 'url' | 'key'>): Promise<Browser> {
   const profile = mkdtempSync(join(tmpdir(), 'able-sieve-browser-'));
   const options = new chrome.Options();
   options.addArguments(...flags, `--user-data-dir=${profile}`, '--window-size=1280,800', '--force-device-scale-factor=1');
@@ -26,6 +27,7 @@ export async function openBrowser(): Promise<Browser> {
   await driver.manage().window().setRect({ width: 1280, height: 800 });
   const inner = await driver.executeScript<[number, number]>('return [innerWidth, innerHeight]');
   await driver.manage().window().setRect({ width: 1280 + (1280 - inner[0]), height: 800 + (800 - inner[1]) });
+  if (server) await driver.get(`${server.url}?key=${server.key}`);
   return {
     driver,
     close: async () => {

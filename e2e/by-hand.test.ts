@@ -7,14 +7,14 @@ import { pdfkitPen } from '../demo/pdfkit-pen';
 import { scanPen } from '../demo/scan';
 import type { Pipeline } from '../core/pipeline/document';
 import type { PipelineFull, PipelineSummary } from '../server/contract/contract';
-import { serve } from '../server/house/serve';
+import { serve, type Serving } from '../server/house/serve';
+import { asOwner } from '../server/testing/owner';
 import { notesFolder, temporaryFolder } from '../server/testing/folders';
 import { openBrowser, type Browser } from './browser';
 import { Bench, Intake } from './pages/pipeline';
 import { PipelinesScreen } from './pages/pipelines';
 
-let url: string;
-let stop: () => Promise<void>;
+let server: Serving;
 let browser: Browser;
 const notes = ['note-1041.pdf', 'note-1043.pdf', 'note-1044.pdf'];
 const paper = [595.28, 841.89] as const;
@@ -35,20 +35,20 @@ beforeAll(async () => {
   await mkdir(join(root, 'berths'));
   await halves(join(root, 'berths', 'berths-1.pdf'), 'N1');
   await halves(join(root, 'berths', 'berths-2.pdf'), 'W1');
-  ({ url, stop } = await serve({ data: await temporaryFolder(), host: '127.0.0.1', port: 0, roots: [root], uploadLimit: 10, logLevel: 'silent' }));
-  browser = await openBrowser();
+  server = await serve({ data: await temporaryFolder(), host: '127.0.0.1', port: 0, roots: [root], uploadLimit: 10, logLevel: 'silent' });
+  browser = await openBrowser(server);
   const home = new PipelinesScreen(browser.driver);
-  await home.open(url);
+  await home.open(server.url);
   await home.make('Notes', 'notes', '', '');
 });
 afterAll(async () => {
   await browser?.close();
-  await stop?.();
+  await server?.stop();
 });
 
 async function documentOf(name: string): Promise<Pipeline> {
-  const { id } = ((await (await fetch(new URL('/api/pipelines', url))).json()) as PipelineSummary[]).find((each) => each.name === name)!;
-  return ((await (await fetch(new URL(`/api/pipelines/${id}`, url))).json()) as PipelineFull).document as Pipeline;
+  const { id } = ((await (await asOwner(server)('/api/pipelines')).json()) as PipelineSummary[]).find((each) => each.name === name)!;
+  return ((await (await asOwner(server)(`/api/pipelines/${id}`)).json()) as PipelineFull).document as Pipeline;
 }
 const saved = async (intake: Intake, name: string, holds: (document: Pipeline) => boolean) => {
   await intake.until(`the document of ${name} to be saved`, async () => holds(await documentOf(name)));
@@ -164,7 +164,7 @@ describe('reading put right by hand', () => {
 
   it('tells that a table goes on in another found table, and joins the two in every report', async () => {
     const home = new PipelinesScreen(browser.driver);
-    await home.open(url);
+    await home.open(server.url);
     await home.make('Berths', 'berths', '', '');
     const intake = new Intake(browser.driver);
     await intake.reportIs(/^berths-2\.pdf .*2 tables found/);
@@ -185,11 +185,11 @@ describe('reading put right by hand', () => {
     pen.newPage();
     pen.text('A table in a picture', 60, 120, 20);
     const home = new PipelinesScreen(browser.driver);
-    await home.open(url);
-    const { id } = ((await (await fetch(new URL('/api/pipelines', url))).json()) as PipelineSummary[]).find((each) => each.name === 'Berths')!;
-    const folder = ((await (await fetch(new URL(`/api/pipelines/${id}`, url))).json()) as PipelineFull).folder;
+    await home.open(server.url);
+    const { id } = ((await (await asOwner(server)('/api/pipelines')).json()) as PipelineSummary[]).find((each) => each.name === 'Berths')!;
+    const folder = ((await (await asOwner(server)(`/api/pipelines/${id}`)).json()) as PipelineFull).folder;
     await writeFile(join(folder, 'berths-3.pdf'), await end('Scan', new Date('2025-01-06T09:00:00Z')));
-    await browser.driver.get(new URL(`/pipelines/${id}/intake`, url).href);
+    await browser.driver.get(new URL(`/pipelines/${id}/intake`, server.url).href);
     const intake = new Intake(browser.driver);
     await intake.reportIs(/^berths-3\.pdf scanned/);
     await intake.show('berths-3.pdf');

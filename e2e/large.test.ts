@@ -2,8 +2,9 @@ import { cp, mkdir } from 'node:fs/promises';
 import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { parsePipeline } from '../core/pipeline/document';
-import { cacheIn, openHouse } from '../server/house/open';
-import { serve } from '../server/house/serve';
+import { openHouse } from '../server/house/open';
+import { cacheIn } from '../server/setup/config';
+import { serve, type Serving } from '../server/house/serve';
 import { addPipeline } from '../server/store/pipelines';
 import { root, temporaryFolder } from '../server/testing/folders';
 import { publishMade } from '../server/testing/rows';
@@ -12,8 +13,7 @@ import { Dataset, Intake } from './pages/pipeline';
 
 const rows = 1_000_000;
 const columns = 200;
-let url: string;
-let stop: () => Promise<void>;
+let server: Serving;
 let browser: Browser;
 let ids: number[];
 
@@ -30,12 +30,12 @@ beforeAll(async () => {
   await publishMade(house.store, ids[0], rows);
   await publishMade(house.store, ids[1], 500, { extra: columns - 2 });
   await house.close();
-  ({ url, stop } = await serve({ data, host: '127.0.0.1', port: 0, roots: [data], uploadLimit: 1, logLevel: 'silent' }));
-  browser = await openBrowser();
+  server = await serve({ data, host: '127.0.0.1', port: 0, roots: [data], uploadLimit: 1, logLevel: 'silent' });
+  browser = await openBrowser(server);
 }, 240_000);
 afterAll(async () => {
   await browser?.close();
-  await stop?.();
+  await server?.stop();
 });
 
 const scrollTo = (top: string, left = '0') => browser.driver.executeScript(`const f = document.querySelector('sieve-grid .frame'); f.scrollTop = ${top}; f.scrollLeft = ${left};`);
@@ -43,7 +43,7 @@ const scrollTo = (top: string, left = '0') => browser.driver.executeScript(`cons
 describe('a large dataset in the browser', () => {
   it('shows any of 1,000,000 rows by windows, under a heading that stays', async () => {
     const dataset = new Dataset(browser.driver);
-    await browser.driver.get(`${url}pipelines/${ids[0]}/dataset`);
+    await browser.driver.get(`${server.url}pipelines/${ids[0]}/dataset`);
     await dataset.headingIs(/^Dataset 1,000,000 rows, 2 columns/);
     await dataset.until('the first row', async () => /V1-0 0\.5$/.test((await dataset.rows())[0] ?? ''));
     const drawn = (await dataset.rows()).length;
@@ -67,7 +67,7 @@ describe('a large dataset in the browser', () => {
 
   it('shows any of 200 columns, drawing those in sight', async () => {
     const dataset = new Dataset(browser.driver);
-    await browser.driver.get(`${url}pipelines/${ids[1]}/dataset`);
+    await browser.driver.get(`${server.url}pipelines/${ids[1]}/dataset`);
     await dataset.headingIs(/^Dataset 500 rows, 200 columns/);
     await dataset.until('the first row', async () => /V1-0 0\.5 1 2 3/.test((await dataset.rows())[0] ?? ''));
     expect((await dataset.all('sieve-grid thead th')).length).toBeLessThan(40);
@@ -79,7 +79,7 @@ describe('a large dataset in the browser', () => {
 
   it('reads a report of 300 pages with progress by page, and stops when told to', async () => {
     const intake = new Intake(browser.driver);
-    await browser.driver.get(`${url}pipelines/${ids[2]}/intake`);
+    await browser.driver.get(`${server.url}pipelines/${ids[2]}/intake`);
     await intake.reportIs(/^listing\.pdf reading page \d+ of 300/);
     await intake.press('Stop reading', 'sieve-intake-page');
     await intake.reportIs(/^listing\.pdf not read/);

@@ -3,6 +3,7 @@ import { cp, mkdtemp, readFile, rm, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { basename, join } from 'node:path';
 import { serve } from '../server/house/serve';
+import { asOwner } from '../server/testing/owner';
 import { demoFolder, demoPipeline, notesFolder, notesPipeline, root } from '../server/testing/demo';
 import { openBrowser } from './browser';
 import { Bench, Dataset, Intake, Runs } from './pages/pipeline';
@@ -12,8 +13,8 @@ const data = await mkdtemp(join(tmpdir(), 'able-sieve-pictures-'));
 // The folders stand in the pictures by their paths: those of the demo, not of this machine.
 const folders = join(tmpdir(), 'northreach');
 for (const folder of [demoFolder, notesFolder]) await cp(folder, join(folders, basename(folder)), { recursive: true });
-const { url, stop } = await serve({ data, host: '127.0.0.1', port: 0, roots: [folders], uploadLimit: 1, logLevel: 'error' });
-const browser = await openBrowser();
+const server = await serve({ data, host: '127.0.0.1', port: 0, roots: [folders], uploadLimit: 1, logLevel: 'error' });
+const browser = await openBrowser(server);
 const { driver } = browser;
 const picture = async (name: string) => {
   // What was just asked for is drawn by then, and nothing is half faded in.
@@ -23,7 +24,7 @@ const picture = async (name: string) => {
 
 try {
   const make = async (pipeline: string, folder: string) => {
-    const made = await fetch(new URL('/api/pipelines', url), {
+    const made = await asOwner(server)('/api/pipelines', {
       method: 'POST',
       headers: { 'Content-Type': 'application/json' },
       body: JSON.stringify({ document: JSON.parse(await readFile(pipeline, 'utf8')), folder: join(folders, basename(folder)) }),
@@ -31,7 +32,7 @@ try {
     return ((await made.json()) as { id: number }).id;
   };
   const id = await make(demoPipeline, demoFolder);
-  const place = (path: string) => driver.get(`${url}pipelines/${id}/${path}`);
+  const place = (path: string) => driver.get(`${server.url}pipelines/${id}/${path}`);
 
   await place('intake?page=2');
   const intake = new Intake(driver);
@@ -84,7 +85,7 @@ try {
   await picture('runs');
 
   const notes = await make(notesPipeline, notesFolder);
-  await driver.get(`${url}pipelines/${notes}/intake`);
+  await driver.get(`${server.url}pipelines/${notes}/intake`);
   await intake.until('all reports to be matched', async () => (await intake.strip()).filter((text) => /sure 1/.test(text)).length === 14);
   await intake.refresh();
   await intake.press('Close this message');
@@ -97,11 +98,11 @@ try {
   await intake.untilText('sieve-readings-panel .counts b', /cells differ/);
   await picture('readings');
 
-  await new PipelinesScreen(driver).open(url);
+  await new PipelinesScreen(driver).open(server.url);
   await picture('pipelines');
 } finally {
   await browser.close();
-  await stop();
+  await server.stop();
   await rm(folders, { recursive: true, force: true });
   await rm(data, { recursive: true, force: true });
 }

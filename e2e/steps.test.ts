@@ -6,13 +6,13 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { northOffice } from '../demo/layout';
 import { pdfkitPen } from '../demo/pdfkit-pen';
 import type { PipelineFull } from '../server/contract/contract';
-import { serve } from '../server/house/serve';
+import { serve, type Serving } from '../server/house/serve';
+import { asOwner } from '../server/testing/owner';
 import { temporaryFolder } from '../server/testing/folders';
 import { openBrowser, type Browser } from './browser';
 import { Bench } from './pages/pipeline';
 
-let url: string;
-let stop: () => Promise<void>;
+let server: Serving;
 let browser: Browser;
 let bench: Bench;
 let id: number;
@@ -37,7 +37,7 @@ beforeAll(async () => {
   await mkdir(join(root, 'landings'));
   await landings(join(root, 'landings', 'landings-1.pdf'), 'Boxes');
   await landings(join(root, 'landings', 'landings-2.pdf'), 'Crates');
-  ({ url, stop } = await serve({ data: await temporaryFolder(), host: '127.0.0.1', port: 0, roots: [root], uploadLimit: 10, logLevel: 'silent' }));
+  server = await serve({ data: await temporaryFolder(), host: '127.0.0.1', port: 0, roots: [root], uploadLimit: 10, logLevel: 'silent' });
   const document = {
     format: 'able-sieve/pipeline',
     version: 1,
@@ -49,19 +49,19 @@ beforeAll(async () => {
       { id: 'again', kind: 'drop noise', settings: { headings: true } },
     ],
   };
-  const made = await fetch(new URL('/api/pipelines', url), { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify({ document, folder: join(root, 'landings') }) });
+  const made = await asOwner(server)('/api/pipelines', { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify({ document, folder: join(root, 'landings') }) });
   ({ id } = (await made.json()) as PipelineFull);
-  browser = await openBrowser();
+  browser = await openBrowser(server);
   bench = new Bench(browser.driver);
-  await browser.driver.get(`${url}pipelines/${id}/bench`);
+  await browser.driver.get(`${server.url}pipelines/${id}/bench`);
   await bench.headingIs(/^After “Drop noise” 24 rows, 3 columns/);
 });
 afterAll(async () => {
   await browser?.close();
-  await stop?.();
+  await server?.stop();
 });
 
-const steps = async () => (((await (await fetch(new URL(`/api/pipelines/${id}`, url))).json()) as PipelineFull).document as { eachReport: { kind: string; settings: Record<string, unknown>; pass?: unknown[] }[]; spellings: unknown }).eachReport;
+const steps = async () => (((await (await asOwner(server)(`/api/pipelines/${id}`)).json()) as PipelineFull).document as { eachReport: { kind: string; settings: Record<string, unknown>; pass?: unknown[] }[]; spellings: unknown }).eachReport;
 /** Takes the step that is open away again, so that each test begins alike. */
 async function remove() {
   await bench.press('Remove', 'sieve-stack .layer.on');

@@ -1,13 +1,13 @@
 import { copyFile, readFile } from 'node:fs/promises';
 import { dirname, join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { serve } from '../server/house/serve';
+import { serve, type Serving } from '../server/house/serve';
+import { asOwner } from '../server/testing/owner';
 import { demoFolder, demoPipeline, someReports, temporaryFolder } from '../server/testing/folders';
 import { openBrowser, type Browser } from './browser';
 import { Intake } from './pages/pipeline';
 
-let url: string;
-let stop: () => Promise<void>;
+let server: Serving;
 let browser: Browser;
 let id: number;
 
@@ -15,19 +15,19 @@ beforeAll(async () => {
   const folder = await someReports(['week-22.pdf']);
   await copyFile(join(demoFolder, 'week-23.pdf'), join(folder, 'week-23-r2.pdf'));
   await copyFile(join(demoFolder, 'week-24.pdf'), join(folder, 'week-23-rB.pdf'));
-  ({ url, stop } = await serve({ data: await temporaryFolder(), host: '127.0.0.1', port: 0, roots: [dirname(folder)], uploadLimit: 1, logLevel: 'silent' }));
-  browser = await openBrowser();
-  const made = await fetch(new URL('/api/pipelines', url), { method: 'POST', headers: { 'Content-Type': 'application/json' }, body: JSON.stringify({ document: JSON.parse(await readFile(demoPipeline, 'utf8')), folder }) });
+  server = await serve({ data: await temporaryFolder(), host: '127.0.0.1', port: 0, roots: [dirname(folder)], uploadLimit: 1, logLevel: 'silent' });
+  browser = await openBrowser(server);
+  const made = await asOwner(server)('/api/pipelines', { method: 'POST', headers: { 'Content-Type': 'application/json' }, body: JSON.stringify({ document: JSON.parse(await readFile(demoPipeline, 'utf8')), folder }) });
   ({ id } = (await made.json()) as { id: number });
 });
 afterAll(async () => {
   await browser?.close();
-  await stop?.();
+  await server?.stop();
 });
 
 describe('two issues for one period, of which the names do not tell the later', () => {
   it('are named on the ruler and in the list, and one press says which counts; undo takes it back', async () => {
-    await browser.driver.get(`${url}pipelines/${id}/intake`);
+    await browser.driver.get(`${server.url}pipelines/${id}/intake`);
     const intake = new Intake(browser.driver);
     await intake.until('the ruler', async () => (await intake.slots()).some((slot) => /wk 23\s+two issues/.test(slot)));
     await intake.press('week-23-rB.pdf', '.take');

@@ -5,15 +5,15 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { northOffice } from '../demo/layout';
 import { pdfkitPen } from '../demo/pdfkit-pen';
 import type { PipelineFull, PipelineSummary } from '../server/contract/contract';
-import { serve } from '../server/house/serve';
+import { serve, type Serving } from '../server/house/serve';
+import { asOwner } from '../server/testing/owner';
 import { temporaryFolder } from '../server/testing/folders';
 import type { TypeRule } from '../core/steps/set-types';
 import { openBrowser, type Browser } from './browser';
 import { Bench, Dataset, Intake } from './pages/pipeline';
 import { PipelinesScreen } from './pages/pipelines';
 
-let url: string;
-let stop: () => Promise<void>;
+let server: Serving;
 let browser: Browser;
 
 /** Dues of a month: codes with zeros, days that do not tell the order, amounts, and one value that is none. */
@@ -30,10 +30,10 @@ beforeAll(async () => {
   await mkdir(join(root, 'dues'));
   await dues(join(root, 'dues', 'dues-1.pdf'), 'n/k');
   await dues(join(root, 'dues', 'dues-2.pdf'), '1,999.00');
-  ({ url, stop } = await serve({ data: await temporaryFolder(), host: '127.0.0.1', port: 0, roots: [root], uploadLimit: 10, logLevel: 'silent' }));
-  browser = await openBrowser();
+  server = await serve({ data: await temporaryFolder(), host: '127.0.0.1', port: 0, roots: [root], uploadLimit: 10, logLevel: 'silent' });
+  browser = await openBrowser(server);
   const home = new PipelinesScreen(browser.driver);
-  await home.open(url);
+  await home.open(server.url);
   await home.make('Dues', 'dues', '', '');
   const intake = new Intake(browser.driver);
   // The first report that is read becomes the guide: it is to be the one with the odd value.
@@ -50,12 +50,12 @@ beforeAll(async () => {
 });
 afterAll(async () => {
   await browser?.close();
-  await stop?.();
+  await server?.stop();
 });
 
 async function typesSaved(bench: Bench, holds: (types: TypeRule[]) => boolean): Promise<TypeRule[]> {
-  const [{ id }] = (await (await fetch(new URL('/api/pipelines', url))).json()) as PipelineSummary[];
-  const types = async () => (((await (await fetch(new URL(`/api/pipelines/${id}`, url))).json()) as PipelineFull).document as { allReports: { settings: { types: TypeRule[] } }[] }).allReports[0].settings.types;
+  const [{ id }] = (await (await asOwner(server)('/api/pipelines')).json()) as PipelineSummary[];
+  const types = async () => (((await (await asOwner(server)(`/api/pipelines/${id}`)).json()) as PipelineFull).document as { allReports: { settings: { types: TypeRule[] } }[] }).allReports[0].settings.types;
   await bench.until('the types to be saved', async () => holds(await types()));
   return types();
 }

@@ -2,20 +2,20 @@ import { mkdir, readFile, rename } from 'node:fs/promises';
 import { dirname, join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { PipelineFull, StoredReport } from '../server/contract/contract';
-import { serve } from '../server/house/serve';
+import { serve, type Serving } from '../server/house/serve';
+import { asOwner } from '../server/testing/owner';
 import { demoPipeline, someReports, temporaryFolder } from '../server/testing/folders';
 import { openBrowser, type Browser } from './browser';
 import { Bench, Dataset, Intake } from './pages/pipeline';
 import { PipelinesScreen } from './pages/pipelines';
 
-let url: string;
-let stop: () => Promise<void>;
+let server: Serving;
 let browser: Browser;
 let folder: string;
 let id: number;
 let demo: Record<string, unknown>;
 
-const api = async <T>(path: string, init: RequestInit = {}) => (await (await fetch(new URL(path, url), { ...init, headers: { 'Content-Type': 'application/json', ...init.headers } })).json()) as T;
+const api = async <T>(path: string, init: RequestInit = {}) => (await (await asOwner(server)(path, { ...init, headers: { 'Content-Type': 'application/json', ...init.headers } })).json()) as T;
 const current = () => api<PipelineFull>(`/api/pipelines/${id}`);
 /** What another tab, or another person, saves. */
 async function savedElsewhere(change: (document: Record<string, unknown>) => Record<string, unknown>) {
@@ -26,19 +26,19 @@ const off = (step: string) => (document: Record<string, unknown>) => ({ ...docum
 
 beforeAll(async () => {
   folder = await someReports(['week-22.pdf', 'week-24.pdf']);
-  ({ url, stop } = await serve({ data: await temporaryFolder(), host: '127.0.0.1', port: 0, roots: [dirname(folder)], uploadLimit: 1, logLevel: 'silent' }));
-  browser = await openBrowser();
+  server = await serve({ data: await temporaryFolder(), host: '127.0.0.1', port: 0, roots: [dirname(folder)], uploadLimit: 1, logLevel: 'silent' });
+  browser = await openBrowser(server);
   demo = JSON.parse(await readFile(demoPipeline, 'utf8')) as Record<string, unknown>;
   ({ id } = await api<PipelineFull>('/api/pipelines', { method: 'POST', body: JSON.stringify({ document: demo, folder }) }));
 });
 afterAll(async () => {
   await browser?.close();
-  await stop?.();
+  await server?.stop();
 });
 
 describe('a pipeline that is changed in two places', () => {
   it('tells the second of them what the other changed, and saves its change on top when it is asked to', async () => {
-    await browser.driver.get(`${url}pipelines/${id}/bench`);
+    await browser.driver.get(`${server.url}pipelines/${id}/bench`);
     const bench = new Bench(browser.driver);
     await bench.headingIs(/^After /);
     await savedElsewhere(off('totals'));
@@ -92,7 +92,7 @@ describe('a pipeline that is changed in two places', () => {
 describe('the periods of reports', () => {
   it('are proposed from the names when a pipeline is made', async () => {
     const screen = new PipelinesScreen(browser.driver);
-    await screen.open(url);
+    await screen.open(server.url);
     await screen.press('New pipeline');
     await screen.press(folder.split('/').at(-1)!, 'sieve-folder-picker');
     await screen.until('the proposed template', async () => (await (await screen.find('#template')).getAttribute('value')) === 'week-{week}.pdf');
@@ -109,7 +109,7 @@ describe('the periods of reports', () => {
     const other = join(folder, 'moved');
     await mkdir(other);
     for (const week of [22, 24]) await rename(join(folder, `week-${week}.pdf`), join(other, `sheet ${'ab'[(week - 22) / 2]}.pdf`));
-    await browser.driver.get(`${url}pipelines/${id}/intake`);
+    await browser.driver.get(`${server.url}pipelines/${id}/intake`);
     const intake = new Intake(browser.driver);
     await intake.press('Periods', 'sieve-intake-page');
     await intake.fill('#stamp', 'Week ending {period}');

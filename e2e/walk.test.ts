@@ -4,14 +4,14 @@ import { join } from 'node:path';
 import { Key } from 'selenium-webdriver';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { PageAnswer, PipelineSummary, StoredReport } from '../server/contract/contract';
-import { serve } from '../server/house/serve';
+import { serve, type Serving } from '../server/house/serve';
+import { asOwner } from '../server/testing/owner';
 import { demoFolder, temporaryFolder } from '../server/testing/folders';
 import { openBrowser, type Browser } from './browser';
 import { Bench, Dataset, Intake, Runs } from './pages/pipeline';
 import { PipelinesScreen } from './pages/pipelines';
 
-let url: string;
-let stop: () => Promise<void>;
+let server: Serving;
 let browser: Browser;
 let folder: string;
 const weeks = ['week-22.pdf', 'week-24.pdf', 'week-26.pdf', 'week-30.pdf', 'week-32.pdf', 'week-33.pdf', 'week-34.pdf', 'week-34-r2.pdf', 'notes.txt'];
@@ -21,15 +21,15 @@ beforeAll(async () => {
   folder = join(root, 'sheets');
   await mkdir(folder);
   for (const name of weeks) await cp(join(demoFolder, name), join(folder, name));
-  ({ url, stop } = await serve({ data: await temporaryFolder(), host: '127.0.0.1', port: 0, roots: [root], uploadLimit: 10, logLevel: 'silent' }));
-  browser = await openBrowser();
+  server = await serve({ data: await temporaryFolder(), host: '127.0.0.1', port: 0, roots: [root], uploadLimit: 10, logLevel: 'silent' });
+  browser = await openBrowser(server);
 });
 afterAll(async () => {
   await browser?.close();
-  await stop?.();
+  await server?.stop();
 });
 
-const get = async <T>(path: string) => (await (await fetch(new URL(path, url))).json()) as T;
+const get = async <T>(path: string) => (await (await asOwner(server)(path)).json()) as T;
 const pipelineId = async () => (await get<PipelineSummary[]>('/api/pipelines')).find((each) => each.name.startsWith('Landings'))!.id;
 const reportId = async (name: string) => (await get<readonly StoredReport[]>(`/api/pipelines/${await pipelineId()}/reports`)).find((report) => report.path === name)!.id;
 
@@ -42,7 +42,7 @@ async function violations(): Promise<string[]> {
 describe('the whole way in the browser', () => {
   it('makes a pipeline from a folder', async () => {
     const home = new PipelinesScreen(browser.driver);
-    await home.open(url);
+    await home.open(server.url);
     await home.untilText('sieve-notice', /^No pipeline yet/);
     await home.press('New pipeline');
     await home.find('sieve-new-pipeline #name');
@@ -199,7 +199,7 @@ describe('the whole way in the browser', () => {
     await dataset.untilText('.side .said', /^week-22\.pdf , page 2: “Reef brill”/);
     await dataset.find('sieve-paper .frame.word');
     expect(await violations()).toEqual([]);
-    const csv = await (await fetch(new URL(`/api/pipelines/${await pipelineId()}/dataset.csv`, url))).text();
+    const csv = await (await asOwner(server)(`/api/pipelines/${await pipelineId()}/dataset.csv`)).text();
     expect(csv.trim().split('\n')).toHaveLength(364);
   });
 
@@ -227,7 +227,7 @@ describe('the whole way in the browser', () => {
 
   it('makes a pipeline of files chosen on this computer, in a folder of its own', async () => {
     const home = new PipelinesScreen(browser.driver);
-    await home.open(url);
+    await home.open(server.url);
     await home.press('New pipeline');
     await home.fill('#name', 'Dropped');
     await (await home.find('#pick')).sendKeys([join(demoFolder, 'week-25.pdf'), join(demoFolder, 'week-27.pdf')].join('\n'));
@@ -237,12 +237,12 @@ describe('the whole way in the browser', () => {
     await intake.reportIs(/^week-27\.pdf .*2 tables found/);
     const dropped = (await get<PipelineSummary[]>('/api/pipelines')).find((each) => each.name === 'Dropped')!;
     expect([dropped.managed, dropped.reports]).toEqual([true, 2]);
-    await fetch(new URL(`/api/pipelines/${dropped.id}`, url), { method: 'DELETE' });
+    await asOwner(server)(`/api/pipelines/${dropped.id}`, { method: 'DELETE' });
   });
 
   it('lists the pipeline with what needs the analyst, renames and deletes it', async () => {
     const home = new PipelinesScreen(browser.driver);
-    await home.open(url);
+    await home.open(server.url);
     await home.until('the pipeline', async () => /^Landings .* 8 399 .* 2 reports could not be read/.test((await home.rows())[0] ?? ''));
     expect(await violations()).toEqual([]);
     await home.press('Rename', 'tbody');

@@ -7,7 +7,16 @@ import { crosses, isTypedRule, phraseGap } from './regions/print';
 /** The part of the page's height at top and bottom in which running heads and feet stand. */
 const margin = 0.12;
 
-const alike = (text: string) => text.replace(/\d+|\b[ivxlc]+\b/gi, '#').replace(/\s+/g, ' ').trim();
+const number = /\d+|\b[ivxlc]+\b/gi;
+const alike = (text: string) => text.replace(number, '#').replace(/\s+/g, ' ').trim();
+
+const romans: Readonly<Record<string, number>> = { i: 1, v: 5, x: 10, l: 50, c: 100 };
+/** A number as printed: digits, or Roman ones (each letter counts against the next where that is worth more). */
+function worth(text: string): number {
+  if (/\d/.test(text)) return Number(text);
+  const letters = [...text.toLowerCase()].map((letter) => romans[letter]);
+  return letters.reduce((sum, each, i) => sum + (each < (letters[i + 1] ?? 0) ? -each : each), 0);
+}
 
 const gapBetween = (upper: Line, lower: Line) => lower.box[1] - upper.box[3];
 
@@ -49,27 +58,37 @@ const timesLarger = 2.5;
 
 /** What of a page may be furniture: its words, and what must come again on other pages for them to be. */
 export interface Candidate {
+  readonly page: number;
+  /** Its text without its numbers, and its height. */
   readonly key: string;
   readonly words: readonly number[];
-  /** A page number needs no other page to be known. */
-  readonly pageNumber: boolean;
+  /** The numbers in it, in order. */
+  readonly numbers: readonly number[];
+  /** Its wording says that it numbers the page: no other page is needed to know it. */
+  readonly saysPage: boolean;
 }
 
-const pageNumber = /^[^\w#]*(?:page\s+)?#(?:\s*(?:of|\/)\s*#)?[^\w#]*$/i;
+const pageWord = '(?:page|pages|pg\\.?|p\\.|seite|blatt|p[áa]gina|p[áa]g\\.|side|sida|strona|sivu)';
+const saysPage = new RegExp(`^[^\\p{L}\\d#]*(?:${pageWord}\\s*#(?:\\s*\\p{L}{1,3}\\s*#|\\s*/\\s*#)?|#\\s*(?:of|von|de|/)\\s*#|[-–—]\\s*#\\s*[-–—])[^\\p{L}\\d#]*$`, 'iu');
 
 /** The lines in the margins, and large words that may be a watermark behind the text. */
 export function candidatesOf(page: PageContent): Candidate[] {
   const lines = marginLines(page).map(({ words, box }): Candidate => {
-    const text = alike(textOf(page.words, words));
-    return { key: `${text}@${Math.round(box[1] / 4)}`, words, pageNumber: pageNumber.test(text) };
+    const printed = textOf(page.words, words);
+    const text = alike(printed);
+    return { page: page.number, key: `${text}@${Math.round(box[1] / 4)}`, words, numbers: (printed.match(number) ?? []).map(worth), saysPage: saysPage.test(text) };
   });
   const sizes = page.words.map((word) => word.fontSize).sort((a, b) => a - b);
   const usual = sizes[sizes.length >> 1] ?? 0;
   const large = page.words.flatMap((word, i): Candidate[] =>
-    word.fontSize > timesLarger * usual ? [{ key: `${word.text}@${word.box.map((v) => Math.round(v / 4)).join()}`, words: [i], pageNumber: false }] : [],
+    word.fontSize > timesLarger * usual ? [{ page: page.number, key: `${word.text}@${word.box.map((v) => Math.round(v / 4)).join()}`, words: [i], numbers: [], saysPage: false }] : [],
   );
   return [...lines, ...large];
 }
+
+/** Do the numbers of two lines of print go with their pages: each the same, or as much further as the page is? */
+const countsWith = (a: Candidate, b: Candidate): boolean =>
+  a.numbers.length === b.numbers.length && a.numbers.every((each, i) => b.numbers[i] === each || b.numbers[i] - each === b.page - a.page);
 
 /** How many pages before and after a page tell what is furniture on it. */
 export const neighbourhood = 4;
@@ -77,13 +96,13 @@ export const neighbourhood = 4;
 const again = 0.4;
 
 /**
- * The words of a page that are running heads, feet, page numbers or watermarks: candidates whose text, numbers aside,
- * comes again at the same height on enough of the pages around it; on a single page, a lone page number.
+ * The words of a page that are running heads, feet, page numbers or watermarks: candidates whose text comes again at the
+ * same height on enough of the pages around it, with numbers that stay or count with the pages, for other numbers are
+ * figures of the report; on a single page, what says that it is a page number.
  * @param around the candidates of the page and of the pages around it
  */
 export function furnitureAmong(own: readonly Candidate[], around: readonly (readonly Candidate[])[]): Set<number> {
   const least = Math.max(2, again * around.length);
-  const counts = new Map<string, number>();
-  for (const ofPage of around) for (const key of new Set(ofPage.map((candidate) => candidate.key))) counts.set(key, (counts.get(key) ?? 0) + 1);
-  return new Set(own.filter((candidate) => (around.length > 1 ? counts.get(candidate.key)! >= least : candidate.pageNumber)).flatMap((candidate) => candidate.words));
+  const comesAgain = (candidate: Candidate) => around.filter((ofPage) => ofPage.some((each) => each.key === candidate.key && countsWith(candidate, each))).length >= least;
+  return new Set(own.filter((candidate) => (around.length > 1 ? comesAgain(candidate) : candidate.saysPage)).flatMap((candidate) => candidate.words));
 }

@@ -29,6 +29,9 @@ export class TableFinder {
   private readonly before: Candidate[][] = [];
   private last: { page: PageContent; lowest: Piece | undefined } | undefined;
 
+  /** @param begins hears which page is read next */
+  constructor(private readonly begins: (page: number) => void = () => undefined) {}
+
   /** Found so far, pieces that go on overleaf linked into one. */
   get tables(): FoundTable[] {
     return this.found;
@@ -50,6 +53,7 @@ export class TableFinder {
   private readNext(): PageTables {
     const after = this.waiting.map(({ candidates }) => candidates).slice(0, neighbourhood + 1);
     const { page, candidates } = this.waiting.shift()!;
+    this.begins(page.number);
     const furniture = furnitureAmong(candidates, [...this.before, ...after]);
     const found = piecesOfPage(page, furniture);
     const overleaf = this.last?.lowest && rowsOverleaf(this.last.lowest, this.last.page, page, furniture, found);

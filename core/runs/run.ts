@@ -1,5 +1,5 @@
 import type { CarriedTold, LayerCounts } from '../pipeline/told';
-import type { Problem } from '../sheet/problem';
+import { sentence, type Problem } from '../sheet/problem';
 
 export type RunState = 'running' | 'published' | 'nothing new' | 'nothing published' | 'failed' | 'cancelled' | 'interrupted';
 
@@ -30,6 +30,8 @@ export type RunNote =
   | { readonly kind: 'whole waits'; readonly report: string }
   /** More reports are gone from the folder at once than may leave the dataset unasked. */
   | { readonly kind: 'many gone'; readonly reports: readonly string[]; readonly of: number }
+  /** The database does not take the rows of all reports. */
+  | { readonly kind: 'not stored'; readonly problem: Problem }
   | { readonly kind: 'cancelled' }
   | { readonly kind: 'interrupted' }
   | { readonly kind: 'failed'; readonly error: string };
@@ -55,6 +57,8 @@ export function noteSentence(note: RunNote): string {
       return `${note.report} cannot be had now, and a step needs all reports at once: the dataset stays as it was published.`;
     case 'many gone':
       return `${note.reports.length} of ${note.of} reports are gone from the folder (${note.reports.slice(0, 3).join(', ')}${note.reports.length > 3 ? ' ...' : ''}). The dataset stays as it was published; if they are gone on purpose, refresh and let them go.`;
+    case 'not stored':
+      return `${sentence(note.problem)} The dataset stays as it was published.`;
     case 'cancelled':
       return 'Cancelled; the dataset before it stays published.';
     case 'interrupted':

@@ -59,7 +59,7 @@ export function template(source: string): Template {
   const fit = new RegExp(`^${pattern}$`, 'i');
   // At the end of a template a hole takes the rest of the line.
   const search = new RegExp(trailingHole ? `${pattern}$` : pattern, 'id');
-  const values = (match: RegExpExecArray) => Object.fromEntries(holes.flatMap((hole, i) => (match[i + 1] === undefined ? [] : [[hole, match[i + 1].trim()]])));
+  const values = (match: RegExpExecArray) => byHole(holes.flatMap((hole, i) => (match[i + 1] === undefined ? [] : [[hole, match[i + 1].trim()]])));
   return {
     holes,
     whole: (text) => {
@@ -69,11 +69,14 @@ export function template(source: string): Template {
     within: (text) => {
       const match = search.exec(text);
       if (!match) return undefined;
-      const spans = Object.fromEntries(holes.flatMap((hole, i) => (match.indices![i + 1] ? [[hole, match.indices![i + 1]]] : [])));
-      return { values: values(match), spans: spans as Record<string, [number, number]> };
+      const spans = byHole<readonly [number, number]>(holes.flatMap((hole, i) => (match.indices![i + 1] ? [[hole, match.indices![i + 1]]] : [])));
+      return { values: values(match), spans };
     },
   };
 }
+
+/** A record that knows its own names only: a hole may be named like what every object has. */
+const byHole = <T>(entries: readonly (readonly [hole: string, value: T])[]): Record<string, T> => Object.assign(Object.create(null) as Record<string, T>, Object.fromEntries(entries));
 
 /** A text as a template without holes, in which brackets stand for themselves. */
 export const asTemplate = (text: string): string => text.replace(/[{}[\]\\]/g, '\\$&');

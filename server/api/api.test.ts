@@ -3,18 +3,18 @@ import { request } from 'node:http';
 import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { changeSentence } from '../../core/pipeline/changes';
-import { serve } from '../house/serve';
+import { serve, type Serving } from '../house/serve';
+import { asOwner } from '../testing/owner';
 import { demoExpected, demoFolder, demoPipeline, temporaryFolder } from '../testing/folders';
 import type { ApiError, DatasetAnswer, DatasetTrace, FolderAnswer, LayersAnswer, PipelineFull, PipelineSummary, PublishedAnswer, RunEvent, RunFull, SheetWindow, StoredReport, Traced, ValueCounts, VersionAnswer, WordFate } from '../contract/contract';
 
-let url: string;
-let stop: () => Promise<void>;
+let server: Serving;
 let roots: string;
 let demo: Record<string, unknown>;
 let pipeline: PipelineFull;
 let reports: readonly StoredReport[];
 
-const call = (path: string, init: RequestInit = {}) => fetch(new URL(path, url), init);
+const call = (path: string, init: RequestInit = {}) => asOwner(server)(path, init);
 const get = async <T>(path: string): Promise<T> => (await call(path)).json() as Promise<T>;
 const send = (method: string, path: string, body: unknown, headers: Record<string, string> = {}) => call(path, { method, headers: { 'Content-Type': 'application/json', ...headers }, body: JSON.stringify(body) });
 const save = (id: number | string, document: unknown, version: number) => send('PUT', `/api/pipelines/${id}`, { document }, { 'If-Match': `"${version}"` });
@@ -24,7 +24,7 @@ const errorOf = async (response: Response) => ((await response.json()) as ApiErr
 
 /** A request with headers that fetch would not let us forge. */
 const raw = (headers: Record<string, string>, method = 'GET', path = '/api/pipelines') =>
-  new Promise<number>((resolve, reject) => request(new URL(path, url), { method, headers }, (response) => resolve((response.resume(), response.statusCode!))).on('error', reject).end());
+  new Promise<number>((resolve, reject) => request(new URL(path, server.url), { method, headers: { authorization: `Bearer ${server.key}`, ...headers } }, (response) => resolve((response.resume(), response.statusCode!))).on('error', reject).end());
 
 async function events(path: string): Promise<RunEvent[]> {
   const text = await (await call(path)).text();
@@ -37,14 +37,14 @@ beforeAll(async () => {
   const outside = await temporaryFolder();
   await mkdir(join(outside, 'secret'));
   await symlink(join(outside, 'secret'), join(roots, 'way-out'));
-  ({ url, stop } = await serve({ data: await temporaryFolder(), host: '127.0.0.1', port: 0, roots: [roots], uploadLimit: 1, logLevel: 'silent' }));
+  server = await serve({ data: await temporaryFolder(), host: '127.0.0.1', port: 0, roots: [roots], uploadLimit: 1, logLevel: 'silent' });
   demo = JSON.parse(await readFile(demoPipeline, 'utf8')) as Record<string, unknown>;
   const made = await send('POST', '/api/pipelines', { document: demo, folder: join(roots, 'landing-sheets') });
   expect(made.status).toBe(201);
   pipeline = (await made.json()) as PipelineFull;
   reports = await looked(pipeline.id);
 }, 120_000);
-afterAll(() => stop?.());
+afterAll(() => server?.stop());
 const reportPath = (name: string) => `/api/pipelines/${pipeline.id}/reports/${reports.find((report) => report.path === name)!.id}`;
 
 describe('pipelines over HTTP', () => {
@@ -118,7 +118,7 @@ describe('folders and who may ask', () => {
   });
 
   it('answers only to its own host and pages', async () => {
-    const { host } = new URL(url);
+    const { host } = new URL(server.url);
     expect(await raw({ host })).toBe(200);
     expect(await raw({ host: 'harbour.example' })).toBe(403);
     expect(await raw({ host, origin: 'http://harbour.example' }, 'POST')).toBe(403);

@@ -5,6 +5,7 @@ import { datasetRouter } from './dataset';
 import { faults, notFound } from './fault';
 import { foldersRouter } from './folders';
 import { guard } from './guard';
+import { onlyWithKey } from './key';
 import { pipelinesRouter } from './pipelines';
 import { reportsRouter } from './reports';
 import { screens } from './screens';
@@ -36,6 +37,7 @@ export function app(deps: Deps): Express {
     response.on('finish', () => deps.log.info({ method: request.method, path: request.path, status: response.statusCode, ms: Math.round(performance.now() - began) }));
     next();
   });
+  server.use(onlyWithKey(deps.key));
   server.use('/api', express.json({ limit: '5mb', type: 'application/json' }));
   server.use('/api/folders', foldersRouter(deps));
   server.use('/api/pipelines', pipelinesRouter(deps));

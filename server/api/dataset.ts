@@ -3,7 +3,7 @@ import { once } from 'node:events';
 import { nothingTold, type CarriedTold } from '../../core/pipeline/told';
 import { asPublished, NotExplained, publishedRow, type PublishedLook } from '../runs/as-published';
 import type { ToldOfWhole } from '../runs/refresh';
-import { datasetCsv, publicationOf, publishedWindow } from '../store/dataset';
+import { datasetCsv, publicationOf } from '../store/dataset';
 import type { StoredPipeline } from '../store/pipelines';
 import { keptTotals, publishedParts } from '../store/published';
 import type { DatasetAnswer, DatasetTrace, PublishedAnswer } from '../contract/answers';
@@ -32,7 +32,7 @@ export function datasetRouter(deps: Deps): Router {
   router.get('/dataset', async (request, response) => {
     const { start, count } = checked(windowQuery, request.query, 'The window');
     const pipeline = await pipelineIn(request.params);
-    const found = await publishedWindow(store, pipeline.id, start, count);
+    const found = await deps.windows.window(pipeline.id, start, count);
     if (!found) throw none(pipeline);
     const { id, publishedAt, version, rows, misfits, columns } = found.publication;
     response.json({ publication: id, publishedAt, version: version ?? 0, rows, misfits, columns, start, window: found.rows } satisfies DatasetAnswer);
@@ -43,7 +43,7 @@ export function datasetRouter(deps: Deps): Router {
     const pipeline = await pipelineIn(request.params);
     const publication = await publicationOf(store, pipeline.id);
     if (!publication) throw none(pipeline);
-    const etag = `"${pipeline.id}-${publication.id}"`;
+    const etag = `"${publication.token}"`;
     response.setHeader('ETag', etag).setHeader('Cache-Control', 'no-cache').setHeader('X-Misfits', String(publication.misfits)).setHeader('X-Rows', String(publication.rows));
     if (request.headers['if-none-match']?.split(/\s*,\s*/).includes(etag)) {
       response.status(304).end();

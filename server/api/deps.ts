@@ -1,6 +1,7 @@
 import type { Logger } from 'pino';
 import type { Config } from '../setup/config';
 import type { RunManager } from '../runs/run-manager';
+import type { PublishedWindows } from '../runs/published-windows';
 import type { Store } from '../store/store';
 import type { Pool } from '../work/pool';
 
@@ -10,6 +11,9 @@ export interface Deps {
   readonly store: Store;
   readonly pool: Pool;
   readonly runs: RunManager;
+  readonly windows: PublishedWindows;
   readonly cacheFolder: string;
+  /** Who sends it is the owner. */
+  readonly key: string;
   readonly log: Logger;
 }

@@ -1,7 +1,7 @@
 import { Router } from 'express';
 import { readdir } from 'node:fs/promises';
 import { dirname, join } from 'node:path';
-import { isBelow, withinRoots } from '../folder/roots';
+import { folderWithinRoots, isBelow } from '../folder/roots';
 import type { FolderAnswer } from '../contract/contract';
 import type { Deps } from './deps';
 
@@ -17,7 +17,7 @@ export function foldersRouter({ config }: Deps): Router {
 
   router.get('/', async (request, response) => {
     const asked = typeof request.query.path === 'string' ? request.query.path : config.roots[0];
-    const folder = await withinRoots(asked, config.roots);
+    const folder = await folderWithinRoots(asked, config.roots);
     const entries = await readdir(folder, { withFileTypes: true });
     const names = entries.filter((entry) => entry.isDirectory() && !entry.name.startsWith('.')).map((entry) => entry.name).sort();
     const folders = [];

@@ -1,11 +1,13 @@
 import { Router, raw, type Response } from 'express';
-import { mkdir, rename, writeFile } from 'node:fs/promises';
+import { mkdir, rm } from 'node:fs/promises';
 import { join } from 'node:path';
 import { changesBetween } from '../../core/pipeline/changes';
 import { parsePipeline } from '../../core/pipeline/document';
-import { withinRoots } from '../folder/roots';
+import { keepDropped } from '../folder/dropped';
+import { droppedIn } from '../setup/config';
+import { folderWithinRoots } from '../folder/roots';
 import { publicationOf } from '../store/dataset';
-import { addPipeline, allPipelines, ChangedMeanwhile, deletePipeline, moveToFolder, pipelineById, pipelineByName, savePipeline, versionOf, versionsOf, type StoredPipeline } from '../store/pipelines';
+import { addPipeline, allPipelines, ChangedMeanwhile, deletePipeline, moveToFolder, pipelineById, savePipeline, versionOf, versionsOf, type StoredPipeline } from '../store/pipelines';
 import { reportsOf } from '../store/reports';
 import { runById, runsOf } from '../store/runs';
 import type { Need, PipelineFull, PipelineSummary, VersionAnswer } from '../contract/answers';
@@ -50,11 +52,6 @@ const full = async (deps: Deps, pipeline: StoredPipeline): Promise<PipelineFull>
 export function pipelinesRouter(deps: Deps): Router {
   const { store, config } = deps;
   const router = Router();
-  const uniqueName = async (name: string, but?: number) => {
-    const other = await pipelineByName(store, name);
-    if (other && other.id !== but) throw new Fault('conflict', `There is a pipeline “${name}” already. Choose another name.`);
-  };
-
   const answerWith = async (response: Response, pipeline: StoredPipeline) => void response.json(await full(deps, pipeline));
 
   router.get('/', async (_request, response) => {
@@ -66,11 +63,11 @@ export function pipelinesRouter(deps: Deps): Router {
   router.post('/', async (request, response) => {
     const body = checked(newPipelineBody, request.body, 'The new pipeline');
     const document = parsePipeline(body.document);
-    await uniqueName(document.name);
     const managed = body.folder === undefined;
-    const folder = managed ? join(config.data, 'dropped', crypto.randomUUID()) : await withinRoots(body.folder!, config.roots);
+    const folder = managed ? join(droppedIn(config.data), crypto.randomUUID()) : await folderWithinRoots(body.folder!, config.roots);
+    const pipeline = await addPipeline(store, document, folder, { managed, who: config.who ?? '' });
     if (managed) await mkdir(folder, { recursive: true });
-    await answerWith(response.status(201), await addPipeline(store, document, folder, { managed, who: config.who ?? '' }));
+    await answerWith(response.status(201), pipeline);
   });
 
   router.get('/:id', async (request, response) => {
@@ -83,12 +80,11 @@ export function pipelinesRouter(deps: Deps): Router {
     const from = /^"(\d{1,9})"$/.exec(request.headers['if-match'] ?? '')?.[1];
     if (from === undefined) throw new Fault('version needed', 'Say which version is changed: If-Match: "5", as `version` of the pipeline has it.');
     const document = parsePipeline(checked(savedPipelineBody, request.body, 'The pipeline').document);
-    await uniqueName(document.name, pipeline.id);
     try {
       await answerWith(response, await savePipeline(store, pipeline.id, document, { from: Number(from), who: config.who ?? '' }));
     } catch (error) {
       if (!(error instanceof ChangedMeanwhile)) throw error;
-      throw new Fault('changed meanwhile', `“${pipeline.document.name}” was changed somewhere else since version ${from}: it is at version ${pipeline.version} now. Nothing was saved; look at what is different and save again.`);
+      throw new Fault('changed meanwhile', `“${pipeline.document.name}” was changed somewhere else since version ${from}: it is at version ${error.now} now. Nothing was saved; look at what is different and save again.`);
     }
   });
 
@@ -97,7 +93,7 @@ export function pipelinesRouter(deps: Deps): Router {
     const pipeline = await pipelineOf(deps, request.params.id);
     if (pipeline.managed) throw new Fault('conflict', `The files of “${pipeline.document.name}” were dropped; they have a folder of their own.`);
     const { folder } = checked(folderBody, request.body, 'The folder');
-    await moveToFolder(store, pipeline.id, await withinRoots(folder, config.roots));
+    await moveToFolder(store, pipeline.id, await folderWithinRoots(folder, config.roots));
     await answerWith(response, await pipelineOf(deps, request.params.id));
   });
 
@@ -130,20 +126,17 @@ export function pipelinesRouter(deps: Deps): Router {
     const running = deps.runs.underWay(pipeline.id);
     if (running) throw new Fault('conflict', `“${pipeline.document.name}” is being refreshed. Cancel the run first.`);
     await deletePipeline(store, pipeline);
+    if (pipeline.managed) await rm(pipeline.folder, { recursive: true, force: true });
     response.status(204).end();
   });
 
   router.post('/:id/files', raw({ type: () => true, limit: `${config.uploadLimit}mb` }), async (request, response) => {
     const pipeline = await pipelineOf(deps, request.params.id);
     if (!pipeline.managed) throw new Fault('conflict', `Files of “${pipeline.document.name}” come from its folder ${pipeline.folder}. Put them there.`);
-    const { name } = checked(fileQuery, request.query, 'The file name');
+    const { name, there } = checked(fileQuery, request.query, 'The file name');
     const bytes = request.body as Buffer;
     if (!Buffer.isBuffer(bytes) || !bytes.subarray(0, 1024).includes('%PDF-')) throw new Fault('bad input', `${name} is not a PDF. Only PDF files can be dropped here.`);
-    // Written beside and moved, so that a refresh never sees half a file.
-    const temporary = join(pipeline.folder, `.${crypto.randomUUID()}`);
-    await writeFile(temporary, bytes);
-    await rename(temporary, join(pipeline.folder, name));
-    response.status(201).json({ name, size: bytes.length });
+    response.status(201).json({ name: await keepDropped(pipeline.folder, name, bytes, there), size: bytes.length });
   });
   return router;
 }

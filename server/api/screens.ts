@@ -14,7 +14,7 @@ export function screens(): Router {
   router.use(express.static(folder, { index: false, setHeaders: (response, path) => void response.setHeader('Cache-Control', /-[A-Z0-9]{8}\.\w+$/.test(path) ? 'max-age=31536000, immutable' : 'no-cache') }));
   router.get('/{*place}', (request, response, next) => {
     if (/\.\w+$/.test(request.path)) return next();
-    response.setHeader('Cache-Control', 'no-cache').sendFile(join(folder, 'index.html'));
+    response.setHeader('Cache-Control', 'no-cache').sendFile('index.html', { root: folder });
   });
   return router;
 }

@@ -1,6 +1,7 @@
 import { readFile } from 'node:fs/promises';
 import * as v from 'valibot';
 import { faultsOf, parsePipeline, type Pipeline } from '../../core/pipeline/document';
+import { faultyText, faultyTextSentence } from '../../core/values/faulty-text';
 
 /** Reads a pipeline document. @throws Error with one sentence that names the fault */
 export async function pipelineFile(path: string): Promise<Pipeline> {
@@ -9,10 +10,13 @@ export async function pipelineFile(path: string): Promise<Pipeline> {
   });
   let json: unknown;
   try {
-    json = JSON.parse(text);
+    // A byte order mark before the document is how some editors save it.
+    json = JSON.parse(text.replace(/^\ufeff/, ''));
   } catch (error) {
     throw new Error(`${path} is not valid JSON: ${(error as Error).message}`);
   }
+  const faulty = faultyText(json);
+  if (faulty) throw new Error(`${path} is not a pipeline document: ${faultyTextSentence(faulty)}`);
   try {
     return parsePipeline(json);
   } catch (error) {

@@ -3,8 +3,8 @@ import { serve } from '../house/serve';
 
 /** Serves until the process is asked to stop. */
 export async function serveUntilStopped(config: Config): Promise<void> {
-  const { url, stop } = await serve(config);
-  process.stdout.write(`Able Sieve is at ${url}\n`);
+  const { url, key, stop } = await serve(config);
+  process.stdout.write(`Able Sieve is at ${url}?key=${key}\n`);
   await new Promise<void>((resolve) => {
     for (const signal of ['SIGINT', 'SIGTERM'] as const) process.once(signal, () => resolve());
   });

@@ -1,6 +1,7 @@
 import { join, resolve } from 'node:path';
 import { sentence } from '../../core/sheet/problem';
-import { cacheIn, openHouse } from '../house/open';
+import { cacheIn } from '../setup/config';
+import { openHouse } from '../house/open';
 import { asPublished, publishedRow } from '../runs/as-published';
 import { publicationOf } from '../store/dataset';
 import { pipelineByName } from '../store/pipelines';

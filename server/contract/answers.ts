@@ -21,7 +21,7 @@ import type { Cell } from '../../core/values/cell';
 export interface ApiError {
   readonly error: { readonly kind: FaultKind; readonly message: string; readonly problem?: Problem };
 }
-export type FaultKind = 'bad input' | 'not found' | 'forbidden' | 'conflict' | 'changed meanwhile' | 'version needed' | 'too large' | 'unreadable' | 'fault';
+export type FaultKind = 'bad input' | 'key needed' | 'not found' | 'forbidden' | 'conflict' | 'there already' | 'changed meanwhile' | 'version needed' | 'too large' | 'unreadable' | 'fault';
 
 /** A report that cannot be read answers with the problem why. */
 export type OrUnreadable<T> = T | { readonly unreadable: Problem };

@@ -44,7 +44,11 @@ const printed = v.object({ by: v.literal('print'), from: v.picklist(['file name'
 export const valuesBody = v.object({ pages, step: v.string(), of: v.union([printed, columnChoice]) });
 export type ValuesSubject = v.InferOutput<typeof valuesBody>['of'];
 export const wordQuery = v.object({ pages, page: whole, word: whole, step: v.optional(v.string()) });
-export const fileQuery = v.object({ name: v.pipe(v.string(), v.regex(/^[^/\\\u0000]{1,200}$/, 'A file name has no slash and at most 200 characters.'), v.regex(/^[^.]/, 'A file name does not begin with a dot.')) });
+/** @property there what is to be done where there is a file of that name with other content */
+export const fileQuery = v.object({
+  name: v.pipe(v.string(), v.regex(/^[^/\\]+$/, 'A file name has no slash.'), v.regex(/^[^.]/, 'A file name does not begin with a dot.'), v.maxBytes(255, 'A file name has at most 255 bytes.')),
+  there: v.optional(v.picklist(['ask', 'replace', 'keep both']), 'ask'),
+});
 
 export const versionsQuery = v.object({ below: v.optional(whole), count: v.optional(v.pipe(whole, v.maxValue(200, 'At most 200 versions at a time.')), '50') });
 export const datasetTraceQuery = v.object({ row: v.optional(whole), column: v.string() });

@@ -1,4 +1,4 @@
-import { realpath } from 'node:fs/promises';
+import { realpath, stat } from 'node:fs/promises';
 import { isAbsolute, relative, resolve, sep } from 'node:path';
 
 /** The folder asked for lies outside the folders that this server may read. */
@@ -6,6 +6,14 @@ export class OutsideRoots extends Error {
   constructor(folder: string, roots: readonly string[]) {
     super(`${folder} is outside the folders that may be read (${roots.join(', ')}). Choose a folder below one of them, or start the server with --root.`);
     this.name = 'OutsideRoots';
+  }
+}
+
+/** What was asked for as a folder is something else. */
+export class NotAFolder extends Error {
+  constructor(path: string) {
+    super(`${path} is not a folder. Choose the folder that it is in.`);
+    this.name = 'NotAFolder';
   }
 }
 
@@ -22,5 +30,12 @@ export async function withinRoots(path: string, roots: readonly string[]): Promi
   const real = await realpath(resolve(path)).catch(() => undefined);
   const realRoots = await Promise.all(roots.map((root) => realpath(root).catch(() => root)));
   if (real === undefined || !realRoots.some((root) => isBelow(real, root))) throw new OutsideRoots(path, roots);
+  return real;
+}
+
+/** The real path of a folder below one of the roots. @throws OutsideRoots, NotAFolder */
+export async function folderWithinRoots(path: string, roots: readonly string[]): Promise<string> {
+  const real = await withinRoots(path, roots);
+  if (!(await stat(real)).isDirectory()) throw new NotAFolder(path);
   return real;
 }

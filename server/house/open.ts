@@ -1,5 +1,4 @@
 import { chmod, mkdir, stat } from 'node:fs/promises';
-import { join } from 'node:path';
 import { RunManager } from '../runs/run-manager';
 import { migrate } from '../store/migrate';
 import { openPglite } from '../store/pglite-store';
@@ -7,6 +6,9 @@ import { clearLeftovers, type Watch } from '../store/publish';
 import { allPipelines } from '../store/pipelines';
 import { interruptRuns } from '../store/runs';
 import type { Store } from '../store/store';
+import { sweepCache, sweepDropped } from './sweep';
+import { droppedIn } from '../setup/config';
+import { PublishedWindows } from '../runs/published-windows';
 import { openPool, type Pool } from '../work/pool';
 
 /** Store, threads and runs over one data folder. */
@@ -14,6 +16,7 @@ export interface House {
   readonly store: Store;
   readonly pool: Pool;
   readonly runs: RunManager;
+  readonly windows: PublishedWindows;
   readonly cacheFolder: string;
   /** Pipelines whose refresh a killed process left unfinished. */
   readonly interrupted: readonly number[];
@@ -25,19 +28,24 @@ export interface House {
  * @param data left out: database in memory only, for one run
  * @throws FolderInUse
  */
-export async function openHouse(data: string | undefined, cacheFolder: string, options: { failed?: (error: Error) => void; watch?: Watch; threads?: number; roots?: readonly string[]; told?: (sentence: string) => void } = {}): Promise<House> {
+export async function openHouse(data: string | undefined, cacheFolder: string, options: { failed?: (error: Error) => void; watch?: Watch; threads?: number; patience?: number | undefined; roots?: readonly string[]; told?: (sentence: string) => void } = {}): Promise<House> {
   if (data) await ownFolder(data, options.told);
   const store = await openPglite(data);
   try {
     await migrate(store);
     const interrupted = await interruptRuns(store);
     for (const pipeline of await allPipelines(store)) await clearLeftovers(store, pipeline.id);
-    const pool = openPool(options.threads);
+    if (data) {
+      await sweepCache(store, cacheFolder);
+      await sweepDropped(store, droppedIn(data));
+    }
+    const pool = openPool(options.threads, options.patience === undefined ? undefined : options.patience * 1000);
     const runs = new RunManager(store, pool, cacheFolder, options.failed ?? (() => undefined), options.watch, options.roots);
     return {
       store,
       pool,
       runs,
+      windows: new PublishedWindows(store),
       cacheFolder,
       interrupted,
       close: async () => {
@@ -61,4 +69,3 @@ async function ownFolder(folder: string, told: (sentence: string) => void = () =
   told(`Other users of this machine could look into ${folder}; now only its owner can.`);
 }
 
-export const cacheIn = (data: string) => join(data, 'cache');

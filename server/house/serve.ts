@@ -1,24 +1,34 @@
 import { once } from 'node:events';
 import { createServer } from 'node:http';
 import type { AddressInfo } from 'node:net';
-import { join } from 'node:path';
 import { pino } from 'pino';
 import { app } from '../api/app';
-import type { Config } from '../setup/config';
-import { cacheIn, openHouse } from './open';
+import { cacheIn, droppedIn, type Config } from '../setup/config';
+import { ownKey } from './key';
+import { openHouse } from './open';
 
 /** How long requests under way may take to end once the server is asked to stop, in milliseconds. */
 const patience = 3000;
 
+/** A server that is running. */
+export interface Serving {
+  readonly url: string;
+  /** What its owner sends with every request; a browser is given it once, as `?key=...` behind the address. */
+  readonly key: string;
+  /** Stops it gracefully. */
+  stop(): Promise<void>;
+}
+
 /**
- * Starts the server. @returns its address, and a way to stop it gracefully
+ * Starts the server.
  * @throws FolderInUse
  */
-export async function serve(config: Config): Promise<{ url: string; stop(): Promise<void> }> {
+export async function serve(config: Config): Promise<Serving> {
   const log = pino({ level: config.logLevel }, pino.destination(2));
-  const roots = [...config.roots, join(config.data, 'dropped')];
-  const house = await openHouse(config.data, cacheIn(config.data), { failed: (error) => log.error(error), told: (sentence) => log.warn(sentence), roots });
-  const server = createServer(app({ ...house, config: { ...config, roots }, log }));
+  const roots = [...config.roots, droppedIn(config.data)];
+  const house = await openHouse(config.data, cacheIn(config.data), { failed: (error) => log.error(error), told: (sentence) => log.warn(sentence), roots, patience: config.patience });
+  const key = await ownKey(config.data);
+  const server = createServer(app({ ...house, key, config: { ...config, roots }, log }));
   server.listen(config.port, config.host);
   try {
     await once(server, 'listening');
@@ -40,5 +50,5 @@ export async function serve(config: Config): Promise<{ url: string; stop(): Prom
       await closed;
       clearTimeout(late);
     })());
-  return { url: `http://${config.host}:${(server.address() as AddressInfo).port}/`, stop };
+  return { url: `http://${config.host}:${(server.address() as AddressInfo).port}/`, key, stop };
 }

@@ -7,10 +7,21 @@ import { pageContent } from './page-content';
 /** What comes of one page, the `number`th of `total`: its content, or the problem that kept it from being read. */
 export type ReadPage = { readonly number: number; readonly total: number } & ({ readonly page: PageContent } | { readonly problem: Problem });
 
+/** A page that an attempt to read it did not come to an end with. */
+export interface SkippedPage {
+  readonly page: number;
+  /** Such as `no progress was made for 60 s`. */
+  readonly because: string;
+}
+
 export interface ReadOptions {
   readonly password?: string;
   /** Page numbers wanted, from 1; all if left out. */
   readonly wanted?: (page: number) => boolean;
+  /** Pages that are not to be read, and why. */
+  readonly skip?: readonly SkippedPage[];
+  /** Hears which page is begun. */
+  readonly begins?: (page: number) => void;
   /** The streams of the file are not checked: for a page to look at. */
   readonly unchecked?: boolean;
 }
@@ -20,7 +31,7 @@ export interface ReadOptions {
  * @returns (at the end) how many pages the file has
  * @throws UnreadableReport when the file as a whole cannot be opened
  */
-export async function* streamPages(bytes: Uint8Array, name: string, { password, wanted, unchecked = false }: ReadOptions = {}): AsyncGenerator<ReadPage, number> {
+export async function* streamPages(bytes: Uint8Array, name: string, { password, wanted, skip = [], begins = () => undefined, unchecked = false }: ReadOptions = {}): AsyncGenerator<ReadPage, number> {
   const document = await openPdf(bytes, name, password);
   try {
     const damage = unchecked ? 'encrypted' : await damageOf(bytes);
@@ -34,6 +45,12 @@ export async function* streamPages(bytes: Uint8Array, name: string, { password, 
       if (wanted && !wanted(number)) continue;
       // It would be read for hours; its problem has been told.
       if (damage && damage !== 'encrypted' && damage.endless.has(number)) continue;
+      const skipped = skip.find(({ page }) => page === number);
+      if (skipped) {
+        yield { number, total, problem: { kind: 'damaged', page: number, expected: 'a page that can be read', came: `one that was given up, as ${skipped.because}`, remedy: 'It was skipped; the other pages were read. Ask the sender for the file again, or start the server with more --patience.' } };
+        continue;
+      }
+      begins(number);
       try {
         const page = await document.getPage(number);
         const label = labels?.[number - 1];

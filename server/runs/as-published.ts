@@ -3,7 +3,7 @@ import type { StoredPipeline } from '../store/pipelines';
 import { versionOf } from '../store/pipelines';
 import { publishedWindow } from '../store/dataset';
 import { partOfRow, publishedParts, type PublishedRows } from '../store/published';
-import { dataTable } from '../store/names';
+import { dataTableOf } from '../store/data-table';
 import { quoted, type Store } from '../store/store';
 import type { DatasetRow } from '../contract/answers';
 import type { Publication } from '../store/dataset';
@@ -68,7 +68,7 @@ export async function publishedRow(store: Store, pipeline: number, at: number): 
   const place = found && (await partOfRow(store, found.publication.id, at));
   if (!found || !row || !place) return undefined;
   const { table, ordinal, report } = row;
-  const [{ nth }] = await store.query<{ nth: string }>(`select count(*) as nth from ${quoted(dataTable(pipeline))} where part = $1 and ordinal < $2 and report = $3 and source_table = $4 and source_row = $5`, [
+  const [{ nth }] = await store.query<{ nth: string }>(`select count(*) as nth from ${quoted(await dataTableOf(store, pipeline))} where part = $1 and ordinal < $2 and report = $3 and source_table = $4 and source_row = $5`, [
     place.part,
     place.ordinal,
     report,

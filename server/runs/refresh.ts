@@ -9,12 +9,12 @@ import type { ReportState, RunNote, RunReport, RunState, WholeTold } from '../..
 import type { ValueType } from '../../core/sheet/column';
 import type { Problem } from '../../core/sheet/problem';
 import type { RunProgress } from '../contract/answers';
+import { TooManyColumns } from '../store/data-table';
 import type { StoredPipeline } from '../store/pipelines';
-import { StoreError } from '../store/pglite-store';
-import { Cancelled, clearLeftovers, loadPart, publish, reservePart, type PublishedPart, type Watch } from '../store/publish';
+import { Cancelled, clearLeftovers, loadPart, makeRoomForColumns, publish, reservePart, type PublishedPart, type Watch } from '../store/publish';
 import { publishedParts, type PublishedRows } from '../store/published';
 import { endRun, recordRun } from '../store/runs';
-import type { Store } from '../store/store';
+import { StoreError, type Store } from '../store/store';
 import { inParallel } from '../work/in-parallel';
 import type { Pool } from '../work/pool';
 import type { ReportTask } from '../work/session';
@@ -77,6 +77,7 @@ export async function refresh(store: Store, pool: Pool, pipeline: StoredPipeline
 
   progress(0, 0, { kind: 'folder' });
   await clearLeftovers(store, pipeline.id, options.inUse);
+  await makeRoomForColumns(store, pipeline.id);
   const reports = await lookAtFolder(store, pool, pipeline, options.cacheFolder, { roots: options.roots, signal }).catch((error: Error) => {
     stop();
     throw error;
@@ -155,13 +156,7 @@ export async function refresh(store: Store, pool: Pool, pipeline: StoredPipeline
     if (!answer) return heldBack(fate, refusal.refused!, refusal.told!, refusal.parsed);
     const { rows, told, parsed } = answer;
     if (part !== null) {
-      const refused = await loadPart(store, pipeline.id, part, rows, told, watch, () => signal?.aborted === true).then(
-        () => undefined,
-        (error: Error) => {
-          if (error instanceof Cancelled || !(error instanceof StoreError)) throw error;
-          return error;
-        },
-      );
+      const refused = await takenBy(loadPart(store, pipeline.id, part, rows, told, watch, () => signal?.aborted === true));
       // What the database does not take of one report must not stop the others.
       if (refused) return heldBack(fate, [notStored(refused)], told, parsed);
     }
@@ -235,7 +230,8 @@ export async function refresh(store: Store, pool: Pool, pipeline: StoredPipeline
   if ('unreadable' in answer) return end('nothing published', [{ kind: 'whole waits', report: answer.unreadable.report ?? '' }]);
   const all = lines.map((line) => withShare(line, answer.shares[String(line.report)]));
   const told: ToldOfWhole = { whole: answer.told, reports: Object.fromEntries(all.map(({ report, rows, held, misfits, matches, layers, problems }) => [String(report), { rows, held, misfits, matches, layers, problems }])) };
-  await loadPart(store, pipeline.id, part, answer.rows, told, watch, () => signal?.aborted === true);
+  const refused = await takenBy(loadPart(store, pipeline.id, part, answer.rows, told, watch, () => signal?.aborted === true));
+  if (refused) return end('nothing published', [{ kind: 'not stored', problem: notStored(refused) }]);
   return switchTo([{ part, stale: false }], answer.rows.columns, [{ kind: 'computed anew' }], all, answer.told);
 
   /** Publishes, unless that is what is published already. */
@@ -268,11 +264,21 @@ const lineOf = ({ id, path, period, standingOf }: Fate['report'], state: ReportS
 const withShare = (line: RunReport, share: ShareOfWhole | undefined): RunReport =>
   share ? { ...line, rows: share.rows, held: line.held + share.held, misfits: share.misfits, problems: [...line.problems, ...share.problems] } : line;
 
+/** Waits for rows to be loaded. @returns why the database does not take them, if so */
+const takenBy = (load: Promise<void>): Promise<StoreError | undefined> =>
+  load.then(
+    () => undefined,
+    (error: Error) => {
+      if (!(error instanceof StoreError)) throw error;
+      return error;
+    },
+  );
+
 const notStored = (error: StoreError): Problem => ({
   kind: 'not read',
   expected: 'rows that the database takes',
   came: `a refusal (${error.message.replace(/\s+/g, ' ')})`,
-  remedy: 'Leave out or rename the column that it names; the other reports are not touched by it.',
+  remedy: error instanceof TooManyColumns ? 'Leave out the columns that are not wanted; where each report brings headings of its own, such as dates, they belong into rows.' : 'Leave out or rename the column that it names; the other reports are not touched by it.',
 });
 
 const otherType = ({ path }: RunReport, { heading, usual, type }: { heading: string; usual: string; type: string }): Problem => ({

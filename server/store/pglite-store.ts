@@ -2,21 +2,11 @@ import { Worker } from 'node:worker_threads';
 import { builtThread } from '../setup/built';
 import { lockFolder } from './lock';
 import type { Answer, Request } from './pglite-thread';
-import { quoted, type Param, type Session, type Store } from './store';
+import { quoted, StoreError, type Param, type Session, type Store } from './store';
+import { Turns } from './turns';
 
 type Asked = Request extends infer R ? (R extends { id: number } ? Omit<R, 'id'> : never) : never;
 type Told = Extract<Answer, { id: number }>;
-
-/** A database error, with the SQLSTATE where there is one. */
-export class StoreError extends Error {
-  constructor(
-    message: string,
-    readonly code?: string,
-  ) {
-    super(message);
-    this.name = 'StoreError';
-  }
-}
 
 /**
  * Opens the embedded database.
@@ -65,12 +55,7 @@ export async function openPglite(folder?: string): Promise<Store> {
     });
 
   // Whoever holds the turn talks alone; a transaction holds it over all its statements.
-  let turn: Promise<unknown> = Promise.resolve();
-  const inTurn = <T>(work: () => Promise<T>): Promise<T> => {
-    const mine = turn.then(work, work);
-    turn = mine.catch(() => undefined);
-    return mine;
-  };
+  const turns = new Turns();
 
   const session: Session = {
     query: async <T>(sql: string, params: readonly Param[] = []) => (await ask({ op: 'query', sql, params: [...params] })).rows as T[],
@@ -80,26 +65,33 @@ export async function openPglite(folder?: string): Promise<Store> {
       void (await ask({ op: 'copyIn', sql: `copy ${quoted(table)} (${columns.map(quoted).join(', ')}) from '/dev/blob' with (format csv)`, csv })),
     copyOut: async (query) => (await ask({ op: 'copyOut', sql: `copy (${query}) to '/dev/blob' with (format csv)` })).bytes!,
   };
-  const unless = <Args extends unknown[], T>(call: (...args: Args) => Promise<T>) => (...args: Args) => inTurn(() => call(...args));
+  const inTurn = <T>(work: () => Promise<T>) => turns.take(work);
+  const talking = (patient: boolean): Session & Pick<Store, 'transaction'> => {
+    const each = <Args extends unknown[], T>(call: (...args: Args) => Promise<T>) => (...args: Args) => turns.take(() => call(...args), patient);
+    return {
+      query: each(session.query) as Session['query'],
+      execute: each(session.execute),
+      script: each(session.script),
+      copyIn: each(session.copyIn),
+      copyOut: each(session.copyOut),
+      transaction: (work) =>
+        turns.take(async () => {
+          await session.script('begin');
+          try {
+            const result = await work(session);
+            await session.script('commit');
+            return result;
+          } catch (error) {
+            await session.script('rollback').catch(() => undefined);
+            throw error;
+          }
+        }, patient),
+    };
+  };
 
   return {
-    query: unless(session.query) as Session['query'],
-    execute: unless(session.execute),
-    script: unless(session.script),
-    copyIn: unless(session.copyIn),
-    copyOut: unless(session.copyOut),
-    transaction: (work) =>
-      inTurn(async () => {
-        await session.script('begin');
-        try {
-          const result = await work(session);
-          await session.script('commit');
-          return result;
-        } catch (error) {
-          await session.script('rollback').catch(() => undefined);
-          throw error;
-        }
-      }),
+    ...talking(false),
+    patient: talking(true),
     listen: async (channel, heard) => {
       const own = ears.get(channel) ?? new Set();
       ears.set(channel, own.add(heard));
@@ -113,12 +105,14 @@ export async function openPglite(folder?: string): Promise<Store> {
       };
     },
     notify: async (channel, payload) => void (await inTurn(() => session.query('select pg_notify($1, $2)', [channel, payload]))),
-    close: () =>
-      inTurn(async () => {
+    close: async () => {
+      await turns.idle();
+      await inTurn(async () => {
         if (!gone) await ask({ op: 'close' });
         gone ??= new StoreError('The database is closed.');
         await worker.terminate();
         await unlock?.();
-      }),
+      });
+    },
   };
 }

@@ -1,7 +1,8 @@
 import { parsePipeline, type Pipeline } from '../../core/pipeline/document';
-import { dataTable, freeIdentifier, publishedView, slug } from './names';
+import { dataTableOf } from './data-table';
+import { freeIdentifier, publishedView, slug } from './names';
 import { clearLeftovers } from './publish';
-import { quoted, type Session, type Store } from './store';
+import { quoted, StoreError, type Session, type Store } from './store';
 
 export interface StoredPipeline {
   readonly id: number;
@@ -44,37 +45,59 @@ const textOf = (document: Pipeline): string => JSON.stringify(document, null, 2)
 const addVersion = (session: Session, pipeline: number, version: number, document: Pipeline, who: string) =>
   session.execute('insert into pipeline_version (pipeline, version, document, saved_by) values ($1, $2, $3, $4)', [pipeline, version, textOf(document), who]);
 
-/** Saves a new pipeline; the name under which other programs query it is made from its own and stays. */
+/** There is a pipeline of that name already. */
+export class NameTaken extends Error {
+  constructor(name: string) {
+    super(`There is a pipeline “${name}” already. Choose another name.`);
+    this.name = 'NameTaken';
+  }
+}
+
+/** Saves a document under its name. @throws NameTaken, as the database alone can tell: two may be saved at the same time */
+const named = <T>(name: string, save: Promise<T>): Promise<T> =>
+  save.catch((error: Error) => {
+    throw error instanceof StoreError && error.code === uniqueViolation ? new NameTaken(name) : error;
+  });
+
+/** SQLSTATE of a row that would be there twice. */
+const uniqueViolation = '23505';
+
+/** Saves a new pipeline; the name under which other programs query it is made from its own and stays. @throws NameTaken */
 export async function addPipeline(store: Store, document: Pipeline, folder: string, { managed = false, who = '' }: { managed?: boolean; who?: string } = {}): Promise<StoredPipeline> {
-  return store.transaction(async (session) => {
+  return named(document.name, store.transaction(async (session) => {
     // The view comes with the first publication; until then its name is taken by the row here.
     const taken = await session.query<{ view_name: string }>('select view_name from pipeline');
     const free = freeIdentifier(slug(document.name, 'dataset'), new Set(taken.map((row) => row.view_name)));
     const [{ id }] = await session.query<{ id: number }>('insert into pipeline (name, version, folder, managed, view_name) values ($1, 1, $2, $3, $4) returning id', [document.name, folder, managed, free]);
     await addVersion(session, id, 1, document, who);
     return (await pipelineById(session, id))!;
-  });
+  }));
 }
 
 /** Another version was saved since the one that a save was meant to change. */
-export class ChangedMeanwhile extends Error {}
+export class ChangedMeanwhile extends Error {
+  /** @param now the version that is the last one now */
+  constructor(readonly now: number) {
+    super();
+  }
+}
 
 /**
  * Saves a document as a new version, unless it is what the last one says.
  * @param from the version that it changes
- * @throws ChangedMeanwhile when that is not the last one; nothing is saved then
+ * @throws ChangedMeanwhile when that is not the last one, or NameTaken; nothing is saved then
  */
 export const savePipeline = (store: Store, id: number, document: Pipeline, { from, who = '', folder }: { from: number; who?: string; folder?: string }): Promise<StoredPipeline> =>
-  store.transaction(async (session) => {
+  named(document.name, store.transaction(async (session) => {
     const before = (await pipelineById(session, id))!;
-    if (before.version !== from) throw new ChangedMeanwhile();
+    if (before.version !== from) throw new ChangedMeanwhile(before.version);
     if (folder !== undefined && folder !== before.folder) await moveToFolder(session, id, folder);
-    if (textOf(document) !== textOf(before.document)) {
-      await addVersion(session, id, from + 1, document, who);
-      await session.execute('update pipeline set name = $2, version = $3 where id = $1', [id, document.name, from + 1]);
-    }
-    return (await pipelineById(session, id))!;
-  });
+    const saved = { ...before, folder: folder ?? before.folder };
+    if (textOf(document) === textOf(before.document)) return saved;
+    await addVersion(session, id, from + 1, document, who);
+    await session.execute('update pipeline set name = $2, version = $3 where id = $1', [id, document.name, from + 1]);
+    return { ...saved, document, version: from + 1 };
+  }));
 
 export interface StoredVersion {
   readonly version: number;
@@ -106,6 +129,6 @@ export async function deletePipeline(store: Store, { id, viewName }: StoredPipel
   await store.execute('update pipeline set publication = null where id = $1', [id]);
   await store.script(`drop view if exists ${publishedView(viewName)}`);
   await clearLeftovers(store, id);
-  await store.script(`drop table if exists ${quoted(dataTable(id))}`);
+  await store.script(`drop table if exists ${quoted(await dataTableOf(store, id))}`);
   await store.execute('delete from pipeline where id = $1', [id]);
 }

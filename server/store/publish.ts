@@ -1,17 +1,9 @@
 import type { PartInput } from '../../core/runs/plan';
 import type { ValueType } from '../../core/sheet/column';
 import type { KeptTotal } from '../contract/answers';
-import { dataTable, freeIdentifier, publishedView, rowColumns, slug, sqlType, systemColumns } from './names';
-import { quoted, type Session, type Store } from './store';
-
-/** Never more rows in one statement: readers get their turn between two of them. */
-export const batchRows = 10_000;
-
-export interface DatasetColumn {
-  readonly identifier: string;
-  readonly heading: string;
-  readonly type: ValueType;
-}
+import { dataTableOf, identify, renewDataTable, type DatasetColumn } from './data-table';
+import { publishedView, rowColumns } from './names';
+import { batchRows, quoted, type Session, type Store } from './store';
 
 /** Rows as they go into the database, CSV in batches of at most `batchRows` rows. */
 export interface LoadedRows {
@@ -36,41 +28,6 @@ export interface MadeOf {
 export type Moment = 'batch loaded' | 'before the switch' | 'after the switch';
 export type Watch = (moment: Moment) => void | Promise<void>;
 
-/** Gives every heading and type of a pipeline an identifier, and the data table a column for it. */
-async function identify(store: Store, pipeline: number, columns: readonly { heading: string; type: ValueType }[]): Promise<DatasetColumn[]> {
-  // One after the other: two parts loaded at the same time may bring the same new heading.
-  const mine = (identifying.get(store) ?? Promise.resolve()).then(() => identifyNow(store, pipeline, columns));
-  identifying.set(store, mine.then(() => undefined, () => undefined));
-  return mine;
-}
-
-const identifying = new WeakMap<Store, Promise<void>>();
-
-async function identifyNow(store: Store, pipeline: number, columns: readonly { heading: string; type: ValueType }[]): Promise<DatasetColumn[]> {
-  const table = quoted(dataTable(pipeline));
-  await store.script(
-    `create table if not exists ${table} (part integer not null, ordinal integer not null, report integer not null, source_table text not null, source_row integer not null, page integer not null, primary key (part, ordinal))`,
-  );
-  const known = await store.query<DatasetColumn>('select identifier, heading, type from dataset_column where pipeline = $1', [pipeline]);
-  const taken = new Set<string>([...rowColumns, ...systemColumns, ...known.map((column) => column.identifier)]);
-  const result: DatasetColumn[] = [];
-  for (const { heading, type } of columns) {
-    let column = known.find((each) => each.heading === heading && each.type === type);
-    if (!column) {
-      column = { identifier: freeIdentifier(slug(heading, 'column'), taken), heading, type };
-      taken.add(column.identifier);
-      const added = column;
-      await store.transaction(async (session) => {
-        await session.script(`alter table ${table} add column ${quoted(added.identifier)} ${sqlType(type)}`);
-        await session.script(`comment on column ${table}.${quoted(added.identifier)} is '${heading.replaceAll("'", "''")}'`);
-        await session.execute('insert into dataset_column (pipeline, identifier, heading, type) values ($1, $2, $3, $4)', [pipeline, added.identifier, heading, type]);
-      });
-    }
-    result.push(column);
-  }
-  return result;
-}
-
 /**
  * Gives out the id under which a part will be loaded, so that its rows can carry it.
  * @param report null: the rows of all reports
@@ -86,15 +43,16 @@ export async function reservePart(store: Store, pipeline: number, report: number
  */
 export async function loadPart(store: Store, pipeline: number, id: number, part: LoadedRows, told: unknown, watch: Watch = () => undefined, stopped: () => boolean = () => false): Promise<void> {
   const columns = await identify(store, pipeline, part.columns);
+  const table = await dataTableOf(store, pipeline);
   const names = [...rowColumns, ...columns.map((column) => column.identifier)];
   for await (const csv of part.batches) {
     if (stopped()) throw new Cancelled();
-    await store.copyIn(dataTable(pipeline), names, csv);
+    await store.patient.copyIn(table, names, csv);
     await watch('batch loaded');
   }
   const identifierOf = new Map(columns.map((column) => [column.heading, column.identifier]));
   for (let i = 0; i < part.misfits.length; i += batchRows)
-    await store.copyIn(
+    await store.patient.copyIn(
       'dataset_problem',
       ['part', 'ordinal', 'identifier', 'text', 'expected'],
       part.misfits.slice(i, i + batchRows).map((m) => csvLine([id, m.ordinal, identifierOf.get(m.heading)!, m.text, m.expected])).join(''),
@@ -167,20 +125,20 @@ export async function publish(
     await session.execute('update publication set published_at = now() where id = $1', [publication]);
     await session.execute('update pipeline set publication = $1 where id = $2', [publication, pipeline]);
     await session.execute("update run set state = 'published', ended_at = now(), publication = $1, rows = $2 where id = $3", [publication, rows, run]);
-    await replaceView(session, pipeline, identified);
+    await replaceView(session, pipeline, await dataTableOf(session, pipeline), identified);
   });
   await watch('after the switch');
   return { publication, rows, misfits };
 }
 
 /** The view under the pipeline's documented name: the rows of the published parts. */
-async function replaceView(session: Session, pipeline: number, columns: readonly DatasetColumn[]): Promise<void> {
+async function replaceView(session: Session, pipeline: number, table: string, columns: readonly DatasetColumn[]): Promise<void> {
   const [{ view_name }] = await session.query<{ view_name: string }>('select view_name from pipeline where id = $1', [pipeline]);
   const view = publishedView(view_name);
   await session.script(`drop view if exists ${view}`);
   await session.script(
     `create view ${view} as select ${['report', 'page', ...columns.map((c) => c.identifier)].map((name) => `d.${quoted(name)}`).join(', ')}
-     from ${quoted(dataTable(pipeline))} d join publication_part pp on pp.part = d.part join pipeline p on p.publication = pp.publication
+     from ${quoted(table)} d join publication_part pp on pp.part = d.part join pipeline p on p.publication = pp.publication
      where p.id = ${pipeline}`,
   );
   for (const column of columns) await session.script(`comment on column ${view}.${quoted(column.identifier)} is '${column.heading.replaceAll("'", "''")}'`);
@@ -196,12 +154,25 @@ export async function clearLeftovers(store: Store, pipeline: number, inUse: Read
   const kept = keep.length > 0 ? keep.join(', ') : '-1';
   await store.execute(`delete from publication where pipeline = $1 and id not in (${kept})`, [pipeline]);
   const dead = await store.query<{ id: number }>('select id from part where pipeline = $1 and not exists (select 1 from publication_part pp where pp.part = part.id)', [pipeline]);
-  const [{ there }] = await store.query<{ there: boolean }>('select to_regclass($1) is not null as there', [dataTable(pipeline)]);
-  const table = quoted(dataTable(pipeline));
+  const dataTable = await dataTableOf(store, pipeline);
+  const [{ there }] = await store.query<{ there: boolean }>('select to_regclass($1) is not null as there', [dataTable]);
+  const table = quoted(dataTable);
   for (const { id } of dead) {
     let from = 0;
     // A part left by a broken run does not know its count: delete until nothing is left.
-    while (there && (await store.execute(`delete from ${table} where part = $1 and ordinal < $2`, [id, (from += batchRows)])) > 0);
+    while (there && (await store.patient.execute(`delete from ${table} where part = $1 and ordinal < $2`, [id, (from += batchRows)])) > 0);
     await store.execute('delete from part where id = $1', [id]);
   }
 }
+
+/** Makes room in a data table that has gathered many columns, at the beginning of a run. @param many from how many on */
+export const makeRoomForColumns = (store: Store, pipeline: number, many?: number): Promise<void> =>
+  renewDataTable(
+    store,
+    pipeline,
+    async (session, table) => {
+      const [current] = await session.query<{ columns: string }>('select b.columns from publication b join pipeline p on p.publication = b.id where p.id = $1', [pipeline]);
+      if (current) await replaceView(session, pipeline, table, JSON.parse(current.columns) as DatasetColumn[]);
+    },
+    many,
+  );

@@ -2,6 +2,20 @@
 export type Param = string | number | boolean | null;
 export type Row = Record<string, unknown>;
 
+/** Never more rows in one statement: others get their turn between two of them. */
+export const batchRows = 10_000;
+
+/** A database error, with the SQLSTATE where there is one. */
+export class StoreError extends Error {
+  constructor(
+    message: string,
+    readonly code?: string,
+  ) {
+    super(message);
+    this.name = 'StoreError';
+  }
+}
+
 /** Statements of one session, in order. */
 export interface Session {
   /** Rows of one statement; numeric, bigint and calendar values come as text. */
@@ -23,6 +37,8 @@ export interface Session {
 export interface Store extends Session {
   /** All or nothing; no other statement comes between. */
   transaction<T>(work: (session: Session) => Promise<T>): Promise<T>;
+  /** The same for long work in many statements, such as loading, clearing and exports: it lets those go first whom somebody waits for. */
+  readonly patient: Session & Pick<Store, 'transaction'>;
   listen(channel: string, heard: (payload: string) => void): Promise<() => Promise<void>>;
   notify(channel: string, payload: string): Promise<void>;
   close(): Promise<void>;

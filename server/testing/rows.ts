@@ -1,7 +1,7 @@
 import type { ValueType } from '../../core/sheet/column';
-import { batchRows, loadPart, publish, reservePart, type LoadedRows, type Watch } from '../store/publish';
+import { loadPart, publish, reservePart, type LoadedRows, type Watch } from '../store/publish';
 import { startRun } from '../store/runs';
-import type { Store } from '../store/store';
+import { batchRows, type Store } from '../store/store';
 
 const columnsOf = (extra: number): { heading: string; type: ValueType }[] => [
   { heading: 'Code', type: 'text' },

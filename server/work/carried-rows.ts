@@ -3,7 +3,8 @@ import { rowSpans } from '../../core/sheet/row';
 import type { Sheet } from '../../core/sheet/sheet';
 import { cellText, isError, type Cell } from '../../core/values/cell';
 import { plainNumber } from '../../core/values/plain-number';
-import { batchRows, csvCell, type LoadedRows } from '../store/publish';
+import { csvCell, type LoadedRows } from '../store/publish';
+import { batchRows } from '../store/store';
 
 const cellCsv = (cell: Cell): string => (isError(cell) ? '' : typeof cell === 'number' ? plainNumber(cell) : csvCell(cell));
 

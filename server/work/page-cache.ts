@@ -14,6 +14,8 @@ const unzip = promisify(gunzip);
 interface Index {
   readonly pageCount: number;
   readonly problems: ReportContent['problems'];
+  /** Pages were given up after so many seconds without progress. */
+  readonly gaveUpAfter?: number;
   /** Per readable page: its number, and from which byte to which its block runs. */
   readonly blocks: readonly (readonly [page: number, from: number, to: number])[];
   readonly tables: readonly { readonly id: string; readonly title?: string; readonly pieces: readonly string[] }[];
@@ -23,6 +25,9 @@ interface Block {
   readonly page: PageContent;
   readonly pieces: readonly Piece[];
 }
+
+/** How the content of a file, read by a version of the reader, is called in the cache. */
+export const cachedName = (sha256: string, version: number): string => `${sha256}-v${version}`;
 
 /**
  * The content of one report on disk: a file of compressed blocks, a page each, and an index beside it. A page can be
@@ -48,10 +53,13 @@ export class PageCache {
     }
   }
 
-  /** The whole content; undefined where it is not cached, or what is cached cannot be read. */
-  async all(): Promise<ReportContent | undefined> {
+  /**
+   * The whole content; undefined where it is not cached, or what is cached cannot be read.
+   * @param patience how long, in seconds, pages may show no progress: where some were given up sooner they are to be read again
+   */
+  async all(patience = 0): Promise<ReportContent | undefined> {
     const index = await this.readIndex();
-    if (!index) return undefined;
+    if (!index || (index.gaveUpAfter !== undefined && index.gaveUpAfter < patience)) return undefined;
     try {
       const bytes = await readFile(this.blocks);
       const pages: PageContent[] = [];
@@ -102,9 +110,9 @@ export class PageCache {
           places.push([block.page.number, end, (end += bytes.length)]);
         }
       },
-      close: async ({ pageCount, tables, problems }: ReportContent) => {
+      close: async ({ pageCount, tables, problems }: ReportContent, gaveUpAfter?: number) => {
         await file.close();
-        const index: Index = { pageCount, problems, blocks: places, tables: tables.map(({ pieces, ...table }) => ({ ...table, pieces: pieces.map((piece) => piece.id) })) };
+        const index: Index = { pageCount, problems, ...(gaveUpAfter === undefined ? {} : { gaveUpAfter }), blocks: places, tables: tables.map(({ pieces, ...table }) => ({ ...table, pieces: pieces.map((piece) => piece.id) })) };
         await writeFile(this.index + unfinished, JSON.stringify(index));
         await rename(this.blocks + unfinished, this.blocks);
         await rename(this.index + unfinished, this.index);

@@ -1,8 +1,9 @@
 import { createHash } from 'node:crypto';
-import { readdir, readFile } from 'node:fs/promises';
+import { readdir, readFile, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { demoFolder, demoPipeline, temporaryFolder } from '../testing/folders';
+import { heavyPaper } from '../testing/heavy-paper';
 import { openPool, StandsStill, type Pool } from './pool';
 import type { ReportTask } from './session';
 
@@ -42,6 +43,31 @@ describe('looks in line', () => {
   it('say which report cannot be read, and why, as data', async () => {
     const answer = await pool.run('layers', { document, source: await source('week-33.pdf') });
     expect(answer).toMatchObject({ unreadable: { kind: 'damaged', report: 'week-33.pdf' } });
+  });
+
+  it('skip a page that never comes to an end and name it, and read it once there is more patience', async () => {
+    const folder = await temporaryFolder();
+    const bytes = await heavyPaper(1_000_000);
+    await writeFile(join(folder, 'heavy.pdf'), bytes);
+    const task = { file: join(folder, 'heavy.pdf'), path: 'heavy.pdf', key: '1', sha256: createHash('sha256').update(bytes).digest('hex'), cacheFolder: await temporaryFolder() };
+    const impatient = openPool(1, 2_500);
+    try {
+      const read = await impatient.run('read', { source: task });
+      expect(read).toMatchObject({ pageCount: 3, problems: [{ kind: 'damaged', page: 2, came: expect.stringContaining('no progress was made for 3 s'), remedy: expect.stringContaining('the other pages were read') }] });
+      expect('tables' in read && read.tables.map(({ pieces }) => pieces.map(({ page }) => page)).flat()).toEqual([1, 3]);
+      // It was given up once; who asks again is answered from what was read.
+      const began = performance.now();
+      expect(await impatient.run('carry', { document, source: task, part: null })).toMatchObject({ heldBack: [{ page: 2 }] });
+      expect(performance.now() - began).toBeLessThan(2_500);
+    } finally {
+      await impatient.close();
+    }
+    const patient = openPool(1, 600_000);
+    try {
+      expect(await patient.run('read', { source: task })).toMatchObject({ problems: [], pageCount: 3 });
+    } finally {
+      await patient.close();
+    }
   });
 
   it('are ended with their thread when they stand still, and the next is answered', async () => {

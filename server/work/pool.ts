@@ -5,7 +5,8 @@ import { Piscina } from 'piscina';
 import { builtThread } from '../setup/built';
 import * as looks from './looks/all';
 import type { Progress } from './progress';
-import type { Pulse } from './session';
+import type { SkippedPage } from '../pdf/read-pages';
+import type { Pulse, ReportTask } from './session';
 import type * as thread from './thread';
 
 type Tasks = typeof thread;
@@ -44,13 +45,22 @@ const usualPatience = 60_000;
 
 /** Work that stood still: its thread was ended, others go on. */
 export class StandsStill extends Error {
-  constructor(patience: number) {
+  constructor(readonly patience: number) {
     super(`it made no progress for ${Math.round(patience / 1000)} s and was given up`);
     this.name = 'StandsStill';
   }
 }
 
-const newPulse = (): Pulse => new Int32Array(new SharedArrayBuffer(8));
+const newPulse = (): Pulse => new Int32Array(new SharedArrayBuffer(12));
+
+/** So many pages of a report may be given up before it is given up as a whole. */
+const mostSkipped = 5;
+
+/** Why a page was given up, if that is why the work ended. */
+function givenUp(error: unknown): string | undefined {
+  if (error instanceof StandsStill) return `no progress was made for ${Math.round(error.patience / 1000)} s`;
+  return (error as NodeJS.ErrnoException).code === 'ERR_WORKER_OUT_OF_MEMORY' ? 'it needs more memory than a thread may have' : undefined;
+}
 
 /** @param patience how long work may stand still, in milliseconds */
 export function openPool(threads = Math.max(1, availableParallelism()), patience = usualPatience): Pool {
@@ -62,14 +72,32 @@ export function openPool(threads = Math.max(1, availableParallelism()), patience
   let last: Promise<unknown> = Promise.resolve();
   /** In the order asked for. One that is not waited for any more is passed over, or stops before its next step; the thread lives on. */
   function inLine(name: TaskName, task: object, signal: AbortSignal | undefined): Promise<never> {
-    const pulse = newPulse();
-    signal?.addEventListener('abort', () => Atomics.store(pulse, 0, 1), { once: true });
-    const run = last.then(() => {
-      signal?.throwIfAborted();
-      return watched(pulse, undefined, (own) => bench.run({ ...task, pulse }, { name, signal: own }) as Promise<never>);
-    });
+    const run = last.then(() =>
+      skipping(task, (attempt, pulse) => {
+        signal?.throwIfAborted();
+        signal?.addEventListener('abort', () => Atomics.store(pulse, 0, 1), { once: true });
+        return watched(pulse, undefined, (own) => bench.run(attempt, { name, signal: own }) as Promise<never>);
+      }),
+    );
     last = run.catch(() => undefined);
     return run;
+  }
+
+  /** Does work on a report. A page that ends its thread, or stands still, is skipped and named in the next attempt; the others are read. */
+  async function skipping<T>(task: object, work: (attempt: object, pulse: Pulse) => Promise<T>): Promise<T> {
+    const source = 'source' in task ? (task.source as ReportTask) : undefined;
+    const skip: SkippedPage[] = [];
+    for (;;) {
+      const pulse = newPulse();
+      try {
+        return await work({ ...task, pulse, ...(source ? { source: { ...source, skip, patience: patience / 1000 } } : {}) }, pulse);
+      } catch (error) {
+        const because = givenUp(error);
+        const page = Atomics.load(pulse, 2);
+        if (because === undefined || !source || page === 0 || skip.length === mostSkipped || skip.some((each) => each.page === page)) throw error;
+        skip.push({ page, because });
+      }
+    }
   }
 
   /** Ends the work, and its thread, once it has stood still for too long after it has begun; also when the asker ends it. */
@@ -94,15 +122,16 @@ export function openPool(threads = Math.max(1, availableParallelism()), patience
     threads,
     async run(name, task, { signal, progress } = {}) {
       if (name in looks) return inLine(name, task, signal);
-      const pulse = newPulse();
-      if (!progress) return watched(pulse, signal, (own) => work.run({ ...task, pulse }, { name, signal: own }));
-      const { port1, port2 } = new MessageChannel();
-      port1.on('message', progress);
-      try {
-        return await watched(pulse, signal, (own) => work.run({ ...task, pulse, port: port2 }, { name, signal: own, transferList: [port2] }));
-      } finally {
-        port1.close();
-      }
+      return skipping(task, async (attempt, pulse) => {
+        if (!progress) return watched(pulse, signal, (own) => work.run(attempt, { name, signal: own }));
+        const { port1, port2 } = new MessageChannel();
+        port1.on('message', progress);
+        try {
+          return await watched(pulse, signal, (own) => work.run({ ...attempt, port: port2 }, { name, signal: own, transferList: [port2] }));
+        } finally {
+          port1.close();
+        }
+      });
     },
     close: async () => {
       await Promise.all([work.destroy(), bench.destroy()]);

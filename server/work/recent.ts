@@ -1,6 +1,7 @@
 /** Keeps the values asked for last, as many as weigh no more than `most` together, so that looking at one thing again and again makes it once. */
 export class Recent<Value> {
   private readonly values = new Map<string, { value: Value; weight: number }>();
+  private total = 0;
 
   /** @param weigh how much a value counts; 1 each if left out. The value asked for last is always kept. */
   constructor(
@@ -8,13 +9,32 @@ export class Recent<Value> {
     private readonly weigh: (value: Value) => number = () => 1,
   ) {}
 
-  async get(key: string, make: () => Promise<Value>): Promise<Value> {
-    const known = this.values.get(key);
-    const value = known ? known.value : await make();
+  /** The value, if it is kept; it counts as asked for. */
+  known(key: string): Value | undefined {
+    const entry = this.values.get(key);
+    if (!entry) return undefined;
     this.values.delete(key);
-    this.values.set(key, { value, weight: this.weigh(value) });
-    const total = () => [...this.values.values()].reduce((sum, each) => sum + each.weight, 0);
-    while (this.values.size > 1 && total() > this.most) this.values.delete(this.values.keys().next().value!);
+    this.values.set(key, entry);
+    return entry.value;
+  }
+
+  async get(key: string, make: () => Promise<Value>): Promise<Value> {
+    const value = this.known(key) ?? (await make());
+    this.keep(key, value);
     return value;
+  }
+
+  private keep(key: string, value: Value): void {
+    this.total -= this.values.get(key)?.weight ?? 0;
+    this.values.delete(key);
+    // Weighed again, as a value may have grown since.
+    const weight = this.weigh(value);
+    this.values.set(key, { value, weight });
+    this.total += weight;
+    for (const [oldest, entry] of this.values) {
+      if (this.values.size === 1 || this.total <= this.most) return;
+      this.values.delete(oldest);
+      this.total -= entry.weight;
+    }
   }
 }

@@ -7,9 +7,9 @@ import { neighbourhood } from '../../core/reading/furniture';
 import { TableFinder, type PageTables } from '../../core/reading/table-finder';
 import type { Problem } from '../../core/sheet/problem';
 import { UnreadableReport } from '../pdf/document';
-import { streamPages } from '../pdf/read-pages';
+import { streamPages, type SkippedPage } from '../pdf/read-pages';
 import type { ReportContent } from './content';
-import { PageCache } from './page-cache';
+import { cachedName, PageCache } from './page-cache';
 
 export interface ReportSource {
   /** Full path of the file; null: it is another now, or gone, and only what was read off it before can be had. */
@@ -21,12 +21,21 @@ export interface ReportSource {
   /** How problems call the report. */
   readonly path: string;
   readonly password?: string;
+  /** Pages that an attempt to read the report did not come to an end with. */
+  readonly skip?: readonly SkippedPage[];
+  /** How long, in seconds, a page may show no progress before it is given up. */
+  readonly patience?: number;
 }
 
-/** Hears of pages as they are read: how many of how many, and what was found on those that are done. */
-export type Hears = (done: number, total: number, read: readonly PageTables[]) => void;
+/** Hears of pages as they are read. */
+export interface Hears {
+  /** How many of how many, and what was found on those that are done. */
+  readonly read?: (done: number, total: number, read: readonly PageTables[]) => void;
+  /** Which page is worked on. */
+  readonly begins?: (page: number) => void;
+}
 
-const cacheOf = ({ cacheFolder, sha256, readerVersion: version = readerVersion }: ReportSource) => new PageCache(cacheFolder, `${sha256}-v${version}`);
+const cacheOf = ({ cacheFolder, sha256, readerVersion: version = readerVersion }: ReportSource) => new PageCache(cacheFolder, cachedName(sha256, version));
 
 /**
  * The bytes of the file, if it still is the one that was looked at.
@@ -55,20 +64,20 @@ async function bytesOf({ file, sha256, path, readerVersion: version = readerVers
  * The content of a report, from the cache by (content hash, reader version), or else parsed and put there.
  * @throws UnreadableReport
  */
-export async function reportContent(source: ReportSource, hears: Hears = () => undefined): Promise<{ content: ReportContent; parsed: boolean }> {
+export async function reportContent(source: ReportSource, { read: hears = () => undefined, begins = () => undefined }: Hears = {}): Promise<{ content: ReportContent; parsed: boolean }> {
   const cache = cacheOf(source);
-  const cached = await cache.all();
+  const cached = await cache.all(source.patience);
   if (cached) return { content: cached, parsed: false };
   const name = source.path;
   const bytes = await bytesOf(source);
-  const finder = new TableFinder();
+  const finder = new TableFinder(begins);
   const pages: PageContent[] = [];
   const problems: Problem[] = [];
   const writer = await cache.writer();
   let stream: ReturnType<typeof streamPages> | undefined;
   try {
     let total = 0;
-    stream = streamPages(bytes, name, { password: source.password });
+    stream = streamPages(bytes, name, { password: source.password, skip: source.skip, begins });
     for (;;) {
       const next = await stream.next();
       if (next.done) {
@@ -85,7 +94,7 @@ export async function reportContent(source: ReportSource, hears: Hears = () => u
     await writer.add(rest);
     hears(total, total, rest);
     const content: ReportContent = { pageCount: total, pages, tables: finder.tables, problems };
-    await writer.close(content);
+    await writer.close(content, source.skip?.length ? source.patience : undefined);
     return { content, parsed: true };
   } catch (error) {
     await stream?.return(0);
@@ -105,12 +114,12 @@ export interface ReadPage {
  * and its neighbours are parsed, so that it can be looked at while the rest is still being read.
  * @throws UnreadableReport
  */
-export async function reportPage(source: ReportSource, number: number): Promise<ReadPage> {
+export async function reportPage(source: ReportSource, number: number, begins: (page: number) => void = () => undefined): Promise<ReadPage> {
   const cached = await cacheOf(source).page(number);
   if (cached) return cached;
-  const finder = new TableFinder();
+  const finder = new TableFinder(begins);
   const wanted = (page: number) => Math.abs(page - number) <= neighbourhood;
-  const stream = streamPages(await bytesOf(source), source.path, { password: source.password, wanted, unchecked: true });
+  const stream = streamPages(await bytesOf(source), source.path, { password: source.password, wanted, skip: source.skip, begins, unchecked: true });
   const read: PageTables[] = [];
   for (;;) {
     const next = await stream.next();

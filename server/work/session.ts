@@ -29,11 +29,17 @@ export interface Look {
 
 /**
  * Memory shared with the server. Its first number is 1 once nobody waits for the answer; its second counts what has been done,
- * so that work that stands still is noticed.
+ * so that work that stands still is noticed; its third is the page being read, 0 for none.
  */
 export type Pulse = Int32Array;
 
 export const beat = (pulse: Pulse | undefined): void => void (pulse && Atomics.add(pulse, 1, 1));
+
+/** Tells which page is being read, so that it can be named should it never come to an end. */
+export const readingPage = (pulse: Pulse | undefined, page: number): void => {
+  beat(pulse);
+  if (pulse) Atomics.store(pulse, 2, page);
+};
 
 /** Counts as done what was done, and asks whether anybody still waits. */
 const isStaleBy = (pulse: Pulse | undefined) => () => {
@@ -57,10 +63,14 @@ export async function contentOf(source: ReportSource, { port, pulse }: { port?: 
   const isStale = isStaleBy(pulse);
   beat(pulse);
   const content = await contents.get(JSON.stringify([source.sha256, source.readerVersion ?? null]), async () => {
-    const read = await reportContent(source, (done, total, pages) => {
-      if (isStale()) throw new Stale();
-      port?.postMessage({ done, total, found: foundOn(pages, total) } satisfies Progress);
+    const read = await reportContent(source, {
+      begins: (page) => readingPage(pulse, page),
+      read: (done, total, pages) => {
+        if (isStale()) throw new Stale();
+        port?.postMessage({ done, total, found: foundOn(pages, total) } satisfies Progress);
+      },
     });
+    readingPage(pulse, 0);
     parsed = read.parsed;
     return read.content;
   });

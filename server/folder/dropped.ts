@@ -1,0 +1,60 @@
+import { createHash } from 'node:crypto';
+import { link, readFile, rename, rm, writeFile } from 'node:fs/promises';
+import { extname, join } from 'node:path';
+
+/** The longest name of a file, in bytes of UTF-8, on the disks in use. */
+export const longestName = 255;
+
+/** What is to be done where a file of the name has other content. */
+export type WhereThere = 'ask' | 'replace' | 'keep both';
+
+/** There is a file of that name with other content, and nothing was said about it. */
+export class ThereAlready extends Error {
+  constructor(name: string) {
+    super(`There is a file “${name}” with other content already. Say whether it is to be replaced, or both are to be kept.`);
+    this.name = 'ThereAlready';
+  }
+}
+
+/** `report.pdf` as `report (2).pdf`, cut where it would be too long. */
+function numbered(name: string, n: number): string {
+  const end = ` (${n})${extname(name)}`;
+  const letters = [...name.slice(0, name.length - extname(name).length)];
+  while (Buffer.byteLength(letters.join('') + end) > longestName) letters.pop();
+  return letters.join('') + end;
+}
+
+const sha256 = (bytes: Buffer) => createHash('sha256').update(bytes).digest('hex');
+
+/**
+ * Puts a dropped file into its folder. What is there already with the same content stays as it is.
+ * @returns the name under which it is there
+ * @throws ThereAlready when another is there and nothing was said
+ */
+export async function keepDropped(folder: string, name: string, bytes: Buffer, whereThere: WhereThere): Promise<string> {
+  const own = sha256(bytes);
+  // Written beside and moved, so that a refresh never sees half a file.
+  const temporary = join(folder, `.${crypto.randomUUID()}`);
+  await writeFile(temporary, bytes);
+  try {
+    for (let n = 1; ; n++) {
+      const wanted = n === 1 ? name : numbered(name, n);
+      const path = join(folder, wanted);
+      if (whereThere === 'replace') {
+        await rename(temporary, path);
+        return wanted;
+      }
+      try {
+        // Unlike a move, this fails where there is a file.
+        await link(temporary, path);
+        return wanted;
+      } catch (error) {
+        if ((error as NodeJS.ErrnoException).code !== 'EEXIST') throw error;
+        if (sha256(await readFile(path)) === own) return wanted;
+        if (whereThere === 'ask') throw new ThereAlready(name);
+      }
+    }
+  } finally {
+    await rm(temporary, { force: true });
+  }
+}
