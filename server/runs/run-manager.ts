@@ -57,7 +57,8 @@ export class RunManager {
       finished: Promise.resolve(undefined),
     };
     this.active.set(run, active);
-    active.finished = refresh(this.store, this.pool, pipeline, run, {
+    // Its statements let those of readers go first.
+    active.finished = refresh(this.store.patient, this.pool, pipeline, run, {
       cacheFolder: this.cacheFolder,
       signal: abort.signal,
       inUse: new Set(this.readers.keys()),

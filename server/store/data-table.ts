@@ -46,8 +46,8 @@ const identifying = new WeakMap<Store, Promise<void>>();
  */
 export async function identify(store: Store, pipeline: number, columns: readonly NewColumn[]): Promise<DatasetColumn[]> {
   // One after the other: two parts loaded at the same time may bring the same new heading.
-  const mine = (identifying.get(store) ?? Promise.resolve()).then(() => identifyNow(store, pipeline, columns));
-  identifying.set(store, mine.then(() => undefined, () => undefined));
+  const mine = (identifying.get(store.patient) ?? Promise.resolve()).then(() => identifyNow(store, pipeline, columns));
+  identifying.set(store.patient, mine.then(() => undefined, () => undefined));
   return mine;
 }
 

@@ -89,9 +89,7 @@ export async function openPglite(folder?: string): Promise<Store> {
     };
   };
 
-  return {
-    ...talking(false),
-    patient: talking(true),
+  const shared: Omit<Store, keyof Session | 'transaction' | 'patient'> = {
     listen: async (channel, heard) => {
       const own = ears.get(channel) ?? new Set();
       ears.set(channel, own.add(heard));
@@ -115,4 +113,12 @@ export async function openPglite(folder?: string): Promise<Store> {
       });
     },
   };
+  const patient: Store = {
+    ...talking(true),
+    ...shared,
+    get patient() {
+      return patient;
+    },
+  };
+  return { ...talking(false), ...shared, patient };
 }

@@ -25,7 +25,20 @@ interface PipelineRow {
   publication: number | null;
 }
 
-const stored = ({ document, view_name, ...row }: PipelineRow): StoredPipeline => ({ ...row, document: parsePipeline(JSON.parse(document)), viewName: view_name });
+/** Documents as they were parsed last: they are asked for far more often than they change. */
+const parsed = new Map<string, Pipeline>();
+const mostParsed = 200;
+
+function parsedOnce(text: string): Pipeline {
+  const known = parsed.get(text);
+  if (known) return known;
+  const document = parsePipeline(JSON.parse(text));
+  parsed.set(text, document);
+  if (parsed.size > mostParsed) parsed.delete(parsed.keys().next().value!);
+  return document;
+}
+
+const stored = ({ document, view_name, ...row }: PipelineRow): StoredPipeline => ({ ...row, document: parsedOnce(document), viewName: view_name });
 const select = 'select p.id, v.document, p.version, p.folder, p.managed, p.view_name, p.publication from pipeline p join pipeline_version v on v.pipeline = p.id and v.version = p.version';
 
 export const allPipelines = async (store: Store): Promise<StoredPipeline[]> => (await store.query<PipelineRow>(`${select} order by p.name`)).map(stored);
@@ -112,7 +125,7 @@ export async function versionsOf(store: Session, pipeline: number, most: number,
     'select version, document, saved_at, saved_by from pipeline_version where pipeline = $1 and version < $2 order by version desc limit $3',
     [pipeline, below, most],
   );
-  return rows.map((row) => ({ version: row.version, document: parsePipeline(JSON.parse(row.document)), savedAt: row.saved_at, savedBy: row.saved_by }));
+  return rows.map((row) => ({ version: row.version, document: parsedOnce(row.document), savedAt: row.saved_at, savedBy: row.saved_by }));
 }
 
 /** The document as it was saved once. */

@@ -38,7 +38,7 @@ export interface Store extends Session {
   /** All or nothing; no other statement comes between. */
   transaction<T>(work: (session: Session) => Promise<T>): Promise<T>;
   /** The same for long work in many statements, such as loading, clearing and exports: it lets those go first whom somebody waits for. */
-  readonly patient: Session & Pick<Store, 'transaction'>;
+  readonly patient: Store;
   listen(channel: string, heard: (payload: string) => void): Promise<() => Promise<void>>;
   notify(channel: string, payload: string): Promise<void>;
   close(): Promise<void>;

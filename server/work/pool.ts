@@ -67,7 +67,7 @@ export function openPool(threads = Math.max(1, availableParallelism()), patience
   const filename = fileURLToPath(builtThread('work-thread'));
   // One more than work on folders may use: a page to look at never waits for long reports. And one for the looks.
   const resourceLimits = { maxOldGenerationSizeMb: memoryLimit(threads + 2), maxYoungGenerationSizeMb: 96 };
-  const work = new Piscina({ filename, minThreads: 1, maxThreads: threads + 1, idleTimeout: 60_000, resourceLimits });
+  const work = new Piscina({ filename, minThreads: 1, maxThreads: threads + 1, idleTimeout: 60_000, resourceLimits, argv: ['behind'] satisfies [typeof thread.behind] });
   const bench = new Piscina({ filename, minThreads: 0, maxThreads: 1, idleTimeout: 600_000, resourceLimits });
   let last: Promise<unknown> = Promise.resolve();
   /** In the order asked for. One that is not waited for any more is passed over, or stops before its next step; the thread lives on. */
