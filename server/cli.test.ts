@@ -1,6 +1,8 @@
-import { execFile } from 'node:child_process';
-import { copyFile, readFile, writeFile } from 'node:fs/promises';
+import { exec, execFile, spawn } from 'node:child_process';
+import { once } from 'node:events';
+import { copyFile, cp, mkdir, readdir, readFile, stat, symlink, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
+import { promisify } from 'node:util';
 import { describe, expect, it } from 'vitest';
 import { pageRange } from './commands/tables';
 import { demoExpected, demoFolder, demoPipeline, notesExpected, notesFolder, notesPipeline, registerExpected, registerFolder, registerPipeline, root, someReports, temporaryFolder, throughputGroups } from './testing/folders';
@@ -115,5 +117,52 @@ describe('able-sieve run and trace', () => {
     expect(code).toBe(1);
     expect(said).toMatch(/is not a pipeline document: take\.0\.name: /);
     expect((await sieve('run', file)).said).toContain("required option '--reports <folder>' not specified");
+  });
+});
+
+describe('able-sieve serve', () => {
+  /** Starts a server, asks it, and stops it. @param bin the program */
+  async function served<T>(bin: string, args: readonly string[], ask: (address: URL) => Promise<T>): Promise<{ asked: T; code: number | null }> {
+    const server = spawn(process.execPath, [bin, 'serve', '--port', '0', '--log-level', 'silent', ...args], { stdio: ['ignore', 'pipe', 'inherit'] });
+    const ended = once(server, 'exit');
+    try {
+      const [printed] = (await once(server.stdout, 'data')) as [Buffer];
+      const address = /^Able Sieve is at (http:\/\/127\.0\.0\.1:\d+\/\?key=[0-9a-f]{64})$/m.exec(String(printed))![1];
+      return { asked: await ask(new URL(address)), code: ((await Promise.all([ended, server.kill('SIGTERM')]))[0] as [number | null])[0] };
+    } finally {
+      server.kill('SIGKILL');
+    }
+  }
+
+  it('prints the address with the key, answers below a hidden folder too, and what it writes is its owner’s alone', async () => {
+    const hidden = join(await temporaryFolder(), '.programs', 'able-sieve');
+    await mkdir(hidden, { recursive: true });
+    for (const part of ['bin', 'dist', 'server/store/migrations', 'package.json']) await cp(join(root, part), join(hidden, part), { recursive: true });
+    await symlink(join(root, 'node_modules'), join(hidden, 'node_modules'));
+    const data = join(await temporaryFolder(), 'data');
+    const { asked, code } = await served(join(hidden, 'bin/able-sieve.mjs'), ['--data', data, '--root', demoFolder], async (address) => {
+      const headers = { Authorization: `Bearer ${address.searchParams.get('key')}` };
+      const [screen, place, api] = await Promise.all(['/', '/pipelines/1/bench', '/api/pipelines'].map((path) => fetch(new URL(path, address), { headers })));
+      return [screen.status, (await screen.text()).includes('<sieve-root'), place.status, api.status, await api.json()];
+    });
+    expect(asked).toEqual([200, true, 200, 200, []]);
+    expect(code).toBe(0);
+    const open: string[] = [];
+    for (const entry of await readdir(data, { recursive: true, withFileTypes: true })) if ((await stat(join(entry.parentPath, entry.name))).mode & 0o077) open.push(entry.name);
+    expect(open).toEqual([]);
+  });
+
+  it('refuses a patience, a port or a limit that cannot be, in a sentence', async () => {
+    for (const [option, value] of [['--patience', '0'], ['--patience', 'long'], ['--port', '99999'], ['--upload-limit', 'abc']]) {
+      const { code, said } = await sieve('serve', option, value);
+      expect([code, said]).toEqual([1, expect.stringMatching(/Expected a whole number from \d+ to \d+\./)]);
+    }
+  });
+});
+
+describe('what is printed', () => {
+  it('may be read only in part, without a stack trace', async () => {
+    const { stdout, stderr } = await promisify(exec)(`"${process.execPath}" bin/able-sieve.mjs tables demo/vessel-register/register-2025.pdf --json | head -c 100; exit "\${PIPESTATUS[0]}"`, { cwd: root, shell: '/bin/bash' });
+    expect([stdout.length, stderr]).toEqual([100, '']);
   });
 });

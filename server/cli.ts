@@ -52,6 +52,8 @@ process.on('unhandledRejection', (error) => {
   process.stderr.write(`${error instanceof Error ? error.message : String(error)}\n`);
   process.exitCode = 1;
 });
+// Who reads what is printed may have read enough (| head).
+process.stdout.on('error', (error: NodeJS.ErrnoException) => process.exit(error.code === 'EPIPE' ? 0 : 1));
 program.exitOverride();
 try {
   await program.parseAsync();

@@ -3,6 +3,8 @@ import { serve } from '../house/serve';
 
 /** Serves until the process is asked to stop. */
 export async function serveUntilStopped(config: Config): Promise<void> {
+  // What is written is its owner's alone.
+  process.umask(0o077);
   const { url, key, stop } = await serve(config);
   process.stdout.write(`Able Sieve is at ${url}?key=${key}\n`);
   await new Promise<void>((resolve) => {

@@ -1,4 +1,5 @@
-import { chmod, mkdir, stat } from 'node:fs/promises';
+import { chmod, mkdir, readdir, stat } from 'node:fs/promises';
+import { join } from 'node:path';
 import { RunManager } from '../runs/run-manager';
 import { migrate } from '../store/migrate';
 import { openPglite } from '../store/pglite-store';
@@ -31,6 +32,7 @@ export interface House {
 export async function openHouse(data: string | undefined, cacheFolder: string, options: { failed?: (error: Error) => void; watch?: Watch; threads?: number; patience?: number | undefined; roots?: readonly string[]; told?: (sentence: string) => void } = {}): Promise<House> {
   if (data) await ownFolder(data, options.told);
   const store = await openPglite(data);
+  if (data && process.platform !== 'win32') await shutAll(data);
   try {
     await migrate(store);
     const interrupted = await interruptRuns(store);
@@ -60,12 +62,25 @@ export async function openHouse(data: string | undefined, cacheFolder: string, o
   }
 }
 
+/** What others than the owner may do with a file. */
+const others = 0o077;
+
 /** A data folder is its owner's alone: reports and rows lie in it. One that others may look into is mended, and that is said. */
 async function ownFolder(folder: string, told: (sentence: string) => void = () => undefined): Promise<void> {
   await mkdir(folder, { recursive: true, mode: 0o700 });
-  const { mode } = await stat(folder);
-  if (process.platform === 'win32' || (mode & 0o077) === 0) return;
-  await chmod(folder, 0o700);
+  if (process.platform === 'win32' || !(await shut(folder))) return;
   told(`Other users of this machine could look into ${folder}; now only its owner can.`);
 }
 
+/** Takes from others what they may do. @returns whether they could do anything */
+async function shut(path: string): Promise<boolean> {
+  const { mode } = await stat(path);
+  if ((mode & others) === 0) return false;
+  await chmod(path, mode & ~others & 0o777);
+  return true;
+}
+
+/** The same for all that lies in a folder, however it came there: the database writes files that anybody may change. */
+async function shutAll(folder: string): Promise<void> {
+  for (const entry of await readdir(folder, { recursive: true, withFileTypes: true })) if (entry.isFile() || entry.isDirectory()) await shut(join(entry.parentPath, entry.name)).catch(() => undefined);
+}

@@ -1,8 +1,9 @@
-import { PDFArray, PDFDict, PDFDocument, PDFName, PDFRawStream, PDFRef, type PDFObject } from '@cantoo/pdf-lib';
+import { PDFArray, PDFDict, PDFDocument, PDFName, PDFNull, PDFNumber, PDFRawStream, PDFRef, type PDFObject } from '@cantoo/pdf-lib';
+import { isWholeContent } from './content-syntax';
 import { constants, inflateRawSync, inflateSync } from 'node:zlib';
 
 /** What a damaged stream makes doubtful. */
-export type Doubtful = 'what is printed on it' | 'the letters of a font' | 'a part that is drawn in it';
+export type Doubtful = 'its size' | 'what is printed on it' | 'the letters of a font' | 'a part that is drawn in it';
 
 /** By page, from 1: what of it cannot be trusted. `objects`: the file's own list of its parts is damaged, so anything may be missing. */
 export interface Damage {
@@ -21,6 +22,13 @@ const form = name('Form');
 const [flate, ascii85, asciiHex] = [['FlateDecode', 'Fl'], ['ASCII85Decode', 'A85'], ['ASCIIHexDecode', 'AHx']].map((names) => new Set(names.map(name)));
 /** Streams of a font that tell its letters and their widths. */
 const fontStreams = ['ToUnicode', 'Encoding', 'FontFile', 'FontFile2', 'FontFile3'].map(name);
+
+/** The kinds of fonts there are (PDF 32000-1, tables 111 and 113). */
+const fontKinds = new Set(['Type0', 'Type1', 'MMType1', 'TrueType', 'Type3', 'CIDFontType0', 'CIDFontType2'].map(name));
+const [type3, type0] = ['Type3', 'Type0'].map(name);
+const otherStreams = new Set(['ObjStm', 'XRef', 'Metadata', 'XML', 'Image', 'Type1C', 'CIDFontType0C', 'OpenType'].map(name));
+/** The largest unit of a page, in points: 1,800 km a side with it. */
+const largestUnit = 75_000;
 
 /** Pages and forms are not looked into further than this: a file that goes on has a circle in it. */
 const mostPages = 100_000;
@@ -121,7 +129,18 @@ class Look {
     const printed = this.object(page.get(contents));
     // What is listed as a page, and is none, is another object under its number.
     if (page.get(name('Type')) !== name('Page')) doubts.add('what is printed on it');
-    for (const each of printed instanceof PDFArray ? printed.asArray() : [printed]) if (this.isDamaged(each)) doubts.add('what is printed on it');
+    const box = this.array(page.get(name('MediaBox')));
+    if (box && !(box.length === 4 && box.every((each) => this.object(each) instanceof PDFNumber))) doubts.add('its size');
+    const unit = this.object(page.get(name('UserUnit')));
+    if (unit !== undefined && !(unit instanceof PDFNumber && unit.asNumber() > 0 && unit.asNumber() <= largestUnit)) doubts.add('its size');
+    for (const each of printed instanceof PDFArray ? printed.asArray() : [printed]) {
+      // What is to be drawn is something else.
+      const drawn = this.object(each);
+      if (this.isDamaged(each) || (drawn !== undefined && drawn !== PDFNull && !(drawn instanceof PDFRawStream && !this.isOfAnotherKind(drawn)))) doubts.add('what is printed on it');
+      if (this.lacksFont(each, own)) doubts.add('the letters of a font');
+    }
+    const drawn = (printed instanceof PDFArray ? printed.asArray() : [printed]).map((each) => this.object(each));
+    if (!this.isWhole(drawn.filter((each) => each instanceof PDFRawStream))) doubts.add('what is printed on it');
     if (own) this.inResources(own, doubts, new Set());
     return doubts;
   }
@@ -133,10 +152,37 @@ class Look {
     for (const each of this.dict(own.get(xobject))?.values() ?? []) {
       const drawn = this.object(each);
       if (!(drawn instanceof PDFRawStream) || drawn.dict.get(subtype) !== form) continue;
-      if (this.isDamaged(drawn)) doubts.add('a part that is drawn in it');
+      if (this.isDamaged(drawn) || !this.isWhole([drawn])) doubts.add('a part that is drawn in it');
       const within = this.dict(drawn.dict.get(resources));
+      if (this.lacksFont(drawn, within ?? own)) doubts.add('the letters of a font');
       if (within) this.inResources(within, doubts, seen);
     }
+  }
+
+  private readonly wholeKnown = new Map<PDFRawStream, boolean>();
+
+  /** Do streams that are drawn one after the other make whole content? Yes where they cannot be had here. */
+  private isWhole(streams: readonly PDFRawStream[]): boolean {
+    const [first] = streams;
+    const known = streams.length === 1 ? this.wholeKnown.get(first) : undefined;
+    if (known !== undefined) return known;
+    const texts = streams.map((stream) => this.textOf(stream));
+    const whole = texts.some((text) => text === '') || isWholeContent(texts.join('\n'));
+    if (streams.length === 1) this.wholeKnown.set(first, whole);
+    return whole;
+  }
+
+  /** A stream that says that it is no page content: a picture, a font, a stream of objects, metadata. */
+  private isOfAnotherKind({ dict }: PDFRawStream): boolean {
+    return otherStreams.has(dict.get(name('Type')) as PDFName) || otherStreams.has(dict.get(subtype) as PDFName) || dict.get(name('Length1')) !== undefined;
+  }
+
+  /** Are letters shown in a font that the page, or form, does not have? */
+  private lacksFont(of: PDFObject | undefined, own: PDFDict | undefined): boolean {
+    const stream = this.object(of);
+    if (!(stream instanceof PDFRawStream)) return false;
+    const has = this.dict(own?.get(font));
+    return [...this.textOf(stream).matchAll(/(?<![^\s\])>])\/([^\s/<>[\]()]+)\s+-?[\d.]+\s+Tf\b/g)].some(({ 1: called }) => has?.get(name(called)) === undefined);
   }
 
   private isDamagedFont(of: PDFObject): boolean {
@@ -149,11 +195,32 @@ class Look {
     const descriptor = own && this.dict(own.get(name('FontDescriptor')));
     const descendants = own && this.array(own.get(name('DescendantFonts')));
     const damaged =
+      !own ||
+      this.isNoFont(own) ||
+      this.isNoMap(own.get(name('ToUnicode'))) ||
       fontStreams.some((key) => this.isDamaged(own?.get(key)) || this.isDamaged(descriptor?.get(key))) ||
       (descendants ?? []).some((each) => this.isDamagedFont(each)) ||
-      (own ? (this.dict(own.get(name('CharProcs')))?.values() ?? []).some((each) => this.isDamaged(each)) : false);
+      (this.dict(own.get(name('CharProcs')))?.values() ?? []).some((each) => !(this.object(each) instanceof PDFRawStream) || this.isDamaged(each));
     this.fonts.set(of, damaged);
     return damaged;
+  }
+
+  /** A stream that is to tell the letters of a font, and is none (Adobe technical note 5411). */
+  private isNoMap(of: PDFObject | undefined): boolean {
+    const stream = this.object(of);
+    if (!(stream instanceof PDFRawStream)) return false;
+    const text = this.textOf(stream);
+    return text !== '' && !/\bendcmap\b/.test(text);
+  }
+
+  /** Does a font lack what each of its kind has, or is that something else? */
+  private isNoFont(own: PDFDict): boolean {
+    const kind = own.get(subtype) as PDFName;
+    const isName = (key: string) => this.object(own.get(name(key))) instanceof PDFName;
+    const isDict = (key: string) => own.get(name(key)) === undefined || this.dict(own.get(name(key))) !== undefined;
+    if (!fontKinds.has(kind) || (own.get(name('Type')) !== undefined && own.get(name('Type')) !== font)) return true;
+    if (kind === type3 ? this.dict(own.get(name('CharProcs'))) === undefined : !isName('BaseFont')) return true;
+    return (kind === type0 && this.array(own.get(name('DescendantFonts'))) === undefined) || !isDict('FontDescriptor') || !(isName('ToUnicode') || isDict('ToUnicode')) || !(isName('Encoding') || isDict('Encoding'));
   }
 
   private isDamaged(of: PDFObject | undefined): boolean {
@@ -255,9 +322,16 @@ function fromAscii85(letters: Uint8Array): Buffer | undefined {
 /** Streams that hold other objects, or tell where they stand. */
 const ofObjects = /\/Type\s*\/(?:ObjStm|XRef)\b/g;
 
-/** Is a stream damaged in which the file keeps its objects? They are found by what is written before them. */
+/** What of a file is not written as objects are: streams, texts (with brackets in them one deep) and remarks. */
+const notWritten = /\bstream\r?\n[\s\S]*?endstream|\((?:\\[\s\S]|[^\\()]|\((?:\\[\s\S]|[^\\()])*\))*\)|%[^\r\n]*/g;
+
+/**
+ * Is a stream damaged in which the file keeps its objects (they are found by what is written before them), or are there
+ * characters in an object that no writer puts there?
+ */
 function hasDamagedObjects(bytes: Uint8Array): boolean {
   const text = Buffer.from(bytes.buffer, bytes.byteOffset, bytes.length).toString('latin1');
+  if (/[\0-\x08\x0b\x0e-\x1f]/.test(text.slice(text.indexOf('%PDF-')).replace(notWritten, ''))) return true;
   for (const { index } of text.matchAll(ofObjects)) {
     const start = /stream\r?\n/g;
     start.lastIndex = index;

@@ -218,6 +218,15 @@ describe('a refresh of a folder that changes', () => {
     expect(states(result)).toEqual({ 'week-22.pdf': 'failed', 'week-23.pdf': 'failed' });
     expect(line(result, 'week-22.pdf').problems[0]).toMatchObject({ kind: 'not read', came: expect.stringContaining('1,711 columns, and can have 1,590'), remedy: expect.stringContaining('belong into rows') });
     expect([result.state, noted(result)]).toEqual(['nothing published', 'No report could be carried; see the sentence of each.']);
+    // Of steps over the whole it is said of the run; the dataset before stays.
+    const whole = await start(folder, demoNamed({ allReports: [] }));
+    await refreshed(whole);
+    const rows = (await publicationOf(house.store, whole))!.rows;
+    const before = (await pipelineById(house.store, whole))!;
+    await saved(whole, parsePipeline({ ...before.document, allReports: [{ id: 'number', kind: 'number rows', settings: {} }, put, wide] }));
+    const refused = await refreshed(whole);
+    expect([refused.state, noted(refused)]).toEqual(['nothing published', expect.stringMatching(/^Expected rows that the database takes, got a refusal \(the dataset would have 1,7\d\d columns.*The dataset stays as it was published\.$/)]);
+    expect((await publicationOf(house.store, whole))!.rows).toBe(rows);
   });
 
   it('runs only the steps anew, without parsing, when the pipeline changes', async () => {

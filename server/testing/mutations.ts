@@ -1,4 +1,4 @@
-import { PDFArray, PDFDocument, PDFName, PDFRawStream } from '@cantoo/pdf-lib';
+import { PDFArray, PDFDict, PDFDocument, PDFName, PDFRawStream, PDFRef } from '@cantoo/pdf-lib';
 import { deflateSync, inflateSync } from 'node:zlib';
 import type { random } from '../../demo/random';
 
@@ -11,6 +11,8 @@ export interface Mutation {
   readonly kind: MutationKind;
   readonly bytes: Buffer;
   readonly did: string;
+  /** The file is as a writer could have written it: it really says what it says now. */
+  readonly saysSo: boolean;
 }
 
 /** A third of bytes anywhere, a third of objects as they are written, a third of what a page draws after decompression. */
@@ -29,11 +31,11 @@ function inBytes(file: Buffer, draw: Draw): Mutation {
   const bytes = Buffer.from(file);
   const how = draw.one(['flipped', 'zeroed', 'cut', 'swapped']);
   const at = draw.whole(0, bytes.length - 1);
-  if (how === 'cut') return { kind: 'bytes', bytes: bytes.subarray(0, Math.max(20, at)), did: `cut at ${at}` };
+  if (how === 'cut') return { kind: 'bytes', bytes: bytes.subarray(0, Math.max(20, at)), did: `cut at ${at}`, saysSo: false };
   if (how === 'zeroed') bytes.fill(0, at, at + draw.whole(1, 40));
   else if (how === 'swapped') bytes.copyWithin(at, draw.whole(0, bytes.length - 1), undefined);
   else for (let n = draw.whole(1, 4); n > 0; n--) bytes[draw.whole(0, bytes.length - 1)] ^= 1 << draw.whole(0, 7);
-  return { kind: 'bytes', bytes, did: `${how} at ${at}` };
+  return { kind: 'bytes', bytes, did: `${how} at ${at}`, saysSo: false };
 }
 
 /** What is written in objects, each as an expression and what is put in its place, of the same length wherever that can be. */
@@ -47,7 +49,18 @@ const objectFaults: readonly (readonly [name: string, find: RegExp, put: (found:
   ['a kind', /\/Type ?\/(?:Page|Font|Catalog|Pages)\b/g, (found) => found.replace(/\/\w+$/, (name) => `/${'x'.repeat(name.length - 1)}`)],
 ];
 
-function inObjects(file: Buffer, draw: Draw): Mutation {
+/** Do two references lead to objects of one kind, such as another font, or what another page draws? */
+async function sameKind(file: Buffer, ...references: readonly string[]): Promise<boolean> {
+  const { context } = await PDFDocument.load(file, { updateMetadata: false, ignoreEncryption: true });
+  const kinds = references.map((reference) => {
+    const of = context.lookup(PDFRef.of(parseInt(reference)));
+    const dict = of instanceof PDFRawStream ? of.dict : of;
+    return of && `${of.constructor.name} ${dict instanceof PDFDict ? ['Type', 'Subtype', 'Length1'].map((key) => String(dict.get(PDFName.of(key)))).join() : ''}`;
+  });
+  return kinds[0] !== undefined && kinds[0] === kinds[1];
+}
+
+async function inObjects(file: Buffer, draw: Draw): Promise<Mutation> {
   const text = file.toString('latin1');
   const able = objectFaults.flatMap(([name, find, put]) => {
     const found = [...text.matchAll(find)];
@@ -57,7 +70,7 @@ function inObjects(file: Buffer, draw: Draw): Mutation {
   const { name, found, put } = draw.one(able);
   const { index, 0: written } = draw.one(found);
   const other = put(written, draw);
-  return { kind: 'objects', bytes: Buffer.from(text.slice(0, index) + other + text.slice(index + written.length), 'latin1'), did: `${name}: ${written} became ${other}` };
+  return { kind: 'objects', bytes: Buffer.from(text.slice(0, index) + other + text.slice(index + written.length), 'latin1'), did: `${name}: ${written} became ${other}`, saysSo: name === 'a box' || (name === 'a reference' && (await sameKind(file, written, other))) };
 }
 
 /** Faults in what a page draws; the file is written anew around it, as a writer would have written it so. */
@@ -82,7 +95,7 @@ async function inContent(file: Buffer, draw: Draw): Promise<Mutation> {
     const written = deflateSync(Buffer.from(put(text, draw), 'latin1'));
     const other = document.context.stream(written, { Filter: 'FlateDecode' });
     page.node.set(PDFName.of('Contents'), document.context.register(other));
-    return { kind: 'content', bytes: Buffer.from(await document.save({ useObjectStreams: false })), did: name };
+    return { kind: 'content', bytes: Buffer.from(await document.save({ useObjectStreams: false })), did: name, saysSo: true };
   } catch {
     return inObjects(file, draw);
   }
