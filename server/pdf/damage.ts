@@ -127,20 +127,22 @@ class Look {
   private doubtsOf(page: PDFDict, own: PDFDict | undefined): Set<Doubtful> {
     const doubts = new Set<Doubtful>();
     const printed = this.object(page.get(contents));
+    const contentsOf = printed instanceof PDFArray ? printed.asArray() : [page.get(contents)];
     // What is listed as a page, and is none, is another object under its number.
     if (page.get(name('Type')) !== name('Page')) doubts.add('what is printed on it');
     const box = this.array(page.get(name('MediaBox')));
     if (box && !(box.length === 4 && box.every((each) => this.object(each) instanceof PDFNumber))) doubts.add('its size');
     const unit = this.object(page.get(name('UserUnit')));
     if (unit !== undefined && !(unit instanceof PDFNumber && unit.asNumber() > 0 && unit.asNumber() <= largestUnit)) doubts.add('its size');
-    for (const each of printed instanceof PDFArray ? printed.asArray() : [printed]) {
+    for (const each of contentsOf) {
       // What is to be drawn is something else.
       const drawn = this.object(each);
-      if (this.isDamaged(each) || (drawn !== undefined && drawn !== PDFNull && !(drawn instanceof PDFRawStream && !this.isOfAnotherKind(drawn)))) doubts.add('what is printed on it');
+      if (this.isDamaged(each) || (each !== undefined && each !== PDFNull && !(drawn instanceof PDFRawStream && !this.isOfAnotherKind(drawn)))) doubts.add('what is printed on it');
       if (this.lacksFont(each, own)) doubts.add('the letters of a font');
     }
-    const drawn = (printed instanceof PDFArray ? printed.asArray() : [printed]).map((each) => this.object(each));
+    const drawn = contentsOf.map((each) => this.object(each));
     if (!this.isWhole(drawn.filter((each) => each instanceof PDFRawStream))) doubts.add('what is printed on it');
+    if (page.get(resources) !== undefined && this.dict(page.get(resources)) === undefined) doubts.add('the letters of a font');
     if (own) this.inResources(own, doubts, new Set());
     return doubts;
   }
@@ -220,7 +222,7 @@ class Look {
     const isDict = (key: string) => own.get(name(key)) === undefined || this.dict(own.get(name(key))) !== undefined;
     if (!fontKinds.has(kind) || (own.get(name('Type')) !== undefined && own.get(name('Type')) !== font)) return true;
     if (kind === type3 ? this.dict(own.get(name('CharProcs'))) === undefined : !isName('BaseFont')) return true;
-    return (kind === type0 && this.array(own.get(name('DescendantFonts'))) === undefined) || !isDict('FontDescriptor') || !(isName('ToUnicode') || isDict('ToUnicode')) || !(isName('Encoding') || isDict('Encoding'));
+    return (kind === type0 && this.array(own.get(name('DescendantFonts'))) === undefined) || !isDict('FontDescriptor') || !(isName('ToUnicode') || own.get(name('ToUnicode')) === undefined || this.object(own.get(name('ToUnicode'))) instanceof PDFRawStream) || !(isName('Encoding') || isDict('Encoding'));
   }
 
   private isDamaged(of: PDFObject | undefined): boolean {
@@ -326,12 +328,36 @@ const ofObjects = /\/Type\s*\/(?:ObjStm|XRef)\b/g;
 const notWritten = /\bstream\r?\n[\s\S]*?endstream|\((?:\\[\s\S]|[^\\()]|\((?:\\[\s\S]|[^\\()])*\))*\)|%[^\r\n]*/g;
 
 /**
+ * Does a list of where objects stand lead to some of them, and to others not? Where it leads to none, readers look for the
+ * objects themselves; where it leads to most, they take the others for blank.
+ */
+function listsAmiss(text: string): boolean {
+  for (const { index, 0: word } of text.matchAll(/\bxref\s+(?=\d+ \d+\s)/g)) {
+    let [right, wrong] = [0, 0];
+    let number = 0;
+    const line = /(\d+) (\d+)(?: ([nf]))?\s*/y;
+    line.lastIndex = index + word.length;
+    for (let found = line.exec(text); found; found = line.exec(text)) {
+      const [, first, second, kind] = found;
+      if (kind === undefined) number = Number(first);
+      else {
+        if (kind === 'n') new RegExp(`^\\s*${number}\\s+${Number(second)}\\s+obj\\b`).test(text.slice(Number(first), Number(first) + 40)) ? right++ : wrong++;
+        number++;
+      }
+    }
+    if (right > 0 && wrong > 0) return true;
+  }
+  return false;
+}
+
+/**
  * Is a stream damaged in which the file keeps its objects (they are found by what is written before them), or are there
  * characters in an object that no writer puts there?
  */
 function hasDamagedObjects(bytes: Uint8Array): boolean {
   const text = Buffer.from(bytes.buffer, bytes.byteOffset, bytes.length).toString('latin1');
   if (/[\0-\x08\x0b\x0e-\x1f]/.test(text.slice(text.indexOf('%PDF-')).replace(notWritten, ''))) return true;
+  if (listsAmiss(text)) return true;
   for (const { index } of text.matchAll(ofObjects)) {
     const start = /stream\r?\n/g;
     start.lastIndex = index;

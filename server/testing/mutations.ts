@@ -32,7 +32,7 @@ function inBytes(file: Buffer, draw: Draw): Mutation {
   const how = draw.one(['flipped', 'zeroed', 'cut', 'swapped']);
   const at = draw.whole(0, bytes.length - 1);
   if (how === 'cut') return { kind: 'bytes', bytes: bytes.subarray(0, Math.max(20, at)), did: `cut at ${at}`, saysSo: false };
-  if (how === 'zeroed') bytes.fill(0, at, at + draw.whole(1, 40));
+  if (how === 'zeroed') bytes.fill(0, at, Math.min(bytes.length, at + draw.whole(1, 40)));
   else if (how === 'swapped') bytes.copyWithin(at, draw.whole(0, bytes.length - 1), undefined);
   else for (let n = draw.whole(1, 4); n > 0; n--) bytes[draw.whole(0, bytes.length - 1)] ^= 1 << draw.whole(0, 7);
   return { kind: 'bytes', bytes, did: `${how} at ${at}`, saysSo: false };

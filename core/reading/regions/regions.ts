@@ -68,9 +68,11 @@ function taggedRegions(page: PageContent, free: ReadonlySet<number>): { words: n
     const words = rows.flat().flatMap((cell) => cell.words).filter((w) => free.has(w));
     const filled = rows.map((row) => row.filter((cell) => cell.words.length > 0).length);
     const box = around(words.map((w) => page.words[w].box));
-    const strangers = box ? [...free].filter((w) => holdsCentre(box, page.words[w].box)).length - words.length : 0;
-    if (!box || rows.length < 2 || Math.max(...filled) < 2 || strangers > 0.1 * words.length) return [];
-    return rows.flat().some((cell) => cell.words.length > longestCell) ? [] : [{ words, box: grow(box, 1) }];
+    const tagged = new Set(words);
+    const strangers = box ? [...free].filter((w) => !tagged.has(w) && holdsCentre(box, page.words[w].box)) : [];
+    if (!box || rows.length < 2 || Math.max(...filled) < 2 || strangers.length > 0.1 * words.length) return [];
+    // Words that the tags do not know stand in the table all the same.
+    return rows.flat().some((cell) => cell.words.length > longestCell) ? [] : [{ words: [...words, ...strangers], box: grow(box, 1) }];
   });
 }
 
