@@ -98,7 +98,7 @@ describe('reading put right by hand', () => {
     await intake.press('Compare readings');
     await intake.untilText('sieve-readings-panel .counts b', /cells? differ/);
     expect(await intake.texts('sieve-readings-panel section')).toHaveLength(2);
-    await (await intake.find('sieve-readings-panel section:last-of-type .acts .btn:not(.go)')).click();
+    await (await intake.find('sieve-readings-panel section:last-of-type .acts .p-button-outlined')).click();
     const { take } = await saved(intake, 'Notes', (document) => document.take[0].readingIn.length === 1);
     expect(take[0]).toMatchObject({ reading: 'drawn', readingIn: [{ report: 'note-1041.pdf', reading: 'aligned' }] });
     await intake.until('the card to say so', async () => (await intake.texts('sieve-take-card dl'))[0].includes('Only here'));

@@ -75,7 +75,7 @@ try {
   await dataset.headingIs(/885 rows/);
   await dataset.until('all reports', async () => (await dataset.slots()).every((slot) => !/waiting|reading/.test(slot)));
   await (await dataset.cell(6, 5)).click();
-  await dataset.find('sieve-paper .frame.word');
+  await dataset.until('the line as it is printed', async () => (await dataset.all('sieve-slip canvas')).length === 2);
   await picture('dataset');
 
   await place('runs');

@@ -125,8 +125,8 @@ describe('set types in the browser', () => {
     await bench.choose('Correct cells');
     await bench.press('Show them, old and new', '[aria-label="Sheet"]');
     await bench.until('the cell, old and new', async () => (await bench.texts('.held tbody tr')).some((row) => /Dues n\/k 1,215\.50 corrected by hand; asked the office/.test(row)));
-    await bench.fill('sieve-stack .own .field', 'By the office');
-    await (await bench.find('sieve-stack .own .field')).sendKeys(Key.TAB);
+    await bench.fill('sieve-stack .own .p-inputtext', 'By the office');
+    await (await bench.find('sieve-stack .own .p-inputtext')).sendKeys(Key.TAB);
     await bench.headingIs(/^After “By the office”/);
   });
 });

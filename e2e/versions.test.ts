@@ -45,7 +45,7 @@ describe('a pipeline that is changed in two places', () => {
     await bench.add('all reports', 'trim rows');
     await bench.untilText('[role="alert"].ended', /it is at version 2\. There: “Hold totals” switched off\. Here: “Trim rows” added to all reports\. Neither is lost\./);
     await bench.press('Save mine on top', 'sieve-pipeline-page');
-    await bench.untilText('sieve-top-bar .btn.quiet', /^Saved, version 3$/);
+    await bench.untilText('sieve-top-bar header > button', /^Saved, version 3$/);
     expect((await current()).document).toMatchObject({ allReports: [{ id: 'types' }, { kind: 'trim rows' }] });
   });
 
@@ -54,10 +54,10 @@ describe('a pipeline that is changed in two places', () => {
     await savedElsewhere(off('quay'));
     await bench.add('each report', 'sort');
     await bench.press('Go on with that one', 'sieve-pipeline-page');
-    await bench.untilText('sieve-top-bar .btn.quiet', /^Saved, version 4$/);
+    await bench.untilText('sieve-top-bar header > button', /^Saved, version 4$/);
     await bench.until('the layer of the other', async () => !(await bench.layers()).some((layer) => layer.startsWith('Sort')));
     await bench.press('Undo', 'sieve-top-bar');
-    await bench.untilText('sieve-top-bar .btn.quiet', /^Saved, version 5$/);
+    await bench.untilText('sieve-top-bar header > button', /^Saved, version 5$/);
     await bench.layerIs(/^Sort/);
   });
 
@@ -69,7 +69,7 @@ describe('a pipeline that is changed in two places', () => {
     expect(versions[3]).toMatch(/^2 “Hold totals” switched off .* Go back to 2$/);
     expect(versions[4]).toMatch(/^1 The pipeline was made .* Go back to 1$/);
     await bench.press('Go back to 1', '.p-dialog');
-    await bench.untilText('sieve-top-bar .btn.quiet', /^Saved, version 6$/);
+    await bench.untilText('sieve-top-bar header > button', /^Saved, version 6$/);
     expect((await current()).document).toMatchObject({ eachReport: demo['eachReport'], allReports: demo['allReports'] });
   });
 
@@ -80,10 +80,9 @@ describe('a pipeline that is changed in two places', () => {
     await dataset.headingIs(/with version 6/);
     await savedElsewhere((document) => ({ ...document, eachReport: [{ id: 'cut', kind: 'trim rows', settings: { top: 1 } }, ...(document['eachReport'] as object[])] }));
     await (await dataset.cell(0, 4)).click();
-    await dataset.untilText('.side .said', /^week-22\.pdf , page 2: “Reef brill”/);
+    await dataset.untilText('sieve-dataset-page .said', /^week-22\.pdf , page 2: “Reef brill”/);
     // So are the rows that its steps held, though the step is another now.
-    await dataset.press('Back', '.side');
-    await dataset.press('What was held', '.side');
+    await dataset.press('What was held', 'sieve-dataset-page');
     await dataset.press('Hold totals: 5 rows', '.side');
     await dataset.until('the held rows', async () => (await dataset.texts('sieve-published-held tbody tr:not(.space)')).some((row) => /Total Saltby.*adding up to it/.test(row)));
   });

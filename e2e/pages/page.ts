@@ -37,7 +37,7 @@ export class Page {
   async press(label: string | RegExp, within = 'body'): Promise<void> {
     const wanted = label instanceof RegExp ? label : new RegExp(`^${label.replace(/[.*+?^${}()|[\]\\]/g, '\\$&')}$`);
     await this.until(`a button “${label}” in ${within}`, async () => {
-      for (const each of await this.all(`${within} button, ${within} a`)) {
+      for (const each of await this.all(`${within} button, ${within} a, ${within} p-togglebutton`)) {
         const text = ((await each.getText()) || (await each.getAttribute('aria-label')) || '').replace(/\s+/g, ' ').trim();
         if (wanted.test(text) && (await each.isEnabled())) {
           await each.click();
@@ -50,11 +50,14 @@ export class Page {
 
   /** Chooses the option that says this, in the list that the selector finds. */
   async pick(css: string, option: string): Promise<void> {
+    const list = await this.find(css);
     await this.until(`the option ${option} in ${css}`, async () => {
-      for (const each of await this.all(`${css} option`))
+      if ((await this.all('.p-select-overlay')).length === 0) await list.click();
+      for (const each of await this.all('.p-select-overlay [role="option"]'))
         if ((await each.getText()).trim() === option) return each.click().then(() => true);
       return false;
     });
+    await this.until('the list to close', async () => (await this.all('.p-select-overlay')).length === 0);
   }
 
   async fill(css: string, text: string): Promise<void> {

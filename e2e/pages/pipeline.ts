@@ -101,12 +101,19 @@ export class Bench extends Place {
   cell = (row: number, column: number) => this.find(`[aria-label="Sheet"] > sieve-grid tbody tr:not(.space):nth-child(${row + 2}) td:nth-child(${column + 2})`);
   chosenCell = () => this.text('sieve-grid td.current');
 
+  /** The paper at the width at which it is read. */
+  async readPaper() {
+    if ((await this.all('sieve-bench-page.edge')).length > 0) await this.press('paper', 'sieve-paper-pane');
+    await this.find('sieve-paper canvas');
+  }
+
   /** Clicks the middle of a box of the page, given in points. */
   async clickPaper([x0, y0, x1, y1]: readonly number[]) {
+    await this.readPaper();
     const canvas = await this.find('sieve-paper canvas');
     const scale = await this.scale();
     const { width, height } = await canvas.getRect();
-    await this.driver.executeScript('arguments[0].closest(".desk").scrollTop = 0', canvas);
+    await this.driver.executeScript('arguments[0].closest(".desk").scrollTo(0, 0)', canvas);
     await this.driver
       .actions()
       .move({ origin: canvas, x: Math.round(((x0 + x1) / 2) * scale - width / 2), y: Math.round(((y0 + y1) / 2) * scale - height / 2) })

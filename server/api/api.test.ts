@@ -162,12 +162,17 @@ describe('reports over HTTP', () => {
     const path = reportPath('week-24.pdf');
     const sheet = await get<SheetWindow>(`${path}/sheet?step=types`);
     const row = sheet.window.findIndex((each) => each.cells.includes('Grey sole'));
-    const { places } = await get<Traced>(`${path}/trace?row=${row}&column=Species&step=types`);
+    const { table, ordinal } = sheet.window[row].id;
+    const { places } = await get<Traced>(`${path}/trace?table=${table}&ordinal=${ordinal}&row=${row}&column=Species&step=types`);
+    // Where it stood when it was shown is only a hint: the row is known by its name.
+    expect((await get<Traced>(`${path}/trace?table=${table}&ordinal=${ordinal}&row=${row + 5}&column=Species&step=types`)).places).toEqual(places);
+    expect((await get<Traced>(`${path}/trace?table=none&ordinal=${ordinal}&row=${row}&column=Species&step=types`)).places).toEqual([]);
+    expect(await errorOf(await call(`${path}/trace?row=${row}&column=Species`))).toMatchObject({ kind: 'bad input', message: expect.stringContaining('A row is named by table, ordinal and row together.') });
     expect(places.map((place) => place.words.map((word) => word.text))).toEqual([['Grey', 'sole']]);
     // Without a row it is the name of the column that is traced: the words of the heading.
     const name = await get<Traced>(`${path}/trace?column=Price%20per%20kg&step=types`);
     expect(new Set(name.places.map(({ words }) => words.map(({ text }) => text).join(' ')))).toEqual(new Set(['Price', 'per kg']));
-    expect(await errorOf(await call(`${path}/trace?row=0&column=Species&step=nothing`))).toMatchObject({ kind: 'not found', message: expect.stringContaining('There is no step “nothing”') });
+    expect(await errorOf(await call(`${path}/trace?table=${table}&ordinal=0&row=0&column=Species&step=nothing`))).toMatchObject({ kind: 'not found', message: expect.stringContaining('There is no step “nothing”') });
     const { page } = await get<{ page: { words: { text: string; box: number[] }[] } }>(`${path}/pages/${places[0].page}`);
     const index = page.words.findIndex((word) => word.text === 'Grey' && word.box[1] === places[0].words[0].box[1]);
     expect((await get<WordFate>(`${path}/word?page=${places[0].page}&word=${index}`)).cells).toContainEqual({ row, column: 'Species' });

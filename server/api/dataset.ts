@@ -64,6 +64,12 @@ export function datasetRouter(deps: Deps): Router {
     });
   });
 
+  /** The stable address as programs are given it that can send nothing beside it: with the key. */
+  router.get('/dataset/address', async (request, response) => {
+    const { id } = await pipelineIn(request.params);
+    response.setHeader('Cache-Control', 'no-store').json({ path: `/api/pipelines/${id}/dataset.csv?key=${deps.key}` });
+  });
+
   /** From a row (counted from 0) and heading of the published dataset to the words on paper, by the document that published it. */
   router.get('/dataset/trace', async (request, response) => {
     const { row: at = 0, column } = checked(datasetTraceQuery, request.query, 'The cell');

@@ -103,11 +103,13 @@ export interface PageAnswer {
 
 export interface SheetWindow {
   readonly rows: number;
-  readonly columns: readonly { readonly name: string; readonly type: ValueType; readonly unit?: string; readonly misfits: number }[];
+  readonly columns: readonly { readonly name: string; readonly type: ValueType; readonly unit?: string; /** Digits after the point that the column has, of numbers. */ readonly decimals?: number; readonly misfits: number }[];
   readonly start: number;
   readonly window: readonly {
     readonly id: RowId;
     readonly page: number;
+    /** Its line as printed on that page, from 1; none where nothing of it is printed. */
+    readonly line?: number;
     readonly role: string;
     readonly table: string;
     readonly reason?: string;

@@ -34,8 +34,12 @@ const pages = v.optional(
   ),
 );
 export const sheetQuery = v.object({ ...windowQuery.entries, pages, step: v.optional(v.string()), of: v.optional(v.picklist(['sheet', 'held', 'left out', 'overwritten']), 'sheet') });
-/** Without a row the name of the column is traced. */
-export const traceQuery = v.object({ pages, row: v.optional(whole), column: v.string(), step: v.optional(v.string()), of: v.optional(v.picklist(['sheet', 'held', 'left out']), 'sheet') });
+/** A row is named by its found table and its ordinal there, and its place in the sheet shown; without one the name of the column is traced. */
+export const traceQuery = v.pipe(
+  v.object({ pages, table: v.optional(v.string()), ordinal: v.optional(v.pipe(v.string(), v.regex(/^(?:-1|\d{1,9})$/, 'Expected a whole number.'), v.transform(Number))), row: v.optional(whole), column: v.string(), step: v.optional(v.string()), of: v.optional(v.picklist(['sheet', 'held', 'left out']), 'sheet') }),
+  v.check(({ table, ordinal, row }) => [table, ordinal, row].every((each) => each === undefined) || [table, ordinal, row].every((each) => each !== undefined), 'A row is named by table, ordinal and row together.'),
+  v.transform(({ table, ordinal, row, ...cell }) => ({ ...cell, ...(row === undefined ? {} : { row: { table: table!, ordinal: ordinal!, shownAt: row } }) })),
+);
 export const layersQuery = v.object({ pages });
 export const errorsQuery = v.object({ pages, step: v.optional(v.string()) });
 export const workOutBody = v.object({ step: v.string(), locale: v.picklist(localeNames), reports: v.optional(v.array(v.number())) });

@@ -26,6 +26,8 @@ const fontStreams = ['ToUnicode', 'Encoding', 'FontFile', 'FontFile2', 'FontFile
 /** The kinds of fonts there are (PDF 32000-1, tables 111 and 113). */
 const fontKinds = new Set(['Type0', 'Type1', 'MMType1', 'TrueType', 'Type3', 'CIDFontType0', 'CIDFontType2'].map(name));
 const [type3, type0] = ['Type3', 'Type0'].map(name);
+/** How streams may be written (PDF 32000-1, table 6), with the short names of inline pictures. */
+const filters = new Set(['FlateDecode', 'Fl', 'LZWDecode', 'LZW', 'ASCII85Decode', 'A85', 'ASCIIHexDecode', 'AHx', 'RunLengthDecode', 'RL', 'CCITTFaxDecode', 'CCF', 'DCTDecode', 'DCT', 'JPXDecode', 'JBIG2Decode', 'Crypt'].map(name));
 const otherStreams = new Set(['ObjStm', 'XRef', 'Metadata', 'XML', 'Image', 'Type1C', 'CIDFontType0C', 'OpenType'].map(name));
 /** The largest unit of a page, in points: 1,800 km a side with it. */
 const largestUnit = 75_000;
@@ -46,7 +48,7 @@ const mostDrawn = 20_000;
 export async function damageOf(bytes: Uint8Array): Promise<Damage | 'encrypted' | undefined> {
   try {
     const document = await PDFDocument.load(bytes, { updateMetadata: false, ignoreEncryption: true, throwOnInvalidObject: false, warnOnInvalidObjects: false });
-    return document.isEncrypted ? 'encrypted' : { ...new Look(document).pages(), objects: hasDamagedObjects(bytes) };
+    return document.isEncrypted ? 'encrypted' : { ...new Look(document).pages(), objects: hasDamagedObjects(bytes) || hasDamagedTags(document) };
   } catch {
     return undefined;
   }
@@ -64,20 +66,22 @@ class Look {
     const endless = new Set<number>();
     const listed = new Map<PDFDict, number>();
     let number = 0;
-    const walk = (node: PDFDict, inherited: PDFDict | undefined, seen: ReadonlySet<PDFDict>): void => {
+    const walk = (node: PDFDict, inherited: PDFDict | undefined, sized: boolean, seen: ReadonlySet<PDFDict>): void => {
       if (seen.has(node) || number >= mostPages) return;
       const own = this.dict(node.get(resources)) ?? inherited;
+      const hasBox = sized || node.get(name('MediaBox')) !== undefined;
       const children = this.array(node.get(kids));
-      if (children) return children.forEach((child) => void (this.dict(child) && walk(this.dict(child)!, own, new Set([...seen, node]))));
+      if (children) return children.forEach((child) => void (this.dict(child) && walk(this.dict(child)!, own, hasBox, new Set([...seen, node]))));
       number++;
       listed.set(node, (listed.get(node) ?? 0) + 1);
       if (listed.get(node)! > 1) return;
       if (this.isEndless(node, own)) endless.add(number);
       const doubts = this.doubtsOf(node, own);
+      if (!hasBox) doubts.add('its size');
       if (doubts.size > 0) found.set(number, doubts);
     };
     const root = this.dict(this.document.catalog.get(name('Pages')));
-    if (root) walk(root, undefined, new Set());
+    if (root) walk(root, undefined, false, new Set());
     return { pages: found, pageCount: number, mostListed: Math.max(0, ...listed.values()), endless };
   }
 
@@ -222,7 +226,7 @@ class Look {
     const isDict = (key: string) => own.get(name(key)) === undefined || this.dict(own.get(name(key))) !== undefined;
     if (!fontKinds.has(kind) || (own.get(name('Type')) !== undefined && own.get(name('Type')) !== font)) return true;
     if (kind === type3 ? this.dict(own.get(name('CharProcs'))) === undefined : !isName('BaseFont')) return true;
-    return (kind === type0 && this.array(own.get(name('DescendantFonts'))) === undefined) || !isDict('FontDescriptor') || !(isName('ToUnicode') || own.get(name('ToUnicode')) === undefined || this.object(own.get(name('ToUnicode'))) instanceof PDFRawStream) || !(isName('Encoding') || isDict('Encoding'));
+    return (kind === type0 && this.array(own.get(name('DescendantFonts'))) === undefined) || !isDict('FontDescriptor') || (own.get(name('FontDescriptor')) !== undefined && this.dict(own.get(name('FontDescriptor')))!.get(name('FontName')) === undefined && kind !== type3) || !(isName('ToUnicode') || own.get(name('ToUnicode')) === undefined || this.object(own.get(name('ToUnicode'))) instanceof PDFRawStream) || !(isName('Encoding') || isDict('Encoding'));
   }
 
   private isDamaged(of: PDFObject | undefined): boolean {
@@ -237,7 +241,8 @@ class Look {
   /** Of streams that are compressed, or compressed and then written in letters; others hold no sum. */
   private isDamagedStream({ dict, contents: bytes }: PDFRawStream): boolean {
     const own = this.object(dict.get(filter));
-    const [first, second] = (own instanceof PDFArray ? own.asArray() : [own]).map((each) => this.object(each) as PDFName);
+    const [first, second, ...others] = (own instanceof PDFArray ? own.asArray() : [own]).map((each) => this.object(each) as PDFName);
+    if ([first, second, ...others].some((each) => each !== undefined && !filters.has(each))) return true;
     if (flate.has(first)) return isDamagedFlate(bytes);
     if (!flate.has(second)) return false;
     const written = ascii85.has(first) ? fromAscii85(bytes) : asciiHex.has(first) ? Buffer.from(Buffer.from(bytes).toString('latin1').replace(/\s|>.*$/gs, ''), 'hex') : undefined;
@@ -319,6 +324,34 @@ function fromAscii85(letters: Uint8Array): Buffer | undefined {
     bytes.push(...[(group / 16_777_216) & 255, (group / 65_536) & 255, (group / 256) & 255].slice(0, count - 1));
   }
   return Buffer.from(bytes);
+}
+
+/** Tags are looked through no further than this. */
+const mostTags = 200_000;
+
+/** Do the tags of a file, by which tables are read too, lead to something else than tags, content of a page, and pages? */
+function hasDamagedTags(document: PDFDocument): boolean {
+  const object = (of: PDFObject | undefined) => (of instanceof PDFRef ? document.context.lookup(of) : of);
+  const root = object(document.catalog.get(name('StructTreeRoot')));
+  if (!(root instanceof PDFDict)) return false;
+  const [below, page, kind, type] = ['K', 'Pg', 'S', 'Type'].map(name);
+  const contents = new Set(['MCR', 'OBJR'].map(name));
+  const waiting: PDFObject[] = [root];
+  const seen = new Set<PDFObject>();
+  for (let tag = waiting.pop(); tag && seen.size < mostTags; tag = waiting.pop()) {
+    if (!(tag instanceof PDFDict) || seen.has(tag)) continue;
+    seen.add(tag);
+    const on = tag.get(page);
+    const shown = object(on);
+    if (on !== undefined && !(shown instanceof PDFDict && shown.get(type) === name('Page'))) return true;
+    const children = object(tag.get(below));
+    for (const child of children instanceof PDFArray ? children.asArray() : [tag.get(below)]) {
+      const of = object(child);
+      if (of === undefined ? child !== undefined : !(of instanceof PDFNumber || of === PDFNull || (of instanceof PDFDict && (of.get(kind) instanceof PDFName || contents.has(of.get(type) as PDFName))))) return true;
+      if (of instanceof PDFDict) waiting.push(of);
+    }
+  }
+  return false;
 }
 
 /** Streams that hold other objects, or tell where they stand. */

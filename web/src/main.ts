@@ -12,6 +12,6 @@ bootstrapApplication(App, {
     provideZonelessChangeDetection(),
     provideHttpClient(withFetch()),
     provideRouter(routes, withComponentInputBinding(), withRouterConfig({ paramsInheritanceStrategy: 'always' })),
-    providePrimeNG({ theme: { preset: theme, options: { darkModeSelector: false } } }),
+    providePrimeNG({ theme: { preset: theme, options: { darkModeSelector: '.dark' } } }),
   ],
 }).catch((error: unknown) => console.error(error));

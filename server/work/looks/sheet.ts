@@ -3,7 +3,9 @@ import { overwrittenCells } from '../../../core/pipeline/overwritten-cells';
 import type { Column } from '../../../core/sheet/column';
 import { emptySheet, type Sheet } from '../../../core/sheet/sheet';
 import { rowSays } from '../../../core/steps/let-pass';
+import { printedLine } from '../../../core/pipeline/printed-line';
 import { cellText, isError } from '../../../core/values/cell';
+import { decimalsOf } from '../../../core/values/plain-number';
 import type { SheetExtent, SheetWindow } from '../../contract/answers';
 import { layersUntil, lookedAt, type Look } from '../session';
 
@@ -26,24 +28,30 @@ export function partOf(layer: Layer | undefined, of: SheetPart): Sheet {
 
 /** A window of the sheet as it leaves a step, of what the step held, or of the cells that it overwrote. */
 export async function sheet(task: Look & { step?: string | undefined; of: SheetPart; start: number; count: number }): Promise<SheetWindow> {
-  const { layers } = await lookedAt(task, task.step);
+  const { layers, content } = await lookedAt(task, task.step);
+  const pages = new Map(content.pages.map((page) => [page.number, page]));
   const asked = layersUntil(layers, task.step);
   const layer = asked.at(-1);
   const part = partOf(layer, task.of);
   const { rows } = part;
   const window = Array.from({ length: Math.max(0, Math.min(rows.length - task.start, task.count)) }, (_, i) => task.start + i);
-  return {
-    rows: rows.length,
-    columns: part.columns.map(columnFacts),
-    start: task.start,
-    window: window.map((row) => ({
+  const shown = (row: number): SheetWindow['window'][number] => {
+    const line = rows.report(row) === task.source.key ? printedLine(part, row, pages) : undefined;
+    return {
       id: rows.id(row),
       page: rows.page(row),
+      ...(line === undefined ? {} : { line }),
       role: rows.role(row),
       table: rows.table(row),
       ...(layer && task.of === 'held' ? { reason: layer.held.reasons[row], says: saysAbove(asked, layer, row) } : {}),
       cells: part.columns.map((column) => column.cells[row]),
-    })),
+    };
+  };
+  return {
+    rows: rows.length,
+    columns: part.columns.map(columnFacts),
+    start: task.start,
+    window: window.map((row) => shown(row)),
     leftOut: extentOf(layer?.leftOut),
     overwritten: layer?.overwritten.reduce((sum, each) => sum + each.rows.length, 0) ?? 0,
     held: extentOf(layer?.held.rows),
@@ -60,17 +68,18 @@ function saysAbove(layers: readonly Layer[], layer: Layer, row: number): string 
   return rowSays(columns.map((column) => cellText(column.cells[at < 0 ? row : at])));
 }
 
-/** Misfits of columns counted already: a step shares the columns that it leaves alone. */
-const misfitsIn = new WeakMap<Column, number>();
+/** What was counted in columns already: a step shares the columns that it leaves alone. */
+const countedIn = new WeakMap<Column, { misfits: number; decimals: number }>();
 
 function columnFacts(column: Column): SheetWindow['columns'][number] {
   const { name, type, unit, cells } = column;
   // In a text column every text fits.
-  let misfits = type === 'text' ? 0 : misfitsIn.get(column);
-  if (misfits === undefined) {
-    misfits = 0;
-    for (let row = 0; row < cells.length; row++) if (isError(cells[row])) misfits++;
-    misfitsIn.set(column, misfits);
+  let counted = type === 'text' ? { misfits: 0, decimals: 0 } : countedIn.get(column);
+  if (counted === undefined) {
+    counted = { misfits: 0, decimals: decimalsOf(cells) };
+    for (let row = 0; row < cells.length; row++) if (isError(cells[row])) counted.misfits++;
+    countedIn.set(column, counted);
   }
-  return { name, type, ...(unit ? { unit } : {}), misfits };
+  const { misfits, decimals } = counted;
+  return { name, type, ...(unit ? { unit } : {}), ...(decimals > 0 ? { decimals } : {}), misfits };
 }

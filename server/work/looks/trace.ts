@@ -18,8 +18,8 @@ export interface NamedRow {
 interface CellPlace {
   readonly step?: string | undefined;
   readonly of: SheetPart;
-  /** A row of the sheet shown, by its place in it; or of the result, by its name; none: the column's own name is meant. */
-  readonly row?: number | NamedRow | undefined;
+  /** A row by its name. In a sheet that was shown its place there is given with it, as many rows may have one name; none: the column's own name is meant. */
+  readonly row?: NamedRow | (Omit<NamedRow, 'nth'> & { readonly shownAt: number }) | undefined;
   readonly column: string;
 }
 
@@ -29,7 +29,7 @@ export async function trace(task: Look & CellPlace): Promise<Traced> {
   const asked = layersUntil(layers, task.step);
   const part = partOf(asked.at(-1), task.of);
   const column = part.columns.find((each) => each.name === task.column);
-  const at = task.row === undefined ? -1 : typeof task.row === 'number' ? task.row : rowNamed(part.rows, task.source.key, task.row);
+  const at = task.row === undefined ? -1 : rowNamed(part.rows, task.source.key, task.row);
   const origin = task.row === undefined ? column?.namedBy : column?.origins[at];
   const error = task.of === 'sheet' && column ? errorAt(asked, column.name, at) : undefined;
   const sources = new Map([task.source, ...(task.among ?? [])].map((source) => [source.key, source]));
@@ -41,10 +41,12 @@ export async function trace(task: Look & CellPlace): Promise<Traced> {
   };
 }
 
-/** The place of a row by its name; -1 where no row has it. */
-function rowNamed({ book, numbers }: Rows, report: string, { table, ordinal, nth }: NamedRow): number {
-  let left = nth;
-  return numbers.findIndex((row) => book.ordinal(row) === ordinal && book.tableName(row) === table && book.report(row) === report && left-- === 0);
+/** The place of a row by its name, which it may have moved from since it was shown; -1 where no row has it. */
+function rowNamed({ book, numbers }: Rows, report: string, row: NonNullable<CellPlace['row']>): number {
+  const isNamed = (number: number) => book.ordinal(number) === row.ordinal && book.tableName(number) === row.table && book.report(number) === report;
+  if ('shownAt' in row && row.shownAt < numbers.length && isNamed(numbers[row.shownAt])) return row.shownAt;
+  let left = 'nth' in row ? row.nth : 0;
+  return numbers.findIndex((number) => isNamed(number) && left-- === 0);
 }
 
 async function onPaper({ report, page, words }: Place, sources: ReadonlyMap<string, ReportTask>): Promise<TracedPlace> {

@@ -62,7 +62,7 @@ export class Api {
   /** The different values above a step. */
   values = (pipeline: number, report: number, wish: Pages & { step: string; of: ValuesSubject }) => this.told(this.http.post<ValueCounts>(`/api/pipelines/${pipeline}/reports/${report}/values`, wish));
   workOut = (pipeline: number, wish: { step: string; locale: LocaleName; reports?: number[] }) => this.told(this.http.post<WorkOutAnswer>(`/api/pipelines/${pipeline}/reports/work-out`, wish));
-  trace = (pipeline: number, report: number, query: Pages & { row: number; column: string; step?: string; of?: 'sheet' | 'held' | 'left out' }) =>
+  trace = (pipeline: number, report: number, query: Pages & { table: string; ordinal: number; row: number; column: string; step?: string; of?: 'sheet' | 'held' | 'left out' }) =>
     this.get<Traced>(`/api/pipelines/${pipeline}/reports/${report}/trace`, query);
   word = (pipeline: number, report: number, query: Pages & { page: number; word: number; step?: string }) =>
     this.get<WordFate>(`/api/pipelines/${pipeline}/reports/${report}/word`, query);
@@ -74,6 +74,8 @@ export class Api {
   run = (run: number) => this.get<RunFull>(`/api/runs/${run}`);
 
   dataset = (pipeline: number, start: number, count: number) => this.get<DatasetAnswer>(`/api/pipelines/${pipeline}/dataset`, { start, count });
+  /** The address of the CSV for other programs, with the key. */
+  datasetAddress = (pipeline: number) => this.get<{ path: string }>(`/api/pipelines/${pipeline}/dataset/address`);
   datasetTrace = (pipeline: number, row: number, column: string) => this.get<DatasetTrace>(`/api/pipelines/${pipeline}/dataset/trace`, { row, column });
   /** A sheet of a report as it was published, whatever the document says today. */
   publishedSheet = (pipeline: number, report: number, query: { step?: string; of?: 'sheet' | 'held'; start: number; count: number }) => this.get<SheetWindow>(`/api/pipelines/${pipeline}/dataset/reports/${report}/sheet`, query);

@@ -1,14 +1,20 @@
 import { afterNextRender, Component, computed, ElementRef, inject, input, output, signal } from '@angular/core';
-import { kinds, titleOf, type Step } from '../../../../core/steps/kinds';
+import { ButtonDirective } from 'primeng/button';
+import { InputText } from 'primeng/inputtext';
+import { everydayWords } from './everyday-words';
+import { kinds, titleOf, type Kind, type Step } from '../../../../core/steps/kinds';
 import { stepFrom } from './steps-edit';
 import { zoneTitles, type Zone } from '../../../../core/steps/step';
+
+const everyKind = [...kinds.values()];
 
 /** The kinds of steps, found by a word of their title or of what they do. */
 @Component({
   selector: 'sieve-add-step',
+  imports: [ButtonDirective, InputText],
   template: `
     <label for="find-step">Find a step to add to {{ zoneTitle() }}</label>
-    <input id="find-step" class="field" [value]="wanted()" (input)="wanted.set($any($event.target).value)" (keydown.enter)="enter()" autocomplete="off" placeholder="words, or a copied step" />
+    <input pInputText id="find-step" [value]="wanted()" (input)="wanted.set($any($event.target).value)" (keydown.enter)="enter()" (keydown.escape)="leave.emit()" autocomplete="off" placeholder="what it should do, or a copied step" />
     <ul>
       @if (pasted(); as step) {
         <li>
@@ -25,35 +31,46 @@ import { zoneTitles, type Zone } from '../../../../core/steps/step';
         }
       }
     </ul>
+    <button pButton type="button" class="leave" [text]="true" size="small" severity="secondary" (click)="leave.emit()">Leave it</button>
   `,
   styles: `
     :host {
       display: grid;
-      gap: 6px;
+      gap: 4px;
+      margin: 4px 0;
+      padding: 8px;
+      border: 1px dashed var(--copper);
+      border-radius: 6px;
+      background: var(--panel);
+    }
+    .leave {
+      justify-self: start;
     }
     ul {
       list-style: none;
       margin: 4px 0 0;
       padding: 0;
-      max-height: 380px;
+      max-height: 300px;
       overflow: auto;
     }
-    button {
+    li button {
       width: 100%;
       padding: 6px 8px;
       border: 0;
       border-bottom: 1px solid var(--line-soft);
       background: none;
+      color: inherit;
+      font: inherit;
       text-align: left;
       cursor: pointer;
     }
-    button .small {
+    li button .small {
       margin-left: 6px;
     }
-    button:hover {
+    li button:hover {
       background: var(--copper-soft);
     }
-    button:focus-visible {
+    li button:focus-visible {
       outline-offset: -2px;
     }
   `,
@@ -62,6 +79,7 @@ export class AddStep {
   readonly zone = input.required<Zone>();
   readonly pick = output<string>();
   readonly paste = output<Step>();
+  readonly leave = output<void>();
   protected readonly titleOf = titleOf;
   protected readonly wanted = signal('');
   /** A step that was copied as text. */
@@ -75,9 +93,11 @@ export class AddStep {
   protected readonly zoneTitle = computed(() => zoneTitles[this.zone()]);
   protected readonly found = computed(() => {
     const words = this.wanted().toLowerCase().split(/\s+/).filter(Boolean);
-    return [...kinds.values()]
-      .filter((kind) => words.every((word) => `${kind.title} ${kind.help} ${kind.group}`.toLowerCase().includes(word)))
-      .sort((a, b) => a.group.localeCompare(b.group) || a.title.localeCompare(b.title));
+    const text = ({ kind, title, help, group }: (typeof everyKind)[number]) => `${title} ${help} ${group} ${everydayWords[kind as Kind] ?? ''}`.toLowerCase();
+    // Those that are called so come before those that only say the word.
+    const rank = ({ kind, title }: (typeof everyKind)[number]) => [title, everydayWords[kind as Kind] ?? ''].findIndex((each) => words.some((word) => ` ${each.toLowerCase()}`.includes(` ${word}`)));
+    const order = (kind: (typeof everyKind)[number]) => (words.length === 0 ? 0 : rank(kind) < 0 ? 2 : rank(kind));
+    return everyKind.filter((kind) => words.every((word) => text(kind).includes(word))).sort((a, b) => order(a) - order(b) || a.group.localeCompare(b.group) || a.title.localeCompare(b.title));
   });
 
   constructor() {

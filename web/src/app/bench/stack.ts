@@ -1,18 +1,18 @@
+import { NgTemplateOutlet } from '@angular/common';
 import { afterRenderEffect, Component, computed, ElementRef, inject, input, output, signal } from '@angular/core';
-import * as v from 'valibot';
-import { formOf } from '../../../../core/steps/fields';
+import { ButtonDirective } from 'primeng/button';
 import { kindOf, titleOf, type Step } from '../../../../core/steps/kinds';
 import { zones, zoneTitles, type Zone } from '../../../../core/steps/step';
 import { mergedNames, partialColumns } from '../../../../core/pipeline/append';
-import { faultsOf } from '../../../../core/pipeline/document';
 import type { ErrorPlace, LayersAnswer, LayerCounts, SheetWindow } from '../../../../server/contract/contract';
 import { PipelineState } from '../pipeline/pipeline-state';
 import type { ValuesOf } from '../forms/column-values';
-import { SettingsForm } from '../forms/settings-form';
 import { plural } from '../shared/words';
 import { JoinPanel, type LackedColumn } from './join-panel';
-import { TypesForm, type LookPlace } from './types-form';
-import { changed, changedAndFollowed, moved, movedTo, removed, stepText } from './steps-edit';
+import { LayerSettings } from './layer-settings';
+import { AddStep } from './add-step';
+import type { LookPlace } from './types-form';
+import { movedTo } from './steps-edit';
 import { builtIn, type StepPlace } from '../../../../core/pipeline/layers';
 
 /** What is appended between two zones. */
@@ -28,7 +28,7 @@ interface Join {
 /** The steps from top to bottom as layers that the rows fall through. */
 @Component({
   selector: 'sieve-stack',
-  imports: [SettingsForm, TypesForm, JoinPanel],
+  imports: [NgTemplateOutlet, ButtonDirective, AddStep, LayerSettings, JoinPanel],
   template: `
     @for (zone of bands(); track zone.zone) {
       <section class="zone" [attr.aria-label]="'Steps of ' + zone.title">
@@ -43,6 +43,9 @@ interface Join {
             </li>
           }
           @for (layer of zone.layers; track layer.step.id) {
+            @if (addsTo(zone.zone, layer.at)) {
+              <li><ng-container [ngTemplateOutlet]="adds" /></li>
+            }
             <li
               class="layer"
               [class.on]="chosen() === layer.step.id"
@@ -61,48 +64,21 @@ interface Join {
                     <span class="needs"><i class="pi pi-exclamation-triangle" aria-hidden="true"></i> {{ counted(layer.problems, 'problem') }}</span>
                   }
                   {{ layer.step.off ? 'off' : (layer.rows ?? '') }}</i>
+                @if (layer.says) {
+                  <span class="says" [title]="layer.says">{{ layer.says }}</span>
+                }
                 <span class="mesh"><span class="through" [style.width.%]="layer.through"></span><span class="kept" [style.width.%]="layer.kept"></span></span>
               </button>
               @if (chosen() === layer.step.id) {
-                <div class="settings">
-                  <p class="small">{{ layer.help }}</p>
-                  @if (layer.step.kind === 'set types') {
-                    <sieve-types-form [step]="layer.step.id" [values]="draftOf(layer.step)" [columns]="columnsBefore(layer.step.id)" [after]="after()" [errors]="errors()" (changed)="set(layer.step, $event)" (look)="look.emit($event)" />
-                  } @else {
-                  <sieve-settings-form [fields]="layer.fields" [values]="draftOf(layer.step)" [columns]="columnsBefore(layer.step.id)" [valuesOf]="valuesOf()" (changed)="set(layer.step, $event)" />
-                  }
-                  @if (layer.step.pass?.length) {
-                    <ul class="passes" aria-label="Rows let pass">
-                      @for (exception of layer.step.pass; track $index) {
-                        <li>
-                          <span><i class="pi pi-check" aria-hidden="true"></i> “{{ exception.text }}” passes{{ exception.report ? ' in ' + exception.report : '' }}</span>
-                          <button class="btn quiet" [attr.aria-label]="'Hold “' + exception.text + '” again'" (click)="holdAgain(layer.step, $index)"><i class="pi pi-times" aria-hidden="true"></i></button>
-                        </li>
-                      }
-                    </ul>
-                  }
-                  @if (fault(); as fault) {
-                    <p class="error small" role="alert">{{ fault }}</p>
-                  }
-                  <p class="own">
-                    <label [for]="'name-' + layer.step.id">Name</label>
-                    <input class="field" [id]="'name-' + layer.step.id" [value]="layer.step.name ?? ''" [placeholder]="layer.kindTitle" (change)="call(layer.step, { name: $any($event.target).value.trim() || undefined })" />
-                    <label [for]="'note-' + layer.step.id">Note</label>
-                    <input class="field" [id]="'note-' + layer.step.id" [value]="layer.step.note ?? ''" (change)="call(layer.step, { note: $any($event.target).value.trim() || undefined })" />
-                  </p>
-                  <div class="acts">
-                    <button class="btn quiet" (click)="move(layer.step.id, -1)" [attr.aria-label]="'Move ' + layer.title + ' up'"><i class="pi pi-arrow-up" aria-hidden="true"></i></button>
-                    <button class="btn quiet" (click)="move(layer.step.id, 1)" [attr.aria-label]="'Move ' + layer.title + ' down'"><i class="pi pi-arrow-down" aria-hidden="true"></i></button>
-                    <button class="btn quiet" (click)="toggle(layer.step)">{{ layer.step.off ? 'Switch on' : 'Switch off' }}</button>
-                    <button class="btn quiet" (click)="remove(layer.step.id)">Remove</button>
-                    <button class="btn quiet" (click)="copy(layer.step)">{{ copied() === layer.step.id ? 'Copied' : 'Copy' }}</button>
-                  </div>
-                </div>
+                <sieve-layer-settings [step]="layer.step" [title]="layer.title" [columns]="columnsAbove()(layer.step.id)" [after]="after()" [errors]="errors()" [valuesOf]="valuesOf()" (look)="look.emit($event)" (gone)="choose.emit('taken')" />
               }
             </li>
           }
+          @if (addsTo(zone.zone, zone.layers.length)) {
+            <li><ng-container [ngTemplateOutlet]="adds" /></li>
+          }
           <li class="end" [class.over]="over() === zone.zone + zone.layers.length" (dragover)="dragOver($event, zone.zone, zone.layers.length)" (drop)="drop({ zone: zone.zone, at: zone.layers.length })">
-            <button class="btn quiet" (click)="add.emit({ zone: zone.zone, at: zone.layers.length })">+ step <span class="sr">to {{ zone.title }}</span></button>
+            <button pButton type="button" [text]="true" size="small" severity="secondary" (click)="add.emit({ zone: zone.zone, at: zone.layers.length })">+ step <span class="sr">to {{ zone.title }}</span></button>
           </li>
         </ol>
       </section>
@@ -123,6 +99,9 @@ interface Join {
         </div>
       }
     }
+    <ng-template #adds>
+      <sieve-add-step [zone]="adding()!.zone" (pick)="pick.emit($event)" (paste)="paste.emit($event)" (leave)="add.emit(undefined)" />
+    </ng-template>
   `,
   styles: `
     :host {
@@ -177,6 +156,17 @@ interface Join {
     .on .head b {
       color: var(--copper);
     }
+    .says {
+      grid-column: 1 / -1;
+      overflow: hidden;
+      text-overflow: ellipsis;
+      white-space: nowrap;
+      font-size: 12px;
+      color: var(--muted);
+    }
+    .off .says {
+      text-decoration: line-through;
+    }
     .head i {
       font-style: normal;
       color: var(--muted);
@@ -197,49 +187,10 @@ interface Join {
     .over {
       box-shadow: 0 -3px var(--copper);
     }
-    .settings {
-      padding: 2px 8px 8px;
-      cursor: default;
-    }
-    .settings p {
-      margin: 2px 0 6px;
-    }
-    .settings .own {
-      margin-top: 8px;
-      padding-top: 6px;
-      border-top: 1px dashed var(--line);
-      display: grid;
-      grid-template-columns: 88px minmax(0, 1fr);
-      gap: 4px 8px;
-      align-items: center;
-      color: var(--muted);
-    }
-    .own .field {
-      width: 100%;
-      color: var(--ink);
-    }
-    .acts {
-      display: flex;
-      flex-wrap: wrap;
-      gap: 2px;
-      margin-top: 6px;
-    }
-    .passes {
-      list-style: none;
-      margin: 6px 0 0;
-      padding: 0;
-      font-size: 12px;
-      color: var(--verdigris);
-    }
-    .passes li {
-      display: flex;
-      justify-content: space-between;
-      align-items: center;
-    }
     .join {
       margin: 3px 0 3px 23px;
-      border-top: 1px dashed #a3aca8;
-      border-bottom: 1px dashed #a3aca8;
+      border-top: 1px dashed var(--edge);
+      border-bottom: 1px dashed var(--edge);
     }
     .join button:first-child {
       width: 100%;
@@ -272,12 +223,14 @@ export class Stack {
   readonly valuesOf = input<ValuesOf>();
   readonly choose = output<string>();
   readonly look = output<LookPlace>();
-  readonly add = output<StepPlace>();
+  readonly add = output<StepPlace | undefined>();
+  /** Where a step is being added. */
+  readonly adding = input<StepPlace | undefined>();
+  readonly pick = output<string>();
+  readonly paste = output<Step>();
+  protected addsTo = (zone: Zone, at: number) => this.adding()?.zone === zone && this.adding()?.at === at;
 
   protected readonly counted = plural;
-  protected readonly fault = signal<string | undefined>(undefined);
-  /** Settings being written that the schema does not take yet. */
-  private readonly draft = signal<{ id: string; values: Record<string, unknown> } | undefined>(undefined);
   protected readonly dragged = signal<string | undefined>(undefined);
   protected readonly over = signal('');
 
@@ -296,9 +249,7 @@ export class Stack {
           step,
           at,
           title: titleOf(step),
-          help: kind.help,
-          kindTitle: kind.title,
-          fields: formOf(kind),
+          says: kind.describe(step.settings as never),
           rows: layer?.rows,
           problems: layer?.problems ?? 0,
           through: layer ? (100 * layer.rows) / widest : 0,
@@ -350,44 +301,6 @@ export class Stack {
       const layer = stack.querySelector('.layer.on, .join.on');
       if (layer) layer.scrollIntoView({ block: layer.clientHeight > 0.9 * (stack.parentElement?.clientHeight ?? 0) ? 'start' : 'nearest' });
     });
-  }
-
-  protected draftOf = (step: Step) => (this.draft()?.id === step.id ? this.draft()!.values : step.settings);
-  protected columnsBefore = (step: string) => this.columnsAbove()(step);
-
-  /** Settings that the schema takes are saved at once; others stay a draft with the sentence why. */
-  protected set(step: Step, values: Record<string, unknown>) {
-    const result = v.safeParse(kindOf(step).settings, values);
-    if (result.success) {
-      this.draft.set(undefined);
-      this.fault.set(undefined);
-      this.state.change(changedAndFollowed(this.state.document()!, step.id, { settings: result.output as Record<string, unknown> }, this.columnsAbove()(step.id)), step.id);
-    } else {
-      this.draft.set({ id: step.id, values });
-      this.fault.set(faultsOf(new v.ValiError(result.issues)));
-    }
-  }
-
-  /** Takes an exception out: the rows are held again. */
-  protected holdAgain(step: Step, at: number) {
-    const pass = step.pass!.filter((_, i) => i !== at);
-    this.call(step, { pass: pass.length > 0 ? pass : undefined });
-  }
-  /** A name and a note of the step's own. */
-  protected call = (step: Step, changes: Partial<Step>) => this.state.change(changed(this.state.document()!, step.id, changes));
-  protected readonly copied = signal('');
-  /** The step as text, to be put in here or in another pipeline. */
-  protected copy(step: Step) {
-    void navigator.clipboard.writeText(stepText(step)).then(
-      () => this.copied.set(step.id),
-      () => this.fault.set('The browser did not let the clipboard be used.'),
-    );
-  }
-  protected move = (id: string, by: -1 | 1) => this.state.change(moved(this.state.document()!, id, by));
-  protected toggle = (step: Step) => this.state.change(changedAndFollowed(this.state.document()!, step.id, { off: !step.off }, this.columnsAbove()(step.id)));
-  protected remove(id: string) {
-    this.state.change(removed(this.state.document()!, id));
-    this.choose.emit(builtIn.taken);
   }
 
   protected dragOver(event: DragEvent, zone: Zone, at: number) {

@@ -1,4 +1,8 @@
 import { Component, computed, inject, input, output, signal } from '@angular/core';
+import { ButtonDirective } from 'primeng/button';
+import { InputText } from 'primeng/inputtext';
+import { Tick } from '../shared/tick';
+import { Pick } from '../shared/pick';
 import { asLocale, markNames } from '../../../../core/values/marks';
 import { dateOrders } from '../../../../core/values/date';
 import { durationUnits } from '../../../../core/values/duration';
@@ -22,20 +26,17 @@ export interface LookPlace {
 /** The settings of set types: a line per column with its type, format, reason and misfits. */
 @Component({
   selector: 'sieve-types-form',
+  imports: [ButtonDirective, InputText, Pick, Tick],
   template: `
     <p class="row">
       <label for="types-locale">Printed as in</label>
-      <select class="field" id="types-locale" (change)="changed.emit({ locale: $any($event.target).value, types: types() })">
-        @for (name of localeNames; track name) {
-          <option [selected]="name === locale()">{{ name }}</option>
-        }
-      </select>
+      <sieve-pick inputId="types-locale" [options]="localeNames" [value]="locale()" (picked)="changed.emit({ locale: $event, types: types() })" />
     </p>
     <p class="row">
       <span>Work out</span>
       <span class="pair">
-        <button class="btn" type="button" [disabled]="working()" (click)="workOut('guide')">over guide</button>
-        <button class="btn" type="button" [disabled]="working()" (click)="workOut('all')">over all</button>
+        <button pButton severity="secondary" [outlined]="true" type="button" [disabled]="working()" (click)="workOut('guide')">over guide</button>
+        <button pButton severity="secondary" [outlined]="true" type="button" [disabled]="working()" (click)="workOut('all')">over all</button>
       </span>
     </p>
     @if (said(); as said) {
@@ -47,11 +48,7 @@ export interface LookPlace {
           <div class="line">
             <button class="name" type="button" (click)="opened.set(opened() === line.name ? '' : line.name)" [attr.aria-expanded]="opened() === line.name">{{ line.name }}</button>
             <label class="sr" [for]="'type-' + $index">Type of {{ line.name }}</label>
-            <select class="field" [id]="'type-' + $index" (change)="set(line.name, { type: $any($event.target).value, reason: '' })">
-              @for (type of readTypes; track type) {
-                <option [selected]="type === line.format.type">{{ type }}</option>
-              }
-            </select>
+            <sieve-pick [inputId]="'type-' + $index" [options]="readTypes" [value]="line.format.type" (picked)="set(line.name, { type: $any($event), reason: '' })" />
           </div>
           @if (line.details) {
             <p class="small">{{ line.details }}</p>
@@ -60,14 +57,14 @@ export interface LookPlace {
             <p class="error small">
               <i class="pi pi-exclamation-triangle" aria-hidden="true"></i> {{ counted(line.misfits, 'misfit') }}:
               @for (misfit of line.first; track $index) {
-                <button class="btn quiet place" type="button" [title]="misfit.says" (click)="look.emit(misfit.place)">“{{ misfit.text }}”</button>
+                <button pButton type="button" [text]="true" size="small" severity="secondary" class="place" [title]="misfit.says" (click)="look.emit(misfit.place)">“{{ misfit.text }}”</button>
               }
             </p>
           }
           @if (line.otherwise; as other) {
             <p class="needs small">
               <i class="pi pi-question-circle" aria-hidden="true"></i> Set by hand; worked out as {{ described(other.format) }}.
-              <button class="btn quiet place" type="button" (click)="useWorkedOut(line.name, other)">Use that</button>
+              <button pButton type="button" [text]="true" size="small" severity="secondary" class="place" (click)="useWorkedOut(line.name, other)">Use that</button>
             </p>
           }
           @if (line.doubt) {
@@ -80,69 +77,41 @@ export interface LookPlace {
             @if (line.runnerUp; as other) {
               <p class="small">
                 Else {{ other.says }}{{ other.misfits > 0 ? ', ' + counted(other.misfits, 'misfit') : '' }}.
-                <button class="btn quiet place" type="button" (click)="useOther(line.name, other.format)">Use that</button>
+                <button pButton type="button" [text]="true" size="small" severity="secondary" class="place" (click)="useOther(line.name, other.format)">Use that</button>
               </p>
             }
             <div class="format">
               @if (line.isNumber) {
                 <label [for]="'marks-' + $index">Marks</label>
-                <select class="field" [id]="'marks-' + $index" (change)="set(line.name, { marks: $any($event.target).value })">
-                  @for (name of markNames; track name) {
-                    <option [selected]="name === line.format.marks">{{ name }}</option>
-                  }
-                </select>
+                <sieve-pick [inputId]="'marks-' + $index" [options]="markNames" [value]="line.format.marks" (picked)="set(line.name, { marks: $any($event) })" />
                 <label [for]="'nil-' + $index">A dash is</label>
-                <select class="field" [id]="'nil-' + $index" (change)="set(line.name, { nil: $any($event.target).value })">
-                  @for (way of ['blank', 'zero']; track way) {
-                    <option [selected]="way === line.format.nil">{{ way }}</option>
-                  }
-                </select>
+                <sieve-pick [inputId]="'nil-' + $index" [options]="['blank', 'zero']" [value]="line.format.nil" (picked)="set(line.name, { nil: $any($event) })" />
                 <label [for]="'absent-' + $index">n/a, .. are</label>
-                <select class="field" [id]="'absent-' + $index" (change)="set(line.name, { absent: $any($event.target).value })">
-                  @for (way of ['blank', 'zero', 'misfit']; track way) {
-                    <option [selected]="way === line.format.absent">{{ way }}</option>
-                  }
-                </select>
+                <sieve-pick [inputId]="'absent-' + $index" [options]="['blank', 'zero', 'misfit']" [value]="line.format.absent" (picked)="set(line.name, { absent: $any($event) })" />
                 <label [for]="'unit-' + $index">Unit</label>
-                <input class="field" [id]="'unit-' + $index" [value]="line.format.unit" (change)="set(line.name, { unit: $any($event.target).value.trim() })" />
+                <input pInputText  [id]="'unit-' + $index" [value]="line.format.unit" (change)="set(line.name, { unit: $any($event.target).value.trim() })" />
                 <label [for]="'scale-' + $index">Printed in</label>
-                <select class="field" [id]="'scale-' + $index" (change)="set(line.name, { scale: $any($event.target).value })">
-                  @for (name of scaleNames; track name) {
-                    <option [selected]="name === line.format.scale">{{ name }}</option>
-                  }
-                </select>
+                <sieve-pick [inputId]="'scale-' + $index" [options]="scaleNames" [value]="line.format.scale" (picked)="set(line.name, { scale: $any($event) })" />
                 @if (line.format.scale !== 'as printed') {
                   <label [for]="'scaleis-' + $index">The scale is</label>
-                  <select class="field" [id]="'scaleis-' + $index" (change)="set(line.name, { scaleIs: $any($event.target).value })">
-                    @for (way of ['applied', 'kept beside']; track way) {
-                      <option [selected]="way === line.format.scaleIs">{{ way }}</option>
-                    }
-                  </select>
+                  <sieve-pick [inputId]="'scaleis-' + $index" [options]="['applied', 'kept beside']" [value]="line.format.scaleIs" (picked)="set(line.name, { scaleIs: $any($event) })" />
                 }
               }
               @if (line.format.type === 'date' || line.format.type === 'datetime') {
                 <label [for]="'order-' + $index">Order</label>
-                <select class="field" [id]="'order-' + $index" (change)="set(line.name, { order: $any($event.target).value })">
-                  @for (order of orders; track order) {
-                    <option [selected]="order === line.format.order">{{ order }}</option>
-                  }
-                </select>
+                <sieve-pick [inputId]="'order-' + $index" [options]="orders" [value]="line.format.order" (picked)="set(line.name, { order: $any($event) })" />
                 <label [for]="'pivot-' + $index">Years to 20..</label>
-                <input class="field" type="number" min="0" max="99" [id]="'pivot-' + $index" [value]="line.format.pivot" (change)="set(line.name, { pivot: +$any($event.target).value })" />
+                <input pInputText  type="number" min="0" max="99" [id]="'pivot-' + $index" [value]="line.format.pivot" (change)="set(line.name, { pivot: +$any($event.target).value })" />
               }
               @if (line.format.type === 'duration') {
                 <label [for]="'lasts-' + $index">In</label>
-                <select class="field" [id]="'lasts-' + $index" (change)="set(line.name, { durationIn: $any($event.target).value })">
-                  @for (unit of durationUnits; track unit) {
-                    <option [selected]="unit === line.format.durationIn">{{ unit }}</option>
-                  }
-                </select>
+                <sieve-pick [inputId]="'lasts-' + $index" [options]="durationUnits" [value]="line.format.durationIn" (picked)="set(line.name, { durationIn: $any($event) })" />
               }
               @if (line.format.type === 'period') {
                 <label [for]="'days-' + $index">First, last day</label>
-                <input type="checkbox" [id]="'days-' + $index" [checked]="line.format.days" (change)="set(line.name, { days: $any($event.target).checked })" />
+                <sieve-tick [inputId]="'days-' + $index" [on]="line.format.days === true" (ticked)="set(line.name, { days: $event })" />
                 <label [for]="'fiscal-' + $index">Fiscal month</label>
-                <input class="field" type="number" min="1" max="12" [id]="'fiscal-' + $index" [value]="line.format.fiscalStart" (change)="set(line.name, { fiscalStart: +$any($event.target).value })" />
+                <input pInputText  type="number" min="1" max="12" [id]="'fiscal-' + $index" [value]="line.format.fiscalStart" (change)="set(line.name, { fiscalStart: +$any($event.target).value })" />
               }
             </div>
           }
@@ -168,7 +137,7 @@ export interface LookPlace {
       display: flex;
       gap: 4px;
     }
-    .pair .btn {
+    .pair .p-button {
       padding: 2px 5px;
     }
     ul {
@@ -205,7 +174,7 @@ export interface LookPlace {
     label {
       color: var(--muted);
     }
-    .field {
+    .p-inputtext {
       width: 100%;
     }
     .place {

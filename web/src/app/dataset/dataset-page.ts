@@ -1,7 +1,10 @@
 import { Component, computed, inject, signal } from '@angular/core';
 import { toObservable, toSignal } from '@angular/core/rxjs-interop';
+import { FormsModule } from '@angular/forms';
 import { RouterLink } from '@angular/router';
-import { catchError, concatMap, map, of, range, Subject, switchMap, take, toArray } from 'rxjs';
+import { SelectButton } from 'primeng/selectbutton';
+import { catchError, concatMap, distinctUntilChanged, map, of, range, Subject, switchMap, take, toArray } from 'rxjs';
+import { ButtonDirective } from 'primeng/button';
 import { cellText } from '../../../../core/values/cell';
 import type { DatasetAnswer, PublishedAnswer, RunFull, Traced } from '../../../../server/contract/contract';
 import { Api, ApiFailure } from '../api';
@@ -10,6 +13,7 @@ import { PipelineState } from '../pipeline/pipeline-state';
 import { Notice } from '../shared/notice';
 import { Paper, type PaperFrame } from '../shared/paper';
 import { SheetGrid, type GridCellPlace, type GridSource } from '../shared/sheet-grid';
+import { Slip } from '../shared/slip';
 import { dayOf, plural, titleIn } from '../shared/words';
 
 /** Rows put on the clipboard at most; more are for the file. */
@@ -18,7 +22,8 @@ const mostCopied = 20_000;
 /** The result: the published rows with trace to paper, problems, and the ways out. */
 @Component({
   selector: 'sieve-dataset-page',
-  imports: [SheetGrid, Paper, Notice, PublishedHeld, RouterLink],
+  host: { '[class.beside]': 'side() !== undefined' },
+  imports: [FormsModule, SelectButton, Slip, SheetGrid, Paper, Notice, PublishedHeld, RouterLink, ButtonDirective],
   template: `
     <section class="pane" aria-label="Published rows">
       <div class="pane-head">
@@ -31,15 +36,30 @@ const mostCopied = 20_000;
         }
         <span class="grow"></span>
         @if (answer()) {
-          <a class="btn link" [href]="csv()" download>Download CSV</a>
-          <button class="btn" (click)="copyAddress()" title="For other programs, to refresh from">Copy address</button>
-          <button class="btn" (click)="copyRows()">Copy as text</button>
+          <p-selectbutton [options]="sides()" optionLabel="says" optionValue="value" [ngModel]="side()" (ngModelChange)="wanted.set($event ?? 'none')" size="small" ariaLabelledBy="beside" />
+          <span id="beside" class="sr">Beside the rows</span>
+          <a pButton severity="secondary" [outlined]="true" [href]="csv()" download>Download CSV</a>
+          <button pButton severity="secondary" [outlined]="true" (click)="copyAddress()" title="For other programs, to refresh from">Copy address</button>
+          <button pButton severity="secondary" [outlined]="true" (click)="copyRows()">Copy as text</button>
         }
       </div>
       @if (said(); as said) {
         <p class="said" role="status">{{ said }}</p>
       }
       @if (source(); as source) {
+        <sieve-slip [file]="traced() ? fileOf(traced()!.report) : ''" [content]="pageContent()" [places]="traced()?.places ?? []" [otherwise]="traced() ? 'Not from the paper: it comes from a file name or a step, or is blank there.' : 'Choose a cell, and its line stands here as it is printed.'" />
+        @if (traced(); as traced) {
+          <p class="said" role="status">
+            <b>{{ traced.file }}</b>
+            @if (traced.places[0]; as place) {
+              , page {{ place.page }}: “{{ wordsOf(traced) }}”
+            }
+            @if (traced.error; as error) {
+              <span class="error">expected {{ error.expected }}. It starts at “{{ error.title }}”.</span>
+            }
+            <a [routerLink]="['../bench']" [queryParams]="{ report: traced.report, page: traced.places[0]?.page, step: traced.error?.step }">{{ traced.error ? 'to that step' : 'to the bench' }}</a>
+          </p>
+        }
         <sieve-grid [source]="source" label="Published rows" margin="report" [chosen]="cell()" (choose)="chooseCell($event)" />
       } @else if (failure(); as failure) {
         <sieve-notice [kind]="notYet() ? 'empty' : 'failed'">{{ failure.message }}</sieve-notice>
@@ -48,56 +68,51 @@ const mostCopied = 20_000;
       }
     </section>
 
-    <section class="pane side" aria-label="Trace and problems">
-      <div class="pane-head"><h2>{{ traced() ? 'Trace to paper' : showsHeld() ? 'Held' : 'Problems' }}</h2><span class="grow"></span>
-        @if (traced()) {
-          <button class="btn quiet" (click)="cell.set(undefined); wishes.next(undefined)">Back</button>
-        } @else if (madeOf()) {
-          <button class="btn quiet" (click)="showsHeld.set(!showsHeld())">{{ showsHeld() ? 'Problems' : 'What was held' }}</button>
-        }
-      </div>
-      @if (traced(); as traced) {
-        <p class="said">
-          <b>{{ traced.file }}</b>
-          @if (traced.places[0]; as place) {
-            , page {{ place.page }}: “{{ wordsOf(traced) }}”
-          } @else {
-            : not from the paper. The value comes from the file name, or the cell is blank there.
-          }
-          @if (traced.error; as error) {
-            <span class="error">expected {{ error.expected }}. It starts at “{{ error.title }}”.</span>
-          }
-          <a [routerLink]="['../bench']" [queryParams]="{ report: traced.report, page: traced.places[0]?.page, step: traced.error?.step }">{{ traced.error ? 'to that step' : 'to the bench' }}</a>
-        </p>
-        @if (traced.places[0]; as place) {
-          <sieve-paper [file]="fileOf(traced.report)" [name]="traced.file" [page]="place.page" [zoom]="1.6" [frames]="frames()" />
-        }
-      } @else if (showsHeld() && madeOf()) {
-        <sieve-published-held [of]="madeOf()!" />
-      } @else {
-        <div class="scroll list" tabindex="0" role="region" aria-label="Problems">
-          @for (report of problems(); track report.path) {
-            <h3>{{ report.path }} <span class="small">{{ report.state }}</span></h3>
-            <ul>
-              @for (problem of report.sentences; track $index) {
-                <li>{{ problem }}</li>
-              }
-            </ul>
-          } @empty {
-            <sieve-notice kind="empty">Nothing needs a look. Choose a cell to see where it is printed.</sieve-notice>
-          }
+    @if (side(); as side) {
+      <section class="pane side" aria-label="Trace and problems">
+        <div class="pane-head">
+          <h2>{{ side === 'paper' ? 'The paper' : side === 'held' ? 'Held' : 'Problems' }}</h2>
+          <span class="grow"></span>
+          <button pButton type="button" [text]="true" size="small" severity="secondary" (click)="wanted.set('none')" aria-label="Close"><i class="pi pi-times" aria-hidden="true"></i></button>
         </div>
-      }
-    </section>
+        @if (side === 'paper') {
+          @if (traced()?.places?.[0]; as place) {
+            <sieve-paper [file]="fileOf(traced()!.report)" [name]="traced()!.file" [page]="place.page" [zoom]="1.6" [frames]="frames()" />
+          } @else {
+            <sieve-notice kind="empty">Choose a cell, and the page it is printed on stands here.</sieve-notice>
+          }
+        } @else if (side === 'held') {
+          @if (madeOf(); as madeOf) {
+            <sieve-published-held [of]="madeOf" />
+          }
+        } @else {
+          <div class="scroll list" tabindex="0" role="region" aria-label="Problems">
+            @for (report of problems(); track report.path) {
+              <h3>{{ report.path }} <span class="small">{{ report.state }}</span></h3>
+              <ul>
+                @for (problem of report.sentences; track $index) {
+                  <li>{{ problem }}</li>
+                }
+              </ul>
+            } @empty {
+              <sieve-notice kind="empty">Nothing needs a look.</sieve-notice>
+            }
+          </div>
+        }
+      </section>
+    }
   `,
   styles: `
     :host {
       flex: 1;
       display: grid;
-      grid-template-columns: minmax(0, 1fr) 400px;
+      grid-template-columns: minmax(0, 1fr);
       min-height: 0;
     }
-    .pane-head .btn {
+    :host(.beside) {
+      grid-template-columns: minmax(0, 1fr) 400px;
+    }
+    .pane-head .p-button {
       padding: 2px 10px;
     }
     .link {
@@ -182,7 +197,6 @@ export class DatasetPage {
       switchMap((run) => (run === undefined ? of(undefined) : this.api.run(run).pipe(catchError(() => of<RunFull | undefined>(undefined))))),
     ),
   );
-  protected readonly showsHeld = signal(false);
   protected readonly madeOf = toSignal(
     toObservable(this.answer).pipe(switchMap((answer) => (answer ? this.api.datasetMadeOf(this.state.id()).pipe(catchError(() => of<PublishedAnswer | undefined>(undefined))) : of(undefined)))),
   );
@@ -196,6 +210,25 @@ export class DatasetPage {
     return [...ofWhole, ...told.map(({ path, state, layers, problems }) => ({ path, state, sentences: problems.map((problem) => this.state.sentenceOf(problem, { ofOne: true, step: titleIn([...layers, ...(whole?.layers ?? [])]) })) }))];
   });
 
+  /** What stands beside the rows: what was asked for; unasked the problems, where there are some. */
+  protected readonly wanted = signal<'paper' | 'problems' | 'held' | 'none' | undefined>(undefined);
+  protected readonly side = computed(() => {
+    const wanted = this.wanted() ?? (this.problems().length > 0 ? 'problems' : 'none');
+    return wanted === 'none' ? undefined : wanted;
+  });
+  protected readonly sides = computed(() => [
+    { value: 'problems', says: this.problems().length > 0 ? plural(this.problems().reduce((sum, { sentences }) => sum + sentences.length, 0), 'problem') : 'No problems' },
+    { value: 'held', says: 'What was held' },
+    { value: 'paper', says: 'Paper' },
+  ]);
+  /** The page that the chosen cell is printed on, for its line. */
+  protected readonly pageContent = toSignal(
+    toObservable(computed(() => ({ report: this.traced()?.report, page: this.traced()?.places[0]?.page }))).pipe(
+      distinctUntilChanged((a, b) => a.report === b.report && a.page === b.page),
+      switchMap(({ report, page }) => (report === undefined || page === undefined ? of(undefined) : this.api.page(this.state.id(), report, page).pipe(catchError(() => of(undefined))))),
+    ),
+  );
+
   protected fileOf = (report: number) => this.api.fileAddress(this.state.id(), report);
   protected wordsOf = ({ places }: Traced) => places.flatMap((place) => place.words.map((word) => word.text)).join(' ');
 
@@ -205,11 +238,17 @@ export class DatasetPage {
   }
 
   protected copyAddress() {
-    const address = new URL(this.csv(), location.href).href;
-    void navigator.clipboard.writeText(address).then(
-      () => this.said.set(`Copied: ${address}. It stays the same with every refresh.`),
-      () => this.said.set(`The address is ${address}.`),
-    );
+    this.api.datasetAddress(this.state.id()).subscribe({
+      next: ({ path }) => {
+        const address = new URL(path, location.href).href;
+        const holds = 'It stays the same with every refresh. It holds your key: whoever has it can read everything here.';
+        void navigator.clipboard.writeText(address).then(
+          () => this.said.set(`Copied. ${holds}`),
+          () => this.said.set(`The address is ${address}. ${holds}`),
+        );
+      },
+      error: (error: Error) => this.said.set(error.message),
+    });
   }
 
   /** Puts the rows on the clipboard, values parted by tabs, as spreadsheets take them. */

@@ -1,5 +1,6 @@
 import { Component, computed, inject, input, signal } from '@angular/core';
 import { map } from 'rxjs';
+import { ButtonDirective } from 'primeng/button';
 import type { LayerCounts, PublishedAnswer } from '../../../../server/contract/contract';
 import { Api } from '../api';
 import { PipelineState } from '../pipeline/pipeline-state';
@@ -9,11 +10,11 @@ import { plural } from '../shared/words';
 /** What the steps held of the published reports, and the printed totals that were kept, as they were published. */
 @Component({
   selector: 'sieve-published-held',
-  imports: [SheetGrid],
+  imports: [SheetGrid, ButtonDirective],
   template: `
     @if (chosen(); as chosen) {
       <p class="head">
-        <button class="btn quiet" (click)="chosen$.set(undefined)"><i class="pi pi-arrow-left" aria-hidden="true"></i> All that was held</button>
+        <button pButton type="button" [text]="true" size="small" severity="secondary" (click)="chosen$.set(undefined)"><i class="pi pi-arrow-left" aria-hidden="true"></i> All that was held</button>
         <b>{{ chosen.path }}</b>, “{{ chosen.layer.title }}”: {{ counted(chosen.layer.held, 'row') }}
       </p>
       <sieve-grid [source]="chosen.source" label="Held rows as published" [reasons]="true" />
@@ -23,7 +24,7 @@ import { plural } from '../shared/words';
           <h3>{{ report.path }} <span class="small">{{ counted(report.held, 'row') }}</span></h3>
           <ul>
             @for (layer of report.layers; track layer.id) {
-              <li><button class="btn quiet" (click)="show(report.report, report.path, layer)">{{ layer.title }}: {{ counted(layer.held, 'row') }}</button></li>
+              <li><button pButton type="button" [text]="true" size="small" severity="secondary" (click)="show(report.report, report.path, layer)">{{ layer.title }}: {{ counted(layer.held, 'row') }}</button></li>
             }
           </ul>
         } @empty {

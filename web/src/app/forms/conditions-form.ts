@@ -1,4 +1,7 @@
 import { Component, computed, input, output } from '@angular/core';
+import { ButtonDirective } from 'primeng/button';
+import { InputText } from 'primeng/inputtext';
+import { Pick, type ChoiceGroup } from '../shared/pick';
 import { listTests, marks, operandOf, orderTests, stateTests, textTests, type Condition } from '../../../../core/steps/conditions';
 import type { ValuesSubject } from '../../../../server/contract/contract';
 import { sameSubject, type ValuesOf } from './column-values';
@@ -6,17 +9,17 @@ import { PatternField } from './pattern-field';
 import { ValueList } from './value-list';
 
 const testGroups = [
-  { title: 'Text', tests: textTests },
-  { title: 'A list', tests: listTests },
-  { title: 'Order', tests: orderTests },
-  { title: 'State', tests: stateTests },
-] as const;
+  { title: 'Text', options: textTests },
+  { title: 'A list', options: listTests },
+  { title: 'Order', options: orderTests },
+  { title: 'State', options: stateTests },
+];
 let made = 0;
 
 /** Conditions on columns and row marks: each says where, which test, and what it compares with. */
 @Component({
   selector: 'sieve-conditions',
-  imports: [ValueList, PatternField],
+  imports: [ValueList, PatternField, ButtonDirective, InputText, Pick],
   template: `
     @for (condition of conditions(); track $index) {
       <div class="condition" role="group" [attr.aria-label]="'Condition ' + ($index + 1)">
@@ -24,35 +27,16 @@ let made = 0;
           <span class="joined">{{ joined() }}</span>
         }
         <div class="line">
-          <select class="field" [attr.aria-label]="'Where, condition ' + ($index + 1)" (change)="set($index, { of: subjectFrom($any($event.target).value), values: [] })">
-            <optgroup label="Columns">
-              @for (column of namesFor(condition); track column) {
-                <option [value]="'column ' + column" [selected]="keyOf(condition) === 'column ' + column">{{ column }}</option>
-              }
-            </optgroup>
-            <optgroup label="Row marks">
-              @for (mark of marks; track mark) {
-                <option [value]="'mark ' + mark" [selected]="keyOf(condition) === 'mark ' + mark">{{ mark }}</option>
-              }
-            </optgroup>
-          </select>
-          <select class="field" [attr.aria-label]="'Test, condition ' + ($index + 1)" (change)="set($index, { test: $any($event.target).value })">
-            @for (group of testGroups; track group.title) {
-              <optgroup [label]="group.title">
-                @for (test of group.tests; track test) {
-                  <option [selected]="test === condition.test">{{ test }}</option>
-                }
-              </optgroup>
-            }
-          </select>
-          <button type="button" class="btn quiet" (click)="remove($index)" [attr.aria-label]="'Remove condition ' + ($index + 1)"><i class="pi pi-times" aria-hidden="true"></i></button>
+          <sieve-pick [label]="'Where, condition ' + ($index + 1)" [groups]="placesFor(condition)" [value]="keyOf(condition)" (picked)="set($index, { of: subjectFrom($event), values: [] })" />
+          <sieve-pick [label]="'Test, condition ' + ($index + 1)" [groups]="testChoices" [value]="condition.test" (picked)="set($index, { test: $any($event) })" />
+          <button pButton type="button" [text]="true" size="small" severity="secondary" (click)="remove($index)" [attr.aria-label]="'Remove condition ' + ($index + 1)"><i class="pi pi-times" aria-hidden="true"></i></button>
         </div>
         @switch (operandOf(condition.test)) {
           @case ('value') {
             @if (condition.test === 'has the pattern') {
               <sieve-pattern-field [fieldId]="id + $index" [text]="textOf(condition)" [subject]="subjectOf(condition)" [valuesOf]="valuesOf()" (changed)="set($index, { value: $event })" />
             } @else {
-              <input class="field" [id]="id + $index" [attr.aria-label]="'Value, condition ' + ($index + 1)" [value]="textOf(condition)" (input)="set($index, { value: $any($event.target).value })" />
+              <input pInputText  [id]="id + $index" [attr.aria-label]="'Value, condition ' + ($index + 1)" [value]="textOf(condition)" (input)="set($index, { value: $any($event.target).value })" />
             }
           }
           @case ('values') {
@@ -61,7 +45,7 @@ let made = 0;
         }
       </div>
     }
-    <button type="button" class="btn quiet add" (click)="add()">+ condition</button>
+    <button pButton type="button" [text]="true" size="small" severity="secondary" class="add" (click)="add()">+ condition</button>
   `,
   styles: `
     .condition {
@@ -74,10 +58,10 @@ let made = 0;
       grid-template-columns: minmax(0, 1fr) 96px auto;
       gap: 3px;
     }
-    .line .btn {
+    .line .p-button {
       padding: 0 5px;
     }
-    .field {
+    .p-inputtext {
       width: 100%;
       min-width: 0;
     }
@@ -97,15 +81,18 @@ export class ConditionsForm {
   readonly changed = output<Condition[]>();
 
   protected readonly id = `condition-${++made}-`;
-  protected readonly marks = marks;
-  protected readonly testGroups = testGroups;
+  protected readonly testChoices = testGroups;
   protected readonly operandOf = operandOf;
   private readonly first = computed(() => this.columns()[0] ?? '');
 
   protected keyOf = ({ of }: Condition) => `${of.is} ${of.name}`;
   protected textOf = ({ value }: Condition) => String(value ?? '');
   /** A column that is gone stays in sight until another is chosen. */
-  protected namesFor = ({ of }: Condition) => (of.is === 'column' && !this.columns().includes(of.name) ? [of.name, ...this.columns()] : this.columns());
+  protected placesFor = (condition: Condition): ChoiceGroup[] => [
+    { title: 'Columns', options: this.namesFor(condition).map((name) => ({ value: `column ${name}`, says: name })) },
+    { title: 'Row marks', options: marks.map((name) => ({ value: `mark ${name}`, says: name })) },
+  ];
+  private namesFor = ({ of }: Condition) => (of.is === 'column' && !this.columns().includes(of.name) ? [of.name, ...this.columns()] : this.columns());
   protected subjectFrom(key: string): Condition['of'] {
     const at = key.indexOf(' ');
     return { is: key.slice(0, at), name: key.slice(at + 1) } as Condition['of'];

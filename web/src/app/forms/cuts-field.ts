@@ -1,4 +1,5 @@
 import { Component, computed, input, output, signal } from '@angular/core';
+import { Pick } from '../shared/pick';
 import { cutAfter } from '../../../../core/steps/split-column';
 import type { ValuesSubject } from '../../../../server/contract/contract';
 import { columnValues, type ValuesOf } from './column-values';
@@ -8,13 +9,10 @@ const shown = 5;
 /** Cuts drawn between the letters of a sample; other values below it are cut at the same places. */
 @Component({
   selector: 'sieve-cuts-field',
+  imports: [Pick],
   template: `
     @if (sample(); as sample) {
-      <select class="field" aria-label="Sample" (change)="picked.set($any($event.target).value)">
-        @for (text of samples(); track text) {
-          <option [value]="text" [selected]="text === sample">{{ text }}</option>
-        }
-      </select>
+      <sieve-pick label="Sample" [options]="samples()" [value]="sample" (picked)="picked.set($event)" />
       <div class="letters" role="group" [attr.aria-label]="'Cuts in ' + sample">
         @for (letter of letters(); track $index) {
           @if ($index > 0) {
@@ -33,7 +31,7 @@ const shown = 5;
     }
   `,
   styles: `
-    .field {
+    .p-inputtext {
       width: 100%;
     }
     .letters {
@@ -58,7 +56,7 @@ const shown = 5;
       content: '';
       position: absolute;
       inset: -2px 4px;
-      border-left: 1px dotted #b6beba;
+      border-left: 1px dotted var(--edge);
     }
     .gap:hover::after,
     .gap.cut::after {

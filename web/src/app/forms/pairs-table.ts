@@ -1,4 +1,7 @@
 import { Component, computed, input, output, signal } from '@angular/core';
+import { ButtonDirective } from 'primeng/button';
+import { InputText } from 'primeng/inputtext';
+import { Textarea } from 'primeng/textarea';
 import type { ValuesSubject } from '../../../../server/contract/contract';
 import { columnValues, type ValuesOf } from './column-values';
 import { withPair, withPasted, type Pair } from './pairs';
@@ -6,6 +9,7 @@ import { withPair, withPasted, type Pair } from './pairs';
 /** A line for every value (or column name) that is there: what is printed, how often, and what it becomes. */
 @Component({
   selector: 'sieve-pairs-table',
+  imports: [ButtonDirective, InputText, Textarea],
   template: `
     <div class="frame">
       <table [attr.aria-label]="label()">
@@ -17,9 +21,9 @@ import { withPair, withPasted, type Pair } from './pairs';
             <tr>
               <th scope="row" [title]="line.text"><span class="line"><span class="text">{{ line.text }}</span><small>{{ line.note }}</small></span></th>
               <td><span class="line">
-                <input class="field" [attr.aria-label]="line.text + ' becomes'" [value]="line.to ?? ''" [placeholder]="line.to === '' ? 'blank' : 'stays'" (change)="write(line.text, $any($event.target).value)" />
+                <input pInputText  [attr.aria-label]="line.text + ' becomes'" [value]="line.to ?? ''" [placeholder]="line.to === '' ? 'blank' : 'stays'" (change)="write(line.text, $any($event.target).value)" />
                 @if (!ofNames()) {
-                  <button type="button" class="btn quiet" [attr.aria-pressed]="line.to === ''" [attr.aria-label]="line.text + ' becomes blank'" (click)="put(line.text, line.to === '' ? undefined : '')">blank</button>
+                  <button pButton type="button" [text]="true" size="small" severity="secondary" [attr.aria-pressed]="line.to === ''" [attr.aria-label]="line.text + ' becomes blank'" (click)="put(line.text, line.to === '' ? undefined : '')">blank</button>
                 }
               </span></td>
             </tr>
@@ -33,13 +37,13 @@ import { withPair, withPasted, type Pair } from './pairs';
       <p class="small">{{ unlisted() }} more values are not listed; write those wanted below.</p>
     }
     <p class="more">
-      <input class="field" #other [attr.aria-label]="ofNames() ? 'Another spelling' : 'Another value'" [placeholder]="ofNames() ? 'another spelling' : 'another value'" (keydown.enter)="$event.preventDefault(); add(other)" />
-      <button type="button" class="btn quiet" (click)="add(other)">Add</button>
-      <button type="button" class="btn quiet" [attr.aria-expanded]="pasting()" (click)="pasting.set(!pasting())">Paste a list</button>
+      <input pInputText  #other [attr.aria-label]="ofNames() ? 'Another spelling' : 'Another value'" [placeholder]="ofNames() ? 'another spelling' : 'another value'" (keydown.enter)="$event.preventDefault(); add(other)" />
+      <button pButton type="button" [text]="true" size="small" severity="secondary" (click)="add(other)">Add</button>
+      <button pButton type="button" [text]="true" size="small" severity="secondary" [attr.aria-expanded]="pasting()" (click)="pasting.set(!pasting())">Paste a list</button>
     </p>
     @if (pasting()) {
-      <textarea class="field" rows="4" #list aria-label="The list" [placeholder]="'new ones, one a line in the order above; or old, tab, new'"></textarea>
-      <button type="button" class="btn" (click)="paste(list.value)">Use the list</button>
+      <textarea pTextarea  rows="4" #list aria-label="The list" [placeholder]="'new ones, one a line in the order above; or old, tab, new'"></textarea>
+      <button pButton type="button" severity="secondary" [outlined]="true" (click)="paste(list.value)">Use the list</button>
     }
   `,
   styles: `
@@ -57,7 +61,7 @@ import { withPair, withPasted, type Pair } from './pairs';
     thead th {
       position: sticky;
       top: 0;
-      background: #fafbfa;
+      background: var(--head);
       color: var(--muted);
       font-weight: 400;
       font-size: 12px;
@@ -89,16 +93,16 @@ import { withPair, withPasted, type Pair } from './pairs';
     td {
       padding: 1px 3px;
     }
-    .field {
+    .p-inputtext {
       width: 100%;
       min-width: 0;
     }
-    td .btn,
-    .more .btn {
+    td .p-button,
+    .more .p-button {
       padding: 0 5px;
       font-size: 12px;
     }
-    td .btn[aria-pressed='true'] {
+    td .p-button[aria-pressed='true'] {
       color: var(--copper);
       border-color: var(--copper);
     }
@@ -107,7 +111,7 @@ import { withPair, withPasted, type Pair } from './pairs';
       gap: 2px;
       margin: 3px 0 0;
     }
-    .more .btn {
+    .more .p-button {
       flex: none;
     }
   `,

@@ -1,4 +1,5 @@
 import { Component, computed, input, output } from '@angular/core';
+import { InputText } from 'primeng/inputtext';
 import { isPattern } from '../../../../core/steps/pattern';
 import { searchFor } from '../../../../core/steps/find-and-replace';
 import type { ValuesSubject } from '../../../../server/contract/contract';
@@ -10,8 +11,9 @@ const shown = 6;
 /** A text or pattern with what it matches among the values that are there. */
 @Component({
   selector: 'sieve-pattern-field',
+  imports: [InputText],
   template: `
-    <input class="field" [id]="fieldId()" spellcheck="false" autocomplete="off" [value]="text()" (input)="changed.emit($any($event.target).value)" />
+    <input pInputText  [id]="fieldId()" spellcheck="false" autocomplete="off" [value]="text()" (input)="changed.emit($any($event.target).value)" />
     @if (said(); as said) {
       <p class="small" role="status" [class.error]="said.wrong">{{ said.text }}</p>
     }
@@ -24,7 +26,7 @@ const shown = 6;
     }
   `,
   styles: `
-    .field {
+    .p-inputtext {
       width: 100%;
     }
     p {

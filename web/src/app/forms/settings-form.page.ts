@@ -12,7 +12,11 @@ export const settingsFormParts = {
 
 /** The form in a document of the test's own. */
 export class SettingsFormPage {
-  constructor(private readonly root: HTMLElement) {}
+  /** @param settled waits until what was done shows */
+  constructor(
+    private readonly root: HTMLElement,
+    private readonly settled: () => Promise<unknown> = () => Promise.resolve(),
+  ) {}
 
   titles = () => [...this.root.querySelectorAll('label, legend')].map((each) => each.textContent!.trim());
   field<Kind extends HTMLElement = HTMLInputElement>(title: string): Kind {
@@ -25,10 +29,15 @@ export class SettingsFormPage {
     field.value = text;
     field.dispatchEvent(new Event('input'));
   }
-  pick(title: string, option: string) {
-    const field = this.field<HTMLSelectElement>(title);
-    field.value = option;
-    field.dispatchEvent(new Event('change'));
+  pick = (title: string, option: string) => this.pickFrom(this.field<HTMLElement>(title), option);
+  /** Opens a list and presses the option that says this. */
+  private async pickFrom(list: HTMLElement, option: string) {
+    list.click();
+    await this.settled();
+    const found = [...document.querySelectorAll<HTMLElement>('.p-select-overlay [role="option"]')].find((each) => each.textContent!.trim() === option);
+    if (!found) throw new Error(`The list has no option “${option}”.`);
+    found.click();
+    await this.settled();
   }
   /** A part by the name that it is read out with. */
   named = (label: string) => this.root.querySelector<HTMLElement>(`[aria-label="${label}"]`);
@@ -39,7 +48,7 @@ export class SettingsFormPage {
   }
   writeLabelled = (label: string, text: string) => this.sent(label, text, 'input');
   changeLabelled = (label: string, text: string) => this.sent(label, text, 'change');
-  pickLabelled = (label: string, option: string) => this.sent(label, option, 'change');
+  pickLabelled = (label: string, option: string) => this.pickFrom(this.named(label)!, option);
   pressNamed(name: string) {
     const button = [...this.root.querySelectorAll('button')].find((each) => (each.getAttribute('aria-label') ?? each.textContent!.trim()) === name);
     if (!button) throw new Error(`The form has no button “${name}”.`);

@@ -1,4 +1,9 @@
 import { Component, computed, forwardRef, input, output } from '@angular/core';
+import { ButtonDirective } from 'primeng/button';
+import { InputText } from 'primeng/inputtext';
+import { Textarea } from 'primeng/textarea';
+import { Tick } from '../shared/tick';
+import { Pick } from '../shared/pick';
 import { initialSettings, type Field } from '../../../../core/steps/fields';
 import type { ColumnChoice } from '../../../../core/steps/column-choice';
 import type { Condition } from '../../../../core/steps/conditions';
@@ -19,10 +24,10 @@ let made = 0;
 /** The form of a step, generated from its schema: a fitting widget for every setting. */
 @Component({
   selector: 'sieve-settings-form',
-  imports: [forwardRef(() => SettingsForm), ConditionsForm, CutsField, PairsTable, PatternField, TemplateField, ValueList],
+  imports: [forwardRef(() => SettingsForm), ConditionsForm, CutsField, PairsTable, PatternField, TemplateField, ValueList, ButtonDirective, InputText, Textarea, Pick, Tick],
   template: `
     @for (field of shownFields(); track field.name) {
-      <div class="setting" [class.tall]="tall.has(field.widget)" [title]="field.help">
+      <div class="setting" [title]="field.help">
         @if (grouped.has(field.widget)) {
           <span class="title">{{ field.title }}</span>
         } @else if (field.widget !== 'list') {
@@ -30,67 +35,41 @@ let made = 0;
         }
         @switch (field.widget) {
           @case ('number') {
-            <input [id]="id + field.name" class="field" type="number" min="0" [value]="value(field)" (input)="set(field, number($event))" />
+            <input pInputText [id]="id + field.name"  type="number" min="0" [value]="value(field)" (input)="set(field, number($event))" />
           }
           @case ('toggle') {
-            <input [id]="id + field.name" type="checkbox" [checked]="value(field)" (change)="set(field, checked($event))" />
+            <sieve-tick [inputId]="id + field.name" [on]="value(field) === true" (ticked)="set(field, $event)" />
           }
           @case ('pick') {
-            <select [id]="id + field.name" class="field" (change)="set(field, text($event))">
-              @for (option of field.options; track option) {
-                <option [selected]="option === value(field)">{{ option }}</option>
-              }
-            </select>
+            <sieve-pick [inputId]="id + field.name" [options]="$any(field.options)" [value]="value(field)" (picked)="set(field, $event)" />
           }
           @case ('texts') {
-            <textarea [id]="id + field.name" class="field" rows="2" [value]="lines(value(field))" (change)="set(field, linesOf($event))" placeholder="one a line"></textarea>
+            <textarea pTextarea [id]="id + field.name"  rows="2" [value]="lines(value(field))" (change)="set(field, linesOf($event))" placeholder="one a line"></textarea>
           }
           @case ('columns') {
             @let choice = choiceOf(field);
             <span class="pair">
-              <select [id]="id + field.name" class="field" (change)="set(field, choiceBy(text($event), choice))">
-                @for (rule of columnRules; track rule) {
-                  <option [selected]="rule === choice.by">{{ rule }}</option>
-                }
-              </select>
+              <sieve-pick [inputId]="id + field.name" [options]="columnRules" [value]="choice.by" (picked)="set(field, choiceBy($any($event), choice))" />
               @if (choice.by === 'names' || choice.by === 'all but') {
                 <span class="chips" role="group" [attr.aria-label]="field.title">
                   @for (column of choice.names; track column) {
                     <button type="button" class="chip" [class.gone]="!columns().includes(column)" (click)="set(field, toggled(choice, column))" [attr.aria-label]="'Take ' + column + ' out'" [title]="columns().includes(column) ? '' : 'There is no such column at this layer'">{{ column }} <i class="pi pi-times" aria-hidden="true"></i></button>
                   }
                   @if (others(choice.names).length > 0) {
-                    <select class="field more" [attr.aria-label]="'Add a column to ' + field.title" (change)="set(field, toggled(choice, text($event)))">
-                      <option value="" selected>+ column</option>
-                      @for (column of others(choice.names); track column) {
-                        <option [value]="column">{{ column }}</option>
-                      }
-                    </select>
+                    <sieve-pick class="more" [label]="'Add a column to ' + field.title" placeholder="+ column" [forgets]="true" [options]="others(choice.names)" (picked)="set(field, toggled(choice, $event))" />
                   }
                 </span>
               } @else if (choice.by === 'all after') {
-                <select class="field" [attr.aria-label]="field.title + ': after which'" (change)="set(field, { by: 'all after', name: text($event) })">
-                  @for (column of columnsFor([choice.name]); track column) {
-                    <option [selected]="column === choice.name">{{ column }}</option>
-                  }
-                </select>
+                <sieve-pick [label]="field.title + ': after which'" [options]="columnsFor([choice.name])" [value]="choice.name" (picked)="set(field, { by: 'all after', name: $event })" />
               } @else if (choice.by === 'names matching') {
-                <input class="field" [attr.aria-label]="field.title + ': pattern'" [value]="choice.pattern" (input)="set(field, { by: 'names matching', pattern: text($event) })" placeholder="20*" />
+                <input pInputText  [attr.aria-label]="field.title + ': pattern'" [value]="choice.pattern" (input)="set(field, { by: 'names matching', pattern: text($event) })" placeholder="20*" />
               } @else if (choice.by === 'type') {
-                <select class="field" [attr.aria-label]="field.title + ': type'" (change)="set(field, { by: 'type', type: text($event) })">
-                  @for (type of types; track type) {
-                    <option [selected]="type === choice.type">{{ type }}</option>
-                  }
-                </select>
+                <sieve-pick [label]="field.title + ': type'" [options]="types" [value]="choice.type" (picked)="set(field, { by: 'type', type: $event })" />
               }
             </span>
           }
           @case ('column') {
-            <select [id]="id + field.name" class="field" (change)="set(field, text($event))">
-              <option value="" [selected]="!value(field)">no column</option>
-              @for (column of columnsFor([value(field)]); track column) {
-                <option [value]="column" [selected]="column === value(field)">{{ column }}</option>
-              }
-            </select>
+            <sieve-pick [inputId]="id + field.name" placeholder="no column" [options]="columnOptions(field)" [value]="value(field) || ''" (picked)="set(field, $event)" />
           }
           @case ('conditions') {
             <sieve-conditions [conditions]="conditionsOf(field)" [columns]="columns()" [joined]="values()['when'] === 'any' ? 'or' : 'and'" [valuesOf]="valuesOf()" (changed)="set(field, $event)" />
@@ -116,14 +95,14 @@ let made = 0;
               @for (item of itemsOf(field); track $index) {
                 <div class="item">
                   <sieve-settings-form [fields]="field.fields" [values]="item" [outer]="values()" [columns]="columns()" [valuesOf]="valuesOf()" (changed)="setItem(field, $index, $event)" />
-                  <button type="button" class="btn quiet" (click)="removeItem(field, $index)" [attr.aria-label]="'Remove line ' + ($index + 1) + ' of ' + field.title"><i class="pi pi-times" aria-hidden="true"></i></button>
+                  <button pButton type="button" [text]="true" size="small" severity="secondary" (click)="removeItem(field, $index)" [attr.aria-label]="'Remove line ' + ($index + 1) + ' of ' + field.title"><i class="pi pi-times" aria-hidden="true"></i></button>
                 </div>
               }
-              <button type="button" class="btn quiet" (click)="addItem(field)">+ line</button>
+              <button pButton type="button" [text]="true" size="small" severity="secondary" (click)="addItem(field)">+ line</button>
             </fieldset>
           }
           @default {
-            <input [id]="id + field.name" class="field" [value]="value(field) ?? ''" (input)="set(field, text($event))" />
+            <input pInputText [id]="id + field.name"  [value]="value(field) ?? ''" (input)="set(field, text($event))" />
           }
         }
       </div>
@@ -136,28 +115,23 @@ let made = 0;
     }
     .setting {
       display: grid;
-      grid-template-columns: 88px minmax(0, 1fr);
-      gap: 4px 8px;
+      gap: 2px;
+    }
+    /* A tick stands beside its label. */
+    .setting:has(> sieve-tick) {
+      grid-template-columns: auto minmax(0, 1fr);
+      gap: 8px;
       align-items: center;
     }
-    .setting:has(fieldset) {
-      grid-template-columns: minmax(0, 1fr);
+    .setting > sieve-tick {
+      order: -1;
     }
     label,
     .title {
       color: var(--muted);
     }
-    .setting.tall {
-      grid-template-columns: minmax(0, 1fr);
-    }
-    .field {
+    .p-inputtext {
       width: 100%;
-    }
-    input[type='checkbox'] {
-      justify-self: start;
-      width: 16px;
-      height: 16px;
-      accent-color: var(--copper);
     }
     .pair {
       display: grid;
@@ -170,9 +144,10 @@ let made = 0;
       gap: 3px;
     }
     .chip {
-      border: 1px solid #8a938f;
+      border: 1px solid var(--edge);
       border-radius: 10px;
       background: var(--panel);
+      color: inherit;
       padding: 0 8px;
       font-size: 12px;
       cursor: pointer;
@@ -186,14 +161,8 @@ let made = 0;
       color: var(--madder);
       text-decoration: line-through;
     }
-    .chips .more {
-      width: auto;
-      max-width: 100px;
-      padding: 0 4px;
-      font-size: 12px;
-    }
-    .item .setting {
-      grid-template-columns: 62px minmax(0, 1fr);
+    .more {
+      width: 110px;
     }
     fieldset {
       margin: 0;
@@ -229,8 +198,7 @@ export class SettingsForm {
   protected readonly id = `setting-${++made}-`;
   protected readonly columnRules: readonly ColumnChoice['by'][] = ['all', 'names', 'all but', 'all after', 'names matching', 'type'];
   protected readonly types = valueTypes;
-  /** Widgets that need the whole width, and those that are groups of fields. */
-  protected readonly tall = new Set<Field['widget']>(['conditions', 'values', 'pairs', 'cuts', 'pattern', 'template']);
+  /** Widgets that are groups of fields. */
   protected readonly grouped = new Set<Field['widget']>(['conditions', 'values', 'pairs', 'cuts']);
   protected readonly shownFields = computed(() => this.fields().filter(({ when }) => !when || when.is.includes(String(this.values()[when.setting] ?? this.fields().find(({ name }) => name === when.setting)?.initial))));
   private readonly all = computed(() => this.columns());
@@ -250,6 +218,8 @@ export class SettingsForm {
   protected toggled(choice: ColumnChoice & { names: readonly string[] }, column: string): unknown {
     return { ...choice, names: choice.names.includes(column) ? choice.names.filter((name) => name !== column) : [...choice.names, column] };
   }
+  /** A column, or none where that is picked already or nothing is. */
+  protected columnOptions = (field: Field) => [{ value: '', says: 'no column' }, ...this.columnsFor([this.value(field)]).map((name) => ({ value: name, says: name }))];
   protected choiceBy(by: string, before: ColumnChoice): ColumnChoice {
     const names = 'names' in before ? before.names : [];
     switch (by as ColumnChoice['by']) {

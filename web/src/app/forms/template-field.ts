@@ -1,4 +1,7 @@
 import { Component, computed, input, output } from '@angular/core';
+import { ButtonDirective } from 'primeng/button';
+import { InputText } from 'primeng/inputtext';
+import { Pick } from '../shared/pick';
 import { asTemplate, template } from '../../../../core/values/template';
 import type { ValuesSubject } from '../../../../server/contract/contract';
 import { columnValues, type ValuesOf } from './column-values';
@@ -8,21 +11,17 @@ const shown = 4;
 /** A template whose holes are made in a sample: it is filled with a text that is there, a part is selected and named. */
 @Component({
   selector: 'sieve-template-field',
+  imports: [ButtonDirective, InputText, Pick],
   template: `
-    <input class="field" #field [id]="fieldId()" spellcheck="false" autocomplete="off" [value]="text()" (input)="changed.emit($any($event.target).value)" />
+    <input pInputText  #field [id]="fieldId()" spellcheck="false" autocomplete="off" [value]="text()" (input)="changed.emit($any($event.target).value)" />
     @if (samples().length > 0) {
       <div class="tools">
-        <select class="field" aria-label="Sample" (change)="start($any($event.target))">
-          <option value="">Start from a sample …</option>
-          @for (sample of samples(); track sample) {
-            <option [value]="sample">{{ sample }}</option>
-          }
-        </select>
+        <sieve-pick label="Sample" placeholder="Start from a sample …" [forgets]="true" [options]="samples()" (picked)="start($event)" />
       </div>
     }
     <div class="tools">
-      <input class="field" #name placeholder="name of the part" aria-label="Name of the selected part" (keydown.enter)="$event.preventDefault(); hole(field, name)" />
-      <button type="button" class="btn quiet" (mousedown)="$event.preventDefault()" (click)="hole(field, name)" title="Select a part of the template above, name it, and it becomes a hole">Make a hole</button>
+      <input pInputText  #name placeholder="name of the part" aria-label="Name of the selected part" (keydown.enter)="$event.preventDefault(); hole(field, name)" />
+      <button pButton type="button" [text]="true" size="small" severity="secondary" (mousedown)="$event.preventDefault()" (click)="hole(field, name)" title="Select a part of the template above, name it, and it becomes a hole">Make a hole</button>
     </div>
     @if (filled().length > 0) {
       <ul aria-label="What the holes hold">
@@ -39,7 +38,7 @@ const shown = 4;
     }
   `,
   styles: `
-    .field {
+    .p-inputtext {
       width: 100%;
       min-width: 0;
     }
@@ -48,7 +47,7 @@ const shown = 4;
       gap: 4px;
       margin-top: 3px;
     }
-    .tools .btn {
+    .tools .p-button {
       flex: none;
     }
     ul {
@@ -95,9 +94,8 @@ export class TemplateField {
     return [...fits.slice(0, misses.length > 0 && fits.length > 0 ? shown - 1 : shown), ...misses.slice(0, fits.length > 0 ? 1 : shown)];
   });
 
-  protected start(select: HTMLSelectElement) {
-    if (select.value) this.changed.emit(asTemplate(select.value));
-    select.value = '';
+  protected start(sample: string) {
+    this.changed.emit(asTemplate(sample));
   }
 
   /** The part of the template that is selected becomes a hole of the name given. */

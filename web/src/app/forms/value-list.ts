@@ -1,4 +1,7 @@
 import { Component, computed, input, output, signal } from '@angular/core';
+import { ButtonDirective } from 'primeng/button';
+import { InputText } from 'primeng/inputtext';
+import { Tick } from '../shared/tick';
 import type { ValuesSubject } from '../../../../server/contract/contract';
 import { plural } from '../shared/words';
 import { columnValues, type ValuesOf } from './column-values';
@@ -6,13 +9,14 @@ import { columnValues, type ValuesOf } from './column-values';
 /** The values that are there with how often each stands, to be picked; values picked once that are not there stay listed. */
 @Component({
   selector: 'sieve-value-list',
+  imports: [ButtonDirective, InputText, Tick],
   template: `
-    <input class="field" type="search" [attr.aria-label]="'Look for values of ' + label()" placeholder="look for" [value]="sought()" (input)="sought.set($any($event.target).value)" />
+    <input pInputText  type="search" [attr.aria-label]="'Look for values of ' + label()" placeholder="look for" [value]="sought()" (input)="sought.set($any($event.target).value)" />
     <ul [attr.aria-label]="label()">
       @for (line of lines(); track line.text) {
         <li>
           <label>
-            <input type="checkbox" [checked]="line.picked" (change)="toggle(line.text)" />
+            <sieve-tick [label]="line.text" [on]="line.picked" (ticked)="toggle(line.text)" />
             <span class="text">{{ line.text }}</span>
             <span class="count">{{ line.count ?? 'not here' }}</span>
           </label>
@@ -24,7 +28,7 @@ import { columnValues, type ValuesOf } from './column-values';
     <p class="small">
       {{ chosen().length }} picked of {{ counted(found()?.different ?? 0, 'value') }}@if (unlisted() > 0) {, {{ unlisted() }} of them not listed: look for them or write them}
       @if (sought() && !exact()) {
-        <button type="button" class="btn quiet" (click)="toggle(sought().trim())">Add “{{ sought().trim() }}”</button>
+        <button pButton type="button" [text]="true" size="small" severity="secondary" (click)="toggle(sought().trim())">Add “{{ sought().trim() }}”</button>
       }
     </p>
   `,
@@ -53,7 +57,7 @@ import { columnValues, type ValuesOf } from './column-values';
     input[type='checkbox'] {
       accent-color: var(--copper);
     }
-    .field {
+    .p-inputtext {
       width: 100%;
     }
     .text {

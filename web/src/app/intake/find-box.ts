@@ -1,5 +1,7 @@
 import { Component, computed, inject, input, output, signal } from '@angular/core';
 import { Subscription } from 'rxjs';
+import { ButtonDirective } from 'primeng/button';
+import { InputText } from 'primeng/inputtext';
 import type { Hit } from '../../../../server/contract/contract';
 import { Api } from '../api';
 import { PipelineState } from '../pipeline/pipeline-state';
@@ -11,19 +13,20 @@ export type Hits = ReadonlyMap<number, readonly Hit[]>;
 /** Looks for a text on all pages of all reports. */
 @Component({
   selector: 'sieve-find-box',
+  imports: [ButtonDirective, InputText],
   template: `<form role="search" (submit)="start($event)">
       <label class="sr" for="find-text">Find text in all reports</label>
-      <input class="field" id="find-text" type="search" placeholder="Find text in all reports" [value]="text()" (input)="text.set($any($event.target).value)" (search)="text() || clear()" />
-      <button class="btn">Find</button>
+      <input pInputText  id="find-text" type="search" placeholder="Find text in all reports" [value]="text()" (input)="text.set($any($event.target).value)" (search)="text() || clear()" />
+      <button pButton severity="secondary" [outlined]="true">Find</button>
     </form>
     @if (asked(); as text) {
       <p role="status">
         <span>{{ searching() ? 'Looking …' : failure() || words() }}</span>
         @if (total() > 0) {
-          <button class="btn quiet" aria-label="Hit before" (click)="step.emit(-1)"><i class="pi pi-chevron-left" aria-hidden="true"></i></button>
-          <button class="btn quiet" aria-label="Next hit" (click)="step.emit(1)"><i class="pi pi-chevron-right" aria-hidden="true"></i></button>
+          <button pButton type="button" [text]="true" size="small" severity="secondary" aria-label="Hit before" (click)="step.emit(-1)"><i class="pi pi-chevron-left" aria-hidden="true"></i></button>
+          <button pButton type="button" [text]="true" size="small" severity="secondary" aria-label="Next hit" (click)="step.emit(1)"><i class="pi pi-chevron-right" aria-hidden="true"></i></button>
         }
-        <button class="btn quiet" (click)="clear()">Clear</button>
+        <button pButton type="button" [text]="true" size="small" severity="secondary" (click)="clear()">Clear</button>
       </p>
     }`,
   styles: `
@@ -37,7 +40,7 @@ export type Hits = ReadonlyMap<number, readonly Hit[]>;
       flex: 1;
       min-width: 0;
     }
-    .btn {
+    .p-button {
       padding: 2px 9px;
     }
     p span {

@@ -2,6 +2,7 @@ import { Component, computed, inject, input, signal } from '@angular/core';
 import { toObservable, toSignal } from '@angular/core/rxjs-interop';
 import { ActivatedRoute, RouterLink } from '@angular/router';
 import { catchError, distinctUntilChanged, map, of, startWith, switchMap } from 'rxjs';
+import { ButtonDirective } from 'primeng/button';
 import { wordsIn, wordsOf } from '../../../../core/intake/outlines';
 import { ruleOf, type Drawing, type LabelSetting, type ReadingChoice, type TakeRule } from '../../../../core/intake/take-rule';
 import type { Box } from '../../../../core/page/box';
@@ -33,7 +34,7 @@ import { freeRuleName, ruleFor, tableName, withCut, withLabel, withoutLabel, wit
 /** What is in the folder, and what to take. */
 @Component({
   selector: 'sieve-intake-page',
-  imports: [Paper, PageStrip, MatchStrip, Notice, PeriodsDialog, RouterLink, FindBox, LabelsPanel, ReadingsPanel, SeparatorsPanel, TakeCard, TakeMany],
+  imports: [Paper, PageStrip, MatchStrip, Notice, PeriodsDialog, RouterLink, FindBox, LabelsPanel, ReadingsPanel, SeparatorsPanel, TakeCard, TakeMany, ButtonDirective],
   template: `
     <sieve-periods-dialog [(open)]="periods" />
     <div class="panes" [class.wide]="mode().kind === 'separators'" [class.wider]="mode().kind === 'readings'">
@@ -43,11 +44,11 @@ import { freeRuleName, ruleFor, tableName, withCut, withLabel, withoutLabel, wit
           {{ counted(state.reports().length, 'file') }}
           <span class="grow"></span>
           @if (state.reading()) {
-            <button class="btn quiet" (click)="state.cancelReading()">Stop reading</button>
+            <button pButton type="button" [text]="true" size="small" severity="secondary" (click)="state.cancelReading()">Stop reading</button>
           } @else {
-            <button class="btn quiet" (click)="state.lookAtFolder()">Look again</button>
+            <button pButton type="button" [text]="true" size="small" severity="secondary" (click)="state.lookAtFolder()">Look again</button>
           }
-          <button class="btn quiet" (click)="periods.set(true)">Periods</button>
+          <button pButton type="button" [text]="true" size="small" severity="secondary" (click)="periods.set(true)">Periods</button>
         </div>
         <sieve-find-box [hits]="hits()" (hitsChange)="hits.set($event)" (step)="toHit($event)" />
         <div class="scroll">
@@ -88,17 +89,17 @@ import { freeRuleName, ruleFor, tableName, withCut, withLabel, withoutLabel, wit
           <span class="grow"></span>
           @if (mode().kind === 'area') {
             <b class="needs">Draw the area on the paper</b>
-            <button class="btn quiet" (click)="leaveMode()">Cancel</button>
+            <button pButton type="button" [text]="true" size="small" severity="secondary" (click)="leaveMode()">Cancel</button>
           } @else if (mode().kind === 'cards' && found()) {
-            <button class="btn quiet" (click)="mode.set({ kind: 'area' })">Draw an area</button>
-            <button class="btn quiet" (click)="pointAt(undefined)">Point at a value</button>
-            <button class="btn quiet" (click)="takeWholePage()">Take whole page</button>
+            <button pButton type="button" [text]="true" size="small" severity="secondary" (click)="mode.set({ kind: 'area' })">Draw an area</button>
+            <button pButton type="button" [text]="true" size="small" severity="secondary" (click)="pointAt(undefined)">Point at a value</button>
+            <button pButton type="button" [text]="true" size="small" severity="secondary" (click)="takeWholePage()">Take whole page</button>
           }
-          <button class="btn quiet" (click)="turn(-1)" [disabled]="pageShown() <= 1" aria-label="Page before"><i class="pi pi-chevron-left" aria-hidden="true"></i></button>
-          <button class="btn quiet" (click)="turn(1)" [disabled]="pageShown() >= (found()?.pageCount ?? 1)" aria-label="Next page"><i class="pi pi-chevron-right" aria-hidden="true"></i></button>
-          <button class="btn quiet" (click)="zoom.set(zoom() / 1.25)" aria-label="Smaller">−</button>
+          <button pButton type="button" [text]="true" size="small" severity="secondary" (click)="turn(-1)" [disabled]="pageShown() <= 1" aria-label="Page before"><i class="pi pi-chevron-left" aria-hidden="true"></i></button>
+          <button pButton type="button" [text]="true" size="small" severity="secondary" (click)="turn(1)" [disabled]="pageShown() >= (found()?.pageCount ?? 1)" aria-label="Next page"><i class="pi pi-chevron-right" aria-hidden="true"></i></button>
+          <button pButton type="button" [text]="true" size="small" severity="secondary" (click)="zoom.set(zoom() / 1.25)" aria-label="Smaller">−</button>
           <span>{{ percent() }}</span>
-          <button class="btn quiet" (click)="zoom.set(zoom() * 1.25)" aria-label="Larger">+</button>
+          <button pButton type="button" [text]="true" size="small" severity="secondary" (click)="zoom.set(zoom() * 1.25)" aria-label="Larger">+</button>
         </div>
         <div class="paper">
           @if (found(); as found) {
@@ -146,7 +147,7 @@ import { freeRuleName, ruleFor, tableName, withCut, withLabel, withoutLabel, wit
             @if (comparedPiece(); as piece) {
               <sieve-readings-panel [piece]="piece" [chosen]="modeRule()!.reading" (use)="useReading($event)" (close)="leaveMode()" />
             } @else {
-              <sieve-notice kind="empty">The rule takes nothing from this page. <button class="btn quiet" (click)="leaveMode()">Back to what is taken</button></sieve-notice>
+              <sieve-notice kind="empty">The rule takes nothing from this page. <button pButton type="button" [text]="true" size="small" severity="secondary" (click)="leaveMode()">Back to what is taken</button></sieve-notice>
             }
           }
           @case ('labels') {
@@ -165,15 +166,15 @@ import { freeRuleName, ruleFor, tableName, withCut, withLabel, withoutLabel, wit
                     <h3>{{ counted(issues.length, 'issue') }} for {{ shown.period }}</h3>
                     <p>{{ shown.path }} and {{ shown.standingOf }}: their names do not tell which is the later one. Until that is said, neither replaces what was published.</p>
                     <p class="answers">
-                      <button class="btn go" (click)="letCount([shown], issues)">This one counts</button>
-                      <button class="btn" (click)="letCount(issues, issues)">{{ issues.length > 2 ? 'All' : 'Both' }} count</button>
+                      <button pButton (click)="letCount([shown], issues)">This one counts</button>
+                      <button pButton severity="secondary" [outlined]="true" (click)="letCount(issues, issues)">{{ issues.length > 2 ? 'All' : 'Both' }} count</button>
                     </p>
                   </div>
                 }
                 @if (shown.standing === 'set aside') {
-                  <p class="guide"><button class="btn" (click)="setAside(shown, false)">Take {{ shown.path }} back</button></p>
+                  <p class="guide"><button pButton severity="secondary" [outlined]="true" (click)="setAside(shown, false)">Take {{ shown.path }} back</button></p>
                 } @else if (shown.id !== state.guide()?.id && summary()) {
-                  <p class="guide"><button class="btn" (click)="makeGuide(shown)">Make {{ shown.path }} the guide</button></p>
+                  <p class="guide"><button pButton severity="secondary" [outlined]="true" (click)="makeGuide(shown)">Make {{ shown.path }} the guide</button></p>
                 }
               }
               @if (told(); as told) {
@@ -201,7 +202,7 @@ import { freeRuleName, ruleFor, tableName, withCut, withLabel, withoutLabel, wit
                   <div class="card needing">
                     <h3>{{ counted(unread().length, 'picture') }} that may hold a table</h3>
                     @for (page of unread(); track page) {
-                      <p><button class="btn quiet name" (click)="turnTo(page)">page {{ page }}</button> <span class="small">no text stands over it: what it shows cannot be read as text</span></p>
+                      <p><button pButton type="button" [text]="true" size="small" severity="secondary" class="name" (click)="turnTo(page)">page {{ page }}</button> <span class="small">no text stands over it: what it shows cannot be read as text</span></p>
                     }
                   </div>
                 }
@@ -213,17 +214,17 @@ import { freeRuleName, ruleFor, tableName, withCut, withLabel, withoutLabel, wit
                 <div class="card needing">
                   <h3>{{ counted(needing().length, 'report needs', 'reports need') }} a look</h3>
                   @for (each of needing(); track each.report.id) {
-                    <p><button class="btn quiet name" (click)="show(each.report.id)">{{ each.report.path }}</button> {{ each.standing.word }}<br /><span class="small">{{ each.standing.detail }}</span></p>
+                    <p><button pButton type="button" [text]="true" size="small" severity="secondary" class="name" (click)="show(each.report.id)">{{ each.report.path }}</button> {{ each.standing.word }}<br /><span class="small">{{ each.standing.detail }}</span></p>
                   }
                 </div>
               }
               @if (shown(); as shown) {
                 @if (shown.standing === 'counts' || shown.standing === 'undecided') {
-                  <p class="guide"><button class="btn quiet" (click)="setAside(shown, true)">Set {{ shown.path }} aside</button></p>
+                  <p class="guide"><button pButton type="button" [text]="true" size="small" severity="secondary" (click)="setAside(shown, true)">Set {{ shown.path }} aside</button></p>
                 }
               }
               @if (rules().length > 0) {
-                <p class="guide"><a class="btn go link" [routerLink]="['../bench']" queryParamsHandling="merge">To the bench</a></p>
+                <p class="guide"><a pButton class="link" [routerLink]="['../bench']" queryParamsHandling="merge">To the bench</a></p>
               }
             </div>
           }

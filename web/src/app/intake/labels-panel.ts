@@ -1,4 +1,6 @@
 import { Component, computed, input, linkedSignal, output } from '@angular/core';
+import { ButtonDirective } from 'primeng/button';
+import { InputText } from 'primeng/inputtext';
 import { labelsFor } from '../../../../core/intake/labels';
 import type { LabelSetting } from '../../../../core/intake/take-rule';
 import type { PageContent } from '../../../../core/page/page';
@@ -6,6 +8,7 @@ import type { PageContent } from '../../../../core/page/page';
 /** What stands beside or above a value that was pointed at, and what to make of it. */
 @Component({
   selector: 'sieve-labels-panel',
+  imports: [ButtonDirective, InputText],
   host: { class: 'by-hand' },
   template: `
     <div class="body">
@@ -19,11 +22,11 @@ import type { PageContent } from '../../../../core/page/page';
           </p>
           <p>
             <label [for]="'label-name-' + proposal.side">Column</label>&nbsp;
-            <input class="field" [id]="'label-name-' + proposal.side" [value]="nameOf(proposal)" (input)="name.set($any($event.target).value)" />
+            <input pInputText  [id]="'label-name-' + proposal.side" [value]="nameOf(proposal)" (input)="name.set($any($event.target).value)" />
           </p>
           <p class="acts">
-            <button class="btn" [class.go]="$first" (click)="take.emit(setting(proposal))">Take as a value of the report</button>
-            <button class="btn" (click)="stamp.emit(setting(proposal))">Stamp it on every row</button>
+            <button pButton severity="secondary" [outlined]="true" [class.go]="$first" (click)="take.emit(setting(proposal))">Take as a value of the report</button>
+            <button pButton severity="secondary" [outlined]="true" (click)="stamp.emit(setting(proposal))">Stamp it on every row</button>
           </p>
         </div>
       }
@@ -33,13 +36,13 @@ import type { PageContent } from '../../../../core/page/page';
           @for (label of labels(); track label.name) {
             <li>
               <span>{{ label.name }} <span class="small">{{ label.side === 'right' ? 'beside' : 'under' }} “{{ label.label }}”</span></span>
-              <button class="btn quiet" [attr.aria-label]="'Leave out ' + label.name" (click)="leave.emit(label)"><i class="pi pi-times" aria-hidden="true"></i></button>
+              <button pButton type="button" [text]="true" size="small" severity="secondary" [attr.aria-label]="'Leave out ' + label.name" (click)="leave.emit(label)"><i class="pi pi-times" aria-hidden="true"></i></button>
             </li>
           }
         </ul>
       }
     </div>
-    <div class="foot"><button class="btn quiet" (click)="close.emit()">Back to what is taken</button></div>
+    <div class="foot"><button pButton type="button" [text]="true" size="small" severity="secondary" (click)="close.emit()">Back to what is taken</button></div>
   `,
   styles: `
     .card {

@@ -95,15 +95,15 @@ import { shortPeriod } from '../shared/words';
     }
     .passes button {
       background: var(--verdigris-soft);
-      color: #1d5a53;
+      color: var(--verdigris);
     }
     .needs button {
       background: var(--ochre-soft);
-      color: #7a4c06;
+      color: var(--ochre);
     }
     .error button {
       background: var(--madder-soft);
-      color: #8f2231;
+      color: var(--madder);
     }
   `,
 })

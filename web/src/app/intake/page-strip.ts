@@ -44,7 +44,7 @@ import type { FoundFacts } from '../../../../server/contract/contract';
       position: relative;
       padding: 0;
       border: 1px solid var(--line);
-      background: #fff;
+      background: var(--paper);
       cursor: pointer;
       flex: none;
       content-visibility: auto;
@@ -76,7 +76,7 @@ import type { FoundFacts } from '../../../../server/contract/contract';
       padding: 0 4px;
       border-radius: 7px;
       background: var(--ochre);
-      color: #fff;
+      color: var(--on-verdigris);
       font-size: 11px;
     }
     .found {

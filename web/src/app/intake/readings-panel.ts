@@ -1,4 +1,6 @@
 import { Component, computed, input, linkedSignal, output } from '@angular/core';
+import { ButtonDirective } from 'primeng/button';
+import { Pick } from '../shared/pick';
 import type { ReadingChoice } from '../../../../core/intake/take-rule';
 import { compareReadings, differences } from '../../../../core/reading/compare';
 import type { Piece } from '../../../../core/reading/found-table';
@@ -7,6 +9,7 @@ import { plural } from '../shared/words';
 /** Two readings of a found table side by side, with the cells marked in which they differ. */
 @Component({
   selector: 'sieve-readings-panel',
+  imports: [ButtonDirective, Pick],
   host: { class: 'by-hand' },
   template: `
     <div class="body">
@@ -15,16 +18,12 @@ import { plural } from '../shared/words';
       } @else {
         <p class="counts">
           <b>{{ says(count(), 'cell') }} {{ count() === 1 ? 'differs' : 'differ' }}</b>
-          <button class="btn quiet" [attr.aria-pressed]="onlyDiffering()" (click)="onlyDiffering.set(!onlyDiffering())">{{ onlyDiffering() ? 'Show all rows' : 'Show differing rows only' }}</button>
+          <button pButton type="button" [text]="true" size="small" severity="secondary" [attr.aria-pressed]="onlyDiffering()" (click)="onlyDiffering.set(!onlyDiffering())">{{ onlyDiffering() ? 'Show all rows' : 'Show differing rows only' }}</button>
         </p>
         <div class="sides">
           @for (side of sides(); track $index) {
             <section [attr.aria-label]="'Reading ' + side.reading.name">
-              <select class="field" [attr.aria-label]="$index === 0 ? 'Reading at the left' : 'Reading at the right'" (change)="choose($index, $any($event.target).value)">
-                @for (reading of piece().readings; track reading.name) {
-                  <option [selected]="reading.name === side.reading.name" [disabled]="reading.name === other($index)">{{ reading.name }}</option>
-                }
-              </select>
+              <sieve-pick [label]="$index === 0 ? 'Reading at the left' : 'Reading at the right'" [options]="choicesFor($index)" [value]="side.reading.name" (picked)="choose($index, $event)" />
               <p class="small">{{ side.reading.reason }}</p>
               <div class="sheet" tabindex="0" role="region" [attr.aria-label]="'Rows of the reading ' + side.reading.name">
                 <table>
@@ -42,15 +41,15 @@ import { plural } from '../shared/words';
                 </table>
               </div>
               <p class="acts">
-                <button class="btn go" [disabled]="chosen() === side.reading.name" (click)="use.emit({ reading: side.reading.name, of: 'all' })">Use {{ side.reading.name }} for all reports</button>
-                <button class="btn" (click)="use.emit({ reading: side.reading.name, of: 'this' })">Only here</button>
+                <button pButton [disabled]="chosen() === side.reading.name" (click)="use.emit({ reading: side.reading.name, of: 'all' })">Use {{ side.reading.name }} for all reports</button>
+                <button pButton severity="secondary" [outlined]="true" (click)="use.emit({ reading: side.reading.name, of: 'this' })">Only here</button>
               </p>
             </section>
           }
         </div>
       }
     </div>
-    <div class="foot"><button class="btn quiet" (click)="close.emit()">Back to what is taken</button></div>
+    <div class="foot"><button pButton type="button" [text]="true" size="small" severity="secondary" (click)="close.emit()">Back to what is taken</button></div>
   `,
   styles: `
     .body {
@@ -136,6 +135,7 @@ export class ReadingsPanel {
     }));
   });
   protected other = (side: number) => this.names()[1 - side];
+  protected choicesFor = (side: number) => this.piece().readings.map(({ name }) => ({ value: name, says: name, off: name === this.other(side) }));
   protected choose(side: number, name: string) {
     this.names.update((names) => names.map((each, i) => (i === side ? name : each)) as typeof names);
   }

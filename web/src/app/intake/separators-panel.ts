@@ -1,5 +1,7 @@
 import { Component, computed, effect, inject, input, output, signal } from '@angular/core';
 import { catchError, of } from 'rxjs';
+import { ButtonDirective } from 'primeng/button';
+import { Pick } from '../shared/pick';
 import type { Drawing, TakeRule } from '../../../../core/intake/take-rule';
 import { plainRows, type Piece } from '../../../../core/reading/found-table';
 import { keeps, wordsAcross, type ColumnSeparator } from '../../../../core/reading/readings/drawn';
@@ -17,27 +19,19 @@ const followers = 2;
 @Component({
   selector: 'sieve-separators-panel',
   host: { class: 'by-hand' },
-  imports: [MiniSheet],
+  imports: [MiniSheet, ButtonDirective, Pick],
   template: `
     <div class="body">
       <p class="small">Drag the tabs above the table; press the ruler to add one; arrow keys move a tab by a point, Delete takes it off.</p>
       <p>
         <label for="rows-by">Rows</label>&nbsp;
-        <select class="field" id="rows-by" (change)="rowsBy($any($event.target).value)">
-          @for (way of rowWays; track way.value) {
-            <option [value]="way.value" [selected]="way.value === drawing().rows">{{ way.says }}</option>
-          }
-        </select>
+        <sieve-pick inputId="rows-by" [options]="rowWays" [value]="drawing().rows" (picked)="rowsBy($any($event))" />
       </p>
       @for (each of across(); track each.index) {
         <p class="across">
           {{ plural(each.words.length, 'word') }} across the separator at {{ each.at }}: {{ each.words.slice(0, 4).join(', ') }}
           <label class="sr" [for]="'keep-' + each.index">Kept whole</label>
-          <select class="field" [id]="'keep-' + each.index" (change)="keep(each.index, $any($event.target).value)">
-            @for (way of keepWays; track way.value) {
-              <option [value]="way.value" [selected]="way.value === each.keep">{{ way.says }}</option>
-            }
-          </select>
+          <sieve-pick [inputId]="'keep-' + each.index" [options]="keepWays" [value]="each.keep" (picked)="keep(each.index, $any($event))" />
         </p>
       }
       <h3>{{ fileName() }} <span class="small">page {{ answer().page?.number }}, {{ columns() }} columns</span></h3>
@@ -61,9 +55,9 @@ const followers = 2;
       }
     </div>
     <div class="foot">
-      <button class="btn go" (click)="keepFor.emit('all')">Use for all reports</button>
-      <button class="btn" (click)="keepFor.emit('this')">Only here</button>
-      <button class="btn quiet" (click)="keepFor.emit('none')">Put back</button>
+      <button pButton (click)="keepFor.emit('all')">Use for all reports</button>
+      <button pButton severity="secondary" [outlined]="true" (click)="keepFor.emit('this')">Only here</button>
+      <button pButton type="button" [text]="true" size="small" severity="secondary" (click)="keepFor.emit('none')">Put back</button>
     </div>
   `,
   styles: `

@@ -1,4 +1,7 @@
 import { Component, computed, input, output, signal } from '@angular/core';
+import { ButtonDirective } from 'primeng/button';
+import { InputText } from 'primeng/inputtext';
+import { Pick } from '../shared/pick';
 import type { ReadingChoice, TakeRule } from '../../../../core/intake/take-rule';
 import type { Piece } from '../../../../core/reading/found-table';
 import { readingNames } from '../../../../core/reading/found-table';
@@ -14,6 +17,7 @@ export interface CutPlace {
 /** One take rule: what it takes here, how it is known, how it is read, and its outline. */
 @Component({
   selector: 'sieve-take-card',
+  imports: [ButtonDirective, InputText, Pick],
   template: `<div class="card">
     <h3><input class="name" aria-label="Name of what is taken" [value]="rule().name" (change)="change.emit({ name: $any($event.target).value.trim() || rule().name })" /></h3>
     <p class="small">{{ here() }}</p>
@@ -39,7 +43,7 @@ export interface CutPlace {
       }
       @if (rule().join; as join) {
         <dt>Joined</dt>
-        <dd>with the next {{ join.tables === 1 ? '' : join.tables }} {{ join.place }} <button class="btn quiet" (click)="change.emit({ join: undefined })">undo</button></dd>
+        <dd>with the next {{ join.tables === 1 ? '' : join.tables }} {{ join.place }} <button pButton type="button" [text]="true" size="small" severity="secondary" (click)="change.emit({ join: undefined })">undo</button></dd>
       }
       @if (rule().cut; as cut) {
         <dt>Cut</dt>
@@ -51,28 +55,21 @@ export interface CutPlace {
       } @else {
         <dt><label [for]="'reading-' + rule().name">How it is read</label></dt>
         <dd>
-          <select class="field" [id]="'reading-' + rule().name" (change)="change.emit({ reading: $any($event.target).value })">
-            @for (name of names(); track name) {
-              <option [selected]="name === rule().reading">{{ name }}</option>
-            }
-          </select>
+          <sieve-pick [inputId]="'reading-' + rule().name" [options]="names()" [value]="rule().reading" (picked)="change.emit({ reading: $any($event) })" />
         </dd>
         @if (onlyHere(); as reading) {
           <dt>Only here</dt>
-          <dd>{{ reading }} <button class="btn quiet" (click)="change.emit({ readingIn: others() })">as all others</button></dd>
+          <dd>{{ reading }} <button pButton type="button" [text]="true" size="small" severity="secondary" (click)="change.emit({ readingIn: others() })">as all others</button></dd>
         }
         @if (rule().of === 'found table') {
           <dt><label [for]="'which-' + rule().name">Takes</label></dt>
           <dd>
-            <select class="field" [id]="'which-' + rule().name" (change)="change.emit({ which: $any($event.target).value })">
-              <option value="the likest" [selected]="rule().which === 'the likest'">the table most like it</option>
-              <option value="all alike" [selected]="rule().which === 'all alike'">all tables like it</option>
-            </select>
+            <sieve-pick [inputId]="'which-' + rule().name" [options]="whichWays" [value]="rule().which" (picked)="change.emit({ which: $any($event) })" />
           </dd>
         }
         @if (rule().of !== 'whole page') {
           <dt><label [for]="'least-' + rule().name">At least this sure</label></dt>
-          <dd><input class="field" [id]="'least-' + rule().name" type="number" min="0" max="1" step="0.05" [value]="rule().least" (change)="least(+$any($event.target).value)" /></dd>
+          <dd><input pInputText  [id]="'least-' + rule().name" type="number" min="0" max="1" step="0.05" [value]="rule().least" (change)="least(+$any($event.target).value)" /></dd>
         }
       }
     </dl>
@@ -82,36 +79,31 @@ export interface CutPlace {
     @if (match()?.rest; as rest) {
       <p class="needs rest" role="status">
         <span><i class="pi pi-exclamation-triangle" aria-hidden="true"></i> Goes on in another found table {{ rest.place }}, on page {{ rest.page }}: join?</span>
-        <button class="btn" (click)="joinNext(rest.place)">Join in all reports</button>
+        <button pButton severity="secondary" [outlined]="true" (click)="joinNext(rest.place)">Join in all reports</button>
       </p>
     }
     <p class="acts">
       @if (rule().of === 'labels') {
-        <button class="btn" (click)="point.emit()">Point at more</button>
+        <button pButton severity="secondary" [outlined]="true" (click)="point.emit()">Point at more</button>
       } @else if (piece()) {
-        <button class="btn" (click)="draw.emit()">Separators</button>
+        <button pButton severity="secondary" [outlined]="true" (click)="draw.emit()">Separators</button>
         @if (rule().of === 'found table') {
-          <button class="btn" (click)="compare.emit()">Compare readings</button>
-          <button class="btn" [attr.aria-expanded]="outlining()" (click)="outlining.set(!outlining())">Outline</button>
+          <button pButton severity="secondary" [outlined]="true" (click)="compare.emit()">Compare readings</button>
+          <button pButton severity="secondary" [outlined]="true" [attr.aria-expanded]="outlining()" (click)="outlining.set(!outlining())">Outline</button>
         }
       }
-      <button class="btn quiet" (click)="leave.emit()">Leave it out</button>
+      <button pButton type="button" [text]="true" size="small" severity="secondary" (click)="leave.emit()">Leave it out</button>
     </p>
     @if (outlining() && piece(); as shown) {
       <div class="outline">
         <p>
-          <button class="btn" [disabled]="rule().join?.place === 'beside'" (click)="joinNext('below')">Join the next below</button>
-          <button class="btn" [disabled]="rule().join?.place === 'below'" (click)="joinNext('beside')">Join the next beside</button>
+          <button pButton severity="secondary" [outlined]="true" [disabled]="rule().join?.place === 'beside'" (click)="joinNext('below')">Join the next below</button>
+          <button pButton severity="secondary" [outlined]="true" [disabled]="rule().join?.place === 'below'" (click)="joinNext('beside')">Join the next beside</button>
         </p>
         <p>
           <label [for]="'cut-' + rule().name">Cut in two</label>
-          <select class="field" [id]="'cut-' + rule().name" (change)="chosen.set($any($event.target).value)">
-            <option value="">choose where</option>
-            @for (place of places(); track $index) {
-              <option [value]="$index">{{ place.by === 'row' ? 'above the row' : 'left of the column' }} “{{ place.text }}”</option>
-            }
-          </select>
-          <button class="btn" [disabled]="chosen() === ''" (click)="cutHere()">Cut</button>
+          <sieve-pick [inputId]="'cut-' + rule().name" placeholder="choose where" [options]="cutChoices()" [value]="chosen()" (picked)="chosen.set($event)" />
+          <button pButton severity="secondary" [outlined]="true" [disabled]="chosen() === ''" (click)="cutHere()">Cut</button>
         </p>
       </div>
     }
@@ -135,7 +127,7 @@ export interface CutPlace {
     }
     .name:hover,
     .name:focus {
-      border-color: #8a938f;
+      border-color: var(--edge);
     }
     p {
       margin: 3px 0;
@@ -148,9 +140,9 @@ export interface CutPlace {
       margin: 7px 0;
       padding: 7px 9px;
       border-radius: 6px;
-      background: var(--held-ground, #f8eed8);
+      background: var(--ochre-soft);
     }
-    .rest .btn {
+    .rest .p-button {
       color: var(--ink);
     }
     dl {
@@ -166,7 +158,7 @@ export interface CutPlace {
     dd {
       margin: 0;
     }
-    dd .field {
+    dd .p-inputtext {
       width: 100%;
     }
     .acts {
@@ -175,8 +167,8 @@ export interface CutPlace {
       gap: 6px;
       margin-top: 6px;
     }
-    .acts .btn,
-    .outline .btn {
+    .acts .p-button,
+    .outline .p-button {
       padding: 3px 9px;
     }
     .outline {
@@ -241,6 +233,8 @@ export class TakeCard {
     });
     return [...columns, ...rows];
   });
+  protected readonly whichWays = [{ value: 'the likest', says: 'the table most like it' }, { value: 'all alike', says: 'all tables like it' }];
+  protected readonly cutChoices = computed(() => this.places().map(({ by, text }, i) => ({ value: String(i), says: `${by === 'row' ? 'above the row' : 'left of the column'} “${text}”` })));
   protected cutHere() {
     const place = this.places()[Number(this.chosen())];
     this.outlining.set(false);

@@ -1,4 +1,6 @@
 import { Component, computed, input, output } from '@angular/core';
+import { ButtonDirective } from 'primeng/button';
+import { InputText } from 'primeng/inputtext';
 import type { TakeRule } from '../../../../core/intake/take-rule';
 import { ruleOf } from '../../../../core/intake/take-rule';
 import type { TableFacts } from '../../../../server/contract/contract';
@@ -14,23 +16,24 @@ function grouped<Item, Key>(items: readonly Item[], keyOf: (item: Item) => Key):
 /** Many found tables at once: all of one shape, all with one heading, all on some pages; tables of other shapes stay apart. */
 @Component({
   selector: 'sieve-take-many',
+  imports: [ButtonDirective, InputText],
   template: `<details>
     <summary>Take many at once</summary>
     @for (group of headings(); track group.key) {
       <p>
-        <button class="btn" (click)="take.emit([group.rule])">All {{ group.count }} with this heading</button>
+        <button pButton severity="secondary" [outlined]="true" (click)="take.emit([group.rule])">All {{ group.count }} with this heading</button>
         <span class="small">{{ group.says }}</span>
       </p>
     }
     @for (shape of shapes(); track shape.columns) {
       <p>
-        <button class="btn" (click)="take.emit([shape.rule])">All {{ shape.count }} of {{ says(shape.columns, 'column') }}</button>
+        <button pButton severity="secondary" [outlined]="true" (click)="take.emit([shape.rule])">All {{ shape.count }} of {{ says(shape.columns, 'column') }}</button>
       </p>
     }
     <p>
-      <label for="many-from">On pages</label> <input class="field" id="many-from" type="number" min="1" [max]="pageCount()" [value]="page()" #from /> <label for="many-to">to</label>
-      <input class="field" id="many-to" type="number" min="1" [max]="pageCount()" [value]="page()" #to />
-      <button class="btn" (click)="onPages(+from.value, +to.value)">Take all there</button>
+      <label for="many-from">On pages</label> <input pInputText  id="many-from" type="number" min="1" [max]="pageCount()" [value]="page()" #from /> <label for="many-to">to</label>
+      <input pInputText  id="many-to" type="number" min="1" [max]="pageCount()" [value]="page()" #to />
+      <button pButton severity="secondary" [outlined]="true" (click)="onPages(+from.value, +to.value)">Take all there</button>
     </p>
     <p class="small">Tables of different shapes are taken by rules of their own.</p>
   </details>`,
@@ -48,7 +51,7 @@ function grouped<Item, Key>(items: readonly Item[], keyOf: (item: Item) => Key):
     p {
       margin: 6px 0;
     }
-    .btn {
+    .p-button {
       padding: 3px 9px;
     }
     input {

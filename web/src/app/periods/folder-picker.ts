@@ -1,4 +1,5 @@
 import { Component, inject, input, output, signal, effect, untracked } from '@angular/core';
+import { ButtonDirective } from 'primeng/button';
 import type { FolderAnswer } from '../../../../server/contract/contract';
 import { Api } from '../api';
 import { plural } from '../shared/words';
@@ -6,17 +7,18 @@ import { plural } from '../shared/words';
 /** The folders of the server below those that it may read, with their PDF files. */
 @Component({
   selector: 'sieve-folder-picker',
+  imports: [ButtonDirective],
   template: `
     <span id="where">Folder of the reports</span>
     @if (folder(); as at) {
       <div class="at">
-        <button type="button" class="btn" [disabled]="at.parent === null" (click)="look(at.parent!)" aria-label="Up to the folder above"><i class="pi pi-arrow-up" aria-hidden="true"></i></button>
+        <button pButton type="button" severity="secondary" [outlined]="true" [disabled]="at.parent === null" (click)="look(at.parent!)" aria-label="Up to the folder above"><i class="pi pi-arrow-up" aria-hidden="true"></i></button>
         <b>{{ at.folder }}</b>
       </div>
       <ul aria-labelledby="where">
         @for (each of at.folders; track each.path) {
           <li>
-            <button type="button" class="btn quiet" (click)="look(each.path)"><i class="pi pi-folder" aria-hidden="true"></i> {{ each.name }}</button>
+            <button pButton type="button" [text]="true" size="small" severity="secondary" (click)="look(each.path)"><i class="pi pi-folder" aria-hidden="true"></i> {{ each.name }}</button>
             <span class="small">{{ each.pdfs > 0 ? counted(each.pdfs, 'PDF file') : '' }}</span>
           </li>
         }

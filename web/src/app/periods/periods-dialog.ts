@@ -1,5 +1,8 @@
 import { Component, computed, effect, inject, model, signal, untracked } from '@angular/core';
 import { Dialog } from 'primeng/dialog';
+import { ButtonDirective } from 'primeng/button';
+import { InputText } from 'primeng/inputtext';
+import { Pick } from '../shared/pick';
 import { localeNames, type LocaleName } from '../../../../core/values/locale';
 import { Api } from '../api';
 import { PipelineState } from '../pipeline/pipeline-state';
@@ -10,7 +13,7 @@ import { PeriodsForm } from './periods-form';
 /** Where the reports of a pipeline lie, and what tells the period of each. */
 @Component({
   selector: 'sieve-periods-dialog',
-  imports: [Dialog, PeriodsForm, FolderPicker],
+  imports: [Dialog, PeriodsForm, FolderPicker, ButtonDirective, InputText, Pick],
   template: `
     <p-dialog header="Periods and folder" [modal]="true" [(visible)]="open" [style]="{ width: '720px' }" [draggable]="false" closeAriaLabel="Close">
       @if (open()) {
@@ -18,18 +21,14 @@ import { PeriodsForm } from './periods-form';
           <sieve-periods-form [names]="names()" [(template)]="template" [(year)]="year" />
           <label for="stamp">What the paper says, where the name tells no period (may be left out)</label>
           <div class="stamp">
-            <input id="stamp" class="field" [value]="stamp()" (input)="stamp.set($any($event.target).value)" placeholder="Week ending {period}" aria-describedby="stamp-help" />
+            <input pInputText id="stamp"  [value]="stamp()" (input)="stamp.set($any($event.target).value)" placeholder="Week ending {period}" aria-describedby="stamp-help" />
             <label class="sr" for="stamp-locale">Printed as in</label>
-            <select id="stamp-locale" class="field" [value]="locale()" (change)="locale.set($any($event.target).value)">
-              @for (name of locales; track name) {
-                <option [value]="name" [selected]="name === locale()">{{ name }}</option>
-              }
-            </select>
+            <sieve-pick inputId="stamp-locale" [options]="locales" [value]="locale()" (picked)="locale.set($any($event))" />
           </div>
           <p id="stamp-help" class="small">The first line that fits is taken; a date is the day. {{ stamped() }}</p>
           <p class="folder">Folder: <b>{{ state.pipeline()?.folder }}</b>
             @if (!state.pipeline()?.managed) {
-              <button type="button" class="btn quiet" (click)="moving.set(!moving())" [attr.aria-expanded]="moving()">{{ moving() ? 'Stay there' : 'Another folder' }}</button>
+              <button pButton type="button" [text]="true" size="small" severity="secondary" (click)="moving.set(!moving())" [attr.aria-expanded]="moving()">{{ moving() ? 'Stay there' : 'Another folder' }}</button>
             }
           </p>
           @if (moving()) {
@@ -38,7 +37,7 @@ import { PeriodsForm } from './periods-form';
           @if (refused(); as refused) {
             <p class="error" role="alert">{{ refused }}</p>
           }
-          <button class="btn go">Use this</button>
+          <button pButton>Use this</button>
         </form>
       }
     </p-dialog>
@@ -56,7 +55,7 @@ import { PeriodsForm } from './periods-form';
       grid-template-columns: minmax(0, 1fr) 110px;
       gap: 8px;
     }
-    .btn.go {
+    .p-button {
       justify-self: start;
       margin-top: 6px;
     }

@@ -1,4 +1,6 @@
 import { Component, computed, effect, input, model, untracked } from '@angular/core';
+import { ButtonDirective } from 'primeng/button';
+import { InputText } from 'primeng/inputtext';
 import { nameFacts } from '../../../../core/intake/file-names';
 import { proposedTemplates } from '../../../../core/intake/propose-template';
 import { baseName } from '../../../../core/values/file-name';
@@ -8,20 +10,21 @@ import { plural } from '../shared/words';
 /** How file names tell the period: a template, proposed from the names that are there, with what it tells of each. */
 @Component({
   selector: 'sieve-periods-form',
+  imports: [ButtonDirective, InputText],
   template: `
     <label for="template">How the file names tell the period (may be left out)</label>
-    <input id="template" class="field" [value]="template()" (input)="template.set($any($event.target).value)" placeholder="week-{week}[-r{revision}].pdf" aria-describedby="template-help" />
+    <input pInputText id="template"  [value]="template()" (input)="template.set($any($event.target).value)" placeholder="week-{week}[-r{revision}].pdf" aria-describedby="template-help" />
     <p id="template-help" class="small">Holes: {{ holes }}. What stands in [..] may be missing; {{ '{year:4}' }} is four letters long.</p>
     @if (others().length > 0) {
       <p class="offers">
         <span class="small">Read off the names:</span>
         @for (each of others(); track each.template) {
-          <button type="button" class="btn quiet" (click)="template.set(each.template)" [title]="'Fits ' + each.fits + ' of ' + names().length + ' names'">{{ each.template }}</button>
+          <button pButton type="button" [text]="true" size="small" severity="secondary" (click)="template.set(each.template)" [title]="'Fits ' + each.fits + ' of ' + names().length + ' names'">{{ each.template }}</button>
         }
       </p>
     }
     <label for="year">Year of names that print none</label>
-    <input id="year" class="field year" inputmode="numeric" [value]="year()" (input)="year.set($any($event.target).value)" />
+    <input pInputText id="year" class="year" inputmode="numeric" [value]="year()" (input)="year.set($any($event.target).value)" />
     @if (fault(); as fault) {
       <p class="error" role="alert">{{ fault }}</p>
     } @else if (names().length > 0) {

@@ -1,5 +1,6 @@
 import { Component, DestroyRef, effect, inject, input, numberAttribute } from '@angular/core';
 import { Router, RouterOutlet } from '@angular/router';
+import { ButtonDirective } from 'primeng/button';
 import { changeSentence, type Change } from '../../../../core/pipeline/changes';
 import { Notice } from '../shared/notice';
 import { TimeRuler } from '../shared/time-ruler';
@@ -9,7 +10,7 @@ import { PipelineState } from './pipeline-state';
 /** What the four places of a pipeline share: the top bar and the time ruler. */
 @Component({
   selector: 'sieve-pipeline-page',
-  imports: [RouterOutlet, TopBar, TimeRuler, Notice],
+  imports: [RouterOutlet, TopBar, TimeRuler, Notice, ButtonDirective],
   providers: [PipelineState],
   template: `
     <sieve-top-bar />
@@ -25,17 +26,17 @@ import { PipelineState } from './pipeline-state';
           <span class="grow">
             This pipeline was changed somewhere else: it is at version {{ conflict.theirs.version }}. There: {{ told(conflict.theirChanges) }}. Here: {{ told(conflict.myChanges) }}. Neither is lost.
           </span>
-          <button class="btn" (click)="state.takeTheirs()" title="What was changed here comes back with Undo">Go on with that one</button>
-          <button class="btn" (click)="state.keepMine()" title="That one stays in the list of versions">Save mine on top</button>
+          <button pButton severity="secondary" [outlined]="true" (click)="state.takeTheirs()" title="What was changed here comes back with Undo">Go on with that one</button>
+          <button pButton severity="secondary" [outlined]="true" (click)="state.keepMine()" title="That one stays in the list of versions">Save mine on top</button>
         </div>
       }
       @if (state.runEnded(); as ended) {
         <div class="ended" role="status" [class.error]="ended.state === 'failed' || ended.state === 'nothing published'">
           <span class="grow">Refresh: {{ ended.state }}. {{ ended.message }}</span>
           @if (ended.canLetGo) {
-            <button class="btn" (click)="state.refresh(true)">Let them go and refresh</button>
+            <button pButton severity="secondary" [outlined]="true" (click)="state.refresh(true)">Let them go and refresh</button>
           }
-          <button class="btn quiet" (click)="state.runEnded.set(undefined)" aria-label="Close this message"><i class="pi pi-times" aria-hidden="true"></i></button>
+          <button pButton type="button" [text]="true" size="small" severity="secondary" (click)="state.runEnded.set(undefined)" aria-label="Close this message"><i class="pi pi-times" aria-hidden="true"></i></button>
         </div>
       }
       <main><router-outlet /></main>

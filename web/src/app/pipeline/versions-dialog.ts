@@ -1,6 +1,7 @@
 import { Component, computed, inject, model, signal } from '@angular/core';
 import { toObservable } from '@angular/core/rxjs-interop';
 import { Dialog } from 'primeng/dialog';
+import { ButtonDirective } from 'primeng/button';
 import { changeSentence } from '../../../../core/pipeline/changes';
 import { parsePipeline } from '../../../../core/pipeline/document';
 import type { VersionAnswer } from '../../../../server/contract/contract';
@@ -15,7 +16,7 @@ const atOnce = 50;
 /** Every version of the document, what it changed, and the way back to it, which is a new version. */
 @Component({
   selector: 'sieve-versions-dialog',
-  imports: [Dialog, Notice],
+  imports: [Dialog, Notice, ButtonDirective],
   template: `
     <p-dialog header="Versions" [modal]="true" [(visible)]="open" [style]="{ width: '720px' }" [draggable]="false" closeAriaLabel="Close">
       @if (failure(); as failure) {
@@ -38,14 +39,14 @@ const atOnce = 50;
               @if (each.version === state.pipeline()?.version) {
                 <span class="small">now</span>
               } @else {
-                <button class="btn quiet" (click)="goBack(each.version)">Go back to {{ each.version }}</button>
+                <button pButton type="button" [text]="true" size="small" severity="secondary" (click)="goBack(each.version)">Go back to {{ each.version }}</button>
               }
             </span>
           </li>
         }
       </ol>
       @if (more()) {
-        <button class="btn" (click)="load(known().at(-1)?.version)">Older versions</button>
+        <button pButton severity="secondary" [outlined]="true" (click)="load(known().at(-1)?.version)">Older versions</button>
       }
     </p-dialog>
   `,

@@ -1,5 +1,7 @@
 import { afterNextRender, Component, computed, ElementRef, inject, input, output, signal } from '@angular/core';
 import { concatMap, from, last, map, of, switchMap } from 'rxjs';
+import { ButtonDirective } from 'primeng/button';
+import { InputText } from 'primeng/inputtext';
 import type { FolderAnswer } from '../../../../server/contract/contract';
 import { Api } from '../api';
 import { FolderPicker } from '../periods/folder-picker';
@@ -9,11 +11,11 @@ import { plural } from '../shared/words';
 /** Makes a pipeline from a folder of the server, or from files dropped into the page. */
 @Component({
   selector: 'sieve-new-pipeline',
-  imports: [FolderPicker, PeriodsForm],
+  imports: [FolderPicker, PeriodsForm, ButtonDirective, InputText],
   template: `
     <form (submit)="make($event)">
       <label for="name">Name</label>
-      <input id="name" class="field" [value]="name()" (input)="name.set($any($event.target).value)" placeholder="What the dataset is about" />
+      <input pInputText id="name"  [value]="name()" (input)="name.set($any($event.target).value)" placeholder="What the dataset is about" />
       @if (pdfs().length > 0) {
         <p>{{ counted(pdfs().length, 'dropped PDF file') }}: {{ pdfNames() }}. They go to a folder of their own.</p>
       } @else {
@@ -25,7 +27,7 @@ import { plural } from '../shared/words';
       @if (refused(); as refused) {
         <p class="error" role="alert">{{ refused }}</p>
       }
-      <button class="btn go" [disabled]="busy() || name().trim() === ''">{{ busy() ? 'Making it' : 'Make the pipeline' }}</button>
+      <button pButton [disabled]="busy() || name().trim() === ''">{{ busy() ? 'Making it' : 'Make the pipeline' }}</button>
     </form>
   `,
   styles: `
@@ -33,7 +35,7 @@ import { plural } from '../shared/words';
       display: grid;
       gap: 6px;
     }
-    .btn.go {
+    .p-button {
       justify-self: start;
       margin-top: 8px;
     }

@@ -2,8 +2,11 @@ import { Component, inject, signal } from '@angular/core';
 import { Router, RouterLink } from '@angular/router';
 import { switchMap } from 'rxjs';
 import { Dialog } from 'primeng/dialog';
+import { ButtonDirective } from 'primeng/button';
+import { InputText } from 'primeng/inputtext';
 import type { PipelineSummary } from '../../../../server/contract/contract';
 import { Api } from '../api';
+import { LightSwitch } from '../shared/light';
 import { Notice } from '../shared/notice';
 import { Wordmark } from '../shared/wordmark';
 import { dayOf, needSentence } from '../shared/words';
@@ -11,12 +14,13 @@ import { NewPipeline } from './new-pipeline';
 
 @Component({
   selector: 'sieve-pipelines-page',
-  imports: [RouterLink, Wordmark, Notice, Dialog, NewPipeline],
+  imports: [RouterLink, Wordmark, Notice, Dialog, NewPipeline, ButtonDirective, InputText, LightSwitch],
   template: `
     <header>
       <sieve-wordmark />
       <span class="grow"></span>
-      <button class="btn go" (click)="making.set(true)">New pipeline</button>
+      <button pButton (click)="making.set(true)">New pipeline</button>
+      <sieve-light />
     </header>
     <main (dragover)="$event.preventDefault()" (drop)="drop($event)">
       <h1>Pipelines</h1>
@@ -63,8 +67,8 @@ import { NewPipeline } from './new-pipeline';
                     }
                   </td>
                   <td class="acts">
-                    <button class="btn quiet" (click)="renaming.set(pipeline); newName.set(pipeline.name)">Rename</button>
-                    <button class="btn quiet" (click)="deleting.set(pipeline)">Delete</button>
+                    <button pButton type="button" [text]="true" size="small" severity="secondary" (click)="renaming.set(pipeline); newName.set(pipeline.name)">Rename</button>
+                    <button pButton type="button" [text]="true" size="small" severity="secondary" (click)="deleting.set(pipeline)">Delete</button>
                   </td>
                 </tr>
               }
@@ -85,11 +89,11 @@ import { NewPipeline } from './new-pipeline';
     <p-dialog header="Rename pipeline" [modal]="true" [visible]="renaming() !== undefined" (visibleChange)="renaming.set(undefined)" [draggable]="false" closeAriaLabel="Close">
       <form (submit)="rename($event)" class="lines">
         <label for="new-name">New name</label>
-        <input id="new-name" class="field" [value]="newName()" (input)="newName.set($any($event.target).value)" />
+        <input pInputText id="new-name"  [value]="newName()" (input)="newName.set($any($event.target).value)" />
         @if (refused(); as refused) {
           <p class="error" role="alert">{{ refused }}</p>
         }
-        <button class="btn go" [disabled]="newName().trim() === ''">Rename</button>
+        <button pButton [disabled]="newName().trim() === ''">Rename</button>
       </form>
     </p-dialog>
     <p-dialog header="Delete pipeline" [modal]="true" [visible]="deleting() !== undefined" (visibleChange)="deleting.set(undefined)" [draggable]="false" closeAriaLabel="Close" [style]="{ width: '480px' }">
@@ -97,7 +101,7 @@ import { NewPipeline } from './new-pipeline';
       @if (refused(); as refused) {
         <p class="error" role="alert">{{ refused }}</p>
       }
-      <button class="btn go" (click)="remove()">Delete it</button>
+      <button pButton (click)="remove()">Delete it</button>
     </p-dialog>
   `,
   styles: `

@@ -144,7 +144,7 @@ import { dayOf, plural, titleIn } from '../shared/words';
     thead th {
       position: sticky;
       top: 0;
-      background: #fafbfa;
+      background: var(--head);
       font-weight: 600;
       color: var(--muted);
     }

@@ -80,7 +80,7 @@ const rounded = (points: number) => Math.round(points * 10) / 10;
       position: absolute;
       padding: 0;
       border: 1.5px solid var(--copper);
-      background: #fff;
+      background: var(--panel);
       touch-action: none;
     }
     .above .tab {

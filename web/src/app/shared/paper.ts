@@ -1,12 +1,8 @@
 import { Component, computed, DestroyRef, effect, ElementRef, inject, input, output, signal, viewChild } from '@angular/core';
-import * as pdfjs from 'pdfjs-dist';
-import type { PDFDocumentProxy, RenderTask } from 'pdfjs-dist';
 import type { Box } from '../../../../core/page/box';
 import type { Word } from '../../../../core/page/page';
 import { PaperRuler, type PaperRulers } from './paper-ruler';
-
-const assets = new URL(`pdfjs/${pdfjs.version}/`, document.baseURI).href;
-pdfjs.GlobalWorkerOptions.workerSrc = `${assets}pdf.worker.min.mjs`;
+import { PdfPages } from './pdf-pages';
 
 /** A found table on the page, with its corner ticks. */
 export interface PaperTable {
@@ -22,6 +18,9 @@ export interface PaperFrame {
   readonly kind: 'word' | 'band' | 'held' | 'hit' | 'cut' | 'unread';
   readonly says?: string;
 }
+
+/** Room beside a table that the paper is fitted to, in points. */
+const besideTable = 14;
 
 /** The page as printed, drawn in the browser, with what the program knows of it laid over. */
 @Component({
@@ -82,7 +81,7 @@ export interface PaperFrame {
     }
     .sheet {
       position: relative;
-      background: #fff;
+      background: var(--paper);
       border: 1px solid var(--line);
       box-shadow: 0 1px 4px rgb(60 40 10 / 12%);
       box-sizing: content-box;
@@ -195,7 +194,7 @@ export interface PaperFrame {
     .take.taken {
       border-color: var(--verdigris);
       background: var(--verdigris);
-      color: #fff;
+      color: var(--on-verdigris);
     }
     .wait {
       position: absolute;
@@ -205,6 +204,7 @@ export interface PaperFrame {
   `,
 })
 export class Paper {
+  private readonly pdf = inject(PdfPages);
   /** Address of the PDF file. */
   readonly file = input.required<string>();
   readonly name = input.required<string>();
@@ -233,10 +233,13 @@ export class Paper {
   private readonly deskWidth = signal(0);
   private readonly points = signal<{ width: number; height: number }>({ width: 595, height: 842 });
   protected readonly dragged = signal<Box | undefined>(undefined);
-  protected readonly scale = computed(() => (Math.max(120, this.deskWidth() - 32) / this.points().width) * this.zoom());
+  /** From which to which place across the page the pane is wide; the whole page if left out. */
+  readonly fit = input<readonly [left: number, right: number] | undefined>();
+  protected readonly scale = computed(() => {
+    const [left, right] = this.fit() ?? [0, this.points().width];
+    return (Math.max(120, this.deskWidth() - 32) / (right - left + (this.fit() ? 2 * besideTable : 0))) * this.zoom();
+  });
   protected readonly size = computed(() => ({ width: this.points().width * this.scale(), height: this.points().height * this.scale() }));
-  private readonly document = signal<{ file: string; pdf: PDFDocumentProxy } | undefined>(undefined);
-  private rendering: RenderTask | undefined;
   /** The word that the keyboard stands on. */
   private cursor = -1;
 
@@ -244,21 +247,32 @@ export class Paper {
     const observer = new ResizeObserver(([entry]) => this.deskWidth.set(Math.floor(entry.contentRect.width + 28)));
     effect(() => observer.observe(this.desk().nativeElement));
     effect((onCleanup) => {
-      const file = this.file();
-      const task = pdfjs.getDocument({ url: file, cMapUrl: `${assets}cmaps/`, cMapPacked: true, standardFontDataUrl: `${assets}standard_fonts/`, wasmUrl: `${assets}wasm/`, iccUrl: `${assets}iccs/` });
-      this.failure.set(undefined);
-      this.drawn.set(false);
-      task.promise.then(
-        (pdf) => this.document.set({ file, pdf }),
-        (error: Error) => !task.destroyed && this.failure.set(`The paper cannot be drawn: ${error.message}`),
+      const [file, number] = [this.file(), this.page()];
+      const gone = new AbortController();
+      onCleanup(() => gone.abort());
+      this.pdf.size(file, number).then(
+        ([width, height]) => !gone.signal.aborted && this.points.set({ width, height }),
+        (error: Error) => !gone.signal.aborted && this.failure.set(`The paper cannot be drawn: ${error.message}`),
       );
-      onCleanup(() => void task.destroy());
+    });
+    effect((onCleanup) => {
+      const [file, number, scale] = [this.file(), this.page(), this.scale()];
+      if (this.deskWidth() === 0) return;
+      const gone = new AbortController();
+      onCleanup(() => gone.abort());
+      this.pdf.draw(this.canvas().nativeElement, file, number, scale, gone.signal).then(
+        (drawn) => {
+          if (!drawn) return;
+          this.drawn.set(true);
+          this.failure.set(undefined);
+        },
+        (error: Error) => !gone.signal.aborted && this.failure.set(`Page ${number} cannot be drawn: ${error.message}`),
+      );
     });
     effect(() => {
-      const open = this.document();
-      const number = this.page();
+      const fit = this.fit();
       const scale = this.scale();
-      if (open && open.file === this.file() && this.deskWidth() > 0) void this.draw(open.pdf, number, scale);
+      if (fit) this.desk().nativeElement.scrollLeft = Math.max(0, (fit[0] - besideTable) * scale);
     });
     effect(() => {
       const [frame] = this.frames();
@@ -271,33 +285,6 @@ export class Paper {
       if (left < desk.scrollLeft || left > desk.scrollLeft + desk.clientWidth - 90) desk.scrollLeft = Math.max(0, left - desk.clientWidth / 2);
     });
     inject(DestroyRef).onDestroy(() => observer.disconnect());
-  }
-
-  private async draw(pdf: PDFDocumentProxy, number: number, scale: number) {
-    try {
-      this.rendering?.cancel();
-      const page = await pdf.getPage(Math.min(Math.max(1, number), pdf.numPages));
-      const { width, height } = page.getViewport({ scale: 1 });
-      const known = this.points();
-      if (known.width !== width || known.height !== height) {
-        this.points.set({ width, height });
-        return;
-      }
-      const canvas = this.canvas().nativeElement;
-      const viewport = page.getViewport({ scale: scale * (window.devicePixelRatio || 1) });
-      canvas.width = Math.floor(viewport.width);
-      canvas.height = Math.floor(viewport.height);
-      // A canvas without transparency is black until it is drawn on.
-      const context = canvas.getContext('2d', { alpha: false })!;
-      context.fillStyle = '#fff';
-      context.fillRect(0, 0, canvas.width, canvas.height);
-      this.rendering = page.render({ canvas, viewport });
-      await this.rendering.promise;
-      this.drawn.set(true);
-      this.failure.set(undefined);
-    } catch (error) {
-      if ((error as Error).name !== 'RenderingCancelledException' && !pdf.loadingTask.destroyed) this.failure.set(`Page ${number} cannot be drawn: ${(error as Error).message}`);
-    }
   }
 
   protected placed([left, top, right, bottom]: Box) {

@@ -1,6 +1,7 @@
 import { Component, computed, effect, ElementRef, inject, input, output, signal, untracked, viewChild, DestroyRef } from '@angular/core';
 import { Subscription, type Observable } from 'rxjs';
 import { cellText, isError, type Cell } from '../../../../core/values/cell';
+import { decimalsOf } from '../../../../core/values/plain-number';
 import type { ValueType } from '../../../../core/sheet/column';
 
 export interface GridColumn {
@@ -8,6 +9,8 @@ export interface GridColumn {
   readonly type: ValueType;
   readonly unit?: string;
   readonly misfits?: number;
+  /** Digits after the point that the column has: its numbers are shown with all of them. */
+  readonly decimals?: number;
 }
 
 export interface GridRow {
@@ -85,7 +88,7 @@ const numeric = new Set<ValueType>(['integer', 'decimal', 'percent']);
               }
               @for (column of shown(); track column.at) {
                 <th scope="col" [class.number]="column.number" [title]="column.name" [attr.aria-colindex]="column.at + 2">
-                  {{ column.name }}<small>{{ column.type }}{{ column.unit ? ', ' + column.unit : '' }}@if (column.misfits) {<span class="error">, {{ column.misfits }} {{ column.misfits === 1 ? 'misfit' : 'misfits' }}</span>}</small>
+                  <span class="name">{{ column.name }}</span><small>{{ column.type }}{{ column.unit ? ', ' + column.unit : '' }}@if (column.misfits) {<span class="error">, {{ column.misfits }} {{ column.misfits === 1 ? 'misfit' : 'misfits' }}</span>}</small>
                 </th>
               }
               @if (after() > 0) {
@@ -113,7 +116,7 @@ const numeric = new Set<ValueType>(['integer', 'decimal', 'percent']);
                     [class.current]="row.at === chosen()?.row && column.at === chosen()?.column"
                     [attr.title]="cell !== undefined && isError(cell) ? 'expected ' + cell.expected : null"
                     (click)="choose.emit({ row: row.at, column: column.at })"
-                  >{{ cell === undefined ? '' : text(cell) }}</td>
+                  >{{ cell === undefined ? '' : text(cell, column.decimals) }}</td>
                 }
                 @if (after() > 0) {
                   <td class="skipped"></td>
@@ -162,16 +165,25 @@ const numeric = new Set<ValueType>(['integer', 'decimal', 'percent']);
       position: sticky;
       top: 0;
       z-index: 2;
-      height: 44px;
+      height: 56px;
       text-align: left;
+      vertical-align: bottom;
       font-weight: 600;
-      background: #fafbfa;
+      background: var(--head);
       border-bottom: 1px solid var(--line);
       border-right: 1px solid var(--line-soft);
       padding: 3px 8px;
       white-space: nowrap;
       overflow: hidden;
       text-overflow: ellipsis;
+    }
+    .name {
+      display: -webkit-box;
+      -webkit-box-orient: vertical;
+      -webkit-line-clamp: 2;
+      overflow: hidden;
+      white-space: normal;
+      line-height: 1.15;
     }
     small {
       display: block;
@@ -201,7 +213,7 @@ const numeric = new Set<ValueType>(['integer', 'decimal', 'percent']);
       font-weight: 400;
       font-size: 12px;
       color: var(--muted);
-      background: #fafbfa;
+      background: var(--head);
     }
     thead .margin {
       z-index: 3;
@@ -213,7 +225,8 @@ const numeric = new Set<ValueType>(['integer', 'decimal', 'percent']);
       cursor: pointer;
     }
     .blank {
-      background: linear-gradient(90deg, #a5afab 0 5px, transparent 5px) 0 50% / 100% 1.5px no-repeat;
+      /* A tick in the margin rule; nothing that could pass for print. */
+      background: linear-gradient(var(--tick), var(--tick)) 0 50% / 3px 16px no-repeat;
     }
     .misfit {
       background: var(--madder-soft);
@@ -232,13 +245,13 @@ const numeric = new Set<ValueType>(['integer', 'decimal', 'percent']);
     .brackets {
       position: sticky;
       left: 0;
-      width: 84px;
+      width: 66px;
       height: 0;
       z-index: 2;
     }
     .bracket {
       position: absolute;
-      left: 56px;
+      left: 38px;
       width: 26px;
       height: 20px;
       border-left: 3px solid var(--copper);
@@ -283,8 +296,8 @@ export class SheetGrid {
 
   protected readonly rowHeight = rowHeight;
   protected readonly bracketHeight = 22;
-  protected readonly headHeight = 44;
-  protected readonly marginWidth = 84;
+  protected readonly headHeight = 56;
+  protected readonly marginWidth = 66;
   protected readonly reasonWidth = 260;
   protected readonly isError = isError;
   protected readonly failure = signal<string | undefined>(undefined);
@@ -293,11 +306,19 @@ export class SheetGrid {
   private readonly pages = signal<ReadonlyMap<number, readonly GridRow[]>>(new Map());
   private fetching = new Map<number, Subscription>();
 
+  /** Digits after the point by column: as the sheet says, or else as its first rows have them. */
+  private readonly decimals = computed(() => {
+    const sample = [...this.pages().values()][0] ?? [];
+    return this.source().columns.map(({ type, decimals }, at) => decimals ?? (type === 'decimal' || type === 'percent' ? decimalsOf(sample.map(({ cells }) => cells[at])) : 0));
+  });
   private readonly widths = computed(() => {
     const sample = [...this.pages().values()][0]?.slice(0, 60) ?? [];
     return this.source().columns.map((column, at) => {
-      const longest = Math.max(column.name.length + 2, column.type.length + (column.unit ? column.unit.length + 2 : 0) + (column.misfits ? 12 : 0), ...sample.map((row) => cellText(row.cells[at] ?? null).length));
-      return Math.round(Math.min(320, Math.max(64, longest * 7.4 + 20)));
+      // A name stands on two lines where its column is narrow.
+      const words = column.name.split(/\s+/).map((word) => word.length);
+      const name = Math.max(Math.ceil(column.name.length / 2) + 2, ...words);
+      const longest = Math.max(name, column.type.length + (column.unit ? column.unit.length + 2 : 0) + (column.misfits ? 12 : 0), ...sample.map((row) => this.text(row.cells[at] ?? null, this.decimals()[at]).length));
+      return Math.round(Math.min(320, Math.max(56, longest * 6.9 + 17)));
     });
   });
   private readonly lefts = computed(() => this.widths().reduce<number[]>((sums, width) => [...sums, sums.at(-1)! + width], [0]));
@@ -336,7 +357,7 @@ export class SheetGrid {
     const { first, last } = this.columnRange();
     return this.source()
       .columns.slice(first, last)
-      .map((column, i) => ({ ...column, at: first + i, width: this.widths()[first + i], number: numeric.has(column.type) }));
+      .map((column, i) => ({ ...column, at: first + i, width: this.widths()[first + i], number: numeric.has(column.type), decimals: this.decimals()[first + i] }));
   });
   protected readonly before = computed(() => this.lefts()[this.columnRange().first]);
   protected readonly after = computed(() => this.lefts().at(-1)! - this.lefts()[this.columnRange().last]);
@@ -366,8 +387,8 @@ export class SheetGrid {
     });
   }
 
-  protected text(cell: Cell): string {
-    return typeof cell === 'number' ? cell.toLocaleString('en', { maximumFractionDigits: 15 }) : typeof cell === 'boolean' ? (cell ? 'yes' : 'no') : cellText(cell);
+  protected text(cell: Cell, decimals = 0): string {
+    return typeof cell === 'number' ? cell.toLocaleString('en', { minimumFractionDigits: decimals, maximumFractionDigits: 15 }) : typeof cell === 'boolean' ? (cell ? 'yes' : 'no') : cellText(cell);
   }
 
   protected scrolled() {

@@ -81,7 +81,7 @@ import { shortPeriod } from './words';
       border-top-color: var(--verdigris);
     }
     .needs {
-      border-top-color: #c08a2e;
+      border-top-color: var(--ochre-line);
     }
     .needs b {
       color: var(--ochre);
@@ -103,7 +103,7 @@ import { shortPeriod } from './words';
       color: var(--copper);
     }
     .hole {
-      border-top: 3px dotted #9aa39f;
+      border-top: 3px dotted var(--edge);
       background: repeating-linear-gradient(115deg, transparent 0 5px, var(--line-soft) 5px 6px);
     }
   `,

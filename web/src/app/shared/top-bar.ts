@@ -1,14 +1,16 @@
 import { Component, computed, inject, signal } from '@angular/core';
 import { RouterLink, RouterLinkActive } from '@angular/router';
+import { ButtonDirective } from 'primeng/button';
 import { PipelineState } from '../pipeline/pipeline-state';
 import { VersionsDialog } from '../pipeline/versions-dialog';
+import { LightSwitch } from './light';
 import { Wordmark } from './wordmark';
 import { dayOf, progressSentence } from './words';
 
 /** The four places in the order of the work, and the refresh. */
 @Component({
   selector: 'sieve-top-bar',
-  imports: [RouterLink, RouterLinkActive, Wordmark, VersionsDialog],
+  imports: [RouterLink, RouterLinkActive, Wordmark, VersionsDialog, ButtonDirective, LightSwitch],
   template: `<header>
     <sieve-wordmark />
     <h1>{{ state.document()?.name }}</h1>
@@ -21,18 +23,19 @@ import { dayOf, progressSentence } from './words';
     @if (state.refused(); as refused) {
       <span class="error small refused" role="alert" [title]="refused">Not saved: {{ refused }}</span>
     } @else {
-      <button class="btn quiet" (click)="versions.set(true)" title="What each version changed, and the way back to it">
-        <span role="status">{{ state.saving() ? 'Saving' : 'Saved' }}</span>, version {{ state.pipeline()?.version }}
+      <button pButton type="button" [text]="true" size="small" severity="secondary" (click)="versions.set(true)" title="What each version changed, and the way back to it">
+        <span><span role="status">{{ state.saving() ? 'Saving' : 'Saved' }}</span>, version {{ state.pipeline()?.version }}</span>
       </button>
     }
-    <button class="btn" (click)="state.undo()" [disabled]="!state.canUndo()">Undo</button>
-    <button class="btn" (click)="state.redo()" [disabled]="!state.canRedo()">Redo</button>
+    <button pButton severity="secondary" [outlined]="true" (click)="state.undo()" [disabled]="!state.canUndo()">Undo</button>
+    <button pButton severity="secondary" [outlined]="true" (click)="state.redo()" [disabled]="!state.canRedo()">Redo</button>
     @if (state.run(); as run) {
       <span class="run" role="status"><b>{{ run.done }} of {{ run.total }}</b> {{ says(run.now) }}{{ left() }}</span>
-      <button class="btn" (click)="state.cancelRun()">Cancel run</button>
+      <button pButton severity="secondary" [outlined]="true" (click)="state.cancelRun()">Cancel run</button>
     } @else {
-      <button class="btn go" (click)="state.refresh()" [disabled]="!state.document()">Run refresh</button>
+      <button pButton (click)="state.refresh()" [disabled]="!state.document()">Run refresh</button>
     }
+    <sieve-light />
   </header>
   <sieve-versions-dialog [(open)]="versions" />`,
   styles: `

@@ -1,0 +1,33 @@
+import type { Kind } from '../../../../core/steps/kinds';
+
+/** What people call a kind of step who do not know its name. Several kinds may share a word. */
+export const everydayWords: Readonly<Partial<Record<Kind, string>>> = {
+  'sift rows': 'filter where keep only remove delete rows condition query',
+  'drop noise': 'filter remove delete rows repeated headers page breaks clean junk',
+  'drop blank rows': 'filter remove delete empty rows clean',
+  'trim rows': 'remove delete first last top bottom rows skip head tail',
+  'promote header rows': 'header heading names first row use as headers columns',
+  'demote header': 'header into row data',
+  'pick columns': 'remove delete columns choose select keep reorder order drop',
+  rename: 'rename columns names header title',
+  'carry values': 'fill down up empty cells repeat previous blanks',
+  'fold lines': 'merge rows join wrapped lines continuation',
+  'lift sections': 'group headings subheading section column fill',
+  'group labels': 'group labels merge side',
+  'hold totals': 'total sum subtotal remove totals check',
+  'tidy text': 'clean trim spaces whitespace upper lower case capitals',
+  'set types': 'type number date convert parse format decimal integer change',
+  'split column': 'split divide separate cut text to columns delimiter',
+  'concatenate columns': 'merge join combine columns concatenate glue',
+  'find and replace': 'replace substitute change text find',
+  recode: 'map lookup replace values translate values categories spelling',
+  'pull text': 'extract get regex pattern part of text footnote',
+  stamp: 'add column file name date from paper title constant period',
+  'constant column': 'add column fixed value constant calculate',
+  'number rows': 'index count row number id sequence',
+  deduplicate: 'duplicates unique distinct remove repeated rows',
+  sort: 'order arrange ascending descending',
+  'correct cells': 'fix correct edit by hand overwrite',
+  'crop between marks': 'crop section between start end cut rows range',
+  'close gaps': 'remove empty cells shift left blanks',
+};

@@ -1,0 +1,145 @@
+import { Component, computed, inject, input, output } from '@angular/core';
+import { ButtonDirective } from 'primeng/button';
+import { SelectButton } from 'primeng/selectbutton';
+import { FormsModule } from '@angular/forms';
+import { PipelineState } from '../pipeline/pipeline-state';
+import { Paper, type PaperTable } from '../shared/paper';
+import { BenchLook } from './bench-look';
+import { BenchSelection } from './bench-selection';
+
+/** How wide the paper stands: only its pages in small, to be read, or half of the room. */
+export const paperWidths = ['edge', 'reading', 'half'] as const;
+export type PaperWidth = (typeof paperWidths)[number];
+
+/** The paper beside the sheet. At the edge it is a strip of its pages, on which the taken tables and the chosen line are marked. */
+@Component({
+  selector: 'sieve-paper-pane',
+  imports: [Paper, ButtonDirective, SelectButton, FormsModule],
+  template: `
+    @if (width() === 'edge') {
+      <div class="pane-head"><button pButton type="button" [text]="true" size="small" severity="secondary" (click)="widthChange.emit('reading')" title="Read the paper (key p)" aria-label="Read the paper">paper <i class="pi pi-angle-double-right" aria-hidden="true"></i></button></div>
+      <ol class="strip" aria-label="Pages">
+        @for (page of pages(); track page.number) {
+          <li>
+            <button [class.here]="page.number === at.pageShown()" [attr.aria-current]="page.number === at.pageShown() ? 'page' : null" [attr.aria-label]="'Page ' + page.number + (page.boxes.length > 0 ? ', with a taken table' : '')" (click)="selection.turnTo(page.number)" (dblclick)="widthChange.emit('reading')">
+              @for (box of page.boxes; track $index) {
+                <u [style]="box"></u>
+              }
+              @for (line of page.lines; track $index) {
+                <s [style.top.%]="line"></s>
+              }
+            </button>
+            <span aria-hidden="true">{{ page.number }}</span>
+          </li>
+        }
+      </ol>
+    } @else {
+      <div class="pane-head">
+        <h2 class="file">{{ at.shown()?.path }}</h2>
+        <span class="grow"></span>
+        <button pButton type="button" [text]="true" size="small" severity="secondary" (click)="selection.turnTo(at.pageShown() - 1)" [disabled]="at.pageShown() <= 1" aria-label="Page before"><i class="pi pi-chevron-left" aria-hidden="true"></i></button>
+        <span>{{ at.pageShown() }} of {{ at.summary()?.pageCount ?? '?' }}</span>
+        <button pButton type="button" [text]="true" size="small" severity="secondary" (click)="selection.turnTo(at.pageShown() + 1)" [disabled]="at.pageShown() >= (at.summary()?.pageCount ?? 1)" aria-label="Next page"><i class="pi pi-chevron-right" aria-hidden="true"></i></button>
+        <p-selectbutton [options]="widths" [ngModel]="width()" (ngModelChange)="widthChange.emit($event)" [allowEmpty]="false" size="small" ariaLabelledBy="paper-width" />
+        <span id="paper-width" class="sr">Width of the paper (key p)</span>
+      </div>
+      @if (at.shown(); as shown) {
+        <sieve-paper [file]="at.file()" [name]="shown.path" [page]="at.pageShown()" [fit]="fit()" [words]="at.words()" [tables]="tables()" [frames]="selection.frames()" (word)="selection.followWord($event)" />
+      }
+    }
+    @if (selection.fate(); as fate) {
+      <p class="fate" role="status">
+        “{{ fate.word }}”: {{ fate.sentence }}
+        @if (fate.step; as step) {
+          <button pButton type="button" [text]="true" size="small" severity="secondary" (click)="selection.choose(step)">Show that step</button>
+        }
+      </p>
+    }
+  `,
+  styles: `
+    :host {
+      display: flex;
+      flex-direction: column;
+      min-width: 0;
+      min-height: 0;
+      border-right: 1px solid var(--line);
+      background: var(--ground);
+    }
+    .file {
+      overflow: hidden;
+      text-overflow: ellipsis;
+    }
+    .strip {
+      list-style: none;
+      margin: 0;
+      padding: 10px 12px;
+      flex: 1;
+      overflow: auto;
+      background: var(--desk);
+    }
+    li {
+      margin-bottom: 8px;
+      text-align: center;
+      font-size: 12px;
+      color: var(--muted);
+    }
+    .strip button {
+      position: relative;
+      display: block;
+      width: 100%;
+      aspect-ratio: 3 / 4;
+      border: 1px solid var(--line);
+      background: var(--paper);
+      padding: 0;
+      cursor: pointer;
+    }
+    .strip .here {
+      border: 2px solid var(--copper);
+    }
+    u,
+    s {
+      position: absolute;
+    }
+    u {
+      background: var(--verdigris-soft);
+      border: 1px solid var(--verdigris);
+    }
+    s {
+      left: 4%;
+      right: 4%;
+      height: 3px;
+      background: var(--copper);
+    }
+    .fate {
+      margin: 0;
+      padding: 5px 12px;
+      border-top: 1px solid var(--line);
+      background: var(--ochre-soft);
+    }
+  `,
+})
+export class PaperPane {
+  protected readonly state = inject(PipelineState);
+  protected readonly at = inject(BenchLook);
+  protected readonly selection = inject(BenchSelection);
+  readonly width = input.required<PaperWidth>();
+  readonly widthChange = output<PaperWidth>();
+  protected readonly widths = [...paperWidths];
+
+  /** The page's size is not known here before it is drawn: boxes are set against the usual one. */
+  private readonly size = computed(() => this.at.pageSize() ?? ([595, 842] as const));
+  protected readonly pages = computed(() => {
+    const [wide, high] = this.size();
+    return Array.from({ length: this.at.summary()?.pageCount ?? 0 }, (_, i) => ({
+      number: i + 1,
+      boxes: this.at.pieces().filter(({ page }) => page === i + 1).map(({ box: [left, top, right, bottom] }) => ({ left: `${(100 * left) / wide}%`, top: `${(100 * top) / high}%`, width: `${(100 * (right - left)) / wide}%`, height: `${(100 * (bottom - top)) / high}%` })),
+      lines: this.selection.traced().filter(({ page }) => page === i + 1).map(({ box }) => (100 * (box[1] + box[3])) / 2 / high),
+    }));
+  });
+  protected readonly tables = computed((): PaperTable[] => this.at.pieces().filter(({ page }) => page === this.at.pageShown()).map(({ id, box }) => ({ id, title: '', box, taken: true })));
+  /** The table's box is fitted to the pane, not the empty margins. */
+  protected readonly fit = computed(() => {
+    const boxes = this.tables().map(({ box }) => box);
+    return boxes.length === 0 ? undefined : ([Math.min(...boxes.map(([left]) => left)), Math.max(...boxes.map(([, , right]) => right))] as const);
+  });
+}

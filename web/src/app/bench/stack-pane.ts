@@ -1,0 +1,115 @@
+import { Component, inject, signal } from '@angular/core';
+import { ActivatedRoute } from '@angular/router';
+import * as v from 'valibot';
+import { ButtonDirective } from 'primeng/button';
+import { InputText } from 'primeng/inputtext';
+import { placeBelow, type StepPlace } from '../../../../core/pipeline/layers';
+import { formOf, initialSettings } from '../../../../core/steps/fields';
+import { kinds, type Step } from '../../../../core/steps/kinds';
+import { PipelineState } from '../pipeline/pipeline-state';
+import { Look } from '../shared/look';
+import { BenchLook } from './bench-look';
+import { BenchSelection } from './bench-selection';
+import { Stack } from './stack';
+import { inserted, newStep } from './steps-edit';
+
+/** The stack of steps, which of the report's pages they are designed on, and adding to it. */
+@Component({
+  selector: 'sieve-stack-pane',
+  imports: [ButtonDirective, InputText, Stack],
+  template: `
+    <div class="pane-head">
+      <h2>Stack</h2>
+      <button pButton type="button" [text]="true" size="small" severity="secondary" [attr.aria-expanded]="choosingPages()" (click)="choosingPages.set(!choosingPages())" title="Pages of this report on which the steps are designed">{{ at.pagesShown() ? 'pages ' + at.pagesShown()!.replace('-', ' to ') : 'all pages' }}</button>
+      <span class="grow"></span>
+      <button pButton type="button" [text]="true" size="small" severity="secondary" (click)="addAfterChosen()">+ step</button>
+    </div>
+    @if (choosingPages()) {
+      <form class="pages" (submit)="$event.preventDefault(); designOn(first.value, last.value)">
+        <label for="first-page">Design on pages</label>
+        <input pInputText id="first-page" type="number" min="1" [max]="at.summary()?.pageCount ?? 1" #first [value]="at.pagesShown()?.split('-')?.[0] ?? at.pageShown()" />
+        <label for="last-page">to</label>
+        <input pInputText id="last-page" type="number" min="1" [max]="at.summary()?.pageCount ?? 1" #last [value]="at.pagesShown()?.split('-')?.[1] ?? at.pageShown()" />
+        <button pButton severity="secondary" [outlined]="true">Use</button>
+        @if (at.pagesShown()) {
+          <button pButton type="button" [text]="true" size="small" severity="secondary" (click)="designOn('', '')">All</button>
+        }
+        <p class="small">Counts and sheets are of these pages; a refresh runs all.</p>
+      </form>
+    }
+    <div class="scroll">
+      <sieve-stack
+        [layers]="at.layers()"
+        [chosen]="at.stepShown()"
+        [columnsAbove]="at.columnsAbove"
+        [after]="at.sheet()?.columns ?? []"
+        [errors]="at.errors()"
+        [partial]="at.fall()?.partial ?? []"
+        [valuesOf]="at.valuesOf()"
+        [adding]="adding()"
+        (look)="selection.lookAtPlace($event)"
+        (choose)="selection.choose($event)"
+        (add)="adding.set($event)"
+        (pick)="addStep($event)"
+        (paste)="putIn($event)"
+      />
+    </div>
+  `,
+  styles: `
+    :host {
+      display: flex;
+      flex-direction: column;
+      min-width: 0;
+      min-height: 0;
+      border-right: 1px solid var(--line);
+    }
+    .pages {
+      display: flex;
+      flex-wrap: wrap;
+      align-items: center;
+      gap: 4px;
+      padding: 6px 10px;
+      border-bottom: 1px solid var(--line);
+    }
+    .pages .p-inputtext {
+      width: 54px;
+    }
+    .pages p {
+      margin: 0;
+      width: 100%;
+    }
+  `,
+})
+export class StackPane {
+  private readonly state = inject(PipelineState);
+  private readonly look = inject(Look);
+  private readonly route = inject(ActivatedRoute);
+  protected readonly at = inject(BenchLook);
+  protected readonly selection = inject(BenchSelection);
+  protected readonly choosingPages = signal(false);
+  /** Where in the stack a step is being added. */
+  protected readonly adding = signal<StepPlace | undefined>(undefined);
+
+  /** Steps are designed on a few pages of a long report; blank: on all. */
+  protected designOn(first: string, last: string) {
+    const [from, to] = [Number(first), Number(last)];
+    this.choosingPages.set(false);
+    this.look.at(this.route, from >= 1 && to >= from ? { pages: `${from}-${to}`, page: from } : { pages: null });
+  }
+  protected addAfterChosen() {
+    this.adding.set(placeBelow(this.state.document()!, this.at.stepShown()));
+  }
+  protected addStep(kind: string) {
+    const settings = initialSettings(formOf(kinds.get(kind)!));
+    // With every default filled in, as it is saved; what only the analyst can say may be missing yet.
+    const whole = v.safeParse(kinds.get(kind)!.settings, settings);
+    this.putIn(newStep(kind, whole.success ? whole.output : settings));
+  }
+  protected putIn(step: Step) {
+    const place = this.adding();
+    if (!place) return;
+    this.state.change(inserted(this.state.document()!, place, step));
+    this.adding.set(undefined);
+    this.selection.choose(step.id);
+  }
+}
