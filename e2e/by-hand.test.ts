@@ -153,7 +153,7 @@ describe('reading put right by hand', () => {
     const intake = new Intake(browser.driver);
     for (const name of ['Values by label', 'Area of page 1']) {
       const cards = await intake.cards();
-      await (await intake.all('sieve-take-card'))[cards.indexOf(name)].findElement(By.css('.acts .quiet')).click();
+      await (await intake.all('sieve-take-card'))[cards.indexOf(name)].findElement(By.css('.acts .p-button-text')).click();
       await intake.until(`${name} to be left out`, async () => !(await intake.cards()).includes(name));
     }
     await intake.show('note-1043.pdf');

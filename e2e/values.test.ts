@@ -77,7 +77,8 @@ describe('set types in the browser', () => {
   it('walks the errors one by one, each with its step and its place on paper', async () => {
     const bench = new Bench(browser.driver);
     await bench.press('Next error', '[aria-label="Sheet"]');
-    await bench.untilText('[aria-label="Sheet"] .fate', /“n\/k”: expected a number like 1,234\.5\. It starts at “Set types”\./);
+    await bench.untilText('[aria-label="Sheet"] .told', /“n\/k”: expected a number like 1,234\.5\. It starts at “Set types”\./);
+    await bench.readPaper();
     await bench.until('the word framed on the paper', async () => (await bench.all('sieve-paper .word')).length === 1);
   });
 
@@ -93,10 +94,10 @@ describe('set types in the browser', () => {
   it('changes order and type by keyboard', async () => {
     const bench = new Bench(browser.driver);
     await bench.press('Paid on', 'sieve-types-form');
-    await (await bench.find('#order-1')).sendKeys('month');
+    await bench.pickByKeys('#order-1', Key.ARROW_DOWN, Key.ARROW_DOWN);
     await typesSaved(bench, (types) => types[1].order === 'month day year');
     await bench.until('the dates to follow', async () => (await bench.texts('[aria-label="Sheet"] > sieve-grid tbody tr')).some((row) => row.includes('2025-09-01')));
-    await (await bench.find('#type-2')).sendKeys(Key.HOME);
+    await bench.pickByKeys('#type-2', Key.HOME);
     await typesSaved(bench, (types) => types[2].type === 'text');
     await bench.until('no error to be left', async () => !/error/.test(await bench.heading()));
     await bench.press('Undo', 'sieve-top-bar');
@@ -110,8 +111,8 @@ describe('set types in the browser', () => {
     const dataset = new Dataset(browser.driver);
     await dataset.until('the published rows', async () => (await dataset.all('sieve-grid td.misfit')).length === 1);
     await (await dataset.find('sieve-grid td.misfit')).click();
-    await dataset.untilText('[aria-label="Trace and problems"] .said', /It starts at “Set types”/);
-    await dataset.press('to that step', '[aria-label="Trace and problems"]');
+    await dataset.untilText('sieve-dataset-page .said', /It starts at “Set types”/);
+    await dataset.press('to that step', 'sieve-dataset-page .said');
     await bench.headingIs(/^After “Set types”/);
   });
 

@@ -1,4 +1,4 @@
-import { By, until, type WebDriver, type WebElement } from 'selenium-webdriver';
+import { By, Key, until, type WebDriver, type WebElement } from 'selenium-webdriver';
 
 /** What all page objects do: find by what a user reads, and wait for what a user waits for. */
 export class Page {
@@ -50,14 +50,29 @@ export class Page {
 
   /** Chooses the option that says this, in the list that the selector finds. */
   async pick(css: string, option: string): Promise<void> {
-    const list = await this.find(css);
+    await this.openList(css);
     await this.until(`the option ${option} in ${css}`, async () => {
-      if ((await this.all('.p-select-overlay')).length === 0) await list.click();
       for (const each of await this.all('.p-select-overlay [role="option"]'))
         if ((await each.getText()).trim() === option) return each.click().then(() => true);
       return false;
     });
     await this.until('the list to close', async () => (await this.all('.p-select-overlay')).length === 0);
+  }
+
+  /** Opens a list, goes to an option and takes it, all by keys. */
+  async pickByKeys(css: string, ...keys: readonly string[]): Promise<void> {
+    const list = await this.find(css);
+    await list.sendKeys(Key.ENTER);
+    await this.until(`the list ${css} to open`, async () => (await this.all('.p-select-overlay [role="option"]')).length > 0);
+    for (const key of keys) await list.sendKeys(key);
+    await list.sendKeys(Key.ENTER);
+    await this.until('the list to close', async () => (await this.all('.p-select-overlay')).length === 0);
+  }
+
+  /** Opens a list, once: a second click would close it. */
+  private async openList(css: string): Promise<void> {
+    await (await this.find(css)).click();
+    await this.until(`the list ${css} to open`, async () => (await this.all('.p-select-overlay')).length > 0);
   }
 
   async fill(css: string, text: string): Promise<void> {

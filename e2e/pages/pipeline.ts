@@ -112,13 +112,16 @@ export class Bench extends Place {
     await this.readPaper();
     const canvas = await this.find('sieve-paper canvas');
     const scale = await this.scale();
-    const { width, height } = await canvas.getRect();
-    await this.driver.executeScript('arguments[0].closest(".desk").scrollTo(0, 0)', canvas);
-    await this.driver
-      .actions()
-      .move({ origin: canvas, x: Math.round(((x0 + x1) / 2) * scale - width / 2), y: Math.round(((y0 + y1) / 2) * scale - height / 2) })
-      .click()
-      .perform();
+    const [x, y] = await this.driver.executeScript<[number, number]>(
+      `const desk = arguments[0].closest('.desk');
+       desk.scrollTo(Math.max(0, arguments[1] - desk.clientWidth + 60), Math.max(0, arguments[2] - desk.clientHeight + 60));
+       const page = arguments[0].getBoundingClientRect();
+       return [page.left + arguments[1], page.top + arguments[2]].map(Math.round)`,
+      canvas,
+      ((x0 + x1) / 2) * scale,
+      ((y0 + y1) / 2) * scale,
+    );
+    await this.driver.actions().move({ x, y }).click().perform();
   }
 
   /** Pixels a point: the drawn page beside its size in points. */

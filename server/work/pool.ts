@@ -19,7 +19,7 @@ export type TaskOf<Name extends TaskName> = Omit<Parameters<Tasks[Name]>[0], 'po
 export interface Pool {
   /**
    * Runs a task in a free thread.
-   * @param options.signal ends the task at once, and its thread with it; a look ends before its next step
+   * @param options.signal nobody waits any more: what has not begun is not done, what has begun ends before its next page or step
    * @param options.progress hears of pages as they are read, from tasks that read
    */
   run<Name extends TaskName>(
@@ -100,21 +100,38 @@ export function openPool(threads = Math.max(1, availableParallelism()), patience
     }
   }
 
-  /** Ends the work, and its thread, once it has stood still for too long after it has begun; also when the asker ends it. */
+  /**
+   * Ends the work, and its thread, once it has stood still for too long after it has begun. Who asked for it may leave at any
+   * time: what has not begun is taken out of the line, what has begun ends before its next page or step, and its thread lives on
+   * with what it keeps.
+   */
   async function watched<T>(pulse: Pulse, signal: AbortSignal | undefined, work: (signal: AbortSignal) => Promise<T>): Promise<T> {
+    signal?.throwIfAborted();
     const still = new AbortController();
+    const outOfLine = new AbortController();
+    let leave: (() => void) | undefined;
+    const left = new Promise<never>((_, reject) => {
+      leave = () => {
+        Atomics.store(pulse, 0, 1);
+        if (Atomics.load(pulse, 1) === 0) outOfLine.abort();
+        reject(signal!.reason as Error);
+      };
+      signal?.addEventListener('abort', leave, { once: true });
+    });
     let [seen, since] = [0, performance.now()];
     const timer = setInterval(() => {
       const now = Atomics.load(pulse, 1);
       if (now !== seen || now === 0) [seen, since] = [now, performance.now()];
       else if (performance.now() - since > patience) still.abort();
     }, patience / 20);
+    const done = work(AbortSignal.any([still.signal, outOfLine.signal])).finally(() => clearInterval(timer));
+    done.catch(() => undefined);
     try {
-      return await work(signal ? AbortSignal.any([signal, still.signal]) : still.signal);
+      return await Promise.race([done, left]);
     } catch (error) {
       throw still.signal.aborted ? new StandsStill(patience) : error;
     } finally {
-      clearInterval(timer);
+      if (leave) signal?.removeEventListener('abort', leave);
     }
   }
 

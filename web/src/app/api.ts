@@ -1,6 +1,6 @@
 import { HttpClient, HttpErrorResponse, HttpParams } from '@angular/common/http';
 import { inject, Injectable } from '@angular/core';
-import { catchError, Observable, throwError } from 'rxjs';
+import { catchError, Observable, retry, throwError, timer } from 'rxjs';
 import type { LocaleName } from '../../../core/values/locale';
 import type {
   ApiError,
@@ -49,7 +49,8 @@ export class Api {
   versions = (id: number, below?: number) => this.get<VersionAnswer[]>(`/api/pipelines/${id}/versions`, { below });
   versionDocument = (id: number, version: number) => this.get<{ document: unknown }>(`/api/pipelines/${id}/versions/${version}`);
   deletePipeline = (id: number) => this.told(this.http.delete<void>(`/api/pipelines/${id}`));
-  dropFile = (id: number, file: File) => this.told(this.http.post(`/api/pipelines/${id}/files`, file, { params: { name: file.name }, headers: { 'Content-Type': 'application/pdf' } }));
+  /** @param there what is to be done where there is a file of that name with other content; left out, that is a failure of kind `there already` */
+  dropFile = (id: number, file: File, there: 'ask' | 'replace' | 'keep both' = 'ask') => this.told(this.http.post(`/api/pipelines/${id}/files`, file, { params: { name: file.name, there }, headers: { 'Content-Type': 'application/pdf' } }));
   folders = (path?: string) => this.get<FolderAnswer>('/api/folders', { path });
 
   /** Looks at the folder anew: which files are there, and what becomes of each. */
@@ -86,8 +87,8 @@ export class Api {
   intake = (pipeline: number) => events<IntakeEvent>(`/api/pipelines/${pipeline}/reports/events`, 'done');
   /** Every place in all reports where a text stands, report by report. */
   find = (pipeline: number, text: string) => events<FindEvent>(`/api/pipelines/${pipeline}/reports/find?text=${encodeURIComponent(text)}`, 'done');
-  /** A run under way, until it has ended. */
-  follow = (run: number) => events<RunEvent>(`/api/runs/${run}/events`, 'ended');
+  /** A run under way, until it has ended. The run goes on where the connection is lost: it is asked for again. */
+  follow = (run: number): Observable<RunEvent> => events<RunEvent>(`/api/runs/${run}/events`, 'ended').pipe(retry({ count: 30, delay: (_, tried) => timer(Math.min(5000, 300 * tried)), resetOnSuccess: true }));
 
   private get<T>(path: string, query: Query | Pages = {}): Observable<T> {
     const given = Object.entries(query as Query).filter((entry): entry is [string, string | number] => entry[1] !== undefined);

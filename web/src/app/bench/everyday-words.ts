@@ -3,8 +3,8 @@ import type { Kind } from '../../../../core/steps/kinds';
 /** What people call a kind of step who do not know its name. Several kinds may share a word. */
 export const everydayWords: Readonly<Partial<Record<Kind, string>>> = {
   'sift rows': 'filter where keep only remove delete rows condition query',
-  'drop noise': 'filter remove delete rows repeated headers page breaks clean junk',
-  'drop blank rows': 'filter remove delete empty rows clean',
+  'drop noise': 'remove delete rows repeated headers page breaks clean junk',
+  'drop blank rows': 'remove delete empty rows clean',
   'trim rows': 'remove delete first last top bottom rows skip head tail',
   'promote header rows': 'header heading names first row use as headers columns',
   'demote header': 'header into row data',

@@ -101,14 +101,14 @@ export type PaperWidth = (typeof paperWidths)[number];
       position: absolute;
     }
     u {
-      background: var(--verdigris-soft);
-      border: 1px solid var(--verdigris);
+      background: var(--verdigris-soft-on-paper);
+      border: 1px solid var(--verdigris-on-paper);
     }
     s {
       left: 4%;
       right: 4%;
       height: 3px;
-      background: var(--copper);
+      background: var(--copper-on-paper);
     }
     .fate {
       margin: 0;

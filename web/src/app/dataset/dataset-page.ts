@@ -29,7 +29,7 @@ const mostCopied = 20_000;
       <div class="pane-head">
         <h2>Dataset</h2>
         @if (answer(); as answer) {
-          {{ counted(answer.rows, 'row') }}, {{ counted(answer.columns.length, 'column') }}, published {{ day(answer.publishedAt) }} with version {{ answer.version }}
+          <span class="of" [title]="'Published ' + day(answer.publishedAt)">{{ counted(answer.rows, 'row') }}, {{ counted(answer.columns.length, 'column') }}, published {{ day(answer.publishedAt) }} with version {{ answer.version }}</span>
           @if (answer.misfits > 0) {
             <span class="error" title="Their cells are blank in files; text and reason are shown here.">{{ counted(answer.misfits, 'misfit') }}</span>
           }
@@ -47,7 +47,7 @@ const mostCopied = 20_000;
         <p class="said" role="status">{{ said }}</p>
       }
       @if (source(); as source) {
-        <sieve-slip [file]="traced() ? fileOf(traced()!.report) : ''" [content]="pageContent()" [places]="traced()?.places ?? []" [otherwise]="traced() ? 'Not from the paper: it comes from a file name or a step, or is blank there.' : 'Choose a cell, and its line stands here as it is printed.'" />
+        <sieve-slip [file]="traced() ? fileOf(traced()!.report) : ''" [content]="pageContent()" [places]="traced()?.places ?? []" [otherwise]="cell() && !traced() ? 'Looking for the print' : traced() ? 'Not from the paper: it comes from a file name or a step, or is blank there.' : 'Choose a cell, and its line stands here as it is printed.'" />
         @if (traced(); as traced) {
           <p class="said" role="status">
             <b>{{ traced.file }}</b>
@@ -111,6 +111,14 @@ const mostCopied = 20_000;
     }
     :host(.beside) {
       grid-template-columns: minmax(0, 1fr) 400px;
+    }
+    .of {
+      overflow: hidden;
+      text-overflow: ellipsis;
+    }
+    .pane-head .p-button,
+    p-selectbutton {
+      flex: none;
     }
     .pane-head .p-button {
       padding: 2px 10px;

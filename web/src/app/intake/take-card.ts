@@ -157,8 +157,10 @@ export interface CutPlace {
     }
     dd {
       margin: 0;
+      min-width: 0;
     }
-    dd .p-inputtext {
+    dd .p-inputtext,
+    dd sieve-pick {
       width: 100%;
     }
     .acts {

@@ -13,7 +13,7 @@ import { plural } from '../shared/words';
     @if (folder(); as at) {
       <div class="at">
         <button pButton type="button" severity="secondary" [outlined]="true" [disabled]="at.parent === null" (click)="look(at.parent!)" aria-label="Up to the folder above"><i class="pi pi-arrow-up" aria-hidden="true"></i></button>
-        <b>{{ at.folder }}</b>
+        <b>{{ at.folder || 'Folders that may be read' }}</b>
       </div>
       <ul aria-labelledby="where">
         @for (each of at.folders; track each.path) {
@@ -29,7 +29,9 @@ import { plural } from '../shared/words';
           <li class="small">No folder and no PDF file in here.</li>
         }
       </ul>
+      @if (at.folder) {
       <p class="small">{{ counted(at.pdfs.length, 'PDF file') }} directly in this folder; its subfolders count too.</p>
+      }
     } @else if (refused(); as refused) {
       <p class="error" role="alert">{{ refused }}</p>
     } @else {

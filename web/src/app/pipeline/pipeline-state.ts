@@ -110,6 +110,7 @@ export class PipelineState {
   lookAtFolder() {
     this.api.lookAtFolder(this.id()).subscribe({
       next: (reports) => {
+        this.failure.set(undefined);
         this.reportsNow.set(reports.filter((report) => report.standing !== 'gone'));
         this.intakes.next();
       },

@@ -1,17 +1,18 @@
-import { afterNextRender, Component, computed, ElementRef, inject, input, output, signal } from '@angular/core';
-import { concatMap, from, last, map, of, switchMap } from 'rxjs';
+import { afterNextRender, Component, computed, ElementRef, inject, input, output, signal, viewChild } from '@angular/core';
+import { map, of, switchMap } from 'rxjs';
 import { ButtonDirective } from 'primeng/button';
 import { InputText } from 'primeng/inputtext';
 import type { FolderAnswer } from '../../../../server/contract/contract';
 import { Api } from '../api';
 import { FolderPicker } from '../periods/folder-picker';
 import { PeriodsForm } from '../periods/periods-form';
+import { DropFiles } from '../shared/drop-files';
 import { plural } from '../shared/words';
 
 /** Makes a pipeline from a folder of the server, or from files dropped into the page. */
 @Component({
   selector: 'sieve-new-pipeline',
-  imports: [FolderPicker, PeriodsForm, ButtonDirective, InputText],
+  imports: [FolderPicker, PeriodsForm, ButtonDirective, InputText, DropFiles],
   template: `
     <form (submit)="make($event)">
       <label for="name">Name</label>
@@ -29,6 +30,7 @@ import { plural } from '../shared/words';
       }
       <button pButton [disabled]="busy() || name().trim() === ''">{{ busy() ? 'Making it' : 'Make the pipeline' }}</button>
     </form>
+    <sieve-drop-files />
   `,
   styles: `
     form {
@@ -46,6 +48,7 @@ import { plural } from '../shared/words';
 })
 export class NewPipeline {
   private readonly api = inject(Api);
+  private readonly drops = viewChild.required(DropFiles);
   readonly files = input<readonly File[]>([]);
   readonly made = output<number>();
   protected readonly name = signal('');
@@ -85,7 +88,7 @@ export class NewPipeline {
     };
     this.api
       .addPipeline(document, files.length > 0 ? undefined : this.folder()?.folder)
-      .pipe(switchMap(({ id }) => (files.length === 0 ? of(id) : from(files).pipe(concatMap((file) => this.api.dropFile(id, file)), last(), map(() => id)))))
+      .pipe(switchMap(({ id }) => (files.length === 0 ? of(id) : this.drops().put(id, files).pipe(map(() => id)))))
       .subscribe({
         next: (id) => this.made.emit(id),
         error: (error: Error) => {

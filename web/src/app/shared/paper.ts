@@ -1,4 +1,4 @@
-import { Component, computed, DestroyRef, effect, ElementRef, inject, input, output, signal, viewChild } from '@angular/core';
+import { afterRenderEffect, Component, computed, DestroyRef, effect, ElementRef, inject, input, output, signal, viewChild } from '@angular/core';
 import type { Box } from '../../../../core/page/box';
 import type { Word } from '../../../../core/page/page';
 import { PaperRuler, type PaperRulers } from './paper-ruler';
@@ -97,7 +97,7 @@ const besideTable = 14;
       pointer-events: none;
     }
     .word {
-      outline: 2px solid var(--copper);
+      outline: 2px solid var(--copper-on-paper);
       border-radius: 2px;
       background: rgb(152 70 26 / 12%);
     }
@@ -269,7 +269,8 @@ export class Paper {
         (error: Error) => !gone.signal.aborted && this.failure.set(`Page ${number} cannot be drawn: ${error.message}`),
       );
     });
-    effect(() => {
+    // Once the page has the width that it is scrolled in.
+    afterRenderEffect(() => {
       const fit = this.fit();
       const scale = this.scale();
       if (fit) this.desk().nativeElement.scrollLeft = Math.max(0, (fit[0] - besideTable) * scale);

@@ -66,7 +66,7 @@ const numeric = new Set<ValueType>(['integer', 'decimal', 'percent']);
         }
         <table role="grid" [attr.aria-rowcount]="source().rows + 1" [attr.aria-colcount]="source().columns.length + 1" [attr.aria-label]="label()" [style.width.px]="width()">
           <colgroup>
-            <col [style.width.px]="marginWidth" />
+            <col [style.width.px]="marginWidth()" />
             @if (before() > 0) {
               <col [style.width.px]="before()" />
             }
@@ -297,7 +297,6 @@ export class SheetGrid {
   protected readonly rowHeight = rowHeight;
   protected readonly bracketHeight = 22;
   protected readonly headHeight = 56;
-  protected readonly marginWidth = 66;
   protected readonly reasonWidth = 260;
   protected readonly isError = isError;
   protected readonly failure = signal<string | undefined>(undefined);
@@ -306,6 +305,8 @@ export class SheetGrid {
   private readonly pages = signal<ReadonlyMap<number, readonly GridRow[]>>(new Map());
   private fetching = new Map<number, Subscription>();
 
+  /** As wide as what stands in it. */
+  protected readonly marginWidth = computed(() => Math.round(Math.min(150, Math.max(66, ...[...([...this.pages().values()][0] ?? [])].slice(0, 60).map(({ label }) => label.length * 6.1 + 18)))));
   /** Digits after the point by column: as the sheet says, or else as its first rows have them. */
   private readonly decimals = computed(() => {
     const sample = [...this.pages().values()][0] ?? [];
@@ -322,7 +323,7 @@ export class SheetGrid {
     });
   });
   private readonly lefts = computed(() => this.widths().reduce<number[]>((sums, width) => [...sums, sums.at(-1)! + width], [0]));
-  protected readonly width = computed(() => this.marginWidth + this.lefts().at(-1)! + (this.reasons() ? this.reasonWidth : 0));
+  protected readonly width = computed(() => this.marginWidth() + this.lefts().at(-1)! + (this.reasons() ? this.reasonWidth : 0));
   private readonly fullHeight = computed(() => this.source().rows * rowHeight);
   protected readonly height = computed(() => Math.min(this.fullHeight(), mostHeight));
 
@@ -468,7 +469,7 @@ export class SheetGrid {
     const left = this.lefts()[column] ?? 0;
     const right = this.lefts()[column + 1] ?? left;
     if (left < frame.scrollLeft) frame.scrollLeft = left;
-    else if (right + this.marginWidth > frame.scrollLeft + frame.clientWidth) frame.scrollLeft = right + this.marginWidth - frame.clientWidth;
+    else if (right + this.marginWidth() > frame.scrollLeft + frame.clientWidth) frame.scrollLeft = right + this.marginWidth() - frame.clientWidth;
   }
 
   private startAnew() {

@@ -20,6 +20,9 @@ function lineAround(words: readonly Word[], [, top, , bottom]: Box, [left, , rig
   return [Math.min(top, ...own.map(({ box }) => box[1])) - aroundLine, Math.max(bottom, ...own.map(({ box }) => box[3])) + aroundLine];
 }
 
+/** One frame around the words of a place, or one a word where they stand on several lines. */
+const framesOf = ({ box, words }: TracedPlace): readonly Box[] => (box[3] - box[1] < 1.7 * Math.max(...words.map((word) => word.box[3] - word.box[1])) ? [box] : words.map((word) => word.box));
+
 /** The printed line behind the chosen row, cut out of the paper at reading size, the heading of its table above. */
 @Component({
   selector: 'sieve-slip',
@@ -106,7 +109,7 @@ export class Slip {
       left: Math.max(0, box[0] - besideTable),
       right: Math.min(width, box[2] + besideTable),
       says: own.sort((a, b) => a.box[0] - b.box[0]).map(({ text }) => text).join(' '),
-      bands: [...(heading ? [{ kind: 'heading' as const, at: heading, frames: [] as Box[] }] : []), { kind: 'line' as const, at: line, frames: places.flatMap(({ words: found }) => found.map((word) => word.box)) }],
+      bands: [...(heading ? [{ kind: 'heading' as const, at: heading, frames: [] as readonly Box[] }] : []), { kind: 'line' as const, at: line, frames: places.flatMap(framesOf) }],
     };
   });
   /** The lowest lines of the heading, as many as stay readable; none where the line itself is one of them. */
