@@ -30,15 +30,15 @@ describe('two issues for one period, of which the names do not tell the later', 
     await browser.driver.get(`${server.url}pipelines/${id}/intake`);
     const intake = new Intake(browser.driver);
     await intake.until('the ruler', async () => (await intake.slots()).some((slot) => /wk 23\s+two issues/.test(slot)));
-    await intake.press('week-23-rB.pdf', '.take');
+    await intake.press('week-23-rB.pdf', 'sieve-take-pane');
     await intake.untilText('.take .needing h3', /^2 issues for 2025-W23$/);
-    await intake.press('This one counts', '.take');
+    await intake.press('This one counts', 'sieve-take-pane');
     await intake.reportIs(/^week-23-r2\.pdf replaced\s+replaced by week-23-rB\.pdf/);
     await intake.until('the ruler', async () => (await intake.slots()).some((slot) => /wk 23\s+\d+ · rB/.test(slot)));
 
     await intake.press('Undo', 'sieve-top-bar');
     await intake.reportIs(/^week-23-r2\.pdf two issues/);
-    await intake.press('Both count', '.take');
+    await intake.press('Both count', 'sieve-take-pane');
     await intake.until('both to count', async () => !(await intake.texts('.pane li')).some((text) => /two issues|replaced/.test(text)));
     expect((await intake.texts('.pane li')).filter((text) => /^week-23/.test(text))).toHaveLength(2);
   });

@@ -238,8 +238,18 @@ describe('the whole way in the browser', () => {
     await home.press('Make the pipeline', 'sieve-new-pipeline');
     const intake = new Intake(browser.driver);
     await intake.reportIs(/^week-27\.pdf .*2 tables found/);
+    // More come later; one of a name that is there is asked about.
+    const other = await temporaryFolder();
+    await copyFile(join(demoFolder, 'week-28.pdf'), join(other, 'week-25.pdf'));
+    await copyFile(join(demoFolder, 'week-29.pdf'), join(other, 'week-29.pdf'));
+    await (await intake.find('sieve-reports-pane input[type="file"]')).sendKeys([join(other, 'week-25.pdf'), join(other, 'week-29.pdf')].join('\n'));
+    await intake.untilText('.p-dialog', /“week-25\.pdf” is in the folder already, with other content/);
+    await intake.press('Keep both', '.p-dialog');
+    await intake.reportIs(/^week-25 \(2\)\.pdf .*2 tables found/);
+    await intake.reportIs(/^week-29\.pdf .*2 tables found/);
     const dropped = (await get<PipelineSummary[]>('/api/pipelines')).find((each) => each.name === 'Dropped')!;
-    expect([dropped.managed, dropped.reports]).toEqual([true, 2]);
+    // Of the two for week 25 the one that came later counts, as its name says.
+    expect([dropped.managed, dropped.reports]).toEqual([true, 3]);
     await asOwner(server)(`/api/pipelines/${dropped.id}`, { method: 'DELETE' });
   });
 

@@ -4,7 +4,7 @@ import { formatOf, readerOf, unitOf, type Format } from './format';
 import { locales, localeNames, type LocaleName } from './locale';
 import { markNames, marksOf } from './marks';
 import { daysOf } from './period';
-import { plainNumber } from './plain-number';
+import { decimalsOf, plainNumber } from './plain-number';
 import { scaleIn, unitIn } from './unit';
 
 const reading = (settings: Parameters<typeof formatOf>[0], locale: LocaleName = 'en-GB') => readerOf(formatOf(settings), locales[locale]);
@@ -261,5 +261,11 @@ describe('numbers for other programs', () => {
   it('have no exponent and mean the same', () => {
     expect([1e-7, 1.5e21, -2.5e-9, 0, 3339].map(plainNumber)).toEqual(['0.0000001', '1500000000000000000000', '-0.0000000025', '0', '3339']);
     fc.assert(fc.property(fc.double({ noNaN: true, noDefaultInfinity: true }), (n) => !/e/i.test(plainNumber(n)) && Number(plainNumber(n)) === n + 0));
+  });
+});
+
+describe('digits after the point', () => {
+  it('are those of the number that has the most, whatever its size', () => {
+    expect([decimalsOf([1, 2.5, 3.25]), decimalsOf([8589, null, 'x', true]), decimalsOf([1e-7]), decimalsOf([]), decimalsOf([{ text: 'n/k', expected: 'a number' }, 0.5])]).toEqual([2, 0, 7, 0, 1]);
   });
 });

@@ -69,10 +69,14 @@ export class Page {
     await this.until('the list to close', async () => (await this.all('.p-select-overlay')).length === 0);
   }
 
-  /** Opens a list, once: a second click would close it. */
+  /** Opens a list. A second click would close it: it comes only when the first has led to nothing, as what was clicked was just being renewed. */
   private async openList(css: string): Promise<void> {
-    await (await this.find(css)).click();
-    await this.until(`the list ${css} to open`, async () => (await this.all('.p-select-overlay')).length > 0);
+    const isOpen = async () => (await this.all('.p-select-overlay')).length > 0;
+    await this.until(`the list ${css} to open`, async () => {
+      if (await isOpen()) return true;
+      await (await this.find(css)).click();
+      return this.driver.wait(isOpen, 2_000).catch(() => false);
+    });
   }
 
   async fill(css: string, text: string): Promise<void> {

@@ -19,6 +19,17 @@ describe('the content of a report on disk', () => {
     expect(again.content).toEqual(JSON.parse(JSON.stringify(first.content)));
   });
 
+  it('of which pages were given up is read again by who has more patience', async () => {
+    const report = { ...(await source()), patience: 60, skip: [{ page: 2, because: 'no progress was made for 60 s' }] };
+    const first = await reportContent(report);
+    expect([first.content.pages.map(({ number }) => number), first.content.problems]).toEqual([[1, 3, 4], [expect.objectContaining({ kind: 'damaged', page: 2, came: expect.stringContaining('no progress was made for 60 s') })]]);
+    // With no more patience it would be given up again.
+    for (const patience of [30, 60]) expect((await reportContent({ ...report, skip: [], patience })).parsed).toBe(false);
+    const again = await reportContent({ ...report, skip: [], patience: 300 });
+    expect([again.parsed, again.content.pages.length, again.content.problems]).toEqual([true, 4, []]);
+    expect((await reportContent({ ...report, skip: [] })).content.pages).toHaveLength(4);
+  });
+
   it('gives one page alone, the same whether the report was read before or not', async () => {
     const report = await source();
     const fresh = await reportPage(report, 3);

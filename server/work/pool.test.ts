@@ -67,28 +67,22 @@ describe('looks in line', () => {
     expect(await pool.run('read', { source: await source('week-26.pdf') })).toMatchObject({ problems: [] });
   });
 
-  it('skip a page that never comes to an end and name it, and read it once there is more patience', async () => {
+  it('skip a page that never comes to an end and name it; the others are read', async () => {
     const folder = await temporaryFolder();
-    const bytes = await heavyPaper(600_000);
+    const bytes = await heavyPaper(2_000_000);
     await writeFile(join(folder, 'heavy.pdf'), bytes);
     const task = { file: join(folder, 'heavy.pdf'), path: 'heavy.pdf', key: '1', sha256: createHash('sha256').update(bytes).digest('hex'), cacheFolder: await temporaryFolder() };
-    const impatient = openPool(1, 2_000);
+    const impatient = openPool(1, 6_000);
     try {
       const read = await impatient.run('read', { source: task });
-      expect(read).toMatchObject({ pageCount: 3, problems: [{ kind: 'damaged', page: 2, came: expect.stringContaining('no progress was made for 2 s'), remedy: expect.stringContaining('the other pages were read') }] });
+      expect(read).toMatchObject({ pageCount: 3, problems: [{ kind: 'damaged', page: 2, came: expect.stringContaining('no progress was made for 6 s'), remedy: expect.stringContaining('the other pages were read') }] });
       expect('tables' in read && read.tables.map(({ pieces }) => pieces.map(({ page }) => page)).flat()).toEqual([1, 3]);
       // It was given up once; who asks again is answered from what was read.
       const began = performance.now();
       expect(await impatient.run('carry', { document, source: task, part: null })).toMatchObject({ heldBack: [{ page: 2 }] });
-      expect(performance.now() - began).toBeLessThan(2_000);
+      expect(performance.now() - began).toBeLessThan(6_000);
     } finally {
       await impatient.close();
-    }
-    const patient = openPool(1, 600_000);
-    try {
-      expect(await patient.run('read', { source: task })).toMatchObject({ problems: [], pageCount: 3 });
-    } finally {
-      await patient.close();
     }
   });
 

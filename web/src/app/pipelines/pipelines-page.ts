@@ -4,6 +4,7 @@ import { switchMap } from 'rxjs';
 import { Dialog } from 'primeng/dialog';
 import { ButtonDirective } from 'primeng/button';
 import { InputText } from 'primeng/inputtext';
+import { TableModule } from 'primeng/table';
 import type { PipelineSummary } from '../../../../server/contract/contract';
 import { Api } from '../api';
 import { LightSwitch } from '../shared/light';
@@ -14,7 +15,7 @@ import { NewPipeline } from './new-pipeline';
 
 @Component({
   selector: 'sieve-pipelines-page',
-  imports: [RouterLink, Wordmark, Notice, Dialog, NewPipeline, ButtonDirective, InputText, LightSwitch],
+  imports: [RouterLink, Wordmark, Notice, Dialog, NewPipeline, ButtonDirective, InputText, LightSwitch, TableModule],
   template: `
     <header>
       <sieve-wordmark />
@@ -31,8 +32,8 @@ import { NewPipeline } from './new-pipeline';
         @if (pipelines.length === 0) {
           <sieve-notice kind="empty">No pipeline yet. Make one from a folder of PDF reports, or drop PDF files here.</sieve-notice>
         } @else {
-          <table>
-            <thead>
+          <p-table [value]="$any(pipelines)" dataKey="id">
+            <ng-template #header>
               <tr>
                 <th scope="col">Pipeline</th>
                 <th scope="col">Folder</th>
@@ -43,9 +44,8 @@ import { NewPipeline } from './new-pipeline';
                 <th scope="col">Needs you</th>
                 <th scope="col"><span class="sr">What to do</span></th>
               </tr>
-            </thead>
-            <tbody>
-              @for (pipeline of pipelines; track pipeline.id) {
+            </ng-template>
+            <ng-template #body let-pipeline>
                 <tr>
                   <th scope="row"><a [routerLink]="['/pipelines', pipeline.id]">{{ pipeline.name }}</a></th>
                   <td class="folder" [title]="pipeline.folder"><bdi>{{ pipeline.managed ? 'dropped files' : pipeline.folder }}</bdi></td>
@@ -71,9 +71,8 @@ import { NewPipeline } from './new-pipeline';
                     <button pButton type="button" [text]="true" size="small" severity="secondary" (click)="deleting.set(pipeline)">Delete</button>
                   </td>
                 </tr>
-              }
-            </tbody>
-          </table>
+            </ng-template>
+          </p-table>
         }
       } @else if (!failure()) {
         <sieve-notice kind="loading">Fetching the pipelines</sieve-notice>
@@ -97,7 +96,7 @@ import { NewPipeline } from './new-pipeline';
       </form>
     </p-dialog>
     <p-dialog header="Delete pipeline" [modal]="true" [visible]="deleting() !== undefined" (visibleChange)="deleting.set(undefined)" [draggable]="false" closeAriaLabel="Close" [style]="{ width: '480px' }">
-      <p>“{{ deleting()?.name }}” goes with its steps, its dataset and the record of its runs. The reports in its folder stay.</p>
+      <p>“{{ deleting()?.name }}” goes with its steps, its dataset and the record of its runs. {{ deleting()?.managed ? 'The files that were dropped for it go, too.' : 'The reports in its folder stay.' }}</p>
       @if (refused(); as refused) {
         <p class="error" role="alert">{{ refused }}</p>
       }

@@ -2,6 +2,7 @@ import { Component, computed, inject, input, signal } from '@angular/core';
 import { toObservable, toSignal } from '@angular/core/rxjs-interop';
 import { RouterLink, RouterLinkActive } from '@angular/router';
 import { catchError, distinctUntilChanged, of, switchMap } from 'rxjs';
+import { TableModule } from 'primeng/table';
 import { noteSentence, stateSentence } from '../../../../core/runs/run';
 import type { RunFull, RunReport, StoredRun } from '../../../../server/contract/contract';
 import { Api } from '../api';
@@ -13,7 +14,7 @@ import { dayOf, plural, titleIn } from '../shared/words';
 /** Every refresh: what came in, what was held, what failed. */
 @Component({
   selector: 'sieve-runs-page',
-  imports: [Notice, RouterLink, RouterLinkActive],
+  imports: [Notice, RouterLink, RouterLinkActive, TableModule],
   template: `
     <section class="pane" aria-labelledby="runs">
       <div class="pane-head"><h2 id="runs">Runs</h2></div>
@@ -26,7 +27,7 @@ import { dayOf, plural, titleIn } from '../shared/words';
             @for (run of runs; track run.id) {
               <li>
                 <a [routerLink]="['/pipelines', state.id(), 'runs', run.id]" routerLinkActive="here" [class.here]="run.id === shown()">
-                  <b>{{ day(run.startedAt) }}</b>
+                  <b>{{ day(run.startedAt) }} <span class="small">run {{ run.id }}</span></b>
                   <span [class]="tone(run)"><i class="pi" [class]="icon(run)" aria-hidden="true"></i> {{ run.state }}</span>
                   <small>{{ run.rows === null ? '' : counted(run.rows, 'row') }}</small><small>{{ duration(run) }}</small>
                 </a>
@@ -44,15 +45,15 @@ import { dayOf, plural, titleIn } from '../shared/words';
     <section class="pane detail" aria-label="What came of each report">
       @if (detail(); as detail) {
         <div class="pane-head">
-          <h2>Run of {{ day(detail.run.startedAt) }}</h2>
+          <h2>Run {{ detail.run.id }} of {{ day(detail.run.startedAt) }}</h2>
           {{ detail.run.state }}, {{ counted(detail.reports.length, 'file') }}, {{ duration(detail.run) }}
         </div>
         <div class="scroll" tabindex="0" role="region" aria-label="Reports of the run">
           @for (sentence of ofRun(); track $index) {
             <p class="message">{{ sentence }}</p>
           }
-          <table>
-            <thead>
+          <p-table [value]="$any(detail.reports)" dataKey="report">
+            <ng-template #header>
               <tr>
                 <th scope="col">Report</th>
                 <th scope="col">Period</th>
@@ -63,9 +64,8 @@ import { dayOf, plural, titleIn } from '../shared/words';
                 <th scope="col">Taken</th>
                 <th scope="col">Problems</th>
               </tr>
-            </thead>
-            <tbody>
-              @for (report of detail.reports; track report.report) {
+            </ng-template>
+            <ng-template #body let-report>
                 <tr>
                   <th scope="row"><a [routerLink]="['/pipelines', state.id(), 'bench']" [queryParams]="{ report: report.report }">{{ report.path }}</a></th>
                   <td>{{ report.period ?? '' }}</td>
@@ -84,9 +84,8 @@ import { dayOf, plural, titleIn } from '../shared/words';
                     }
                   </td>
                 </tr>
-              }
-            </tbody>
-          </table>
+            </ng-template>
+          </p-table>
         </div>
       }
     </section>

@@ -1,7 +1,9 @@
 import { Component, computed, effect, ElementRef, inject, input, output, signal, untracked, viewChild, DestroyRef } from '@angular/core';
-import { Subscription, type Observable } from 'rxjs';
+import type { Observable } from 'rxjs';
 import { cellText, isError, type Cell } from '../../../../core/values/cell';
 import { decimalsOf } from '../../../../core/values/plain-number';
+import { GridBrackets, type Brackets } from './grid-brackets';
+import { GridWindows } from './grid-windows';
 import type { ValueType } from '../../../../core/sheet/column';
 
 export interface GridColumn {
@@ -21,12 +23,6 @@ export interface GridRow {
   readonly reason?: string;
 }
 
-/** Rows at the ends of a sheet. */
-export interface Brackets {
-  readonly top: number;
-  readonly bottom: number;
-}
-
 export interface GridCellPlace {
   readonly row: number;
   readonly column: number;
@@ -40,8 +36,6 @@ export interface GridSource {
 }
 
 const rowHeight = 28;
-const pageRows = 100;
-const keptPages = 40;
 /** Browsers cap the height of an element; beyond it the rows are scaled to the scroll bar. */
 const mostHeight = 30_000_000;
 const spare = 6;
@@ -51,18 +45,12 @@ const numeric = new Set<ValueType>(['integer', 'decimal', 'percent']);
 /** A sheet by windows: any number of rows, only those in sight are fetched and drawn; so for columns. */
 @Component({
   selector: 'sieve-grid',
+  imports: [GridBrackets],
   template: `
     <div class="frame" #frame (scroll)="scrolled()" (keydown)="key($event)" tabindex="0" role="group" [attr.aria-label]="label()">
       <div [style.height.px]="headHeight + height()" [style.width.px]="width()" class="extent">
-        @if (bracketsShown(); as ends) {
-          <div class="brackets">
-            <div class="bracket top" role="slider" tabindex="0" aria-label="Rows held from the top" aria-orientation="vertical" aria-valuemin="0" [attr.aria-valuemax]="source().rows" [attr.aria-valuenow]="ends.top" [style.top.px]="headHeight + ends.top * rowHeight" (pointerdown)="grasp($event, 'top')" (pointermove)="pull($event)" (pointerup)="letGo()" (keydown)="nudge($event, 'top')">
-              <span>{{ ends.top }}</span>
-            </div>
-            <div class="bracket bottom" role="slider" tabindex="0" aria-label="Rows held from the bottom" aria-orientation="vertical" aria-valuemin="0" [attr.aria-valuemax]="source().rows" [attr.aria-valuenow]="ends.bottom" [style.top.px]="headHeight + (source().rows - ends.bottom) * rowHeight - bracketHeight" (pointerdown)="grasp($event, 'bottom')" (pointermove)="pull($event)" (pointerup)="letGo()" (keydown)="nudge($event, 'bottom')">
-              <span>{{ ends.bottom }}</span>
-            </div>
-          </div>
+        @if (bracketsShown()) {
+          <sieve-grid-brackets [rows]="source().rows" [ends]="brackets()!" [top]="headHeight" [rowHeight]="rowHeight" [frame]="frame" [draft]="draft()" (draftChange)="draft.set($event)" (set)="bracketed.emit($event)" />
         }
         <table role="grid" [attr.aria-rowcount]="source().rows + 1" [attr.aria-colcount]="source().columns.length + 1" [attr.aria-label]="label()" [style.width.px]="width()">
           <colgroup>
@@ -114,7 +102,7 @@ const numeric = new Set<ValueType>(['integer', 'decimal', 'percent']);
                     [class.blank]="row.data && (cell === null || cell === '')"
                     [class.misfit]="cell !== undefined && isError(cell)"
                     [class.current]="row.at === chosen()?.row && column.at === chosen()?.column"
-                    [attr.title]="cell !== undefined && isError(cell) ? 'expected ' + cell.expected : null"
+                    [attr.title]="cell === undefined ? null : isError(cell) ? 'expected ' + cell.expected : whole(cell)"
                     (click)="choose.emit({ row: row.at, column: column.at })"
                   >{{ cell === undefined ? '' : text(cell, column.decimals) }}</td>
                 }
@@ -134,153 +122,7 @@ const numeric = new Set<ValueType>(['integer', 'decimal', 'percent']);
       <p class="error" role="alert">{{ failure }}</p>
     }
   `,
-  styles: `
-    :host {
-      display: flex;
-      flex-direction: column;
-      min-height: 0;
-      min-width: 0;
-      flex: 1;
-    }
-    .frame {
-      flex: 1;
-      overflow: auto;
-      min-height: 0;
-      background: var(--panel);
-      position: relative;
-    }
-    .frame:focus-visible {
-      outline-offset: -2px;
-    }
-    .extent {
-      position: relative;
-    }
-    table {
-      border-collapse: separate;
-      border-spacing: 0;
-      table-layout: fixed;
-    }
-    thead th,
-    thead td {
-      position: sticky;
-      top: 0;
-      z-index: 2;
-      height: 56px;
-      text-align: left;
-      vertical-align: bottom;
-      font-weight: 600;
-      background: var(--head);
-      border-bottom: 1px solid var(--line);
-      border-right: 1px solid var(--line-soft);
-      padding: 3px 8px;
-      white-space: nowrap;
-      overflow: hidden;
-      text-overflow: ellipsis;
-    }
-    .name {
-      display: -webkit-box;
-      -webkit-box-orient: vertical;
-      -webkit-line-clamp: 2;
-      overflow: hidden;
-      white-space: normal;
-      line-height: 1.15;
-    }
-    small {
-      display: block;
-      font-weight: 400;
-      font-size: 12px;
-      color: var(--muted);
-    }
-    tbody td,
-    tbody th {
-      height: 28px;
-      padding: 0 8px;
-      border-bottom: 1px solid var(--line-soft);
-      border-right: 1px solid var(--line-soft);
-      white-space: nowrap;
-      overflow: hidden;
-      text-overflow: ellipsis;
-    }
-    .space td {
-      height: 0;
-      padding: 0;
-      border: 0;
-    }
-    .margin {
-      position: sticky;
-      left: 0;
-      z-index: 1;
-      font-weight: 400;
-      font-size: 12px;
-      color: var(--muted);
-      background: var(--head);
-    }
-    thead .margin {
-      z-index: 3;
-    }
-    .number {
-      text-align: right;
-    }
-    td {
-      cursor: pointer;
-    }
-    .blank {
-      /* A tick in the margin rule; nothing that could pass for print. */
-      background: linear-gradient(var(--tick), var(--tick)) 0 50% / 3px 16px no-repeat;
-    }
-    .misfit {
-      background: var(--madder-soft);
-      color: var(--madder);
-      text-decoration: underline wavy;
-    }
-    .chosen td {
-      background-color: var(--copper-soft);
-    }
-    .current {
-      box-shadow: inset 0 0 0 2px var(--copper);
-    }
-    .reason {
-      color: var(--ochre);
-    }
-    .brackets {
-      position: sticky;
-      left: 0;
-      width: 66px;
-      height: 0;
-      z-index: 2;
-    }
-    .bracket {
-      position: absolute;
-      left: 38px;
-      width: 26px;
-      height: 20px;
-      border-left: 3px solid var(--copper);
-      background: linear-gradient(90deg, rgb(152 70 26 / 12%), transparent);
-      color: var(--copper);
-      font-size: 11px;
-      cursor: ns-resize;
-      touch-action: none;
-      user-select: none;
-    }
-    .bracket.top {
-      border-top: 3px solid var(--copper);
-    }
-    .bracket.bottom {
-      border-bottom: 3px solid var(--copper);
-    }
-    .bracket span {
-      position: absolute;
-      right: 2px;
-    }
-    .outside td {
-      color: var(--ochre);
-      background-color: var(--ochre-soft);
-      text-decoration: line-through;
-    }
-    p {
-      margin: 4px 12px;
-    }
-  `,
+  styleUrl: './sheet-grid.css',
 })
 export class SheetGrid {
   readonly source = input.required<GridSource>();
@@ -295,15 +137,14 @@ export class SheetGrid {
   readonly bracketed = output<Brackets>();
 
   protected readonly rowHeight = rowHeight;
-  protected readonly bracketHeight = 22;
   protected readonly headHeight = 56;
   protected readonly reasonWidth = 260;
   protected readonly isError = isError;
-  protected readonly failure = signal<string | undefined>(undefined);
   private readonly frame = viewChild.required<ElementRef<HTMLElement>>('frame');
   private readonly view = signal({ top: 0, left: 0, height: 600, width: 900 });
-  private readonly pages = signal<ReadonlyMap<number, readonly GridRow[]>>(new Map());
-  private fetching = new Map<number, Subscription>();
+  private readonly windows = new GridWindows();
+  private readonly pages = this.windows.pages;
+  protected readonly failure = this.windows.failure;
 
   /** As wide as what stands in it. */
   protected readonly marginWidth = computed(() => Math.round(Math.min(150, Math.max(66, ...[...([...this.pages().values()][0] ?? [])].slice(0, 60).map(({ label }) => label.length * 6.1 + 18)))));
@@ -341,7 +182,7 @@ export class SheetGrid {
   protected readonly offset = computed(() => Math.max(0, this.view().top - (this.firstInSight() - this.range().first) * rowHeight - (this.fullHeight() > mostHeight ? 0 : this.view().top - this.firstInSight() * rowHeight)));
   protected readonly drawn = computed(() => {
     const { first, last } = this.range();
-    return Array.from({ length: Math.max(0, last - first) }, (_, i) => ({ at: first + i, data: this.pages().get(Math.floor((first + i) / pageRows))?.[(first + i) % pageRows] }));
+    return Array.from({ length: Math.max(0, last - first) }, (_, i) => ({ at: first + i, data: this.windows.row(first + i) }));
   });
 
   private readonly columnRange = computed(() => {
@@ -366,15 +207,14 @@ export class SheetGrid {
   constructor() {
     effect(() => {
       this.source();
-      untracked(() => this.startAnew());
+      untracked(() => this.windows.startAnew());
     });
     effect(() => {
       const { first, last } = this.range();
       const source = this.source();
-      const pages = this.pages();
-      untracked(() => {
-        for (let page = Math.floor(first / pageRows); page * pageRows < last; page++) if (!pages.has(page)) this.fetch(source, page);
-      });
+      // Also when what was fetched last has come.
+      this.pages();
+      untracked(() => this.windows.fetch(source, first, last));
     });
     effect(() => {
       const place = this.chosen();
@@ -384,12 +224,21 @@ export class SheetGrid {
     effect(() => observer.observe(this.frame().nativeElement));
     inject(DestroyRef).onDestroy(() => {
       observer.disconnect();
-      this.stop();
+      this.windows.stop();
     });
   }
 
   protected text(cell: Cell, decimals = 0): string {
     return typeof cell === 'number' ? cell.toLocaleString('en', { minimumFractionDigits: decimals, maximumFractionDigits: 15 }) : typeof cell === 'boolean' ? (cell ? 'yes' : 'no') : cellText(cell);
+  }
+
+  /** The whole of a text that may not fit. */
+  protected whole = (cell: Cell) => (typeof cell === 'string' && cell.length > 20 ? cell : null);
+  /** The chosen cell on the clipboard, as it is shown. */
+  private copy() {
+    const place = this.chosen();
+    const cell = place && this.windows.row(place.row)?.cells[place.column];
+    if (place && cell !== undefined) void navigator.clipboard.writeText(this.text(cell, this.decimals()[place.column])).catch(() => undefined);
   }
 
   protected scrolled() {
@@ -400,6 +249,7 @@ export class SheetGrid {
   }
 
   protected key(event: KeyboardEvent) {
+    if (event.key === 'c' && (event.ctrlKey || event.metaKey)) return this.copy();
     const { rows, columns } = this.source();
     const at = this.chosen() ?? { row: -1, column: 0 };
     const page = Math.max(1, Math.floor(this.view().height / rowHeight) - 2);
@@ -420,42 +270,11 @@ export class SheetGrid {
   }
 
   /** The brackets as they are dragged, before they are let go. */
-  private readonly draft = signal<Brackets | undefined>(undefined);
-  private grasped: keyof Brackets | undefined;
+  protected readonly draft = signal<Brackets | undefined>(undefined);
   protected readonly bracketsShown = computed(() => (this.fullHeight() > mostHeight ? undefined : this.brackets() && (this.draft() ?? this.brackets())));
   protected isOutside(row: number): boolean {
     const ends = this.bracketsShown();
     return ends !== undefined && (row < ends.top || row >= this.source().rows - ends.bottom);
-  }
-  protected grasp(event: PointerEvent, end: keyof Brackets) {
-    event.preventDefault();
-    (event.target as HTMLElement).closest('.bracket')!.setPointerCapture(event.pointerId);
-    this.grasped = end;
-  }
-  protected pull(event: PointerEvent) {
-    if (!this.grasped) return;
-    const frame = this.frame().nativeElement;
-    const line = Math.round((event.clientY - frame.getBoundingClientRect().top + frame.scrollTop - this.headHeight) / rowHeight);
-    this.draft.set(this.withEnd(this.grasped, this.grasped === 'top' ? line : this.source().rows - line));
-  }
-  protected letGo() {
-    const ends = this.draft();
-    this.grasped = undefined;
-    this.draft.set(undefined);
-    if (ends) this.bracketed.emit(ends);
-  }
-  protected nudge(event: KeyboardEvent, end: keyof Brackets) {
-    const down = { ArrowDown: 1, ArrowUp: -1 }[event.key];
-    if (!down) return;
-    event.preventDefault();
-    event.stopPropagation();
-    this.bracketed.emit(this.withEnd(end, this.brackets()![end] + (end === 'top' ? down : -down)));
-  }
-  /** One end set anew, as far as the other lets it. */
-  private withEnd(end: keyof Brackets, rows: number): Brackets {
-    const ends = this.bracketsShown()!;
-    const other = end === 'top' ? ends.bottom : ends.top;
-    return { ...ends, [end]: Math.max(0, Math.min(this.source().rows - other, rows)) };
   }
 
   private bringToSight({ row, column }: GridCellPlace) {
@@ -470,40 +289,5 @@ export class SheetGrid {
     const right = this.lefts()[column + 1] ?? left;
     if (left < frame.scrollLeft) frame.scrollLeft = left;
     else if (right + this.marginWidth() > frame.scrollLeft + frame.clientWidth) frame.scrollLeft = right + this.marginWidth() - frame.clientWidth;
-  }
-
-  private startAnew() {
-    this.stop();
-    this.pages.set(new Map());
-    this.failure.set(undefined);
-  }
-
-  private stop() {
-    for (const each of this.fetching.values()) each.unsubscribe();
-    this.fetching = new Map();
-  }
-
-  private fetch(source: GridSource, page: number) {
-    if (this.fetching.has(page)) return;
-    // What has scrolled out of sight before it came is not waited for.
-    const { first, last } = this.range();
-    for (const [other, subscription] of this.fetching)
-      if ((other + 1) * pageRows < first || other * pageRows > last) {
-        subscription.unsubscribe();
-        this.fetching.delete(other);
-      }
-    this.fetching.set(
-      page,
-      source.fetch(page * pageRows, pageRows).subscribe({
-        next: (rows) => {
-          this.fetching.delete(page);
-          this.pages.update((pages) => new Map([...[...pages].slice(-keptPages), [page, rows]]));
-        },
-        error: (error: Error) => {
-          this.fetching.delete(page);
-          this.failure.set(error.message);
-        },
-      }),
-    );
   }
 }
