@@ -31,7 +31,7 @@ describe('two issues for one period, of which the names do not tell the later', 
     const intake = new Intake(browser.driver);
     await intake.until('the ruler', async () => (await intake.slots()).some((slot) => /wk 23\s+two issues/.test(slot)));
     await intake.press('week-23-rB.pdf', 'sieve-take-pane');
-    await intake.untilText('.take .needing h3', /^2 issues for 2025-W23$/);
+    await intake.untilText('sieve-take-pane .needing h3', /^2 issues for 2025-W23$/);
     await intake.press('This one counts', 'sieve-take-pane');
     await intake.reportIs(/^week-23-r2\.pdf replaced\s+replaced by week-23-rB\.pdf/);
     await intake.until('the ruler', async () => (await intake.slots()).some((slot) => /wk 23\s+\d+ · rB/.test(slot)));

@@ -139,6 +139,8 @@ import { NewPipeline } from './new-pipeline';
     }
     tbody th {
       font-weight: 600;
+      white-space: nowrap;
+      border-bottom: 1px solid var(--line);
     }
     .number {
       text-align: right;

@@ -150,6 +150,8 @@ import { dayOf, plural, titleIn } from '../shared/words';
     tbody th {
       font-weight: 600;
       white-space: nowrap;
+      border-bottom: 1px solid var(--line);
+      white-space: nowrap;
     }
     .number {
       text-align: right;
