@@ -120,12 +120,6 @@ import { NewPipeline } from './new-pipeline';
       font-size: 18px;
       margin-bottom: 12px;
     }
-    table {
-      width: 100%;
-      border-collapse: collapse;
-      background: var(--panel);
-      border: 1px solid var(--line);
-    }
     th,
     td {
       text-align: left;
@@ -133,11 +127,11 @@ import { NewPipeline } from './new-pipeline';
       border-bottom: 1px solid var(--line-soft);
       vertical-align: top;
     }
-    thead th {
+    th[scope='col'] {
       font-weight: 600;
       color: var(--muted);
     }
-    tbody th {
+    th[scope='row'] {
       font-weight: 600;
       white-space: nowrap;
       border-bottom: 1px solid var(--line);

@@ -128,11 +128,6 @@ import { dayOf, plural, titleIn } from '../shared/words';
       font-size: 12px;
       color: var(--muted);
     }
-    table {
-      width: 100%;
-      border-collapse: collapse;
-      background: var(--panel);
-    }
     th,
     td {
       padding: 5px 10px;
@@ -140,18 +135,17 @@ import { dayOf, plural, titleIn } from '../shared/words';
       vertical-align: top;
       border-bottom: 1px solid var(--line-soft);
     }
-    thead th {
+    th[scope='col'] {
       position: sticky;
       top: 0;
       background: var(--head);
       font-weight: 600;
       color: var(--muted);
     }
-    tbody th {
+    th[scope='row'] {
       font-weight: 600;
       white-space: nowrap;
       border-bottom: 1px solid var(--line);
-      white-space: nowrap;
     }
     .number {
       text-align: right;
