@@ -71,6 +71,13 @@ describe('the whole way in the browser', () => {
     await intake.until('the match strip to be full', async () => (await intake.strip()).filter((cell) => /^p\. /.test(cell)).length === 5);
     expect(await intake.strip()).toEqual(['Landings by species', 'p. 2–4 sure 1', 'p. 2–4 sure 1', 'p. 2–3 sure 1', expect.stringMatching(/^p\. 2–3 sure 0\.8/), 'scanned', 'damaged', expect.stringMatching(/^p\. 2–3 sure 0\.9/)]);
     expect(await violations()).toEqual([]);
+
+    // What the rule looks for can be written anew.
+    const pages = '[id="pages-Landings by species"]';
+    await (await intake.find(pages)).sendKeys('3', Key.TAB);
+    await intake.until('page 3 alone', async () => (await intake.strip()).filter((cell) => /^p\. 3 /.test(cell)).length > 2);
+    await (await intake.find(pages)).sendKeys(Key.chord(Key.CONTROL, 'a'), Key.BACK_SPACE, Key.TAB);
+    await intake.until('all pages again', async () => (await intake.strip()).filter((cell) => /^p\. 2–/.test(cell)).length === 5);
   });
 
   it('builds the clean-up step by step, the sheet following at once', async () => {

@@ -32,6 +32,9 @@ const otherStreams = new Set(['ObjStm', 'XRef', 'Metadata', 'XML', 'Image', 'Typ
 /** The largest unit of a page, in points: 1,800 km a side with it. */
 const largestUnit = 75_000;
 
+/** What is drawn is looked through up to so many bytes; what is longer is told by its sum alone. */
+const longestText = 16_000_000;
+
 /** Pages and forms are not looked into further than this: a file that goes on has a circle in it. */
 const mostPages = 100_000;
 const deepest = 30;
@@ -43,12 +46,13 @@ const mostDrawn = 20_000;
 /**
  * Looks which compressed streams that pages use are not what was written: they hold a sum of their bytes (Adler-32). A stream
  * that ends whole but lacks the end of its sum is sound: some writers count it short.
+ * @param looked hears of every page that was looked at
  * @returns what is damaged; `encrypted` where nothing can be told; undefined where the parts of the file cannot be told apart
  */
-export async function damageOf(bytes: Uint8Array): Promise<Damage | 'encrypted' | undefined> {
+export async function damageOf(bytes: Uint8Array, looked: () => void = () => undefined): Promise<Damage | 'encrypted' | undefined> {
   try {
     const document = await PDFDocument.load(bytes, { updateMetadata: false, ignoreEncryption: true, throwOnInvalidObject: false, warnOnInvalidObjects: false });
-    return document.isEncrypted ? 'encrypted' : { ...new Look(document).pages(), objects: hasDamagedObjects(bytes) || hasDamagedTags(document) };
+    return document.isEncrypted ? 'encrypted' : { ...new Look(document, looked).pages(), objects: hasDamagedObjects(bytes) || hasDamagedTags(document) };
   } catch {
     return undefined;
   }
@@ -59,7 +63,10 @@ class Look {
   private readonly known = new Map<PDFRawStream, boolean>();
   private readonly fonts = new Map<PDFObject, boolean>();
 
-  constructor(private readonly document: PDFDocument) {}
+  constructor(
+    private readonly document: PDFDocument,
+    private readonly looked: () => void,
+  ) {}
 
   pages(): Pick<Damage, 'pages' | 'pageCount' | 'mostListed' | 'endless'> {
     const found = new Map<number, Set<Doubtful>>();
@@ -73,6 +80,7 @@ class Look {
       const children = this.array(node.get(kids));
       if (children) return children.forEach((child) => void (this.dict(child) && walk(this.dict(child)!, own, hasBox, new Set([...seen, node]))));
       number++;
+      this.looked();
       listed.set(node, (listed.get(node) ?? 0) + 1);
       if (listed.get(node)! > 1) return;
       if (this.isEndless(node, own)) endless.add(number);
@@ -122,7 +130,7 @@ class Look {
     if (own === undefined) return Buffer.from(stream.contents).toString('latin1');
     if (!flate.has((own instanceof PDFArray ? this.object(own.get(0)) : own) as PDFName) || (own instanceof PDFArray && own.size() > 1)) return '';
     try {
-      return inflateSync(stream.contents, { finishFlush: constants.Z_SYNC_FLUSH, maxOutputLength: 64_000_000 }).toString('latin1');
+      return inflateSync(stream.contents, { finishFlush: constants.Z_SYNC_FLUSH, maxOutputLength: longestText }).toString('latin1');
     } catch {
       return '';
     }

@@ -20,7 +20,7 @@ export interface ReadOptions {
   readonly wanted?: (page: number) => boolean;
   /** Pages that are not to be read, and why. */
   readonly skip?: readonly SkippedPage[];
-  /** Hears which page is begun. */
+  /** Hears which page is begun; 0: the file as a whole is looked at. */
   readonly begins?: (page: number) => void;
   /** The streams of the file are not checked: for a page to look at. */
   readonly unchecked?: boolean;
@@ -34,7 +34,7 @@ export interface ReadOptions {
 export async function* streamPages(bytes: Uint8Array, name: string, { password, wanted, skip = [], begins = () => undefined, unchecked = false }: ReadOptions = {}): AsyncGenerator<ReadPage, number> {
   const document = await openPdf(bytes, name, password);
   try {
-    const damage = unchecked ? 'encrypted' : await damageOf(bytes);
+    const damage = unchecked ? 'encrypted' : await damageOf(bytes, () => begins(0));
     const marked = (await document.getMarkInfo().catch(() => null))?.Marked === true;
     const labels = await document.getPageLabels().catch(() => null);
     const total = document.numPages;

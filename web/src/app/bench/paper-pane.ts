@@ -14,6 +14,7 @@ export type PaperWidth = (typeof paperWidths)[number];
 /** The paper beside the sheet. At the edge it is a strip of its pages, on which the taken tables and the chosen line are marked. */
 @Component({
   selector: 'sieve-paper-pane',
+  host: { class: 'pane' },
   imports: [Paper, ButtonDirective, SelectButton, FormsModule],
   template: `
     @if (width() === 'edge') {
@@ -58,11 +59,6 @@ export type PaperWidth = (typeof paperWidths)[number];
   `,
   styles: `
     :host {
-      display: flex;
-      flex-direction: column;
-      min-width: 0;
-      min-height: 0;
-      border-right: 1px solid var(--line);
       background: var(--ground);
     }
     .file {

@@ -14,6 +14,7 @@ import { changed } from './steps-edit';
 /** The sheet as it leaves the layer looked at, the printed line of what is chosen above it, what the layer held beneath. */
 @Component({
   selector: 'sieve-sheet-pane',
+  host: { class: 'pane' },
   imports: [ButtonDirective, CorrectForm, HeldPanel, Notice, SheetGrid, Slip],
   template: `
     <div class="pane-head">
@@ -72,10 +73,7 @@ import { changed } from './steps-edit';
   `,
   styles: `
     :host {
-      display: flex;
-      flex-direction: column;
-      min-width: 0;
-      min-height: 0;
+      border-right: 0;
     }
     .told {
       margin: 0;

@@ -16,6 +16,7 @@ import { inserted, newStep } from './steps-edit';
 /** The stack of steps, which of the report's pages they are designed on, and adding to it. */
 @Component({
   selector: 'sieve-stack-pane',
+  host: { class: 'pane' },
   imports: [ButtonDirective, InputText, Stack],
   template: `
     <div class="pane-head">
@@ -56,13 +57,6 @@ import { inserted, newStep } from './steps-edit';
     </div>
   `,
   styles: `
-    :host {
-      display: flex;
-      flex-direction: column;
-      min-width: 0;
-      min-height: 0;
-      border-right: 1px solid var(--line);
-    }
     .pages {
       display: flex;
       flex-wrap: wrap;

@@ -1,4 +1,4 @@
-import { Component, computed, inject, signal } from '@angular/core';
+import { Component, computed, effect, inject, signal, untracked } from '@angular/core';
 import { toObservable, toSignal } from '@angular/core/rxjs-interop';
 import { FormsModule } from '@angular/forms';
 import { RouterLink } from '@angular/router';
@@ -237,10 +237,31 @@ export class DatasetPage {
     ),
   );
 
+  /** The heading of the chosen column: after a refresh it may stand at another place. */
+  private chosenHeading: string | undefined;
+
+  constructor() {
+    const publication = computed(() => this.answer()?.publication);
+    effect(() => {
+      publication();
+      untracked(() => {
+        const place = this.cell();
+        const column = this.answer()?.columns.findIndex(({ heading }) => heading === this.chosenHeading) ?? -1;
+        if (!place) return;
+        if (column >= 0 && place.row < this.answer()!.rows) this.chooseCell({ row: place.row, column });
+        else {
+          this.cell.set(undefined);
+          this.wishes.next(undefined);
+        }
+      });
+    });
+  }
+
   protected fileOf = (report: number) => this.api.fileAddress(this.state.id(), report);
   protected wordsOf = ({ places }: Traced) => places.flatMap((place) => place.words.map((word) => word.text)).join(' ');
 
   protected chooseCell(place: GridCellPlace) {
+    this.chosenHeading = this.answer()?.columns[place.column]?.heading;
     this.cell.set(place);
     this.wishes.next(place);
   }

@@ -10,6 +10,7 @@ import { PageStrip } from './page-strip';
 /** The paper on which tables are taken, areas drawn, separators moved and values pointed at. */
 @Component({
   selector: 'sieve-intake-paper',
+  host: { class: 'pane' },
   imports: [ButtonDirective, Notice, PageStrip, Paper],
   template: `
     <div class="pane-head">
@@ -63,13 +64,6 @@ import { PageStrip } from './page-strip';
     </div>
   `,
   styles: `
-    :host {
-      display: flex;
-      flex-direction: column;
-      min-width: 0;
-      min-height: 0;
-      border-right: 1px solid var(--line);
-    }
     .paper {
       flex: 1;
       display: flex;

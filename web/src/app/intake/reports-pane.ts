@@ -12,6 +12,7 @@ import { IntakeLook } from './intake-look';
 /** What is in the folder, how each report stands, and a search over all. Into a folder of the pipeline's own files are put here. */
 @Component({
   selector: 'sieve-reports-pane',
+  host: { class: 'pane' },
   imports: [ButtonDirective, FileUpload, DropFiles, FindBox, Notice],
   template: `
     <div class="pane-head">
@@ -62,13 +63,6 @@ import { IntakeLook } from './intake-look';
     </div>
   `,
   styles: `
-    :host {
-      display: flex;
-      flex-direction: column;
-      min-width: 0;
-      min-height: 0;
-      border-right: 1px solid var(--line);
-    }
     .drop {
       padding: 7px 12px 0;
     }

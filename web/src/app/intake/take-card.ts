@@ -1,6 +1,7 @@
 import { Component, computed, input, output, signal } from '@angular/core';
 import { ButtonDirective } from 'primeng/button';
 import { InputText } from 'primeng/inputtext';
+import { Textarea } from 'primeng/textarea';
 import { Pick } from '../shared/pick';
 import type { ReadingChoice, TakeRule } from '../../../../core/intake/take-rule';
 import type { Piece } from '../../../../core/reading/found-table';
@@ -17,7 +18,7 @@ export interface CutPlace {
 /** One take rule: what it takes here, how it is known, how it is read, and its outline. */
 @Component({
   selector: 'sieve-take-card',
-  imports: [ButtonDirective, InputText, Pick],
+  imports: [ButtonDirective, InputText, Pick, Textarea],
   template: `<div class="card">
     <h3><input class="name" aria-label="Name of what is taken" [value]="rule().name" (change)="change.emit({ name: $any($event.target).value.trim() || rule().name })" /></h3>
     <p class="small">{{ here() }}</p>
@@ -25,22 +26,18 @@ export interface CutPlace {
       <p class="needs small"><i class="pi pi-exclamation-triangle" aria-hidden="true"></i> “{{ lacking }}” is not found here</p>
     }
     <dl>
-      @if (rule().title) {
-        <dt>Title like</dt>
-        <dd>{{ rule().title }}</dd>
-      }
-      @if (rule().heading.length > 0) {
-        <dt>Heading words</dt>
-        <dd>{{ rule().heading.join(', ') }}</dd>
+      @if (rule().of === 'found table') {
+        <dt><label [for]="'title-' + rule().name">Title like</label></dt>
+        <dd><input pInputText [id]="'title-' + rule().name" [value]="rule().title ?? ''" placeholder="any title" (change)="change.emit({ title: $any($event.target).value.trim() || undefined })" /></dd>
+        <dt><label [for]="'heading-' + rule().name">Heading words</label></dt>
+        <dd><textarea pTextarea rows="2" [id]="'heading-' + rule().name" [value]="rule().heading.join(', ')" placeholder="any heading" title="Words or columns of the heading, parted by commas" (change)="change.emit({ heading: wordsOf($any($event.target).value) })"></textarea></dd>
       }
       @if (rule().columns; as count) {
         <dt>Shape</dt>
         <dd>{{ says(count, 'column') }}</dd>
       }
-      @if (rule().pages; as pages) {
-        <dt>On pages</dt>
-        <dd>{{ pages.from === pages.to ? pages.from : pages.from + ' to ' + pages.to }}</dd>
-      }
+      <dt><label [for]="'pages-' + rule().name">On pages</label></dt>
+      <dd><input pInputText [id]="'pages-' + rule().name" [value]="pagesOf()" placeholder="all pages" title="A page, or pages such as 2-5" (change)="setPages($any($event.target))" /></dd>
       @if (rule().join; as join) {
         <dt>Joined</dt>
         <dd>with the next {{ join.tables === 1 ? '' : join.tables }} {{ join.place }} <button pButton type="button" [text]="true" size="small" severity="secondary" (click)="change.emit({ join: undefined })">undo</button></dd>
@@ -160,6 +157,7 @@ export interface CutPlace {
       min-width: 0;
     }
     dd .p-inputtext,
+    dd .p-textarea,
     dd sieve-pick {
       width: 100%;
     }
@@ -235,6 +233,18 @@ export class TakeCard {
     });
     return [...columns, ...rows];
   });
+  protected wordsOf = (text: string) => text.split(/[,\n]/).map((word) => word.trim()).filter(Boolean);
+  protected readonly pagesOf = computed(() => {
+    const pages = this.rule().pages;
+    return !pages ? '' : pages.from === pages.to ? String(pages.from) : `${pages.from}-${pages.to}`;
+  });
+  /** A page, or a stretch of pages; blank: all. What is neither is put back. */
+  protected setPages(field: HTMLInputElement) {
+    const [, from, to] = /^\s*([1-9]\d{0,4})\s*(?:(?:-|–|to)\s*([1-9]\d{0,4})\s*)?$/.exec(field.value) ?? [];
+    if (field.value.trim() === '') this.change.emit({ pages: undefined });
+    else if (from !== undefined && Number(to ?? from) >= Number(from)) this.change.emit({ pages: { from: Number(from), to: Number(to ?? from) } });
+    else field.value = this.pagesOf();
+  }
   protected readonly whichWays = [{ value: 'the likest', says: 'the table most like it' }, { value: 'all alike', says: 'all tables like it' }];
   protected readonly cutChoices = computed(() => this.places().map(({ by, text }, i) => ({ value: String(i), says: `${by === 'row' ? 'above the row' : 'left of the column'} “${text}”` })));
   protected cutHere() {

@@ -15,6 +15,7 @@ import { TakeMany } from './take-many';
 /** What is taken from every report, or the one thing that is being done by hand. */
 @Component({
   selector: 'sieve-take-pane',
+  host: { class: 'pane' },
   imports: [ButtonDirective, LabelsPanel, Notice, ReadingsPanel, RouterLink, SeparatorsPanel, TakeCard, TakeMany],
   template: `
     @switch (at.mode().kind) {
@@ -116,10 +117,7 @@ import { TakeMany } from './take-many';
   `,
   styles: `
     :host {
-      display: flex;
-      flex-direction: column;
-      min-width: 0;
-      min-height: 0;
+      border-right: 0;
     }
     .card {
       margin: 10px 12px;
