@@ -25,6 +25,8 @@ export class BenchSelection {
   readonly cell = signal<{ of: CellOf; place: GridCellPlace } | undefined>(undefined);
   readonly fate = signal<{ word: string; sentence: string; step?: string } | undefined>(undefined);
   readonly traced = signal<Traced['places']>([]);
+  /** Is the print behind the chosen cell still being looked for? */
+  readonly looking = signal(false);
   /** What the held row chosen says: an exception that lets it pass says the same. */
   readonly says = signal<string | undefined>(undefined);
   /** Why the row chosen was held, in full. */
@@ -75,6 +77,7 @@ export class BenchSelection {
           this.says.set(found.row.says);
           this.reason.set(found.row.reason);
         } else if (found?.which === 'sheet') this.chosenText.set(cellText(found.row.cells[found.place.column] ?? null));
+        this.looking.set(false);
         this.traced.set(found?.traced.places ?? []);
         const page = found?.traced.places[0]?.page;
         if (page !== undefined && page !== this.at.pageShown()) this.turnTo(page);
@@ -117,6 +120,7 @@ export class BenchSelection {
     this.says.set(undefined);
     this.reason.set(undefined);
     this.chosenText.set('');
+    this.looking.set(true);
     this.cellWishes.next({ of, place });
   }
   followWord(word: number) {

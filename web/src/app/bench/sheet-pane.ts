@@ -38,7 +38,7 @@ import { changed } from './steps-edit';
       }
     </div>
     @if (at.shown()) {
-      <sieve-slip [file]="at.file()" [content]="at.pageContent()" [places]="selection.traced()" [otherwise]="selection.cell() ? 'Not from the paper: it comes from a file name or a step, or is blank there.' : 'Choose a cell, and its line stands here as it is printed.'" />
+      <sieve-slip [file]="at.file()" [content]="at.pageContent()" [places]="selection.traced()" [otherwise]="selection.looking() ? 'Looking for the print' : selection.cell() ? 'Not from the paper: it comes from a file name or a step, or is blank there.' : 'Choose a cell, and its line stands here as it is printed.'" />
     }
     @if (at.looked()?.failure; as failure) {
       <sieve-notice kind="failed">{{ failure }}</sieve-notice>
