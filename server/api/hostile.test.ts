@@ -1,4 +1,4 @@
-import { chmod, mkdir, readdir, readFile, stat, writeFile } from 'node:fs/promises';
+import { chmod, cp, mkdir, readdir, readFile, stat, writeFile } from 'node:fs/promises';
 import { request } from 'node:http';
 import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
@@ -196,6 +196,15 @@ describe('dropped files', () => {
     expect(new Set(await cached())).toEqual(new Set([kept]));
     expect(await cached()).toHaveLength(2);
     expect(await readdir(droppedIn(own))).toHaveLength(1);
+    expect(await readdir(stays.folder)).toEqual(['week-25.pdf']);
+    // Of a data folder that is moved or copied nothing is swept, and what is deleted in the copy stays in the other.
+    const copy = join(await temporaryFolder(), 'copy');
+    await cp(own, copy, { recursive: true });
+    const third = await serve({ ...config, data: copy, roots: [roots] });
+    expect(await readdir(droppedIn(copy))).toHaveLength(1);
+    expect(((await (await asOwner(third)(`/api/pipelines/${stays.id}`)).json()) as PipelineFull).folder.startsWith(copy)).toBe(true);
+    expect((await asOwner(third)(`/api/pipelines/${stays.id}`, { method: 'DELETE' })).status).toBe(204);
+    await third.stop();
     expect(await readdir(stays.folder)).toEqual(['week-25.pdf']);
   });
 });

@@ -5,7 +5,7 @@ import { changesBetween } from '../../core/pipeline/changes';
 import { parsePipeline } from '../../core/pipeline/document';
 import { keepDropped } from '../folder/dropped';
 import { droppedIn } from '../setup/config';
-import { folderWithinRoots } from '../folder/roots';
+import { folderWithinRoots, isBelow } from '../folder/roots';
 import { publicationOf } from '../store/dataset';
 import { addPipeline, allPipelines, ChangedMeanwhile, deletePipeline, moveToFolder, pipelineById, savePipeline, versionOf, versionsOf, type StoredPipeline } from '../store/pipelines';
 import { reportsOf } from '../store/reports';
@@ -129,7 +129,8 @@ export function pipelinesRouter(deps: Deps): Router {
     const running = deps.runs.underWay(pipeline.id);
     if (running) throw new Fault('conflict', `“${pipeline.document.name}” is being refreshed. Cancel the run first.`);
     await deletePipeline(store, pipeline);
-    if (pipeline.managed) await rm(pipeline.folder, { recursive: true, force: true });
+    // Never those of another data folder, of which this one may be a copy.
+    if (pipeline.managed && isBelow(pipeline.folder, droppedIn(config.data))) await rm(pipeline.folder, { recursive: true, force: true });
     response.status(204).end();
   });
 

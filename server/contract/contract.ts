@@ -48,9 +48,11 @@ const printed = v.object({ by: v.literal('print'), from: v.picklist(['file name'
 export const valuesBody = v.object({ pages, step: v.string(), of: v.union([printed, columnChoice]) });
 export type ValuesSubject = v.InferOutput<typeof valuesBody>['of'];
 export const wordQuery = v.object({ pages, page: whole, word: whole, step: v.optional(v.string()) });
+/** The longest name of a file, in bytes of UTF-8, on the disks in use. */
+export const longestName = 255;
 /** @property there what is to be done where there is a file of that name with other content */
 export const fileQuery = v.object({
-  name: v.pipe(v.string(), v.regex(/^[^/\\]+$/, 'A file name has no slash.'), v.regex(/^[^.]/, 'A file name does not begin with a dot.'), v.maxBytes(255, 'A file name has at most 255 bytes.')),
+  name: v.pipe(v.string(), v.regex(/^[^/\\]+$/, 'A file name has no slash.'), v.regex(/^[^.]/, 'A file name does not begin with a dot.'), v.maxBytes(longestName, `A file name has at most ${longestName} bytes.`)),
   there: v.optional(v.picklist(['ask', 'replace', 'keep both']), 'ask'),
 });
 

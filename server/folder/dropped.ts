@@ -1,9 +1,7 @@
 import { createHash } from 'node:crypto';
-import { link, readFile, rename, rm, writeFile } from 'node:fs/promises';
+import { link, open, readFile, rename, rm, writeFile } from 'node:fs/promises';
 import { extname, join } from 'node:path';
-
-/** The longest name of a file, in bytes of UTF-8, on the disks in use. */
-export const longestName = 255;
+import { longestName } from '../contract/contract';
 
 /** What is to be done where a file of the name has other content. */
 export type WhereThere = 'ask' | 'replace' | 'keep both';
@@ -22,6 +20,20 @@ function numbered(name: string, n: number): string {
   const letters = [...name.slice(0, name.length - extname(name).length)];
   while (Buffer.byteLength(letters.join('') + end) > longestName) letters.pop();
   return letters.join('') + end;
+}
+
+/** A second name is not known to every disk. */
+const noSecondName = new Set(['EPERM', 'ENOTSUP', 'EOPNOTSUPP', 'ENOSYS', 'EMLINK']);
+
+/** Puts a file where there is none. Unlike a move, this fails (EEXIST) where there is one. */
+async function placeNew(from: string, to: string): Promise<void> {
+  try {
+    await link(from, to);
+  } catch (error) {
+    if (!noSecondName.has((error as NodeJS.ErrnoException).code ?? '')) throw error;
+    await (await open(to, 'wx')).close();
+    await rename(from, to);
+  }
 }
 
 const sha256 = (bytes: Buffer) => createHash('sha256').update(bytes).digest('hex');
@@ -45,8 +57,7 @@ export async function keepDropped(folder: string, name: string, bytes: Buffer, w
         return wanted;
       }
       try {
-        // Unlike a move, this fails where there is a file.
-        await link(temporary, path);
+        await placeNew(temporary, path);
         return wanted;
       } catch (error) {
         if ((error as NodeJS.ErrnoException).code !== 'EEXIST') throw error;

@@ -3,7 +3,7 @@ import { chmod, readFile, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 
 /** Where the key of a data folder lies; only its owner may read it. */
-export const keyFile = (data: string): string => join(data, 'key');
+const keyFile = (data: string): string => join(data, 'key');
 
 /**
  * The key of a data folder, made when there is none yet: who has it may ask the server anything, others of this machine nothing.

@@ -1,6 +1,6 @@
 // What nobody needs any more is cleared when a data folder is opened: nobody else works in it then.
 import { readdir, rm } from 'node:fs/promises';
-import { join } from 'node:path';
+import { basename, join } from 'node:path';
 import { readerVersion } from '../../core/reading/find-tables';
 import type { PartInput } from '../../core/runs/plan';
 import { cachedName } from '../work/page-cache';
@@ -19,12 +19,15 @@ export async function sweepCache(store: Store, cache: string): Promise<void> {
   for (const name of await namesIn(cache)) if (!/\.(?:pages|json)$/.test(name) || !needed.has(name.replace(/\.\w+$/, ''))) await rm(join(cache, name), { recursive: true, force: true });
 }
 
-/** Folders of dropped files whose pipeline is no more, and halves of files in the others. */
+/** Folders of dropped files whose pipeline is no more, and halves of files in the others. Where the data folder was moved, its pipelines find theirs again. */
 export async function sweepDropped(store: Store, dropped: string): Promise<void> {
-  const folders = new Set((await store.query<{ folder: string }>('select folder from pipeline where managed')).map(({ folder }) => folder));
+  const managed = await store.query<{ id: number; folder: string }>('select id, folder from pipeline where managed');
+  // By their names, which are the same nowhere else: pipelines of a data folder that was moved know the old way to it.
+  const folders = new Set(managed.map(({ folder }) => basename(folder)));
+  for (const { id, folder } of managed) if (folder !== join(dropped, basename(folder))) await store.execute('update pipeline set folder = $2 where id = $1', [id, join(dropped, basename(folder))]);
   for (const name of await namesIn(dropped)) {
     const folder = join(dropped, name);
-    if (!folders.has(folder)) await rm(folder, { recursive: true, force: true });
+    if (!folders.has(name)) await rm(folder, { recursive: true, force: true });
     else for (const file of await namesIn(folder)) if (file.startsWith('.')) await rm(join(folder, file), { recursive: true, force: true });
   }
 }

@@ -81,6 +81,7 @@ class Look {
       if (children) return children.forEach((child) => void (this.dict(child) && walk(this.dict(child)!, own, hasBox, new Set([...seen, node]))));
       number++;
       this.looked();
+      this.texts.clear();
       listed.set(node, (listed.get(node) ?? 0) + 1);
       if (listed.get(node)! > 1) return;
       if (this.isEndless(node, own)) endless.add(number);
@@ -124,8 +125,17 @@ class Look {
     return count;
   }
 
+  /** What was drawn by the streams of the page that is looked at: it is asked for several times. */
+  private readonly texts = new Map<PDFRawStream, string>();
+
   /** What a stream draws, as text; empty where it cannot be had here. */
   private textOf(stream: PDFRawStream): string {
+    let text = this.texts.get(stream);
+    if (text === undefined) this.texts.set(stream, (text = this.inflated(stream)));
+    return text;
+  }
+
+  private inflated(stream: PDFRawStream): string {
     const own = this.object(stream.dict.get(filter));
     if (own === undefined) return Buffer.from(stream.contents).toString('latin1');
     if (!flate.has((own instanceof PDFArray ? this.object(own.get(0)) : own) as PDFName) || (own instanceof PDFArray && own.size() > 1)) return '';

@@ -89,7 +89,7 @@ export interface LookPlace {
                 <label [for]="'absent-' + $index">n/a, .. are</label>
                 <sieve-pick [inputId]="'absent-' + $index" [options]="['blank', 'zero', 'misfit']" [value]="line.format.absent" (picked)="set(line.name, { absent: $any($event) })" />
                 <label [for]="'unit-' + $index">Unit</label>
-                <input pInputText  [id]="'unit-' + $index" [value]="line.format.unit" (change)="set(line.name, { unit: $any($event.target).value.trim() })" />
+                <input pInputText [id]="'unit-' + $index" [value]="line.format.unit" (change)="set(line.name, { unit: $any($event.target).value.trim() })" />
                 <label [for]="'scale-' + $index">Printed in</label>
                 <sieve-pick [inputId]="'scale-' + $index" [options]="scaleNames" [value]="line.format.scale" (picked)="set(line.name, { scale: $any($event) })" />
                 @if (line.format.scale !== 'as printed') {
@@ -101,7 +101,7 @@ export interface LookPlace {
                 <label [for]="'order-' + $index">Order</label>
                 <sieve-pick [inputId]="'order-' + $index" [options]="orders" [value]="line.format.order" (picked)="set(line.name, { order: $any($event) })" />
                 <label [for]="'pivot-' + $index">Years to 20..</label>
-                <input pInputText  type="number" min="0" max="99" [id]="'pivot-' + $index" [value]="line.format.pivot" (change)="set(line.name, { pivot: +$any($event.target).value })" />
+                <input pInputText type="number" min="0" max="99" [id]="'pivot-' + $index" [value]="line.format.pivot" (change)="set(line.name, { pivot: +$any($event.target).value })" />
               }
               @if (line.format.type === 'duration') {
                 <label [for]="'lasts-' + $index">In</label>
@@ -111,7 +111,7 @@ export interface LookPlace {
                 <label [for]="'days-' + $index">First, last day</label>
                 <sieve-tick [inputId]="'days-' + $index" [on]="line.format.days === true" (ticked)="set(line.name, { days: $event })" />
                 <label [for]="'fiscal-' + $index">Fiscal month</label>
-                <input pInputText  type="number" min="1" max="12" [id]="'fiscal-' + $index" [value]="line.format.fiscalStart" (change)="set(line.name, { fiscalStart: +$any($event.target).value })" />
+                <input pInputText type="number" min="1" max="12" [id]="'fiscal-' + $index" [value]="line.format.fiscalStart" (change)="set(line.name, { fiscalStart: +$any($event.target).value })" />
               }
             </div>
           }

@@ -36,7 +36,7 @@ let made = 0;
             @if (condition.test === 'has the pattern') {
               <sieve-pattern-field [fieldId]="id + $index" [text]="textOf(condition)" [subject]="subjectOf(condition)" [valuesOf]="valuesOf()" (changed)="set($index, { value: $event })" />
             } @else {
-              <input pInputText  [id]="id + $index" [attr.aria-label]="'Value, condition ' + ($index + 1)" [value]="textOf(condition)" (input)="set($index, { value: $any($event.target).value })" />
+              <input pInputText [id]="id + $index" [attr.aria-label]="'Value, condition ' + ($index + 1)" [value]="textOf(condition)" (input)="set($index, { value: $any($event.target).value })" />
             }
           }
           @case ('values') {

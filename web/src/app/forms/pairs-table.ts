@@ -21,7 +21,7 @@ import { withPair, withPasted, type Pair } from './pairs';
             <tr>
               <th scope="row" [title]="line.text"><span class="line"><span class="text">{{ line.text }}</span><small>{{ line.note }}</small></span></th>
               <td><span class="line">
-                <input pInputText  [attr.aria-label]="line.text + ' becomes'" [value]="line.to ?? ''" [placeholder]="line.to === '' ? 'blank' : 'stays'" (change)="write(line.text, $any($event.target).value)" />
+                <input pInputText [attr.aria-label]="line.text + ' becomes'" [value]="line.to ?? ''" [placeholder]="line.to === '' ? 'blank' : 'stays'" (change)="write(line.text, $any($event.target).value)" />
                 @if (!ofNames()) {
                   <button pButton type="button" [text]="true" size="small" severity="secondary" [attr.aria-pressed]="line.to === ''" [attr.aria-label]="line.text + ' becomes blank'" (click)="put(line.text, line.to === '' ? undefined : '')">blank</button>
                 }
@@ -37,12 +37,12 @@ import { withPair, withPasted, type Pair } from './pairs';
       <p class="small">{{ unlisted() }} more values are not listed; write those wanted below.</p>
     }
     <p class="more">
-      <input pInputText  #other [attr.aria-label]="ofNames() ? 'Another spelling' : 'Another value'" [placeholder]="ofNames() ? 'another spelling' : 'another value'" (keydown.enter)="$event.preventDefault(); add(other)" />
+      <input pInputText #other [attr.aria-label]="ofNames() ? 'Another spelling' : 'Another value'" [placeholder]="ofNames() ? 'another spelling' : 'another value'" (keydown.enter)="$event.preventDefault(); add(other)" />
       <button pButton type="button" [text]="true" size="small" severity="secondary" (click)="add(other)">Add</button>
       <button pButton type="button" [text]="true" size="small" severity="secondary" [attr.aria-expanded]="pasting()" (click)="pasting.set(!pasting())">Paste a list</button>
     </p>
     @if (pasting()) {
-      <textarea pTextarea  rows="4" #list aria-label="The list" [placeholder]="'new ones, one a line in the order above; or old, tab, new'"></textarea>
+      <textarea pTextarea rows="4" #list aria-label="The list" [placeholder]="'new ones, one a line in the order above; or old, tab, new'"></textarea>
       <button pButton type="button" severity="secondary" [outlined]="true" (click)="paste(list.value)">Use the list</button>
     }
   `,

@@ -13,7 +13,7 @@ const shown = 6;
   selector: 'sieve-pattern-field',
   imports: [InputText],
   template: `
-    <input pInputText  [id]="fieldId()" spellcheck="false" autocomplete="off" [value]="text()" (input)="changed.emit($any($event.target).value)" />
+    <input pInputText [id]="fieldId()" spellcheck="false" autocomplete="off" [value]="text()" (input)="changed.emit($any($event.target).value)" />
     @if (said(); as said) {
       <p class="small" role="status" [class.error]="said.wrong">{{ said.text }}</p>
     }

@@ -62,7 +62,7 @@ let made = 0;
               } @else if (choice.by === 'all after') {
                 <sieve-pick [label]="field.title + ': after which'" [options]="columnsFor([choice.name])" [value]="choice.name" (picked)="set(field, { by: 'all after', name: $event })" />
               } @else if (choice.by === 'names matching') {
-                <input pInputText  [attr.aria-label]="field.title + ': pattern'" [value]="choice.pattern" (input)="set(field, { by: 'names matching', pattern: text($event) })" placeholder="20*" />
+                <input pInputText [attr.aria-label]="field.title + ': pattern'" [value]="choice.pattern" (input)="set(field, { by: 'names matching', pattern: text($event) })" placeholder="20*" />
               } @else if (choice.by === 'type') {
                 <sieve-pick [label]="field.title + ': type'" [options]="types" [value]="choice.type" (picked)="set(field, { by: 'type', type: $event })" />
               }

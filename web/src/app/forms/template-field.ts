@@ -13,14 +13,14 @@ const shown = 4;
   selector: 'sieve-template-field',
   imports: [ButtonDirective, InputText, Pick],
   template: `
-    <input pInputText  #field [id]="fieldId()" spellcheck="false" autocomplete="off" [value]="text()" (input)="changed.emit($any($event.target).value)" />
+    <input pInputText #field [id]="fieldId()" spellcheck="false" autocomplete="off" [value]="text()" (input)="changed.emit($any($event.target).value)" />
     @if (samples().length > 0) {
       <div class="tools">
         <sieve-pick label="Sample" placeholder="Start from a sample …" [forgets]="true" [options]="samples()" (picked)="start($event)" />
       </div>
     }
     <div class="tools">
-      <input pInputText  #name placeholder="name of the part" aria-label="Name of the selected part" (keydown.enter)="$event.preventDefault(); hole(field, name)" />
+      <input pInputText #name placeholder="name of the part" aria-label="Name of the selected part" (keydown.enter)="$event.preventDefault(); hole(field, name)" />
       <button pButton type="button" [text]="true" size="small" severity="secondary" (mousedown)="$event.preventDefault()" (click)="hole(field, name)" title="Select a part of the template above, name it, and it becomes a hole">Make a hole</button>
     </div>
     @if (filled().length > 0) {

@@ -11,7 +11,7 @@ import { columnValues, type ValuesOf } from './column-values';
   selector: 'sieve-value-list',
   imports: [ButtonDirective, InputText, Tick],
   template: `
-    <input pInputText  type="search" [attr.aria-label]="'Look for values of ' + label()" placeholder="look for" [value]="sought()" (input)="sought.set($any($event.target).value)" />
+    <input pInputText type="search" [attr.aria-label]="'Look for values of ' + label()" placeholder="look for" [value]="sought()" (input)="sought.set($any($event.target).value)" />
     <ul [attr.aria-label]="label()">
       @for (line of lines(); track line.text) {
         <li>

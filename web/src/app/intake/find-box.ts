@@ -16,7 +16,7 @@ export type Hits = ReadonlyMap<number, readonly Hit[]>;
   imports: [ButtonDirective, InputText],
   template: `<form role="search" (submit)="start($event)">
       <label class="sr" for="find-text">Find text in all reports</label>
-      <input pInputText  id="find-text" type="search" placeholder="Find text in all reports" [value]="text()" (input)="text.set($any($event.target).value)" (search)="text() || clear()" />
+      <input pInputText id="find-text" type="search" placeholder="Find text in all reports" [value]="text()" (input)="text.set($any($event.target).value)" (search)="text() || clear()" />
       <button pButton severity="secondary" [outlined]="true">Find</button>
     </form>
     @if (asked(); as text) {

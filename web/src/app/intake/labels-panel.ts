@@ -22,7 +22,7 @@ import type { PageContent } from '../../../../core/page/page';
           </p>
           <p>
             <label [for]="'label-name-' + proposal.side">Column</label>&nbsp;
-            <input pInputText  [id]="'label-name-' + proposal.side" [value]="nameOf(proposal)" (input)="name.set($any($event.target).value)" />
+            <input pInputText [id]="'label-name-' + proposal.side" [value]="nameOf(proposal)" (input)="name.set($any($event.target).value)" />
           </p>
           <p class="acts">
             <button pButton severity="secondary" [outlined]="true" [class.go]="$first" (click)="take.emit(setting(proposal))">Take as a value of the report</button>

@@ -66,7 +66,7 @@ export interface CutPlace {
         }
         @if (rule().of !== 'whole page') {
           <dt><label [for]="'least-' + rule().name">At least this sure</label></dt>
-          <dd><input pInputText  [id]="'least-' + rule().name" type="number" min="0" max="1" step="0.05" [value]="rule().least" (change)="least(+$any($event.target).value)" /></dd>
+          <dd><input pInputText [id]="'least-' + rule().name" type="number" min="0" max="1" step="0.05" [value]="rule().least" (change)="least(+$any($event.target).value)" /></dd>
         }
       }
     </dl>

@@ -31,8 +31,8 @@ function grouped<Item, Key>(items: readonly Item[], keyOf: (item: Item) => Key):
       </p>
     }
     <p>
-      <label for="many-from">On pages</label> <input pInputText  id="many-from" type="number" min="1" [max]="pageCount()" [value]="page()" #from /> <label for="many-to">to</label>
-      <input pInputText  id="many-to" type="number" min="1" [max]="pageCount()" [value]="page()" #to />
+      <label for="many-from">On pages</label> <input pInputText id="many-from" type="number" min="1" [max]="pageCount()" [value]="page()" #from /> <label for="many-to">to</label>
+      <input pInputText id="many-to" type="number" min="1" [max]="pageCount()" [value]="page()" #to />
       <button pButton severity="secondary" [outlined]="true" (click)="onPages(+from.value, +to.value)">Take all there</button>
     </p>
     <p class="small">Tables of different shapes are taken by rules of their own.</p>
