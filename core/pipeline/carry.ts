@@ -23,6 +23,8 @@ export interface Layer {
   /** The columns that the step left out, with the rows above it. */
   readonly leftOut: Sheet;
   readonly overwritten: readonly Overwritten[];
+  /** How many columns became rows. */
+  readonly turned?: number;
   readonly problems: readonly Problem[];
   /** Columns that not all of the appended parts have, and the parts that lack each. */
   readonly partial?: readonly PartialColumn[];
@@ -64,6 +66,7 @@ function runStep(sheets: readonly Sheet[], step: Step, zone: Zone, papers: Paper
   for (const sheet of sheets) results.push(step.off ? { sheet } : kind.run(sheet, step.settings, { papers, letPass, before: results.at(-1)?.sheet }));
   const passed = results.map((result) => result.sheet);
   const together = append(passed);
+  const turned = results.reduce((most, result) => Math.max(most, result.turned ?? 0), 0);
   const starts = startsOf(passed);
   return {
     sheets: passed,
@@ -77,6 +80,7 @@ function runStep(sheets: readonly Sheet[], step: Step, zone: Zone, papers: Paper
       leftOut: append(results.flatMap(({ leftOut = [] }, i) => (leftOut.length > 0 ? [makeSheet(leftOut, sheets[i].rows)] : []))).sheet,
       overwritten: results.flatMap((result, i) => (result.overwritten ?? []).map((each) => ({ ...each, rows: each.rows.map((row) => row + starts[i]) }))),
       problems: results.flatMap((result) => at({ step: step.id, ...(report === undefined ? {} : { report }) }, result.problems ?? [])),
+      ...(turned > 0 ? { turned } : {}),
     },
   };
 }

@@ -11,6 +11,8 @@ export interface LayerCounts {
   readonly rows: number;
   readonly held: number;
   readonly problems: number;
+  /** How many columns became rows. */
+  readonly turned?: number;
 }
 
 /** What is kept of a report that was carried: what each rule took, how its rows fell through the layers, and what needs a look. */
@@ -23,7 +25,7 @@ export interface CarriedTold {
 export const nothingTold: CarriedTold = { matches: [], layers: [], problems: [] };
 
 export const countsOf = (layers: readonly Layer[]): LayerCounts[] =>
-  layers.map(({ id, zone, title, rowsIn, sheet, held, problems }) => ({ id, zone, title, rowsIn, rows: sheet.rows.length, held: held.rows.rows.length, problems: problems.length }));
+  layers.map(({ id, zone, title, rowsIn, sheet, held, problems, turned }) => ({ id, zone, title, rowsIn, rows: sheet.rows.length, held: held.rows.rows.length, problems: problems.length, ...(turned === undefined ? {} : { turned }) }));
 
 export const heldIn = (layers: readonly Layer[]): number => layers.reduce((sum, { held }) => sum + held.rows.rows.length, 0);
 

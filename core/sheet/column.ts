@@ -22,6 +22,10 @@ export interface Column {
 export const sameName = (a: string, b: string) => folded(a) === folded(b);
 const folded = (name: string) => name.trim().replace(/\s+/g, ' ').toLowerCase();
 
+const isNumber = (type: ValueType) => type === 'integer' || type === 'decimal';
+/** What the values of a column are of: those of one family may stand in one column, and numbers of one may be added. */
+export const familyOf = ({ type, unit }: Pick<Column, 'type' | 'unit'>): string => (isNumber(type) ? (unit ?? 'number') : type);
+
 interface Columns {
   readonly columns: readonly Column[];
 }

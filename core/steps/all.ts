@@ -27,3 +27,4 @@ export { splitColumn } from './split-column';
 export { stamp } from './stamp';
 export { tidyText } from './tidy-text';
 export { trimRows } from './trim-rows';
+export { unpivot } from './unpivot';

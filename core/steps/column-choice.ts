@@ -1,6 +1,6 @@
 import * as v from 'valibot';
 import type { Problem } from '../sheet/problem';
-import { columnNamed, missingColumn, valueTypes, type Column } from '../sheet/column';
+import { columnNamed, missingColumn, sameName, valueTypes, type Column } from '../sheet/column';
 import type { Sheet } from '../sheet/sheet';
 import { wildcard } from './wildcard';
 
@@ -29,6 +29,24 @@ export function describeChoice(choice: ColumnChoice): string {
       return `names matching ${choice.pattern}`;
     case 'type':
       return `all of type ${choice.type}`;
+  }
+}
+
+/** The names that a choice takes of those there are; a choice by type cannot be told by names and takes all. */
+export function namesChosen(names: readonly string[], choice: ColumnChoice = { by: 'all' }): string[] {
+  const named = (wanted: readonly string[]) => (name: string) => wanted.some((each) => sameName(each, name));
+  switch (choice.by) {
+    case 'names':
+      return names.filter(named(choice.names));
+    case 'all but':
+      return names.filter((name) => !named(choice.names)(name));
+    case 'all after':
+      return names.some(named([choice.name])) ? names.slice(names.findIndex(named([choice.name])) + 1) : [];
+    case 'names matching':
+      return names.filter((name) => wildcard(choice.pattern).test(name));
+    case 'all':
+    case 'type':
+      return [...names];
   }
 }
 

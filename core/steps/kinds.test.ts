@@ -62,6 +62,7 @@ const settings: Record<string, unknown> = {
   'sift rows': { conditions: [{ of: { is: 'column', name: 'A' }, test: 'is', value: 'x' }] },
   stamp: { from: 'file name', template: 'week-{Week}.pdf' },
   'trim rows': { top: 1 },
+  unpivot: { columns: { by: 'all but', names: ['A'] } },
 };
 
 const cell = fc.constantFrom<Cell>('x', 'Saltby', 'Total 3', '12', '1,234.5', null, null, 'n/k');

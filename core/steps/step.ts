@@ -76,13 +76,15 @@ export interface StepResult {
   readonly held?: HeldRows;
   /** How many rows the step put in. */
   readonly added?: number;
+  /** How many columns became rows. */
+  readonly turned?: number;
   /** Columns left out, with the rows they had. */
   readonly leftOut?: readonly Column[];
   readonly overwritten?: readonly Overwritten[];
   readonly problems?: readonly Problem[];
 }
 
-export const groups = ['rows', 'columns', 'values'] as const;
+export const groups = ['rows', 'columns', 'values', 'shape'] as const;
 
 /** The one declaration of a step kind. */
 export interface StepKind<Kind extends string = string, Entries extends v.ObjectEntries = v.ObjectEntries> {

@@ -42,4 +42,10 @@ export const stepExamples: Record<string, StepExample> = {
   stamp: { settings: { from: 'file name', template: 'week-{Week}.pdf' }, before: [['Boxes'], ['3']], after: [['Week', 'Boxes'], ['24', '3']] },
   'tidy text': { settings: { columns: names('Species'), marks: 'into a column' }, before: [['Species'], ['  Grey   sole¹']], after: [['Species', 'Species mark'], ['Grey sole', '¹']] },
   'trim rows': { settings: { top: 1 }, before: [['A'], ['Notes'], ['N4']], after: [['A'], ['N4']], held: 1 },
+  unpivot: {
+    settings: { columns: { by: 'all but', names: ['Quay'] }, heading: 'the parts of a template', template: '{Year} {Measure}', measure: 'Measure' },
+    before: [['Quay', '2024 Boxes', '2024 Value', '2025 Boxes', '2025 Value'], ['Saltby', '3', '9.50', '4', '12.00'], ['Fairlead', '5', '15.00', null, null]],
+    after: [['Quay', 'Year', 'Boxes', 'Value'], ['Saltby', '2024', '3', '9.50'], ['Saltby', '2025', '4', '12.00'], ['Fairlead', '2024', '5', '15.00']],
+    held: 1,
+  },
 };

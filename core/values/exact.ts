@@ -16,7 +16,16 @@ export function unscaled(value: bigint, digits: number): number {
 }
 
 /** The sum of decimals as they are written out, not of their binary neighbours: 0.1 + 0.2 is 0.3. */
-export function exactSum(values: readonly number[]): number {
-  const digits = Math.max(0, ...values.map(fractionDigits));
-  return unscaled(values.reduce((total, value) => total + scaled(value, digits), 0n), digits);
+export function exactSum(values: Iterable<number>): number {
+  let total = 0n;
+  let digits = 0;
+  for (const value of values) {
+    const own = fractionDigits(value);
+    if (own > digits) {
+      total *= 10n ** BigInt(own - digits);
+      digits = own;
+    }
+    total += scaled(value, digits);
+  }
+  return unscaled(total, digits);
 }

@@ -216,7 +216,7 @@ describe('a refresh of a folder that changes', () => {
     const pipeline = await start(folder, demoNamed({ allReports: [put, wide] }));
     const result = await refreshed(pipeline);
     expect(states(result)).toEqual({ 'week-22.pdf': 'failed', 'week-23.pdf': 'failed' });
-    expect(line(result, 'week-22.pdf').problems[0]).toMatchObject({ kind: 'not read', came: expect.stringContaining('1,711 columns, and can have 1,590'), remedy: expect.stringContaining('belong into rows') });
+    expect(line(result, 'week-22.pdf').problems[0]).toMatchObject({ kind: 'not read', came: expect.stringContaining('1,711 columns, and can have 1,590'), remedy: expect.stringContaining('“Unpivot”'), offer: 'unpivot' });
     expect([result.state, noted(result)]).toEqual(['nothing published', 'No report could be carried; see the sentence of each.']);
     // Of steps over the whole it is said of the run; the dataset before stays.
     const whole = await start(folder, demoNamed({ allReports: [] }));

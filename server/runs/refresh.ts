@@ -278,7 +278,8 @@ const notStored = (error: StoreError): Problem => ({
   kind: 'not read',
   expected: 'rows that the database takes',
   came: `a refusal (${error.message.replace(/\s+/g, ' ')})`,
-  remedy: error instanceof TooManyColumns ? 'Leave out the columns that are not wanted; where each report brings headings of its own, such as dates, they belong into rows.' : 'Leave out or rename the column that it names; the other reports are not touched by it.',
+  remedy: error instanceof TooManyColumns ? 'Leave out the columns that are not wanted; where each report brings headings of its own, such as dates, they belong into rows: the step “Unpivot” puts them there.' : 'Leave out or rename the column that it names; the other reports are not touched by it.',
+  ...(error instanceof TooManyColumns ? { offer: 'unpivot' } : {}),
 });
 
 const otherType = ({ path }: RunReport, { heading, usual, type }: { heading: string; usual: string; type: string }): Problem => ({

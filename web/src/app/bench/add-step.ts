@@ -1,4 +1,4 @@
-import { afterNextRender, Component, computed, ElementRef, inject, input, output, signal } from '@angular/core';
+import { afterNextRender, Component, computed, ElementRef, inject, input, linkedSignal, output } from '@angular/core';
 import { ButtonDirective } from 'primeng/button';
 import { InputText } from 'primeng/inputtext';
 import { everydayWords } from './everyday-words';
@@ -77,11 +77,13 @@ const everyKind = [...kinds.values()];
 })
 export class AddStep {
   readonly zone = input.required<Zone>();
+  /** A kind that is looked for at first. */
+  readonly offered = input('');
   readonly pick = output<string>();
   readonly paste = output<Step>();
   readonly leave = output<void>();
   protected readonly titleOf = titleOf;
-  protected readonly wanted = signal('');
+  protected readonly wanted = linkedSignal(() => this.offered());
   /** A step that was copied as text. */
   protected readonly pasted = computed(() => (this.wanted().trim().startsWith('{') ? stepFrom(this.wanted()) : undefined));
   protected enter() {

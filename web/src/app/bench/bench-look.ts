@@ -1,16 +1,14 @@
 import { computed, inject, Injectable, signal, untracked } from '@angular/core';
-import { toObservable, toSignal } from '@angular/core/rxjs-interop';
-import { catchError, distinctUntilChanged, EMPTY, filter, map, of, startWith, switchMap } from 'rxjs';
+import { map, of, switchMap } from 'rxjs';
 import type { Pipeline } from '../../../../core/pipeline/document';
 import { builtIn, isBuiltIn, layerAbove } from '../../../../core/pipeline/layers';
 import { titleOf } from '../../../../core/steps/kinds';
 import { zones } from '../../../../core/steps/step';
-import type { PageAnswer, SheetWindow, StoredReport, ValuesSubject } from '../../../../server/contract/contract';
+import type { SheetWindow, StoredReport, ValuesSubject } from '../../../../server/contract/contract';
 import { Api } from '../api';
 import { PipelineState } from '../pipeline/pipeline-state';
+import { asked } from '../shared/asked';
 import type { GridSource } from '../shared/sheet-grid';
-
-type Looked = { readonly key: string; readonly sheet?: SheetWindow; readonly failure?: string };
 
 /** Which of the grids a cell stands in. */
 export type CellOf = 'sheet' | 'held' | 'left out';
@@ -25,6 +23,8 @@ export interface Address {
   readonly step?: string | undefined;
   /** Pages on which the steps are designed, as `3-8`. */
   readonly pages?: string | undefined;
+  /** A kind of step to be added. */
+  readonly add?: string | undefined;
 }
 
 /** What is looked at on the bench, a report at a step, and what the server tells of it. */
@@ -59,51 +59,41 @@ export class BenchLook {
     const at = steps.findIndex((step) => step.id === this.stepShown());
     return saved && report !== undefined && at >= 0 ? JSON.stringify([this.state.id(), report, this.pagesShown(), saved.take, saved.spellings, steps.slice(0, at), steps[at].zone, steps[at].id]) : undefined;
   });
-  readonly looked = toSignal(
-    toObservable(computed(() => ({ key: this.lookKey(), report: this.shown()?.id, step: this.stepShown(), pages: this.pagesShown(), saving: this.state.saving() }))).pipe(
-      filter(({ report, saving }) => report !== undefined && !saving),
-      distinctUntilChanged((a, b) => a.key === b.key),
-      // A newer wish ends the older one.
-      switchMap(({ key, report, step, pages }) =>
-        this.api.sheet(this.state.id(), report!, { pages, step, start: 0, count: 100 }).pipe(
-          map((sheet): Looked => ({ key, sheet })),
-          catchError((error: Error) => of<Looked>({ key, failure: error.message })),
-        ),
-      ),
-    ),
+  private readonly looked = asked(
+    () => (this.shown() ? { key: this.lookKey(), report: this.shown()!.id, step: this.stepShown(), pages: this.pagesShown() } : undefined),
+    ({ report, step, pages }) => this.api.sheet(this.state.id(), report, { pages, step, start: 0, count: 100 }),
+    // A sheet stays in sight until the next has come.
+    { keeps: true, ready: () => !this.state.saving() },
   );
-  readonly sheet = computed(() => this.looked()?.sheet);
-  readonly workingOut = computed(() => this.looked()?.key !== this.lookKey());
+  readonly sheet = this.looked.value;
+  readonly workingOut = this.looked.waiting;
+  readonly failure = this.looked.failure;
   /** How the report falls through all layers: asked for when the sheet looked at has come, which is waited for. */
-  readonly fall = toSignal(
-    toObservable(computed(() => ({ key: `${this.state.id()} ${this.shown()?.id} ${this.pagesShown() ?? ''} ${this.state.version()}`, ready: !this.workingOut() }))).pipe(
-      filter(({ ready }) => ready),
-      distinctUntilChanged((a, b) => a.key === b.key),
-      switchMap(() => this.api.layers(this.state.id(), this.shown()!.id, { pages: this.pagesShown() }).pipe(catchError(() => of(undefined)))),
-    ),
+  private readonly fallen = asked(
+    () => (this.shown() ? { report: this.shown()!.id, pages: this.pagesShown(), pipeline: this.state.id(), version: this.state.version() } : undefined),
+    ({ report, pages, pipeline }) => this.api.layers(pipeline, report, { pages }),
+    { keeps: true, ready: () => !this.workingOut() },
   );
+  readonly fall = this.fallen.value;
   readonly layers = computed(() => this.fall()?.layers ?? []);
   /** The error cells of the sheet, each with the step at which it starts. */
-  private readonly errorsFound = toSignal(
-    toObservable(computed(() => ({ key: this.looked()?.key, any: this.sheet()?.columns.some((column) => column.misfits > 0) ?? false }))).pipe(
-      distinctUntilChanged((a, b) => a.key === b.key && a.any === b.any),
-      switchMap(({ any }) => (any ? this.api.errors(this.state.id(), this.shown()!.id, { pages: this.pagesShown(), step: this.stepShown() }).pipe(catchError(() => of(undefined))) : of(undefined))),
-    ),
+  private readonly errorsAsked = asked(
+    () => (this.sheet()?.columns.some((column) => column.misfits > 0) ? { key: this.lookKey(), report: this.shown()!.id, step: this.stepShown(), pages: this.pagesShown() } : undefined),
+    ({ report, step, pages }) => this.api.errors(this.state.id(), report, { pages, step }),
+    { ready: () => !this.workingOut() },
   );
-  readonly errors = computed(() => this.errorsFound()?.errors ?? []);
-  readonly errorCount = computed(() => this.errorsFound()?.count ?? 0);
+  readonly errors = computed(() => this.errorsAsked.value()?.errors ?? []);
+  readonly errorCount = computed(() => this.errorsAsked.value()?.count ?? 0);
   readonly problems = computed(() => {
     const problems = this.fall()?.problems.filter(({ step = builtIn.taken }) => step === this.stepShown()) ?? [];
     return problems.slice(0, 50).map((problem) => this.state.sentenceOf(problem));
   });
 
-  readonly pageContent = toSignal(
-    toObservable(computed(() => ({ report: this.shown()?.id, page: this.pageShown() }))).pipe(
-      filter(({ report }) => report !== undefined),
-      distinctUntilChanged((a, b) => a.report === b.report && a.page === b.page),
-      switchMap(({ report, page }) => this.api.page(this.state.id(), report!, page).pipe(map((answer): PageAnswer | undefined => answer), catchError(() => of(undefined)), startWith(undefined))),
-    ),
+  private readonly pageAsked = asked(
+    () => (this.shown() ? { pipeline: this.state.id(), report: this.shown()!.id, page: this.pageShown() } : undefined),
+    ({ pipeline, report, page }) => this.api.page(pipeline, report, page),
   );
+  readonly pageContent = this.pageAsked.value;
   readonly words = computed(() => this.pageContent()?.page?.words ?? []);
   readonly pageSize = computed(() => {
     const page = this.pageContent()?.page;
@@ -112,9 +102,13 @@ export class BenchLook {
   /** The pieces of taken tables by page. */
   readonly pieces = computed(() => (this.summary()?.matches ?? []).flatMap((match) => match.pieces.map((piece, n) => ({ id: `${match.rule} ${match.table} ${n}`, page: piece.page, box: piece.box }))));
 
-  /** The sheet's columns as they are at a layer, remembered for the forms of the layers below. */
-  private readonly columnsAt = signal<ReadonlyMap<string, readonly string[]>>(new Map());
-  readonly columnsAbove = (step: string): readonly string[] => this.columnsAt().get(step) ?? [];
+  /** The names of the columns above the step looked at: its form offers them. */
+  private readonly above = asked(
+    () => (this.aboveKey() === undefined ? undefined : { key: this.aboveKey(), report: this.shown()!.id, step: this.stepShown(), above: this.layerAbove(this.stepShown()), pages: this.pagesShown() }),
+    ({ report, step, above, pages }) => this.api.sheet(this.state.id(), report, { pages, step: above, start: 0, count: 1 }).pipe(map((sheet) => ({ step, names: sheet.columns.map((column) => column.name) }))),
+    { keeps: true },
+  );
+  readonly columnsAbove = (step: string): readonly string[] => (this.above.value()?.step === step ? this.above.value()!.names : []);
   /** Asks for the values above the step looked at; another one for every other sheet above. */
   readonly valuesOf = computed(() => {
     if (this.aboveKey() === undefined) return undefined;
@@ -147,27 +141,21 @@ export class BenchLook {
   });
   readonly bracketing = computed(() => this.wantsBrackets() && this.trimmed() !== undefined);
   /** The sheet above the trim step, in whose margin the brackets stand. */
-  readonly bracketed = toSignal(
-    toObservable(computed(() => ({ key: `${this.bracketing()} ${this.lookKey()}`, wanted: this.bracketing() && !this.workingOut() }))).pipe(
-      distinctUntilChanged((a, b) => a.key === b.key && a.wanted === b.wanted),
-      switchMap(({ wanted }) => (wanted ? this.api.sheet(this.state.id(), this.shown()!.id, { pages: this.pagesShown(), step: this.above(this.stepShown()), start: 0, count: 1 }).pipe(catchError(() => of(undefined))) : EMPTY)),
-    ),
-  );
+  readonly bracketed = asked(
+    () => (this.bracketing() ? { key: this.lookKey(), report: this.shown()!.id, step: this.layerAbove(this.stepShown()), pages: this.pagesShown() } : undefined),
+    ({ report, step, pages }) => this.api.sheet(this.state.id(), report, { pages, step, start: 0, count: 1 }),
+    { keeps: true, ready: () => !this.workingOut() },
+  ).value;
   readonly bracketSource = computed(() => {
     const first = this.bracketed();
-    return first && this.windows(first, { step: untracked(() => this.above(this.stepShown())), of: 'sheet' });
+    return first && this.windows(first, { step: untracked(() => this.layerAbove(this.stepShown())), of: 'sheet' });
   });
 
-  constructor() {
-    // The form of a step offers the columns of the layer above it.
-    toObservable(computed(() => ({ key: this.aboveKey(), report: this.shown()?.id, step: this.stepShown(), above: this.above(this.stepShown()) })))
-      .pipe(
-        filter(({ key }) => key !== undefined),
-        distinctUntilChanged((a, b) => a.key === b.key),
-        switchMap(({ report, step, above }) => this.api.sheet(this.state.id(), report!, { pages: this.pagesShown(), step: above, start: 0, count: 1 }).pipe(map((sheet) => ({ step, names: sheet.columns.map((column) => column.name) })), catchError(() => of(undefined)))),
-      )
-      .subscribe((found) => found && this.columnsAt.update((known) => new Map(known).set(found.step, found.names)));
-  }
+  /** What could not be had beside the sheet. */
+  readonly failures = computed(() => [...new Set([this.fallen, this.errorsAsked, this.pageAsked, this.above].flatMap((each) => each.failure()?.message ?? []))].filter((message) => message !== this.failure()?.message));
+  askAgain = () => {
+    for (const each of [this.looked, this.fallen, this.errorsAsked, this.pageAsked, this.above]) if (each.failure()) each.again();
+  };
 
   /** One row of what is shown, and what is printed behind one of its cells. */
   cellAt(which: CellOf, row: number, column: string) {
@@ -181,7 +169,7 @@ export class BenchLook {
   overwrittenAt = (row: number) => this.api.sheet(this.state.id(), this.shown()!.id, { pages: this.pagesShown(), step: this.stepShown(), of: 'overwritten', start: row, count: 1 }).pipe(map(({ window: [line] }) => line));
   wordAt = (word: number) => this.api.word(this.state.id(), this.shown()!.id, { pages: this.pagesShown(), page: this.pageShown(), word, step: this.stepShown() });
 
-  private above(step: string): string {
+  private layerAbove(step: string): string {
     return layerAbove(this.state.document()!, step);
   }
 

@@ -43,10 +43,12 @@ export class BenchPage {
   readonly step = input<string>();
   /** Pages on which the steps are designed, as `3-8`. */
   readonly pages = input<string>();
+  /** A kind of step that another screen offers to add here. */
+  readonly add = input<string>();
   protected readonly paper = signal<PaperWidth>(paperWidths.find((each) => each === localStorage.getItem(remembered)) ?? 'edge');
 
   constructor() {
-    effect(() => this.at.address.set({ report: this.report(), page: this.page(), step: this.step(), pages: this.pages() }));
+    effect(() => this.at.address.set({ report: this.report(), page: this.page(), step: this.step(), pages: this.pages(), add: this.add() }));
   }
 
   protected widen(width: PaperWidth) {

@@ -1,11 +1,11 @@
 import { computed, effect, inject, Injectable, signal, untracked } from '@angular/core';
 import { ActivatedRoute } from '@angular/router';
-import { catchError, map, of, Subject, switchMap } from 'rxjs';
 import { stepAtOrAbove } from '../../../../core/pipeline/layers';
 import type { Correction } from '../../../../core/steps/correct-cells';
 import { cellText } from '../../../../core/values/cell';
 import type { Traced } from '../../../../server/contract/contract';
 import { PipelineState } from '../pipeline/pipeline-state';
+import { asked } from '../shared/asked';
 import { Look } from '../shared/look';
 import type { PaperFrame } from '../shared/paper';
 import type { GridCellPlace } from '../shared/sheet-grid';
@@ -13,6 +13,11 @@ import { plural } from '../shared/words';
 import { BenchLook, type CellOf } from './bench-look';
 import { changed, withCorrection } from './steps-edit';
 import type { LookPlace } from './types-form';
+
+interface Chosen {
+  readonly of: CellOf;
+  readonly place: GridCellPlace;
+}
 
 /** What is chosen on the bench: a cell, and with it the words on paper; or a word, and with it its cell. */
 @Injectable()
@@ -22,17 +27,53 @@ export class BenchSelection {
   private readonly look = inject(Look);
   private readonly route = inject(ActivatedRoute);
 
-  readonly cell = signal<{ of: CellOf; place: GridCellPlace } | undefined>(undefined);
-  readonly fate = signal<{ word: string; sentence: string; step?: string } | undefined>(undefined);
-  readonly traced = signal<Traced['places']>([]);
+  readonly cell = signal<Chosen | undefined>(undefined);
+  /** A word of the page shown that is followed to its cell. */
+  private readonly word = signal<{ readonly report: number; readonly page: number; readonly at: number } | undefined>(undefined);
+  private readonly cellAsked = asked(
+    () => {
+      const cell = this.cell();
+      const column = cell && this.at.sourceFor(cell.of)?.columns[cell.place.column]?.name;
+      // A cell that a word led to is known by that word already.
+      return cell && column !== undefined && !this.word() ? { key: this.at.lookKey(), which: cell.of, row: cell.place.row, column } : undefined;
+    },
+    ({ which, row, column }) => this.at.cellAt(which, row, column),
+    { ready: () => !this.at.workingOut() },
+  );
+  private readonly wordAsked = asked(
+    () => this.word() && { ...this.word()!, key: this.at.lookKey() },
+    ({ at }) => this.at.wordAt(at),
+  );
+  private readonly found = this.cellAsked.value;
   /** Is the print behind the chosen cell still being looked for? */
-  readonly looking = signal(false);
+  readonly looking = this.cellAsked.waiting;
+  /** Why the print, or the cell, could not be found. */
+  readonly failure = computed(() => (this.cellAsked.failure() ?? this.wordAsked.failure())?.message);
+  readonly traced = computed((): Traced['places'] => {
+    const word = this.word();
+    const text = word && this.at.words()[word.at];
+    if (word) return text && word.page === this.at.pageShown() ? [{ report: word.report, page: word.page, box: text.box, words: [{ text: text.text, box: text.box, at: word.at }] }] : [];
+    return this.found()?.traced.places ?? [];
+  });
+  /** What became of the word that is followed. */
+  readonly fate = computed((): { word: string; sentence: string; step?: string } | undefined => {
+    const fate = this.wordAsked.value();
+    const word = this.word() && this.at.words()[this.word()!.at]?.text;
+    if (!fate || word === undefined) return undefined;
+    const [cell] = fate.cells;
+    const [held] = fate.held;
+    if (cell) return { word, sentence: `row ${cell.row + 1}, ${cell.column}${fate.cells.length > 1 ? `, and ${plural(fate.cells.length - 1, 'more cell')}` : ''}` };
+    if (held) return { word, sentence: `held by “${held.title}”: ${held.reason}`, step: held.step };
+    if (fate.gone) return { word, sentence: `${fate.gone.how} by “${fate.gone.title}”`, step: fate.gone.step };
+    return { word, sentence: fate.names.length > 0 ? `names the column ${fate.names.join(', ')}` : 'in no taken table' };
+  });
+  private readonly heldRow = computed(() => (this.cell()?.of === 'held' ? this.found()?.row : undefined));
   /** What the held row chosen says: an exception that lets it pass says the same. */
-  readonly says = signal<string | undefined>(undefined);
+  readonly says = computed(() => this.heldRow()?.says);
   /** Why the row chosen was held, in full. */
-  readonly reason = signal<string | undefined>(undefined);
+  readonly reason = computed(() => this.heldRow()?.reason);
   /** The text of the cell chosen, and where it begins on paper: what a correction by hand is known by. */
-  readonly chosenText = signal('');
+  readonly chosenText = computed(() => (this.cell()?.of === 'sheet' ? cellText(this.found()?.row.cells[this.cell()!.place.column] ?? null) : ''));
 
   readonly errorHere = computed(() => {
     const cell = this.cell();
@@ -52,60 +93,33 @@ export class BenchSelection {
       .flatMap((place) => place.words.map((word): PaperFrame => ({ box: word.box, kind: this.cell()?.of === 'sheet' ? 'word' : 'held' }))),
   );
 
-  private readonly cellWishes = new Subject<{ of: CellOf; place: GridCellPlace }>();
-  private readonly wordWishes = new Subject<number>();
-
   constructor() {
     effect(() => {
       // Another layer or report: what was chosen in the one before means nothing here.
       this.at.shown()?.id;
       this.at.stepShown();
+      untracked(() => this.forget());
+    });
+    let turnedFor: Chosen | undefined;
+    effect(() => {
+      const page = this.found()?.traced.places[0]?.page;
       untracked(() => {
-        this.cell.set(undefined);
-        this.forget();
+        // Once for each cell that is chosen: who turns the page then stays there.
+        if (page === undefined || turnedFor === this.cell()) return;
+        turnedFor = this.cell();
+        if (page !== this.at.pageShown()) this.turnTo(page);
       });
     });
-    this.cellWishes
-      .pipe(
-        switchMap(({ of: which, place }) => {
-          const column = this.at.sourceFor(which)?.columns[place.column]?.name;
-          return column === undefined ? of(undefined) : this.at.cellAt(which, place.row, column).pipe(map((found) => found && { which, place, ...found }), catchError(() => of(undefined)));
-        }),
-      )
-      .subscribe((found) => {
-        if (found?.which === 'held') {
-          this.says.set(found.row.says);
-          this.reason.set(found.row.reason);
-        } else if (found?.which === 'sheet') this.chosenText.set(cellText(found.row.cells[found.place.column] ?? null));
-        this.looking.set(false);
-        this.traced.set(found?.traced.places ?? []);
-        const page = found?.traced.places[0]?.page;
-        if (page !== undefined && page !== this.at.pageShown()) this.turnTo(page);
-      });
-    this.wordWishes.pipe(switchMap((word) => this.at.wordAt(word).pipe(map((fate) => ({ word, fate })), catchError(() => of(undefined))))).subscribe((found) => {
-      if (!found) return;
-      const { word, fate } = found;
-      const text = this.at.words()[word];
-      this.traced.set([{ report: this.at.shown()!.id, page: this.at.pageShown(), box: text.box, words: [{ text: text.text, box: text.box, at: word }] }]);
-      const [cell] = fate.cells;
-      const [held] = fate.held;
-      const told = (sentence: string, step?: string) => this.fate.set({ word: text.text, sentence, ...(step ? { step } : {}) });
-      if (cell) {
-        const column = this.at.source()!.columns.findIndex((each) => each.name === cell.column);
-        this.cell.set({ of: 'sheet', place: { row: cell.row, column } });
-        told(`row ${cell.row + 1}, ${cell.column}${fate.cells.length > 1 ? `, and ${plural(fate.cells.length - 1, 'more cell')}` : ''}`);
-      } else if (held) told(`held by “${held.title}”: ${held.reason}`, held.step);
-      else if (fate.gone) told(`${fate.gone.how} by “${fate.gone.title}”`, fate.gone.step);
-      else told(fate.names.length > 0 ? `names the column ${fate.names.join(', ')}` : 'in no taken table');
+    effect(() => {
+      const [cell] = this.wordAsked.value()?.cells ?? [];
+      const column = untracked(() => this.at.source()?.columns.findIndex((each) => each.name === cell?.column) ?? -1);
+      if (cell && column >= 0) this.cell.set({ of: 'sheet', place: { row: cell.row, column } });
     });
   }
 
   private forget() {
-    this.traced.set([]);
-    this.fate.set(undefined);
-    this.says.set(undefined);
-    this.reason.set(undefined);
-    this.chosenText.set('');
+    this.cell.set(undefined);
+    this.word.set(undefined);
   }
 
   choose(step: string) {
@@ -115,16 +129,12 @@ export class BenchSelection {
     this.look.at(this.route, { page });
   }
   chooseCell(of: CellOf, place: GridCellPlace) {
+    this.word.set(undefined);
     this.cell.set({ of, place });
-    this.fate.set(undefined);
-    this.says.set(undefined);
-    this.reason.set(undefined);
-    this.chosenText.set('');
-    this.looking.set(true);
-    this.cellWishes.next({ of, place });
   }
   followWord(word: number) {
-    this.wordWishes.next(word);
+    this.cell.set(undefined);
+    this.word.set({ report: this.at.shown()!.id, page: this.at.pageShown(), at: word });
   }
   /** From a line of the overwritten cells to the cell in the sheet, which is traced to the paper. */
   chooseOverwritten({ row }: GridCellPlace) {
@@ -149,7 +159,6 @@ export class BenchSelection {
     const step = this.at.step();
     if (!step) return;
     const report = this.at.shown()!.path;
-    this.cell.set(undefined);
     this.forget();
     this.state.change(changed(this.state.document()!, step.id, { pass: [...(step.pass ?? []), { text, ...(onlyHere ? { report } : {}) }] }));
   }

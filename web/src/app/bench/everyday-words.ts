@@ -29,5 +29,6 @@ export const everydayWords: Readonly<Partial<Record<Kind, string>>> = {
   sort: 'order arrange ascending descending',
   'correct cells': 'fix correct edit by hand overwrite',
   'crop between marks': 'crop section between start end cut rows range',
+  unpivot: 'reshape crosstab across columns to rows turn wide long years months dates',
   'close gaps': 'empty cells shift left blanks remove',
 };

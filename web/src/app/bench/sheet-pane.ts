@@ -38,10 +38,13 @@ import { changed } from './steps-edit';
       }
     </div>
     @if (at.shown()) {
-      <sieve-slip [file]="at.file()" [content]="at.pageContent()" [places]="selection.traced()" [otherwise]="selection.looking() ? 'Looking for the print' : selection.cell() ? 'Not from the paper: it comes from a file name or a step, or is blank there.' : 'Choose a cell, and its line stands here as it is printed.'" />
+      <sieve-slip [file]="at.file()" [content]="at.pageContent()" [places]="selection.traced()" [otherwise]="selection.failure() ?? (selection.looking() ? 'Looking for the print' : selection.cell() ? 'Not from the paper: it comes from a file name or a step, or is blank there.' : 'Choose a cell, and its line stands here as it is printed.')" />
     }
-    @if (at.looked()?.failure; as failure) {
-      <sieve-notice kind="failed">{{ failure }}</sieve-notice>
+    @for (failure of at.failures(); track failure) {
+      <p class="error failure" role="alert">{{ failure }} <button pButton type="button" [text]="true" size="small" severity="secondary" (click)="at.askAgain()">Try again</button></p>
+    }
+    @if (at.failure(); as failure) {
+      <sieve-notice kind="failed" [retry]="at.askAgain">{{ failure.message }}</sieve-notice>
     } @else if (at.source(); as source) {
       @if (source.columns.length === 0) {
         <sieve-notice kind="empty">No table of this report is taken. Take one on Intake, or choose another report above.</sieve-notice>

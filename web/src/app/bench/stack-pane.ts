@@ -1,4 +1,4 @@
-import { Component, inject, signal } from '@angular/core';
+import { Component, effect, inject, signal, untracked } from '@angular/core';
 import { ActivatedRoute } from '@angular/router';
 import * as v from 'valibot';
 import { ButtonDirective } from 'primeng/button';
@@ -48,9 +48,10 @@ import { inserted, newStep } from './steps-edit';
         [partial]="at.fall()?.partial ?? []"
         [valuesOf]="at.valuesOf()"
         [adding]="adding()"
+        [offered]="at.address().add ?? ''"
         (look)="selection.lookAtPlace($event)"
         (choose)="selection.choose($event)"
-        (add)="adding.set($event)"
+        (add)="addAt($event)"
         (pick)="addStep($event)"
         (paste)="putIn($event)"
       />
@@ -84,6 +85,14 @@ export class StackPane {
   /** Where in the stack a step is being added. */
   protected readonly adding = signal<StepPlace | undefined>(undefined);
 
+  constructor() {
+    effect(() => {
+      const offered = this.at.address().add;
+      const document = this.state.document();
+      if (offered !== undefined && document && this.at.summary()) untracked(() => this.adding.set({ zone: 'eachReport', at: document.eachReport.length }));
+    });
+  }
+
   /** Steps are designed on a few pages of a long report; blank: on all. */
   protected designOn(first: string, last: string) {
     const [from, to] = [Number(first), Number(last)];
@@ -92,6 +101,11 @@ export class StackPane {
   }
   protected addAfterChosen() {
     this.adding.set(placeBelow(this.state.document()!, this.at.stepShown()));
+  }
+  /** Where a step is being added from now on; what another screen offered is answered then. */
+  protected addAt(place: StepPlace | undefined) {
+    this.adding.set(place);
+    if (this.at.address().add !== undefined) this.look.at(this.route, { add: null });
   }
   protected addStep(kind: string) {
     const settings = initialSettings(formOf(kinds.get(kind)!));
@@ -104,6 +118,6 @@ export class StackPane {
     if (!place) return;
     this.state.change(inserted(this.state.document()!, place, step));
     this.adding.set(undefined);
-    this.selection.choose(step.id);
+    this.look.at(this.route, { step: step.id, add: null }, false);
   }
 }

@@ -7,7 +7,7 @@ import { mergedNames, partialColumns } from '../../../../core/pipeline/append';
 import type { ErrorPlace, LayersAnswer, LayerCounts, SheetWindow } from '../../../../server/contract/contract';
 import { PipelineState } from '../pipeline/pipeline-state';
 import type { ValuesOf } from '../forms/column-values';
-import { plural } from '../shared/words';
+import { becameSentence, plural } from '../shared/words';
 import { JoinPanel, type LackedColumn } from './join-panel';
 import { LayerSettings } from './layer-settings';
 import { AddStep } from './add-step';
@@ -67,6 +67,9 @@ interface Join {
                 @if (layer.says) {
                   <span class="says" [title]="layer.says">{{ layer.says }}</span>
                 }
+                @if (layer.became; as became) {
+                  <span class="says" [title]="became">{{ became }}</span>
+                }
                 <span class="mesh"><span class="through" [style.width.%]="layer.through"></span><span class="kept" [style.width.%]="layer.kept"></span></span>
               </button>
               @if (chosen() === layer.step.id) {
@@ -100,7 +103,7 @@ interface Join {
       }
     }
     <ng-template #adds>
-      <sieve-add-step [zone]="adding()!.zone" (pick)="pick.emit($event)" (paste)="paste.emit($event)" (leave)="add.emit(undefined)" />
+      <sieve-add-step [zone]="adding()!.zone" [offered]="offered()" (pick)="pick.emit($event)" (paste)="paste.emit($event)" (leave)="add.emit(undefined)" />
     </ng-template>
   `,
   styleUrl: './stack.css',
@@ -124,6 +127,8 @@ export class Stack {
   readonly add = output<StepPlace | undefined>();
   /** Where a step is being added. */
   readonly adding = input<StepPlace | undefined>();
+  /** The kind of step that another screen offers. */
+  readonly offered = input('');
   readonly pick = output<string>();
   readonly paste = output<Step>();
   protected addsTo = (zone: Zone, at: number) => this.adding()?.zone === zone && this.adding()?.at === at;
@@ -148,6 +153,7 @@ export class Stack {
           at,
           title: titleOf(step),
           says: kind.describe(step.settings as never),
+          became: layer && becameSentence(layer),
           rows: layer?.rows,
           problems: layer?.problems ?? 0,
           through: layer ? (100 * layer.rows) / widest : 0,

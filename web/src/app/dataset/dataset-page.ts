@@ -1,15 +1,15 @@
 import { Component, computed, effect, inject, signal, untracked } from '@angular/core';
-import { toObservable, toSignal } from '@angular/core/rxjs-interop';
 import { FormsModule } from '@angular/forms';
 import { RouterLink } from '@angular/router';
 import { SelectButton } from 'primeng/selectbutton';
-import { catchError, concatMap, distinctUntilChanged, map, of, range, Subject, switchMap, take, toArray } from 'rxjs';
+import { concatMap, map, range, take, toArray } from 'rxjs';
 import { ButtonDirective } from 'primeng/button';
 import { cellText } from '../../../../core/values/cell';
-import type { DatasetAnswer, PublishedAnswer, RunFull, Traced } from '../../../../server/contract/contract';
+import type { Traced } from '../../../../server/contract/contract';
 import { Api, ApiFailure } from '../api';
 import { PublishedHeld } from './published-held';
 import { PipelineState } from '../pipeline/pipeline-state';
+import { asked } from '../shared/asked';
 import { Notice } from '../shared/notice';
 import { Paper, type PaperFrame } from '../shared/paper';
 import { SheetGrid, type GridCellPlace, type GridSource } from '../shared/sheet-grid';
@@ -43,11 +43,14 @@ const mostCopied = 20_000;
           <button pButton severity="secondary" [outlined]="true" (click)="copyRows()">Copy as text</button>
         }
       </div>
+      @for (failure of failures(); track failure) {
+        <p class="said error" role="alert">{{ failure }} <button pButton type="button" [text]="true" size="small" severity="secondary" (click)="askAgain()">Try again</button></p>
+      }
       @if (said(); as said) {
         <p class="said" role="status">{{ said }}</p>
       }
       @if (source(); as source) {
-        <sieve-slip [file]="traced() ? fileOf(traced()!.report) : ''" [content]="pageContent()" [places]="traced()?.places ?? []" [otherwise]="cell() && !traced() ? 'Looking for the print' : traced() ? 'Not from the paper: it comes from a file name or a step, or is blank there.' : 'Choose a cell, and its line stands here as it is printed.'" />
+        <sieve-slip [file]="traced() ? fileOf(traced()!.report) : ''" [content]="pageContent()" [places]="traced()?.places ?? []" [otherwise]="trace.failure() ? trace.failure()!.message : trace.waiting() ? 'Looking for the print' : traced() ? 'Not from the paper: it comes from a file name or a step, or is blank there.' : 'Choose a cell, and its line stands here as it is printed.'" />
         @if (traced(); as traced) {
           <p class="said" role="status">
             <b>{{ traced.file }}</b>
@@ -61,8 +64,8 @@ const mostCopied = 20_000;
           </p>
         }
         <sieve-grid [source]="source" label="Published rows" margin="report" [chosen]="cell()" (choose)="chooseCell($event)" />
-      } @else if (failure(); as failure) {
-        <sieve-notice [kind]="notYet() ? 'empty' : 'failed'">{{ failure.message }}</sieve-notice>
+      } @else if (asked.failure(); as failure) {
+        <sieve-notice [kind]="notYet() ? 'empty' : 'failed'" [retry]="notYet() ? undefined : asked.again">{{ failure.message }}</sieve-notice>
       } @else {
         <sieve-notice kind="loading">Fetching the published rows</sieve-notice>
       }
@@ -95,7 +98,9 @@ const mostCopied = 20_000;
                 }
               </ul>
             } @empty {
-              <sieve-notice kind="empty">Nothing needs a look.</sieve-notice>
+              @if (failures().length === 0) {
+                <sieve-notice [kind]="waiting() ? 'loading' : 'empty'">{{ waiting() ? 'Fetching the problems' : 'Nothing needs a look.' }}</sieve-notice>
+              }
             }
           </div>
         }
@@ -156,22 +161,16 @@ export class DatasetPage {
   protected readonly counted = plural;
   protected readonly day = dayOf;
   protected readonly said = signal<string | undefined>(undefined);
-  protected readonly failure = signal<Error | undefined>(undefined);
   protected readonly cell = signal<GridCellPlace | undefined>(undefined);
-  protected readonly wishes = new Subject<GridCellPlace | undefined>();
 
-  protected readonly answer = toSignal(
-    toObservable(computed(() => ({ id: this.state.id(), publication: this.state.pipeline()?.lastRuns.find((run) => run.state === 'published')?.id }))).pipe(
-      switchMap(({ id }) =>
-        this.api.dataset(id, 0, 1).pipe(
-          map((answer): DatasetAnswer | undefined => (this.failure.set(undefined), answer)),
-          catchError((error: Error) => (this.failure.set(error), of(undefined))),
-        ),
-      ),
-    ),
+  protected readonly asked = asked(
+    () => ({ pipeline: this.state.id(), publication: this.state.pipeline()?.lastRuns.find((run) => run.state === 'published')?.id }),
+    ({ pipeline }) => this.api.dataset(pipeline, 0, 1),
+    { keeps: true },
   );
+  protected readonly answer = this.asked.value;
   protected readonly notYet = computed(() => {
-    const failure = this.failure();
+    const failure = this.asked.failure();
     return failure instanceof ApiFailure && failure.kind === 'not found';
   });
   protected readonly source = computed((): GridSource | undefined => {
@@ -187,31 +186,38 @@ export class DatasetPage {
   });
   protected readonly csv = computed(() => this.api.csvAddress(this.state.id()));
 
-  protected readonly traced = toSignal(
-    this.wishes.pipe(
-      switchMap((place) =>
-        place === undefined
-          ? of(undefined)
-          : this.api.datasetTrace(this.state.id(), place.row, this.answer()!.columns[place.column].heading).pipe(
-              catchError((error: Error) => (this.said.set(error.message), of(undefined))),
-            ),
-      ),
-    ),
+  protected readonly trace = asked(
+    () => {
+      const cell = this.cell();
+      const heading = cell && this.answer()?.columns[cell.column]?.heading;
+      return cell && heading !== undefined ? { pipeline: this.state.id(), publication: this.answer()!.publication, row: cell.row, heading } : undefined;
+    },
+    ({ pipeline, row, heading }) => this.api.datasetTrace(pipeline, row, heading),
   );
+  protected readonly traced = this.trace.value;
   protected readonly frames = computed((): PaperFrame[] => (this.traced()?.places ?? []).flatMap((place) => place.words.map((word): PaperFrame => ({ box: word.box, kind: 'word' }))));
 
-  private readonly lastRun = toSignal(
-    toObservable(computed(() => this.state.pipeline()?.lastRuns.find((run) => run.state !== 'running')?.id)).pipe(
-      switchMap((run) => (run === undefined ? of(undefined) : this.api.run(run).pipe(catchError(() => of<RunFull | undefined>(undefined))))),
-    ),
+  private readonly lastRun = asked(
+    () => this.state.pipeline()?.lastRuns.find((run) => run.state !== 'running')?.id,
+    (run) => this.api.run(run),
+    { keeps: true },
   );
-  protected readonly madeOf = toSignal(
-    toObservable(this.answer).pipe(switchMap((answer) => (answer ? this.api.datasetMadeOf(this.state.id()).pipe(catchError(() => of<PublishedAnswer | undefined>(undefined))) : of(undefined)))),
+  protected readonly made = asked(
+    () => this.answer() && { pipeline: this.state.id(), publication: this.answer()!.publication },
+    ({ pipeline }) => this.api.datasetMadeOf(pipeline),
+    { keeps: true },
   );
+  protected readonly madeOf = this.made.value;
+  /** What could not be had beside the rows: then nothing may look as if all were well. */
+  protected readonly failures = computed(() => [this.lastRun, this.made].flatMap((each) => each.failure()?.message ?? []));
+  protected readonly waiting = computed(() => this.lastRun.waiting() || this.made.waiting());
+  protected askAgain() {
+    for (const each of [this.lastRun, this.made]) if (each.failure()) each.again();
+  }
   /** What needs a look: of the published rows as they were published, and of reports whose rows could not be had since. */
   protected readonly problems = computed(() => {
     const { reports = [], whole } = this.madeOf() ?? {};
-    const late = (this.lastRun()?.reports ?? []).filter(({ state }) => state === 'failed' || state === 'stale');
+    const late = (this.lastRun.value()?.reports ?? []).filter(({ state }) => state === 'failed' || state === 'stale');
     const published = reports.filter(({ report }) => !late.some((each) => each.report === report)).map((report) => ({ ...report, state: '' }));
     const told = [...late, ...published].filter(({ problems }) => problems.length > 0);
     const ofWhole = whole && whole.problems.length > 0 ? [{ path: 'All reports', state: '', sentences: whole.problems.map((problem) => this.state.sentenceOf(problem, { step: titleIn(whole.layers) })) }] : [];
@@ -225,17 +231,18 @@ export class DatasetPage {
     return wanted === 'none' ? undefined : wanted;
   });
   protected readonly sides = computed(() => [
-    { value: 'problems', says: this.problems().length > 0 ? plural(this.problems().reduce((sum, { sentences }) => sum + sentences.length, 0), 'problem') : 'No problems' },
+    { value: 'problems', says: this.failures().length > 0 || this.waiting() ? 'Problems' : this.problems().length > 0 ? plural(this.problems().reduce((sum, { sentences }) => sum + sentences.length, 0), 'problem') : 'No problems' },
     { value: 'held', says: 'What was held' },
     { value: 'paper', says: 'Paper' },
   ]);
   /** The page that the chosen cell is printed on, for its line. */
-  protected readonly pageContent = toSignal(
-    toObservable(computed(() => ({ report: this.traced()?.report, page: this.traced()?.places[0]?.page }))).pipe(
-      distinctUntilChanged((a, b) => a.report === b.report && a.page === b.page),
-      switchMap(({ report, page }) => (report === undefined || page === undefined ? of(undefined) : this.api.page(this.state.id(), report, page).pipe(catchError(() => of(undefined))))),
-    ),
-  );
+  protected readonly pageContent = asked(
+    () => {
+      const place = this.traced()?.places[0];
+      return place && { report: this.traced()!.report, page: place.page };
+    },
+    ({ report, page }) => this.api.page(this.state.id(), report, page),
+  ).value;
 
   /** The heading of the chosen column: after a refresh it may stand at another place. */
   private chosenHeading: string | undefined;
@@ -249,10 +256,7 @@ export class DatasetPage {
         const column = this.answer()?.columns.findIndex(({ heading }) => heading === this.chosenHeading) ?? -1;
         if (!place) return;
         if (column >= 0 && place.row < this.answer()!.rows) this.chooseCell({ row: place.row, column });
-        else {
-          this.cell.set(undefined);
-          this.wishes.next(undefined);
-        }
+        else this.cell.set(undefined);
       });
     });
   }
@@ -263,7 +267,6 @@ export class DatasetPage {
   protected chooseCell(place: GridCellPlace) {
     this.chosenHeading = this.answer()?.columns[place.column]?.heading;
     this.cell.set(place);
-    this.wishes.next(place);
   }
 
   protected copyAddress() {

@@ -4,27 +4,35 @@ import { ButtonDirective } from 'primeng/button';
 import type { LayerCounts, PublishedAnswer } from '../../../../server/contract/contract';
 import { Api } from '../api';
 import { PipelineState } from '../pipeline/pipeline-state';
+import { asked } from '../shared/asked';
+import { Notice } from '../shared/notice';
 import { SheetGrid, type GridSource } from '../shared/sheet-grid';
 import { plural } from '../shared/words';
 
 /** What the steps held of the published reports, and the printed totals that were kept, as they were published. */
 @Component({
   selector: 'sieve-published-held',
-  imports: [SheetGrid, ButtonDirective],
+  imports: [SheetGrid, ButtonDirective, Notice],
   template: `
-    @if (chosen(); as chosen) {
+    @if (wanted(); as chosen) {
       <p class="head">
-        <button pButton type="button" [text]="true" size="small" severity="secondary" (click)="chosen$.set(undefined)"><i class="pi pi-arrow-left" aria-hidden="true"></i> All that was held</button>
+        <button pButton type="button" [text]="true" size="small" severity="secondary" (click)="wanted.set(undefined)"><i class="pi pi-arrow-left" aria-hidden="true"></i> All that was held</button>
         <b>{{ chosen.path }}</b>, “{{ chosen.layer.title }}”: {{ counted(chosen.layer.held, 'row') }}
       </p>
-      <sieve-grid [source]="chosen.source" label="Held rows as published" [reasons]="true" />
+      @if (source(); as source) {
+        <sieve-grid [source]="source" label="Held rows as published" [reasons]="true" />
+      } @else if (failure(); as failure) {
+        <sieve-notice kind="failed" [retry]="again">{{ failure.message }}</sieve-notice>
+      } @else {
+        <sieve-notice kind="loading">Fetching the held rows</sieve-notice>
+      }
     } @else {
       <div class="scroll list" tabindex="0" role="region" aria-label="What was held">
         @for (report of reports(); track report.report) {
           <h3>{{ report.path }} <span class="small">{{ counted(report.held, 'row') }}</span></h3>
           <ul>
             @for (layer of report.layers; track layer.id) {
-              <li><button pButton type="button" [text]="true" size="small" severity="secondary" (click)="show(report.report, report.path, layer)">{{ layer.title }}: {{ counted(layer.held, 'row') }}</button></li>
+              <li><button pButton type="button" [text]="true" size="small" severity="secondary" (click)="wanted.set({ report: report.report, path: report.path, layer })">{{ layer.title }}: {{ counted(layer.held, 'row') }}</button></li>
             }
           </ul>
         } @empty {
@@ -75,8 +83,26 @@ export class PublishedHeld {
   private readonly state = inject(PipelineState);
   readonly of = input.required<PublishedAnswer>();
   protected readonly counted = plural;
-  protected readonly chosen$ = signal<{ path: string; layer: LayerCounts; source: GridSource } | undefined>(undefined);
-  protected readonly chosen = this.chosen$.asReadonly();
+  protected readonly wanted = signal<{ report: number; path: string; layer: LayerCounts } | undefined>(undefined);
+  private readonly held = asked(
+    () => this.wanted() && { pipeline: this.state.id(), made: this.of().reports.map(({ report, version, sha256 }) => `${report} ${version} ${sha256}`), report: this.wanted()!.report, step: this.wanted()!.layer.id },
+    ({ pipeline, report, step }) => this.api.publishedSheet(pipeline, report, { step, of: 'held', start: 0, count: 1 }),
+  );
+  protected readonly failure = this.held.failure;
+  protected readonly again = this.held.again;
+  protected readonly source = computed((): GridSource | undefined => {
+    const held = this.held.value()?.held;
+    if (!held) return undefined;
+    const [pipeline, { report, layer }] = [this.state.id(), this.wanted()!];
+    return {
+      rows: held.rows,
+      columns: held.columns,
+      fetch: (start, count) =>
+        this.api
+          .publishedSheet(pipeline, report, { step: layer.id, of: 'held', start, count })
+          .pipe(map(({ window }) => window.map((row, i) => ({ label: `${row.page} · ${start + i + 1}`, cells: row.cells, ...(row.reason ? { reason: row.reason } : {}) })))),
+    };
+  });
 
   /** Steps over all reports held rows of every report; they are listed with the first. */
   protected readonly reports = computed(() => {
@@ -93,22 +119,4 @@ export class PublishedHeld {
   );
 
   private pathOf = (report: string) => this.of().reports.find((each) => String(each.report) === report)?.path ?? report;
-
-  protected show(report: number, path: string, layer: LayerCounts) {
-    const pipeline = this.state.id();
-    this.api.publishedSheet(pipeline, report, { step: layer.id, of: 'held', start: 0, count: 1 }).subscribe(({ held }) => {
-      this.chosen$.set({
-        path,
-        layer,
-        source: {
-          rows: held.rows,
-          columns: held.columns,
-          fetch: (start, count) =>
-            this.api
-              .publishedSheet(pipeline, report, { step: layer.id, of: 'held', start, count })
-              .pipe(map(({ window }) => window.map((row, i) => ({ label: `${row.page} · ${start + i + 1}`, cells: row.cells, ...(row.reason ? { reason: row.reason } : {}) })))),
-        },
-      });
-    });
-  }
 }

@@ -1,21 +1,18 @@
-import { computed, type Signal } from '@angular/core';
-import { toObservable, toSignal } from '@angular/core/rxjs-interop';
-import { catchError, distinctUntilChanged, map, of, switchMap, type Observable } from 'rxjs';
+import type { Signal } from '@angular/core';
+import type { Observable } from 'rxjs';
 import type { ValueCounts, ValuesSubject } from '../../../../server/contract/contract';
+import { asked, type Asked } from '../shared/asked';
 
 /** Asks for the values above the step whose form is open. */
 export type ValuesOf = (subject: ValuesSubject) => Observable<ValueCounts>;
 
-/** The values of a subject, asked for anew when it or the sheet above becomes another; undefined while they are on their way. */
-export function columnValues(valuesOf: Signal<ValuesOf | undefined>, subject: Signal<ValuesSubject | undefined>): Signal<ValueCounts | undefined> {
-  const wish = computed(() => ({ valuesOf: valuesOf(), key: JSON.stringify(subject()), subject: subject() }));
-  return toSignal(
-    toObservable(wish).pipe(
-      distinctUntilChanged((a, b) => a.valuesOf === b.valuesOf && a.key === b.key),
-      switchMap((asked) => (asked.valuesOf && asked.subject ? asked.valuesOf(asked.subject).pipe(map((values): ValueCounts | undefined => values), catchError(() => of(undefined))) : of(undefined))),
-    ),
+/** The values of a subject, asked for anew when it or the sheet above becomes another. */
+export const columnValues = (valuesOf: Signal<ValuesOf | undefined>, subject: Signal<ValuesSubject | undefined>): Asked<ValueCounts> =>
+  asked(
+    () => (valuesOf() && subject() ? { valuesOf: valuesOf()!, subject: subject()! } : undefined),
+    (wish) => wish.valuesOf(wish.subject),
+    { same: (a, b) => a.valuesOf === b.valuesOf && JSON.stringify(a.subject) === JSON.stringify(b.subject) },
   );
-}
 
 const subjects = new Map<string, ValuesSubject>();
 /** One object for equal subjects, so that a form asked twice gives the same. */

@@ -27,7 +27,7 @@ const shown = 5;
         }
       </table>
     } @else {
-      <p class="small">{{ values() ? 'No text to cut here.' : 'Looking …' }}</p>
+      <p class="small">{{ asked.failure() ? asked.failure()!.message : values() ? 'No text to cut here.' : 'Looking …' }}</p>
     }
   `,
   styles: `
@@ -87,7 +87,8 @@ export class CutsField {
   readonly changed = output<number[]>();
 
   protected readonly picked = signal('');
-  protected readonly values = columnValues(this.valuesOf, this.subject);
+  protected readonly asked = columnValues(this.valuesOf, this.subject);
+  protected readonly values = this.asked.value;
   protected readonly samples = computed(() => (this.values()?.values ?? []).slice(0, 40).map(({ text }) => text));
   protected readonly sample = computed(() => (this.samples().includes(this.picked()) ? this.picked() : this.samples().reduce((longest, text) => (text.length > longest.length ? text : longest), '')));
   protected readonly letters = computed(() => [...this.sample()]);

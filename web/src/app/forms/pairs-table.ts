@@ -45,6 +45,9 @@ import { withPair, withPasted, type Pair } from './pairs';
       <textarea pTextarea rows="4" #list aria-label="The list" [placeholder]="'new ones, one a line in the order above; or old, tab, new'"></textarea>
       <button pButton type="button" severity="secondary" [outlined]="true" (click)="paste(list.value)">Use the list</button>
     }
+    @if (asked.failure(); as failure) {
+      <p class="error" role="alert">{{ failure.message }}</p>
+    }
   `,
   styles: `
     .frame {
@@ -128,7 +131,8 @@ export class PairsTable {
   protected readonly pasting = signal(false);
   /** Values that are to be given a pair, but have none yet. */
   private readonly added = signal<readonly string[]>([]);
-  protected readonly found = columnValues(this.valuesOf, this.subject);
+  protected readonly asked = columnValues(this.valuesOf, this.subject);
+  protected readonly found = this.asked.value;
   protected readonly ofNames = computed(() => this.names() !== undefined);
   protected readonly unlisted = computed(() => (this.found() ? this.found()!.different - this.found()!.values.length : 0));
   private readonly here = computed(() => this.names()?.map((text) => ({ text, count: undefined })) ?? this.found()?.values ?? []);

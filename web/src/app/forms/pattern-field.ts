@@ -24,6 +24,9 @@ const shown = 6;
         }
       </ul>
     }
+    @if (asked.failure(); as failure) {
+      <p class="error" role="alert">{{ failure.message }}</p>
+    }
   `,
   styles: `
     .p-inputtext {
@@ -69,7 +72,8 @@ export class PatternField {
   readonly valuesOf = input<ValuesOf>();
   readonly changed = output<string>();
 
-  private readonly values = columnValues(this.valuesOf, this.subject);
+  protected readonly asked = columnValues(this.valuesOf, this.subject);
+  private readonly values = this.asked.value;
   private readonly expression = computed(() => (this.text() === '' ? undefined : searchFor(this.find(), this.text(), this.matchCase())));
   private readonly all = computed(() => {
     const expression = this.expression();

@@ -5,7 +5,7 @@ import { Textarea } from 'primeng/textarea';
 import { Tick } from '../shared/tick';
 import { Pick } from '../shared/pick';
 import { initialSettings, type Field } from '../../../../core/steps/fields';
-import type { ColumnChoice } from '../../../../core/steps/column-choice';
+import { namesChosen, type ColumnChoice } from '../../../../core/steps/column-choice';
 import type { Condition } from '../../../../core/steps/conditions';
 import { valueTypes } from '../../../../core/sheet/column';
 import type { ValuesSubject } from '../../../../server/contract/contract';
@@ -84,7 +84,7 @@ let made = 0;
             <sieve-pattern-field [fieldId]="id + field.name" [text]="value(field)" [find]="findWay()" [matchCase]="values()['matchCase'] === true" [subject]="subjectOf(field)" [valuesOf]="valuesOf()" (changed)="set(field, $event)" />
           }
           @case ('template') {
-            <sieve-template-field [fieldId]="id + field.name" [text]="value(field)" [whole]="values()['from'] === 'file name'" [subject]="subjectOf(field)" [valuesOf]="valuesOf()" (changed)="set(field, $event)" />
+            <sieve-template-field [fieldId]="id + field.name" [text]="value(field)" [whole]="field.of === 'column names' || values()['from'] === 'file name'" [texts]="field.of === 'column names' ? headings() : undefined" [subject]="subjectOf(field)" [valuesOf]="valuesOf()" (changed)="set(field, $event)" />
           }
           @case ('cuts') {
             <sieve-cuts-field [cuts]="value(field)" [subject]="subjectOf(field)" [valuesOf]="valuesOf()" (changed)="set(field, $event)" />
@@ -201,6 +201,8 @@ export class SettingsForm {
   /** Widgets that are groups of fields. */
   protected readonly grouped = new Set<Field['widget']>(['conditions', 'values', 'pairs', 'cuts']);
   protected readonly shownFields = computed(() => this.fields().filter(({ when }) => !when || when.is.includes(String(this.values()[when.setting] ?? this.fields().find(({ name }) => name === when.setting)?.initial))));
+  /** The columns that the step's own choice of columns takes, as far as names tell. */
+  protected readonly headings = computed(() => namesChosen(this.columns(), this.values()['columns'] as ColumnChoice | undefined));
   private readonly all = computed(() => this.columns());
 
   protected value = (field: Field): any => this.values()[field.name] ?? field.initial;

@@ -36,6 +36,9 @@ const shown = 4;
         }
       </ul>
     }
+    @if (asked.failure(); as failure) {
+      <p class="error" role="alert">{{ failure.message }}</p>
+    }
   `,
   styles: `
     .p-inputtext {
@@ -77,14 +80,18 @@ export class TemplateField {
   readonly whole = input(false);
   readonly subject = input<ValuesSubject>();
   readonly valuesOf = input<ValuesOf>();
+  /** The texts themselves, where they are no values: names of columns. */
+  readonly texts = input<readonly string[]>();
   readonly changed = output<string>();
 
-  private readonly values = columnValues(this.valuesOf, this.subject);
-  protected readonly samples = computed(() => (this.values()?.values ?? []).slice(0, 40).map(({ text }) => text));
+  protected readonly asked = columnValues(this.valuesOf, this.subject);
+  private readonly values = this.asked.value;
+  private readonly all = computed(() => this.texts() ?? (this.values()?.values ?? []).map(({ text }) => text));
+  protected readonly samples = computed(() => this.all().slice(0, 40));
   protected readonly filled = computed(() => {
     const read = templateOf(this.text());
     if (!read || read.holes.length === 0) return [];
-    const lines = (this.values()?.values ?? []).map(({ text }) => {
+    const lines = this.all().map((text) => {
       const values = this.whole() ? read.whole(text) : read.within(text)?.values;
       return { text, holes: values && Object.entries(values).map(([name, value]) => ({ name, value })) };
     });

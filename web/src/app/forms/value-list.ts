@@ -22,7 +22,7 @@ import { columnValues, type ValuesOf } from './column-values';
           </label>
         </li>
       } @empty {
-        <li class="small">{{ found() ? 'No value here.' : subject() ? 'Looking …' : 'Write a value above and add it.' }}</li>
+        <li class="small">{{ asked.failure() ? asked.failure()!.message : found() ? 'No value here.' : subject() ? 'Looking …' : 'Write a value above and add it.' }}</li>
       }
     </ul>
     <p class="small">
@@ -83,7 +83,8 @@ export class ValueList {
 
   protected readonly counted = plural;
   protected readonly sought = signal('');
-  protected readonly found = columnValues(this.valuesOf, this.subject);
+  protected readonly asked = columnValues(this.valuesOf, this.subject);
+  protected readonly found = this.asked.value;
   protected readonly unlisted = computed(() => (this.found() ? this.found()!.different - this.found()!.values.length : 0));
   private readonly all = computed(() => {
     const here = this.found()?.values ?? [];

@@ -1,6 +1,4 @@
 import { computed, inject, signal, Injectable } from '@angular/core';
-import { toObservable, toSignal } from '@angular/core/rxjs-interop';
-import { catchError, distinctUntilChanged, map, of, startWith, switchMap } from 'rxjs';
 import { wordsOf } from '../../../../core/intake/outlines';
 import { type TakeRule } from '../../../../core/intake/take-rule';
 import type { Box } from '../../../../core/page/box';
@@ -9,6 +7,7 @@ import { wordsAcross } from '../../../../core/reading/readings/drawn';
 import type { PageAnswer, StoredReport, TakeMatch } from '../../../../server/contract/contract';
 import { Api } from '../api';
 import { PipelineState } from '../pipeline/pipeline-state';
+import { asked } from '../shared/asked';
 import { type PaperFrame, type PaperTable } from '../shared/paper';
 import type { PaperRulers } from '../shared/paper-ruler';
 import { plural } from '../shared/words';
@@ -64,14 +63,13 @@ export class IntakeLook {
   readonly told = signal<string | undefined>(undefined);
 
   /** The page as read, with all readings of the tables on it. */
-  readonly answer = toSignal(
-    toObservable(computed(() => ({ report: this.shown()?.id, page: this.pageShown(), ready: this.found() !== undefined }))).pipe(
-      distinctUntilChanged((a, b) => a.report === b.report && a.page === b.page && a.ready === b.ready),
-      switchMap(({ report, page, ready }) =>
-        report === undefined || !ready ? of(undefined) : this.api.page(this.state.id(), report, page).pipe(map((answer): PageAnswer | undefined => answer), catchError(() => of(undefined)), startWith(undefined)),
-      ),
-    ),
+  private readonly pageAsked = asked(
+    () => (this.shown() && this.found() ? { pipeline: this.state.id(), report: this.shown()!.id, page: this.pageShown() } : undefined),
+    ({ pipeline, report, page }) => this.api.page(pipeline, report, page),
   );
+  readonly answer = this.pageAsked.value;
+  readonly pageFailure = computed(() => this.pageAsked.failure()?.message);
+  readonly askAgain = this.pageAsked.again;
   readonly words = computed(() => this.answer()?.page?.words ?? []);
   /** What each rule takes on this page, with its readings. */
   readonly takenPieces = computed(() => {

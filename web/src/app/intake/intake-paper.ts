@@ -33,6 +33,9 @@ import { PageStrip } from './page-strip';
       <span>{{ percent() }}</span>
       <button pButton type="button" [text]="true" size="small" severity="secondary" (click)="zoom.set(zoom() * 1.25)" aria-label="Larger">+</button>
     </div>
+    @if (at.pageFailure(); as failure) {
+      <p class="error" role="alert">{{ failure }} <button pButton type="button" [text]="true" size="small" severity="secondary" (click)="at.askAgain()">Try again</button></p>
+    }
     <div class="paper">
       @if (at.found(); as found) {
         <sieve-page-strip [found]="found" [taken]="at.takenTables()" [chosen]="at.pageShown()" [hits]="at.hitsByPage()" (choose)="edit.turnTo($event)" />

@@ -1,5 +1,5 @@
-import { Component, computed, effect, inject, input, output, signal } from '@angular/core';
-import { catchError, of } from 'rxjs';
+import { Component, computed, inject, input, output } from '@angular/core';
+import { forkJoin } from 'rxjs';
 import { ButtonDirective } from 'primeng/button';
 import { Pick } from '../shared/pick';
 import type { Drawing, TakeRule } from '../../../../core/intake/take-rule';
@@ -8,6 +8,7 @@ import { keeps, wordsAcross, type ColumnSeparator } from '../../../../core/readi
 import type { PageAnswer, StoredReport } from '../../../../server/contract/contract';
 import { Api } from '../api';
 import { PipelineState } from '../pipeline/pipeline-state';
+import { asked } from '../shared/asked';
 import { plural } from '../shared/words';
 import { MiniSheet } from './mini-sheet';
 import { pieceTaken } from './on-paper';
@@ -39,6 +40,9 @@ const followers = 2;
         <sieve-mini-sheet [style.max-height.px]="230" [rows]="rowsOf(own)" [headingRows]="own.readings[0].headingRows" label="Sheet of this page" />
       } @else {
         <p class="error">Nothing is taken here.</p>
+      }
+      @if (followed.failure(); as failure) {
+        <p class="error" role="alert">{{ failure.message }} <button pButton type="button" [text]="true" size="small" severity="secondary" (click)="followed.again()">Try again</button></p>
       }
       @for (other of others(); track other.report.id) {
         <h3>
@@ -108,38 +112,32 @@ export class SeparatorsPanel {
     });
   });
 
-  private readonly followed = signal<readonly { report: StoredReport; answer: PageAnswer; found: readonly string[] }[]>([]);
+  /** Where the rule takes a table in the reports nearest to this one in the folder, which say most. */
+  private readonly places = computed(() => {
+    const here = this.report();
+    const all = this.state
+      .counting()
+      .filter((report) => report.id !== here.id)
+      .flatMap((report) => {
+        const match = this.state.summaryOf(report.id)?.matches.find((each) => each.rule === this.rule().name);
+        return match ? [{ report, page: match.pages[0], found: match.found }] : [];
+      });
+    const at = all.findIndex(({ report }) => report.path > here.path);
+    return at < 0 ? all.slice(-followers) : all.slice(Math.max(0, Math.min(at, all.length - followers))).slice(0, followers);
+  });
+  protected readonly followed = asked(
+    () => (this.places().length > 0 ? this.places().map(({ report, page }) => ({ report: report.id, page })) : undefined),
+    (places) => forkJoin(places.map(({ report, page }) => this.api.page(this.state.id(), report, page))),
+  );
   protected readonly others = computed(() =>
-    this.followed().map(({ report, answer, found }) => {
+    this.places().flatMap(({ report, found }, i) => {
+      const answer = this.followed.value()?.[i];
+      if (!answer) return [];
       const piece = pieceTaken(this.rule(), report.path, answer, this.rule().of === 'area' ? [] : found);
       const lacks = this.rule().drawing!.anchors.map(({ text }) => text).filter((text) => !answer.page?.words.some((word) => word.text === text));
       return { report, rows: piece ? plainRows(piece.readings[0]) : [], lacks };
     }),
   );
-
-  constructor() {
-    effect((onCleanup) => {
-      const here = this.report().id;
-      const name = this.rule().name;
-      const places = this.state
-        .counting()
-        .filter((report) => report.id !== here)
-        .flatMap((report) => {
-          const match = this.state.summaryOf(report.id)?.matches.find((each) => each.rule === name);
-          return match ? [{ report, page: match.pages[0], found: match.found }] : [];
-        });
-      // Those nearest to this report in the folder say most.
-      const at = places.findIndex(({ report }) => report.path > this.report().path);
-      const near = at < 0 ? places.slice(-followers) : places.slice(Math.max(0, Math.min(at, places.length - followers))).slice(0, followers);
-      const asked = near.map(({ report, page, found }) =>
-        this.api
-          .page(this.state.id(), report.id, page)
-          .pipe(catchError(() => of(undefined)))
-          .subscribe((answer) => answer && this.followed.update((list) => [...list.filter((each) => each.report.id !== report.id), { report, answer, found }].sort((a, b) => a.report.id - b.report.id))),
-      );
-      onCleanup(() => asked.forEach((each) => each.unsubscribe()));
-    });
-  }
 
   protected rowsOf = (piece: Piece) => plainRows(piece.readings[0]);
   protected rowsBy(rows: Drawing['rows']) {

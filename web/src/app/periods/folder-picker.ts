@@ -1,7 +1,8 @@
-import { Component, inject, input, output, signal, effect, untracked } from '@angular/core';
+import { Component, computed, effect, inject, input, linkedSignal, output, untracked } from '@angular/core';
 import { ButtonDirective } from 'primeng/button';
 import type { FolderAnswer } from '../../../../server/contract/contract';
 import { Api } from '../api';
+import { asked } from '../shared/asked';
 import { plural } from '../shared/words';
 
 /** The folders of the server below those that it may read, with their PDF files. */
@@ -33,7 +34,7 @@ import { plural } from '../shared/words';
       <p class="small">{{ counted(at.pdfs.length, 'PDF file') }} directly in this folder; its subfolders count too.</p>
       }
     } @else if (refused(); as refused) {
-      <p class="error" role="alert">{{ refused }}</p>
+      <p class="error" role="alert">{{ refused }} <button pButton type="button" [text]="true" size="small" severity="secondary" (click)="look()">Look at the folders that may be read</button></p>
     } @else {
       <p class="small">Looking at the folders</p>
     }
@@ -78,24 +79,24 @@ export class FolderPicker {
   readonly start = input<string | undefined>(undefined);
   /** The folder that is looked at now. */
   readonly chosen = output<FolderAnswer>();
-  protected readonly folder = signal<FolderAnswer | undefined>(undefined);
-  protected readonly refused = signal<string | undefined>(undefined);
+  private readonly path = linkedSignal(() => ({ path: this.start() }));
+  private readonly asked = asked(
+    () => this.path(),
+    ({ path }) => this.api.folders(path),
+    { keeps: true },
+  );
+  protected readonly folder = this.asked.value;
+  protected readonly refused = computed(() => this.asked.failure()?.message);
   protected readonly counted = plural;
 
   constructor() {
     effect(() => {
-      const start = this.start();
-      untracked(() => this.look(start));
+      const folder = this.folder();
+      if (folder && !this.asked.waiting()) untracked(() => this.chosen.emit(folder));
     });
   }
 
   protected look(path?: string) {
-    this.api.folders(path).subscribe({
-      next: (answer) => {
-        this.folder.set(answer);
-        this.chosen.emit(answer);
-      },
-      error: (error: Error) => this.refused.set(error.message),
-    });
+    this.path.set({ path });
   }
 }

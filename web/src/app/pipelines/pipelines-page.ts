@@ -8,6 +8,7 @@ import { TableModule } from 'primeng/table';
 import type { PipelineSummary } from '../../../../server/contract/contract';
 import { Api } from '../api';
 import { LightSwitch } from '../shared/light';
+import { asked } from '../shared/asked';
 import { Notice } from '../shared/notice';
 import { Wordmark } from '../shared/wordmark';
 import { dayOf, needSentence } from '../shared/words';
@@ -25,8 +26,8 @@ import { NewPipeline } from './new-pipeline';
     </header>
     <main (dragover)="$event.preventDefault()" (drop)="drop($event)">
       <h1>Pipelines</h1>
-      @if (failure(); as failure) {
-        <sieve-notice kind="failed">{{ failure }}</sieve-notice>
+      @if (asked.failure(); as failure) {
+        <sieve-notice kind="failed" [retry]="asked.again">{{ failure.message }}</sieve-notice>
       }
       @if (pipelines(); as pipelines) {
         @if (pipelines.length === 0) {
@@ -74,7 +75,7 @@ import { NewPipeline } from './new-pipeline';
             </ng-template>
           </p-table>
         }
-      } @else if (!failure()) {
+      } @else if (asked.waiting()) {
         <sieve-notice kind="loading">Fetching the pipelines</sieve-notice>
       }
       <p class="small">PDF files dropped on this page become a new pipeline with a folder of its own.</p>
@@ -182,8 +183,12 @@ import { NewPipeline } from './new-pipeline';
 export class PipelinesPage {
   private readonly api = inject(Api);
   private readonly router = inject(Router);
-  protected readonly pipelines = signal<readonly PipelineSummary[] | undefined>(undefined);
-  protected readonly failure = signal<string | undefined>(undefined);
+  protected readonly asked = asked(
+    () => true,
+    () => this.api.pipelines(),
+    { keeps: true },
+  );
+  protected readonly pipelines = this.asked.value;
   protected readonly refused = signal<string | undefined>(undefined);
   protected readonly making = signal(false);
   protected readonly dropped = signal<readonly File[]>([]);
@@ -193,13 +198,9 @@ export class PipelinesPage {
   protected readonly day = dayOf;
   protected readonly needsOf = ({ needs }: PipelineSummary) => needs.map(needSentence).join('; ');
 
-  constructor() {
-    this.load();
-  }
-
   private load() {
     this.refused.set(undefined);
-    this.api.pipelines().subscribe({ next: (all) => this.pipelines.set(all), error: (error: Error) => this.failure.set(error.message) });
+    this.asked.again();
   }
 
   protected tone = (state: string) => (state === 'published' ? 'passes' : state === 'failed' || state === 'nothing published' ? 'error' : 'needs');

@@ -1,12 +1,13 @@
-import { Component, computed, inject, input, signal } from '@angular/core';
-import { toObservable, toSignal } from '@angular/core/rxjs-interop';
+import { Component, computed, inject, input } from '@angular/core';
 import { RouterLink, RouterLinkActive } from '@angular/router';
-import { catchError, distinctUntilChanged, of, switchMap } from 'rxjs';
+import { ButtonDirective } from 'primeng/button';
 import { TableModule } from 'primeng/table';
 import { noteSentence, stateSentence } from '../../../../core/runs/run';
-import type { RunFull, RunReport, StoredRun } from '../../../../server/contract/contract';
+import { kinds } from '../../../../core/steps/kinds';
+import type { RunReport, StoredRun } from '../../../../server/contract/contract';
 import { Api } from '../api';
 import { PipelineState } from '../pipeline/pipeline-state';
+import { asked } from '../shared/asked';
 import { addressNumber } from '../shared/look';
 import { Notice } from '../shared/notice';
 import { dayOf, plural, titleIn } from '../shared/words';
@@ -14,13 +15,13 @@ import { dayOf, plural, titleIn } from '../shared/words';
 /** Every refresh: what came in, what was held, what failed. */
 @Component({
   selector: 'sieve-runs-page',
-  imports: [Notice, RouterLink, RouterLinkActive, TableModule],
+  imports: [ButtonDirective, Notice, RouterLink, RouterLinkActive, TableModule],
   template: `
     <section class="pane" aria-labelledby="runs">
       <div class="pane-head"><h2 id="runs">Runs</h2></div>
       <div class="scroll">
-        @if (failure(); as failure) {
-          <sieve-notice kind="failed">{{ failure }}</sieve-notice>
+        @if (asked.failure(); as failure) {
+          <sieve-notice kind="failed" [retry]="asked.again">{{ failure.message }}</sieve-notice>
         }
         @if (runs(); as runs) {
           <ul>
@@ -36,7 +37,7 @@ import { dayOf, plural, titleIn } from '../shared/words';
               <sieve-notice kind="empty">No refresh yet. Press “Run refresh” above.</sieve-notice>
             }
           </ul>
-        } @else if (!failure()) {
+        } @else if (asked.waiting()) {
           <sieve-notice kind="loading">Fetching the runs</sieve-notice>
         }
       </div>
@@ -82,11 +83,18 @@ import { dayOf, plural, titleIn } from '../shared/words';
                     @for (sentence of ofReport(report); track $index) {
                       <p>{{ sentence }}</p>
                     }
+                    @for (kind of offersOf(report); track kind) {
+                      <a pButton severity="secondary" size="small" [outlined]="true" [routerLink]="['/pipelines', state.id(), 'bench']" [queryParams]="{ report: report.report, add: kind }">Add the step “{{ titleOfKind(kind) }}”</a>
+                    }
                   </td>
                 </tr>
             </ng-template>
           </p-table>
         </div>
+      } @else if (detailAsked.failure(); as failure) {
+        <sieve-notice kind="failed" [retry]="detailAsked.again">{{ failure.message }}</sieve-notice>
+      } @else if (detailAsked.waiting()) {
+        <sieve-notice kind="loading">Fetching what came of each report</sieve-notice>
       }
     </section>
   `,
@@ -175,21 +183,20 @@ export class RunsPage {
   readonly run = input(undefined, { transform: addressNumber });
   protected readonly counted = plural;
   protected readonly day = dayOf;
-  protected readonly failure = signal<string | undefined>(undefined);
 
-  protected readonly runs = toSignal(
-    toObservable(computed(() => `${this.state.id()} ${this.state.version()} ${this.state.run()?.run ?? ''}`)).pipe(
-      distinctUntilChanged(),
-      switchMap(() => this.api.runs(this.state.id()).pipe(catchError((error: Error) => (this.failure.set(error.message), of(undefined))))),
-    ),
+  protected readonly asked = asked(
+    () => ({ pipeline: this.state.id(), version: this.state.version(), run: this.state.run()?.run }),
+    ({ pipeline }) => this.api.runs(pipeline),
+    { keeps: true },
   );
+  protected readonly runs = this.asked.value;
   protected readonly shown = computed(() => this.run() ?? this.runs()?.[0]?.id);
-  protected readonly detail = toSignal(
-    toObservable(computed(() => ({ run: this.shown(), state: this.runs()?.find((each) => each.id === this.shown())?.state }))).pipe(
-      distinctUntilChanged((a, b) => a.run === b.run && a.state === b.state),
-      switchMap(({ run }) => (run === undefined ? of(undefined) : this.api.run(run).pipe(catchError((error: Error) => (this.failure.set(error.message), of<RunFull | undefined>(undefined)))))),
-    ),
+  protected readonly detailAsked = asked(
+    () => (this.shown() === undefined ? undefined : { run: this.shown()!, state: this.runs()?.find((each) => each.id === this.shown())?.state }),
+    ({ run }) => this.api.run(run),
+    { keeps: true },
   );
+  protected readonly detail = this.detailAsked.value;
 
   /** What there is to say of the run as a whole. */
   protected readonly ofRun = computed(() => {
@@ -198,6 +205,9 @@ export class RunsPage {
     const { notes, whole, version } = detail.run;
     return [`With version ${version} of the pipeline.`, ...notes.map(noteSentence), ...(whole?.problems ?? []).map((problem) => this.state.sentenceOf(problem, { step: titleIn(whole!.layers) }))];
   });
+  /** Kinds of steps that are the usual answer to what is wrong with a report. */
+  protected offersOf = (report: RunReport): string[] => [...new Set(report.problems.flatMap(({ offer }) => offer ?? []))];
+  protected titleOfKind = (kind: string) => kinds.get(kind)?.title ?? kind;
   protected ofReport(report: RunReport): string[] {
     const title = titleIn([...report.layers, ...(this.detail()?.run.whole?.layers ?? [])]);
     return [stateSentence(report) ?? [], ...report.problems.map((problem) => this.state.sentenceOf(problem, { ofOne: true, step: title }))].flat();

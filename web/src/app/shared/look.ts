@@ -6,7 +6,7 @@ import { ActivatedRoute, Router } from '@angular/router';
 export class Look {
   private readonly router = inject(Router);
 
-  at(route: ActivatedRoute, query: { report?: number | null; page?: number | null; step?: string | null; pages?: string | null }, replace = true) {
+  at(route: ActivatedRoute, query: { report?: number | null; page?: number | null; step?: string | null; pages?: string | null; add?: string | null }, replace = true) {
     void this.router.navigate([], { relativeTo: route, queryParams: query, queryParamsHandling: 'merge', replaceUrl: replace });
   }
 }

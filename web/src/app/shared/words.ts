@@ -49,5 +49,9 @@ export function needSentence(need: Need): string {
 
 export const plural = (count: number, one: string, many = `${one}s`) => `${count.toLocaleString('en')} ${count === 1 ? one : many}`;
 
+/** What a step that turns columns into rows made of them; nothing for other steps. */
+export const becameSentence = ({ rowsIn, turned, rows, held }: LayerCounts): string | undefined =>
+  turned === undefined ? undefined : `${plural(rowsIn, 'row')} × ${plural(turned, 'column')} became ${plural(rows, 'row')}${held > 0 ? `; ${held.toLocaleString('en')} blank held` : ''}`;
+
 /** What a step was called when layers were counted, by its id. */
 export const titleIn = (layers: readonly LayerCounts[]) => (id: string) => layers.find((layer) => layer.id === id)?.title ?? id;
