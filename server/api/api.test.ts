@@ -3,10 +3,14 @@ import { request } from 'node:http';
 import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { changeSentence } from '../../core/pipeline/changes';
+import { findCell, soughtFrom } from '../../core/sheet/find-cell';
+import { columnMeasure, measured, stretchesByColumn } from '../../core/sheet/measure';
+import { cellText } from '../../core/values/cell';
+import { exactSum } from '../../core/values/exact';
 import { serve, type Serving } from '../house/serve';
 import { asOwner } from '../testing/owner';
 import { demoExpected, demoFolder, demoPipeline, temporaryFolder } from '../testing/folders';
-import type { ApiError, DatasetAnswer, DatasetTrace, FolderAnswer, LayersAnswer, PipelineFull, PipelineSummary, PublishedAnswer, RunEvent, RunFull, SheetWindow, StoredReport, Traced, ValueCounts, VersionAnswer, WordFate } from '../contract/contract';
+import type { ApiError, CellFound, CellRange, DatasetAnswer, DatasetTrace, FolderAnswer, LayersAnswer, Measured, PipelineFull, PipelineSummary, PublishedAnswer, RunEvent, RunFull, SheetWindow, StoredReport, Traced, ValueCounts, VersionAnswer, WordFate } from '../contract/contract';
 
 let server: Serving;
 let roots: string;
@@ -294,6 +298,37 @@ describe('runs and the dataset over HTTP', () => {
     expect(traced).toMatchObject({ version: 1, rows: [{ table: 'p2t1' }] });
     expect((await call(`/api/pipelines/${pipeline.id}/dataset/trace?row=99999&column=Week`)).status).toBe(404);
     expect((await call(`/api/pipelines/${pipeline.id}/dataset/trace?row=1&column=Nope`)).status).toBe(404);
+  });
+
+  it('says what chosen published cells hold, and finds texts in them, as the sheet itself would', async () => {
+    const base = `/api/pipelines/${pipeline.id}/dataset`;
+    const { columns, window: rows } = await get<DatasetAnswer>(`${base}?start=0&count=885`);
+    const post = async <T>(path: string, body: unknown) => (await (await send('POST', path, body)).json()) as T;
+    const amount = columns.findIndex(({ type }) => type === 'decimal');
+    const cellsOf = columns.map((column, at) => ({ ...column, cells: rows.map(({ cells }) => cells[at]) }));
+    for (const ranges of [[{ rows: [0, 884], columns: [amount, amount] }], [{ rows: [70, 95], columns: [amount, amount] }, { rows: [90, 120], columns: [amount, amount] }], [{ rows: [3, 3], columns: [0, 1] }]] as CellRange[][])
+      expect(await post<Measured>(`${base}/measure`, { ranges })).toEqual(measured([...stretchesByColumn(ranges)].map(([at, stretches]) => columnMeasure(cellsOf[at], stretches))));
+    // Units of published columns are not known: two amounts are counted, and not added.
+    const both = await post<Measured>(`${base}/measure`, { ranges: [{ rows: [0, 9], columns: [amount - 1, amount] }] });
+    expect([both.cells, both.sum]).toEqual([20, undefined]);
+    for (const text of ['hake', 'TERN', '2025-06', '7', '1,', 'no such thing', "o'"])
+      for (const from of [{ row: -1, column: 0 }, { row: 84, column: 3 }, { row: 884, column: 9 }])
+        for (const back of [false, true]) expect([text, from, back, await post<CellFound>(`${base}/find-cell`, { text, ...from, back })]).toEqual([text, from, back, findCell(cellsOf, soughtFrom(text), from, back)]);
+    expect((await send('POST', `${base}/measure`, { ranges: [{ rows: [5, 2], columns: [0, 0] }] })).status).toBe(400);
+    expect((await send('POST', `${base}/find-cell`, { text: ' ' })).status).toBe(400);
+  });
+
+  it('says what chosen cells of a sheet hold, and finds texts in it', async () => {
+    const report = (await get<StoredReport[]>(`/api/pipelines/${pipeline.id}/reports`)).find(({ path }) => path === 'week-22.pdf')!;
+    const base = `/api/pipelines/${pipeline.id}/reports/${report.id}`;
+    const { columns, rows, window } = await get<SheetWindow>(`${base}/sheet?count=1000`);
+    const amount = columns.findIndex(({ type }) => type === 'decimal');
+    const held = (await (await send('POST', `${base}/measure`, { ranges: [{ rows: [0, rows - 1], columns: [amount, amount] }] })).json()) as Measured;
+    expect(held.sum).toBe(exactSum(window.flatMap(({ cells }) => (typeof cells[amount] === 'number' ? [cells[amount]] : []))));
+    const text = cellText(window[5].cells[3]);
+    const found = (await (await send('POST', `${base}/find-cell`, { text, row: 4, column: 2 })).json()) as CellFound;
+    expect(cellText(window[found.place!.row].cells[found.place!.column]).toLowerCase()).toContain(text.toLowerCase());
+    expect((await send('POST', `${base}/find-cell`, { text, step: 'gone' })).status).toBe(404);
   });
 
   it('explains the published rows by the version that published them, whatever the document says today', async () => {

@@ -4,11 +4,14 @@ import { pipeline as stream } from 'node:stream/promises';
 import { nothingTold, type CarriedTold } from '../../core/pipeline/told';
 import { asPublished, NotExplained, publishedRow, type PublishedLook } from '../runs/as-published';
 import type { ToldOfWhole } from '../runs/refresh';
-import { datasetCsv, publicationOf } from '../store/dataset';
+import { soughtFrom } from '../../core/sheet/find-cell';
+import { datasetCsv, publicationOf, type Publication } from '../store/dataset';
+import { publishedFind, publishedMeasure } from '../store/published-cells';
+import type { Session } from '../store/store';
 import type { StoredPipeline } from '../store/pipelines';
 import { keptTotals, publishedParts } from '../store/published';
 import type { DatasetAnswer, DatasetTrace, PublishedAnswer } from '../contract/answers';
-import { datasetTraceQuery, windowQuery } from '../contract/contract';
+import { datasetTraceQuery, publishedFindBody, publishedMeasureBody, windowQuery } from '../contract/contract';
 import type { Deps } from './deps';
 import { checked, Fault, readable } from './fault';
 import { addLooks, whileOpen } from './looks';
@@ -20,6 +23,13 @@ export function datasetRouter(deps: Deps): Router {
   const router = Router({ mergeParams: true });
   const pipelineIn = (params: unknown) => pipelineOf(deps, (params as { id: string }).id);
   const none = (pipeline: StoredPipeline) => new Fault('not found', `“${pipeline.document.name}” has no published dataset yet. Run a refresh first.`);
+
+  const ofPublished = <Answer>(pipeline: StoredPipeline, work: (session: Session, publication: Publication) => Promise<Answer>) =>
+    store.patient.transaction(async (session) => {
+      const publication = await publicationOf(session, pipeline.id);
+      if (!publication) throw none(pipeline);
+      return work(session, publication);
+    });
 
   /** The look at a report with what it was published with. */
   async function lookAt(pipeline: StoredPipeline, report: number): Promise<PublishedLook> {
@@ -38,6 +48,18 @@ export function datasetRouter(deps: Deps): Router {
     if (!found) throw none(await pipelineIn(request.params));
     const { id, publishedAt, version, rows, misfits, columns } = found.publication;
     response.json({ publication: id, publishedAt, version: version ?? 0, rows, misfits, columns, start, window: found.rows } satisfies DatasetAnswer);
+  });
+
+  /** What some published cells hold together, and where a text stands in them. */
+  router.post('/dataset/measure', async (request, response) => {
+    const { ranges } = checked(publishedMeasureBody, request.body, 'The cells');
+    const pipeline = await pipelineIn(request.params);
+    response.json(await ofPublished(pipeline, (session, publication) => publishedMeasure(session, publication, ranges)));
+  });
+  router.post('/dataset/find-cell', async (request, response) => {
+    const { text, back, ...from } = checked(publishedFindBody, request.body, 'The search');
+    const pipeline = await pipelineIn(request.params);
+    response.json(await ofPublished(pipeline, (session, publication) => publishedFind(session, publication, soughtFrom(text), from, back)));
   });
 
   /** The stable address for other programs. `X-Misfits` tells how many error cells are blank in it. */

@@ -2,7 +2,7 @@ import type { Request, Response, Router } from 'express';
 import type * as v from 'valibot';
 import { layerOrder, type StepLists } from '../../core/pipeline/layers';
 import type { Pool, TaskOf, TaskName } from '../work/pool';
-import { errorsQuery, layersQuery, sheetQuery, traceQuery, valuesBody, wordQuery } from '../contract/contract';
+import { errorsQuery, findCellBody, layersQuery, measureBody, sheetQuery, traceQuery, valuesBody, wordQuery } from '../contract/contract';
 import { checked, Fault, readable } from './fault';
 import type { Look } from '../work/session';
 
@@ -42,6 +42,9 @@ export function addLooks(router: Router, pool: Pool, lookOf: (request: Request) 
   router.get('/:report/errors', answer('errors', errorsQuery, 'The step'));
   /** The different values of some columns above a step, for the lists of its form. */
   router.post('/:report/values', answer('values', valuesBody, 'The columns'));
+  /** What chosen cells hold together. */
+  router.post('/:report/measure', answer('measure', measureBody, 'The cells'));
+  router.post('/:report/find-cell', answer('findCell', findCellBody, 'The search'));
   router.get('/:report/trace', answer('trace', traceQuery, 'The cell'));
   router.get('/:report/word', answer('word', wordQuery, 'The word'));
 }

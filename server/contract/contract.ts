@@ -7,6 +7,8 @@ export type * from './answers';
 export type { ErrorPlace } from '../../core/pipeline/errors';
 export type { ProposedColumn } from '../../core/pipeline/columns-worked-out';
 export type { ValueCounts } from '../../core/pipeline/value-counts';
+export type { CellFound } from '../../core/sheet/find-cell';
+export type { CellRange, Measured } from '../../core/sheet/measure';
 export type { WordFate } from '../../core/pipeline/word-fate';
 export type { Hit } from '../../core/intake/find-text';
 export type { TakeMatch } from '../../core/intake/take';
@@ -40,6 +42,21 @@ export const traceQuery = v.pipe(
   v.check(({ table, ordinal, row }) => [table, ordinal, row].every((each) => each === undefined) || [table, ordinal, row].every((each) => each !== undefined), 'A row is named by table, ordinal and row together.'),
   v.transform(({ table, ordinal, row, ...cell }) => ({ ...cell, ...(row === undefined ? {} : { row: { table: table!, ordinal: ordinal!, shownAt: row } }) })),
 );
+const part = v.optional(v.picklist(['sheet', 'held', 'left out', 'overwritten']), 'sheet');
+const at = v.pipe(v.number(), v.integer(), v.minValue(0), v.maxValue(999_999_999));
+const span = v.pipe(
+  v.tuple([at, at]),
+  v.check(([from, to]) => from <= to, 'The first comes before the last.'),
+);
+/** Cells from one place to another, with both. */
+const ranges = v.pipe(v.array(v.object({ rows: span, columns: v.pipe(span, v.check(([, to]) => to < 10_000, 'A sheet has no so many columns.')) })), v.maxLength(1000, 'At most 1000 ranges at a time.'));
+export const measureBody = v.object({ pages, step: v.optional(v.string()), of: part, ranges });
+const place = { row: v.optional(v.pipe(v.number(), v.integer(), v.minValue(-1)), -1), column: v.optional(at, 0), back: v.optional(v.boolean(), false) };
+const sought = v.pipe(v.string(), v.trim(), v.minLength(1, 'Write what to look for.'), v.maxLength(200, 'Look for at most 200 letters.'));
+/** The next cell with a text, from a place on. */
+export const findCellBody = v.object({ pages, step: v.optional(v.string()), of: part, text: sought, ...place });
+export const publishedMeasureBody = v.object({ ranges });
+export const publishedFindBody = v.object({ text: sought, ...place });
 export const layersQuery = v.object({ pages });
 export const errorsQuery = v.object({ pages, step: v.optional(v.string()) });
 export const workOutBody = v.object({ step: v.string(), locale: v.picklist(localeNames), reports: v.optional(v.array(v.number())) });

@@ -2,7 +2,9 @@
 import type { OrUnreadable } from '../../contract/answers';
 import { readable } from '../session';
 import { errors as errorsOf } from './errors';
+import { findCell as cellFound } from './find-cell';
 import { layers as layersOf } from './layers';
+import { measure as measureOf } from './measure';
 import { sheet as sheetOf } from './sheet';
 import { trace as traceOf } from './trace';
 import { values as valuesOf } from './values';
@@ -14,7 +16,9 @@ const look =
     readable(() => work(task));
 
 export const errors = look(errorsOf);
+export const findCell = look(cellFound);
 export const layers = look(layersOf);
+export const measure = look(measureOf);
 export const sheet = look(sheetOf);
 export const trace = look(traceOf);
 export const values = look(valuesOf);

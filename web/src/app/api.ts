@@ -4,6 +4,8 @@ import { catchError, Observable, retry, throwError, timer } from 'rxjs';
 import type { LocaleName } from '../../../core/values/locale';
 import type {
   ApiError,
+  CellFound,
+  CellRange,
   DatasetAnswer,
   DatasetTrace,
   FolderAnswer,
@@ -12,6 +14,7 @@ import type {
   FindEvent,
   IntakeEvent,
   LayersAnswer,
+  Measured,
   WorkOutAnswer,
   PageAnswer,
   PipelineFull,
@@ -33,6 +36,7 @@ import type {
 interface Pages {
   readonly pages?: string | undefined;
 }
+type SheetPart = 'sheet' | 'held' | 'left out' | 'overwritten';
 type Query = Record<string, string | number | undefined>;
 
 /** The server, call by call. Every failure comes as an `ApiFailure` whose message is the server's own sentence. */
@@ -63,6 +67,9 @@ export class Api {
   /** The different values above a step. */
   values = (pipeline: number, report: number, wish: Pages & { step: string; of: ValuesSubject }) => this.told(this.http.post<ValueCounts>(`/api/pipelines/${pipeline}/reports/${report}/values`, wish));
   workOut = (pipeline: number, wish: { step: string; locale: LocaleName; reports?: number[] }) => this.told(this.http.post<WorkOutAnswer>(`/api/pipelines/${pipeline}/reports/work-out`, wish));
+  /** What chosen cells of a sheet hold together. */
+  measure = (pipeline: number, report: number, wish: Pages & { step?: string; of?: SheetPart; ranges: readonly CellRange[] }) => this.told(this.http.post<Measured>(`/api/pipelines/${pipeline}/reports/${report}/measure`, wish));
+  findCell = (pipeline: number, report: number, wish: Pages & { step?: string; of?: SheetPart; text: string; row: number; column: number; back: boolean }) => this.told(this.http.post<CellFound>(`/api/pipelines/${pipeline}/reports/${report}/find-cell`, wish));
   trace = (pipeline: number, report: number, query: Pages & { table: string; ordinal: number; row: number; column: string; step?: string; of?: 'sheet' | 'held' | 'left out' }) =>
     this.get<Traced>(`/api/pipelines/${pipeline}/reports/${report}/trace`, query);
   word = (pipeline: number, report: number, query: Pages & { page: number; word: number; step?: string }) =>
@@ -77,6 +84,8 @@ export class Api {
   dataset = (pipeline: number, start: number, count: number) => this.get<DatasetAnswer>(`/api/pipelines/${pipeline}/dataset`, { start, count });
   /** The address of the CSV for other programs, with the key. */
   datasetAddress = (pipeline: number) => this.get<{ path: string }>(`/api/pipelines/${pipeline}/dataset/address`);
+  publishedMeasure = (pipeline: number, ranges: readonly CellRange[]) => this.told(this.http.post<Measured>(`/api/pipelines/${pipeline}/dataset/measure`, { ranges }));
+  publishedFind = (pipeline: number, wish: { text: string; row: number; column: number; back: boolean }) => this.told(this.http.post<CellFound>(`/api/pipelines/${pipeline}/dataset/find-cell`, wish));
   datasetTrace = (pipeline: number, row: number, column: string) => this.get<DatasetTrace>(`/api/pipelines/${pipeline}/dataset/trace`, { row, column });
   /** A sheet of a report as it was published, whatever the document says today. */
   publishedSheet = (pipeline: number, report: number, query: { step?: string; of?: 'sheet' | 'held'; start: number; count: number }) => this.get<SheetWindow>(`/api/pipelines/${pipeline}/dataset/reports/${report}/sheet`, query);

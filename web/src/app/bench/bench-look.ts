@@ -184,6 +184,8 @@ export class BenchLook {
     return {
       rows: first.rows,
       columns: first.columns,
+      measure: (ranges) => this.api.measure(pipeline, report, { pages, step, of, ranges }),
+      find: (text, from, back) => this.api.findCell(pipeline, report, { pages, step, of, text, ...from, back }),
       fetch: (start, count) =>
         this.api.sheet(pipeline, report, { pages, step, of, start, count }).pipe(map((sheet) => sheet.window.map((row) => ({ label: row.line === undefined ? String(row.page) : `${row.page}·${row.line}`, cells: row.cells, ...(row.reason ? { reason: row.reason } : {}) })))),
     };

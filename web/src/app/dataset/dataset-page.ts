@@ -2,22 +2,19 @@ import { Component, computed, effect, inject, signal, untracked } from '@angular
 import { FormsModule } from '@angular/forms';
 import { RouterLink } from '@angular/router';
 import { SelectButton } from 'primeng/selectbutton';
-import { concatMap, map, range, take, toArray } from 'rxjs';
+import { map } from 'rxjs';
 import { ButtonDirective } from 'primeng/button';
-import { cellText } from '../../../../core/values/cell';
 import type { Traced } from '../../../../server/contract/contract';
 import { Api, ApiFailure } from '../api';
 import { PublishedHeld } from './published-held';
 import { PipelineState } from '../pipeline/pipeline-state';
 import { asked } from '../shared/asked';
+import { rangesAsText } from '../shared/grid-copy';
 import { Notice } from '../shared/notice';
 import { Paper, type PaperFrame } from '../shared/paper';
 import { SheetGrid, type GridCellPlace, type GridSource } from '../shared/sheet-grid';
 import { Slip } from '../shared/slip';
 import { dayOf, plural, titleIn } from '../shared/words';
-
-/** Rows put on the clipboard at most; more are for the file. */
-const mostCopied = 20_000;
 
 /** The result: the published rows with trace to paper, problems, and the ways out. */
 @Component({
@@ -181,6 +178,8 @@ export class DatasetPage {
     return {
       rows: answer.rows,
       columns: answer.columns.map(({ heading, type }) => ({ name: heading, type })),
+      measure: (ranges) => this.api.publishedMeasure(pipeline, ranges),
+      find: (text, from, back) => this.api.publishedFind(pipeline, { text, ...from, back }),
       fetch: (start, count) => this.api.dataset(pipeline, start, count).pipe(map(({ window }) => window.map((row) => ({ label: `${names.get(row.report) ?? row.report} · ${row.page}`, cells: row.cells })))),
     };
   });
@@ -285,25 +284,14 @@ export class DatasetPage {
 
   /** Puts the rows on the clipboard, values parted by tabs, as spreadsheets take them. */
   protected copyRows() {
-    const { rows, columns } = this.answer()!;
-    const count = Math.min(rows, mostCopied);
-    const plain = (text: string) => text.replace(/[\t\r\n]+/g, ' ');
-    range(0, Math.ceil(count / 1000))
-      .pipe(
-        concatMap((page) => this.api.dataset(this.state.id(), page * 1000, Math.min(1000, count - page * 1000))),
-        toArray(),
-        take(1),
-      )
-      .subscribe({
-        next: (answers) => {
-          const lines = answers.flatMap((answer) => answer.window.map((row) => row.cells.map((cell) => plain(cellText(cell))).join('\t')));
-          const text = [columns.map((column) => plain(column.heading)).join('\t'), ...lines].join('\n');
-          void navigator.clipboard.writeText(text).then(
-            () => this.said.set(`${plural(lines.length, 'row')} copied${count < rows ? `, the first of ${rows.toLocaleString('en')}; download the CSV for all` : ''}.`),
-            () => this.said.set('The browser did not let the clipboard be used. Download the CSV instead.'),
-          );
-        },
-        error: (error: Error) => this.said.set(error.message),
-      });
+    const source = this.source()!;
+    rangesAsText(source, [{ rows: [0, source.rows - 1], columns: [0, source.columns.length - 1] }], true).then(
+      ({ text, rows, more }) =>
+        navigator.clipboard.writeText(text).then(
+          () => this.said.set(`${plural(rows, 'row')} copied${more ? `, the first of ${source.rows.toLocaleString('en')}; download the CSV for all` : ''}.`),
+          () => this.said.set('The browser did not let the clipboard be used. Download the CSV instead.'),
+        ),
+      (error: Error) => this.said.set(error.message),
+    );
   }
 }

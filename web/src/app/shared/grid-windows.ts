@@ -10,6 +10,8 @@ const keptPages = 40;
 /** Rows of a sheet as they are fetched, window by window. */
 export class GridWindows {
   readonly pages = signal<ReadonlyMap<number, readonly GridRow[]>>(new Map());
+  /** The rows that came first: they tell how wide columns are, however far is scrolled. */
+  readonly first = signal<readonly GridRow[]>([]);
   readonly failure = signal<string | undefined>(undefined);
   private fetching = new Map<number, Subscription>();
 
@@ -19,6 +21,7 @@ export class GridWindows {
   startAnew() {
     this.stop();
     this.pages.set(new Map());
+    this.first.set([]);
     this.failure.set(undefined);
   }
 
@@ -43,6 +46,7 @@ export class GridWindows {
       next: (rows) => {
         done = true;
         this.fetching.delete(page);
+        if (this.pages().size === 0) this.first.set(rows);
         this.pages.update((pages) => new Map([...[...pages].slice(-keptPages), [page, rows]]));
       },
       error: (error: Error) => {

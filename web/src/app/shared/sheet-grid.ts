@@ -1,10 +1,17 @@
 import { Component, computed, effect, ElementRef, inject, input, output, signal, untracked, viewChild, DestroyRef } from '@angular/core';
+import type { MenuItem } from 'primeng/api';
+import { Menu } from 'primeng/menu';
 import type { Observable } from 'rxjs';
 import { cellText, isError, type Cell } from '../../../../core/values/cell';
-import { decimalsOf } from '../../../../core/values/plain-number';
 import { GridBrackets, type Brackets } from './grid-brackets';
+import { rangesAsText } from './grid-copy';
+import { GridFoot } from './grid-foot';
+import { GridGeometry, headHeight, mostHeight, reasonWidth, rowHeight } from './grid-geometry';
+import { GridSelection, joiningBy } from './grid-selection';
 import { GridWindows } from './grid-windows';
 import type { ValueType } from '../../../../core/sheet/column';
+import type { CellFound, CellRange, Measured } from '../../../../server/contract/contract';
+import { plural } from './words';
 
 export interface GridColumn {
   readonly name: string;
@@ -33,95 +40,19 @@ export interface GridSource {
   readonly rows: number;
   readonly columns: readonly GridColumn[];
   fetch(start: number, count: number): Observable<readonly GridRow[]>;
+  /** What some cells hold together. */
+  measure?(ranges: readonly CellRange[]): Observable<Measured>;
+  /** The next cell with a text. */
+  find?(text: string, from: GridCellPlace, back: boolean): Observable<CellFound>;
 }
 
-const rowHeight = 28;
-/** Browsers cap the height of an element; beyond it the rows are scaled to the scroll bar. */
-const mostHeight = 30_000_000;
-const spare = 6;
-
-const numeric = new Set<ValueType>(['integer', 'decimal', 'percent']);
+let made = 0;
 
 /** A sheet by windows: any number of rows, only those in sight are fetched and drawn; so for columns. */
 @Component({
   selector: 'sieve-grid',
-  imports: [GridBrackets],
-  template: `
-    <div class="frame" #frame (scroll)="scrolled()" (keydown)="key($event)" tabindex="0" role="group" [attr.aria-label]="label()">
-      <div [style.height.px]="headHeight + height()" [style.width.px]="width()" class="extent">
-        @if (bracketsShown()) {
-          <sieve-grid-brackets [rows]="source().rows" [ends]="brackets()!" [top]="headHeight" [rowHeight]="rowHeight" [frame]="frame" [draft]="draft()" (draftChange)="draft.set($event)" (set)="bracketed.emit($event)" />
-        }
-        <table role="grid" [attr.aria-rowcount]="source().rows + 1" [attr.aria-colcount]="source().columns.length + 1" [attr.aria-label]="label()" [style.width.px]="width()">
-          <colgroup>
-            <col [style.width.px]="marginWidth()" />
-            @if (before() > 0) {
-              <col [style.width.px]="before()" />
-            }
-            @for (column of shown(); track column.at) {
-              <col [style.width.px]="column.width" />
-            }
-            @if (after() > 0) {
-              <col [style.width.px]="after()" />
-            }
-            @if (reasons()) {
-              <col [style.width.px]="reasonWidth" />
-            }
-          </colgroup>
-          <thead>
-            <tr>
-              <th scope="col" class="margin">{{ margin() }}</th>
-              @if (before() > 0) {
-                <td class="skipped"></td>
-              }
-              @for (column of shown(); track column.at) {
-                <th scope="col" [class.number]="column.number" [title]="column.name" [attr.aria-colindex]="column.at + 2">
-                  <span class="name">{{ column.name }}</span><small>{{ column.type }}{{ column.unit ? ', ' + column.unit : '' }}@if (column.misfits) {<span class="error">, {{ column.misfits }} {{ column.misfits === 1 ? 'misfit' : 'misfits' }}</span>}</small>
-                </th>
-              }
-              @if (after() > 0) {
-                <td class="skipped"></td>
-              }
-              @if (reasons()) {
-                <th scope="col">Why held<small>reason</small></th>
-              }
-            </tr>
-          </thead>
-          <tbody>
-            <tr [style.height.px]="offset()" class="space" aria-hidden="true"><td [attr.colspan]="shown().length + 3"></td></tr>
-            @for (row of drawn(); track row.at) {
-              <tr [class.chosen]="row.at === chosen()?.row" [class.outside]="isOutside(row.at)" [attr.aria-rowindex]="row.at + 2">
-                <th scope="row" class="margin">{{ row.data?.label ?? '' }}</th>
-                @if (before() > 0) {
-                  <td class="skipped"></td>
-                }
-                @for (column of shown(); track column.at) {
-                  @let cell = row.data?.cells?.[column.at];
-                  <td
-                    [class.number]="column.number"
-                    [class.blank]="row.data && (cell === null || cell === '')"
-                    [class.misfit]="cell !== undefined && isError(cell)"
-                    [class.current]="row.at === chosen()?.row && column.at === chosen()?.column"
-                    [attr.title]="cell === undefined ? null : isError(cell) ? 'expected ' + cell.expected : whole(cell)"
-                    (click)="choose.emit({ row: row.at, column: column.at })"
-                  >{{ cell === undefined ? '' : text(cell, column.decimals) }}</td>
-                }
-                @if (after() > 0) {
-                  <td class="skipped"></td>
-                }
-                @if (reasons()) {
-                  <td class="reason">{{ row.data?.reason ?? '' }}</td>
-                }
-              </tr>
-            }
-          </tbody>
-        </table>
-      </div>
-    </div>
-    @if (failure(); as failure) {
-      <p class="error" role="alert">{{ failure }}</p>
-    }
-  `,
+  imports: [GridBrackets, GridFoot, Menu],
+  templateUrl: './sheet-grid.html',
   styleUrl: './sheet-grid.css',
 })
 export class SheetGrid {
@@ -135,79 +66,56 @@ export class SheetGrid {
   /** How many rows at either end are held: two brackets in the margin show and set it. */
   readonly brackets = input<Brackets | undefined>();
   readonly bracketed = output<Brackets>();
+  /** What can be done with the columns of a heading, beside copying. */
+  readonly menuOf = input<(columns: readonly number[]) => MenuItem[]>(() => []);
+  /** The columns that are selected whole. */
+  readonly columnsSelected = output<readonly number[]>();
 
   protected readonly rowHeight = rowHeight;
-  protected readonly headHeight = 56;
-  protected readonly reasonWidth = 260;
+  protected readonly headHeight = headHeight;
+  protected readonly reasonWidth = reasonWidth;
   protected readonly isError = isError;
   private readonly frame = viewChild.required<ElementRef<HTMLElement>>('frame');
-  private readonly view = signal({ top: 0, left: 0, height: 600, width: 900 });
+  private readonly table = viewChild.required<ElementRef<HTMLElement>>('table');
+  private readonly menu = viewChild.required<Menu>('menu');
+  private readonly foot = viewChild(GridFoot);
+  protected readonly selection = new GridSelection(() => ({ rows: this.source().rows, columns: this.source().columns.length }));
+  protected readonly wholeColumns = computed(() => new Set(this.selection.columns()));
+  protected readonly joiningBy = joiningBy;
+  protected readonly said = signal('');
+  protected readonly menuItems = signal<MenuItem[]>([]);
+  private readonly id = `grid-${++made}`;
   private readonly windows = new GridWindows();
   private readonly pages = this.windows.pages;
   protected readonly failure = this.windows.failure;
 
-  /** As wide as what stands in it. */
-  protected readonly marginWidth = computed(() => Math.round(Math.min(150, Math.max(66, ...[...([...this.pages().values()][0] ?? [])].slice(0, 60).map(({ label }) => label.length * 6.1 + 18)))));
-  /** Digits after the point by column: as the sheet says, or else as its first rows have them. */
-  private readonly decimals = computed(() => {
-    const sample = [...this.pages().values()][0] ?? [];
-    return this.source().columns.map(({ type, decimals }, at) => decimals ?? (type === 'decimal' || type === 'percent' ? decimalsOf(sample.map(({ cells }) => cells[at])) : 0));
+  protected readonly geometry = new GridGeometry({
+    rows: computed(() => this.source().rows),
+    columns: computed(() => this.source().columns),
+    sample: this.windows.first,
+    reasons: this.reasons,
+    text: (cell, decimals) => this.text(cell, decimals),
   });
-  private readonly widths = computed(() => {
-    const sample = [...this.pages().values()][0]?.slice(0, 60) ?? [];
-    return this.source().columns.map((column, at) => {
-      // A name stands on two lines where its column is narrow.
-      const words = column.name.split(/\s+/).map((word) => word.length);
-      const name = Math.max(Math.ceil(column.name.length / 2) + 2, ...words);
-      const longest = Math.max(name, column.type.length + (column.unit ? column.unit.length + 2 : 0) + (column.misfits ? 12 : 0), ...sample.map((row) => this.text(row.cells[at] ?? null, this.decimals()[at]).length));
-      return Math.round(Math.min(320, Math.max(56, longest * 6.9 + 17)));
-    });
-  });
-  private readonly lefts = computed(() => this.widths().reduce<number[]>((sums, width) => [...sums, sums.at(-1)! + width], [0]));
-  protected readonly width = computed(() => this.marginWidth() + this.lefts().at(-1)! + (this.reasons() ? this.reasonWidth : 0));
-  private readonly fullHeight = computed(() => this.source().rows * rowHeight);
-  protected readonly height = computed(() => Math.min(this.fullHeight(), mostHeight));
-
-  /** First row in sight; above the height that browsers bear, scrolling is scaled. */
-  private readonly firstInSight = computed(() => {
-    const { top, height } = this.view();
-    const body = Math.max(1, height - this.headHeight);
-    const scale = this.height() > body ? (this.fullHeight() - body) / Math.max(1, this.height() - body) : 1;
-    return Math.max(0, Math.floor((Math.min(top, Math.max(0, this.height() - body)) * scale) / rowHeight));
-  });
-  private readonly range = computed(() => {
-    const first = Math.max(0, this.firstInSight() - spare);
-    return { first, last: Math.min(this.source().rows, this.firstInSight() + Math.ceil(this.view().height / rowHeight) + spare) };
-  });
-  protected readonly offset = computed(() => Math.max(0, this.view().top - (this.firstInSight() - this.range().first) * rowHeight - (this.fullHeight() > mostHeight ? 0 : this.view().top - this.firstInSight() * rowHeight)));
+  private readonly range = this.geometry.range;
+  protected readonly shown = this.geometry.shown;
   protected readonly drawn = computed(() => {
     const { first, last } = this.range();
     return Array.from({ length: Math.max(0, last - first) }, (_, i) => ({ at: first + i, data: this.windows.row(first + i) }));
   });
 
-  private readonly columnRange = computed(() => {
-    const lefts = this.lefts();
-    const { left, width } = this.view();
-    const count = this.source().columns.length;
-    let first = 0;
-    while (first < count && lefts[first + 1] < left - 200) first++;
-    let last = first;
-    while (last < count && lefts[last] < left + width + 200) last++;
-    return { first, last };
-  });
-  protected readonly shown = computed(() => {
-    const { first, last } = this.columnRange();
-    return this.source()
-      .columns.slice(first, last)
-      .map((column, i) => ({ ...column, at: first + i, width: this.widths()[first + i], number: numeric.has(column.type), decimals: this.decimals()[first + i] }));
-  });
-  protected readonly before = computed(() => this.lefts()[this.columnRange().first]);
-  protected readonly after = computed(() => this.lefts().at(-1)! - this.lefts()[this.columnRange().last]);
-
   constructor() {
     effect(() => {
       this.source();
-      untracked(() => this.windows.startAnew());
+      untracked(() => {
+        this.windows.startAnew();
+        this.selection.clear();
+      });
+    });
+    effect(() => this.columnsSelected.emit(this.selection.columns()));
+    effect(() => {
+      // What was said of one selection means nothing for the next.
+      this.selection.ranges();
+      untracked(() => this.said.set(''));
     });
     effect(() => {
       const { first, last } = this.range();
@@ -218,7 +126,12 @@ export class SheetGrid {
     });
     effect(() => {
       const place = this.chosen();
-      if (place) untracked(() => this.bringToSight(place));
+      untracked(() => {
+        if (!place) return;
+        const focus = this.selection.focus();
+        if (focus?.row !== place.row || focus.column !== place.column) this.selection.cell(place);
+        this.bringToSight(place);
+      });
     });
     const observer = new ResizeObserver(() => this.scrolled());
     effect(() => observer.observe(this.frame().nativeElement));
@@ -234,44 +147,113 @@ export class SheetGrid {
 
   /** The whole of a text that may not fit. */
   protected whole = (cell: Cell) => (typeof cell === 'string' && cell.length > 20 ? cell : null);
-  /** The chosen cell on the clipboard, as it is shown. */
-  private copy() {
+  /** What is selected on the clipboard: one cell as it is shown, ranges as spreadsheets take them. */
+  protected copy(withHeadings = false) {
     const place = this.chosen();
     const cell = place && this.windows.row(place.row)?.cells[place.column];
-    if (place && cell !== undefined) void navigator.clipboard.writeText(this.text(cell, this.decimals()[place.column])).catch(() => undefined);
+    if (this.selection.several()) void rangesAsText(this.source(), this.selection.ranges(), withHeadings).then(({ text, rows, more }) => this.put(text, `${plural(rows, 'row')} copied${more ? ', as many as go at a time' : ''}.`), (error: Error) => this.said.set(error.message));
+    else if (place && cell !== undefined) this.put(this.text(cell, this.geometry.decimals()[place.column]), '');
+  }
+  private put(text: string, says: string) {
+    void navigator.clipboard.writeText(text).then(() => this.said.set(says), () => this.said.set('The browser did not let the clipboard be used.'));
   }
 
   protected scrolled() {
     const { scrollTop, scrollLeft, clientHeight, clientWidth } = this.frame().nativeElement;
-    const view = this.view();
+    const view = this.geometry.view();
     if (view.top !== scrollTop || view.left !== scrollLeft || view.height !== clientHeight || view.width !== clientWidth)
-      this.view.set({ top: scrollTop, left: scrollLeft, height: clientHeight, width: clientWidth });
+      this.geometry.view.set({ top: scrollTop, left: scrollLeft, height: clientHeight, width: clientWidth });
+  }
+
+  protected readonly active = computed(() => {
+    const focus = this.selection.focus();
+    const { first, last } = this.range();
+    return focus && (focus.row < 0 || (focus.row >= first && focus.row < last)) ? this.cellId(focus.row, focus.column) : null;
+  });
+  protected cellId = (row: number, column: number) => `${this.id}-${row}-${column}`;
+
+  protected press(event: MouseEvent, place: GridCellPlace) {
+    if (event.button === 0) this.selection.cell(place, joiningBy(event));
+  }
+  /** The cells on the way of a pressed mouse are selected. */
+  protected drag(event: MouseEvent, place: GridCellPlace) {
+    if (event.buttons === 1) this.selection.cell(place, 'reaching');
+  }
+  protected pick(event: MouseEvent, place: GridCellPlace) {
+    if (joiningBy(event) === 'alone' && !this.selection.several()) this.choose.emit(place);
+  }
+  protected goTo(place: GridCellPlace) {
+    this.selection.cell(place);
+    this.bringToSight(place);
+    this.choose.emit(place);
+  }
+  protected focusOnGrid() {
+    this.table().nativeElement.focus({ preventScroll: true });
+  }
+
+  /** What can be done with a column, or with all that are selected where it is one of them. */
+  protected openMenu(event: Event, column: number) {
+    if (!this.wholeColumns().has(column)) this.selection.column(column);
+    const columns = this.selection.columns();
+    const names = columns.map((at) => this.source().columns[at].name);
+    this.menuItems.set([
+      ...this.menuOf()(columns),
+      { separator: true },
+      { label: columns.length > 1 ? 'Copy names' : 'Copy name', command: () => this.put(names.join('\t'), 'Copied.') },
+      { label: 'Copy values', command: () => this.copy() },
+      { label: 'Copy with headings', command: () => this.copy(true) },
+    ].slice(this.menuOf()(columns).length === 0 ? 1 : 0));
+    this.menu().show({ currentTarget: document.getElementById(this.cellId(-1, column)) ?? event.currentTarget });
   }
 
   protected key(event: KeyboardEvent) {
-    if (event.key === 'c' && (event.ctrlKey || event.metaKey)) return this.copy();
+    const { key, shiftKey, altKey } = event;
+    const control = event.ctrlKey || event.metaKey;
     const { rows, columns } = this.source();
-    const at = this.chosen() ?? { row: -1, column: 0 };
-    const page = Math.max(1, Math.floor(this.view().height / rowHeight) - 2);
+    const at = this.selection.focus() ?? this.chosen() ?? { row: -1, column: 0 };
+    const page = Math.max(1, Math.floor(this.geometry.view().height / rowHeight) - 2);
+    const deeds: Record<string, (() => void) | undefined> = {
+      c: control ? () => this.copy(shiftKey) : undefined,
+      C: control ? () => this.copy(true) : undefined,
+      a: control ? () => this.selection.all() : undefined,
+      f: control && this.source().find ? () => this.foot()?.open() : undefined,
+      ' ': control ? () => this.selection.column(at.column) : shiftKey && at.row >= 0 ? () => this.selection.row(at.row) : undefined,
+      Enter: at.row < 0 ? () => this.openMenu(event, at.column) : undefined,
+      ContextMenu: () => this.openMenu(event, at.column),
+      Escape: this.selection.several() ? () => (at.row < 0 ? this.selection.clear() : this.selection.cell(at)) : undefined,
+    };
     const moves: Record<string, GridCellPlace> = {
       ArrowDown: { ...at, row: at.row + 1 },
       ArrowUp: { ...at, row: at.row - 1 },
       ArrowRight: { ...at, column: at.column + 1 },
       ArrowLeft: { ...at, column: at.column - 1 },
       PageDown: { ...at, row: at.row + page },
-      PageUp: { ...at, row: at.row - page },
-      Home: event.ctrlKey ? { row: 0, column: 0 } : { ...at, column: 0 },
-      End: event.ctrlKey ? { row: rows - 1, column: columns.length - 1 } : { ...at, column: columns.length - 1 },
+      PageUp: { ...at, row: Math.max(0, at.row - page) },
+      Home: control ? { row: 0, column: 0 } : { ...at, column: 0 },
+      End: control ? { row: rows - 1, column: columns.length - 1 } : { ...at, column: columns.length - 1 },
     };
-    const to = moves[event.key];
-    if (!to || rows === 0) return;
+    const deed = altKey && key === 'ArrowDown' ? () => this.openMenu(event, at.column) : deeds[key];
+    const to = moves[key];
+    if (rows === 0 || (!deed && !to)) return;
     event.preventDefault();
-    this.choose.emit({ row: Math.min(rows - 1, Math.max(0, to.row)), column: Math.min(columns.length - 1, Math.max(0, to.column)) });
+    if (deed) return deed();
+    const place = { row: Math.min(rows - 1, Math.max(-1, to.row)), column: Math.min(columns.length - 1, Math.max(0, to.column)) };
+    if (shiftKey) {
+      if (this.selection.ranges().length === 0) this.selection.cell(at);
+      this.selection.cell(at.row < 0 ? { ...place, row: -1 } : { ...place, row: Math.max(0, place.row) }, 'reaching');
+      this.bringToSight(place);
+    } else if (place.row < 0) {
+      this.selection.column(place.column);
+      this.bringToSight({ ...place, row: 0 });
+    } else {
+      this.selection.cell(place);
+      this.choose.emit(place);
+    }
   }
 
   /** The brackets as they are dragged, before they are let go. */
   protected readonly draft = signal<Brackets | undefined>(undefined);
-  protected readonly bracketsShown = computed(() => (this.fullHeight() > mostHeight ? undefined : this.brackets() && (this.draft() ?? this.brackets())));
+  protected readonly bracketsShown = computed(() => (this.geometry.fullHeight() > mostHeight ? undefined : this.brackets() && (this.draft() ?? this.brackets())));
   protected isOutside(row: number): boolean {
     const ends = this.bracketsShown();
     return ends !== undefined && (row < ends.top || row >= this.source().rows - ends.bottom);
@@ -279,15 +261,11 @@ export class SheetGrid {
 
   private bringToSight({ row, column }: GridCellPlace) {
     const frame = this.frame().nativeElement;
-    const body = frame.clientHeight - this.headHeight;
-    const first = this.firstInSight();
-    if (row < first || row >= first + Math.floor(body / rowHeight)) {
-      const scale = this.height() > body ? Math.max(1, this.height() - body) / Math.max(1, this.fullHeight() - body) : 1;
-      frame.scrollTop = Math.max(0, (row * rowHeight - body / 3) * scale);
-    }
-    const left = this.lefts()[column] ?? 0;
-    const right = this.lefts()[column + 1] ?? left;
+    frame.scrollTop = this.geometry.topFor(row, frame.clientHeight) ?? frame.scrollTop;
+    const [lefts, margin] = [this.geometry.lefts(), this.geometry.marginWidth()];
+    const left = lefts[column] ?? 0;
+    const right = lefts[column + 1] ?? left;
     if (left < frame.scrollLeft) frame.scrollLeft = left;
-    else if (right + this.marginWidth() > frame.scrollLeft + frame.clientWidth) frame.scrollLeft = right + this.marginWidth() - frame.clientWidth;
+    else if (right + margin > frame.scrollLeft + frame.clientWidth) frame.scrollLeft = right + margin - frame.clientWidth;
   }
 }
