@@ -1,4 +1,5 @@
 import * as v from 'valibot';
+import { dismissedPicture } from '../intake/dismissed-pictures';
 import { periodStamp } from '../intake/stamped-period';
 import { takeRule } from '../intake/take-rule';
 import { spelling } from './append';
@@ -18,7 +19,7 @@ export const pipelineSchema = v.pipe(
     version: v.literal(1),
     name: v.pipe(v.string(), v.trim(), v.minLength(1, 'A pipeline needs a name.'), v.maxLength(120, 'A pipeline name has at most 120 characters.')),
     /** How file names tell period and revision, which part of the reports may leave the dataset at once unasked (`mayGo`), what on the paper tells the period where they do not, and what was answered: by content, sha256. */
-    reports: v.optional(v.object({ template: v.optional(templateText), stamp: v.optional(periodStamp), mayGo: v.optional(v.pipe(v.number(), v.minValue(0), v.maxValue(1))), year: v.optional(v.pipe(v.number(), v.integer())), answers: v.optional(v.array(v.object({ among: v.array(v.string()), counts: v.array(v.string()) }))), aside: v.optional(v.array(v.string())) }), {}),
+    reports: v.optional(v.object({ template: v.optional(templateText), stamp: v.optional(periodStamp), mayGo: v.optional(v.pipe(v.number(), v.minValue(0), v.maxValue(1))), year: v.optional(v.pipe(v.number(), v.integer())), answers: v.optional(v.array(v.object({ among: v.array(v.string()), counts: v.array(v.string()) }))), aside: v.optional(v.array(v.string())), pictures: v.optional(v.array(dismissedPicture)) }), {}),
     /** Path, below the folder, of the report on which the steps are designed. */
     guide: v.optional(v.string()),
     take: v.array(takeRule),

@@ -17,7 +17,7 @@ export const carryValues = step({
   settings: {
     columns: field(columnChoice, 'In'),
     direction: field(v.optional(v.picklist(directions), 'down'), 'Direction'),
-    stopAt: field(widget(v.optional(v.string(), ''), 'column'), 'Stops when', 'A column: where its value changes, nothing is carried over. Blank: at the next report only.'),
+    stopAt: field(widget(v.optional(v.string(), ''), { widget: 'column' }), 'Stops when', 'A column: where its value changes, nothing is carried over. Blank: at the next report only.'),
   },
   commutesWithAppend: false,
   describe: ({ columns, direction, stopAt }) => `${direction === 'down' ? 'Down' : direction === 'up' ? 'Up' : 'To the right'} in ${describeChoice(columns)}${stopAt && direction !== 'right' ? `, until ${stopAt} changes` : ''}`,

@@ -4,7 +4,7 @@ import { sheet as makeSheet } from '../sheet/sheet';
 import type { Problem } from '../sheet/problem';
 import { chosen, columnChoice, describeChoice } from './column-choice';
 import { condition, describeCondition, testOf } from './conditions';
-import { field, step, type Overwritten } from './step';
+import { field, type Overwritten, step, widget } from './step';
 
 export const closeGaps = step({
   kind: 'close gaps',
@@ -14,7 +14,7 @@ export const closeGaps = step({
   settings: {
     columns: field(columnChoice, 'In'),
     to: field(v.optional(v.picklist(['the left', 'the right']), 'the left'), 'To'),
-    where: field(v.optional(v.array(condition), []), 'Only where', 'Conditions that must all be true of the row.'),
+    where: field(widget(v.optional(v.array(condition), []), { widget: 'conditions' }), 'Only where', 'Conditions that must all be true of the row.'),
   },
   commutesWithAppend: true,
   describe: ({ columns, to, where }) => `${describeChoice(columns)} to ${to}${where.length > 0 ? ` where ${where.map(describeCondition).join(' and ')}` : ''}`,

@@ -2,17 +2,18 @@ import * as v from 'valibot';
 import type { Problem } from '../sheet/problem';
 import { columnNamed, missingColumn, sameName, valueTypes, type Column } from '../sheet/column';
 import type { Sheet } from '../sheet/sheet';
+import { widget } from './step';
 import { wildcard } from './wildcard';
 
 /** Which columns a step means: named ones, or a rule that also takes columns yet to come. */
-export const columnChoice = v.variant('by', [
+export const columnChoice = widget(v.variant('by', [
   v.object({ by: v.literal('all') }),
   v.object({ by: v.literal('names'), names: v.array(v.string()) }),
   v.object({ by: v.literal('all but'), names: v.array(v.string()) }),
   v.object({ by: v.literal('all after'), name: v.string() }),
   v.object({ by: v.literal('names matching'), pattern: v.string() }),
   v.object({ by: v.literal('type'), type: v.picklist(valueTypes) }),
-]);
+]), { widget: 'columns' });
 export type ColumnChoice = v.InferOutput<typeof columnChoice>;
 
 export function describeChoice(choice: ColumnChoice): string {

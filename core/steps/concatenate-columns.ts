@@ -3,7 +3,7 @@ import { cellText, isBlank, type Cell } from '../values/cell';
 import { freeNames, type Column } from '../sheet/column';
 import { sheet as makeSheet } from '../sheet/sheet';
 import { chosen, columnChoice, describeChoice } from './column-choice';
-import { field, step } from './step';
+import { between, betweenInWords, field, step } from './step';
 
 export const concatenateColumns = step({
   kind: 'concatenate columns',
@@ -12,12 +12,12 @@ export const concatenateColumns = step({
   help: 'Joins the texts of several columns into one, in their order; blanks are skipped.',
   settings: {
     columns: field(columnChoice, 'Columns'),
-    joiner: field(v.optional(v.string(), ' '), 'Joined with'),
+    joiner: field(between(v.optional(v.string(), ' ')), 'Joined with'),
     into: field(v.optional(v.string(), 'Joined'), 'Into column'),
     keep: field(v.optional(v.boolean(), false), 'Keep the columns too'),
   },
   commutesWithAppend: true,
-  describe: ({ columns, into, joiner }) => `${describeChoice(columns)} into ${into}, joined with “${joiner}”`,
+  describe: ({ columns, into, joiner }) => `${describeChoice(columns)} into ${into}, joined with ${betweenInWords(joiner)}`,
   run(sheet, { columns, joiner, into, keep }) {
     const { columns: joined, problems } = chosen(sheet, columns);
     if (joined.length === 0) return { sheet, problems };

@@ -15,7 +15,7 @@ export const marks = ['role', 'bold', 'shaded', 'page', 'indent', 'table'] as co
 
 /** One test on a cell or on a mark of the row. */
 export const condition = v.object({
-  of: v.pipe(v.variant('is', [v.object({ is: v.literal('column'), name: v.string() }), v.object({ is: v.literal('mark'), name: v.picklist(marks) })]), v.title('Where')),
+  of: v.pipe(v.variant('is', [v.object({ is: v.literal('column'), name: v.string() }), v.object({ is: v.literal('mark'), name: v.picklist(marks) })]), v.title('Where'), v.metadata({ named: { widget: 'subject' } })),
   test: v.pipe(v.picklist([...textTests, ...listTests, ...orderTests, ...stateTests]), v.title('Test')),
   value: v.pipe(v.optional(v.union([v.string(), v.number(), v.boolean()]), ''), v.title('Value')),
   /** What is picked for a test on a list. */

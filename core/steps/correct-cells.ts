@@ -16,7 +16,7 @@ const correction = v.object({
   column: field(v.string(), 'Column'),
   from: field(v.string(), 'Printed'),
   to: field(v.optional(v.string(), ''), 'Means'),
-  into: field(widget(v.optional(v.string(), ''), 'column'), 'Moves into', 'A blank cell of the same row in another column; no column: it stays where it is.'),
+  into: field(widget(v.optional(v.string(), ''), { widget: 'column' }), 'Moves into', 'A blank cell of the same row in another column; no column: it stays where it is.'),
   who: field(v.optional(v.string(), ''), 'Who'),
   when: field(v.optional(v.string(), ''), 'When'),
   why: field(v.optional(v.string(), ''), 'Why'),

@@ -1,29 +1,31 @@
-import { columnChoice } from './column-choice';
-import { condition } from './conditions';
 import type { NamedWidget, StepKind } from './step';
 
-/** A field of the form of a step, worked out from its schema. */
-export interface Field {
+interface About {
   readonly name: string;
   readonly title: string;
   readonly help: string;
-  readonly widget: 'number' | 'text' | 'toggle' | 'pick' | 'texts' | 'columns' | 'subject' | 'list' | 'conditions' | NamedWidget;
-  /** The setting that says whose values a widget is about, or `column names`. */
-  readonly of: string;
   /** Shown only while another setting has one of some values. */
   readonly when?: { readonly setting: string; readonly is: readonly string[] };
-  /** What can be picked. */
-  readonly options: readonly string[];
-  /** Fields of each item of a list. */
-  readonly fields: readonly Field[];
   /** The value of a new item, or where nothing is set. */
   readonly initial: unknown;
 }
+type Widget =
+  | Exclude<NamedWidget, { readonly widget: 'number' | 'conditions' | 'pairs' }>
+  | { readonly widget: 'text' | 'toggle' | 'texts' }
+  | { readonly widget: 'number'; readonly zero?: string }
+  /** @property options what can be picked */
+  | { readonly widget: 'pick'; readonly options: readonly string[] }
+  /** @property fields of each item */
+  | { readonly widget: 'list'; readonly fields: readonly Field[] }
+  | (Extract<NamedWidget, { readonly widget: 'conditions' | 'pairs' }> & { readonly fields: readonly Field[] });
+
+/** A field of the form of a step, worked out from its schema. */
+export type Field = About & Widget;
 
 /** What is looked at of a schema: Valibot schemas are plain objects that carry their own description. */
 interface Looked {
   readonly type: string;
-  readonly pipe?: readonly (Looked & { readonly title?: string; readonly description?: string; readonly metadata?: { readonly widget?: NamedWidget; readonly of?: string; readonly when?: Field['when'] } })[];
+  readonly pipe?: readonly (Looked & { readonly title?: string; readonly description?: string; readonly metadata?: { readonly named?: NamedWidget; readonly when?: About['when'] } })[];
   readonly wrapped?: Looked;
   readonly default?: unknown;
   readonly entries?: Record<string, Looked>;
@@ -37,9 +39,8 @@ interface Told {
   readonly title?: string;
   readonly help?: string;
   readonly initial?: unknown;
-  readonly widget?: NamedWidget;
-  readonly of?: string;
-  readonly when?: Field['when'];
+  readonly named?: NamedWidget;
+  readonly when?: About['when'];
 }
 
 /** What stands in a schema's pipe; a piped schema that is piped again stands first in the outer pipe. */
@@ -54,8 +55,7 @@ function unwrapped(schema: Looked): { schema: Looked } & Told {
       if (item.type === 'title') told.title ??= item.title;
       if (item.type === 'description') told.help ??= item.description;
       if (item.type === 'metadata') {
-        told.widget ??= item.metadata?.widget;
-        told.of ??= item.metadata?.of;
+        told.named ??= item.metadata?.named;
         told.when ??= item.metadata?.when;
       }
     }
@@ -67,36 +67,24 @@ function unwrapped(schema: Looked): { schema: Looked } & Told {
 }
 
 function fieldOf(name: string, entry: Looked): Field {
-  const { schema, title, help, initial, widget, of = '', when } = unwrapped(entry);
-  const field = (usual: Field['widget'], otherwise: unknown, more: Partial<Field> = {}): Field => ({
-    name,
-    title: title ?? humanised(name),
-    help: help ?? '',
-    widget: widget ?? usual,
-    of,
-    ...(when ? { when } : {}),
-    options: [],
-    fields: [],
-    initial: initial ?? otherwise,
-    ...more,
-  });
+  const { schema, title, help, initial, named, when } = unwrapped(entry);
+  const about = (otherwise: unknown): About => ({ name, title: title ?? humanised(name), help: help ?? '', ...(when ? { when } : {}), initial: initial ?? otherwise });
+  /** Fields of the items of an array of objects. */
+  const items = () => fieldsOf(unwrapped(schema.item!).schema.entries ?? {});
+  const emptyOf: Record<string, unknown> = { columns: { by: 'names', names: [] }, subject: { is: 'column', name: '' }, number: 0 };
+  if (named?.widget === 'conditions' || named?.widget === 'pairs') return { ...about([]), ...named, fields: items() };
+  if (named) return { ...about(emptyOf[named.widget] ?? (schema.type === 'array' ? [] : '')), ...named };
   switch (schema.type) {
     case 'number':
-      return field('number', 0);
+      return { ...about(0), widget: 'number' };
     case 'boolean':
-      return field('toggle', false);
+      return { ...about(false), widget: 'toggle' };
     case 'picklist':
-      return field('pick', schema.options![0], { options: schema.options as readonly string[] });
-    case 'variant':
-      // A piped schema is a copy of the one it began as, which stands first in its pipe.
-      return ((schema.pipe?.[0] ?? schema) as unknown) === columnChoice ? field('columns', { by: 'names', names: [] }) : field('subject', { is: 'column', name: '' });
-    case 'array': {
-      const { schema: item } = unwrapped(schema.item!);
-      if (item.type !== 'object') return field('texts', []);
-      return field((item as unknown) === condition ? 'conditions' : 'list', [], { fields: fieldsOf(item.entries!) });
-    }
+      return { ...about(schema.options![0]), widget: 'pick', options: schema.options as readonly string[] };
+    case 'array':
+      return unwrapped(schema.item!).schema.type === 'object' ? { ...about([]), widget: 'list', fields: items() } : { ...about([]), widget: 'texts' };
     default:
-      return field('text', '');
+      return { ...about(''), widget: 'text' };
   }
 }
 

@@ -18,10 +18,10 @@ export const findAndReplace = step({
   settings: {
     columns: field(columnChoice, 'In'),
     find: field(v.optional(v.picklist(findWays), 'a text'), 'Find'),
-    text: field(when(widget(v.optional(v.string(), ''), 'pattern', 'columns'), 'find', 'a text', 'the whole cell', 'a pattern'), 'Text or pattern', 'A pattern is a regular expression; its groups are $1, $2 below.'),
+    text: field(when(widget(v.optional(v.string(), ''), { widget: 'pattern', of: 'columns', find: 'find', matchCase: 'matchCase' }), 'find', 'a text', 'the whole cell', 'a pattern'), 'Text or pattern', 'A pattern is a regular expression; its groups are $1, $2 below.'),
     replace: field(v.optional(v.string(), ''), 'Replace by', 'Blank: the cell becomes blank, or the part goes.'),
     matchCase: field(v.optional(v.boolean(), false), 'Capitals matter'),
-    where: field(v.optional(v.array(condition), []), 'Only where', 'Conditions that must all be true of the row.'),
+    where: field(widget(v.optional(v.array(condition), []), { widget: 'conditions' }), 'Only where', 'Conditions that must all be true of the row.'),
   },
   commutesWithAppend: true,
   describe: ({ columns, find, text, replace, where }) =>

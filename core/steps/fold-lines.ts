@@ -5,14 +5,14 @@ import type { Column } from '../sheet/column';
 import { sheet as makeSheet, type Sheet } from '../sheet/sheet';
 import { exactSum } from '../values/exact';
 import { chosen, columnChoice, describeChoice } from './column-choice';
-import { field, hold, step, when, type Overwritten } from './step';
+import { between, betweenInWords, field, hold, type Overwritten, step, when } from './step';
 
 const ways = ['joined', 'kept', 'added up'] as const;
 
 const byColumn = v.object({
   columns: field(columnChoice, 'Columns'),
   how: field(v.optional(v.picklist(ways), 'joined'), 'Are', 'Kept: the row keeps its own value, and takes the other only where it is blank.'),
-  joiner: field(when(v.optional(v.string(), ' '), 'how', 'joined'), 'Joined with'),
+  joiner: field(when(between(v.optional(v.string(), ' ')), 'how', 'joined'), 'Joined with'),
 });
 
 export const foldLines = step({
@@ -23,11 +23,11 @@ export const foldLines = step({
   settings: {
     keys: field(columnChoice, 'Blank in'),
     into: field(v.optional(v.picklist(['the row above', 'the row below']), 'the row above'), 'Into'),
-    joiner: field(v.optional(v.string(), ' '), 'Joined with'),
+    joiner: field(between(v.optional(v.string(), ' ')), 'Joined with'),
     by: field(v.optional(v.array(byColumn), []), 'Other columns', 'Columns that are joined otherwise, kept, or added up.'),
   },
   commutesWithAppend: false,
-  describe: ({ keys, into, by }) => [`Rows blank in ${describeChoice(keys)} into ${into}`, ...by.map(({ columns, how }) => `${describeChoice(columns)} ${how}`)].join('; '),
+  describe: ({ keys, into, joiner, by }) => [`Rows blank in ${describeChoice(keys)} into ${into}${joiner === ' ' ? '' : `, joined with ${betweenInWords(joiner)}`}`, ...by.map(({ columns, how }) => `${describeChoice(columns)} ${how}`)].join('; '),
   run(sheet, { keys, into, joiner, by }, around) {
     const { columns: keyed, problems } = chosen(sheet, keys);
     const own = by.map((each) => ({ ...each, ...chosen(sheet, each.columns) }));

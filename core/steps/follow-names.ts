@@ -5,6 +5,7 @@ import type { ColumnChoice } from './column-choice';
 import type { Condition } from './conditions';
 import { formOf, type Field } from './fields';
 import { kindOf, type Step } from './kinds';
+import { columnNames } from './step';
 
 type Settings = Record<string, unknown>;
 
@@ -45,7 +46,7 @@ function renamed(fields: readonly Field[], settings: Settings, names: ReadonlyMa
       case 'conditions':
         return (value as Condition[]).map((each) => (each.of.is === 'column' ? { ...each, of: { ...each.of, name: called(each.of.name) } } : each));
       case 'pairs':
-        return field.of === 'column names' ? (value as { from: string[] }[]).map((pair) => ({ ...pair, from: pair.from.map(called) })) : value;
+        return field.of === columnNames ? (value as { from: string[] }[]).map((pair) => ({ ...pair, from: pair.from.map(called) })) : value;
       case 'list':
         return (value as Settings[]).map((item) => renamed(field.fields, item, names));
       default:

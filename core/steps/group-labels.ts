@@ -11,9 +11,9 @@ export const groupLabels = step({
   group: 'columns',
   help: 'Puts the category of a value into a column of its own. Run it again on that column for a level above.',
   settings: {
-    column: field(widget(v.string(), 'column'), 'Values in'),
+    column: field(widget(v.string(), { widget: 'column' }), 'Values in'),
     into: field(v.optional(v.string(), 'Category'), 'Into column'),
-    groups: field(v.array(v.object({ category: field(v.string(), 'Category'), values: field(widget(v.array(v.string()), 'values', 'column'), 'Values', 'A * stands for any text.') })), 'Categories'),
+    groups: field(v.array(v.object({ category: field(v.string(), 'Category'), values: field(widget(v.array(v.string()), { widget: 'values', of: 'column' }), 'Values', 'A * stands for any text.') })), 'Categories'),
     others: field(v.optional(v.string(), ''), 'Values in none'),
   },
   commutesWithAppend: true,

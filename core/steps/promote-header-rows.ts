@@ -3,7 +3,7 @@ import { cellText, isBlank } from '../values/cell';
 import type { Column } from '../sheet/column';
 import { nowhere } from '../sheet/origin';
 import { parted, sheet as makeSheet, type Sheet } from '../sheet/sheet';
-import { field, step } from './step';
+import { between, betweenInWords, field, step, widget } from './step';
 
 export const promoteHeaderRows = step({
   kind: 'promote header rows',
@@ -11,13 +11,13 @@ export const promoteHeaderRows = step({
   group: 'columns',
   help: 'The first rows become the column names and are held. A table without heading rows takes the names of the table before it, if it has as many columns.',
   settings: {
-    rows: field(v.optional(v.pipe(v.number(), v.integer(), v.minValue(0)), 0), 'Rows', '0: as many as are marked as heading.'),
+    rows: field(widget(v.optional(v.pipe(v.number(), v.integer(), v.minValue(0)), 0), { widget: 'number', zero: 'as many as are marked as heading' }), 'Rows'),
     spread: field(v.optional(v.boolean(), true), 'Spread spans', 'A heading over several columns is part of each name.'),
-    joiner: field(v.optional(v.string(), ' '), 'Join with'),
+    joiner: field(between(v.optional(v.string(), ' ')), 'Join with'),
     blank: field(v.optional(v.string(), ''), 'Blank names', 'The name of a column without heading; blank: it keeps the one it has.'),
   },
   commutesWithAppend: false,
-  describe: ({ rows, joiner }) => `${rows === 0 ? 'Rows marked as heading' : `${rows} ${rows === 1 ? 'row' : 'rows'}`}, joined with ${joiner === ' ' ? 'a space' : `“${joiner}”`}`,
+  describe: ({ rows, joiner }) => `${rows === 0 ? 'Rows marked as heading' : `${rows} ${rows === 1 ? 'row' : 'rows'}`}, joined with ${betweenInWords(joiner)}`,
   run(sheet, { rows, spread, joiner, blank }, { letPass, before }) {
     const marked = sheet.rows.find((row) => sheet.rows.role(row) !== 'heading');
     const count = rows > 0 ? Math.min(rows, sheet.rows.length) : marked < 0 ? sheet.rows.length : marked;

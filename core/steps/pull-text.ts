@@ -12,8 +12,8 @@ export const pullText = step({
   group: 'columns',
   help: 'Takes parts of a text out by a template: each {hole} becomes a column, as {Code} - {Name}.',
   settings: {
-    column: field(widget(v.string(), 'column'), 'Column'),
-    template: field(widget(v.optional(templateText, ''), 'template', 'column'), 'Template', 'Like {Code} - {Name}; [..] may be missing.'),
+    column: field(widget(v.string(), { widget: 'column' }), 'Column'),
+    template: field(widget(v.optional(templateText, ''), { widget: 'template', of: 'column' }), 'Template', 'Like {Code} - {Name}; [..] may be missing.'),
   },
   commutesWithAppend: true,
   describe: ({ column, template: text }) => `${text || 'No template yet'} out of ${column || '(no column yet)'}`,

@@ -16,7 +16,7 @@ export const recode = step({
   help: 'Puts other values in the place of those listed; what is not listed is kept, becomes blank, or is a problem.',
   settings: {
     columns: field(columnChoice, 'In'),
-    values: field(widget(v.array(v.object({ from: field(v.array(v.string()), 'Printed as'), to: field(v.optional(v.string(), ''), 'Becomes') })), 'pairs', 'columns'), 'Values'),
+    values: field(widget(v.array(v.object({ from: field(v.array(v.string()), 'Printed as'), to: field(v.optional(v.string(), ''), 'Becomes') })), { widget: 'pairs', of: 'columns' }), 'Values'),
     others: field(v.optional(v.picklist(['kept', 'blank', 'a problem']), 'kept'), 'Values not listed are'),
   },
   commutesWithAppend: true,

@@ -5,7 +5,7 @@ import { sheet as makeSheet, type Sheet } from '../sheet/sheet';
 import { sameName } from '../sheet/column';
 import { chosen, columnChoice, describeChoice } from './column-choice';
 import { isPattern, regularExpression } from './pattern';
-import { field, step, widget } from './step';
+import { columnNames, field, step, widget } from './step';
 
 const patternRule = v.object({
   pattern: field(v.string(), 'Pattern', 'A regular expression; its groups are $1, $2 below.'),
@@ -24,7 +24,7 @@ export const rename = step({
   help: 'Gives columns new names: by a list in which several spellings may become one name, by a pattern, or as a counted series.',
   settings: {
     names: field(
-      widget(v.optional(v.array(v.object({ from: field(v.array(v.string()), 'Printed as'), to: field(v.pipe(v.string(), v.minLength(1, 'A column needs a name.')), 'New name') })), []), 'pairs', 'column names'),
+      widget(v.optional(v.array(v.object({ from: field(v.array(v.string()), 'Printed as'), to: field(v.pipe(v.string(), v.minLength(1, 'A column needs a name.')), 'New name') })), []), { widget: 'pairs', of: columnNames }),
       'Names',
       'The new name, and every spelling that becomes it.',
     ),

@@ -17,6 +17,8 @@ const rule = v.object({
   reason: v.optional(v.string(), ''),
   /** Set by hand: it stays as it is when types are worked out again. */
   byHand: v.optional(v.boolean(), false),
+  /** A doubt about the format that the analyst has answered: it is not told again. */
+  settled: v.optional(v.string(), ''),
 });
 export type TypeRule = v.InferOutput<typeof rule>;
 

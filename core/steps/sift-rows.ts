@@ -1,6 +1,6 @@
 import * as v from 'valibot';
 import { condition, describeCondition, testOf } from './conditions';
-import { field, hold, step } from './step';
+import { field, hold, step, widget } from './step';
 
 export const siftRows = step({
   kind: 'sift rows',
@@ -10,7 +10,7 @@ export const siftRows = step({
   settings: {
     hold: field(v.optional(v.picklist(['the matching', 'all others']), 'the matching'), 'Hold'),
     when: field(v.optional(v.picklist(['all', 'any']), 'all'), 'When', 'All conditions must be true, or any of them.'),
-    conditions: field(v.array(condition), 'Conditions'),
+    conditions: field(widget(v.array(condition), { widget: 'conditions', joinedBy: 'when' }), 'Conditions'),
   },
   commutesWithAppend: true,
   describe: ({ hold, when, conditions }) => `Hold ${hold}: ${conditions.map(describeCondition).join(when === 'all' ? ' and ' : ' or ') || 'no condition yet'}`,

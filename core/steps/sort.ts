@@ -10,7 +10,7 @@ export const sort = step({
   title: 'Sort',
   group: 'rows',
   help: 'Orders the rows by columns, the first of them first. Rows that are alike stay in their order; blanks and misfits come last.',
-  settings: { by: field(v.array(v.object({ column: field(widget(v.string(), 'column'), 'Column'), order: field(v.optional(v.picklist(['up', 'down']), 'up'), 'Order') })), 'By') },
+  settings: { by: field(v.array(v.object({ column: field(widget(v.string(), { widget: 'column' }), 'Column'), order: field(v.optional(v.picklist(['up', 'down']), 'up'), 'Order') })), 'By') },
   commutesWithAppend: false,
   describe: ({ by }) => (by.length === 0 ? 'By no column yet' : `By ${by.map(({ column, order }) => `${column}${order === 'down' ? ', downwards' : ''}`).join('; ')}`),
   run(sheet, { by }) {

@@ -4,7 +4,7 @@ import { columnFrom, columnNamed, freeNames, missingColumn, type Column } from '
 import { rowsAt, sheet as makeSheet } from '../sheet/sheet';
 import { isPattern, regularExpression, type Pattern } from './pattern';
 import { remembered } from './remembered';
-import { field, step, when, widget } from './step';
+import { between, betweenInWords, field, step, when, widget } from './step';
 
 const cutWays = ['at a mark', 'at every mark', 'at a pattern', 'at cuts', 'between quantity and unit'] as const;
 
@@ -14,20 +14,20 @@ export const splitColumn = step({
   group: 'columns',
   help: 'Cuts the texts of a column and puts the parts into columns or rows of their own, each traced to the same words.',
   settings: {
-    column: field(widget(v.string(), 'column'), 'Column'),
+    column: field(widget(v.string(), { widget: 'column' }), 'Column'),
     where: field(v.optional(v.picklist(cutWays), 'at a mark'), 'Cut'),
-    mark: field(when(v.optional(v.string(), ' '), 'where', 'at a mark', 'at every mark'), 'Mark'),
+    mark: field(when(between(v.optional(v.string(), ' ')), 'where', 'at a mark', 'at every mark'), 'Mark'),
     nth: field(when(v.optional(v.pipe(v.number(), v.integer(), v.minValue(1)), 1), 'where', 'at a mark'), 'Which mark', 'The first, the second ...'),
     counted: field(when(v.optional(v.picklist(['from the left', 'from the right']), 'from the left'), 'where', 'at a mark'), 'Counted'),
-    pattern: field(when(widget(v.optional(v.string(), ''), 'pattern', 'column'), 'where', 'at a pattern'), 'Pattern', 'A regular expression: it is cut where it matches, and the match goes.'),
-    cuts: field(when(widget(v.optional(v.array(v.pipe(v.number(), v.integer())), []), 'cuts', 'column'), 'where', 'at cuts'), 'Cuts', 'After so many letters, drawn in a sample; below zero they are counted from the end.'),
+    pattern: field(when(widget(v.optional(v.string(), ''), { widget: 'pattern', of: 'column' }), 'where', 'at a pattern'), 'Pattern', 'A regular expression: it is cut where it matches, and the match goes.'),
+    cuts: field(when(widget(v.optional(v.array(v.pipe(v.number(), v.integer())), []), { widget: 'cuts', of: 'column' }), 'where', 'at cuts'), 'Cuts', 'After so many letters, drawn in a sample; below zero they are counted from the end.'),
     to: field(v.optional(v.picklist(['columns', 'rows']), 'columns'), 'Parts become'),
     into: field(when(v.optional(v.array(v.string()), []), 'to', 'columns'), 'Into', 'Names of the parts; others get the name of the column with a number.'),
     keep: field(when(v.optional(v.boolean(), false), 'to', 'columns'), 'Keep the column too'),
   },
   commutesWithAppend: ({ where, to }) => to === 'rows' || (where !== 'at every mark' && where !== 'at a pattern'),
   describe: ({ column, where, mark, nth, counted, pattern, cuts, to }) =>
-    `${column || '(no column yet)'} ${where}${where === 'at a mark' ? ` “${mark}”, number ${nth} ${counted}` : where === 'at every mark' ? ` “${mark}”` : where === 'at a pattern' ? ` ${pattern}` : where === 'at cuts' ? ` after ${cuts.join(', ') || 'no'} letters` : ''}${to === 'rows' ? ', into rows' : ''}`,
+    `${column || '(no column yet)'} ${where}${where === 'at a mark' ? `, ${betweenInWords(mark)}, number ${nth} ${counted}` : where === 'at every mark' ? `, ${betweenInWords(mark)}` : where === 'at a pattern' ? ` ${pattern}` : where === 'at cuts' ? ` after ${cuts.join(', ') || 'no'} letters` : ''}${to === 'rows' ? ', into rows' : ''}`,
   run(sheet, { column: name, where, mark, nth, counted, pattern, cuts, to, into, keep }) {
     const column = columnNamed(sheet, name);
     if (!column) return { sheet, problems: [missingColumn(sheet, name)] };

@@ -33,7 +33,7 @@ export const stamp = step({
   help: 'Puts a value printed elsewhere, or told by the file name, in front of every row. Each {hole} of the template becomes a column.',
   settings: {
     from: field(v.picklist(stampSources), 'From'),
-    template: field(when(widget(v.optional(templateText, ''), 'template', 'from'), 'from', 'file name', 'table title', 'page text'), 'Template', 'Like week-{Week}.pdf or “Week ending {Week ending}”; [..] may be missing.'),
+    template: field(when(widget(v.optional(templateText, ''), { widget: 'template', of: 'from', whole: 'file name' }), 'from', 'file name', 'table title', 'page text'), 'Template', 'Like week-{Week}.pdf or “Week ending {Week ending}”; [..] may be missing.'),
     label: field(when(v.optional(v.string(), ''), 'from', 'label'), 'Label', 'The text beside or above the value, like Note number.'),
     side: field(when(v.optional(v.picklist(['right', 'below']), 'right'), 'from', 'label'), 'The value stands', 'Beside the label, or under it.'),
     column: field(when(v.optional(v.string(), ''), 'from', 'page', 'label', 'table title'), 'Into column', 'For the page, a label, or a title without a template.'),

@@ -114,11 +114,30 @@ export function step<const Kind extends string, Entries extends v.ObjectEntries>
 export const field = <Schema extends v.GenericSchema>(schema: Schema, title: string, help?: string) =>
   v.pipe(schema, v.title(title), v.description(help ?? ''));
 
-/** Widgets that a setting's schema does not tell by itself. */
-export type NamedWidget = 'column' | 'values' | 'pairs' | 'pattern' | 'template' | 'cuts';
+/** What a widget is about whose subject is no setting: the names of the columns themselves. */
+export const columnNames = 'column names';
 
-/** A setting with a widget of its own. @param of the setting that says whose values it is about, or `column names` */
-export const widget = <Schema extends v.GenericSchema>(schema: Schema, name: NamedWidget, of = '') => v.pipe(schema, v.metadata({ widget: name, of }));
+/** Widgets that a setting's schema does not tell by itself, each with what it must know. `of`: the setting that says whose values it is about, or the names of the columns. */
+export type NamedWidget =
+  | { readonly widget: 'columns' | 'subject' | 'column' | 'between' }
+  /** @property zero what zero means */
+  | { readonly widget: 'number'; readonly zero: string }
+  /** @property joinedBy the setting that says whether all or any must be true */
+  | { readonly widget: 'conditions'; readonly joinedBy?: string }
+  | { readonly widget: 'values' | 'cuts'; readonly of: string }
+  | { readonly widget: 'pairs'; readonly of: string }
+  /** @property find the setting that says how the text is meant @property matchCase the one that says whether letters must be as written */
+  | { readonly widget: 'pattern'; readonly of: string; readonly find?: string; readonly matchCase?: string }
+  /** @property whole whether the whole text must fit: always, or while the setting that it is about says so */
+  | { readonly widget: 'template'; readonly of: string; readonly whole?: 'always' | string };
+
+/** A setting with a widget of its own. */
+export const widget = <Schema extends v.GenericSchema>(schema: Schema, named: NamedWidget) => v.pipe(schema, v.metadata({ named }));
+
+/** A text that is put between others: a form says a space or nothing in words. */
+export const between = <Schema extends v.GenericSchema>(schema: Schema) => widget(schema, { widget: 'between' });
+/** The same in a sentence. */
+export const betweenInWords = (text: string): string => ({ ' ': 'a space', '': 'nothing between', '\n': 'a line break' })[text] ?? `“${text}”`;
 
 /** A setting that means something only while another has one of some values; forms show it only then. */
 export const when = <Schema extends v.GenericSchema>(schema: Schema, setting: string, ...is: readonly string[]) => v.pipe(schema, v.metadata({ when: { setting, is } }));

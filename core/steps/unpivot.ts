@@ -7,7 +7,7 @@ import type { Problem } from '../sheet/problem';
 import type { Rows } from '../sheet/row';
 import { rowsAt, sheet as makeSheet } from '../sheet/sheet';
 import { chosen, columnChoice, describeChoice } from './column-choice';
-import { field, hold, step, when, widget } from './step';
+import { between, columnNames, field, hold, step, when, widget } from './step';
 
 const headingWays = ['one column', 'the parts of a template', 'the parts between marks'] as const;
 
@@ -20,8 +20,8 @@ export const unpivot = step({
     columns: field(columnChoice, 'Columns to rows', 'By a rule, such as all but the labels, the column of next year is taken along.'),
     heading: field(v.optional(v.picklist(headingWays), 'one column'), 'Headings become'),
     into: field(when(v.optional(v.string(), 'Heading'), 'heading', 'one column'), 'Heading into'),
-    template: field(when(widget(v.optional(templateText, ''), 'template', 'column names'), 'heading', 'the parts of a template'), 'Template', 'A hole for each part: {Year} {Quarter}. Each gets a column of its own.'),
-    mark: field(when(v.optional(v.string(), ' '), 'heading', 'the parts between marks'), 'Mark'),
+    template: field(when(widget(v.optional(templateText, ''), { widget: 'template', of: columnNames, whole: 'always' }), 'heading', 'the parts of a template'), 'Template', 'A hole for each part: {Year} {Quarter}. Each gets a column of its own.'),
+    mark: field(when(between(v.optional(v.string(), ' ')), 'heading', 'the parts between marks'), 'Mark'),
     parts: field(when(v.optional(v.array(v.string()), []), 'heading', 'the parts between marks'), 'Parts', 'A name for each part; the last one takes what is left.'),
     measure: field(when(v.optional(v.string(), ''), 'heading', 'the parts of a template', 'the parts between marks'), 'Part that names values', 'With the part Measure, “Weekdays Riders” and “Weekdays Runs” give the columns Riders and Runs. Blank: all values go into one column.'),
     value: field(v.optional(v.pipe(v.string(), v.minLength(1, 'A column needs a name.')), 'Value'), 'Values into', 'Amounts, texts and dates are kept apart, and amounts of different units: each kind gets a column.'),

@@ -8,8 +8,8 @@ const cell = (of: Cell) => cellText(of).replaceAll('|', '\\|') || ' ';
 const table = ([names, ...rows]: readonly (readonly Cell[])[]) => [`| ${names.map(cell).join(' | ')} |`, `|${names.map(() => '---').join('|')}|`, ...rows.map((row) => `| ${row.map(cell).join(' | ')} |`)].join('\n');
 
 const setting = (field: Field, depth = 0): string[] => [
-  `${'  '.repeat(depth)}- \`${field.name}\`: ${[field.title, field.options.length > 0 ? `(${field.options.join(', ')})` : '', field.help].filter(Boolean).join('. ').replace('. (', ' (')}`,
-  ...field.fields.flatMap((own) => setting(own, depth + 1)),
+  `${'  '.repeat(depth)}- \`${field.name}\`: ${[field.title, 'options' in field ? `(${field.options.join(', ')})` : '', field.help].filter(Boolean).join('. ').replace('. (', ' (')}`,
+  ...('fields' in field ? field.fields : []).flatMap((own) => setting(own, depth + 1)),
 ];
 
 /** `docs/steps.md`: every kind of step by its declaration, with one example. */

@@ -79,8 +79,27 @@ export class Page {
     });
   }
 
+  /** Ticks columns in the list of a choice of columns. */
+  async chooseColumns(title: string, ...names: readonly string[]): Promise<void> {
+    await (await this.find(`.p-multiselect:has([aria-label="Columns of ${title}"])`)).click();
+    for (const name of names) {
+      await this.until(`the option ${name}`, async () => {
+        for (const option of await this.all('.p-multiselect-overlay [role="option"]')) if ((await option.getText()).trim() === name) return option.click().then(() => true);
+        return false;
+      });
+    }
+    // A press beside it closes the list, once it has opened in full.
+    await this.until('the list to close', async () => {
+      if ((await this.all('.p-multiselect-overlay')).length === 0) return true;
+      await (await this.find('[aria-label="Sheet"] h2')).click();
+      return false;
+    });
+  }
+
   async fill(css: string, text: string): Promise<void> {
     const field = await this.find(css);
+    // A field for numbers is never blank: what is written takes the place of what stood there.
+    if ((await field.getAttribute('role')) === 'spinbutton') return field.sendKeys(Key.chord(Key.CONTROL, 'a'), text);
     await field.clear();
     await field.sendKeys(text);
   }

@@ -90,7 +90,7 @@ export class Bench extends Place {
   }
 
   /** A part of the open form by the name that it is read out with. */
-  named = (label: string) => `sieve-stack [aria-label="${label}"]`;
+  named = (label: string) => `:is(sieve-stack, sieve-foot-form) [aria-label="${label}"]`;
   /** Chooses in the field of the open step with this title. */
   async pickIn(title: string, option: string) {
     const field = await this.field(title);

@@ -85,6 +85,8 @@ export interface ReportSummary extends ReadSummary {
   readonly layers: readonly LayerCounts[];
   /** The columns of the report as it is appended to the others. */
   readonly columns: readonly string[];
+  /** The columns that come to each step that sets types. */
+  readonly untyped: Readonly<Record<string, readonly string[]>>;
   readonly rows: number;
   readonly held: number;
   readonly misfits: number;

@@ -46,6 +46,7 @@ export const theme = definePreset(Aura, {
     checkbox: { root: { width: '17px', height: '17px', borderRadius: '4px' }, icon: { size: '11px' } },
     select: { root: { paddingX: '7px', paddingY: '3px' }, dropdown: { width: '26px' } },
     togglebutton: { root: { padding: '1px', borderRadius: '5px', fontWeight: '400', sm: { fontSize: '12px', padding: '0' } }, content: { padding: '1px 6px', borderRadius: '4px', sm: { padding: '1px 6px' } } },
+    splitter: { gutter: { background: '{content.border.color}' } },
     dialog: { header: { padding: '14px 16px 8px' }, content: { padding: '0 16px 16px' }, title: { fontSize: '16px', fontWeight: '700' } },
   },
 });

@@ -1,7 +1,12 @@
-import { Component, effect, inject, input, signal } from '@angular/core';
+import { Component, computed, effect, inject, input, signal } from '@angular/core';
+import { Splitter } from 'primeng/splitter';
+import { KeptSizes } from '../shared/kept-sizes';
 import { addressNumber } from '../shared/look';
+import { BenchJoins } from './bench-joins';
 import { BenchLook } from './bench-look';
 import { BenchSelection } from './bench-selection';
+import { BenchSteps } from './bench-steps';
+import { FormPlace } from './form-place';
 import { PaperPane, paperWidths, type PaperWidth } from './paper-pane';
 import { SheetPane } from './sheet-pane';
 import { StackPane } from './stack-pane';
@@ -9,30 +14,41 @@ import { StackPane } from './stack-pane';
 /** Where the width of the paper is remembered. */
 const remembered = 'able-sieve paper width';
 
+/** Widths of paper, stack and sheet in percent, until they are dragged. */
+const usualSizes: Readonly<Record<PaperWidth, readonly number[]>> = { edge: [6.6, 25.4, 68], reading: [38, 25.4, 36.6], half: [50, 25.4, 24.6] };
+
 /** Where steps are built: left the paper, right the sheet, between them the stack. */
 @Component({
   selector: 'sieve-bench-page',
-  imports: [PaperPane, SheetPane, StackPane],
-  providers: [BenchLook, BenchSelection],
+  imports: [KeptSizes, Splitter, PaperPane, SheetPane, StackPane],
+  providers: [BenchLook, BenchSelection, BenchJoins, BenchSteps, FormPlace],
   host: { '(document:keydown.p)': 'nextWidth($event)', '[class]': 'paper()' },
   template: `
-    <sieve-paper-pane role="region" aria-label="Paper" [width]="paper()" (widthChange)="widen($event)" />
-    <sieve-stack-pane role="region" aria-label="Stack of steps" />
-    <sieve-sheet-pane role="region" aria-label="Sheet" />
+    <p-splitter [sieveSizes]="'bench ' + paper()" [usual]="usual()" [handles]="['Width of the paper', 'Width of the stack']" [gutterSize]="1" [step]="16">
+      <ng-template #panel><sieve-paper-pane role="region" aria-label="Paper" [width]="paper()" (widthChange)="widen($event)" /></ng-template>
+      <ng-template #panel><sieve-stack-pane role="region" aria-label="Stack of steps" /></ng-template>
+      <ng-template #panel><sieve-sheet-pane role="region" aria-label="Sheet" /></ng-template>
+    </p-splitter>
   `,
   styles: `
     :host {
       flex: 1;
-      display: grid;
-      grid-template-columns: 84px 324px minmax(0, 1fr);
-      grid-template-rows: minmax(0, 1fr);
+      display: flex;
       min-height: 0;
     }
-    :host(.reading) {
-      grid-template-columns: minmax(380px, 30%) 324px minmax(0, 1fr);
+    /* The sheet takes what is left. */
+    :host ::ng-deep .p-splitterpanel:not(:last-child) {
+      flex-grow: 0;
     }
-    :host(.half) {
-      grid-template-columns: 50% 324px minmax(0, 1fr);
+    :host ::ng-deep .p-splitterpanel:nth-of-type(3) {
+      min-width: 320px;
+    }
+    /* The strip of pages keeps its width. */
+    :host(.edge) ::ng-deep .p-splitterpanel:first-child {
+      flex: 0 0 84px !important;
+    }
+    :host(.edge) ::ng-deep .p-splitterpanel:first-child + .p-splitter-gutter {
+      visibility: hidden;
     }
   `,
 })
@@ -47,6 +63,8 @@ export class BenchPage {
   readonly add = input<string>();
   protected readonly paper = signal<PaperWidth>(paperWidths.find((each) => each === localStorage.getItem(remembered)) ?? 'edge');
 
+  protected readonly usual = computed(() => usualSizes[this.paper()]);
+
   constructor() {
     effect(() => this.at.address.set({ report: this.report(), page: this.page(), step: this.step(), pages: this.pages(), add: this.add() }));
   }
@@ -58,7 +76,7 @@ export class BenchPage {
   /** One key goes from width to width, unless it is being written somewhere. */
   protected nextWidth(event: Event) {
     const { ctrlKey, metaKey, altKey } = event as KeyboardEvent;
-    const written = (event.target as HTMLElement).closest('input, textarea, select, [contenteditable], [role="dialog"], [role="listbox"], [role="combobox"]');
+    const written = event.target instanceof Element && event.target.closest('input, textarea, select, [contenteditable], [role="dialog"], [role="listbox"], [role="combobox"]');
     if (!written && !ctrlKey && !metaKey && !altKey) this.widen(paperWidths[(paperWidths.indexOf(this.paper()) + 1) % paperWidths.length]);
   }
 }

@@ -12,7 +12,7 @@ import type { GridCellPlace } from '../shared/sheet-grid';
 import { plural } from '../shared/words';
 import { BenchLook, type CellOf } from './bench-look';
 import { changed, withCorrection } from './steps-edit';
-import type { LookPlace } from './types-form';
+import type { LookPlace } from './own-form';
 
 interface Chosen {
   readonly of: CellOf;
@@ -27,6 +27,9 @@ export class BenchSelection {
   private readonly look = inject(Look);
   private readonly route = inject(ActivatedRoute);
 
+  /** The columns selected whole in the sheet, by place and by name. */
+  readonly columns = signal<readonly number[]>([]);
+  readonly columnNames = computed(() => this.columns().flatMap((at) => this.at.source()?.columns[at]?.name ?? []));
   readonly cell = signal<Chosen | undefined>(undefined);
   /** A word of the page shown that is followed to its cell. */
   private readonly word = signal<{ readonly report: number; readonly page: number; readonly at: number } | undefined>(undefined);

@@ -25,7 +25,7 @@ import { BenchSelection } from './bench-selection';
         @if (selection.reason(); as reason) {
           <p class="why" role="status">{{ reason }}</p>
         }
-        <sieve-grid [source]="held" [label]="'Rows held by ' + at.stepTitle()" [reasons]="true" [chosen]="selection.cell()?.of === 'held' ? selection.cell()!.place : undefined" (choose)="selection.chooseCell('held', $event)" />
+        <sieve-grid [quiet]="true" [source]="held" [label]="'Rows held by ' + at.stepTitle()" [reasons]="true" [chosen]="selection.cell()?.of === 'held' ? selection.cell()!.place : undefined" (choose)="selection.chooseCell('held', $event)" />
       </div>
     }
     @if (at.sheet(); as sheet) {
@@ -42,12 +42,12 @@ import { BenchSelection } from './bench-selection';
         </p>
         @if (showing() === 'left out' && at.leftOutSource(); as leftOut) {
           <div class="held">
-            <sieve-grid [source]="leftOut" [label]="'Columns left out by ' + at.stepTitle()" [chosen]="selection.cell()?.of === 'left out' ? selection.cell()!.place : undefined" (choose)="selection.chooseCell('left out', $event)" />
+            <sieve-grid [quiet]="true" [source]="leftOut" [label]="'Columns left out by ' + at.stepTitle()" [chosen]="selection.cell()?.of === 'left out' ? selection.cell()!.place : undefined" (choose)="selection.chooseCell('left out', $event)" />
           </div>
         }
         @if (showing() === 'overwritten' && at.overwrittenSource(); as overwritten) {
           <div class="held">
-            <sieve-grid [source]="overwritten" [label]="'Cells overwritten by ' + at.stepTitle()" (choose)="selection.chooseOverwritten($event)" />
+            <sieve-grid [quiet]="true" [source]="overwritten" [label]="'Cells overwritten by ' + at.stepTitle()" (choose)="selection.chooseOverwritten($event)" />
           </div>
         }
       }

@@ -1,27 +1,22 @@
 import { Component, computed, inject, input, output, signal } from '@angular/core';
-import * as v from 'valibot';
 import { ButtonDirective } from 'primeng/button';
 import { InputText } from 'primeng/inputtext';
-import { faultsOf } from '../../../../core/pipeline/document';
-import { formOf } from '../../../../core/steps/fields';
 import { kindOf, type Step } from '../../../../core/steps/kinds';
-import type { ErrorPlace, SheetWindow } from '../../../../server/contract/contract';
-import type { ValuesOf } from '../forms/column-values';
-import { SettingsForm } from '../forms/settings-form';
 import { PipelineState } from '../pipeline/pipeline-state';
+import { BenchLook } from './bench-look';
+import { FormPlace } from './form-place';
+import { LayerForm } from './layer-form';
 import { changed, changedAndFollowed, moved, removed, stepText } from './steps-edit';
-import { TypesForm, type LookPlace } from './types-form';
 
 /** The settings of the layer that is open, its own name and note, and what can be done with it. */
 @Component({
   selector: 'sieve-layer-settings',
-  imports: [ButtonDirective, InputText, SettingsForm, TypesForm],
+  imports: [ButtonDirective, InputText, LayerForm],
   template: `
-    <p class="small">{{ kind().help }}</p>
-    @if (step().kind === 'set types') {
-      <sieve-types-form [step]="step().id" [values]="values()" [columns]="columns()" [after]="after()" [errors]="errors()" (changed)="set($event)" (look)="look.emit($event)" />
+    @if (form.isWide(step())) {
+      <p class="small">{{ kind().help }} Its settings stand under the sheet. <button pButton type="button" [text]="true" size="small" severity="secondary" (click)="form.put(step(), 'layer')">Put them here</button></p>
     } @else {
-      <sieve-settings-form [fields]="fields()" [values]="values()" [columns]="columns()" [valuesOf]="valuesOf()" (changed)="set($event)" />
+      <sieve-layer-form [step]="step()" />
     }
     @if (step().pass?.length) {
       <ul class="passes" aria-label="Rows let pass">
@@ -47,6 +42,9 @@ import { TypesForm, type LookPlace } from './types-form';
       <button pButton type="button" [text]="true" size="small" severity="secondary" (click)="move(1)" [attr.aria-label]="'Move ' + title() + ' down'"><i class="pi pi-arrow-down" aria-hidden="true"></i></button>
       <button pButton type="button" [text]="true" size="small" severity="secondary" (click)="toggle()">{{ step().off ? 'Switch on' : 'Switch off' }}</button>
       <button pButton type="button" [text]="true" size="small" severity="secondary" (click)="remove()">Remove</button>
+      @if (!form.isWide(step())) {
+        <button pButton type="button" [text]="true" size="small" severity="secondary" (click)="form.put(step(), 'foot')">Wide</button>
+      }
       <button pButton type="button" [text]="true" size="small" severity="secondary" (click)="copy()">{{ copied() ? 'Copied' : 'Copy' }}</button>
     </div>
   `,
@@ -94,33 +92,16 @@ import { TypesForm, type LookPlace } from './types-form';
 })
 export class LayerSettings {
   private readonly state = inject(PipelineState);
+  private readonly at = inject(BenchLook);
+  protected readonly form = inject(FormPlace);
   readonly step = input.required<Step>();
   readonly title = input.required<string>();
-  /** Names of the columns above the step. */
-  readonly columns = input.required<readonly string[]>();
-  /** The columns as they leave it, and the error cells in it. */
-  readonly after = input.required<SheetWindow['columns']>();
-  readonly errors = input.required<readonly ErrorPlace[]>();
-  /** Asks for the values above the step. */
-  readonly valuesOf = input<ValuesOf>();
-  readonly look = output<LookPlace>();
   readonly gone = output<void>();
 
   protected readonly kind = computed(() => kindOf(this.step()));
-  protected readonly fields = computed(() => formOf(this.kind()));
   protected readonly fault = signal<string | undefined>(undefined);
   protected readonly copied = signal(false);
-  /** Settings being written that the schema does not take yet. */
-  private readonly draft = signal<Record<string, unknown> | undefined>(undefined);
-  protected readonly values = computed(() => this.draft() ?? this.step().settings);
-
-  /** Settings that the schema takes are saved at once; others stay a draft with the sentence why. */
-  protected set(values: Record<string, unknown>) {
-    const result = v.safeParse(this.kind().settings, values);
-    this.draft.set(result.success ? undefined : values);
-    this.fault.set(result.success ? undefined : faultsOf(new v.ValiError(result.issues)));
-    if (result.success) this.state.change(changedAndFollowed(this.state.document()!, this.step().id, { settings: result.output as Record<string, unknown> }, this.columns()), this.step().id);
-  }
+  private readonly columns = computed(() => this.at.columnsAbove(this.step().id));
 
   protected written = (event: Event) => (event.target as HTMLInputElement).value.trim() || undefined;
   /** Takes an exception out: the rows are held again. */

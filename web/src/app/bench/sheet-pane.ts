@@ -8,6 +8,8 @@ import { plural } from '../shared/words';
 import { BenchLook } from './bench-look';
 import { BenchSelection } from './bench-selection';
 import { CorrectForm } from './correct-form';
+import { FootForm } from './foot-form';
+import { BenchSteps } from './bench-steps';
 import { HeldPanel } from './held-panel';
 import { changed } from './steps-edit';
 
@@ -15,7 +17,7 @@ import { changed } from './steps-edit';
 @Component({
   selector: 'sieve-sheet-pane',
   host: { class: 'pane' },
-  imports: [ButtonDirective, CorrectForm, HeldPanel, Notice, SheetGrid, Slip],
+  imports: [ButtonDirective, CorrectForm, FootForm, HeldPanel, Notice, SheetGrid, Slip],
   template: `
     <div class="pane-head">
       <h2>{{ at.bracketing() ? 'Before' : 'After' }} “{{ at.stepTitle() }}”</h2>
@@ -51,7 +53,7 @@ import { changed } from './steps-edit';
       } @else if (at.bracketing() && at.bracketSource(); as above) {
         <sieve-grid [source]="above" margin="page·line" [label]="'Sheet before ' + at.stepTitle()" [brackets]="at.trimmed()" (bracketed)="trim($event)" />
       } @else {
-        <sieve-grid [source]="source" margin="page·line" [label]="'Sheet after ' + at.stepTitle()" [chosen]="selection.cell()?.of === 'sheet' ? selection.cell()!.place : undefined" (choose)="selection.chooseCell('sheet', $event)" />
+        <sieve-grid [source]="source" margin="page·line" [label]="'Sheet after ' + at.stepTitle()" [chosen]="selection.cell()?.of === 'sheet' ? selection.cell()!.place : undefined" (choose)="selection.chooseCell('sheet', $event)" (columnsSelected)="selection.columns.set($event)" [menuOf]="menuOf" />
       }
     } @else {
       <sieve-notice kind="loading">Working out the sheet</sieve-notice>
@@ -72,6 +74,7 @@ import { changed } from './steps-edit';
         }
       </div>
     }
+    <sieve-foot-form />
     <sieve-held-panel />
   `,
   styles: `
@@ -100,7 +103,9 @@ export class SheetPane {
   private readonly state = inject(PipelineState);
   protected readonly at = inject(BenchLook);
   protected readonly selection = inject(BenchSelection);
+  private readonly steps = inject(BenchSteps);
   protected readonly counted = plural;
+  protected readonly menuOf = (columns: readonly number[]) => this.steps.menuOf(columns.map((at) => this.at.source()!.columns[at].name));
 
   /** Rows held from the top and from the bottom, as the brackets in the margin say. */
   protected trim(ends: { top: number; bottom: number }) {

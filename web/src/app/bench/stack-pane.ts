@@ -1,17 +1,14 @@
 import { Component, effect, inject, signal, untracked } from '@angular/core';
 import { ActivatedRoute } from '@angular/router';
-import * as v from 'valibot';
 import { ButtonDirective } from 'primeng/button';
 import { InputText } from 'primeng/inputtext';
 import { placeBelow, type StepPlace } from '../../../../core/pipeline/layers';
-import { formOf, initialSettings } from '../../../../core/steps/fields';
-import { kinds, type Step } from '../../../../core/steps/kinds';
 import { PipelineState } from '../pipeline/pipeline-state';
 import { Look } from '../shared/look';
 import { BenchLook } from './bench-look';
 import { BenchSelection } from './bench-selection';
+import { BenchSteps } from './bench-steps';
 import { Stack } from './stack';
-import { inserted, newStep } from './steps-edit';
 
 /** The stack of steps, which of the report's pages they are designed on, and adding to it. */
 @Component({
@@ -42,18 +39,12 @@ import { inserted, newStep } from './steps-edit';
       <sieve-stack
         [layers]="at.layers()"
         [chosen]="at.stepShown()"
-        [columnsAbove]="at.columnsAbove"
-        [after]="at.sheet()?.columns ?? []"
-        [errors]="at.errors()"
-        [partial]="at.fall()?.partial ?? []"
-        [valuesOf]="at.valuesOf()"
-        [adding]="adding()"
+        [adding]="steps.adding()"
         [offered]="at.address().add ?? ''"
-        (look)="selection.lookAtPlace($event)"
         (choose)="selection.choose($event)"
         (add)="addAt($event)"
-        (pick)="addStep($event)"
-        (paste)="putIn($event)"
+        (pick)="steps.add($event)"
+        (paste)="steps.put($event)"
       />
     </div>
   `,
@@ -81,15 +72,14 @@ export class StackPane {
   private readonly route = inject(ActivatedRoute);
   protected readonly at = inject(BenchLook);
   protected readonly selection = inject(BenchSelection);
+  protected readonly steps = inject(BenchSteps);
   protected readonly choosingPages = signal(false);
-  /** Where in the stack a step is being added. */
-  protected readonly adding = signal<StepPlace | undefined>(undefined);
 
   constructor() {
     effect(() => {
       const offered = this.at.address().add;
       const document = this.state.document();
-      if (offered !== undefined && document && this.at.summary()) untracked(() => this.adding.set({ zone: 'eachReport', at: document.eachReport.length }));
+      if (offered !== undefined && document && this.at.summary()) untracked(() => this.steps.adding.set({ zone: 'eachReport', at: document.eachReport.length }));
     });
   }
 
@@ -100,24 +90,11 @@ export class StackPane {
     this.look.at(this.route, from >= 1 && to >= from ? { pages: `${from}-${to}`, page: from } : { pages: null });
   }
   protected addAfterChosen() {
-    this.adding.set(placeBelow(this.state.document()!, this.at.stepShown()));
+    this.steps.adding.set(placeBelow(this.state.document()!, this.at.stepShown()));
   }
   /** Where a step is being added from now on; what another screen offered is answered then. */
   protected addAt(place: StepPlace | undefined) {
-    this.adding.set(place);
+    this.steps.adding.set(place);
     if (this.at.address().add !== undefined) this.look.at(this.route, { add: null });
-  }
-  protected addStep(kind: string) {
-    const settings = initialSettings(formOf(kinds.get(kind)!));
-    // With every default filled in, as it is saved; what only the analyst can say may be missing yet.
-    const whole = v.safeParse(kinds.get(kind)!.settings, settings);
-    this.putIn(newStep(kind, whole.success ? whole.output : settings));
-  }
-  protected putIn(step: Step) {
-    const place = this.adding();
-    if (!place) return;
-    this.state.change(inserted(this.state.document()!, place, step));
-    this.adding.set(undefined);
-    this.look.at(this.route, { step: step.id, add: null }, false);
   }
 }

@@ -3,32 +3,20 @@ import { afterRenderEffect, Component, computed, ElementRef, inject, input, outp
 import { ButtonDirective } from 'primeng/button';
 import { kindOf, titleOf, type Step } from '../../../../core/steps/kinds';
 import { zones, zoneTitles, type Zone } from '../../../../core/steps/step';
-import { mergedNames, partialColumns } from '../../../../core/pipeline/append';
-import type { ErrorPlace, LayersAnswer, LayerCounts, SheetWindow } from '../../../../server/contract/contract';
+import type { LayerCounts } from '../../../../server/contract/contract';
 import { PipelineState } from '../pipeline/pipeline-state';
-import type { ValuesOf } from '../forms/column-values';
 import { becameSentence, plural } from '../shared/words';
-import { JoinPanel, type LackedColumn } from './join-panel';
+import { BenchJoins } from './bench-joins';
+import { BenchLook } from './bench-look';
 import { LayerSettings } from './layer-settings';
 import { AddStep } from './add-step';
-import type { LookPlace } from './types-form';
 import { movedTo } from './steps-edit';
 import { builtIn, type StepPlace } from '../../../../core/pipeline/layers';
-
-/** What is appended between two zones. */
-interface Join {
-  readonly id: string;
-  readonly text: string;
-  readonly parts: string;
-  readonly problems: number;
-  readonly lacked: readonly LackedColumn[];
-  readonly names: readonly string[];
-}
 
 /** The steps from top to bottom as layers that the rows fall through. */
 @Component({
   selector: 'sieve-stack',
-  imports: [NgTemplateOutlet, ButtonDirective, AddStep, LayerSettings, JoinPanel],
+  imports: [NgTemplateOutlet, ButtonDirective, AddStep, LayerSettings],
   template: `
     @for (zone of bands(); track zone.zone) {
       <section class="zone" [attr.aria-label]="'Steps of ' + zone.title">
@@ -73,7 +61,7 @@ interface Join {
                 <span class="mesh"><span class="through" [style.width.%]="layer.through"></span><span class="kept" [style.width.%]="layer.kept"></span></span>
               </button>
               @if (chosen() === layer.step.id) {
-                <sieve-layer-settings [step]="layer.step" [title]="layer.title" [columns]="columnsAbove()(layer.step.id)" [after]="after()" [errors]="errors()" [valuesOf]="valuesOf()" (look)="look.emit($event)" (gone)="choose.emit('taken')" />
+                <sieve-layer-settings [step]="layer.step" [title]="layer.title" (gone)="choose.emit('taken')" />
               }
             </li>
           }
@@ -96,9 +84,6 @@ interface Join {
               <span class="needs"><i class="pi pi-exclamation-triangle" aria-hidden="true"></i> {{ counted(join.problems, 'problem') }}</span>
             }
           </button>
-          @if (chosen() === join.id) {
-            <sieve-join-panel [parts]="join.parts" [lacked]="join.lacked" [names]="join.names" />
-          }
         </div>
       }
     }
@@ -110,20 +95,12 @@ interface Join {
 })
 export class Stack {
   protected readonly state = inject(PipelineState);
+  private readonly at = inject(BenchLook);
+  private readonly joins = inject(BenchJoins);
   /** Counts of the layers for the report that is looked at. */
   readonly layers = input.required<readonly LayerCounts[]>();
   readonly chosen = input.required<string>();
-  /** Column names above a step, as far as they are known. */
-  readonly columnsAbove = input.required<(step: string) => readonly string[]>();
-  /** The columns as they leave the layer looked at, and the error cells in it. */
-  readonly after = input<SheetWindow['columns']>([]);
-  readonly errors = input<readonly ErrorPlace[]>([]);
-  /** Columns that some tables of the report lack, and all columns of the sheet looked at. */
-  readonly partial = input<LayersAnswer['partial']>([]);
-  /** Asks for the values above the step that is open. */
-  readonly valuesOf = input<ValuesOf>();
   readonly choose = output<string>();
-  readonly look = output<LookPlace>();
   readonly add = output<StepPlace | undefined>();
   /** Where a step is being added. */
   readonly adding = input<StepPlace | undefined>();
@@ -144,7 +121,7 @@ export class Stack {
     return zones.map((zone: Zone) => ({
       zone,
       title: zoneTitles[zone],
-      join: this.joins()[zone],
+      join: this.joins.between()[zone],
       layers: document[zone].map((step, at) => {
         const layer = this.layers().find((each) => each.id === step.id);
         const kind = kindOf(step);
@@ -162,46 +139,12 @@ export class Stack {
       }),
     }));
   });
-  private readonly contributing = computed(() => this.state.counting().flatMap((report) => {
-    const summary = this.state.summaryOf(report.id);
-    return summary && summary.matches.length > 0 ? [{ path: report.path, columns: summary.columns }] : [];
-  }));
-  /** The appends between the zones. */
-  private readonly joins = computed((): Partial<Record<Zone, Join>> => {
-    const problems = (id: string) => this.layers().find((layer) => layer.id === id)?.problems ?? 0;
-    const reports = this.contributing();
-    const lists = reports.map(({ columns }) => columns);
-    return {
-      eachTable: {
-        id: builtIn.joined,
-        text: this.tables(),
-        parts: 'tables',
-        problems: problems(builtIn.joined),
-        lacked: this.partial().map(({ name, lackedBy }) => ({ name, lackedBy: lackedBy.map(({ page }) => `the table on page ${page}`) })),
-        names: this.chosen() === builtIn.joined ? this.after().map((column) => column.name) : [],
-      },
-      eachReport: {
-        id: builtIn.appended,
-        text: `${plural(reports.length, 'report')} → 1 dataset`,
-        parts: 'reports',
-        problems: problems(builtIn.appended),
-        lacked: partialColumns(lists).map(({ name, lacks }) => ({ name, lackedBy: lacks.map((i) => reports[i].path) })),
-        names: mergedNames(lists),
-      },
-    };
-  });
-  protected readonly tables = computed(() => {
-    const guide = this.state.guide();
-    const matches = (guide && this.state.summaryOf(guide.id)?.matches) ?? [];
-    return `${plural(matches.length, 'found table')}, ${plural(matches.reduce((sum, match) => sum + match.pages.length, 0), 'page')}`;
-  });
-
   constructor() {
     const stack = inject<ElementRef<HTMLElement>>(ElementRef).nativeElement;
     // The layer that is opened, by whatever way, is brought into sight with its settings.
     afterRenderEffect(() => {
       // The columns come a moment later and make the form longer.
-      this.columnsAbove()(this.chosen());
+      this.at.columnsAbove(this.chosen());
       const layer = stack.querySelector('.layer.on, .join.on');
       if (layer) layer.scrollIntoView({ block: layer.clientHeight > 0.9 * (stack.parentElement?.clientHeight ?? 0) ? 'start' : 'nearest' });
     });

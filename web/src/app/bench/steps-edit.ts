@@ -3,11 +3,40 @@ import type { Pipeline } from '../../../../core/pipeline/document';
 import { placeOf, type StepPlace } from '../../../../core/pipeline/layers';
 import * as v from 'valibot';
 import { namesChanged, withNames } from '../../../../core/steps/follow-names';
-import { stepSchema, type Step } from '../../../../core/steps/kinds';
-import { zones, type Zone } from '../../../../core/steps/step';
+import { formOf, initialSettings, type Field } from '../../../../core/steps/fields';
+import { kinds, stepSchema, type Step } from '../../../../core/steps/kinds';
+import { columnNames, zones, type Zone } from '../../../../core/steps/step';
 
 /** A step with an id of its own. */
 export const newStep = (kind: string, settings: Record<string, unknown>): Step => ({ id: crypto.randomUUID().slice(0, 8), kind, settings });
+
+/** Settings in which the columns named fill what asks for columns first. */
+function about(fields: readonly Field[], names: readonly string[]): Record<string, unknown> {
+  for (const field of fields) {
+    switch (field.widget) {
+      case 'columns':
+        return { [field.name]: { by: 'names', names: [...names] } };
+      case 'column':
+        return { [field.name]: names[0] };
+      case 'conditions':
+        return { [field.name]: [{ of: { is: 'column', name: names[0] }, test: 'is one of', value: '', values: [] }] };
+      case 'pairs':
+        if (field.of === columnNames) return { [field.name]: names.map((name) => ({ from: [name], to: name })) };
+        break;
+      case 'list':
+        return { [field.name]: names.map((name) => ({ ...initialSettings(field.fields), ...about(field.fields, [name]) })) };
+    }
+  }
+  return {};
+}
+
+/** A step of a kind as it begins: about some columns, and with every default filled in, as it is saved; what only the analyst can say may be missing yet. */
+export function newStepOf(kind: string, columns: readonly string[] = [], more: Record<string, unknown> = {}): Step {
+  const fields = formOf(kinds.get(kind)!);
+  const settings = { ...initialSettings(fields), ...(columns.length > 0 ? about(fields, columns) : {}), ...more };
+  const whole = v.safeParse(kinds.get(kind)!.settings, settings);
+  return newStep(kind, whole.success ? whole.output : settings);
+}
 
 /** A step as text for the clipboard: its saved form. */
 export const stepText = (step: Step): string => JSON.stringify(step, null, 2);

@@ -3,7 +3,7 @@ import type { TypeRule } from '../../../../core/steps/set-types';
 import { formatOf } from '../../../../core/values/format';
 import { rulesByColumn, withFormat, withWorkedOut } from './type-rules';
 
-const rule = (names: string[], type: 'integer' | 'decimal'): TypeRule => ({ columns: { by: 'names', names }, ...formatOf({ type }), reason: '', byHand: false });
+const rule = (names: string[], type: 'integer' | 'decimal'): TypeRule => ({ columns: { by: 'names', names }, ...formatOf({ type }), reason: '', byHand: false, settled: '' });
 
 describe('rules of types by column', () => {
   it('are the last that choose a column', () => {

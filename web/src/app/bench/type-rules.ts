@@ -20,7 +20,7 @@ const isFor = ({ columns: choice }: TypeRule, column: string): boolean =>
 export function withFormat(types: readonly TypeRule[], column: string, changes: Partial<TypeRule>): TypeRule[] {
   const before = rulesByColumn(types, [column]).get(column);
   const format: Format = before ?? formatOf({ type: 'text' });
-  const own: TypeRule = { reason: '', byHand: false, ...format, ...changes, columns: { by: 'names', names: [column] } };
+  const own: TypeRule = { reason: '', byHand: false, settled: '', ...format, ...changes, columns: { by: 'names', names: [column] } };
   const at = types.findIndex((rule) => isFor(rule, column));
   if (at >= 0) return types.map((rule, i) => (i === at ? { ...own, columns: rule.columns } : rule));
   const others = types.map((rule) => (rule.columns.by === 'names' ? { ...rule, columns: { ...rule.columns, names: rule.columns.names.filter((name) => name !== column) } } : rule)).filter(({ columns: choice }) => choice.by !== 'names' || choice.names.length > 0);
@@ -40,7 +40,7 @@ export function withWorkedOut(types: readonly TypeRule[], worked: readonly { nam
   });
   const ruled = rulesByColumn(others, [...named]);
   const written = proposed.filter(({ name, format, reason }) => format.type !== 'text' || reason.startsWith('A code') || ruled.has(name));
-  return [...others, ...written.map(({ name, everywhere, format, reason }): TypeRule => ({ columns: chosenAs(name, everywhere), ...format, reason, byHand: false }))];
+  return [...others, ...written.map(({ name, everywhere, format, reason }): TypeRule => ({ columns: chosenAs(name, everywhere), ...format, reason, byHand: false, settled: before.get(name)?.settled ?? '' }))];
 }
 
 /** A column that some reports lack is known by its name as a pattern, which may find none. */

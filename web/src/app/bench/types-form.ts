@@ -1,4 +1,4 @@
-import { Component, computed, inject, input, output, signal } from '@angular/core';
+import { Component, computed, inject, input, signal } from '@angular/core';
 import { ButtonDirective } from 'primeng/button';
 import { InputText } from 'primeng/inputtext';
 import { Tick } from '../shared/tick';
@@ -9,19 +9,13 @@ import { durationUnits } from '../../../../core/values/duration';
 import { describeFormat, formatOf, readTypes, scaleNames, type Format } from '../../../../core/values/format';
 import { localeNames, type LocaleName } from '../../../../core/values/locale';
 import type { TypeRule } from '../../../../core/steps/set-types';
-import type { ErrorPlace, ProposedColumn, SheetWindow } from '../../../../server/contract/contract';
+import { mergedNames, partialColumns } from '../../../../core/pipeline/append';
+import type { ProposedColumn } from '../../../../server/contract/contract';
 import { Api } from '../api';
 import { PipelineState } from '../pipeline/pipeline-state';
 import { plural } from '../shared/words';
+import type { LookPlace, OwnForm } from './own-form';
 import { rulesByColumn, withFormat, withWorkedOut } from './type-rules';
-
-/** A place to look at: in the sheet of the report shown, or on the paper of another. */
-export interface LookPlace {
-  readonly report?: number;
-  readonly page?: number;
-  readonly row?: number;
-  readonly column?: string;
-}
 
 /** The settings of set types: a line per column with its type, format, reason and misfits. */
 @Component({
@@ -30,7 +24,7 @@ export interface LookPlace {
   template: `
     <p class="row">
       <label for="types-locale">Printed as in</label>
-      <sieve-pick inputId="types-locale" [options]="localeNames" [value]="locale()" (picked)="changed.emit({ locale: $event, types: types() })" />
+      <sieve-pick inputId="types-locale" [options]="localeNames" [value]="locale()" (picked)="of().set({ locale: $event, types: types() })" />
     </p>
     <p class="row">
       <span>Work out</span>
@@ -50,6 +44,9 @@ export interface LookPlace {
             <label class="sr" [for]="'type-' + $index">Type of {{ line.name }}</label>
             <sieve-pick [inputId]="'type-' + $index" [options]="readTypes" [value]="line.format.type" (picked)="set(line.name, { type: $any($event), reason: '' })" />
           </div>
+          @if (line.lackedBy; as lackedBy) {
+            <p class="small">{{ lackedBy }}</p>
+          }
           @if (line.details) {
             <p class="small">{{ line.details }}</p>
           }
@@ -57,7 +54,7 @@ export interface LookPlace {
             <p class="error small">
               <i class="pi pi-exclamation-triangle" aria-hidden="true"></i> {{ counted(line.misfits, 'misfit') }}:
               @for (misfit of line.first; track $index) {
-                <button pButton type="button" [text]="true" size="small" severity="secondary" class="place" [title]="misfit.says" (click)="look.emit(misfit.place)">“{{ misfit.text }}”</button>
+                <button pButton type="button" [text]="true" size="small" severity="secondary" class="place" [title]="misfit.says" (click)="of().look(misfit.place)">“{{ misfit.text }}”</button>
               }
             </p>
           }
@@ -67,8 +64,11 @@ export interface LookPlace {
               <button pButton type="button" [text]="true" size="small" severity="secondary" class="place" (click)="useWorkedOut(line.name, other)">Use that</button>
             </p>
           }
-          @if (line.doubt) {
-            <p class="needs small"><i class="pi pi-question-circle" aria-hidden="true"></i> {{ line.doubt }}</p>
+          @if (line.doubt; as doubt) {
+            <p class="needs small">
+              <i class="pi pi-question-circle" aria-hidden="true"></i> {{ doubt }}
+              <button pButton type="button" [text]="true" size="small" severity="secondary" class="place" (click)="set(line.name, { settled: doubt, byHand: line.byHand })" [attr.aria-label]="'No doubt about ' + line.name + ' any more'">It is right</button>
+            </p>
           }
           @if (opened() === line.name) {
             @if (line.reason) {
@@ -122,8 +122,24 @@ export interface LookPlace {
     </ul>
   `,
   styles: `
+    :host {
+      display: block;
+      container-type: inline-size;
+    }
     p {
       margin: 3px 0;
+    }
+    @container (min-width: 640px) {
+      ul {
+        display: grid;
+        grid-template-columns: repeat(auto-fill, minmax(250px, 1fr));
+        gap: 0 18px;
+      }
+      .row {
+        grid-template-columns: 76px minmax(0, 160px);
+        display: inline-grid;
+        margin-right: 18px;
+      }
     }
     .row,
     .line,
@@ -187,15 +203,7 @@ export interface LookPlace {
 export class TypesForm {
   private readonly api = inject(Api);
   private readonly state = inject(PipelineState);
-  readonly step = input.required<string>();
-  readonly values = input.required<Record<string, unknown>>();
-  /** Names of the columns above the step. */
-  readonly columns = input.required<readonly string[]>();
-  /** The columns as they leave the step, of the report shown. */
-  readonly after = input<SheetWindow['columns']>([]);
-  readonly errors = input<readonly ErrorPlace[]>([]);
-  readonly changed = output<Record<string, unknown>>();
-  readonly look = output<LookPlace>();
+  readonly of = input.required<OwnForm>();
 
   protected readonly localeNames = localeNames;
   protected readonly readTypes = readTypes;
@@ -210,17 +218,30 @@ export class TypesForm {
   protected readonly working = signal(false);
   protected readonly said = signal('');
   private readonly worked = signal<ReadonlyMap<string, ProposedColumn>>(new Map());
-  protected readonly locale = computed(() => (this.values()['locale'] as LocaleName | undefined) ?? 'en-GB');
-  protected readonly types = computed(() => (this.values()['types'] as TypeRule[] | undefined) ?? []);
+  protected readonly locale = computed(() => (this.of().values['locale'] as LocaleName | undefined) ?? 'en-GB');
+  protected readonly types = computed(() => (this.of().values['types'] as TypeRule[] | undefined) ?? []);
 
+  /** The columns that come to the step in each report that counts. */
+  private readonly lists = computed(() => this.state.counting().flatMap((report) => {
+    const names = this.state.summaryOf(report.id)?.untyped[this.of().step];
+    return names ? [names] : [];
+  }));
+  /** Those of the report shown first, then those that only others have. */
+  private readonly names = computed(() => [...new Set([...this.of().columns, ...mergedNames(this.lists())])]);
+  /** Of columns that not all reports have, in how many they are. */
+  private readonly lackedBy = computed(() => {
+    const all = this.lists().length;
+    return new Map(partialColumns(this.lists()).map(({ name, lacks }) => [name, `in ${all - lacks.length} of ${all} reports${this.of().columns.includes(name) ? '' : ', not in the one shown'}`]));
+  });
   protected readonly lines = computed(() => {
-    const rules = rulesByColumn(this.types(), this.columns());
-    return this.columns().map((name) => {
+    const names = this.names();
+    const rules = rulesByColumn(this.types(), names);
+    return names.map((name) => {
       const rule = rules.get(name);
       const format: Format = rule ?? plainText;
       const proposed = this.worked().get(name);
       const asProposed = proposed !== undefined && describeFormat(proposed.format) === describeFormat(format);
-      const here = this.errors().filter((error) => error.column === name && error.step === this.step());
+      const here = this.of().errors.filter((error) => error.column === name && error.step === this.of().step);
       const says = describeFormat(format);
       return {
         name,
@@ -228,11 +249,13 @@ export class TypesForm {
         details: says.includes(',') ? says.replace(/^[^,]*, /, '') : '',
         isNumber: ['integer', 'decimal', 'percent'].includes(format.type),
         reason: rule?.reason || proposed?.reason || '',
-        doubt: asProposed ? proposed.doubt : undefined,
+        byHand: rule?.byHand ?? false,
+        lackedBy: this.lackedBy().get(name),
+        doubt: asProposed && proposed.doubt !== rule?.settled ? proposed.doubt : undefined,
         runnerUp: asProposed ? proposed.runnerUp : undefined,
         // What was worked out beside what was set by hand.
         otherwise: rule?.byHand && proposed && !asProposed ? proposed : undefined,
-        misfits: asProposed ? Math.max(proposed.misfits, here.length) : (this.after().find((column) => column.name === name)?.misfits ?? 0),
+        misfits: asProposed ? Math.max(proposed.misfits, here.length) : (this.of().after.find((column) => column.name === name)?.misfits ?? 0),
         first: asProposed && proposed.firstMisfits.length > 0
           ? proposed.firstMisfits.map(({ text, expected, report, page, row }) => ({ text, says: `expected ${expected}`, place: { report: Number(report), page, row, column: name } as LookPlace }))
           : here.slice(0, 3).map(({ text, expected, row, page }) => ({ text, says: `expected ${expected}`, place: { page, row, column: name } as LookPlace })),
@@ -241,7 +264,7 @@ export class TypesForm {
   });
 
   protected set(column: string, changes: Partial<TypeRule>) {
-    this.changed.emit({ locale: this.locale(), types: withFormat(this.types(), column, { byHand: true, ...changes }) });
+    this.of().set({ locale: this.locale(), types: withFormat(this.types(), column, { byHand: true, ...changes }) });
   }
   protected useOther(column: string, format: Format) {
     this.set(column, { ...format, reason: 'Chosen by hand.' });
@@ -255,7 +278,7 @@ export class TypesForm {
     const guide = this.state.guide()?.id;
     this.working.set(true);
     this.said.set('Working out …');
-    this.api.workOut(this.state.id(), { step: this.step(), locale: this.locale(), ...(over === 'guide' && guide !== undefined ? { reports: [guide] } : {}) }).subscribe({
+    this.api.workOut(this.state.id(), { step: this.of().step, locale: this.locale(), ...(over === 'guide' && guide !== undefined ? { reports: [guide] } : {}) }).subscribe({
       next: ({ columns, rows, reports, unreadable }) => {
         this.working.set(false);
         this.worked.set(new Map(columns.map((column) => [column.name, column])));
@@ -263,7 +286,7 @@ export class TypesForm {
         const kept = columns.filter(({ name }) => byHand.get(name)?.byHand).length;
         const doubts = columns.filter((column) => column.doubt).length;
         this.said.set(`Looked at ${plural(rows, 'row')} of ${plural(reports, 'report')}.${unreadable.length > 0 ? ` ${plural(unreadable.length, 'report')} could not be read.` : ''}${kept > 0 ? ` ${plural(kept, 'column')} set by hand stayed as set.` : ''}${doubts > 0 ? ` ${plural(doubts, 'column')} could mean something else.` : ''}`);
-        this.changed.emit({ locale: this.locale(), types: withWorkedOut(this.types(), columns) });
+        this.of().set({ locale: this.locale(), types: withWorkedOut(this.types(), columns) });
       },
       error: (error: Error) => {
         this.working.set(false);

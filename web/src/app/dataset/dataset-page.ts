@@ -1,6 +1,8 @@
 import { Component, computed, effect, inject, signal, untracked } from '@angular/core';
 import { FormsModule } from '@angular/forms';
 import { RouterLink } from '@angular/router';
+import { KeptSizes } from '../shared/kept-sizes';
+import { Splitter } from 'primeng/splitter';
 import { SelectButton } from 'primeng/selectbutton';
 import { map } from 'rxjs';
 import { ButtonDirective } from 'primeng/button';
@@ -20,8 +22,10 @@ import { dayOf, plural, titleIn } from '../shared/words';
 @Component({
   selector: 'sieve-dataset-page',
   host: { '[class.beside]': 'side() !== undefined' },
-  imports: [FormsModule, SelectButton, Slip, SheetGrid, Paper, Notice, PublishedHeld, RouterLink, ButtonDirective],
+  imports: [FormsModule, KeptSizes, Splitter, SelectButton, Slip, SheetGrid, Paper, Notice, PublishedHeld, RouterLink, ButtonDirective],
   template: `
+    <p-splitter sieveSizes="dataset" [usual]="[69, 31]" [handles]="['Width of what stands beside the rows']" [gutterSize]="1" [step]="16">
+    <ng-template #panel>
     <section class="pane" aria-label="Published rows">
       <div class="pane-head">
         <h2>Dataset</h2>
@@ -67,7 +71,8 @@ import { dayOf, plural, titleIn } from '../shared/words';
         <sieve-notice kind="loading">Fetching the published rows</sieve-notice>
       }
     </section>
-
+    </ng-template>
+    <ng-template #panel>
     @if (side(); as side) {
       <section class="pane side" aria-label="Trace and problems">
         <div class="pane-head">
@@ -103,16 +108,18 @@ import { dayOf, plural, titleIn } from '../shared/words';
         }
       </section>
     }
+    </ng-template>
+    </p-splitter>
   `,
   styles: `
     :host {
       flex: 1;
-      display: grid;
-      grid-template-columns: minmax(0, 1fr);
+      display: flex;
       min-height: 0;
     }
-    :host(.beside) {
-      grid-template-columns: minmax(0, 1fr) 400px;
+    :host(:not(.beside)) ::ng-deep .p-splitterpanel:last-child,
+    :host(:not(.beside)) ::ng-deep .p-splitter-gutter {
+      display: none;
     }
     .of {
       overflow: hidden;
@@ -128,9 +135,6 @@ import { dayOf, plural, titleIn } from '../shared/words';
     .link {
       color: var(--ink);
       text-decoration: none;
-    }
-    .side {
-      border-right: 0;
     }
     .said {
       margin: 0;

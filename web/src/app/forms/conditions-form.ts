@@ -48,6 +48,20 @@ let made = 0;
     <button pButton type="button" [text]="true" size="small" severity="secondary" class="add" (click)="add()">+ condition</button>
   `,
   styles: `
+    :host {
+      display: block;
+      container-type: inline-size;
+    }
+    @container (min-width: 560px) {
+      .condition.condition {
+        grid-template-columns: 380px minmax(0, 1fr);
+        gap: 3px 14px;
+        align-items: start;
+      }
+      .joined {
+        grid-column: 1 / -1;
+      }
+    }
     .condition {
       display: grid;
       gap: 3px;

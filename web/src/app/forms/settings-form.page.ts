@@ -26,8 +26,25 @@ export class SettingsFormPage {
   }
   write(title: string, text: string) {
     const field = this.field(title);
+    if (field.getAttribute('role') === 'spinbutton') return this.type(field, text);
     field.value = text;
     field.dispatchEvent(new Event('input'));
+  }
+  /** Number fields take key by key. */
+  private type(field: HTMLInputElement, digits: string) {
+    field.focus();
+    field.setSelectionRange(0, field.value.length);
+    for (const key of digits) field.dispatchEvent(new KeyboardEvent('keypress', { key, code: `Digit${key}`, keyCode: key.charCodeAt(0), bubbles: true, cancelable: true }));
+  }
+  /** Ticks or unticks columns in the list of a choice of columns. */
+  async chooseColumns(title: string, ...names: string[]) {
+    const list = this.named(`Columns of ${title}`)!.closest<HTMLElement>('.p-multiselect')!;
+    list.click();
+    await this.settled();
+    for (const name of names) {
+      [...document.querySelectorAll<HTMLElement>('.p-multiselect-overlay [role="option"]')].find((each) => each.textContent!.trim() === name)!.click();
+      await this.settled();
+    }
   }
   pick = (title: string, option: string) => this.pickFrom(this.field<HTMLElement>(title), option);
   /** Opens a list and presses the option that says this. */

@@ -7,11 +7,12 @@ import type { ValuesSubject } from '../../../../server/contract/contract';
 import { SettingsForm } from './settings-form';
 import { SettingsFormPage } from './settings-form.page';
 
-@Component({ imports: [SettingsForm], template: `<sieve-settings-form [fields]="fields()" [values]="values()" [columns]="columns" [valuesOf]="valuesOf" (changed)="values.set($event)" />` })
+@Component({ imports: [SettingsForm], template: `<sieve-settings-form [fields]="fields()" [values]="values()" [columns]="columns" [selected]="selected()" [valuesOf]="valuesOf" (changed)="values.set($event)" />` })
 class Host {
   readonly fields = signal(formOf(kinds.get('trim rows')!));
   readonly values = signal<Record<string, unknown>>({});
   readonly columns = ['Code', 'Boxes', '<b>Value</b>'];
+  readonly selected = signal<readonly string[]>([]);
   readonly asked: ValuesSubject[] = [];
   readonly valuesOf = (subject: ValuesSubject) => {
     this.asked.push(subject);
@@ -44,7 +45,7 @@ describe('the form of a step', () => {
 
   it('chooses columns by list or by rule', async () => {
     await show('pick columns');
-    await form.pickLabelled('Add a column to Keep', 'Boxes');
+    await form.chooseColumns('Keep', 'Boxes');
     expect(values()).toEqual({ columns: { by: 'names', names: ['Boxes'] } });
     expect(form.chips()).toEqual(['Boxes']);
     form.press('chips');
@@ -52,6 +53,28 @@ describe('the form of a step', () => {
     expect(values()).toEqual({ columns: { by: 'names', names: [] } });
     await form.pick('Keep', 'names matching');
     expect(values()).toEqual({ columns: { by: 'names matching', pattern: '*' } });
+  });
+
+  it('takes the columns that are selected in the sheet', async () => {
+    await show('pick columns');
+    fixture.componentInstance.selected.set(['Boxes', '<b>Value</b>', 'gone']);
+    await fixture.whenStable();
+    form.pressNamed('Take the 2 selected in the sheet');
+    await fixture.whenStable();
+    expect(values()).toEqual({ columns: { by: 'names', names: ['Boxes', '<b>Value</b>'] } });
+    expect(() => form.pressNamed('Take the 2 selected in the sheet')).toThrow();
+  });
+
+  it('says in words what cannot be seen: a space between texts, and a zero that means something', async () => {
+    await show('promote header rows');
+    expect(form.field<HTMLElement>('Join with').textContent).toContain('a space');
+    expect(form.field('Rows').closest('sieve-number')!.textContent).toContain('as many as are marked as heading');
+    form.write('Rows', '2');
+    await form.pick('Join with', 'another text');
+    form.writeLabelled('Join with: the text', ' / ');
+    expect(values()).toMatchObject({ rows: 2, joiner: ' / ' });
+    await form.pick('Join with', 'nothing');
+    expect(values()).toMatchObject({ joiner: '' });
   });
 
   it('adds and removes lines of a list, each with fields of its own', async () => {

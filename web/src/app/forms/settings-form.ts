@@ -7,12 +7,15 @@ import { Pick } from '../shared/pick';
 import { initialSettings, type Field } from '../../../../core/steps/fields';
 import { namesChosen, type ColumnChoice } from '../../../../core/steps/column-choice';
 import type { Condition } from '../../../../core/steps/conditions';
-import { valueTypes } from '../../../../core/sheet/column';
+import { columnNames } from '../../../../core/steps/step';
 import type { ValuesSubject } from '../../../../server/contract/contract';
 import { sameSubject, type ValuesOf } from './column-values';
+import { BetweenField } from './between-field';
+import { ColumnsField } from './columns-field';
 import { ConditionsForm } from './conditions-form';
 import { CutsField } from './cuts-field';
 import type { Pair } from './pairs';
+import { NumberField } from './number-field';
 import { PairsTable } from './pairs-table';
 import { PatternField } from './pattern-field';
 import { TemplateField } from './template-field';
@@ -24,10 +27,11 @@ let made = 0;
 /** The form of a step, generated from its schema: a fitting widget for every setting. */
 @Component({
   selector: 'sieve-settings-form',
-  imports: [forwardRef(() => SettingsForm), ConditionsForm, CutsField, PairsTable, PatternField, TemplateField, ValueList, ButtonDirective, InputText, Textarea, Pick, Tick],
+  imports: [forwardRef(() => SettingsForm), BetweenField, ColumnsField, NumberField, ConditionsForm, CutsField, PairsTable, PatternField, TemplateField, ValueList, ButtonDirective, InputText, Textarea, Pick, Tick],
   template: `
+    <div class="fields">
     @for (field of shownFields(); track field.name) {
-      <div class="setting" [title]="field.help">
+      <div class="setting" [class.whole]="whole.has(field.widget)" [title]="field.help">
         @if (grouped.has(field.widget)) {
           <span class="title">{{ field.title }}</span>
         } @else if (field.widget !== 'list') {
@@ -35,66 +39,50 @@ let made = 0;
         }
         @switch (field.widget) {
           @case ('number') {
-            <input pInputText [id]="id + field.name"  type="number" min="0" [value]="value(field)" (input)="set(field, number($event))" />
+            <sieve-number [fieldId]="id + field.name" [value]="value(field)" [zero]="field.zero" (changed)="set(field, $event)" />
+          }
+          @case ('between') {
+            <sieve-between [fieldId]="id + field.name" [label]="field.title" [value]="value(field)" (changed)="set(field, $event)" />
           }
           @case ('toggle') {
             <sieve-tick [inputId]="id + field.name" [on]="value(field) === true" (ticked)="set(field, $event)" />
           }
           @case ('pick') {
-            <sieve-pick [inputId]="id + field.name" [options]="$any(field.options)" [value]="value(field)" (picked)="set(field, $event)" />
+            <sieve-pick [inputId]="id + field.name" [options]="field.options" [value]="value(field)" (picked)="set(field, $event)" />
           }
           @case ('texts') {
             <textarea pTextarea [id]="id + field.name"  rows="2" [value]="lines(value(field))" (change)="set(field, linesOf($event))" placeholder="one a line"></textarea>
           }
           @case ('columns') {
-            @let choice = choiceOf(field);
-            <span class="pair">
-              <sieve-pick [inputId]="id + field.name" [options]="columnRules" [value]="choice.by" (picked)="set(field, choiceBy($any($event), choice))" />
-              @if (choice.by === 'names' || choice.by === 'all but') {
-                <span class="chips" role="group" [attr.aria-label]="field.title">
-                  @for (column of choice.names; track column) {
-                    <button type="button" class="chip" [class.gone]="!columns().includes(column)" (click)="set(field, toggled(choice, column))" [attr.aria-label]="'Take ' + column + ' out'" [title]="columns().includes(column) ? '' : 'There is no such column at this layer'">{{ column }} <i class="pi pi-times" aria-hidden="true"></i></button>
-                  }
-                  @if (others(choice.names).length > 0) {
-                    <sieve-pick class="more" [label]="'Add a column to ' + field.title" placeholder="+ column" [forgets]="true" [options]="others(choice.names)" (picked)="set(field, toggled(choice, $event))" />
-                  }
-                </span>
-              } @else if (choice.by === 'all after') {
-                <sieve-pick [label]="field.title + ': after which'" [options]="columnsFor([choice.name])" [value]="choice.name" (picked)="set(field, { by: 'all after', name: $event })" />
-              } @else if (choice.by === 'names matching') {
-                <input pInputText [attr.aria-label]="field.title + ': pattern'" [value]="choice.pattern" (input)="set(field, { by: 'names matching', pattern: text($event) })" placeholder="20*" />
-              } @else if (choice.by === 'type') {
-                <sieve-pick [label]="field.title + ': type'" [options]="types" [value]="choice.type" (picked)="set(field, { by: 'type', type: $event })" />
-              }
-            </span>
+            <sieve-columns-field [fieldId]="id + field.name" [label]="field.title" [value]="value(field)" [columns]="columns()" [selected]="selected()" (changed)="set(field, $event)" />
           }
           @case ('column') {
             <sieve-pick [inputId]="id + field.name" placeholder="no column" [options]="columnOptions(field)" [value]="value(field) || ''" (picked)="set(field, $event)" />
           }
           @case ('conditions') {
-            <sieve-conditions [conditions]="conditionsOf(field)" [columns]="columns()" [joined]="values()['when'] === 'any' ? 'or' : 'and'" [valuesOf]="valuesOf()" (changed)="set(field, $event)" />
+            <sieve-conditions [conditions]="conditionsOf(field)" [columns]="columns()" [joined]="field.joinedBy && setting(field.joinedBy) === 'any' ? 'or' : 'and'" [valuesOf]="valuesOf()" (changed)="set(field, $event)" />
           }
           @case ('values') {
-            <sieve-value-list [label]="field.title" [chosen]="value(field)" [subject]="subjectOf(field)" [valuesOf]="valuesOf()" (changed)="set(field, $event)" />
+            <sieve-value-list [label]="field.title" [chosen]="value(field)" [subject]="subjectOf(field.of)" [valuesOf]="valuesOf()" (changed)="set(field, $event)" />
           }
           @case ('pairs') {
-            <sieve-pairs-table [label]="field.title" [pairs]="pairsOf(field)" [names]="field.of === 'column names' ? columns() : undefined" [subject]="subjectOf(field)" [valuesOf]="valuesOf()" (changed)="set(field, $event)" />
+            <sieve-pairs-table [label]="field.title" [pairs]="pairsOf(field)" [names]="field.of === columnNames ? columns() : undefined" [subject]="subjectOf(field.of)" [valuesOf]="valuesOf()" (changed)="set(field, $event)" />
           }
           @case ('pattern') {
-            <sieve-pattern-field [fieldId]="id + field.name" [text]="value(field)" [find]="findWay()" [matchCase]="values()['matchCase'] === true" [subject]="subjectOf(field)" [valuesOf]="valuesOf()" (changed)="set(field, $event)" />
+            <sieve-pattern-field [fieldId]="id + field.name" [text]="value(field)" [find]="findWay(field.find)" [matchCase]="field.matchCase !== undefined && setting(field.matchCase) === true" [subject]="subjectOf(field.of)" [valuesOf]="valuesOf()" (changed)="set(field, $event)" />
           }
           @case ('template') {
-            <sieve-template-field [fieldId]="id + field.name" [text]="value(field)" [whole]="field.of === 'column names' || values()['from'] === 'file name'" [texts]="field.of === 'column names' ? headings() : undefined" [subject]="subjectOf(field)" [valuesOf]="valuesOf()" (changed)="set(field, $event)" />
+            <sieve-template-field [fieldId]="id + field.name" [text]="value(field)" [whole]="field.whole === 'always' || (field.whole !== undefined && setting(field.of) === field.whole)" [texts]="field.of === columnNames ? headings() : undefined" [subject]="subjectOf(field.of)" [valuesOf]="valuesOf()" (changed)="set(field, $event)" />
           }
           @case ('cuts') {
-            <sieve-cuts-field [cuts]="value(field)" [subject]="subjectOf(field)" [valuesOf]="valuesOf()" (changed)="set(field, $event)" />
+            <sieve-cuts-field [cuts]="value(field)" [subject]="subjectOf(field.of)" [valuesOf]="valuesOf()" (changed)="set(field, $event)" />
           }
           @case ('list') {
             <fieldset>
               <legend>{{ field.title }}</legend>
               @for (item of itemsOf(field); track $index) {
                 <div class="item">
-                  <sieve-settings-form [fields]="field.fields" [values]="item" [outer]="values()" [columns]="columns()" [valuesOf]="valuesOf()" (changed)="setItem(field, $index, $event)" />
+                  <sieve-settings-form [fields]="field.fields" [values]="item" [outer]="values()" [columns]="columns()" [selected]="selected()" [valuesOf]="valuesOf()" (changed)="setItem(field, $index, $event)" />
                   <button pButton type="button" [text]="true" size="small" severity="secondary" (click)="removeItem(field, $index)" [attr.aria-label]="'Remove line ' + ($index + 1) + ' of ' + field.title"><i class="pi pi-times" aria-hidden="true"></i></button>
                 </div>
               }
@@ -107,11 +95,27 @@ let made = 0;
         }
       </div>
     }
+    </div>
   `,
   styles: `
     :host {
+      display: block;
+      container-type: inline-size;
+    }
+    .fields {
       display: grid;
       gap: 6px;
+    }
+    /* Where there is room, fields stand beside one another. */
+    @container (min-width: 560px) {
+      .fields {
+        grid-template-columns: repeat(auto-fill, minmax(230px, 1fr));
+        gap: 6px 18px;
+        align-items: start;
+      }
+      .whole {
+        grid-column: 1 / -1;
+      }
     }
     .setting {
       display: grid;
@@ -132,37 +136,6 @@ let made = 0;
     }
     .p-inputtext {
       width: 100%;
-    }
-    .pair {
-      display: grid;
-      gap: 4px;
-      min-width: 0;
-    }
-    .chips {
-      display: flex;
-      flex-wrap: wrap;
-      gap: 3px;
-    }
-    .chip {
-      border: 1px solid var(--edge);
-      border-radius: 10px;
-      background: var(--panel);
-      color: inherit;
-      padding: 0 8px;
-      font-size: 12px;
-      cursor: pointer;
-    }
-    .chip .pi {
-      font-size: 9px;
-      color: var(--muted);
-    }
-    .chip.gone {
-      border-color: var(--madder);
-      color: var(--madder);
-      text-decoration: line-through;
-    }
-    .more {
-      width: 110px;
     }
     fieldset {
       margin: 0;
@@ -189,6 +162,8 @@ export class SettingsForm {
   readonly values = input.required<Values>();
   /** Names of the columns as they are at this layer. */
   readonly columns = input<readonly string[]>([]);
+  /** Columns that are selected in the sheet. */
+  readonly selected = input<readonly string[]>([]);
   /** Asks for the values in columns above the step. */
   readonly valuesOf = input<ValuesOf>();
   /** The settings around those of a line. */
@@ -196,64 +171,46 @@ export class SettingsForm {
   readonly changed = output<Values>();
 
   protected readonly id = `setting-${++made}-`;
-  protected readonly columnRules: readonly ColumnChoice['by'][] = ['all', 'names', 'all but', 'all after', 'names matching', 'type'];
-  protected readonly types = valueTypes;
+  protected readonly columnNames = columnNames;
   /** Widgets that are groups of fields. */
   protected readonly grouped = new Set<Field['widget']>(['conditions', 'values', 'pairs', 'cuts']);
+  /** Widgets that take the whole width. */
+  protected readonly whole = new Set<Field['widget']>(['conditions', 'pairs', 'list', 'cuts', 'pattern', 'template']);
   protected readonly shownFields = computed(() => this.fields().filter(({ when }) => !when || when.is.includes(String(this.values()[when.setting] ?? this.fields().find(({ name }) => name === when.setting)?.initial))));
-  /** The columns that the step's own choice of columns takes, as far as names tell. */
-  protected readonly headings = computed(() => namesChosen(this.columns(), this.values()['columns'] as ColumnChoice | undefined));
-  private readonly all = computed(() => this.columns());
+  /** The columns that the step chooses, as far as names tell. */
+  protected readonly headings = computed(() => {
+    const field = this.fields().find(({ widget }) => widget === 'columns');
+    return namesChosen(this.columns(), field && (this.value(field) as ColumnChoice));
+  });
 
   protected value = (field: Field): any => this.values()[field.name] ?? field.initial;
   protected set = (field: Field, value: unknown) => this.changed.emit({ ...this.values(), [field.name]: value });
   protected text = (event: Event) => (event.target as HTMLInputElement).value;
-  protected number = (event: Event) => Number((event.target as HTMLInputElement).value);
-  protected checked = (event: Event) => (event.target as HTMLInputElement).checked;
   protected lines = (value: unknown) => ((value as string[]) ?? []).join('\n');
   protected linesOf = (event: Event) => this.text(event).split('\n').map((line) => line.trim()).filter(Boolean);
 
-  protected choiceOf = (field: Field) => this.value(field) as ColumnChoice;
-  protected others = (named: readonly string[]) => this.all().filter((column) => !named.includes(column));
+  /** Another setting, or one of those around a line. */
+  protected setting = (name: string): unknown => this.values()[name] ?? this.outer()[name];
   /** The columns there are, and those named in the settings that are not (any more). */
-  protected columnsFor = (named: readonly string[]) => [...this.all(), ...named.filter((name) => name !== '' && !this.all().includes(name))];
-  protected toggled(choice: ColumnChoice & { names: readonly string[] }, column: string): unknown {
-    return { ...choice, names: choice.names.includes(column) ? choice.names.filter((name) => name !== column) : [...choice.names, column] };
-  }
+  private columnsFor = (named: readonly string[]) => [...this.columns(), ...named.filter((name) => name !== '' && !this.columns().includes(name))];
   /** A column, or none where that is picked already or nothing is. */
   protected columnOptions = (field: Field) => [{ value: '', says: 'no column' }, ...this.columnsFor([this.value(field)]).map((name) => ({ value: name, says: name }))];
-  protected choiceBy(by: string, before: ColumnChoice): ColumnChoice {
-    const names = 'names' in before ? before.names : [];
-    switch (by as ColumnChoice['by']) {
-      case 'all':
-        return { by: 'all' };
-      case 'names':
-        return { by: 'names', names };
-      case 'all but':
-        return { by: 'all but', names };
-      case 'all after':
-        return { by: 'all after', name: this.all()[0] ?? '' };
-      case 'names matching':
-        return { by: 'names matching', pattern: '*' };
-      case 'type':
-        return { by: 'type', type: 'text' };
-    }
-  }
-
   protected conditionsOf = (field: Field) => this.value(field) as Condition[];
   protected pairsOf = (field: Field) => this.value(field) as Pair[];
-  protected findWay = () => (this.values()['find'] as 'a pattern' | undefined) ?? 'a pattern';
+  /** How a text to look for is meant; unsaid it is a pattern. */
+  protected findWay = (named: string | undefined) => (named === undefined ? 'a pattern' : (this.setting(named) as 'a pattern'));
   /** Whose values a widget is about: the columns, or the place on paper, that another setting names. */
-  protected subjectOf(field: Field): ValuesSubject | undefined {
-    const named = this.values()[field.of] ?? this.outer()[field.of];
+  protected subjectOf(of: string): ValuesSubject | undefined {
+    const named = this.setting(of);
     if (typeof named === 'object' && named !== null) return sameSubject(named as ColumnChoice);
     if (typeof named !== 'string' || named === '') return undefined;
-    if (field.of !== 'from') return sameSubject({ by: 'names', names: [named] });
+    const about = this.fields().find(({ name }) => name === of)?.widget ?? 'column';
+    if (about === 'column') return sameSubject({ by: 'names', names: [named] });
     return named === 'file name' || named === 'table title' || named === 'page text' ? sameSubject({ by: 'print', from: named }) : undefined;
   }
 
   protected itemsOf = (field: Field) => (this.value(field) ?? []) as Values[];
   protected setItem = (field: Field, at: number, item: Values) => this.set(field, this.itemsOf(field).map((each, i) => (i === at ? item : each)));
   protected removeItem = (field: Field, at: number) => this.set(field, this.itemsOf(field).filter((_, i) => i !== at));
-  protected addItem = (field: Field) => this.set(field, [...this.itemsOf(field), initialSettings(field.fields)]);
+  protected addItem = (field: Field) => this.set(field, [...this.itemsOf(field), initialSettings('fields' in field ? field.fields : [])]);
 }

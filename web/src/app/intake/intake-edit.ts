@@ -1,3 +1,4 @@
+import type { DismissedPicture } from '../../../../core/intake/dismissed-pictures';
 import { inject, Injectable } from '@angular/core';
 import { ActivatedRoute } from '@angular/router';
 import { wordsIn } from '../../../../core/intake/outlines';
@@ -163,5 +164,19 @@ export class IntakeEdit {
     this.put({ ...document, eachReport: [...document.eachReport, newStep('stamp', { from: 'label', label: label.label, side: label.side, column: label.name })] });
     this.leaveMode();
     this.at.told.set(`“${label.name}” is stamped on every row: the step stands at the bench.`);
+  }
+
+  /** Pictures on a page of the report shown hold no table: there alone, or at their place in every report. */
+  dismissPictures(page: number, everywhere: boolean) {
+    const boxes = this.at.found()?.pages.find(({ number }) => number === page)?.unread ?? [];
+    const report = this.at.shown()!.path;
+    this.pictures((known) => [...known, ...boxes.map((box) => ({ box: [...box], ...(everywhere ? {} : { report, page }) }))]);
+  }
+  askAboutPictures() {
+    this.pictures(() => []);
+  }
+  private pictures(change: (known: readonly DismissedPicture[]) => readonly DismissedPicture[]) {
+    const document = this.state.document()!;
+    this.state.change({ ...document, reports: { ...document.reports, pictures: [...change(document.reports.pictures ?? [])] } });
   }
 }

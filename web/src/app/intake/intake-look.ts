@@ -52,6 +52,7 @@ export class IntakeLook {
       .map((report) => ({ report, standing: this.state.standingOf(report) }))
       .filter(({ standing }) => standing.tone === 'needs' || standing.tone === 'error'),
   );
+  readonly dismissed = computed(() => this.state.document()?.reports.pictures?.length ?? 0);
   readonly unread = computed(() => (this.found()?.pages ?? []).filter((page) => page.unread.length > 0).map((page) => page.number));
 
   /** What the right pane shows: the rules, or one thing being done by hand. */

@@ -1,5 +1,7 @@
-import { Component, effect, inject, input, signal } from '@angular/core';
+import { Component, computed, effect, inject, input, signal } from '@angular/core';
 import { PeriodsDialog } from '../periods/periods-dialog';
+import { Splitter } from 'primeng/splitter';
+import { KeptSizes } from '../shared/kept-sizes';
 import { addressNumber } from '../shared/look';
 import { IntakeEdit } from './intake-edit';
 import { IntakeLook } from './intake-look';
@@ -11,15 +13,15 @@ import { TakePane } from './take-pane';
 /** What is in the folder, and what to take. */
 @Component({
   selector: 'sieve-intake-page',
-  imports: [IntakePaper, MatchStrip, PeriodsDialog, ReportsPane, TakePane],
+  imports: [KeptSizes, Splitter, IntakePaper, MatchStrip, PeriodsDialog, ReportsPane, TakePane],
   providers: [IntakeLook, IntakeEdit],
   template: `
     <sieve-periods-dialog [(open)]="periods" />
-    <div class="panes" [class.wide]="at.mode().kind === 'separators'" [class.wider]="at.mode().kind === 'readings'">
-      <sieve-reports-pane role="region" aria-labelledby="folder" (periods)="periods.set(true)" />
-      <sieve-intake-paper role="region" aria-labelledby="page-head" />
-      <sieve-take-pane role="region" aria-labelledby="take-head" />
-    </div>
+    <p-splitter [sieveSizes]="'intake ' + at.mode().kind" [usual]="usual()" [handles]="['Width of the list of reports', 'Width of what is taken']" [gutterSize]="1" [step]="16" [class.by-hand-wide]="wide()">
+      <ng-template #panel><sieve-reports-pane role="region" aria-labelledby="folder" (periods)="periods.set(true)" /></ng-template>
+      <ng-template #panel><sieve-intake-paper role="region" aria-labelledby="page-head" /></ng-template>
+      <ng-template #panel><sieve-take-pane role="region" aria-labelledby="take-head" /></ng-template>
+    </p-splitter>
     <sieve-match-strip (choose)="edit.show($event.report, $event.page)" />
   `,
   styles: `
@@ -29,23 +31,9 @@ import { TakePane } from './take-pane';
       flex: 1;
       min-height: 0;
     }
-    .panes {
-      flex: 1;
-      display: grid;
-      grid-template-columns: 270px minmax(0, 1fr) 320px;
-      min-height: 0;
-    }
-    .panes.wide {
-      grid-template-columns: 0 minmax(0, 1fr) 560px;
-    }
-    .panes.wider {
-      grid-template-columns: 0 minmax(0, 1fr) 800px;
-    }
-    .panes.wide > :first-child,
-    .panes.wider > :first-child {
-      visibility: hidden;
-      overflow: hidden;
-      border: 0;
+    .by-hand-wide ::ng-deep > .p-splitterpanel:first-child,
+    .by-hand-wide ::ng-deep > .p-splitterpanel:first-child + .p-splitter-gutter {
+      display: none;
     }
   `,
 })
@@ -55,6 +43,9 @@ export class IntakePage {
   readonly report = input(undefined, { transform: addressNumber });
   readonly page = input(undefined, { transform: addressNumber });
   protected readonly periods = signal(false);
+  /** What is done by hand with much to see takes the place of the list of reports. */
+  protected readonly wide = computed(() => this.at.mode().kind === 'separators' || this.at.mode().kind === 'readings');
+  protected readonly usual = computed(() => (this.at.mode().kind === 'readings' ? [1, 37, 62] : this.at.mode().kind === 'separators' ? [1, 55, 44] : [21, 54, 25]));
 
   constructor() {
     effect(() => this.at.address.set({ report: this.report(), page: this.page() }));

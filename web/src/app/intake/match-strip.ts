@@ -1,29 +1,46 @@
-import { Component, computed, inject, output } from '@angular/core';
+import { Component, computed, effect, ElementRef, inject, output, signal, viewChild } from '@angular/core';
+import type { StoredReport } from '../../../../server/contract/contract';
 import { PipelineState } from '../pipeline/pipeline-state';
+import { StripWindow } from '../shared/strip-window';
+import { Tick } from '../shared/tick';
 import { shortPeriod } from '../shared/words';
 
 /** For every report which table each rule took, how sure, and where it found none or two. */
 @Component({
   selector: 'sieve-match-strip',
+  imports: [Tick],
   template: `<section aria-labelledby="strip">
-    <h2 id="strip">Match strip <span class="small">what each rule takes from each report</span></h2>
+    <h2 id="strip">Match strip <span class="small">what each rule takes from each report</span>
+      @if (needing() > 0 && all().length > 20) {
+        <label class="only"><sieve-tick [on]="only()" (ticked)="only.set($event)" label="Only what needs a look" /> only the {{ needing().toLocaleString('en') }} of {{ all().length.toLocaleString('en') }} that need a look</label>
+      }
+    </h2>
     @if (rows().length === 0) {
       <p class="small">Nothing is taken yet. Take a found table on the paper; its fellows in the other reports show here.</p>
     } @else {
-      <div class="scroll" tabindex="0" role="region" aria-label="Match strip, scrollable">
+      <div class="scroll" #frame [class.long]="!window.fits()" tabindex="0" role="region" aria-label="Match strip, scrollable" (scroll)="window.scrolled()">
         <table>
           <thead>
             <tr>
               <td></td>
+              @if (window.before() > 0) {
+                <td><span [style.width.px]="window.before()"></span></td>
+              }
               @for (report of reports(); track report.id) {
-                <th scope="col">{{ report.name }}</th>
+                <th scope="col" [title]="report.report.path">{{ report.name }}</th>
+              }
+              @if (window.after() > 0) {
+                <td><span [style.width.px]="window.after()"></span></td>
               }
             </tr>
           </thead>
           <tbody>
             @for (row of rows(); track row.rule) {
               <tr>
-                <th scope="row">{{ row.rule }}</th>
+                <th scope="row" class="rule">{{ row.rule }}</th>
+                @if (window.before() > 0) {
+                  <td></td>
+                }
                 @for (cell of row.cells; track cell.report) {
                   <td [class]="cell.tone"><button (click)="choose.emit({ report: cell.report, page: cell.page })" [title]="cell.title">{{ cell.word }}@if (cell.sure !== undefined) {<small>sure {{ cell.sure }}</small>}</button></td>
                 }
@@ -54,19 +71,39 @@ import { shortPeriod } from '../shared/words';
       border-spacing: 3px;
       font-size: 12px;
     }
+    .long th,
+    .long td button {
+      width: 66px;
+      max-width: 66px;
+      overflow: hidden;
+      text-overflow: ellipsis;
+    }
+    td span {
+      display: block;
+      height: 1px;
+    }
+    .only {
+      display: inline-flex;
+      gap: 6px;
+      align-items: center;
+      margin-left: 16px;
+      font-size: 12px;
+      font-weight: 400;
+    }
     th {
       font-weight: 400;
       color: var(--muted);
-      min-width: 56px;
+      min-width: 66px;
       max-width: 110px;
       overflow: hidden;
       text-overflow: ellipsis;
       white-space: nowrap;
     }
-    tbody th {
+    tbody th.rule.rule {
       text-align: left;
-      min-width: 150px;
-      max-width: 220px;
+      width: 190px;
+      min-width: 190px;
+      max-width: 190px;
       color: var(--ink);
       font-weight: 600;
       position: sticky;
@@ -111,32 +148,42 @@ export class MatchStrip {
   private readonly state = inject(PipelineState);
   readonly choose = output<{ report: number; page?: number }>();
 
-  protected readonly reports = computed(() => this.state.counting().map((report) => ({ id: report.id, name: report.period ? shortPeriod(report.period) : report.path, report })));
-  protected readonly rows = computed(() =>
-    (this.state.document()?.take ?? []).map((rule) => ({
-      rule: rule.name,
-      cells: this.reports().map(({ id, report }) => {
-        const summary = this.state.summaryOf(id);
-        const matches = summary?.matches.filter((match) => match.rule === rule.name) ?? [];
-        const cell = (tone: string, word: string, title: string, page?: number, sure?: number) => ({ report: id, tone, word, title, page, sure });
-        if (!summary || summary.scanned) {
-          const { word, tone, detail } = this.state.standingOf(report);
-          return cell(tone, word, `${report.path}: ${detail || word}`);
-        }
-        const unread = summary.pages.filter((page) => page.unread.length > 0).map((page) => page.number);
-        if (matches.length === 0)
-          return unread.length > 0
-            ? cell('needs', 'a picture ?', `${report.path}: no table like “${rule.name}” was found, but a picture that may hold a table stands on page ${unread.join(', ')}`, unread[0])
-            : cell('error', 'none', `${report.path}: nothing like “${rule.name}” was found`);
-        const [first] = matches;
-        const pages = `p. ${first.pages[0]}${first.pages.length > 1 ? `–${first.pages.at(-1)}` : ''}`;
-        if (first.rival) return cell('needs', 'two ?', `${report.path}: two tables are as much alike (${first.table} and ${first.rival}); the first was taken`, first.pages[0]);
-        if (first.lacks.length > 0) return cell('needs', `${pages} !`, `${report.path}, ${pages}: without ${first.lacks.map((text) => `“${text}”`).join(', ')}`, first.pages[0], first.sure);
-        if (unread.length > 0) return cell('needs', `${pages} + picture`, `${report.path}: beside what was taken a picture that may hold a table stands on page ${unread.join(', ')}`, unread[0], first.sure);
-        const sure = `${report.path}, ${pages}: likeness ${first.sure}`;
-        if (matches.length > 1) return cell('passes', `${matches.length} tables`, sure, first.pages[0], first.sure);
-        return first.sure < 0.75 ? cell('needs', `${pages} ?`, sure, first.pages[0], first.sure) : cell('passes', pages, sure, first.pages[0], first.sure);
-      }),
-    })),
-  );
+  private readonly frame = viewChild<ElementRef<HTMLElement>>('frame');
+  protected readonly only = signal(false);
+  protected readonly all = computed(() => this.state.counting());
+  private readonly rules = computed(() => this.state.document()?.take ?? []);
+  private readonly needy = computed(() => this.all().filter((report) => this.rules().some((rule) => this.cellOf(report, rule.name).tone !== 'passes')));
+  protected readonly needing = computed(() => this.needy().length);
+  private readonly listed = computed(() => (this.only() ? this.needy() : this.all()));
+  protected readonly window = new StripWindow(() => this.listed().length, 69, 196);
+  protected readonly reports = computed(() => this.listed().slice(this.window.range().first, this.window.range().last).map((report) => ({ id: report.id, name: report.period ? shortPeriod(report.period) : report.path, report })));
+  protected readonly rows = computed(() => this.rules().map((rule) => ({ rule: rule.name, cells: this.reports().map(({ report }) => this.cellOf(report, rule.name)) })));
+
+  constructor() {
+    effect(() => this.frame() && this.window.watch(this.frame()!.nativeElement));
+  }
+
+  /** What a rule takes from a report, in a word. */
+  private cellOf(report: StoredReport, rule: string) {
+    const summary = this.state.summaryOf(report.id);
+    const matches = summary?.matches.filter((match) => match.rule === rule) ?? [];
+    const cell = (tone: string, word: string, title: string, page?: number, sure?: number) => ({ report: report.id, tone, word, title, page, sure });
+    if (!summary || summary.scanned) {
+      const { word, tone, detail } = this.state.standingOf(report);
+      return cell(tone, word, `${report.path}: ${detail || word}`);
+    }
+    const unread = summary.pages.filter((page) => page.unread.length > 0).map((page) => page.number);
+    if (matches.length === 0)
+      return unread.length > 0
+        ? cell('needs', 'a picture ?', `${report.path}: no table like “${rule}” was found, but a picture that may hold a table stands on page ${unread.join(', ')}`, unread[0])
+        : cell('error', 'none', `${report.path}: nothing like “${rule}” was found`);
+    const [first] = matches;
+    const pages = `p. ${first.pages[0]}${first.pages.length > 1 ? `–${first.pages.at(-1)}` : ''}`;
+    if (first.rival) return cell('needs', 'two ?', `${report.path}: two tables are as much alike (${first.table} and ${first.rival}); the first was taken`, first.pages[0]);
+    if (first.lacks.length > 0) return cell('needs', `${pages} !`, `${report.path}, ${pages}: without ${first.lacks.map((text) => `“${text}”`).join(', ')}`, first.pages[0], first.sure);
+    if (unread.length > 0) return cell('needs', `${pages} + picture`, `${report.path}: beside what was taken a picture that may hold a table stands on page ${unread.join(', ')}`, unread[0], first.sure);
+    const sure = `${report.path}, ${pages}: likeness ${first.sure}`;
+    if (matches.length > 1) return cell('passes', `${matches.length} tables`, sure, first.pages[0], first.sure);
+    return first.sure < 0.75 ? cell('needs', `${pages} ?`, sure, first.pages[0], first.sure) : cell('passes', pages, sure, first.pages[0], first.sure);
+  }
 }

@@ -88,10 +88,18 @@ import { TakeMany } from './take-many';
             @if (at.unread().length > 0) {
               <div class="card needing">
                 <h3>{{ counted(at.unread().length, 'picture') }} that may hold a table</h3>
+                <p class="small">No text stands over them: what they show cannot be read as text.</p>
                 @for (page of at.unread(); track page) {
-                  <p><button pButton type="button" [text]="true" size="small" severity="secondary" class="name" (click)="edit.turnTo(page)">page {{ page }}</button> <span class="small">no text stands over it: what it shows cannot be read as text</span></p>
+                  <p>
+                    <button pButton type="button" [text]="true" size="small" severity="secondary" class="name" (click)="edit.turnTo(page)">page {{ page }}</button>
+                    <button pButton type="button" [text]="true" size="small" severity="secondary" (click)="edit.dismissPictures(page, false)">No table here</button>
+                    <button pButton type="button" [text]="true" size="small" severity="secondary" (click)="edit.dismissPictures(page, true)" title="As of a letterhead: pictures at this place on any page of any report">nor anywhere at this place</button>
+                  </p>
                 }
               </div>
+            }
+            @if (at.dismissed() > 0) {
+              <p class="small dismissed">{{ counted(at.dismissed(), 'picture or place', 'pictures or places') }} told to hold no table. <button pButton type="button" [text]="true" size="small" severity="secondary" (click)="edit.askAboutPictures()">Ask about them again</button></p>
             }
             @if (found.tables.length > 1) {
               <sieve-take-many [tables]="found.tables" [page]="at.pageShown()" [pageCount]="found.pageCount" [names]="at.ruleNames()" (take)="edit.takeMany($event)" />

@@ -1,5 +1,6 @@
 import { computed, inject, Injectable, signal } from '@angular/core';
 import { catchError, defer, EMPTY, finalize, Subject, Subscription, switchMap, takeUntil, tap, throttleTime, asyncScheduler, type Observable } from 'rxjs';
+import { isDismissed, type DismissedPicture } from '../../../../core/intake/dismissed-pictures';
 import { parsePipeline, type Pipeline } from '../../../../core/pipeline/document';
 import { builtInTitles, isBuiltIn, placeOf } from '../../../../core/pipeline/layers';
 import { noteSentence } from '../../../../core/runs/run';
@@ -79,12 +80,27 @@ export class PipelineState {
 
   summaryOf(report: number): ReportSummary | undefined {
     const summary = this.summariesNow().get(report);
-    return summary && !('unreadable' in summary) ? summary : undefined;
+    return summary && !('unreadable' in summary) ? this.withoutDismissed(summary, report) : undefined;
   }
 
   /** What was found in a report: all of it, or what is known while it is still being read. */
   foundIn(report: number): FoundFacts | undefined {
-    return this.summaryOf(report) ?? this.foundNow().get(report);
+    const found = this.foundNow().get(report);
+    return this.summaryOf(report) ?? (found && this.withoutDismissed(found, report));
+  }
+
+  private readonly dismissed = computed(() => this.document()?.reports.pictures ?? [], { equal: (a, b) => JSON.stringify(a) === JSON.stringify(b) });
+  private readonly known = new WeakMap<FoundFacts, { readonly dismissed: readonly DismissedPicture[]; readonly facts: FoundFacts }>();
+  /** What was found without the pictures that were dismissed: the same object as long as nothing changes. */
+  private withoutDismissed<Facts extends FoundFacts>(found: Facts, id: number): Facts {
+    const dismissed = this.dismissed();
+    const report = this.reports().find((each) => each.id === id)?.path;
+    if (dismissed.length === 0 || report === undefined || found.pages.every(({ unread }) => unread.length === 0)) return found;
+    const known = this.known.get(found);
+    if (known?.dismissed === dismissed) return known.facts as Facts;
+    const facts = { ...found, pages: found.pages.map((page) => ({ ...page, unread: page.unread.filter((box) => !isDismissed(dismissed, { box, report, page: page.number })) })) };
+    this.known.set(found, { dismissed, facts });
+    return facts;
   }
 
   open(id: number) {

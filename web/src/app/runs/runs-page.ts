@@ -1,6 +1,7 @@
 import { Component, computed, inject, input } from '@angular/core';
 import { RouterLink, RouterLinkActive } from '@angular/router';
 import { ButtonDirective } from 'primeng/button';
+import { Splitter } from 'primeng/splitter';
 import { TableModule } from 'primeng/table';
 import { noteSentence, stateSentence } from '../../../../core/runs/run';
 import { kinds } from '../../../../core/steps/kinds';
@@ -8,6 +9,7 @@ import type { RunReport, StoredRun } from '../../../../server/contract/contract'
 import { Api } from '../api';
 import { PipelineState } from '../pipeline/pipeline-state';
 import { asked } from '../shared/asked';
+import { KeptSizes } from '../shared/kept-sizes';
 import { addressNumber } from '../shared/look';
 import { Notice } from '../shared/notice';
 import { dayOf, plural, titleIn } from '../shared/words';
@@ -15,8 +17,10 @@ import { dayOf, plural, titleIn } from '../shared/words';
 /** Every refresh: what came in, what was held, what failed. */
 @Component({
   selector: 'sieve-runs-page',
-  imports: [ButtonDirective, Notice, RouterLink, RouterLinkActive, TableModule],
+  imports: [ButtonDirective, KeptSizes, Splitter, Notice, RouterLink, RouterLinkActive, TableModule],
   template: `
+    <p-splitter sieveSizes="runs" [usual]="[20, 80]" [handles]="['Width of the list of runs']" [gutterSize]="1" [step]="16">
+    <ng-template #panel>
     <section class="pane" aria-labelledby="runs">
       <div class="pane-head"><h2 id="runs">Runs</h2></div>
       <div class="scroll">
@@ -42,7 +46,8 @@ import { dayOf, plural, titleIn } from '../shared/words';
         }
       </div>
     </section>
-
+    </ng-template>
+    <ng-template #panel>
     <section class="pane detail" aria-label="What came of each report">
       @if (detail(); as detail) {
         <div class="pane-head">
@@ -97,16 +102,14 @@ import { dayOf, plural, titleIn } from '../shared/words';
         <sieve-notice kind="loading">Fetching what came of each report</sieve-notice>
       }
     </section>
+    </ng-template>
+    </p-splitter>
   `,
   styles: `
     :host {
       flex: 1;
-      display: grid;
-      grid-template-columns: 250px minmax(0, 1fr);
+      display: flex;
       min-height: 0;
-    }
-    .detail {
-      border-right: 0;
     }
     ul {
       list-style: none;

@@ -10,6 +10,7 @@ import { plural } from './words';
 /** The line under a grid: what the selected cells hold, and looking for a text. */
 @Component({
   selector: 'sieve-grid-foot',
+  host: { '[class.away]': 'quiet() && !several() && !finding()' },
   imports: [ButtonDirective, InputText],
   template: `
     <span class="holds" role="status">
@@ -48,6 +49,9 @@ import { plural } from './words';
       background: var(--ground);
       font-size: 12.5px;
     }
+    :host(.away) {
+      display: none;
+    }
     .holds {
       flex: 1;
       min-width: 0;
@@ -75,6 +79,7 @@ export class GridFoot {
   readonly source = input.required<GridSource>();
   readonly ranges = input.required<readonly CellRange[]>();
   readonly several = input.required<boolean>();
+  readonly quiet = input(false);
   /** Where the search goes on from. */
   readonly from = input<GridCellPlace | undefined>();
   /** What is to be told first, such as that something was copied. */

@@ -68,6 +68,8 @@ export class SheetGrid {
   readonly bracketed = output<Brackets>();
   /** What can be done with the columns of a heading, beside copying. */
   readonly menuOf = input<(columns: readonly number[]) => MenuItem[]>(() => []);
+  /** The line under it shows only when there is something to say. */
+  readonly quiet = input(false);
   /** The columns that are selected whole. */
   readonly columnsSelected = output<readonly number[]>();
 
@@ -196,13 +198,12 @@ export class SheetGrid {
     if (!this.wholeColumns().has(column)) this.selection.column(column);
     const columns = this.selection.columns();
     const names = columns.map((at) => this.source().columns[at].name);
-    this.menuItems.set([
-      ...this.menuOf()(columns),
-      { separator: true },
-      { label: columns.length > 1 ? 'Copy names' : 'Copy name', command: () => this.put(names.join('\t'), 'Copied.') },
-      { label: 'Copy values', command: () => this.copy() },
-      { label: 'Copy with headings', command: () => this.copy(true) },
-    ].slice(this.menuOf()(columns).length === 0 ? 1 : 0));
+    const copies: MenuItem[] = [
+      { label: columns.length > 1 ? 'Names' : 'Name', command: () => this.put(names.join('\t'), 'Copied.') },
+      { label: 'Values', command: () => this.copy() },
+      { label: 'Values with heading', command: () => this.copy(true) },
+    ];
+    this.menuItems.set([...this.menuOf()(columns), { label: 'Copy', items: copies }]);
     this.menu().show({ currentTarget: document.getElementById(this.cellId(-1, column)) ?? event.currentTarget });
   }
 

@@ -1,15 +1,29 @@
-import { Component, computed, inject, input, output } from '@angular/core';
+import { Component, computed, effect, ElementRef, inject, input, output, untracked, viewChild } from '@angular/core';
+import { ButtonDirective } from 'primeng/button';
 import { nameFacts } from '../../../../core/intake/file-names';
 import { baseName } from '../../../../core/values/file-name';
 import { PipelineState } from '../pipeline/pipeline-state';
+import { StripWindow } from './strip-window';
 import { shortPeriod } from './words';
+
+/** Of one slot where there are many, in pixels. */
+const slotWidth = 56;
 
 /** One slot per period: each report with its state, a missing period as a hole, a doubled one as a double slot. */
 @Component({
   selector: 'sieve-time-ruler',
+  imports: [ButtonDirective],
   template: `<nav aria-label="Reports by time">
     <span class="label">{{ label().kind }}<br />{{ label().span }}</span>
-    <div class="slots">
+    @if (!window.fits()) {
+      <span class="steps">
+        <button pButton type="button" [text]="true" size="small" severity="secondary" (click)="go(-1)" [disabled]="needing().length === 0" aria-label="Report before that needs a look"><i class="pi pi-chevron-left" aria-hidden="true"></i></button>
+        <span [title]="needing().length + ' of ' + all().length + ' need a look'">{{ needing().length }}</span>
+        <button pButton type="button" [text]="true" size="small" severity="secondary" (click)="go(1)" [disabled]="needing().length === 0" aria-label="Next report that needs a look"><i class="pi pi-chevron-right" aria-hidden="true"></i></button>
+      </span>
+    }
+    <div class="slots" #frame [class.long]="!window.fits()" (scroll)="window.scrolled()">
+      <span class="away" [style.width.px]="window.before()"></span>
       @for (slot of slots(); track slot.key) {
         @if (slot.report; as report) {
           <button [class]="slot.tone" [class.here]="report.id === chosen()" [class.two]="slot.double" [attr.aria-pressed]="report.id === chosen()" [title]="report.path + ': ' + slot.word + ' ' + slot.detail" (click)="choose.emit(report.id)">
@@ -19,6 +33,7 @@ import { shortPeriod } from './words';
           <span class="hole" [title]="'No report for ' + slot.key">{{ slot.name }}<b>missing</b></span>
         }
       }
+      <span class="away" [style.width.px]="window.after()"></span>
     </div>
   </nav>`,
   styles: `
@@ -44,7 +59,16 @@ import { shortPeriod } from './words';
       overflow-x: auto;
       scrollbar-width: none;
     }
-    button,
+    .away {
+      flex: none;
+    }
+    .steps {
+      display: flex;
+      align-items: center;
+      flex: none;
+      color: var(--ochre);
+    }
+    .slots > button,
     .hole {
       flex: 1 0 54px;
       min-width: 0;
@@ -61,13 +85,23 @@ import { shortPeriod } from './words';
       overflow: hidden;
       text-overflow: ellipsis;
     }
-    button {
+    /* Many slots are all of one width. */
+    .slots.long {
+      gap: 0;
+      scrollbar-width: thin;
+    }
+    .long > button,
+    .long > .hole {
+      flex: none;
+      width: 56px;
+    }
+    .slots > button {
       cursor: pointer;
     }
-    button:hover {
+    .slots > button:hover {
       background: var(--ground);
     }
-    button:focus-visible {
+    .slots > button:focus-visible {
       outline-offset: -2px;
     }
     b {
@@ -77,29 +111,29 @@ import { shortPeriod } from './words';
       overflow: hidden;
       text-overflow: ellipsis;
     }
-    .passes {
+    .slots > .passes {
       border-top-color: var(--verdigris);
     }
-    .needs {
+    .slots > .needs {
       border-top-color: var(--ochre-line);
     }
-    .needs b {
+    .slots > .needs b {
       color: var(--ochre);
     }
-    .error {
+    .slots > .error {
       border-top-color: var(--madder);
     }
-    .error b {
+    .slots > .error b {
       color: var(--madder);
     }
-    .two {
+    .slots > .two {
       border-top-style: double;
       border-top-width: 5px;
     }
-    .here {
+    .slots > .here {
       background: var(--copper-soft);
     }
-    .here b {
+    .slots > .here b {
       color: var(--copper);
     }
     .hole {
@@ -113,8 +147,33 @@ export class TimeRuler {
   readonly chosen = input<number>();
   readonly choose = output<number>();
 
+  private readonly frame = viewChild.required<ElementRef<HTMLElement>>('frame');
+  protected readonly all = computed(() => this.state.slots());
+  protected readonly window = new StripWindow(() => this.all().length, slotWidth);
+
+  /** Places of slots that need a look: a hole, or a report that is not as it should be. */
+  protected readonly needing = computed(() => this.all().flatMap(({ reports }, at) => (reports.length === 0 || reports.some((report) => ['needs', 'error'].includes(this.state.standingOf(report).tone)) ? [at] : [])));
+  private readonly at = computed(() => this.all().findIndex(({ reports }) => reports.some(({ id }) => id === this.chosen())));
+
+  constructor() {
+    effect(() => this.window.watch(this.frame().nativeElement));
+    effect(() => {
+      const at = this.at();
+      untracked(() => this.window.show(at));
+    });
+  }
+
+  /** To the next slot that needs a look, or the one before, round the end. */
+  protected go(by: 1 | -1) {
+    const needing = this.needing();
+    const at = by > 0 ? (needing.find((each) => each > this.at()) ?? needing[0]) : (needing.findLast((each) => each < this.at()) ?? needing.at(-1)!);
+    const [report] = this.all()[at].reports;
+    if (report) this.choose.emit(report.id);
+    this.window.show(at);
+  }
+
   protected readonly slots = computed(() =>
-    this.state.slots().map(({ period, reports }) => {
+    this.all().slice(this.window.range().first, this.window.range().last).map(({ period, reports }) => {
       const report = reports.find((each) => each.standing === 'counts') ?? reports.find((each) => each.standing === 'undecided') ?? reports[0];
       const name = period === null ? (report?.path ?? '') : shortPeriod(period);
       if (!report) return { key: period!, name, word: '', detail: '', tone: '', double: false };

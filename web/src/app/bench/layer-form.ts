@@ -1,0 +1,68 @@
+import { NgComponentOutlet } from '@angular/common';
+import { Component, computed, inject, input, linkedSignal } from '@angular/core';
+import * as v from 'valibot';
+import { faultsOf } from '../../../../core/pipeline/document';
+import { formOf } from '../../../../core/steps/fields';
+import { kindOf, type Kind, type Step } from '../../../../core/steps/kinds';
+import { SettingsForm } from '../forms/settings-form';
+import { PipelineState } from '../pipeline/pipeline-state';
+import { BenchLook } from './bench-look';
+import { BenchSelection } from './bench-selection';
+import { ownForms } from './kinds-of-forms';
+import type { OwnForm } from './own-form';
+import { changedAndFollowed } from './steps-edit';
+
+/** The form of the step that is open. What the schema takes is saved at once; else it stays a draft, with the sentence why. */
+@Component({
+  selector: 'sieve-layer-form',
+  imports: [NgComponentOutlet, SettingsForm],
+  template: `
+    <p class="small">{{ kind().help }}</p>
+    @if (ownForm(); as form) {
+      <ng-container *ngComponentOutlet="form; inputs: { of: given() }" />
+    } @else {
+      <sieve-settings-form [fields]="fields()" [values]="values()" [columns]="columns()" [selected]="selection.columnNames()" [valuesOf]="at.valuesOf()" (changed)="set($event)" />
+    }
+    @if (fault(); as fault) {
+      <p class="error small" role="alert">{{ fault }}</p>
+    }
+  `,
+  styles: `
+    :host {
+      display: block;
+    }
+    p {
+      margin: 2px 0 6px;
+    }
+  `,
+})
+export class LayerForm {
+  private readonly state = inject(PipelineState);
+  protected readonly at = inject(BenchLook);
+  protected readonly selection = inject(BenchSelection);
+  readonly step = input.required<Step>();
+
+  protected readonly kind = computed(() => kindOf(this.step()));
+  protected readonly fields = computed(() => formOf(this.kind()));
+  protected readonly ownForm = computed(() => ownForms[this.step().kind as Kind]);
+  protected readonly columns = computed(() => this.at.columnsAbove(this.step().id));
+  /** Settings being written that the schema does not take yet, of this step only. */
+  private readonly draft = linkedSignal<string, { values: Record<string, unknown>; fault: string } | undefined>({ source: () => this.step().id, computation: () => undefined });
+  protected readonly fault = computed(() => this.draft()?.fault);
+  protected readonly values = computed(() => this.draft()?.values ?? this.step().settings);
+  protected readonly given = computed((): OwnForm => ({
+    step: this.step().id,
+    values: this.values(),
+    columns: this.columns(),
+    after: this.at.sheet()?.columns ?? [],
+    errors: this.at.errors(),
+    set: (values) => this.set(values),
+    look: (place) => this.selection.lookAtPlace(place),
+  }));
+
+  protected set(values: Record<string, unknown>) {
+    const result = v.safeParse(this.kind().settings, values);
+    this.draft.set(result.success ? undefined : { values, fault: faultsOf(new v.ValiError(result.issues)) });
+    if (result.success) this.state.change(changedAndFollowed(this.state.document()!, this.step().id, { settings: result.output as Record<string, unknown> }, this.columns()), this.step().id);
+  }
+}
