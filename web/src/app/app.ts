@@ -1,8 +1,9 @@
 import { Component, inject } from '@angular/core';
 import { RouterOutlet } from '@angular/router';
+import { Toast } from 'primeng/toast';
 import { Light } from './shared/light';
 
-@Component({ selector: 'sieve-root', imports: [RouterOutlet], template: '<router-outlet />' })
+@Component({ selector: 'sieve-root', imports: [RouterOutlet, Toast], template: '<router-outlet /><p-toast position="bottom-right" [life]="4000" />' })
 export class App {
   /** From the first moment on, whatever is shown. */
   protected readonly light = inject(Light);

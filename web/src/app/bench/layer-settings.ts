@@ -1,7 +1,8 @@
-import { Component, computed, inject, input, output, signal } from '@angular/core';
+import { Component, computed, inject, input, output } from '@angular/core';
 import { ButtonDirective } from 'primeng/button';
 import { InputText } from 'primeng/inputtext';
 import { kindOf, type Step } from '../../../../core/steps/kinds';
+import { Clipboard } from '../shared/clipboard';
 import { PipelineState } from '../pipeline/pipeline-state';
 import { BenchLook } from './bench-look';
 import { FormPlace } from './form-place';
@@ -28,9 +29,6 @@ import { changed, changedAndFollowed, moved, removed, stepText } from './steps-e
         }
       </ul>
     }
-    @if (fault(); as fault) {
-      <p class="error small" role="alert">{{ fault }}</p>
-    }
     <div class="own">
       <label [for]="'name-' + step().id">Name</label>
       <input pInputText [id]="'name-' + step().id" [value]="step().name ?? ''" [placeholder]="kind().title" (change)="call({ name: written($event) })" />
@@ -45,7 +43,7 @@ import { changed, changedAndFollowed, moved, removed, stepText } from './steps-e
       @if (!form.isWide(step())) {
         <button pButton type="button" [text]="true" size="small" severity="secondary" (click)="form.put(step(), 'foot')">Wide</button>
       }
-      <button pButton type="button" [text]="true" size="small" severity="secondary" (click)="copy()">{{ copied() ? 'Copied' : 'Copy' }}</button>
+      <button pButton type="button" [text]="true" size="small" severity="secondary" (click)="copy()">Copy</button>
     </div>
   `,
   styles: `
@@ -99,8 +97,7 @@ export class LayerSettings {
   readonly gone = output<void>();
 
   protected readonly kind = computed(() => kindOf(this.step()));
-  protected readonly fault = signal<string | undefined>(undefined);
-  protected readonly copied = signal(false);
+  private readonly clipboard = inject(Clipboard);
   private readonly columns = computed(() => this.at.columnsAbove(this.step().id));
 
   protected written = (event: Event) => (event.target as HTMLInputElement).value.trim() || undefined;
@@ -112,10 +109,7 @@ export class LayerSettings {
   protected call = (changes: { [Key in keyof Step]?: Step[Key] | undefined }) => this.state.change(changed(this.state.document()!, this.step().id, changes as Partial<Step>));
   /** The step as text, to be put in here or in another pipeline. */
   protected copy() {
-    void navigator.clipboard.writeText(stepText(this.step())).then(
-      () => this.copied.set(true),
-      () => this.fault.set('The browser did not let the clipboard be used.'),
-    );
+    this.clipboard.put(stepText(this.step()), 'The step was copied; paste it where a step is added.');
   }
   protected move = (by: -1 | 1) => this.state.change(moved(this.state.document()!, this.step().id, by));
   protected toggle = () => this.state.change(changedAndFollowed(this.state.document()!, this.step().id, { off: !this.step().off }, this.columns()));

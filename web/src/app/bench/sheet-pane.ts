@@ -1,5 +1,6 @@
 import { Component, inject } from '@angular/core';
 import { ButtonDirective } from 'primeng/button';
+import { Skeleton } from 'primeng/skeleton';
 import { PipelineState } from '../pipeline/pipeline-state';
 import { Notice } from '../shared/notice';
 import { SheetGrid } from '../shared/sheet-grid';
@@ -17,7 +18,7 @@ import { changed } from './steps-edit';
 @Component({
   selector: 'sieve-sheet-pane',
   host: { class: 'pane' },
-  imports: [ButtonDirective, CorrectForm, FootForm, HeldPanel, Notice, SheetGrid, Slip],
+  imports: [Skeleton, ButtonDirective, CorrectForm, FootForm, HeldPanel, Notice, SheetGrid, Slip],
   template: `
     <div class="pane-head">
       <h2>{{ at.bracketing() ? 'Before' : 'After' }} “{{ at.stepTitle() }}”</h2>
@@ -56,7 +57,12 @@ import { changed } from './steps-edit';
         <sieve-grid [source]="source" margin="page·line" [label]="'Sheet after ' + at.stepTitle()" [chosen]="selection.cell()?.of === 'sheet' ? selection.cell()!.place : undefined" (choose)="selection.chooseCell('sheet', $event)" (columnsSelected)="selection.columns.set($event)" [menuOf]="menuOf" />
       }
     } @else {
-      <sieve-notice kind="loading">Working out the sheet</sieve-notice>
+      <div class="waits" role="status">
+        <span class="sr">Working out the sheet</span>
+        @for (line of lines; track line) {
+          <p-skeleton height="16px" [width]="line + '%'" />
+        }
+      </div>
     }
     @if (selection.errorHere(); as error) {
       <p class="told" role="status">
@@ -80,6 +86,11 @@ import { changed } from './steps-edit';
   styles: `
     :host {
       border-right: 0;
+    }
+    .waits {
+      display: grid;
+      gap: 12px;
+      padding: 18px 14px;
     }
     .told {
       margin: 0;
@@ -105,6 +116,8 @@ export class SheetPane {
   protected readonly selection = inject(BenchSelection);
   private readonly steps = inject(BenchSteps);
   protected readonly counted = plural;
+  /** How wide the lines are that stand for rows to come, in percent. */
+  protected readonly lines = [96, 88, 93, 84, 90, 87, 95, 82];
   protected readonly menuOf = (columns: readonly number[]) => this.steps.menuOf(columns.map((at) => this.at.source()!.columns[at].name));
 
   /** Rows held from the top and from the bottom, as the brackets in the margin say. */

@@ -1,7 +1,8 @@
-import { Component, effect, inject, signal, untracked } from '@angular/core';
+import { Component, effect, inject, untracked } from '@angular/core';
 import { ActivatedRoute } from '@angular/router';
 import { ButtonDirective } from 'primeng/button';
 import { InputText } from 'primeng/inputtext';
+import { Popover } from 'primeng/popover';
 import { placeBelow, type StepPlace } from '../../../../core/pipeline/layers';
 import { PipelineState } from '../pipeline/pipeline-state';
 import { Look } from '../shared/look';
@@ -14,27 +15,27 @@ import { Stack } from './stack';
 @Component({
   selector: 'sieve-stack-pane',
   host: { class: 'pane' },
-  imports: [ButtonDirective, InputText, Stack],
+  imports: [ButtonDirective, InputText, Popover, Stack],
   template: `
     <div class="pane-head">
       <h2>Stack</h2>
-      <button pButton type="button" [text]="true" size="small" severity="secondary" [attr.aria-expanded]="choosingPages()" (click)="choosingPages.set(!choosingPages())" title="Pages of this report on which the steps are designed">{{ at.pagesShown() ? 'pages ' + at.pagesShown()!.replace('-', ' to ') : 'all pages' }}</button>
+      <button pButton type="button" [text]="true" size="small" severity="secondary" aria-haspopup="dialog" (click)="choosing.toggle($event)" title="Pages of this report on which the steps are designed">{{ at.pagesShown() ? 'pages ' + at.pagesShown()!.replace('-', ' to ') : 'all pages' }}</button>
       <span class="grow"></span>
       <button pButton type="button" [text]="true" size="small" severity="secondary" (click)="addAfterChosen()">+ step</button>
     </div>
-    @if (choosingPages()) {
-      <form class="pages" (submit)="$event.preventDefault(); designOn(first.value, last.value)">
+    <p-popover #choosing ariaLabel="Pages on which the steps are designed">
+      <form class="pages" (submit)="$event.preventDefault(); designOn(first.value, last.value); choosing.hide()">
         <label for="first-page">Design on pages</label>
         <input pInputText id="first-page" type="number" min="1" [max]="at.summary()?.pageCount ?? 1" #first [value]="at.pagesShown()?.split('-')?.[0] ?? at.pageShown()" />
         <label for="last-page">to</label>
         <input pInputText id="last-page" type="number" min="1" [max]="at.summary()?.pageCount ?? 1" #last [value]="at.pagesShown()?.split('-')?.[1] ?? at.pageShown()" />
         <button pButton severity="secondary" [outlined]="true">Use</button>
         @if (at.pagesShown()) {
-          <button pButton type="button" [text]="true" size="small" severity="secondary" (click)="designOn('', '')">All</button>
+          <button pButton type="button" [text]="true" size="small" severity="secondary" (click)="designOn('', ''); choosing.hide()">All</button>
         }
         <p class="small">Counts and sheets are of these pages; a refresh runs all.</p>
       </form>
-    }
+    </p-popover>
     <div class="scroll">
       <sieve-stack
         [layers]="at.layers()"
@@ -54,8 +55,7 @@ import { Stack } from './stack';
       flex-wrap: wrap;
       align-items: center;
       gap: 4px;
-      padding: 6px 10px;
-      border-bottom: 1px solid var(--line);
+      max-width: 330px;
     }
     .pages .p-inputtext {
       width: 54px;
@@ -73,7 +73,6 @@ export class StackPane {
   protected readonly at = inject(BenchLook);
   protected readonly selection = inject(BenchSelection);
   protected readonly steps = inject(BenchSteps);
-  protected readonly choosingPages = signal(false);
 
   constructor() {
     effect(() => {
@@ -86,7 +85,6 @@ export class StackPane {
   /** Steps are designed on a few pages of a long report; blank: on all. */
   protected designOn(first: string, last: string) {
     const [from, to] = [Number(first), Number(last)];
-    this.choosingPages.set(false);
     this.look.at(this.route, from >= 1 && to >= from ? { pages: `${from}-${to}`, page: from } : { pages: null });
   }
   protected addAfterChosen() {

@@ -11,6 +11,7 @@ import { Api, ApiFailure } from '../api';
 import { PublishedHeld } from './published-held';
 import { PipelineState } from '../pipeline/pipeline-state';
 import { asked } from '../shared/asked';
+import { Clipboard } from '../shared/clipboard';
 import { rangesAsText } from '../shared/grid-copy';
 import { Notice } from '../shared/notice';
 import { Paper, type PaperFrame } from '../shared/paper';
@@ -46,9 +47,6 @@ import { dayOf, plural, titleIn } from '../shared/words';
       </div>
       @for (failure of failures(); track failure) {
         <p class="said error" role="alert">{{ failure }} <button pButton type="button" [text]="true" size="small" severity="secondary" (click)="askAgain()">Try again</button></p>
-      }
-      @if (said(); as said) {
-        <p class="said" role="status">{{ said }}</p>
       }
       @if (source(); as source) {
         <sieve-slip [file]="traced() ? fileOf(traced()!.report) : ''" [content]="pageContent()" [places]="traced()?.places ?? []" [otherwise]="trace.failure() ? trace.failure()!.message : trace.waiting() ? 'Looking for the print' : traced() ? 'Not from the paper: it comes from a file name or a step, or is blank there.' : 'Choose a cell, and its line stands here as it is printed.'" />
@@ -161,7 +159,7 @@ export class DatasetPage {
   private readonly api = inject(Api);
   protected readonly counted = plural;
   protected readonly day = dayOf;
-  protected readonly said = signal<string | undefined>(undefined);
+  private readonly clipboard = inject(Clipboard);
   protected readonly cell = signal<GridCellPlace | undefined>(undefined);
 
   protected readonly asked = asked(
@@ -274,15 +272,8 @@ export class DatasetPage {
 
   protected copyAddress() {
     this.api.datasetAddress(this.state.id()).subscribe({
-      next: ({ path }) => {
-        const address = new URL(path, location.href).href;
-        const holds = 'It stays the same with every refresh. It holds your key: whoever has it can read everything here.';
-        void navigator.clipboard.writeText(address).then(
-          () => this.said.set(`Copied. ${holds}`),
-          () => this.said.set(`The address is ${address}. ${holds}`),
-        );
-      },
-      error: (error: Error) => this.said.set(error.message),
+      next: ({ path }) => this.clipboard.put(new URL(path, location.href).href, 'Copied. The address stays the same with every refresh. It holds your key: whoever has it can read everything here.'),
+      error: (error: Error) => this.clipboard.tell('error', error.message),
     });
   }
 
@@ -290,12 +281,8 @@ export class DatasetPage {
   protected copyRows() {
     const source = this.source()!;
     rangesAsText(source, [{ rows: [0, source.rows - 1], columns: [0, source.columns.length - 1] }], true).then(
-      ({ text, rows, more }) =>
-        navigator.clipboard.writeText(text).then(
-          () => this.said.set(`${plural(rows, 'row')} copied${more ? `, the first of ${source.rows.toLocaleString('en')}; download the CSV for all` : ''}.`),
-          () => this.said.set('The browser did not let the clipboard be used. Download the CSV instead.'),
-        ),
-      (error: Error) => this.said.set(error.message),
+      ({ text, rows, more }) => this.clipboard.put(text, `${plural(rows, 'row')} copied${more ? `, the first of ${source.rows.toLocaleString('en')}; download the CSV for all` : ''}.`),
+      (error: Error) => this.clipboard.tell('error', error.message),
     );
   }
 }

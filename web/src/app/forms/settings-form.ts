@@ -1,7 +1,9 @@
+import { NgTemplateOutlet } from '@angular/common';
 import { Component, computed, forwardRef, input, output } from '@angular/core';
 import { ButtonDirective } from 'primeng/button';
 import { InputText } from 'primeng/inputtext';
 import { Textarea } from 'primeng/textarea';
+import { Tooltip } from 'primeng/tooltip';
 import { Tick } from '../shared/tick';
 import { Pick } from '../shared/pick';
 import { initialSettings, type Field } from '../../../../core/steps/fields';
@@ -27,15 +29,15 @@ let made = 0;
 /** The form of a step, generated from its schema: a fitting widget for every setting. */
 @Component({
   selector: 'sieve-settings-form',
-  imports: [forwardRef(() => SettingsForm), BetweenField, ColumnsField, NumberField, ConditionsForm, CutsField, PairsTable, PatternField, TemplateField, ValueList, ButtonDirective, InputText, Textarea, Pick, Tick],
+  imports: [NgTemplateOutlet, Tooltip, forwardRef(() => SettingsForm), BetweenField, ColumnsField, NumberField, ConditionsForm, CutsField, PairsTable, PatternField, TemplateField, ValueList, ButtonDirective, InputText, Textarea, Pick, Tick],
   template: `
     <div class="fields">
     @for (field of shownFields(); track field.name) {
-      <div class="setting" [class.whole]="whole.has(field.widget)" [title]="field.help">
+      <div class="setting" [class.whole]="whole.has(field.widget)">
         @if (grouped.has(field.widget)) {
-          <span class="title">{{ field.title }}</span>
+          <span class="title">{{ field.title }} <ng-container *ngTemplateOutlet="help; context: { $implicit: field }" /></span>
         } @else if (field.widget !== 'list') {
-          <label [for]="id + field.name">{{ field.title }}</label>
+          <span class="title"><label [for]="id + field.name">{{ field.title }}</label> <ng-container *ngTemplateOutlet="help; context: { $implicit: field }" /></span>
         }
         @switch (field.widget) {
           @case ('number') {
@@ -96,8 +98,23 @@ let made = 0;
       </div>
     }
     </div>
+    <ng-template #help let-field>
+      @if (field.help) {
+        <button type="button" class="help" [pTooltip]="field.help" tooltipPosition="top" [attr.aria-label]="'About ' + field.title + ': ' + field.help"><i class="pi pi-info-circle" aria-hidden="true"></i></button>
+      }
+    </ng-template>
   `,
   styles: `
+    .help {
+      padding: 0 2px;
+      border: 0;
+      background: none;
+      color: var(--muted);
+      cursor: help;
+    }
+    .help .pi {
+      font-size: 11px;
+    }
     :host {
       display: block;
       container-type: inline-size;

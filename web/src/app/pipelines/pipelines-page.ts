@@ -4,6 +4,8 @@ import { switchMap } from 'rxjs';
 import { Dialog } from 'primeng/dialog';
 import { ButtonDirective } from 'primeng/button';
 import { InputText } from 'primeng/inputtext';
+import { ConfirmationService, MessageService } from 'primeng/api';
+import { ConfirmDialog } from 'primeng/confirmdialog';
 import { TableModule } from 'primeng/table';
 import type { PipelineSummary } from '../../../../server/contract/contract';
 import { Api } from '../api';
@@ -16,7 +18,8 @@ import { NewPipeline } from './new-pipeline';
 
 @Component({
   selector: 'sieve-pipelines-page',
-  imports: [RouterLink, Wordmark, Notice, Dialog, NewPipeline, ButtonDirective, InputText, LightSwitch, TableModule],
+  providers: [ConfirmationService],
+  imports: [ConfirmDialog, RouterLink, Wordmark, Notice, Dialog, NewPipeline, ButtonDirective, InputText, LightSwitch, TableModule],
   template: `
     <header>
       <sieve-wordmark />
@@ -69,7 +72,7 @@ import { NewPipeline } from './new-pipeline';
                   </td>
                   <td class="acts">
                     <button pButton type="button" [text]="true" size="small" severity="secondary" (click)="renaming.set(pipeline); newName.set(pipeline.name)">Rename</button>
-                    <button pButton type="button" [text]="true" size="small" severity="secondary" (click)="deleting.set(pipeline)">Delete</button>
+                    <button pButton type="button" [text]="true" size="small" severity="secondary" (click)="askToDelete(pipeline)">Delete</button>
                   </td>
                 </tr>
             </ng-template>
@@ -96,13 +99,7 @@ import { NewPipeline } from './new-pipeline';
         <button pButton [disabled]="newName().trim() === ''">Rename</button>
       </form>
     </p-dialog>
-    <p-dialog header="Delete pipeline" [modal]="true" [visible]="deleting() !== undefined" (visibleChange)="deleting.set(undefined)" [draggable]="false" closeAriaLabel="Close" [style]="{ width: '480px' }">
-      <p>“{{ deleting()?.name }}” goes with its steps, its dataset and the record of its runs. {{ deleting()?.managed ? 'The files that were dropped for it go, too.' : 'The reports in its folder stay.' }}</p>
-      @if (refused(); as refused) {
-        <p class="error" role="alert">{{ refused }}</p>
-      }
-      <button pButton (click)="remove()">Delete it</button>
-    </p-dialog>
+    <p-confirmdialog [style]="{ width: '480px' }" />
   `,
   styles: `
     header {
@@ -193,7 +190,8 @@ export class PipelinesPage {
   protected readonly making = signal(false);
   protected readonly dropped = signal<readonly File[]>([]);
   protected readonly renaming = signal<PipelineSummary | undefined>(undefined);
-  protected readonly deleting = signal<PipelineSummary | undefined>(undefined);
+  private readonly confirmation = inject(ConfirmationService);
+  private readonly messages = inject(MessageService);
   protected readonly newName = signal('');
   protected readonly day = dayOf;
   protected readonly needsOf = ({ needs }: PipelineSummary) => needs.map(needSentence).join('; ');
@@ -225,7 +223,15 @@ export class PipelinesPage {
       .subscribe({ next: () => (this.renaming.set(undefined), this.load()), error: (error: Error) => this.refused.set(error.message) });
   }
 
-  protected remove() {
-    this.api.deletePipeline(this.deleting()!.id).subscribe({ next: () => (this.deleting.set(undefined), this.load()), error: (error: Error) => this.refused.set(error.message) });
+  /** Asks once more, then takes the pipeline away. */
+  protected askToDelete(pipeline: PipelineSummary) {
+    this.confirmation.confirm({
+      header: 'Delete pipeline',
+      message: `“${pipeline.name}” goes with its steps, its dataset and the record of its runs. ${pipeline.managed ? 'The files that were dropped for it go, too.' : 'The reports in its folder stay.'}`,
+      acceptLabel: 'Delete it',
+      rejectLabel: 'Keep it',
+      rejectButtonProps: { severity: 'secondary', outlined: true },
+      accept: () => this.api.deletePipeline(pipeline.id).subscribe({ next: () => this.load(), error: (error: Error) => this.messages.add({ severity: 'error', detail: error.message, sticky: true }) }),
+    });
   }
 }

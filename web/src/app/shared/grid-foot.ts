@@ -17,7 +17,7 @@ import { plural } from './words';
       @if (measure.failure(); as failure) {
         <span class="error">{{ failure.message }}</span>
       } @else {
-        {{ said() || sentence() }}
+        {{ sentence() }}
       }
     </span>
     @if (several()) {
@@ -82,8 +82,6 @@ export class GridFoot {
   readonly quiet = input(false);
   /** Where the search goes on from. */
   readonly from = input<GridCellPlace | undefined>();
-  /** What is to be told first, such as that something was copied. */
-  readonly said = input('');
   readonly copy = output<boolean>();
   readonly found = output<GridCellPlace>();
   /** The search is left: the keys are for the grid again. */

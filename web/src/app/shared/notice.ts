@@ -1,39 +1,29 @@
-import { Component, input } from '@angular/core';
+import { Component, computed, input } from '@angular/core';
 import { ButtonDirective } from 'primeng/button';
+import { Message } from 'primeng/message';
 
 /** A place that has nothing to show: while it loads, when it failed, when it is empty. */
 @Component({
   selector: 'sieve-notice',
-  imports: [ButtonDirective],
-  template: `<div class="notice" [class]="kind()" [attr.role]="kind() === 'failed' ? 'alert' : 'status'">
-    <i class="pi" [class.pi-spin]="kind() === 'loading'" [class.pi-spinner]="kind() === 'loading'" [class.pi-exclamation-triangle]="kind() === 'failed'" [class.pi-inbox]="kind() === 'empty'" aria-hidden="true"></i>
-    <p><ng-content /></p>
-    @if (retry(); as retry) {
-      <button pButton type="button" severity="secondary" size="small" [outlined]="true" (click)="retry()">Try again</button>
-    }
+  imports: [ButtonDirective, Message],
+  template: `<div class="notice" [attr.role]="kind() === 'failed' ? 'alert' : 'status'">
+    <p-message [severity]="kind() === 'failed' ? 'error' : 'secondary'" [icon]="icon()" [pt]="{ root: { role: null, 'aria-live': null } }">
+      <p><ng-content /></p>
+      @if (retry(); as retry) {
+        <button pButton type="button" severity="secondary" size="small" [outlined]="true" (click)="retry()">Try again</button>
+      }
+    </p-message>
   </div>`,
   styles: `
     .notice {
-      display: flex;
-      gap: 12px;
-      align-items: flex-start;
       margin: 24px;
-      padding: 14px 16px;
       max-width: 640px;
-      border: 1px solid var(--line);
-      border-radius: 8px;
-      background: var(--panel);
-      color: var(--muted);
-    }
-    .failed {
-      border-color: var(--madder);
-      color: var(--madder);
     }
     p {
       margin: 0;
     }
-    i {
-      margin-top: 2px;
+    .p-button {
+      margin-top: 8px;
     }
   `,
 })
@@ -41,4 +31,5 @@ export class Notice {
   readonly kind = input.required<'loading' | 'failed' | 'empty'>();
   /** Does what failed once more. */
   readonly retry = input<() => void>();
+  protected readonly icon = computed(() => ({ loading: 'pi pi-spinner pi-spin', failed: 'pi pi-exclamation-triangle', empty: 'pi pi-inbox' })[this.kind()]);
 }

@@ -4,6 +4,7 @@ import { Menu } from 'primeng/menu';
 import type { Observable } from 'rxjs';
 import { cellText, isError, type Cell } from '../../../../core/values/cell';
 import { GridBrackets, type Brackets } from './grid-brackets';
+import { Clipboard } from './clipboard';
 import { rangesAsText } from './grid-copy';
 import { GridFoot } from './grid-foot';
 import { GridGeometry, headHeight, mostHeight, reasonWidth, rowHeight } from './grid-geometry';
@@ -84,7 +85,7 @@ export class SheetGrid {
   protected readonly selection = new GridSelection(() => ({ rows: this.source().rows, columns: this.source().columns.length }));
   protected readonly wholeColumns = computed(() => new Set(this.selection.columns()));
   protected readonly joiningBy = joiningBy;
-  protected readonly said = signal('');
+  private readonly clipboard = inject(Clipboard);
   protected readonly menuItems = signal<MenuItem[]>([]);
   private readonly id = `grid-${++made}`;
   private readonly windows = new GridWindows();
@@ -115,11 +116,6 @@ export class SheetGrid {
     });
     effect(() => this.columnsSelected.emit(this.selection.columns()));
     effect(() => {
-      // What was said of one selection means nothing for the next.
-      this.selection.ranges();
-      untracked(() => this.said.set(''));
-    });
-    effect(() => {
       const { first, last } = this.range();
       const source = this.source();
       // Also when what was fetched last has come.
@@ -129,8 +125,9 @@ export class SheetGrid {
     effect(() => {
       const place = this.chosen();
       untracked(() => {
-        if (!place) return;
         const focus = this.selection.focus();
+        // One that is chosen already is left where it is: who has scrolled on stays there.
+        if (!place || (focus?.row === place.row && focus.column === place.column && this.brought === `${place.row} ${place.column}`)) return;
         if (focus?.row !== place.row || focus.column !== place.column) this.selection.cell(place);
         this.bringToSight(place);
       });
@@ -153,13 +150,9 @@ export class SheetGrid {
   protected copy(withHeadings = false) {
     const place = this.chosen();
     const cell = place && this.windows.row(place.row)?.cells[place.column];
-    if (this.selection.several()) void rangesAsText(this.source(), this.selection.ranges(), withHeadings).then(({ text, rows, more }) => this.put(text, `${plural(rows, 'row')} copied${more ? ', as many as go at a time' : ''}.`), (error: Error) => this.said.set(error.message));
-    else if (place && cell !== undefined) this.put(this.text(cell, this.geometry.decimals()[place.column]), '');
+    if (this.selection.several()) void rangesAsText(this.source(), this.selection.ranges(), withHeadings).then(({ text, rows, more }) => this.clipboard.put(text, `${plural(rows, 'row')} copied${more ? ', as many as go at a time' : ''}.`), (error: Error) => this.clipboard.tell('error', error.message));
+    else if (place && cell !== undefined) this.clipboard.put(this.text(cell, this.geometry.decimals()[place.column]));
   }
-  private put(text: string, says: string) {
-    void navigator.clipboard.writeText(text).then(() => this.said.set(says), () => this.said.set('The browser did not let the clipboard be used.'));
-  }
-
   protected scrolled() {
     const { scrollTop, scrollLeft, clientHeight, clientWidth } = this.frame().nativeElement;
     const view = this.geometry.view();
@@ -199,7 +192,7 @@ export class SheetGrid {
     const columns = this.selection.columns();
     const names = columns.map((at) => this.source().columns[at].name);
     const copies: MenuItem[] = [
-      { label: columns.length > 1 ? 'Names' : 'Name', command: () => this.put(names.join('\t'), 'Copied.') },
+      { label: columns.length > 1 ? 'Names' : 'Name', command: () => this.clipboard.put(names.join('\t')) },
       { label: 'Values', command: () => this.copy() },
       { label: 'Values with heading', command: () => this.copy(true) },
     ];
@@ -260,7 +253,10 @@ export class SheetGrid {
     return ends !== undefined && (row < ends.top || row >= this.source().rows - ends.bottom);
   }
 
+  /** The place that was brought to sight last. */
+  private brought = '';
   private bringToSight({ row, column }: GridCellPlace) {
+    this.brought = `${row} ${column}`;
     const frame = this.frame().nativeElement;
     frame.scrollTop = this.geometry.topFor(row, frame.clientHeight) ?? frame.scrollTop;
     const [lefts, margin] = [this.geometry.lefts(), this.geometry.marginWidth()];

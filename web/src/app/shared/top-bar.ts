@@ -1,6 +1,7 @@
 import { Component, computed, inject, signal } from '@angular/core';
 import { RouterLink, RouterLinkActive } from '@angular/router';
 import { ButtonDirective } from 'primeng/button';
+import { ProgressBar } from 'primeng/progressbar';
 import { PipelineState } from '../pipeline/pipeline-state';
 import { VersionsDialog } from '../pipeline/versions-dialog';
 import { LightSwitch } from './light';
@@ -10,7 +11,7 @@ import { dayOf, progressSentence } from './words';
 /** The four places in the order of the work, and the refresh. */
 @Component({
   selector: 'sieve-top-bar',
-  imports: [RouterLink, RouterLinkActive, Wordmark, VersionsDialog, ButtonDirective, LightSwitch],
+  imports: [RouterLink, RouterLinkActive, Wordmark, VersionsDialog, ButtonDirective, LightSwitch, ProgressBar],
   template: `<header>
     <sieve-wordmark />
     <h1>{{ state.document()?.name }}</h1>
@@ -37,6 +38,9 @@ import { dayOf, progressSentence } from './words';
     }
     <sieve-light />
   </header>
+  @if (state.run(); as run) {
+    <p-progressbar [value]="run.total > 0 ? (100 * run.done) / run.total : 0" [mode]="run.total > 0 ? 'determinate' : 'indeterminate'" [showValue]="false" aria-label="Reports done of this run" />
+  }
   <sieve-versions-dialog [(open)]="versions" />`,
   styles: `
     header {
@@ -86,6 +90,13 @@ import { dayOf, progressSentence } from './words';
     }
     nav a.here b {
       color: var(--copper);
+    }
+    p-progressbar {
+      position: absolute;
+      left: 0;
+      right: 0;
+      top: 50px;
+      height: 3px;
     }
     .run,
     .refused {
