@@ -9,6 +9,8 @@ const flags = ['--headless=new', '--no-sandbox', '--disable-dev-shm-usage', '--d
 
 export interface Browser {
   readonly driver: WebDriver;
+  /** A command of the browser's own protocol for developers. */
+  tell(command: string, params?: object): Promise<void>;
   close(): Promise<void>;
 }
 
@@ -30,6 +32,7 @@ export async function openBrowser(server?: Pick<Serving, 'url' | 'key'>): Promis
   if (server) await driver.get(`${server.url}?key=${server.key}`);
   return {
     driver,
+    tell: (command, params = {}) => (driver as unknown as chrome.Driver).sendDevToolsCommand(command, params),
     close: async () => {
       await driver.quit();
       rmSync(profile, { recursive: true, force: true });

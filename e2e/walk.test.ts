@@ -1,4 +1,3 @@
-import AxeBuilder from '@axe-core/webdriverjs';
 import { copyFile, cp, mkdir, readdir, rm } from 'node:fs/promises';
 import { join } from 'node:path';
 import { Key } from 'selenium-webdriver';
@@ -7,6 +6,7 @@ import type { PageAnswer, PipelineSummary, StoredReport } from '../server/contra
 import { serve, type Serving } from '../server/house/serve';
 import { asOwner } from '../server/testing/owner';
 import { demoFolder, temporaryFolder } from '../server/testing/folders';
+import { violations } from './accessible';
 import { openBrowser, type Browser } from './browser';
 import { Bench, Dataset, Intake, Runs } from './pages/pipeline';
 import { PipelinesScreen } from './pages/pipelines';
@@ -33,12 +33,6 @@ const get = async <T>(path: string) => (await (await asOwner(server)(path)).json
 const pipelineId = async () => (await get<PipelineSummary[]>('/api/pipelines')).find((each) => each.name.startsWith('Landings'))!.id;
 const reportId = async (name: string) => (await get<readonly StoredReport[]>(`/api/pipelines/${await pipelineId()}/reports`)).find((report) => report.path === name)!.id;
 
-/** Violations of WCAG 2.1 A and AA on the screen as it is now. */
-async function violations(): Promise<string[]> {
-  const { violations } = await new AxeBuilder(browser.driver).withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa']).analyze();
-  return violations.map((each) => `${each.id}: ${each.nodes.map((node) => node.target.join(' ')).slice(0, 4).join(' | ')}`);
-}
-
 describe('the whole way in the browser', () => {
   it('makes a pipeline from a folder', async () => {
     const home = new PipelinesScreen(browser.driver);
@@ -46,7 +40,7 @@ describe('the whole way in the browser', () => {
     await home.untilText('sieve-notice', /^No pipeline yet/);
     await home.press('New pipeline');
     await home.find('sieve-new-pipeline #name');
-    expect(await violations()).toEqual([]);
+    expect(await violations(browser.driver)).toEqual([]);
     await browser.driver.navigate().refresh();
     await home.make('Landings', 'sheets', 'week-{week}[-r{revision}].pdf', '2025');
     await home.find('sieve-intake-page');
@@ -70,7 +64,7 @@ describe('the whole way in the browser', () => {
     await intake.untilText('sieve-paper .take', /^taken: Landings by species$/);
     await intake.until('the match strip to be full', async () => (await intake.strip()).filter((cell) => /^p\. /.test(cell)).length === 5);
     expect(await intake.strip()).toEqual(['Landings by species', 'p. 2–4 sure 1', 'p. 2–4 sure 1', 'p. 2–3 sure 1', expect.stringMatching(/^p\. 2–3 sure 0\.8/), 'scanned', 'damaged', expect.stringMatching(/^p\. 2–3 sure 0\.9/)]);
-    expect(await violations()).toEqual([]);
+    expect(await violations(browser.driver)).toEqual([]);
 
     // What the rule looks for can be written anew.
     const pages = '[id="pages-Landings by species"]';
@@ -105,7 +99,7 @@ describe('the whole way in the browser', () => {
     await bench.until('the new column', async () => (await bench.columns()).includes('Quay text'));
     await bench.add('each report', 'hold totals');
     await bench.headingIs(/^After “Hold totals” 81 rows/);
-    expect(await violations()).toEqual([]);
+    expect(await violations(browser.driver)).toEqual([]);
   });
 
   it('says when a setting does not do, and keeps what was there', async () => {
@@ -113,7 +107,7 @@ describe('the whole way in the browser', () => {
     await bench.choose('Lift sections');
     await bench.set('Into column', Key.BACK_SPACE);
     await bench.untilText('sieve-layer-settings .error', /^levels\.0\.into: Name the column/);
-    expect(await violations()).toEqual([]);
+    expect(await violations(browser.driver)).toEqual([]);
     await bench.set('Into column', 'Quay');
     await bench.until('the fault to go', async () => (await bench.all('sieve-layer-settings .error')).length === 0);
   });
@@ -177,7 +171,7 @@ describe('the whole way in the browser', () => {
     await bench.press('+ step', '[aria-label="Stack of steps"] .pane-head');
     await bench.fill('#find-step', 'trim');
     await bench.until('fewer kinds', async () => (await bench.texts('sieve-add-step li')).length < 4);
-    expect(await violations()).toEqual([]);
+    expect(await violations(browser.driver)).toEqual([]);
     await (await bench.find('#find-step')).sendKeys(Key.ESCAPE);
     await bench.until('the dialog to close', async () => (await bench.all('#find-step')).length === 0);
   });
@@ -208,7 +202,7 @@ describe('the whole way in the browser', () => {
     await dataset.until('the line as it is printed', async () => (await dataset.all('sieve-slip canvas')).length === 2);
     await dataset.press('Paper', 'sieve-dataset-page');
     await dataset.find('sieve-paper .frame.word');
-    expect(await violations()).toEqual([]);
+    expect(await violations(browser.driver)).toEqual([]);
     const csv = await (await asOwner(server)(`/api/pipelines/${await pipelineId()}/dataset.csv`)).text();
     expect(csv.trim().split('\n')).toHaveLength(364);
   });
@@ -232,7 +226,7 @@ describe('the whole way in the browser', () => {
     await runs.until('three runs', async () => (await runs.runs()).length === 3);
     await runs.until('the reports of the run', async () => (await runs.reports()).some((row) => /^week-22\.pdf 2025-W22 changed, parsed 55 /.test(row)));
     expect((await runs.reports()).find((row) => row.startsWith('week-24.pdf'))).toMatch(/unchanged 81 15 0 Landings by species, p\. 2–4, sure 1/);
-    expect(await violations()).toEqual([]);
+    expect(await violations(browser.driver)).toEqual([]);
   });
 
   it('makes a pipeline of files chosen on this computer, in a folder of its own', async () => {
@@ -264,7 +258,7 @@ describe('the whole way in the browser', () => {
     const home = new PipelinesScreen(browser.driver);
     await home.open(server.url);
     await home.until('the pipeline', async () => /^Landings .* 8 399 .* 2 reports could not be read/.test((await home.rows())[0] ?? ''));
-    expect(await violations()).toEqual([]);
+    expect(await violations(browser.driver)).toEqual([]);
     await home.press('Rename', 'tbody');
     await home.fill('#new-name', 'Landings of all quays');
     await home.press('Rename', 'p-dialog');

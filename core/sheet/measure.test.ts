@@ -9,19 +9,19 @@ const whole = (cells: (string | number | null | { text: string; expected: string
 
 describe('what chosen cells hold', () => {
   it('is counted, and numbers are added exactly', () => {
-    expect(measured([whole([0.1, 0.2, null, { text: 'n/k', expected: 'a number' }], { type: 'decimal' })])).toEqual({ cells: 4, blank: 1, misfits: 1, numbers: 2, sum: 0.3, mean: 0.15, least: 0.1, most: 0.2 });
+    expect(measured([whole([0.1, 0.2, null, { text: 'n/k', expected: 'a number' }], { type: 'decimal' })])).toEqual({ cells: 4, blank: 1, misfits: 1, numbers: 2, columns: 1, sum: 0.3, mean: 0.15, least: 0.1, most: 0.2 });
   });
 
   it('is not added where units or kinds are unlike, but counted', () => {
     const kilos = whole([1, 2], { type: 'decimal', unit: 'kg' });
-    expect(measured([kilos, whole([3], { type: 'decimal', unit: 't' })])).toEqual({ cells: 3, blank: 0, misfits: 0, numbers: 3 });
+    expect(measured([kilos, whole([3], { type: 'decimal', unit: 't' })])).toEqual({ cells: 3, blank: 0, misfits: 0, numbers: 3, columns: 2 });
     expect(measured([kilos, whole([5], { type: 'integer', unit: 'kg' })])).toMatchObject({ sum: 8, unit: 'kg' });
     // A text beside the numbers does not hinder.
     expect(measured([kilos, whole(['a'], { type: 'text' })])).toMatchObject({ cells: 3, sum: 3 });
   });
 
   it('has a first and a last day, and no sum', () => {
-    expect(measured([whole(['2025-03-01', null, '2024-12-31'], { type: 'date' })])).toEqual({ cells: 3, blank: 1, misfits: 0, numbers: 0, least: '2024-12-31', most: '2025-03-01' });
+    expect(measured([whole(['2025-03-01', null, '2024-12-31'], { type: 'date' })])).toEqual({ cells: 3, blank: 1, misfits: 0, numbers: 0, columns: 0, least: '2024-12-31', most: '2025-03-01' });
   });
 
   it('counts a cell once, however many ranges take it', () => {

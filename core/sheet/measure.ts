@@ -25,6 +25,8 @@ export interface Measured {
   readonly blank: number;
   readonly misfits: number;
   readonly numbers: number;
+  /** In how many columns the numbers stand. */
+  readonly columns: number;
   readonly sum?: number;
   readonly mean?: number;
   readonly least?: Cell;
@@ -72,7 +74,7 @@ export function columnMeasure({ type, unit, cells: all }: Pick<Column, 'type' | 
 /** What several columns hold together. */
 export function measured(columns: readonly ColumnMeasure[]): Measured {
   const total = (of: 'cells' | 'blank' | 'misfits' | 'numbers') => columns.reduce((sum, each) => sum + each[of], 0);
-  const counts = { cells: total('cells'), blank: total('blank'), misfits: total('misfits'), numbers: total('numbers') };
+  const counts = { cells: total('cells'), blank: total('blank'), misfits: total('misfits'), numbers: total('numbers'), columns: columns.filter(({ numbers }) => numbers > 0).length };
   const filled = columns.filter(({ least }) => least !== undefined);
   if (filled.length === 0 || filled.some((each) => familyOf(each) !== familyOf(filled[0]))) return counts;
   const ends = { least: filled.map(({ least }) => least!).reduce((a, b) => (b! < a! ? b : a)), most: filled.map(({ most }) => most!).reduce((a, b) => (b! > a! ? b : a)), ...(filled[0].unit === undefined ? {} : { unit: filled[0].unit }) };

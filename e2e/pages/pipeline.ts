@@ -99,6 +99,21 @@ export class Bench extends Place {
   /** Rows of the sheet as they are drawn, the margin first. */
   rows = () => this.texts('[aria-label="Sheet"] > sieve-grid tbody tr:not(.space)');
   cell = (row: number, column: number) => this.find(`[aria-label="Sheet"] > sieve-grid tbody tr:not(.space):nth-child(${row + 2}) td:nth-child(${column + 2})`);
+  /** The heading of a column of the sheet. */
+  async columnHeading(name: string): Promise<WebElement> {
+    await this.until(`the heading ${name}`, async () => (await this.texts('[aria-label="Sheet"] > sieve-grid thead th .name')).includes(name));
+    for (const each of await this.all('[aria-label="Sheet"] > sieve-grid thead th')) if ((await each.getText()).replace(/\s+/g, ' ').startsWith(name)) return each;
+    throw new Error(`There is no heading “${name}”.`);
+  }
+  /** Presses something while a key is held. */
+  pressWith = (element: WebElement, key: string) => this.driver.actions().keyDown(key).click(element).keyUp(key).perform();
+  /** Presses what the open menu says. */
+  async pressMenu(label: string) {
+    await this.until(`“${label}” in the menu`, async () => {
+      for (const each of await this.all('.p-menu-item-link')) if ((await each.getText()).trim() === label) return each.click().then(() => true);
+      return false;
+    });
+  }
   chosenCell = () => this.text('sieve-grid td.current');
 
   /** The paper at the width at which it is read. */

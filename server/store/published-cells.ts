@@ -14,15 +14,19 @@ export async function publishedMeasure(session: Session, publication: Publicatio
   const table = quoted(await dataTableOf(session, publication.pipeline));
   const parts = await stretchesOf(session, publication);
   const measures: ColumnMeasure[] = [];
+  const ofColumn: number[] = [];
   for (const [at, rows] of stretchesByColumn(ranges)) {
     const column = publication.columns[at];
     if (!column) continue;
-    for (const [first, last] of rows) for (const { part, from, to } of ordinalsAt(parts, first, last - first + 1)) measures.push(await partMeasure(session, table, column, [part, from, to]));
+    for (const [first, last] of rows) for (const { part, from, to } of ordinalsAt(parts, first, last - first + 1)) {
+      measures.push(await partMeasure(session, table, column, [part, from, to]));
+      ofColumn.push(at);
+    }
   }
-  const { cells, blank, misfits, numbers, ...values } = measured(measures);
-  // The units of published columns are not kept: numbers of two of them are not added.
-  const columns = [...stretchesByColumn(ranges).keys()].filter((at) => numeric.has(publication.columns[at]?.type ?? 'text'));
-  return { cells, blank, misfits, numbers, ...(columns.length > 1 ? {} : values) };
+  const { columns: _, sum, mean, least, most, ...counts } = measured(measures);
+  // A column comes in parts. The units of published columns are not kept: numbers of two of them are not added.
+  const columns = [...new Set(measures.flatMap(({ numbers }, i) => (numbers > 0 ? [ofColumn[i]] : [])))].length;
+  return { ...counts, columns, ...(columns > 1 || least === undefined ? {} : { ...(sum === undefined ? {} : { sum, mean }), least, most }) } as Measured;
 }
 
 async function partMeasure(session: Session, table: string, { identifier, type }: DatasetColumn, where: readonly [part: number, from: number, to: number]): Promise<ColumnMeasure> {

@@ -5,6 +5,8 @@ const ink = { light: '#1B2530', dark: '#E4E9E7' };
 const muted = { light: '#565E6B', dark: '#A3AFAB' };
 const copper = { light: '#98461A', dark: '#E8A06D' };
 const line = { light: '#D3D9D6', dark: '#3C4850' };
+const panel = { light: '#FFFFFF', dark: '#222B31' };
+const madder = { light: '#A32B3B', dark: '#F0909B' };
 const edge = { light: '#8A938F', dark: '#75837F' };
 
 const scheme = (tone: 'light' | 'dark') => ({
@@ -45,7 +47,23 @@ export const theme = definePreset(Aura, {
     datatable: { headerCell: { padding: '7px 10px' }, bodyCell: { padding: '7px 10px' }, columnTitle: { fontWeight: '600' } },
     checkbox: { root: { width: '17px', height: '17px', borderRadius: '4px' }, icon: { size: '11px' } },
     select: { root: { paddingX: '7px', paddingY: '3px' }, dropdown: { width: '26px' } },
-    togglebutton: { root: { padding: '1px', borderRadius: '5px', fontWeight: '400', sm: { fontSize: '12px', padding: '0' } }, content: { padding: '1px 6px', borderRadius: '4px', sm: { padding: '1px 6px' } } },
+    togglebutton: { root: { padding: '1px', borderRadius: '5px', fontWeight: '400', sm: { fontSize: '12px', padding: '0' } }, content: { padding: '1px 6px', borderRadius: '4px', sm: { padding: '1px 6px' } },
+      colorScheme: Object.fromEntries(
+        (['light', 'dark'] as const).map((tone) => [tone, { root: { background: tone === 'light' ? '#E6EAE8' : '#2B353C', checkedBackground: tone === 'light' ? '#E6EAE8' : '#2B353C', borderColor: 'transparent', color: muted[tone], hoverColor: ink[tone], checkedColor: ink[tone] }, content: { checkedBackground: panel[tone] } }]),
+      ),
+    },
+    message: {
+      content: { padding: '12px 14px', gap: '10px' },
+      colorScheme: Object.fromEntries(
+        (['light', 'dark'] as const).map((tone) => [
+          tone,
+          {
+            error: { background: panel[tone], borderColor: madder[tone], color: madder[tone], shadow: 'none' },
+            secondary: { background: panel[tone], borderColor: line[tone], color: muted[tone], shadow: 'none' },
+          },
+        ]),
+      ),
+    },
     splitter: { gutter: { background: '{content.border.color}' } },
     dialog: { header: { padding: '14px 16px 8px' }, content: { padding: '0 16px 16px' }, title: { fontSize: '16px', fontWeight: '700' } },
   },

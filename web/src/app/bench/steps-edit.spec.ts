@@ -1,6 +1,6 @@
 import { parsePipeline } from '../../../../core/pipeline/document';
 import { zones } from '../../../../core/steps/step';
-import { changed, changedAndFollowed, inserted, moved, movedTo, removed, stepFrom, stepText, withCorrection } from './steps-edit';
+import { changed, changedAndFollowed, inserted, moved, movedTo, newStepOf, removed, stepFrom, stepText, withCorrection } from './steps-edit';
 import { placeOf } from '../../../../core/pipeline/layers';
 
 const step = (id: string) => ({ id, kind: 'trim rows', settings: {} });
@@ -60,5 +60,17 @@ describe('editing the stack', () => {
     const next = changedAndFollowed(document, 'r', { settings: { ...rename.settings, names: [{ from: ['A'], to: 'C' }] } }, ['A', 'D']);
     const named = (step: { settings: unknown }) => (step.settings as { columns: { names: string[] } }).columns.names;
     expect([next.eachTable[0], next.eachTable[2], next.allReports[0]].map(named)).toEqual([['B'], ['C'], ['C']]);
+  });
+
+  it('begins a step about the columns of a heading, whatever its form calls them', () => {
+    const settings = (kind: string, ...names: string[]) => newStepOf(kind, names).settings;
+    expect(settings('unpivot', '2024', '2025')['columns']).toEqual({ by: 'names', names: ['2024', '2025'] });
+    expect(settings('split column', 'Item')['column']).toBe('Item');
+    expect(settings('rename', 'Wt', 'Val')['names']).toEqual([{ from: ['Wt'], to: 'Wt' }, { from: ['Val'], to: 'Val' }]);
+    expect(settings('sort', 'Quay', 'Day')['by']).toEqual([{ column: 'Quay', order: 'up' }, { column: 'Day', order: 'up' }]);
+    expect(settings('sift rows', 'Quay')['conditions']).toEqual([{ of: { is: 'column', name: 'Quay' }, test: 'is one of', value: '', values: [] }]);
+    // Without columns it is as its kind begins, and what the schema adds is there.
+    expect(newStepOf('trim rows').settings).toEqual({ top: 0, bottom: 0, from: 0, to: 0 });
+    expect(newStepOf('pick columns', ['Code'], { columns: { by: 'all but', names: ['Code'] } }).settings).toEqual({ columns: { by: 'all but', names: ['Code'] } });
   });
 });

@@ -29,7 +29,7 @@ import { plural } from '../shared/words';
       <p class="error" role="alert">{{ fault }}</p>
     } @else if (names().length > 0) {
       <p role="status" [class.needs]="misses() > 0 && template() !== ''">{{ summary() }}</p>
-      <ul aria-label="What each name tells">
+      <ul aria-label="What each name tells" tabindex="0">
         @for (line of lines(); track line.path) {
           <li [class.needs]="line.period === undefined">
             <span class="name">{{ line.path }}</span>

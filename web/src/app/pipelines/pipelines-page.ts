@@ -99,7 +99,7 @@ import { NewPipeline } from './new-pipeline';
         <button pButton [disabled]="newName().trim() === ''">Rename</button>
       </form>
     </p-dialog>
-    <p-confirmdialog [style]="{ width: '480px' }" />
+    <p-confirmdialog [closable]="false" [style]="{ width: '480px' }" />
   `,
   styles: `
     header {

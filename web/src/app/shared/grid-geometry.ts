@@ -10,6 +10,10 @@ export const reasonWidth = 260;
 /** Browsers cap the height of an element; beyond it the rows are scaled to the scroll bar. */
 export const mostHeight = 30_000_000;
 const spare = 6;
+/** Columns are drawn so far beyond what is in sight. */
+const aside = 40;
+/** Columns come and go by so many: laying a table out anew takes longer than a frame. */
+const together = 5;
 
 const numeric = new Set<ValueType>(['integer', 'decimal', 'percent']);
 
@@ -66,11 +70,11 @@ export class GridGeometry {
     const { left, width } = this.view();
     const count = this.given.columns().length;
     let first = 0;
-    while (first < count && lefts[first + 1] < left - 200) first++;
+    while (first < count && lefts[first + 1] < left - aside) first++;
     let last = first;
-    while (last < count && lefts[last] < left + width + 200) last++;
-    return { first, last };
-  });
+    while (last < count && lefts[last] < left + width + aside) last++;
+    return { first: Math.floor(first / together) * together, last: Math.min(count, Math.ceil(last / together) * together) };
+  }, { equal: (a, b) => a.first === b.first && a.last === b.last });
   readonly shown = computed(() => {
     const { first, last } = this.columnRange();
     return this.given

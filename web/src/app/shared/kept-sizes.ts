@@ -7,6 +7,7 @@ import { Splitter } from 'primeng/splitter';
  */
 @Directive({
   selector: 'p-splitter[sieveSizes]',
+  host: { '(mousedown)': 'takeHandle($event)' },
 })
 export class KeptSizes {
   private readonly splitter = inject(Splitter);
@@ -25,6 +26,14 @@ export class KeptSizes {
     const dragged = this.splitter.onResizeEnd.subscribe(({ sizes }) => this.keep(sizes as number[]));
     inject(DestroyRef).onDestroy(() => dragged.unsubscribe());
     afterEveryRender(() => this.mendRoles());
+  }
+
+  /** Only the handle is dragged, not what may be dragged beside it, and no text is marked on the way. */
+  protected takeHandle(event: Event) {
+    const handle = event.target as HTMLElement;
+    if (!handle.classList.contains('p-splitter-gutter-handle')) return;
+    event.preventDefault();
+    handle.focus();
   }
 
   private get key() {

@@ -9,10 +9,13 @@ globalThis.ResizeObserver ??= class {
   disconnect() {}
 } as never;
 
-@Component({ imports: [SheetGrid], template: `<sieve-grid [source]="source()" label="Sheet" [chosen]="chosen()" (choose)="chosen.set($event)" />` })
+@Component({ imports: [SheetGrid], template: `<sieve-grid [source]="source()" label="Sheet" [chosen]="chosen()" (choose)="chosen.set($event)" (columnsSelected)="whole.set($event)" [menuOf]="menuOf" />` })
 class Host {
   readonly source = signal<GridSource>({ rows: 0, columns: [], fetch: () => NEVER });
   readonly chosen = signal<GridCellPlace | undefined>(undefined);
+  readonly whole = signal<readonly number[]>([]);
+  readonly asked: (readonly number[])[] = [];
+  readonly menuOf = (columns: readonly number[]) => (this.asked.push(columns), [{ label: 'Add', items: [{ label: 'Turn into rows' }] }]);
 }
 
 describe('the sheet by windows', () => {
@@ -54,6 +57,55 @@ describe('the sheet by windows', () => {
     expect(await press('End', true)).toEqual({ row: 1, column: 1 });
     expect(await press('ArrowRight')).toEqual({ row: 1, column: 1 });
     expect(await press('Home')).toEqual({ row: 1, column: 0 });
+  });
+
+  it('selects by keyboard: ranges with shift, columns at their headings, all; and tells which are whole', async () => {
+    const { fixture, root } = await show({ rows: 2, columns, fetch: () => of(rows) });
+    const table = root.querySelector('table')!;
+    const press = async (key: string, how: { ctrlKey?: boolean; shiftKey?: boolean } = {}) => {
+      table.dispatchEvent(new KeyboardEvent('keydown', { key, ...how, bubbles: true, cancelable: true }));
+      await fixture.whenStable();
+      return root.querySelectorAll('td.selected').length;
+    };
+    await press('ArrowDown');
+    expect(await press('ArrowDown', { shiftKey: true })).toBe(2);
+    expect(await press('ArrowRight', { shiftKey: true })).toBe(4);
+    expect(await press('Escape')).toBe(0);
+    await press('Home', { ctrlKey: true });
+    await press('ArrowUp');
+    expect(fixture.componentInstance.whole()).toEqual([0]);
+    expect(root.querySelector('th.current')!.textContent).toContain('Code');
+    // What the keyboard is at is told to those who do not see it.
+    expect(document.getElementById(table.getAttribute('aria-activedescendant')!)!.textContent).toContain('Code');
+    await press('ArrowRight', { shiftKey: true });
+    expect(fixture.componentInstance.whole()).toEqual([0, 1]);
+    await press('ArrowDown');
+    expect(fixture.componentInstance.whole()).toEqual([]);
+    expect(await press('a', { ctrlKey: true })).toBe(4);
+  });
+
+  it('offers at a heading what can be done with its column, and with all that are selected with it', async () => {
+    const { fixture, root } = await show({ rows: 2, columns, fetch: () => of(rows) });
+    const heading = root.querySelectorAll<HTMLElement>('thead th:not(.margin)');
+    heading[0].click();
+    heading[1].dispatchEvent(new MouseEvent('click', { shiftKey: true, bubbles: true }));
+    await fixture.whenStable();
+    heading[1].dispatchEvent(new MouseEvent('contextmenu', { bubbles: true, cancelable: true }));
+    await fixture.whenStable();
+    expect(fixture.componentInstance.asked).toEqual([[0, 1]]);
+    expect([...document.querySelectorAll('.p-menu-item')].map((each) => each.textContent!.trim())).toEqual(['Turn into rows', 'Names', 'Values', 'Values with heading']);
+  });
+
+  it('stays where it was scrolled to when the same cell is chosen anew', async () => {
+    const { fixture, root } = await show({ rows: 500, columns, fetch: (start, count) => of(Array.from({ length: count }, (_, i) => ({ label: String(start + i), cells: [String(start + i), start + i] }))) });
+    fixture.componentInstance.chosen.set({ row: 3, column: 0 });
+    await fixture.whenStable();
+    const frame = root.querySelector('.frame')!;
+    frame.scrollTop = 4000;
+    frame.dispatchEvent(new Event('scroll'));
+    fixture.componentInstance.chosen.set({ row: 3, column: 0 });
+    await fixture.whenStable();
+    expect(frame.scrollTop).toBe(4000);
   });
 
   it('says why rows did not come', async () => {

@@ -2,8 +2,9 @@ import { Component, computed, effect, ElementRef, inject, input, output, signal,
 import type { MenuItem } from 'primeng/api';
 import { Menu } from 'primeng/menu';
 import type { Observable } from 'rxjs';
-import { cellText, isError, type Cell } from '../../../../core/values/cell';
+import { isError, type Cell } from '../../../../core/values/cell';
 import { GridBrackets, type Brackets } from './grid-brackets';
+import { cellShown } from './cell-shown';
 import { Clipboard } from './clipboard';
 import { rangesAsText } from './grid-copy';
 import { GridFoot } from './grid-foot';
@@ -47,6 +48,8 @@ export interface GridSource {
   find?(text: string, from: GridCellPlace, back: boolean): Observable<CellFound>;
 }
 
+/** Rows fetched before they come in sight. */
+const ahead = 150;
 let made = 0;
 
 /** A sheet by windows: any number of rows, only those in sight are fetched and drawn; so for columns. */
@@ -97,7 +100,7 @@ export class SheetGrid {
     columns: computed(() => this.source().columns),
     sample: this.windows.first,
     reasons: this.reasons,
-    text: (cell, decimals) => this.text(cell, decimals),
+    text: cellShown,
   });
   private readonly range = this.geometry.range;
   protected readonly shown = this.geometry.shown;
@@ -120,7 +123,8 @@ export class SheetGrid {
       const source = this.source();
       // Also when what was fetched last has come.
       this.pages();
-      untracked(() => this.windows.fetch(source, first, last));
+      // And those that are scrolled to next.
+      untracked(() => this.windows.fetch(source, Math.max(0, first - ahead), Math.min(source.rows, last + ahead)));
     });
     effect(() => {
       const place = this.chosen();
@@ -140,12 +144,8 @@ export class SheetGrid {
     });
   }
 
-  protected text(cell: Cell, decimals = 0): string {
-    return typeof cell === 'number' ? cell.toLocaleString('en', { minimumFractionDigits: decimals, maximumFractionDigits: 15 }) : typeof cell === 'boolean' ? (cell ? 'yes' : 'no') : cellText(cell);
-  }
+  protected text = cellShown;
 
-  /** The whole of a text that may not fit. */
-  protected whole = (cell: Cell) => (typeof cell === 'string' && cell.length > 20 ? cell : null);
   /** What is selected on the clipboard: one cell as it is shown, ranges as spreadsheets take them. */
   protected copy(withHeadings = false) {
     const place = this.chosen();
@@ -167,15 +167,44 @@ export class SheetGrid {
   });
   protected cellId = (row: number, column: number) => `${this.id}-${row}-${column}`;
 
-  protected press(event: MouseEvent, place: GridCellPlace) {
-    if (event.button === 0) this.selection.cell(place, joiningBy(event));
+  /** How a cell looks, as its classes: one text for many cells costs less than a test for each class. */
+  protected lookOf(row: number, column: number, cell: Cell | undefined, number: boolean): string {
+    const chosen = this.chosen();
+    const parts = number ? ['number'] : [];
+    if (cell === null || cell === '') parts.push('blank');
+    else if (cell !== undefined && isError(cell)) parts.push('misfit');
+    if (row === chosen?.row && column === chosen.column) parts.push('current');
+    if (this.selection.several() && this.selection.has(row, column)) parts.push('selected');
+    return parts.join(' ');
   }
-  /** The cells on the way of a pressed mouse are selected. */
-  protected drag(event: MouseEvent, place: GridCellPlace) {
+  protected isActive(row: number, column: number): boolean {
+    const focus = this.selection.focus();
+    return row === focus?.row && column === focus.column;
+  }
+
+  /** The cell, or with column -1 the margin, that something was done at: listened to once, not at every cell. */
+  private placeAt(event: Event): GridCellPlace | undefined {
+    const cell = (event.target as Element).closest('td[aria-colindex], th.margin');
+    const row = cell?.closest('tr')?.getAttribute('aria-rowindex');
+    return cell && row ? { row: Number(row) - 2, column: Number(cell.getAttribute('aria-colindex') ?? 1) - 2 } : undefined;
+  }
+  protected press(event: MouseEvent) {
+    const place = this.placeAt(event);
+    if (!place || event.button !== 0) return;
+    if (place.column < 0) this.selection.row(place.row, joiningBy(event));
+    else this.selection.cell(place, joiningBy(event));
+  }
+  /** The cells on the way of a pressed mouse are selected; a text that does not fit is told in full. */
+  protected over(event: MouseEvent) {
+    const place = this.placeAt(event);
+    if (!place || place.column < 0) return;
     if (event.buttons === 1) this.selection.cell(place, 'reaching');
+    const cell = event.target as HTMLElement;
+    if (!cell.title && cell.scrollWidth > cell.clientWidth) cell.title = cell.innerText;
   }
-  protected pick(event: MouseEvent, place: GridCellPlace) {
-    if (joiningBy(event) === 'alone' && !this.selection.several()) this.choose.emit(place);
+  protected pick(event: MouseEvent) {
+    const place = this.placeAt(event);
+    if (place && place.column >= 0 && joiningBy(event) === 'alone' && !this.selection.several()) this.choose.emit(place);
   }
   protected goTo(place: GridCellPlace) {
     this.selection.cell(place);

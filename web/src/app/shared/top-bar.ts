@@ -25,7 +25,7 @@ import { dayOf, progressSentence } from './words';
       <span class="error small refused" role="alert" [title]="refused">Not saved: {{ refused }}</span>
     } @else {
       <button pButton type="button" [text]="true" size="small" severity="secondary" (click)="versions.set(true)" title="What each version changed, and the way back to it">
-        <span><span role="status">{{ state.saving() ? 'Saving' : 'Saved' }}</span>, version {{ state.pipeline()?.version }}</span>
+        <span><span role="status">{{ state.saving() ? 'Saving' : 'Saved' }}</span><span class="version">, version {{ state.pipeline()?.version }}</span></span>
       </button>
     }
     <button pButton severity="secondary" [outlined]="true" (click)="state.undo()" [disabled]="!state.canUndo()">Undo</button>
@@ -97,6 +97,26 @@ import { dayOf, progressSentence } from './words';
       right: 0;
       top: 50px;
       height: 3px;
+    }
+    /* At twice the size, or on a small screen: the names alone. */
+    @media (max-width: 960px) {
+      header {
+        gap: 4px;
+        padding: 0 8px;
+      }
+      nav {
+        gap: 0;
+        margin: 0;
+      }
+      nav a {
+        font-size: 0;
+        padding: 6px;
+      }
+      nav a + a::before,
+      h1,
+      .version {
+        display: none;
+      }
     }
     .run,
     .refused {
