@@ -110,7 +110,8 @@ describe('the panes', () => {
     const wider = await width();
     expect(Number(await handle.getAttribute('aria-valuenow'))).toBeGreaterThan(25);
     await browser.driver.executeScript('arguments[0].focus()', handle);
-    await keys(Key.ARROW_LEFT);
+    // Held as long as a finger holds it.
+    await browser.driver.actions().keyDown(Key.ARROW_LEFT).pause(150).keyUp(Key.ARROW_LEFT).perform();
     await bench.until('the stack to be narrower', async () => (await width()) < wider - 5);
     const kept = await width();
     await browser.driver.navigate().refresh();
