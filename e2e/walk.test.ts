@@ -264,7 +264,7 @@ describe('the whole way in the browser', () => {
     await home.press('Rename', 'p-dialog');
     await home.until('the new name', async () => (await home.rows())[0]?.startsWith('Landings of all quays'));
     await home.press('Delete', 'tbody');
-    await home.press('Delete it', 'p-dialog');
+    await home.press('Delete it', '.p-confirmdialog');
     await home.untilText('sieve-notice', /^No pipeline yet/);
     expect((await readdir(folder)).length).toBe(weeks.length + 1);
     await rm(folder, { recursive: true });

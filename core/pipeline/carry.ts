@@ -69,7 +69,7 @@ function runStep(sheets: readonly Sheet[], step: Step, zone: Zone, papers: Paper
   const turned = results.reduce((most, result) => Math.max(most, result.turned ?? 0), 0);
   const starts = startsOf(passed);
   return {
-    sheets: passed,
+    sheets: zone === 'eachTable' ? results.flatMap((result) => result.parts ?? [result.sheet]) : passed,
     layer: {
       id: step.id,
       zone,

@@ -4,7 +4,7 @@ import { fileURLToPath } from 'node:url';
 import { describe, expect, it } from 'vitest';
 import * as v from 'valibot';
 import { append } from '../pipeline/append';
-import { plain, around, textSheet } from '../testing/sheets';
+import { paper, plain, around, textSheet } from '../testing/sheets';
 import type { Cell } from '../values/cell';
 import { rowKey } from '../sheet/row';
 import type { Sheet } from '../sheet/sheet';
@@ -13,7 +13,7 @@ import type { StepResult } from './step';
 import { kinds, stepSchema } from './kinds';
 
 /** Kinds that say every cell or every name in another way: that is what they are for. */
-const restates = new Set(['set types', 'promote header rows', 'demote header']);
+const restates = new Set(['set types', 'promote header rows', 'demote header', 'summarise', 'pivot', 'transpose', 'stack blocks', 'lines to records']);
 
 /** Cells that are others after a step though it does not list them as overwritten. */
 function unlisted(before: Sheet, { sheet: after, overwritten = [] }: StepResult): string[] {
@@ -62,11 +62,21 @@ const settings: Record<string, unknown> = {
   'sift rows': { conditions: [{ of: { is: 'column', name: 'A' }, test: 'is', value: 'x' }] },
   stamp: { from: 'file name', template: 'week-{Week}.pdf' },
   'trim rows': { top: 1 },
+  'lines to records': { begins: 'where a line matches', text: '*Salt*', fields: [{ into: 'First', known: 'its place', line: 1 }, { into: 'Rest', known: 'all other lines' }] },
+  pivot: { names: { by: 'names', names: ['A'] }, values: { by: 'names', names: ['B'] } },
+  'split table': { where: 'before rows that match', text: 'Salt*', into: 'Place' },
+  'stack blocks': { sides: { by: 'names', names: ['A'] }, by: 'every so many columns', columns: 1 },
+  summarise: { by: { by: 'names', names: ['A'] }, values: [{ columns: { by: 'names', names: ['C'] }, how: 'list' }] },
+  transpose: {},
   unpivot: { columns: { by: 'all but', names: ['A'] } },
 };
 
 const cell = fc.constantFrom<Cell>('x', 'Saltby', 'Total 3', '12', '1,234.5', null, null, 'n/k');
-const sheets = fc.array(fc.array(cell, { minLength: 3, maxLength: 3 }), { maxLength: 12 }).map((rows) => textSheet([['A', 'B', 'C'], ...rows]));
+const sheetsOf = (report: string) => fc.array(fc.array(cell, { minLength: 3, maxLength: 3 }), { maxLength: 12 }).map((rows) => textSheet([['A', 'B', 'C'], ...rows], rows.map(() => ({ report }))));
+const sheets = sheetsOf('r1');
+
+/** The papers of two reports. */
+const both = { ...around(), papers: (report: string) => paper(report === 'r1' ? 'week-24.pdf' : 'week-25.pdf') };
 
 describe('step kinds', () => {
   it('are one file each, named as the kind, and one line in the list', () => {
@@ -107,9 +117,10 @@ describe('step kinds', () => {
     if (typeof commutesWithAppend === 'function' ? commutesWithAppend(parsed) : commutesWithAppend)
       it(`${kind}: gives the same before and after the append`, () => {
         fc.assert(
-          fc.property(sheets, sheets, (first, second) => {
-            const before = append([declaration.run(first, parsed, around()).sheet, declaration.run(second, parsed, around()).sheet]).sheet;
-            const after = declaration.run(append([first, second]).sheet, parsed, around()).sheet;
+          // Of two reports, as they are appended.
+          fc.property(sheets, sheetsOf('r2'), (first, second) => {
+            const before = append([declaration.run(first, parsed, both).sheet, declaration.run(second, parsed, both).sheet]).sheet;
+            const after = declaration.run(append([first, second]).sheet, parsed, both).sheet;
             expect(plain(before)).toEqual(plain(after));
           }),
         );

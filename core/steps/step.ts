@@ -73,6 +73,8 @@ export interface Overwritten {
 
 export interface StepResult {
   readonly sheet: Sheet;
+  /** The parts that the sheet falls into: in the zone of each table they are tables of their own for the steps below. */
+  readonly parts?: readonly Sheet[];
   readonly held?: HeldRows;
   /** How many rows the step put in. */
   readonly added?: number;

@@ -8,7 +8,7 @@ import type { Around, Paper } from '../steps/step';
 export function textSheet(rows: readonly (readonly (Cell | undefined)[])[], marks: readonly Partial<RowMark>[] = []): Sheet {
   const [names, ...body] = rows;
   const book = new RowBook();
-  for (let word = 0; word < 1500; word++) book.origins.intern('r1', 1, [word]);
+  for (let word = 0; word < 1500; word++) book.origins.intern(marks[0]?.report ?? 'r1', 1, [word]);
   return sheet(
     names.map((name, column) => ({
       name: String(name),

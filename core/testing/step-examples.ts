@@ -48,4 +48,23 @@ export const stepExamples: Record<string, StepExample> = {
     after: [['Quay', 'Year', 'Boxes', 'Value'], ['Saltby', '2024', '3', '9.50'], ['Saltby', '2025', '4', '12.00'], ['Fairlead', '2024', '5', '15.00']],
     held: 1,
   },
+  'lines to records': {
+    settings: { fields: [{ into: 'Name', known: 'its place', line: 1 }, { into: 'Berth', known: 'its place', line: -1 }, { into: 'Phone', known: 'a label', label: 'Phone:', missing: true }, { into: 'Vessels', known: 'all other lines' }] },
+    before: [['Licences'], ['Orrin Vale'], ['Grey Gull'], ['Hale Otter'], ['Phone: 555-0142'], ['N4'], [null], ['Mira Quarr'], ['Far Lantern'], ['S1']],
+    after: [['Name', 'Berth', 'Phone', 'Vessels'], ['Orrin Vale', 'N4', '555-0142', 'Grey Gull; Hale Otter'], ['Mira Quarr', 'S1', null, 'Far Lantern']],
+    held: 1,
+  },
+  pivot: {
+    settings: { names: names('Quarter'), values: names('Boxes'), expected: ['Q1', 'Q2'] },
+    before: [['Quay', 'Quarter', 'Boxes'], ['Saltby', 'Q2', 4], ['Saltby', 'Q1', 3], ['Fairlead', 'Q1', 5]],
+    after: [['Quay', 'Q1', 'Q2'], ['Saltby', 3, 4], ['Fairlead', 5, null]],
+  },
+  'split table': { settings: { where: 'before rows that match', text: '* coast', into: 'Coast' }, before: [['Quay', 'Boxes'], ['North coast', null], ['Saltby', '3'], ['South coast', null], ['Fairlead', '5']], after: [['Coast', 'Quay', 'Boxes'], ['North coast', 'Saltby', '3'], ['South coast', 'Fairlead', '5']], held: 2 },
+  'stack blocks': { settings: { sides: names('Quay'), by: 'a parent heading', into: 'Year' }, before: [['Quay', '2024 Boxes', '2024 Value', '2025 Boxes', '2025 Value'], ['Saltby', '3', '9.50', '4', '12.00']], after: [['Quay', 'Year', 'Boxes', 'Value'], ['Saltby', '2024', '3', '9.50'], ['Saltby', '2025', '4', '12.00']] },
+  summarise: {
+    settings: { by: names('Quay'), values: [{ columns: names('Boxes') }, { columns: names('Species'), how: 'list' }] },
+    before: [['Quay', 'Species', 'Boxes'], ['Saltby', 'Hake', 3], ['Fairlead', 'Ling', 5], ['Saltby', 'Sole', 0.5]],
+    after: [['Quay', 'Boxes', 'Species list'], ['Saltby', 3.5, 'Hake, Sole'], ['Fairlead', 5, 'Ling']],
+  },
+  transpose: { settings: { into: 'Quay' }, before: [['Measure', 'Saltby', 'Fairlead'], ['Boxes', '3', '5'], ['Value', '9.50', '15.00']], after: [['Quay', 'Boxes', 'Value'], ['Saltby', '3', '9.50'], ['Fairlead', '5', '15.00']] },
 };

@@ -29,6 +29,12 @@ export const everydayWords: Readonly<Partial<Record<Kind, string>>> = {
   sort: 'order arrange ascending descending',
   'correct cells': 'fix correct edit by hand overwrite',
   'crop between marks': 'crop section between start end cut rows range',
+  pivot: 'reshape crosstab rows to columns across turn',
+  summarise: 'group aggregate sum total count average mean minimum maximum calculate',
+  transpose: 'reshape flip turn rows columns swap',
+  'stack blocks': 'reshape side by side halves newspaper columns append blocks',
+  'split table': 'split several tables separate cut sections',
+  'lines to records': 'directory addresses cards records lines reshape labels',
   unpivot: 'reshape crosstab across columns to rows turn wide long years months dates',
   'close gaps': 'empty cells shift left blanks remove',
 };
