@@ -59,35 +59,13 @@ export function printThroughput(report: Throughput): Buffer {
 
 const tonnes = (tenths: number | null) => (tenths === null ? '' : String(tenths * 100));
 
-/** Columns of the dataset: both halves of a year stand in rows of their own until they are reshaped. */
-const columns = [
-  'Year',
-  'Cargo',
-  ...monthNames.slice(0, 6).flatMap((month) => [`${month} Plan`, `${month} Actual`]),
-  'First half-year Plan',
-  'First half-year Actual',
-  'First half-year Reached',
-  ...monthNames.slice(6).flatMap((month) => [`${month} Plan`, `${month} Actual`]),
-  'Second half-year Plan',
-  'Second half-year Actual',
-  'Second half-year Reached',
-];
-
-/** The dataset that the reports of one group must become. */
+/** The dataset that the reports of one group must become: a row for each kind of cargo and month. Half-years are held. */
 export const expectedThroughput = (reports: readonly Throughput[]): string =>
   stringify(
     [
-      columns,
-      ...reports.flatMap(({ year, lines }) =>
-        [0, 6].flatMap((from) =>
-          lines.map(({ cargo, months }) => {
-            const own = months.slice(from, from + 6);
-            const { plan, actual, reached } = halfYear(own);
-            const values = [...own.flatMap((month) => [tonnes(month.plan), tonnes(month.actual)]), tonnes(plan), tonnes(actual), reached === null ? '' : String(reached / 10)];
-            const blank = values.map(() => '');
-            return [String(year), cargo, ...(from === 0 ? [...values, ...blank] : [...blank, ...values])];
-          }),
-        ),
+      ['Group', 'Year', 'Cargo', 'Month', 'Plan', 'Actual'],
+      ...reports.flatMap(({ year, group, lines }) =>
+        [0, 6].flatMap((from) => lines.flatMap(({ cargo, months }) => months.slice(from, from + 6).map(({ plan, actual }, i) => [group, String(year), cargo, monthNames[from + i], tonnes(plan), tonnes(actual)]))),
       ),
     ],
     { record_delimiter: 'unix' },

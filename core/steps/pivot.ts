@@ -28,7 +28,8 @@ export const pivot = step({
   describe: ({ names, values, meet }) => `${describeChoice(values) || '(no values yet)'} across by ${describeChoice(names) || '(no names yet)'}; two for one place: ${meet}`,
   run(sheet, { names, values, meet, expected, joiner }) {
     const { columns: naming, problems } = chosen(sheet, names);
-    const { columns: given, problems: missing } = chosen(sheet, values);
+    const { columns: wanted, problems: missing } = chosen(sheet, values);
+    const given = wanted.filter((column) => !naming.includes(column));
     problems.push(...missing);
     if (problems.length > 0) return { sheet, problems };
     if (naming.length === 0 || given.length === 0) return { sheet, problems: [{ kind: 'step', expected: 'columns with names and columns with values', came: naming.length === 0 ? 'no names' : 'no values', remedy: 'Choose both.' }] };
@@ -96,6 +97,8 @@ export const pivot = step({
     return {
       sheet: makeSheet([...kept, ...made], rows),
       ...(places.length > 0 ? { held: { rows: rowsAt(sheet, places), reasons: places.map((row) => held.get(row)!) } } : {}),
+      // The names stand above the columns now, and a value may be the sum of several.
+      leftOut: [...naming, ...given],
       added: groups.length + places.length - sheet.rows.length,
       problems,
     };

@@ -59,7 +59,7 @@ export const summarise = step({
         });
       }
     const rows = new Rows(book, Int32Array.from(groups, (places) => rowOf(book, places.map((row) => numbers[row]))));
-    return { sheet: makeSheet(made, rows), added: groups.length - sheet.rows.length, problems };
+    return { sheet: makeSheet(made, rows), leftOut: sheet.columns.filter((column) => !keys.includes(column)), added: groups.length - sheet.rows.length, problems };
   },
 });
 

@@ -46,6 +46,6 @@ export const transpose = step({
     });
     // Every row holds a cell of each of the rows before.
     const all = rowOf(sheet.rows.book, [...sheet.rows.numbers]);
-    return { sheet: makeSheet([...label, ...made], new Rows(sheet.rows.book, new Int32Array(turned.length).fill(all))), added: turned.length - count };
+    return { sheet: makeSheet([...label, ...made], new Rows(sheet.rows.book, new Int32Array(turned.length).fill(all))), ...(heads ? { leftOut: [heads] } : {}), added: turned.length - count };
   },
 });

@@ -62,6 +62,19 @@ describe('unpivot', () => {
     expect(plain(run(marked, { columns: allBut('Quay'), heading: 'the parts between marks', mark: '/', parts: ['Year', 'Quarter'] }).sheet)).toEqual([['Quay', 'Year', 'Quarter', 'Value'], ['Saltby', '2025', 'Q1', '1'], ['Saltby', '2025', 'Q2 / late', '2']]);
   });
 
+  it('takes a heading that could be cut in two ways apart as the others are, and says so where they do not tell', () => {
+    const halves = (...names: string[]) => textSheet([['Cargo', ...names], ['Grain', ...names.map((_, i) => String(i))]]);
+    const by = (how: Record<string, unknown>, ...names: string[]) => run(halves(...names), { columns: allBut('Cargo'), measure: 'Measure', ...how });
+    const template = { heading: 'the parts of a template', template: '{Period} {Measure}' };
+    const marks = { heading: 'the parts between marks', mark: ' ', parts: ['Period', 'Measure'] };
+    for (const how of [template, marks]) {
+      const sure = by(how, 'January Plan', 'January Actual', 'First half-year Plan', 'First half-year Reached');
+      // That there is a first half-year is told by its plan.
+      expect([plain(sure.sheet), came(sure)]).toEqual([[['Cargo', 'Period', 'Plan', 'Actual', 'Reached'], ['Grain', 'January', '0', '1', null], ['Grain', 'First half-year', '2', null, '3']], []]);
+      expect(came(by(how, 'Long weekend Riders', 'Short weekend Riders'))).toEqual(['“Long weekend Riders”, taken apart as “Long” and “weekend Riders”', '“Short weekend Riders”, taken apart as “Short” and “weekend Riders”']);
+    }
+  });
+
   it('names columns by a part of the headings, and traces them to all words with that part', () => {
     const riders = textSheet([['Line', 'Weekdays Riders', 'Weekdays Runs', 'Night Riders'], ['7', '310', '12', '45']]);
     const worded = makeSheet(riders.columns.map((column, i) => ({ ...column, namedBy: riders.rows.book.origins.intern('r1', 1, [900 + i]) })), riders.rows);

@@ -84,8 +84,8 @@ const noSuchPart = (measure: string, parts: readonly string[]): Problem => ({ ki
 interface Cut {
   /** Of the parts. */
   readonly names: readonly string[];
-  /** The parts of a heading; undefined where it does not fit. */
-  of(heading: string): readonly string[] | undefined;
+  /** Every way in which a heading can be taken apart, the usual one first; none where it does not fit. */
+  ways(heading: string): readonly (readonly string[])[];
   /** What a heading should look like. */
   readonly expected: string;
 }
@@ -98,27 +98,53 @@ interface HeadingHow {
   readonly parts: readonly string[];
 }
 
+/** The same list of parts is one way, however it came about. */
+const distinct = (ways: readonly (readonly string[])[]): (readonly string[])[] => [...new Map(ways.map((way) => [JSON.stringify(way), way])).values()];
+
 /** How headings are taken apart, or why they cannot be. */
 function headingCutter({ heading, into, template: written, mark, parts }: HeadingHow): Cut | Problem {
-  if (heading === 'one column') return { names: [into || 'Heading'], of: (text) => [text], expected: '' };
+  if (heading === 'one column') return { names: [into || 'Heading'], ways: (text) => [[text]], expected: '' };
   if (heading === 'the parts of a template') {
-    const { holes, whole } = template(written);
+    const { holes } = template(written);
     if (holes.length === 0) return { kind: 'step', expected: 'a template with a hole for each part of the headings', came: `“${written}”`, remedy: 'Write it like {Year} {Quarter}.' };
-    const parted = (text: string) => {
-      const values = whole(text);
-      return values && holes.map((hole) => values[hole] ?? '');
-    };
-    return { names: holes, of: parted, expected: `a heading like “${written}”` };
+    // “First half-year Plan” fits {Period} {Measure} in two ways: each hole may take as little or as much as it can.
+    const readings = Array.from({ length: 2 ** Math.min(holes.length, 4) }, (_, bits) => template(written, (hole) => (bits & (1 << hole)) !== 0));
+    const ways = (text: string) =>
+      distinct(
+        readings.flatMap(({ whole }) => {
+          const values = whole(text);
+          return values ? [holes.map((hole) => values[hole] ?? '')] : [];
+        }),
+      );
+    return { names: holes, ways, expected: `a heading like “${written}”` };
   }
   const names = parts.length > 0 ? parts : ['Heading 1', 'Heading 2'];
-  return {
-    names,
-    of: (text) => {
-      const cut = mark === '' ? [text] : text.split(mark);
-      return cut.length < names.length ? undefined : [...cut.slice(0, names.length - 1), cut.slice(names.length - 1).join(mark)].map((part) => part.trim());
-    },
-    expected: `a heading of ${names.length} parts with “${mark}” between them`,
+  const ways = (text: string) => {
+    const cut = mark === '' ? [text] : text.split(mark);
+    // One of the parts holds what is more: usually the last.
+    const more = cut.length - names.length;
+    return more < 0 ? [] : distinct(names.map((_, i) => names.length - 1 - i).map((long) => [...cut.slice(0, long), cut.slice(long, long + more + 1).join(mark), ...cut.slice(long + more + 1)].map((part) => part.trim())));
   };
+  return { names, ways, expected: `a heading of ${names.length} parts with “${mark}” between them` };
+}
+
+/** The parts of each heading. One that can be taken apart in several ways is taken apart as those that can in one way only. */
+function partsOf(turned: readonly Column[], cut: Cut): { readonly parts: readonly string[] | undefined; readonly unsure: boolean }[] {
+  const all = turned.map(({ name }) => cut.ways(name));
+  const seen = cut.names.map((_, part) => new Set(all.flatMap((ways) => (ways.length === 1 ? [ways[0][part]] : []))));
+  const decided = () =>
+    all.map((ways) => {
+      const scores = ways.map((way) => way.filter((text, part) => seen[part].has(text)).length);
+      const best = Math.max(0, ...scores);
+      const at = scores.indexOf(best);
+      return { parts: ways[Math.max(0, at)] as readonly string[] | undefined, unsure: ways.length > 1 && (best === 0 || scores.lastIndexOf(best) !== at) };
+    });
+  // What one heading tells, such as that there is a “First half-year”, may tell of the next.
+  for (let known = -1; known !== seen.reduce((sum, texts) => sum + texts.size, 0); ) {
+    known = seen.reduce((sum, texts) => sum + texts.size, 0);
+    for (const { parts, unsure } of decided()) if (parts && !unsure) parts.forEach((text, part) => seen[part].add(text));
+  }
+  return decided();
 }
 
 /** What one row becomes: the parts of a heading beside the values of all columns that share them, by the column they go into. */
@@ -131,8 +157,10 @@ interface Line {
 function linesOf(turned: readonly Column[], cut: Cut, measureAt: number, value: string): { lines: Line[]; odd: Problem[] } {
   const lines: Line[] = [];
   const odd: Problem[] = [];
-  for (const column of turned) {
-    const parts = cut.of(column.name);
+  const taken = partsOf(turned, cut);
+  for (const [at, column] of turned.entries()) {
+    const { parts, unsure } = taken[at];
+    if (unsure) odd.push({ kind: 'step', column: column.name, expected: `${cut.expected} that can be taken apart in one way`, came: `“${column.name}”, taken apart as ${parts!.map((part) => `“${part}”`).join(' and ')}`, remedy: 'Write more of what stands between the parts, rename the column above, or promote the heading rows with a mark between them.' });
     if (!parts) odd.push({ kind: 'step', column: column.name, expected: cut.expected, came: `“${column.name}”`, remedy: 'Its values are there, under the whole heading; leave the column out above, rename it, or say how its heading is taken apart.' });
     const own = parts ?? [column.name, ...cut.names.slice(1).map(() => '')];
     const into = (measureAt >= 0 && parts?.[measureAt]) || value;

@@ -15,8 +15,11 @@ export interface Template {
 
 const escaped = (text: string) => text.replace(/[.*+?^${}()|[\]\\/-]/g, '\\$&').replace(/\s+/g, '\\s+');
 
-/** @throws Error with a sentence when a hole is unnamed, named twice, or a bracket is not closed */
-export function template(source: string): Template {
+/**
+ * @param long whether a hole of any length takes as much as it can, by its place; unsaid as little
+ * @throws Error with a sentence when a hole is unnamed, named twice, or a bracket is not closed
+ */
+export function template(source: string, long: (hole: number) => boolean = () => false): Template {
   const holes: string[] = [];
   let pattern = '';
   let depth = 0;
@@ -40,8 +43,8 @@ export function template(source: string): Template {
       flush();
       if (open && width === undefined) throw new Error(`The template “${source}” has two holes beside each other. Put the text between them there, or say how long the first is: {year:4}.`);
       open = width === undefined;
+      pattern += width === undefined ? (long(holes.length) ? '(.+)' : '(.+?)') : `(.{${width}})`;
       holes.push(name);
-      pattern += width === undefined ? '(.+?)' : `(.{${width}})`;
       i = end;
     } else if (c === '[') {
       flush();

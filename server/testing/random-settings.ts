@@ -65,6 +65,21 @@ export function randomSettings(kind: string, sheet: Sheet, draw: Draw): Record<s
     },
     'tidy text': () => ({ columns: choice(), spaces: draw.chance(0.7), letters: draw.one(['as printed', 'capitals', 'first letter of each word']), marks: draw.one(['stay', 'go', 'into a column']) }),
     'trim rows': () => ({ top: draw.whole(0, 4), bottom: draw.whole(0, 3), from: draw.whole(0, 4), to: draw.whole(0, 8) }),
+    unpivot: () => {
+      const heading = draw.one(['one column', 'the parts of a template', 'the parts between marks']);
+      return { columns: choice(), heading, into: draw.one(['Heading', column()]), template: draw.one(['{A} {B}', '{All}']), mark: ' ', parts: ['A', 'B'], measure: draw.one(['', 'B']), blanks: draw.one(['held', 'kept']), order: draw.one(['row by row', 'column by column']) };
+    },
+    pivot: () => ({ names: { by: 'names', names: [column()] }, values: { by: 'names', names: some() }, meet: draw.one(['a problem', 'added up', 'the first', 'the last']), expected: draw.one([[], [text()]]) }),
+    'stack blocks': () => ({ sides: { by: 'names', names: some() }, by: draw.one(['every so many columns', 'headings that come again', 'a parent heading']), columns: draw.whole(1, 3), order: draw.one(['row by row', 'block by block']) }),
+    'split table': () => ({ where: draw.one(['at blank rows', 'before rows that match', 'after rows that match', 'at a row number', 'where the heading comes again']), row: draw.whole(2, 6), text: `${word()}*`, into: draw.one(['', 'Part', column()]) }),
+    'lines to records': () => ({
+      begins: draw.one(['after a blank row', 'where a line matches', 'every so many lines']),
+      lines: draw.whole(1, 3),
+      text: `*${word()}*`,
+      fields: [{ into: 'First', known: 'its place', line: 1 }, { into: 'Last', known: 'its place', line: -1, missing: true }, { into: 'Labelled', known: 'a label', label: word(), missing: draw.chance(0.7) }, ...(draw.chance(0.7) ? [{ into: 'Rest', known: 'all other lines' }] : [])],
+    }),
+    transpose: () => ({ first: draw.chance(0.6), names: draw.one(['into the first column', 'away']) }),
+    summarise: () => ({ by: { by: 'names', names: some() }, values: [{ columns: choice(), how: draw.one(['sum', 'mean', 'least', 'most', 'count', 'count of different', 'first', 'last', 'list']) }] }),
   };
   return settings[kind]();
 }
