@@ -105,10 +105,18 @@ export class BenchLook {
   /** The names of the columns above the step looked at: its form offers them. */
   private readonly above = asked(
     () => (this.aboveKey() === undefined ? undefined : { key: this.aboveKey(), report: this.shown()!.id, step: this.stepShown(), above: this.layerAbove(this.stepShown()), pages: this.pagesShown() }),
-    ({ report, step, above, pages }) => this.api.sheet(this.state.id(), report, { pages, step: above, start: 0, count: 1 }).pipe(map((sheet) => ({ step, names: sheet.columns.map((column) => column.name) }))),
+    ({ report, step, above, pages }) => this.api.sheet(this.state.id(), report, { pages, step: above, start: 0, count: 12 }).pipe(map((sheet) => ({ step, sheet, names: sheet.columns.map((column) => column.name) }))),
     { keeps: true },
   );
   readonly columnsAbove = (step: string): readonly string[] => (this.above.value()?.step === step ? this.above.value()!.names : []);
+  /** The first rows above a step, those of the data first. */
+  rowsAbove(step: string): Pick<SheetWindow, 'columns' | 'window'> | undefined {
+    const above = this.above.value();
+    if (above?.step !== step) return undefined;
+    const { columns, window } = above.sheet;
+    const data = window.filter(({ role }) => role === 'body');
+    return { columns, window: data.length > 0 ? data : window };
+  }
   /** Asks for the values above the step looked at; another one for every other sheet above. */
   readonly valuesOf = computed(() => {
     if (this.aboveKey() === undefined) return undefined;

@@ -15,7 +15,7 @@ import { StackPane } from './stack-pane';
 const remembered = 'able-sieve paper width';
 
 /** Widths of paper, stack and sheet in percent, until they are dragged. */
-const usualSizes: Readonly<Record<PaperWidth, readonly number[]>> = { edge: [6.6, 25.4, 68], reading: [38, 25.4, 36.6], half: [50, 25.4, 24.6] };
+const usualSizes: Readonly<Record<PaperWidth, readonly number[]>> = { edge: [6.6, 24.8, 68.6], reading: [38, 25.4, 36.6], half: [50, 25.4, 24.6] };
 
 /** Where steps are built: left the paper, right the sheet, between them the stack. */
 @Component({

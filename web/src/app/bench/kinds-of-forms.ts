@@ -6,4 +6,4 @@ import { TypesForm } from './types-form';
 export const ownForms: Readonly<Partial<Record<Kind, Type<unknown>>>> = { 'set types': TypesForm };
 
 /** Kinds whose forms need room: they stand along the foot of the sheet unless they are wanted in the layer. */
-export const wideForms: ReadonlySet<Kind> = new Set<Kind>(['set types', 'sift rows', 'recode', 'rename', 'group labels', 'correct cells']);
+export const wideForms: ReadonlySet<Kind> = new Set<Kind>(['set types', 'sift rows', 'recode', 'rename', 'group labels', 'correct cells', 'unpivot', 'pivot', 'stack blocks', 'summarise', 'lines to records']);

@@ -6,6 +6,7 @@ import { formOf } from '../../../../core/steps/fields';
 import { kindOf, type Kind, type Step } from '../../../../core/steps/kinds';
 import { SettingsForm } from '../forms/settings-form';
 import { PipelineState } from '../pipeline/pipeline-state';
+import { BeforeAfter } from './before-after';
 import { BenchLook } from './bench-look';
 import { BenchSelection } from './bench-selection';
 import { ownForms } from './kinds-of-forms';
@@ -15,9 +16,12 @@ import { changedAndFollowed } from './steps-edit';
 /** The form of the step that is open. What the schema takes is saved at once; else it stays a draft, with the sentence why. */
 @Component({
   selector: 'sieve-layer-form',
-  imports: [NgComponentOutlet, SettingsForm],
+  imports: [BeforeAfter, NgComponentOutlet, SettingsForm],
   template: `
     <p class="small">{{ kind().help }}</p>
+    @if (kind().group === 'shape') {
+      <sieve-before-after [step]="step()" [values]="values()" />
+    }
     @if (ownForm(); as form) {
       <ng-container *ngComponentOutlet="form; inputs: { of: given() }" />
     } @else {

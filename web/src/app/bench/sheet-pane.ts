@@ -56,6 +56,8 @@ import { changed } from './steps-edit';
       } @else {
         <sieve-grid [source]="source" margin="page·line" [label]="'Sheet after ' + at.stepTitle()" [chosen]="selection.cell()?.of === 'sheet' ? selection.cell()!.place : undefined" (choose)="selection.chooseCell('sheet', $event)" (columnsSelected)="selection.columns.set($event)" [menuOf]="menuOf" />
       }
+    } @else if (!at.shown() && !state.reading()) {
+      <sieve-notice kind="empty">No report of this folder counts and can be read, so there is no sheet to work on. See Intake.</sieve-notice>
     } @else {
       <div class="waits" role="status">
         <span class="sr">Working out the sheet</span>
@@ -111,7 +113,7 @@ import { changed } from './steps-edit';
   `,
 })
 export class SheetPane {
-  private readonly state = inject(PipelineState);
+  protected readonly state = inject(PipelineState);
   protected readonly at = inject(BenchLook);
   protected readonly selection = inject(BenchSelection);
   private readonly steps = inject(BenchSteps);

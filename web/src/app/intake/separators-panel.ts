@@ -10,7 +10,7 @@ import { Api } from '../api';
 import { PipelineState } from '../pipeline/pipeline-state';
 import { asked } from '../shared/asked';
 import { plural } from '../shared/words';
-import { MiniSheet } from './mini-sheet';
+import { MiniSheet } from '../shared/mini-sheet';
 import { pieceTaken } from './on-paper';
 
 /** How many other reports are shown following the hand. */

@@ -1,6 +1,6 @@
 import { Component, computed, input } from '@angular/core';
 
-/** Rows and columns in small, as they are read off the paper. */
+/** Rows and columns in small. */
 @Component({
   selector: 'sieve-mini-sheet',
   template: `<div class="scroll" tabindex="0" role="region" [attr.aria-label]="label()">
