@@ -71,7 +71,9 @@ const scrolled = (css: string, step: readonly [down: number, right: number], sec
   );
 
 await driver.manage().setTimeouts({ script: 60_000 });
-await driver.get('data:text/html,<div class=frame style="height:700px;overflow:auto"><div style="height:3000000px;width:9000px;background:linear-gradient(red,blue)"></div></div>');
+/** A page that does nothing but scroll. */
+const bare = 'data:text/html,<div class=frame style="height:700px;overflow:auto"><div style="height:3000000px;width:9000px;background:linear-gradient(red,blue)"></div></div>';
+await driver.get(bare);
 const plain = await scrolled('.frame', [60, 0]);
 console.log(`A page that only scrolls itself: ${told(plain.times)}; ${slow(plain)} of ${plain.times.length} frames over 50 ms.`);
 

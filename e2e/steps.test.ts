@@ -90,7 +90,7 @@ describe('the widgets of the forms', () => {
 
   it('say of each value what it becomes', async () => {
     await bench.add('each report', 'recode');
-    await bench.chooseColumns('In', 'Quay');
+    await bench.tickColumns('In', 'Quay');
     const field = await bench.find(bench.named('Tern Point becomes'));
     await field.sendKeys('South', Key.TAB);
     await bench.until('the recoded cells', async () => (await bench.rows()).some((row) => row.includes('South')));
@@ -101,7 +101,7 @@ describe('the widgets of the forms', () => {
 
   it('show what a pattern finds, and undo what was typed at once', async () => {
     await bench.add('each report', 'find and replace');
-    await bench.chooseColumns('In', 'Item');
+    await bench.tickColumns('In', 'Item');
     await bench.pickIn('Find', 'a pattern');
     await bench.set('Text or pattern', '^([A-Z]+)\\d');
     await bench.untilText('sieve-pattern-field [role=status]', /^Found in 4 of 4 different values, 24 cells\.$/);
@@ -149,7 +149,7 @@ describe('the widgets of the forms', () => {
     await bench.fill('sieve-stack [aria-label="Keep: pattern"]', '*o*');
     await bench.until('two columns', async () => (await bench.columns()).length === 2);
     await bench.pickIn('Keep', 'names');
-    await bench.chooseColumns('Keep', 'Quay');
+    await bench.tickColumns('Keep', 'Quay');
     await bench.until('one column', async () => (await bench.columns()).length === 2 && (await bench.columns())[1].startsWith('Quay'));
     await (await bench.find(bench.named('Take Quay out'))).click();
     await bench.until('no column named', async () => JSON.stringify((await steps())[0]?.settings['columns']) === '{"by":"names","names":[]}');
@@ -202,7 +202,7 @@ describe('beside the sheet', () => {
 
   it('a word that a step overwrote leads to that step', async () => {
     await bench.add('each report', 'recode');
-    await bench.chooseColumns('In', 'Quay');
+    await bench.tickColumns('In', 'Quay');
     await (await bench.find(bench.named('Saltby becomes blank'))).click();
     await bench.until('blank cells', async () => (await bench.rows()).every((row) => !row.includes('Saltby')));
     await bench.clickPaper([190, 128, 212, 136]);

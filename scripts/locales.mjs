@@ -25,6 +25,8 @@ for (const name of names) {
   const part = (type) => parts.find((each) => each.type === type)?.value;
   const group = part('group') ?? ' ';
   const months = (options) => Array.from({ length: 12 }, (_, i) => new Intl.DateTimeFormat(name, { ...options, timeZone: 'UTC' }).formatToParts(Date.UTC(2025, i, 15)).find((each) => each.type === 'month').value);
+  // The 6th of January 2025 was a Monday.
+  const weekdays = (weekday) => Array.from({ length: 7 }, (_, i) => new Intl.DateTimeFormat(name, { weekday, timeZone: 'UTC' }).format(Date.UTC(2025, 0, 6 + i)).toLowerCase());
   const order = new Intl.DateTimeFormat(name).formatToParts(0).map(({ type }) => type).filter((type) => ['day', 'month', 'year'].includes(type));
   const locale = {
     decimal: part('decimal'),
@@ -34,6 +36,8 @@ for (const name of names) {
     months: months({ day: 'numeric', month: 'long' }),
     monthsAlone: months({ month: 'long' }),
     monthsShort: months({ day: 'numeric', month: 'short' }),
+    weekdays: weekdays('long'),
+    weekdaysShort: weekdays('short'),
     ...words[name.slice(0, 2)],
   };
   const escaped = (value) => JSON.stringify(value).replace(/[\u00a0\u202f\u2009]/g, (c) => `\\u${c.charCodeAt(0).toString(16).padStart(4, '0')}`);

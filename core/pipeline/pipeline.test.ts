@@ -25,6 +25,28 @@ const report = (key: string, text = lines) => {
   return { key, path: `${key}.pdf`, pages, tables: findTables(pages) };
 };
 
+describe('a found table that holds several', () => {
+  it('falls into tables of their own: the steps below run on each, and columns are named by the heading of each', () => {
+    const both = [...lines, 'LG1    Deep ling           75'];
+    const eachTable = [
+      { id: 'split', kind: 'split table', settings: { where: 'before rows that match', text: 'CR4' } },
+      { id: 'head', kind: 'promote header rows', settings: { rows: 1 } },
+      { id: 'no', kind: 'number rows', settings: { name: 'No.' } },
+    ];
+    const carried = carryReport(document({ eachTable, allReports: [] }), report('r1', both));
+    // The row at which it is split is the heading of its part here.
+    expect(plain(carried.sheet)).toEqual([
+      ['No.', 'CR4', 'Rock crab', 'n/k', 'Code', 'Species', 'Boxes'],
+      [1, null, null, null, 'HK1', 'Lantern hake', '112'],
+      [2, null, null, null, 'SL2', 'Grey sole', '48'],
+      [1, 'LG1', 'Deep ling', '75', null, null, null],
+    ]);
+    // In another zone the parts stay under one another.
+    const later = carryReport(document({ eachTable: [], eachReport: eachTable, allReports: [] }), report('r1', both));
+    expect(plain(later.sheet)).toEqual([['No.', 'Code', 'Species', 'Boxes'], [1, 'HK1', 'Lantern hake', '112'], [2, 'SL2', 'Grey sole', '48'], [3, 'CR4', 'Rock crab', 'n/k'], [4, 'LG1', 'Deep ling', '75']]);
+  });
+});
+
 describe('running from a cached prefix', () => {
   const step = (id: string, kind: string, settings: object) => ({ id, kind, settings });
   const variants = [

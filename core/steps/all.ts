@@ -5,6 +5,7 @@ export { concatenateColumns } from './concatenate-columns';
 export { constantColumn } from './constant-column';
 export { correctCells } from './correct-cells';
 export { cropBetweenMarks } from './crop-between-marks';
+export { dateFromParts } from './date-from-parts';
 export { deduplicate } from './deduplicate';
 export { demoteHeader } from './demote-header';
 export { dropBlankRows } from './drop-blank-rows';

@@ -37,6 +37,7 @@ const settings: Record<string, unknown> = {
   'close gaps': { columns: { by: 'all' } },
   'concatenate columns': { columns: { by: 'names', names: ['A', 'C'] }, into: 'AC' },
   'constant column': { name: 'Port', value: 'Saltby' },
+  'date from parts': { whole: 'A', part: 'B' },
   deduplicate: { columns: { by: 'names', names: ['A'] } },
   'drop noise': {},
   'find and replace': { columns: { by: 'all' }, text: 'x', replace: 'y' },
@@ -68,7 +69,7 @@ const settings: Record<string, unknown> = {
   'stack blocks': { sides: { by: 'names', names: ['A'] }, by: 'every so many columns', columns: 1 },
   summarise: { by: { by: 'names', names: ['A'] }, values: [{ columns: { by: 'names', names: ['C'] }, how: 'list' }] },
   transpose: {},
-  unpivot: { columns: { by: 'all but', names: ['A'] } },
+  unpivot: { into: 'Heading', columns: { by: 'all but', names: ['A'] } },
 };
 
 const cell = fc.constantFrom<Cell>('x', 'Saltby', 'Total 3', '12', '1,234.5', null, null, 'n/k');

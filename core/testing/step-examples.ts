@@ -20,6 +20,7 @@ export const stepExamples: Record<string, StepExample> = {
   'constant column': { settings: { name: 'Port', value: 'Saltby' }, before: [['Boxes'], ['3']], after: [['Port', 'Boxes'], ['Saltby', '3']] },
   'correct cells': { settings: { corrections: [{ report: 'week-24.pdf', page: 1, word: 0, column: 'Boxes', from: '1O', to: '10', why: 'a letter for a zero' }] }, before: [['Boxes'], ['1O'], ['3']], after: [['Boxes'], ['10'], ['3']] },
   'crop between marks': { settings: { from: 'Stays', to: 'Total', withFrom: false }, before: [['A', 'B'], ['Notes', null], ['Stays', null], ['N4', '2'], ['Total', '2']], after: [['A', 'B'], ['N4', '2']], held: 3 },
+  'date from parts': { settings: { whole: 'Week ending', part: 'Day' }, before: [['Week ending', 'Day', 'Boxes'], ['14 June 2025', 'Tue', '3']], after: [['Date', 'Boxes'], ['2025-06-10', '3']] },
   deduplicate: { settings: { columns: names('Vessel') }, before: [['Vessel', 'Berth'], ['Grey Gull', 'N4'], ['Grey Gull', 'S1']], after: [['Vessel', 'Berth'], ['Grey Gull', 'N4']], held: 1 },
   'demote header': { settings: {}, before: [['Quay', 'Boxes'], ['Saltby', '3']], after: [['Column 1', 'Column 2'], ['Quay', 'Boxes'], ['Saltby', '3']] },
   'drop blank rows': { settings: { columns: { by: 'all' } }, before: [['Quay', 'Boxes'], [null, null], ['Saltby', '3']], after: [['Quay', 'Boxes'], ['Saltby', '3']], held: 1 },

@@ -58,6 +58,24 @@ export function monthNamed(text: string, locale: Locale): number {
   return /^\d/.test(text) ? 0 : (names.get(plainWord(text)) ?? 0);
 }
 
+const weekdays = new WeakMap<Locale, ReadonlyMap<string, number>>();
+
+/** Number of the weekday that a text names in the locale, from 1 for Monday, in full or shortened; 0 for none. */
+export function weekdayNamed(text: string, locale: Locale): number {
+  let names = weekdays.get(locale);
+  if (!names) {
+    const all = new Map<string, number>();
+    const put = (name: string, day: number) => all.set(name, all.has(name) && all.get(name) !== day ? 0 : day);
+    locale.weekdays.forEach((name, i) => {
+      // Shortened to two letters or three it may stand for two days: then for none.
+      for (const length of [2, 3]) put([...plainWord(name)].slice(0, length).join(''), i + 1);
+    });
+    locale.weekdays.forEach((name, i) => all.set(plainWord(name), i + 1).set(plainWord(locale.weekdaysShort[i]), i + 1));
+    weekdays.set(locale, (names = all));
+  }
+  return names.get(plainWord(text.trim().replace(/\.$/, ''))) ?? 0;
+}
+
 /** Number of the month that a text names in any language known; 0 for none. */
 export const monthNumber = (text: string): number => Object.values(locales).reduce<number>((found, locale) => found || monthNamed(text, locale), 0);
 

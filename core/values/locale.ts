@@ -23,6 +23,9 @@ export interface Locale {
   readonly months: readonly string[];
   readonly monthsAlone: readonly string[];
   readonly monthsShort: readonly string[];
+  /** From Monday on. */
+  readonly weekdays: readonly string[];
+  readonly weekdaysShort: readonly string[];
   readonly week: readonly string[];
   readonly quarter: readonly string[];
   readonly half: readonly string[];

@@ -82,7 +82,7 @@ export class Page {
   }
 
   /** Ticks columns in the list of a choice of columns. */
-  async chooseColumns(title: string, ...names: readonly string[]): Promise<void> {
+  async tickColumns(title: string, ...names: readonly string[]): Promise<void> {
     await (await this.find(`.p-multiselect:has([aria-label="Columns of ${title}"])`)).click();
     for (const name of names) {
       await this.until(`the option ${name}`, async () => {

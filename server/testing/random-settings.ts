@@ -32,6 +32,7 @@ export function randomSettings(kind: string, sheet: Sheet, draw: Draw): Record<s
     'constant column': () => ({ name: draw.one(['Port', column()]), value: 'Saltby' }),
     'correct cells': () => ({ corrections: [{ report: draw.one(['report.pdf', 'other.pdf']), page: draw.whole(1, 3), word: draw.whole(0, 80), column: column(), from: text(), to: draw.one(['', 'corrected']), into: draw.one(['', column()]) }] }),
     'crop between marks': () => ({ from: draw.one(['', word()]), to: draw.one(['', word()]), withFrom: draw.chance(0.5), withTo: draw.chance(0.5), which: draw.one(['each', 'first', 'last']) }),
+    'date from parts': () => ({ of: draw.one(['a week and a weekday', 'a month and a day', 'a year and a month', 'a year and a quarter']), whole: column(), part: column(), keep: draw.chance(0.5) }),
     deduplicate: () => ({ columns: choice(), keep: draw.one(['the first', 'the last']) }),
     'demote header': () => ({}),
     'drop blank rows': () => ({ columns: choice() }),

@@ -29,6 +29,7 @@ export const everydayWords: Readonly<Partial<Record<Kind, string>>> = {
   sort: 'order arrange ascending descending',
   'correct cells': 'fix correct edit by hand overwrite',
   'crop between marks': 'crop section between start end cut rows range',
+  'date from parts': 'date weekday day month quarter year fiscal calculate combine',
   pivot: 'reshape crosstab rows to columns across turn',
   summarise: 'group aggregate sum total count average mean minimum maximum calculate',
   transpose: 'reshape flip turn rows columns swap',

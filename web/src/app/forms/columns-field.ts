@@ -26,7 +26,7 @@ import { plural } from '../shared/words';
         [ngModel]="names"
         (ngModelChange)="choose($event)"
         [ariaLabel]="'Columns of ' + label()"
-        placeholder="choose columns"
+        placeholder="which columns"
         [maxSelectedLabels]="0"
         [selectedItemsLabel]="counted(names.length, 'column')"
         [filter]="columns().length > 8"

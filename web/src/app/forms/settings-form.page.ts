@@ -37,7 +37,7 @@ export class SettingsFormPage {
     for (const key of digits) field.dispatchEvent(new KeyboardEvent('keypress', { key, code: `Digit${key}`, keyCode: key.charCodeAt(0), bubbles: true, cancelable: true }));
   }
   /** Ticks or unticks columns in the list of a choice of columns. */
-  async chooseColumns(title: string, ...names: string[]) {
+  async tickColumns(title: string, ...names: string[]) {
     const list = this.named(`Columns of ${title}`)!.closest<HTMLElement>('.p-multiselect')!;
     list.click();
     await this.settled();

@@ -45,7 +45,7 @@ describe('the form of a step', () => {
 
   it('chooses columns by list or by rule', async () => {
     await show('pick columns');
-    await form.chooseColumns('Keep', 'Boxes');
+    await form.tickColumns('Keep', 'Boxes');
     expect(values()).toEqual({ columns: { by: 'names', names: ['Boxes'] } });
     expect(form.chips()).toEqual(['Boxes']);
     form.press('chips');
