@@ -4,10 +4,9 @@
 import { cp, mkdir, mkdtemp, readFile, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { Key } from 'selenium-webdriver';
+import { By, Key } from 'selenium-webdriver';
 import { parsePipeline } from '../core/pipeline/document';
 import { openBrowser } from '../e2e/browser';
-import { Bench, Dataset } from '../e2e/pages/pipeline';
 import type { PipelineFull } from '../server/contract/contract';
 import { openHouse } from '../server/house/open';
 import { serve } from '../server/house/serve';
@@ -77,14 +76,15 @@ await driver.get(bare);
 const plain = await scrolled('.frame', [60, 0]);
 console.log(`A page that only scrolls itself: ${told(plain.times)}; ${slow(plain)} of ${plain.times.length} frames over 50 ms.`);
 
-const dataset = new Dataset(driver);
+/** Waits until something that is asked of the page is true. */
+const until = (asked: string) => driver.wait(async () => driver.executeScript<boolean>(`return ${asked}`).catch(() => false), 120_000, asked);
 for (const [what, id, step] of [
   [`${rows.toLocaleString('en-GB')} rows, two rows a frame`, long, [60, 0]],
   [`${rows.toLocaleString('en-GB')} rows, a screen every frame`, long, [700, 0]],
   ['200 columns, sideways', wide, [0, 40]],
 ] as const) {
   await driver.get(`${server.url}pipelines/${id}/dataset`);
-  await dataset.until('the first row', async () => ((await dataset.rows())[0] ?? '') !== '');
+  await until(`(document.querySelector('sieve-grid tbody tr:not(.space) th')?.innerText ?? '') !== ''`);
   const frames = await scrolled('sieve-grid .frame', step);
   console.log(`${what}: ${told(frames.times)}; ${slow(frames)} of ${frames.times.length} frames over 50 ms; ${frames.blank} with a row that was still to come. At the 95th percentile ${(percentile(frames.times, 0.95) / percentile(plain.times, 0.95)).toFixed(1)} times the plain page.`);
 }
@@ -94,10 +94,9 @@ document.eachReport.push({ id: 'sift', kind: 'sift rows', settings: { conditions
 const answer = await asOwner(server)('/api/pipelines', { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify({ document, folder: join(base, 'register') }) });
 if (!answer.ok) throw new Error(await answer.text());
 const { id } = (await answer.json()) as PipelineFull;
-const bench = new Bench(driver, 120_000);
 await driver.get(`${server.url}pipelines/${id}/bench?step=sift`);
-await bench.until('the register to be read', async () => /^After “Sift rows” [\d,]+ rows/.test(await bench.heading()));
-const field = await bench.find(bench.named('Value, condition 1'));
+await until(`/^After “Sift rows” [\\d,]+ rows/.test(document.querySelector('[aria-label="Sheet"] .pane-head').innerText.replace(/\\s+/g, ' '))`);
+const field = await driver.findElement(By.css('[aria-label="Value, condition 1"]'));
 const times: number[] = [];
 for (let n = 0; n < strokes; n++) {
   await driver.executeScript(
@@ -108,7 +107,7 @@ for (let n = 0; n < strokes; n++) {
   );
   // A letter more, and away again: what is held is another number of rows each time.
   await field.sendKeys(n % 2 === 0 ? 'aeio'[(n / 2) % 4] : Key.BACK_SPACE);
-  await bench.until('the sheet to follow', async () => (await driver.executeScript('return window.took')) !== null);
+  await until('window.took !== undefined');
   times.push(await driver.executeScript<number>('return window.took'));
 }
 console.log(`From a key to the sheet, register of some 300 pages: ${told(times)} (${strokes} keys).`);

@@ -16,6 +16,8 @@ let server: Serving;
 let browser: Browser;
 let bench: Bench;
 let id: number;
+/** A folder with one report. */
+let one: string;
 
 const place = (path: string) => browser.driver.get(`${server.url}pipelines/${id}/${path}`);
 const keys = (...all: string[]) => browser.driver.actions().sendKeys(...all).perform();
@@ -32,6 +34,8 @@ const savedSteps = async () => ((await (await asOwner(server)(`/api/pipelines/${
 beforeAll(async () => {
   const root = await temporaryFolder();
   await cp(demoFolder, join(root, 'landing-sheets'), { recursive: true });
+  one = join(root, 'one');
+  await cp(join(demoFolder, 'week-22.pdf'), join(one, 'week-22.pdf'));
   server = await serve({ data: await temporaryFolder(), host: '127.0.0.1', port: 0, roots: [root], uploadLimit: 10, logLevel: 'silent' });
   const made = await asOwner(server)('/api/pipelines', { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify({ document: JSON.parse(await readFile(demoPipeline, 'utf8')), folder: join(root, 'landing-sheets') }) });
   ({ id } = (await made.json()) as PipelineFull);
@@ -146,6 +150,31 @@ describe('what the server does not answer', () => {
     await block();
     await dataset.press('Try again', 'sieve-dataset-page');
     await dataset.until('the problems', async () => (await dataset.problems()).length > 0);
+  });
+});
+
+describe('a dataset that would have too many columns', () => {
+  it('says so at each report, and leads to the step that puts them into rows', async () => {
+    const document = JSON.parse(await readFile(demoPipeline, 'utf8')) as { name: string; allReports: unknown[] };
+    const letters = 1700;
+    document.name = 'Too wide';
+    document.allReports = [
+      { id: 'put', kind: 'constant column', settings: { name: 'Wide', value: 'x'.repeat(letters) } },
+      { id: 'wide', kind: 'split column', settings: { column: 'Wide', where: 'at cuts', cuts: Array.from({ length: letters }, (_, at) => at + 1) } },
+    ];
+    const made = await asOwner(server)('/api/pipelines', { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify({ document, folder: one }) });
+    const wide = ((await made.json()) as PipelineFull).id;
+    await browser.driver.get(`${server.url}pipelines/${wide}/runs`);
+    const runs = new Runs(browser.driver);
+    await runs.find('sieve-runs-page');
+    await runs.refresh();
+    await runs.until('the reason', async () => (await runs.reports()).some((text) => /can have 1,590.*“Unpivot” puts them there/.test(text)));
+    await runs.press('Add the step “Unpivot”', 'sieve-runs-page');
+    await bench.until('the step to be found already', async () => (await (await bench.find('#find-step')).getAttribute('value')) === 'unpivot');
+    await (await bench.find('#find-step')).sendKeys(Key.ENTER);
+    await bench.headingIs(/^After “Unpivot”/);
+    // Before its columns are chosen it says what it needs, and lets the rows pass.
+    await bench.untilText('[aria-label="Problems of this step"]', /expected columns to turn into rows, got none/);
   });
 });
 

@@ -1,7 +1,7 @@
 import { concatMap, from, lastValueFrom, map, toArray } from 'rxjs';
 import { cellText, type Cell } from '../../../../core/values/cell';
 import type { CellRange } from '../../../../server/contract/contract';
-import type { GridSource } from './sheet-grid';
+import type { GridSource } from './grid-source';
 
 /** Rows put on the clipboard at most; more are for the file. */
 export const mostCopied = 20_000;

@@ -4,7 +4,7 @@ import { InputText } from 'primeng/inputtext';
 import type { CellRange } from '../../../../server/contract/contract';
 import { asked } from './asked';
 import { measureSentence } from './measure-sentence';
-import type { GridCellPlace, GridSource } from './sheet-grid';
+import type { GridCellPlace, GridSource } from './grid-source';
 import { plural } from './words';
 
 /** The line under a grid: what the selected cells hold, and looking for a text. */

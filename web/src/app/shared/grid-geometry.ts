@@ -2,7 +2,7 @@ import { computed, signal, type Signal } from '@angular/core';
 import type { ValueType } from '../../../../core/sheet/column';
 import { decimalsOf } from '../../../../core/values/plain-number';
 import type { Cell } from '../../../../core/values/cell';
-import type { GridColumn, GridRow } from './sheet-grid';
+import type { GridColumn, GridRow } from './grid-source';
 
 export const rowHeight = 28;
 export const headHeight = 56;

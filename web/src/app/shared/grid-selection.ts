@@ -1,6 +1,6 @@
 import { computed, signal } from '@angular/core';
 import type { CellRange } from '../../../../server/contract/contract';
-import type { GridCellPlace } from './sheet-grid';
+import type { GridCellPlace } from './grid-source';
 
 /** How a place joins what is selected: alone, as the other end of the last range, or beside it. */
 export type Joining = 'alone' | 'reaching' | 'beside';

@@ -1,6 +1,6 @@
 import { signal } from '@angular/core';
 import type { Subscription } from 'rxjs';
-import type { GridRow, GridSource } from './sheet-grid';
+import type { GridRow, GridSource } from './grid-source';
 
 /** Rows of one window. */
 const pageRows = 100;

@@ -84,6 +84,16 @@ describe('the sheet by windows', () => {
     expect(await press('a', { ctrlKey: true })).toBe(4);
   });
 
+  it('goes on with the keys before what it gave out has come back to it', async () => {
+    const { fixture, root } = await show({ rows: 2, columns, fetch: () => of(rows) });
+    const table = root.querySelector('table')!;
+    // The cell chosen by the first key comes back as the one chosen only after the second.
+    for (const key of ['Home', 'ArrowDown', 'ArrowUp', 'ArrowUp']) table.dispatchEvent(new KeyboardEvent('keydown', { key, bubbles: true, cancelable: true }));
+    await fixture.whenStable();
+    expect(fixture.componentInstance.whole()).toEqual([0]);
+    expect(root.querySelector('th.current')!.textContent).toContain('Code');
+  });
+
   it('offers at a heading what can be done with its column, and with all that are selected with it', async () => {
     const { fixture, root } = await show({ rows: 2, columns, fetch: () => of(rows) });
     const heading = root.querySelectorAll<HTMLElement>('thead th:not(.margin)');

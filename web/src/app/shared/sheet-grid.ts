@@ -1,8 +1,8 @@
 import { Component, computed, effect, ElementRef, inject, input, output, signal, untracked, viewChild, DestroyRef } from '@angular/core';
 import type { MenuItem } from 'primeng/api';
 import { Menu } from 'primeng/menu';
-import type { Observable } from 'rxjs';
 import { isError, type Cell } from '../../../../core/values/cell';
+import type { GridCellPlace, GridSource } from './grid-source';
 import { GridBrackets, type Brackets } from './grid-brackets';
 import { cellShown } from './cell-shown';
 import { Clipboard } from './clipboard';
@@ -11,46 +11,15 @@ import { GridFoot } from './grid-foot';
 import { GridGeometry, headHeight, mostHeight, reasonWidth, rowHeight } from './grid-geometry';
 import { GridSelection, joiningBy } from './grid-selection';
 import { GridWindows } from './grid-windows';
-import type { ValueType } from '../../../../core/sheet/column';
-import type { CellFound, CellRange, Measured } from '../../../../server/contract/contract';
 import { plural } from './words';
 
-export interface GridColumn {
-  readonly name: string;
-  readonly type: ValueType;
-  readonly unit?: string;
-  readonly misfits?: number;
-  /** Digits after the point that the column has: its numbers are shown with all of them. */
-  readonly decimals?: number;
-}
-
-export interface GridRow {
-  /** What stands in the row's margin. */
-  readonly label: string;
-  readonly cells: readonly Cell[];
-  /** Why the row was held. */
-  readonly reason?: string;
-}
-
-export interface GridCellPlace {
-  readonly row: number;
-  readonly column: number;
-}
-
-/** Where rows come from, window by window. A new source starts the grid anew. */
-export interface GridSource {
-  readonly rows: number;
-  readonly columns: readonly GridColumn[];
-  fetch(start: number, count: number): Observable<readonly GridRow[]>;
-  /** What some cells hold together. */
-  measure?(ranges: readonly CellRange[]): Observable<Measured>;
-  /** The next cell with a text. */
-  find?(text: string, from: GridCellPlace, back: boolean): Observable<CellFound>;
-}
+export type * from './grid-source';
 
 /** Rows fetched before they come in sight. */
 const ahead = 150;
 let made = 0;
+
+const placeKey = ({ row, column }: GridCellPlace) => `${row} ${column}`;
 
 /** A sheet by windows: any number of rows, only those in sight are fetched and drawn; so for columns. */
 @Component({
@@ -129,11 +98,13 @@ export class SheetGrid {
     effect(() => {
       const place = this.chosen();
       untracked(() => {
+        if (!place) return;
+        const key = placeKey(place);
+        // What the grid itself has chosen is selected already; the keys may have gone on since.
         const focus = this.selection.focus();
-        // One that is chosen already is left where it is: who has scrolled on stays there.
-        if (!place || (focus?.row === place.row && focus.column === place.column && this.brought === `${place.row} ${place.column}`)) return;
-        if (focus?.row !== place.row || focus.column !== place.column) this.selection.cell(place);
-        this.bringToSight(place);
+        if (key !== this.emitted && (focus?.row !== place.row || focus.column !== place.column)) this.selection.cell(place);
+        // One that was brought to sight is left where it is: who has scrolled on stays there.
+        if (key !== this.brought) this.bringToSight(place);
       });
     });
     const observer = new ResizeObserver(() => this.scrolled());
@@ -204,12 +175,12 @@ export class SheetGrid {
   }
   protected pick(event: MouseEvent) {
     const place = this.placeAt(event);
-    if (place && place.column >= 0 && joiningBy(event) === 'alone' && !this.selection.several()) this.choose.emit(place);
+    if (place && place.column >= 0 && joiningBy(event) === 'alone' && !this.selection.several()) this.chooseHere(place);
   }
   protected goTo(place: GridCellPlace) {
     this.selection.cell(place);
     this.bringToSight(place);
-    this.choose.emit(place);
+    this.chooseHere(place);
   }
   protected focusOnGrid() {
     this.table().nativeElement.focus({ preventScroll: true });
@@ -270,7 +241,7 @@ export class SheetGrid {
       this.bringToSight({ ...place, row: 0 });
     } else {
       this.selection.cell(place);
-      this.choose.emit(place);
+      this.chooseHere(place);
     }
   }
 
@@ -282,10 +253,16 @@ export class SheetGrid {
     return ends !== undefined && (row < ends.top || row >= this.source().rows - ends.bottom);
   }
 
+  /** The place that the grid itself gave out last. */
+  private emitted = '';
+  private chooseHere(place: GridCellPlace) {
+    this.emitted = placeKey(place);
+    this.choose.emit(place);
+  }
   /** The place that was brought to sight last. */
   private brought = '';
   private bringToSight({ row, column }: GridCellPlace) {
-    this.brought = `${row} ${column}`;
+    this.brought = placeKey({ row, column });
     const frame = this.frame().nativeElement;
     frame.scrollTop = this.geometry.topFor(row, frame.clientHeight) ?? frame.scrollTop;
     const [lefts, margin] = [this.geometry.lefts(), this.geometry.marginWidth()];

@@ -1,0 +1,37 @@
+import type { Observable } from 'rxjs';
+import type { ValueType } from '../../../../core/sheet/column';
+import type { Cell } from '../../../../core/values/cell';
+import type { CellFound, CellRange, Measured } from '../../../../server/contract/contract';
+
+export interface GridColumn {
+  readonly name: string;
+  readonly type: ValueType;
+  readonly unit?: string;
+  readonly misfits?: number;
+  /** Digits after the point that the column has: its numbers are shown with all of them. */
+  readonly decimals?: number;
+}
+
+export interface GridRow {
+  /** What stands in the row's margin. */
+  readonly label: string;
+  readonly cells: readonly Cell[];
+  /** Why the row was held. */
+  readonly reason?: string;
+}
+
+export interface GridCellPlace {
+  readonly row: number;
+  readonly column: number;
+}
+
+/** Where rows come from, window by window. A new source starts the grid anew. */
+export interface GridSource {
+  readonly rows: number;
+  readonly columns: readonly GridColumn[];
+  fetch(start: number, count: number): Observable<readonly GridRow[]>;
+  /** What some cells hold together. */
+  measure?(ranges: readonly CellRange[]): Observable<Measured>;
+  /** The next cell with a text. */
+  find?(text: string, from: GridCellPlace, back: boolean): Observable<CellFound>;
+}
