@@ -101,6 +101,7 @@ describe('the periods of reports', () => {
     await screen.untilText('sieve-periods-form [role="status"]', /^No name tells a period so\.$/);
     expect(await screen.texts('sieve-periods-form li')).toEqual(['week-22.pdf no period', 'week-24.pdf no period']);
     await screen.press('week-{week}.pdf', 'sieve-periods-form');
+    await screen.untilText('sieve-periods-form [role="status"]', /^2 names tell a period/);
     expect(await screen.texts('sieve-periods-form li')).toEqual(['week-22.pdf 2025-W22', 'week-24.pdf 2025-W24']);
   });
 
