@@ -90,6 +90,9 @@ const slotWidth = 56;
       gap: 0;
       scrollbar-width: thin;
     }
+    nav:has(.long) {
+      height: 52px;
+    }
     .long > button,
     .long > .hole {
       flex: none;
