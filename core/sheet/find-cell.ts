@@ -12,7 +12,7 @@ export interface Sought {
 export function soughtFrom(text: string): Sought {
   const trimmed = text.trim().toLowerCase();
   const bare = trimmed.replaceAll(',', '').replace('−', '-');
-  return { text: trimmed, ...(/^[-+]?\d*\.?\d+$/.test(bare) ? { digits: bare.includes('.') ? bare.replace(/\.?0+$/, '') : bare } : {}) };
+  return { text: trimmed, ...(/^[-+]?\d*\.?\d+$/.test(bare) ? { digits: bare.includes('.') ? bare.replace(/\.?0+$/, '') || '0' : bare } : {}) };
 }
 
 /** Whether a cell shows what is looked for, whatever its case; numbers are found as they are shown and as they are kept. */

@@ -1,3 +1,5 @@
+import { cellText, type Cell } from '../values/cell';
+import { PairTable } from './pair-table';
 import type { RowBook } from './row';
 
 /** What many become by twos, in the form of a tree: it is as deep as the logarithm of their number. */
@@ -20,14 +22,29 @@ export function wordsOf({ origins }: RowBook, ids: readonly number[]): number {
   return own.length === 0 ? -1 : byTwos(own, (a, b) => origins.union([a, b]));
 }
 
-/** Rows by the values of some columns, in the order in which these come first: the places of each group. */
-export function grouped(columns: readonly { readonly cells: readonly unknown[] }[], count: number): number[][] {
-  const groups = new Map<string, number[]>();
-  for (let row = 0; row < count; row++) {
-    const key = columns.length === 1 ? `${typeof columns[0].cells[row]} ${JSON.stringify(columns[0].cells[row])}` : JSON.stringify(columns.map(({ cells }) => cells[row]));
-    const group = groups.get(key);
-    if (group) group.push(row);
-    else groups.set(key, [row]);
+/** A number for each row: rows with the same texts in all columns have the same. */
+export function groupsOf(columns: readonly { readonly cells: readonly Cell[] }[], count: number): Int32Array {
+  const groups = new Int32Array(count);
+  for (const column of columns) {
+    const texts = new Map<string, number>();
+    const pairs = new PairTable();
+    for (let row = 0; row < count; row++) {
+      const text = cellText(column.cells[row]);
+      let number = texts.get(text);
+      if (number === undefined) texts.set(text, (number = texts.size));
+      groups[row] = pairs.id(groups[row], number);
+    }
   }
+  return groups;
+}
+
+/** The places of the rows of each group, in the order in which the groups come first. */
+export function grouped(columns: readonly { readonly cells: readonly Cell[] }[], count: number): number[][] {
+  const groups = new Map<number, number[]>();
+  groupsOf(columns, count).forEach((number, row) => {
+    const group = groups.get(number);
+    if (group) group.push(row);
+    else groups.set(number, [row]);
+  });
   return [...groups.values()];
 }

@@ -71,6 +71,12 @@ export function columnMeasure({ type, unit, cells: all }: Pick<Column, 'type' | 
   return { type, ...(unit === undefined ? {} : { unit }), cells, blank, misfits, numbers: numbers.length, ...(numbers.length > 0 ? { sum: exactSum(numbers) } : {}), ...(least === null ? {} : { least, most }) };
 }
 
+/** What the parts of one column hold together. */
+export function wholeColumn(parts: readonly ColumnMeasure[]): ColumnMeasure {
+  const { columns: _, mean: __, ...whole } = measured(parts);
+  return { type: parts[0].type, ...(parts[0].unit === undefined ? {} : { unit: parts[0].unit }), ...whole };
+}
+
 /** What several columns hold together. */
 export function measured(columns: readonly ColumnMeasure[]): Measured {
   const total = (of: 'cells' | 'blank' | 'misfits' | 'numbers') => columns.reduce((sum, each) => sum + each[of], 0);

@@ -43,6 +43,17 @@ describe('a date from two places', () => {
     expect(made('2025', 'Q4', { ...quarter, fiscalStart: 2 })).toBe('2024-11/2025-01');
   });
 
+  it('is a misfit where the whole does not say which week, month or year is meant, never the first of them', () => {
+    const misfit = (whole: string, part: string, settings: Record<string, unknown>) => typeof made(whole, part, settings) === 'object';
+    expect([misfit('2025-06', 'Mon', {}), misfit('2025', 'Mon', {}), misfit('2025', '3', { of: 'a month and a day' }), misfit('2025-Q2', '3', { of: 'a month and a day' }), misfit('2021 to 2025', 'June', { of: 'a year and a month' })]).toEqual([true, true, true, true, true]);
+  });
+
+  it('takes numbers of a date in the order of the place, and a fiscal year that says both its years at its word', () => {
+    expect([made('06/10/2025', 'Tue', { locale: 'en-US' }), made('06/10/2025', 'Mon')]).toEqual(['2025-06-10', '2025-10-06']);
+    const fiscal = { of: 'a year and a month', fiscalStart: 4 };
+    expect([made('2024/25', 'Oct', fiscal), made('2024-2025', 'Jan', fiscal), made('2024/25', 'Jan', { ...fiscal, called: 'in which it begins' })]).toEqual(['2024-10', '2025-01', '2025-01']);
+  });
+
   it('is traced to both places; what does not fit is a misfit with its reason, and a blank stays one', () => {
     const result = run([['14 June 2025', 'Tue'], ['14 June 2025', 'total'], [null, 'Tue']]);
     expect(wordsBehind(result.sheet, 'Date', 0)).toEqual(['r1 1:0', 'r1 1:1']);

@@ -1,6 +1,6 @@
 import * as v from 'valibot';
 import { cellText, isBlank, isError, type Cell } from '../values/cell';
-import { dateOfDay, dateReader, dayNumber, daysIn, monthNamed, usualPivot, weekdayNamed } from '../values/date';
+import { dateOfDay, dateReader, dayNumber, daysIn, monthNamed, usualPivot, weekdayNamed, type DateOrder } from '../values/date';
 import { localeNames, locales, type Locale } from '../values/locale';
 import { daysOf } from '../values/period';
 import { columnNamed, freeNames, missingColumn, type Column } from '../sheet/column';
@@ -35,6 +35,8 @@ export const dateFromParts = step({
     const missing = [first ? [] : missingColumn(sheet, whole), second ? [] : missingColumn(sheet, part)].flat();
     if (!first || !second) return { sheet, problems: missing };
     const make = maker(of, { week, fiscalStart, begins: called === 'in which it begins', locale: locales[locale] });
+    const others = sheet.columns.filter((column) => keep || (column !== first && column !== second));
+    const name = freeNames(others)(into || 'Date');
     const problems: Problem[] = [];
     const cells = sheet.rows.map((row): Cell => {
       const [a, b] = [first.cells[row], second.cells[row]];
@@ -42,12 +44,11 @@ export const dateFromParts = step({
       const made = make(cellText(a).trim(), cellText(b).trim());
       if ('value' in made) return made.value;
       const text = `${cellText(a)} ${cellText(b)}`;
-      problems.push({ kind: 'misfit', report: sheet.rows.report(row), page: sheet.rows.page(row), row: sheet.rows.id(row), column: into, expected: made.expected, came: `“${text}”`, remedy: 'Correct one of the two with a step above, hold the row, or say otherwise what they are.' });
+      problems.push({ kind: 'misfit', report: sheet.rows.report(row), page: sheet.rows.page(row), row: sheet.rows.id(row), column: name, expected: made.expected, came: `“${text}”`, remedy: 'Correct one of the two with a step above, hold the row, or say otherwise what they are.' });
       return { text, expected: made.expected };
     });
-    const others = sheet.columns.filter((column) => keep || (column !== first && column !== second));
     const one: Column = {
-      name: freeNames(others)(into || 'Date'),
+      name,
       type: of === 'a week and a weekday' || of === 'a month and a day' ? 'date' : 'period',
       cells,
       origins: Int32Array.from(cells, (cell, row) => (isBlank(cell) ? -1 : sheet.rows.book.origins.union([first.origins[row], second.origins[row]]))),
@@ -69,7 +70,7 @@ const two = (n: number) => String(n).padStart(2, '0');
 
 /** Puts two texts together. */
 function maker(of: Way, { week, fiscalStart, begins, locale }: How): (whole: string, part: string) => Made {
-  const asDate = dateReader({ order: 'day month year', pivot: usualPivot }, locale);
+  const asDate = dateReader({ order: locale.dateOrder as DateOrder, pivot: usualPivot }, locale);
   /** The first and last day of what a text says: a date is both. */
   const extentOf = (text: string) => {
     const period = daysOf(text);
@@ -83,7 +84,8 @@ function maker(of: Way, { week, fiscalStart, begins, locale }: How): (whole: str
       return (whole, part) => {
         const days = extentOf(whole);
         const weekday = weekdayNamed(part, locale);
-        if (!days) return { expected: 'a date or a week, and a weekday' };
+        // A month or a year is no week: which of its weeks is not said.
+        if (!days || ![0, 6].includes(numberOf(days.last) - numberOf(days.first))) return { expected: 'a date or a week, and a weekday' };
         if (weekday === 0) return { expected: `a weekday such as ${locale.weekdays[1]}` };
         const isWeek = days.first !== days.last;
         const from = numberOf(days.first);
@@ -97,22 +99,28 @@ function maker(of: Way, { week, fiscalStart, begins, locale }: How): (whole: str
       return (whole, part) => {
         const days = extentOf(whole);
         const day = /^\d{1,2}(?:st|nd|rd|th|\.)?$/.exec(part) ? Number.parseInt(part, 10) : 0;
-        if (!days) return { expected: 'a month, and a day of it' };
+        if (!days || days.first.slice(0, 7) !== days.last.slice(0, 7)) return { expected: 'a month, and a day of it' };
         const [year, month] = [Number(days.first.slice(0, 4)), Number(days.first.slice(5, 7))];
         return day >= 1 && day <= daysIn(year, month) ? { value: `${days.first.slice(0, 7)}-${two(day)}` } : { expected: `a day of ${days.first.slice(0, 7)}` };
       };
   }
-  const yearOf = (text: string) => Number(/(?:^|\D)(\d{4})(?:\D|$)/.exec(text)?.[1] ?? 0);
-  /** The calendar year of a month of a fiscal year. */
-  const calendar = (year: number, month: number) => (fiscalStart === 1 ? year : month >= fiscalStart ? (begins ? year : year - 1) : begins ? year + 1 : year);
+  /** The year in which a year begins, as it is called: “2024/25” says it itself. 0: no year, or several. */
+  const beginOf = (text: string): number => {
+    const [first, ...more] = [...text.matchAll(/(?<!\d)\d{4}(?!\d)/g)].map(([digits]) => Number(digits));
+    const both = /(?<!\d)(\d{4})\s*[/–-]\s*(?:\d{2})?(\d{2})(?!\d)/.exec(text);
+    if (both && fiscalStart !== 1 && (Number(both[1]) + 1) % 100 === Number(both[2])) return Number(both[1]);
+    return first === undefined || more.length > 0 ? 0 : fiscalStart === 1 || begins ? first : first - 1;
+  };
+  /** The calendar year of a month of a year that begins in another. */
+  const calendar = (begin: number, month: number) => (month >= fiscalStart ? begin : begin + 1);
   if (of === 'a year and a month')
     return (whole, part) => {
-      const [year, month] = [yearOf(whole), monthNamed(part, locale) || (/^\d{1,2}$/.test(part) ? Number(part) : 0)];
+      const [year, month] = [beginOf(whole), monthNamed(part, locale) || (/^\d{1,2}$/.test(part) ? Number(part) : 0)];
       if (year === 0) return { expected: 'a year of four digits, and a month' };
       return month >= 1 && month <= 12 ? { value: `${calendar(year, month)}-${two(month)}` } : { expected: `a month such as ${locale.monthsAlone[5]}` };
     };
   return (whole, part) => {
-    const [year, quarter] = [yearOf(whole), Number(/(?:^|\D)([1-4])(?:\D|$)/.exec(part)?.[1] ?? 0)];
+    const [year, quarter] = [beginOf(whole), Number(/(?:^|\D)([1-4])(?:\D|$)/.exec(part)?.[1] ?? 0)];
     if (year === 0) return { expected: 'a year of four digits, and a quarter' };
     if (quarter === 0) return { expected: 'a quarter such as Q2' };
     if (fiscalStart === 1) return { value: `${year}-Q${quarter}` };

@@ -1,8 +1,6 @@
 import * as v from 'valibot';
-import { cellText } from '../values/cell';
-import { PairTable } from '../sheet/pair-table';
-import type { Column } from '../sheet/column';
-import { sheet as makeSheet, type Sheet } from '../sheet/sheet';
+import { groupsOf } from '../sheet/joined-rows';
+import { sheet as makeSheet } from '../sheet/sheet';
 import { chosen, columnChoice, describeChoice } from './column-choice';
 import { field, hold, step } from './step';
 
@@ -18,7 +16,7 @@ export const deduplicate = step({
     const { columns: keys, problems } = chosen(sheet, columns);
     // With a key gone more rows would look alike than are.
     if (keys.length === 0 || problems.length > 0) return { sheet, problems };
-    const own = groupsOf(sheet, keys);
+    const own = groupsOf(keys, sheet.rows.length);
     const kept: number[] = [];
     own.forEach((group, row) => {
       if (keep === 'the last' || kept[group] === undefined) kept[group] = row;
@@ -30,19 +28,3 @@ export const deduplicate = step({
     });
   },
 });
-
-/** A number for each row: rows with the same texts in all columns have the same. */
-function groupsOf(sheet: Sheet, columns: readonly Column[]): Int32Array {
-  const groups = new Int32Array(sheet.rows.length);
-  for (const column of columns) {
-    const texts = new Map<string, number>();
-    const pairs = new PairTable();
-    for (let row = 0; row < groups.length; row++) {
-      const text = cellText(column.cells[row]);
-      let number = texts.get(text);
-      if (number === undefined) texts.set(text, (number = texts.size));
-      groups[row] = pairs.id(groups[row], number);
-    }
-  }
-  return groups;
-}

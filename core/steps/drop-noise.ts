@@ -14,7 +14,7 @@ export const dropNoise = step({
     dashes: field(v.optional(v.boolean(), true), 'Rows of dashes'),
     pages: field(v.optional(v.boolean(), true), 'Page numbers', 'Like “Page 3 of 8”.'),
     headings: field(v.optional(v.boolean(), false), 'Headings again', 'Rows that print the heading again, as it is done on top of each page.'),
-    headingRows: field(when(widget(v.optional(v.pipe(v.number(), v.integer(), v.minValue(0)), 0), { widget: 'number', zero: 'as many as are marked as heading' }), 'headings', 'true'), 'Heading rows', '0: as many as are marked as heading; after a promotion, the column names count too.'),
+    headingRows: field(when(widget(v.optional(v.pipe(v.number(), v.integer(), v.minValue(0)), 0), { widget: 'number', zero: 'as many as are marked as heading' }), 'headings', 'true'), 'Heading rows', 'After a promotion, the column names count too.'),
     furniture: field(v.optional(v.boolean(), false), 'Page furniture', 'Rows of one or two texts at the edge of most pages, the same but for their digits.'),
     role: field(v.optional(v.picklist(['none', ...roles]), 'none'), 'Rows marked as'),
   },

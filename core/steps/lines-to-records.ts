@@ -46,8 +46,13 @@ export const linesToRecords = step({
     for (const rows of records) {
       const filled = settings.fields.map((): number[] => []);
       const wrong = share(rows, lines, settings.fields, filled);
-      if (wrong === undefined || rows.some((row) => letPass(sheet, row))) passing.push({ rows, filled });
-      else {
+      if (wrong === undefined) passing.push({ rows, filled });
+      else if (rows.some((row) => letPass(sheet, row))) {
+        // Lines that no field asks for stand in the last one: none is lost.
+        const taken = new Set(filled.flat());
+        filled.at(-1)!.push(...rows.filter((row) => !taken.has(row)));
+        passing.push({ rows, filled });
+      } else {
         problems.push({ kind: 'step', report: sheet.rows.report(rows[0]), page: sheet.rows.page(rows[0]), row: sheet.rows.id(rows[0]), expected: `a record with ${settings.fields.map(({ into }) => into).join(', ')}`, came: `${wrong} (“${lines[rows[0]].text.slice(0, 60)}”)`, remedy: 'Its lines are held. Say that a field may be missing, that a field takes all other lines, or how a record begins.' });
         for (const row of rows) held.set(row, `${wrong}: its lines are held together`);
       }

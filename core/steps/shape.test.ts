@@ -45,6 +45,12 @@ describe('summarise', () => {
     expect(came(run('summarise', landings, { by: names('gone'), values: [] }))).toEqual(['columns “Quay”, “Species”, “Boxes”, “Day”']);
   });
 
+  it('knows no least and no most of texts, in whose order 9 stands behind 10', () => {
+    const printed = textSheet([['Quay', 'Boxes'], ['Saltby', '9'], ['Saltby', '10']]);
+    const result = run('summarise', printed, { by: names('Quay'), values: [{ columns: names('Boxes'), how: 'most' }] });
+    expect([body(result.sheet), came(result)]).toEqual([[['Saltby', null]], ['2 texts such as “9”']]);
+  });
+
   it('traces each result to all of its rows and their words', () => {
     const { sheet } = run('summarise', landings, { by: names('Quay'), values: [{ columns: names('Boxes') }] });
     expect(sheet.rows.sources(0).map(({ ordinal }) => ordinal)).toEqual([0, 2, 3]);
@@ -215,6 +221,14 @@ describe('lines to records', () => {
     expect(plain(result.sheet)).toEqual([['Name', 'Phone', 'Berth'], ['Orrin Vale', '1', 'N4'], ['Ada Fell', null, 'W2']]);
     expect(came(result)).toEqual(['3 lines, 1 too many (“Mira Quarr”)']);
     expect(body(result.held!.rows).flat()).toEqual([null, 'Mira Quarr', 'Grey Gull', 'S1', null]);
+  });
+
+  it('that is let pass keeps all of its lines', () => {
+    const declaration = kinds.get('lines to records')!;
+    const sheet = directory('Mira Quarr', 'Grey Gull', 'S1');
+    const result = declaration.run(sheet, v.parse(declaration.settings, { fields }) as Record<string, unknown>, { ...around(), letPass: () => true });
+    expect(body(result.sheet).flat().join(' ')).toContain('Grey Gull');
+    expect(result.held).toBeUndefined();
   });
 
   it('begins a record where a line matches, and lets one go on over the page', () => {

@@ -17,12 +17,14 @@ export const splitTable = step({
     where: field(v.optional(v.picklist(ways), 'at blank rows'), 'Split'),
     row: field(when(v.optional(v.pipe(v.number(), v.integer(), v.minValue(2)), 2), 'where', 'at a row number'), 'A part begins at row'),
     text: field(when(v.optional(v.string(), ''), 'where', 'before rows that match', 'after rows that match'), 'Row with the text', 'A * stands for any text: the first filled cell of the row is looked at.'),
-    into: field(v.optional(v.string(), ''), 'Text of the splitting row into', 'A column; the row is held then. Blank: it stays in its part.'),
+    into: field(when(v.optional(v.string(), ''), 'where', 'before rows that match', 'after rows that match'), 'Text of the splitting row into', 'A column; the row is held then. Blank: it stays in its part.'),
   },
   // In the zone of each table only; elsewhere nothing but the text is put beside the rows.
   commutesWithAppend: ({ where }) => where !== 'at a row number' && where !== 'where the heading comes again',
   describe: ({ where, row, text, into }) => `${where === 'at a row number' ? `At row ${row}` : where === 'at blank rows' || where === 'where the heading comes again' ? where[0].toUpperCase() + where.slice(1) : `${where === 'before rows that match' ? 'Before' : 'After'} “${text}”`}${into === '' ? '' : `, its text into ${into}`}`,
-  run(sheet, { where, row: number, text, into }, { letPass }) {
+  run(sheet, { where, row: number, text, into: wanted }, { letPass }) {
+    const byText = where === 'before rows that match' || where === 'after rows that match';
+    const into = byText ? wanted : '';
     const pattern = wildcard(text);
     const first = (row: number) => filledColumns(sheet, row)[0];
     const firstText = (row: number) => (first(row) === undefined ? '' : cellText(sheet.columns[first(row)].cells[row]).trim());
@@ -38,7 +40,7 @@ export const splitTable = step({
           return text !== '' && pattern.test(firstText(row));
       }
     };
-    if ((where === 'before rows that match' || where === 'after rows that match') && text === '') return { sheet, problems: [{ kind: 'step', expected: 'the text of a row at which the table is split', came: 'none', remedy: 'Write it; a * stands for any text.' }] };
+    if (byText && text === '') return { sheet, problems: [{ kind: 'step', expected: 'the text of a row at which the table is split', came: 'none', remedy: 'Write it; a * stands for any text.' }] };
     const starts: number[] = [];
     const held: number[] = [];
     const labelAt: (number | undefined)[] = [];
@@ -47,8 +49,8 @@ export const splitTable = step({
       if (row > 0 && !sheet.rows.inSameTable(row, row - 1)) label = undefined;
       if (isSplit(row) && !letPass(sheet, row)) {
         starts.push(where === 'after rows that match' || where === 'at blank rows' ? row + 1 : row);
-        if (into !== '') label = where === 'at blank rows' ? undefined : row;
-        if (where === 'at blank rows' || (into !== '' && where !== 'at a row number' && where !== 'where the heading comes again')) held.push(row);
+        if (into !== '') label = row;
+        if (into !== '' || where === 'at blank rows') held.push(row);
       }
       labelAt.push(label);
     }

@@ -12,6 +12,9 @@ import { between, field, step, when } from './step';
 const ways = ['sum', 'mean', 'least', 'most', 'count', 'count of different', 'first', 'last', 'list'] as const;
 type Way = (typeof ways)[number];
 const ofNumbers: ReadonlySet<Way> = new Set<Way>(['sum', 'mean']);
+/** Texts have no order that means something: as a text 9 is more than 10. */
+const ofOrdered: ReadonlySet<Way> = new Set<Way>(['least', 'most']);
+const wantsType = ({ type }: Column, how: Way): boolean => ofNumbers.has(how) || (ofOrdered.has(how) && type === 'text');
 
 const value = v.object({
   columns: field(columnChoice, 'Of'),
@@ -37,7 +40,7 @@ export const summarise = step({
     problems.push(...wanted.flatMap((each) => each.problems));
     if (problems.length > 0) return { sheet, problems };
     const { book, numbers } = sheet.rows;
-    const groups = sheet.rows.length === 0 ? [] : keys.length === 0 ? [sheet.rows.map((row) => row)] : grouped(keys, sheet.rows.length);
+    const groups = grouped(keys, sheet.rows.length);
     const free = freeNames(keys);
     const made: Column[] = keys.map((column) => ({
       ...column,
@@ -69,22 +72,24 @@ function typeOf(type: ValueType, how: Way): ValueType {
   return how === 'mean' ? (type === 'percent' ? 'percent' : 'decimal') : how === 'sum' && type === 'text' ? 'decimal' : type;
 }
 
-/** Does a cell count? Blanks and misfits never do, texts not where numbers are wanted. */
-const counts = (cell: Cell, how: Way): boolean => !isBlank(cell) && !isError(cell) && (!ofNumbers.has(how) || typeof cell === 'number');
+/** Does a cell count? Blanks and misfits never do, texts not where numbers, or values with an order, are wanted. */
+const counts = (column: Column, cell: Cell, how: Way): boolean => !isBlank(cell) && !isError(cell) && (!wantsType(column, how) || typeof cell === 'number');
 
 /** What does not count, in a sentence's parts. */
-function uncounted({ name, cells }: Column, how: Way): Problem | undefined {
+function uncounted(column: Column, how: Way): Problem | undefined {
+  const { name, cells } = column;
   const blank = cells.filter(isBlank).length;
   const misfits = cells.filter(isError).length;
-  const texts = ofNumbers.has(how) ? cells.filter((cell) => !isBlank(cell) && !isError(cell) && typeof cell !== 'number') : [];
+  const texts = wantsType(column, how) ? cells.filter((cell) => !isBlank(cell) && !isError(cell) && typeof cell !== 'number') : [];
   if (blank + misfits + texts.length === 0) return undefined;
   const parts = [blank > 0 ? `${blank} blank` : '', misfits > 0 ? `${misfits} ${misfits === 1 ? 'misfit' : 'misfits'}` : '', texts.length > 0 ? `${texts.length} ${texts.length === 1 ? 'text' : 'texts'} such as “${cellText(texts[0])}”` : ''].filter(Boolean);
   return { kind: 'step', column: name, expected: `a value in every row that is summarised (${how})`, came: parts.join(', '), remedy: `They do not count. ${texts.length > 0 ? 'Set the type of the column in a step above, or hold' : 'Hold'} these rows above if they should not be here.` };
 }
 
 /** One result, and the rows that it comes from. */
-function summary({ cells }: Column, all: readonly number[], how: Way, joiner: string): { cell: Cell; rows: readonly number[] } {
-  const rows = all.filter((row) => counts(cells[row], how));
+function summary(column: Column, all: readonly number[], how: Way, joiner: string): { cell: Cell; rows: readonly number[] } {
+  const { cells } = column;
+  const rows = all.filter((row) => counts(column, cells[row], how));
   const values = rows.map((row) => cells[row]);
   const end = (better: (a: Cell, b: Cell) => boolean) => {
     let best = 0;

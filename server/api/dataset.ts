@@ -7,7 +7,6 @@ import type { ToldOfWhole } from '../runs/refresh';
 import { soughtFrom } from '../../core/sheet/find-cell';
 import { datasetCsv, publicationOf, type Publication } from '../store/dataset';
 import { publishedFind, publishedMeasure } from '../store/published-cells';
-import type { Session } from '../store/store';
 import type { StoredPipeline } from '../store/pipelines';
 import { keptTotals, publishedParts } from '../store/published';
 import type { DatasetAnswer, DatasetTrace, PublishedAnswer } from '../contract/answers';
@@ -24,12 +23,16 @@ export function datasetRouter(deps: Deps): Router {
   const pipelineIn = (params: unknown) => pipelineOf(deps, (params as { id: string }).id);
   const none = (pipeline: StoredPipeline) => new Fault('not found', `“${pipeline.document.name}” has no published dataset yet. Run a refresh first.`);
 
-  const ofPublished = <Answer>(pipeline: StoredPipeline, work: (session: Session, publication: Publication) => Promise<Answer>) =>
-    store.patient.transaction(async (session) => {
-      const publication = await publicationOf(session, pipeline.id);
-      if (!publication) throw none(pipeline);
-      return work(session, publication);
+  /** What is asked of the published rows in several pieces: they stay until all have come. */
+  async function ofPublished<Answer>(pipeline: StoredPipeline, work: (publication: Publication) => Promise<Answer>): Promise<Answer> {
+    const publication = await publicationOf(store, pipeline.id);
+    if (!publication) throw none(pipeline);
+    let answer: Answer;
+    await runs.reading(publication.id, async () => {
+      answer = await work(publication);
     });
+    return answer!;
+  }
 
   /** The look at a report with what it was published with. */
   async function lookAt(pipeline: StoredPipeline, report: number): Promise<PublishedLook> {
@@ -54,12 +57,12 @@ export function datasetRouter(deps: Deps): Router {
   router.post('/dataset/measure', async (request, response) => {
     const { ranges } = checked(publishedMeasureBody, request.body, 'The cells');
     const pipeline = await pipelineIn(request.params);
-    response.json(await ofPublished(pipeline, (session, publication) => publishedMeasure(session, publication, ranges)));
+    response.json(await ofPublished(pipeline, (publication) => publishedMeasure(store, publication, ranges)));
   });
   router.post('/dataset/find-cell', async (request, response) => {
     const { text, back, ...from } = checked(publishedFindBody, request.body, 'The search');
     const pipeline = await pipelineIn(request.params);
-    response.json(await ofPublished(pipeline, (session, publication) => publishedFind(session, publication, soughtFrom(text), from, back)));
+    response.json(await ofPublished(pipeline, (publication) => publishedFind(store, publication, soughtFrom(text), from, back)));
   });
 
   /** The stable address for other programs. `X-Misfits` tells how many error cells are blank in it. */

@@ -1,92 +1,101 @@
 // What is asked of many published cells at once: what they hold together, and where a text stands. The database works it out.
 import { holds, type CellFound, type Sought } from '../../core/sheet/find-cell';
-import { measured, stretchesByColumn, type CellRange, type ColumnMeasure, type Measured } from '../../core/sheet/measure';
+import { measured, stretchesByColumn, wholeColumn, type CellRange, type ColumnMeasure, type Measured } from '../../core/sheet/measure';
 import type { ValueType } from '../../core/sheet/column';
-import { dataTableOf, type DatasetColumn } from './data-table';
-import { datasetWindow, ordinalsAt, stretchesOf, type Publication } from './dataset';
-import { quoted, type Row, type Session } from './store';
+import { dataTableOf } from './data-table';
+import { datasetWindow, type Publication } from './dataset';
+import { quoted, type Session, type Store } from './store';
 
 const numeric = new Set<ValueType>(['integer', 'decimal', 'percent']);
 const ordered = new Set<ValueType>(['date', 'time', 'datetime', 'period']);
 
-/** What some cells of the published dataset hold together. */
-export async function publishedMeasure(session: Session, publication: Publication, ranges: readonly CellRange[]): Promise<Measured> {
-  const table = quoted(await dataTableOf(session, publication.pipeline));
-  const parts = await stretchesOf(session, publication);
-  const measures: ColumnMeasure[] = [];
-  const ofColumn: number[] = [];
-  for (const [at, rows] of stretchesByColumn(ranges)) {
-    const column = publication.columns[at];
-    if (!column) continue;
-    for (const [first, last] of rows) for (const { part, from, to } of ordinalsAt(parts, first, last - first + 1)) {
-      measures.push(await partMeasure(session, table, column, [part, from, to]));
-      ofColumn.push(at);
-    }
-  }
-  const { columns: _, sum, mean, least, most, ...counts } = measured(measures);
-  // A column comes in parts. The units of published columns are not kept: numbers of two of them are not added.
-  const columns = [...new Set(measures.flatMap(({ numbers }, i) => (numbers > 0 ? [ofColumn[i]] : [])))].length;
-  return { ...counts, columns, ...(columns > 1 || least === undefined ? {} : { ...(sum === undefined ? {} : { sum, mean }), least, most }) } as Measured;
+/** Rows looked at in one statement: pages are asked for between two of them. */
+const pieceRows = 50_000;
+/** Columns of one statement: a result has fewer than 1,664 entries. */
+const pieceColumns = 250;
+
+/** The rows of a publication in SQL, from $2 on and before $3 of the dataset; `at` is the place of each, by key in its part. */
+const rowsOf = (table: string) => `${table} d join publication_part pp on pp.publication = $1 and pp.part = d.part and d.ordinal >= $2 - pp.start_row and d.ordinal < $3 - pp.start_row`;
+const at = '(pp.start_row + d.ordinal)';
+
+/** Runs a statement for each piece of some rows, each in a turn of its own. */
+async function inPieces<Answer>(store: Store, publication: Publication, [first, last]: readonly [number, number], ask: (session: Session, table: string, from: number, to: number) => Promise<Answer>): Promise<Answer[]> {
+  const answers: Answer[] = [];
+  for (let from = first; from <= Math.min(last, publication.rows - 1); from += pieceRows)
+    // Which table it is may change between two pieces, never within one.
+    answers.push(await store.patient.transaction(async (session) => ask(session, quoted(await dataTableOf(session, publication.pipeline)), from, Math.min(last + 1, from + pieceRows))));
+  return answers;
 }
 
-async function partMeasure(session: Session, table: string, { identifier, type }: DatasetColumn, where: readonly [part: number, from: number, to: number]): Promise<ColumnMeasure> {
-  const cell = quoted(identifier);
-  // Calendar values in order by their letters, as they are ISO texts.
-  const ends = numeric.has(type) ? `min(${cell})::text as least, max(${cell})::text as most` : ordered.has(type) ? `min(${cell}::text collate "C") as least, max(${cell}::text collate "C") as most` : 'null as least, null as most';
-  const [row] = await session.query<{ cells: string; filled: string; sum: string | null; least: string | null; most: string | null }>(
-    `select count(*) as cells, count(${cell}) as filled, ${numeric.has(type) ? `sum(${cell})::text` : 'null'} as sum, ${ends} from ${table} where part = $1 and ordinal >= $2 and ordinal < $3`,
-    [...where],
-  );
-  const [{ misfits }] = await session.query<{ misfits: string }>('select count(*) as misfits from dataset_problem where part = $1 and ordinal >= $2 and ordinal < $3 and identifier = $4', [...where, identifier]);
-  const [cells, filled, wrong] = [row.cells, row.filled, misfits].map(Number);
-  const value = (text: string) => (numeric.has(type) ? Number(text) : text);
-  return {
-    type,
-    cells,
-    blank: cells - filled - wrong,
-    misfits: wrong,
-    numbers: numeric.has(type) ? filled : 0,
-    ...(row.sum === null ? {} : { sum: Number(row.sum) }),
-    ...(row.least === null ? {} : { least: value(row.least), most: value(row.most!) }),
-  };
+/** What some cells of the published dataset hold together. */
+export async function publishedMeasure(store: Store, publication: Publication, ranges: readonly CellRange[]): Promise<Measured> {
+  const parts = new Map<number, ColumnMeasure[]>();
+  // Columns of which the same rows are taken are asked about together.
+  const byRows = new Map<string, { rows: readonly (readonly [number, number])[]; columns: number[] }>();
+  for (const [column, rows] of stretchesByColumn(ranges)) {
+    if (!publication.columns[column]) continue;
+    const key = JSON.stringify(rows);
+    byRows.set(key, { rows, columns: [...(byRows.get(key)?.columns ?? []), column] });
+  }
+  for (const { rows, columns } of byRows.values())
+    for (let from = 0; from < columns.length; from += pieceColumns) {
+      const own = columns.slice(from, from + pieceColumns);
+      for (const stretch of rows)
+        for (const measures of await inPieces(store, publication, stretch, (session, table, first, to) => pieceMeasures(session, table, publication, own, [first, to])))
+          measures.forEach((measure, i) => parts.set(own[i], [...(parts.get(own[i]) ?? []), measure]));
+    }
+  const { sum, mean, least, most, unit: _, ...counts } = measured([...parts.values()].map(wholeColumn));
+  // The units of published columns are not kept: numbers of two of them are not added.
+  return counts.columns > 1 || least === undefined ? counts : { ...counts, ...(sum === undefined ? {} : { sum, mean }), least, most };
+}
+
+async function pieceMeasures(session: Session, table: string, publication: Publication, columns: readonly number[], [from, to]: readonly [number, number]): Promise<ColumnMeasure[]> {
+  const about = columns.map((column) => publication.columns[column]);
+  const asked = about.map(({ identifier, type }, i) => {
+    const cell = `d.${quoted(identifier)}`;
+    // Calendar values in order by their letters, as they are ISO texts.
+    const ends = numeric.has(type) ? [`min(${cell})::text`, `max(${cell})::text`] : ordered.has(type) ? [`min(${cell}::text collate "C")`, `max(${cell}::text collate "C")`] : ['null', 'null'];
+    return `count(${cell}) as filled${i}, ${numeric.has(type) ? `sum(${cell})::text` : 'null'} as sum${i}, ${ends[0]} as least${i}, ${ends[1]} as most${i}`;
+  });
+  const [row] = await session.query<Record<string, string | null>>(`select count(*) as cells, ${asked.join(', ')} from ${rowsOf(table)}`, [publication.id, from, to]);
+  const misfits = await session.query<{ identifier: string; count: string }>(`select d.identifier, count(*) as count from ${rowsOf('dataset_problem')} group by d.identifier`, [publication.id, from, to]);
+  const misfitsOf = new Map(misfits.map(({ identifier, count }) => [identifier, Number(count)]));
+  return about.map(({ identifier, type }, i): ColumnMeasure => {
+    const [cells, filled, wrong] = [Number(row['cells']), Number(row[`filled${i}`]), misfitsOf.get(identifier) ?? 0];
+    const value = (text: string) => (numeric.has(type) ? Number(text) : text);
+    const [sum, least, most] = [row[`sum${i}`], row[`least${i}`], row[`most${i}`]];
+    return { type, cells, blank: cells - filled - wrong, misfits: wrong, numbers: numeric.has(type) ? filled : 0, ...(sum === null ? {} : { sum: Number(sum) }), ...(least === null ? {} : { least: value(least), most: value(most!) }) };
+  });
 }
 
 /** The next published cell that holds a text, line by line from a place on and round the end, and how many there are. Misfits are blank here. */
-export async function publishedFind(session: Session, publication: Publication, sought: Sought, from: { readonly row: number; readonly column: number }, back: boolean): Promise<CellFound> {
-  const table = quoted(await dataTableOf(session, publication.pipeline));
-  const parts = await stretchesOf(session, publication);
+export async function publishedFind(store: Store, publication: Publication, sought: Sought, from: { readonly row: number; readonly column: number }, back: boolean): Promise<CellFound> {
   const tests = publication.columns.flatMap(({ identifier, type }) => {
-    if (numeric.has(type)) return sought.digits === undefined ? [] : [`position($2::text in trim_scale(${quoted(identifier)}::numeric)::text) > 0`];
-    return [`position($1::text in lower(${quoted(identifier)}::text)) > 0`];
+    if (numeric.has(type)) return sought.digits === undefined ? [] : [`coalesce(position($5::text in trim_scale(d.${quoted(identifier)}::numeric)::text) > 0, false)`];
+    return [`coalesce(position($4::text in lower(d.${quoted(identifier)}::text)) > 0, false)`];
   });
   if (tests.length === 0 || sought.text === '') return { count: 0 };
-  const needles = [sought.text, sought.digits ?? ''];
-  const any = `($1::text || $2::text) is not null and (${tests.map((test) => `coalesce(${test}, false)`).join(' or ')})`;
-  let count = 0;
-  const rows: { first: number | undefined; last: number | undefined; before: number | undefined; after: number | undefined } = { first: undefined, last: undefined, before: undefined, after: undefined };
-  for (const { part, startRow } of parts) {
-    const [found] = await session.query<Row & { cells: string; first: number | null; last: number | null; before: number | null; after: number | null }>(
-      `select coalesce(sum(${tests.map((test) => `(case when ${test} then 1 else 0 end)`).join(' + ')}), 0) as cells, min(ordinal) as first, max(ordinal) as last,
-         max(ordinal) filter (where ordinal < $4) as before, min(ordinal) filter (where ordinal > $4) as after
-       from ${table} where part = $3 and ${any}`,
-      [...needles, part, from.row - startRow],
+  type Found = { cells: string; first: string | null; last: string | null; before: string | null; after: string | null };
+  const pieces = await inPieces(store, publication, [0, publication.rows - 1], async (session, table, first, to) => {
+    const [found] = await session.query<Found>(
+      `select coalesce(sum(${tests.map((test) => `(case when ${test} then 1 else 0 end)`).join(' + ')}), 0) as cells, min(${at}) as first, max(${at}) as last,
+         max(${at}) filter (where ${at} < $6) as before, min(${at}) filter (where ${at} > $6) as after
+       from ${rowsOf(table)} where ($4::text || $5::text) is not null and (${tests.join(' or ')})`,
+      [publication.id, first, to, sought.text, sought.digits ?? '', from.row],
     );
-    count += Number(found.cells);
-    const whole = (ordinal: number | null) => (ordinal === null ? undefined : startRow + ordinal);
-    rows.first ??= whole(found.first);
-    rows.last = whole(found.last) ?? rows.last;
-    rows.before = whole(found.before) ?? rows.before;
-    rows.after ??= whole(found.after);
-  }
+    return found;
+  });
+  const count = pieces.reduce((sum, { cells }) => sum + Number(cells), 0);
   if (count === 0) return { count };
-  const cellsOf = async (row: number | undefined): Promise<number[]> => {
-    const [own] = row === undefined || row < 0 ? [] : await datasetWindow(session, publication, row, 1);
+  const told = (which: keyof Found) => pieces.flatMap((piece) => (piece[which] === null ? [] : [Number(piece[which])]));
+  const cellsOf = async (row: number): Promise<number[]> => {
+    const [own] = row < 0 ? [] : await store.transaction((session) => datasetWindow(session, publication, row, 1));
     return own?.cells.flatMap((cell, column) => (holds(cell, sought) ? [column] : [])) ?? [];
   };
   const here = await cellsOf(from.row);
   const inRow = back ? here.findLast((column) => column < from.column) : here.find((column) => column > from.column);
   if (inRow !== undefined) return { count, place: { row: from.row, column: inRow } };
-  const row = back ? (rows.before ?? rows.last)! : (rows.after ?? rows.first)!;
+  const row = (back ? (told('before').at(-1) ?? told('last').at(-1)) : (told('after')[0] ?? told('first')[0]))!;
   const cells = await cellsOf(row);
   return { count, place: { row, column: (back ? cells.at(-1) : cells[0]) ?? 0 } };
 }

@@ -58,6 +58,9 @@ import { dayOf, plural, titleIn } from '../shared/words';
           @for (sentence of ofRun(); track $index) {
             <p class="message">{{ sentence }}</p>
           }
+          @for (kind of offersOfRun(); track kind) {
+            <p class="message"><a pButton severity="secondary" size="small" [outlined]="true" [routerLink]="['/pipelines', state.id(), 'bench']" [queryParams]="{ add: kind }">Add the step “{{ titleOfKind(kind) }}”</a></p>
+          }
           <p-table [value]="$any(detail.reports)" dataKey="report">
             <ng-template #header>
               <tr>
@@ -210,6 +213,7 @@ export class RunsPage {
   });
   /** Kinds of steps that are the usual answer to what is wrong with a report. */
   protected offersOf = (report: RunReport): string[] => [...new Set(report.problems.flatMap(({ offer }) => offer ?? []))];
+  protected readonly offersOfRun = computed(() => [...new Set((this.detail()?.run.notes ?? []).flatMap((note) => (note.kind === 'not stored' ? (note.problem.offer ?? []) : [])))]);
   protected titleOfKind = (kind: string) => kinds.get(kind)?.title ?? kind;
   protected ofReport(report: RunReport): string[] {
     const title = titleIn([...report.layers, ...(this.detail()?.run.whole?.layers ?? [])]);

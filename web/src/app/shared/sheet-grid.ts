@@ -24,6 +24,7 @@ const placeKey = ({ row, column }: GridCellPlace) => `${row} ${column}`;
 /** A sheet by windows: any number of rows, only those in sight are fetched and drawn; so for columns. */
 @Component({
   selector: 'sieve-grid',
+  host: { '(document:mouseup)': 'pressed = false' },
   imports: [GridBrackets, GridFoot, Menu],
   templateUrl: './sheet-grid.html',
   styleUrl: './sheet-grid.css',
@@ -159,9 +160,12 @@ export class SheetGrid {
     const row = cell?.closest('tr')?.getAttribute('aria-rowindex');
     return cell && row ? { row: Number(row) - 2, column: Number(cell.getAttribute('aria-colindex') ?? 1) - 2 } : undefined;
   }
+  /** Was the mouse pressed in the grid? One that comes in pressed, as with a handle, selects nothing. */
+  protected pressed = false;
   protected press(event: MouseEvent) {
     const place = this.placeAt(event);
     if (!place || event.button !== 0) return;
+    this.pressed = true;
     if (place.column < 0) this.selection.row(place.row, joiningBy(event));
     else this.selection.cell(place, joiningBy(event));
   }
@@ -169,7 +173,7 @@ export class SheetGrid {
   protected over(event: MouseEvent) {
     const place = this.placeAt(event);
     if (!place || place.column < 0) return;
-    if (event.buttons === 1) this.selection.cell(place, 'reaching');
+    if (this.pressed && event.buttons === 1) this.selection.cell(place, 'reaching');
     const cell = event.target as HTMLElement;
     if (!cell.title && cell.scrollWidth > cell.clientWidth) cell.title = cell.innerText;
   }
