@@ -93,7 +93,7 @@ describe('the periods of reports', () => {
     const screen = new PipelinesScreen(browser.driver);
     await screen.open(server.url);
     await screen.press('New pipeline');
-    await screen.press(folder.split('/').at(-1)!, 'sieve-folder-picker');
+    await screen.chooseFolder(folder.split('/').at(-1)!, 'sieve-folder-picker');
     await screen.until('the proposed template', async () => (await (await screen.find('#template')).getAttribute('value')) === 'week-{week}.pdf');
     await screen.fill('#year', '2025');
     await screen.untilText('sieve-periods-form [role="status"]', /^2 names tell a period, 2025-W22 to 2025-W24\.$/);
@@ -114,7 +114,7 @@ describe('the periods of reports', () => {
     await intake.press('Periods', 'sieve-intake-page');
     await intake.fill('#stamp', 'Week ending {period}');
     await intake.press('Another folder', 'sieve-periods-dialog');
-    await intake.press('moved', 'sieve-folder-picker');
+    await intake.chooseFolder('moved', 'sieve-folder-picker');
     await intake.untilText('sieve-folder-picker .at b', /\/moved$/);
     await intake.press('Use this', 'sieve-periods-dialog');
     await intake.reportIs(/^sheet a\.pdf/);

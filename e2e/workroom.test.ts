@@ -86,6 +86,26 @@ describe('the sheet', () => {
     await bench.headingIs(/^After “.*8 columns|10 columns/);
   });
 
+  it('has a menu at each layer by right click, with what can be done to the step', async () => {
+    await bench.openLayerMenu('Rename boxes');
+    await bench.pressMenu('Switch off');
+    await bench.until('the layer to be off', async () => (await bench.layers()).some((text) => /^Rename boxes off/.test(text)));
+    await bench.openLayerMenu('Rename boxes');
+    await bench.pressMenu('Switch on');
+    await bench.until('the layer to be on', async () => (await bench.layers()).some((text) => /^Rename boxes \d+/.test(text)));
+    const names = async () => (await bench.layers()).map((text) => text.replace(/ \d.*/, ''));
+    const before = await names();
+    await bench.openLayerMenu('Rename boxes');
+    await bench.pressMenu('Move up');
+    await bench.until('the layer one higher', async () => (await names()).indexOf('Rename boxes') === before.indexOf('Rename boxes') - 1);
+    await bench.press('Undo');
+    await bench.until('the order as it was', async () => JSON.stringify(await names()) === JSON.stringify(before));
+    await bench.openLayerMenu('Rename boxes');
+    await bench.pressMenu('Add a step above');
+    await bench.find('sieve-add-step');
+    await keys(Key.ESCAPE);
+  });
+
   it('turns selected columns into rows, and says on the layer what became of them', async () => {
     await bench.choose('Hold totals');
     await (await bench.columnHeading('Boxes')).click();
@@ -144,7 +164,7 @@ describe('what the server does not answer', () => {
     const dataset = new Dataset(browser.driver);
     await dataset.refresh();
     await dataset.goTo('Dataset');
-    await dataset.untilText('sieve-dataset-page .said.error', /The server does not answer/);
+    await dataset.untilText('sieve-dataset-page sieve-failed-line .error', /The server does not answer/);
     // Nothing says that all is well where it is not known.
     expect(await dataset.texts('sieve-dataset-page p-selectbutton')).toEqual(['Problems What was held Paper']);
     await block();

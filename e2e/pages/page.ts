@@ -98,6 +98,14 @@ export class Page {
     });
   }
 
+  /** Chooses a folder in a tree of folders by its name. */
+  async chooseFolder(name: string, within: string): Promise<void> {
+    await this.until(`the folder ${name} in ${within}`, async () => {
+      for (const each of await this.all(`${within} .p-tree-node-label`)) if ((await each.getText()).replace(/ · .*/, '').split('/').at(-1) === name) return each.click().then(() => true);
+      return false;
+    });
+  }
+
   async fill(css: string, text: string): Promise<void> {
     const field = await this.find(css);
     // A field for numbers is never blank: what is written takes the place of what stood there.

@@ -107,10 +107,17 @@ export class Bench extends Place {
   }
   /** Presses something while a key is held. */
   pressWith = (element: WebElement, key: string) => this.driver.actions().keyDown(key).click(element).keyUp(key).perform();
+  /** Opens the menu of a layer by the right mouse button. */
+  async openLayerMenu(title: string) {
+    await this.until(`the layer ${title}`, async () => {
+      for (const each of await this.all('sieve-stack .head')) if ((await each.getText()).startsWith(title)) return this.driver.actions().contextClick(each).perform().then(() => true);
+      return false;
+    });
+  }
   /** Presses what the open menu says. */
   async pressMenu(label: string) {
     await this.until(`“${label}” in the menu`, async () => {
-      for (const each of await this.all('.p-menu-item-link')) if ((await each.getText()).trim() === label) return each.click().then(() => true);
+      for (const each of await this.all(':is(.p-menu, .p-contextmenu) [data-pc-section="itemlink"]')) if ((await each.getText()).trim() === label) return each.click().then(() => true);
       return false;
     });
   }

@@ -64,6 +64,7 @@ export const theme = definePreset(Aura, {
         ]),
       ),
     },
+    tree: { root: { padding: '2px', gap: '0' }, node: { padding: '2px 6px', borderRadius: '4px' }, nodeToggleButton: { size: '22px' } },
     splitter: { gutter: { background: '{content.border.color}' } },
     dialog: { header: { padding: '14px 16px 8px' }, content: { padding: '0 16px 16px' }, title: { fontSize: '16px', fontWeight: '700' } },
   },

@@ -7,7 +7,7 @@ import { zones } from '../../../../core/steps/step';
 import type { SheetWindow, StoredReport, ValuesSubject } from '../../../../server/contract/contract';
 import { Api } from '../api';
 import { PipelineState } from '../pipeline/pipeline-state';
-import { asked } from '../shared/asked';
+import { asked, askFailedAgain } from '../shared/asked';
 import type { GridSource } from '../shared/sheet-grid';
 
 /** Which of the grids a cell stands in. */
@@ -160,10 +160,8 @@ export class BenchLook {
   });
 
   /** What could not be had beside the sheet. */
-  readonly failures = computed(() => [...new Set([this.fallen, this.errorsAsked, this.pageAsked, this.above].flatMap((each) => each.failure()?.message ?? []))].filter((message) => message !== this.failure()?.message));
-  askAgain = () => {
-    for (const each of [this.looked, this.fallen, this.errorsAsked, this.pageAsked, this.above]) if (each.failure()) each.again();
-  };
+  readonly beside = [this.fallen, this.errorsAsked, this.pageAsked, this.above];
+  askAgain = () => askFailedAgain([this.looked, ...this.beside]);
 
   /** One row of what is shown, and what is printed behind one of its cells. */
   cellAt(which: CellOf, row: number, column: string) {

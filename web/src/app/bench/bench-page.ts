@@ -6,6 +6,7 @@ import { BenchJoins } from './bench-joins';
 import { BenchLook } from './bench-look';
 import { BenchSelection } from './bench-selection';
 import { BenchSteps } from './bench-steps';
+import { LayerActs } from './layer-acts';
 import { FormPlace } from './form-place';
 import { PaperPane, paperWidths, type PaperWidth } from './paper-pane';
 import { SheetPane } from './sheet-pane';
@@ -21,7 +22,7 @@ const usualSizes: Readonly<Record<PaperWidth, readonly number[]>> = { edge: [6.6
 @Component({
   selector: 'sieve-bench-page',
   imports: [KeptSizes, Splitter, PaperPane, SheetPane, StackPane],
-  providers: [BenchLook, BenchSelection, BenchJoins, BenchSteps, FormPlace],
+  providers: [BenchLook, BenchSelection, BenchJoins, BenchSteps, LayerActs, FormPlace],
   host: { '(document:keydown.p)': 'nextWidth($event)', '[class]': 'paper()' },
   template: `
     <p-splitter [sieveSizes]="'bench ' + paper()" [usual]="usual()" [handles]="['Width of the paper', 'Width of the stack']" [gutterSize]="1" [step]="16">

@@ -1,13 +1,12 @@
-import { Component, computed, inject, input, output } from '@angular/core';
+import { Component, computed, inject, input } from '@angular/core';
 import { ButtonDirective } from 'primeng/button';
 import { InputText } from 'primeng/inputtext';
 import { kindOf, type Step } from '../../../../core/steps/kinds';
-import { Clipboard } from '../shared/clipboard';
 import { PipelineState } from '../pipeline/pipeline-state';
-import { BenchLook } from './bench-look';
+import { LayerActs } from './layer-acts';
 import { FormPlace } from './form-place';
 import { LayerForm } from './layer-form';
-import { changed, changedAndFollowed, moved, removed, stepText } from './steps-edit';
+import { changed } from './steps-edit';
 
 /** The settings of the layer that is open, its own name and note, and what can be done with it. */
 @Component({
@@ -36,14 +35,14 @@ import { changed, changedAndFollowed, moved, removed, stepText } from './steps-e
       <input pInputText [id]="'note-' + step().id" [value]="step().note ?? ''" (change)="call({ note: written($event) })" />
     </div>
     <div class="acts">
-      <button pButton type="button" [text]="true" size="small" severity="secondary" (click)="move(-1)" [attr.aria-label]="'Move ' + title() + ' up'"><i class="pi pi-arrow-up" aria-hidden="true"></i></button>
-      <button pButton type="button" [text]="true" size="small" severity="secondary" (click)="move(1)" [attr.aria-label]="'Move ' + title() + ' down'"><i class="pi pi-arrow-down" aria-hidden="true"></i></button>
-      <button pButton type="button" [text]="true" size="small" severity="secondary" (click)="toggle()">{{ step().off ? 'Switch on' : 'Switch off' }}</button>
-      <button pButton type="button" [text]="true" size="small" severity="secondary" (click)="remove()">Remove</button>
+      <button pButton type="button" [text]="true" size="small" severity="secondary" (click)="acts.move(step(), -1)" [attr.aria-label]="'Move ' + title() + ' up'"><i class="pi pi-arrow-up" aria-hidden="true"></i></button>
+      <button pButton type="button" [text]="true" size="small" severity="secondary" (click)="acts.move(step(), 1)" [attr.aria-label]="'Move ' + title() + ' down'"><i class="pi pi-arrow-down" aria-hidden="true"></i></button>
+      <button pButton type="button" [text]="true" size="small" severity="secondary" (click)="acts.toggle(step())">{{ step().off ? 'Switch on' : 'Switch off' }}</button>
+      <button pButton type="button" [text]="true" size="small" severity="secondary" (click)="acts.remove(step())">Remove</button>
       @if (!form.isWide(step())) {
         <button pButton type="button" [text]="true" size="small" severity="secondary" (click)="form.put(step(), 'foot')">Wide</button>
       }
-      <button pButton type="button" [text]="true" size="small" severity="secondary" (click)="copy()">Copy</button>
+      <button pButton type="button" [text]="true" size="small" severity="secondary" (click)="acts.copy(step())">Copy</button>
     </div>
   `,
   styles: `
@@ -90,15 +89,12 @@ import { changed, changedAndFollowed, moved, removed, stepText } from './steps-e
 })
 export class LayerSettings {
   private readonly state = inject(PipelineState);
-  private readonly at = inject(BenchLook);
   protected readonly form = inject(FormPlace);
   readonly step = input.required<Step>();
   readonly title = input.required<string>();
-  readonly gone = output<void>();
 
   protected readonly kind = computed(() => kindOf(this.step()));
-  private readonly clipboard = inject(Clipboard);
-  private readonly columns = computed(() => this.at.columnsAbove(this.step().id));
+  protected readonly acts = inject(LayerActs);
 
   protected written = (event: Event) => (event.target as HTMLInputElement).value.trim() || undefined;
   /** Takes an exception out: the rows are held again. */
@@ -107,14 +103,4 @@ export class LayerSettings {
     this.call({ pass: pass.length > 0 ? pass : undefined });
   }
   protected call = (changes: { [Key in keyof Step]?: Step[Key] | undefined }) => this.state.change(changed(this.state.document()!, this.step().id, changes as Partial<Step>));
-  /** The step as text, to be put in here or in another pipeline. */
-  protected copy() {
-    this.clipboard.put(stepText(this.step()), 'The step was copied; paste it where a step is added.');
-  }
-  protected move = (by: -1 | 1) => this.state.change(moved(this.state.document()!, this.step().id, by));
-  protected toggle = () => this.state.change(changedAndFollowed(this.state.document()!, this.step().id, { off: !this.step().off }, this.columns()));
-  protected remove() {
-    this.state.change(removed(this.state.document()!, this.step().id));
-    this.gone.emit();
-  }
 }

@@ -2,6 +2,7 @@ import { Component, inject } from '@angular/core';
 import { ButtonDirective } from 'primeng/button';
 import { Skeleton } from 'primeng/skeleton';
 import { PipelineState } from '../pipeline/pipeline-state';
+import { FailedLine } from '../shared/failed-line';
 import { Notice } from '../shared/notice';
 import { SheetGrid } from '../shared/sheet-grid';
 import { Slip } from '../shared/slip';
@@ -18,7 +19,7 @@ import { changed } from './steps-edit';
 @Component({
   selector: 'sieve-sheet-pane',
   host: { class: 'pane' },
-  imports: [Skeleton, ButtonDirective, CorrectForm, FootForm, HeldPanel, Notice, SheetGrid, Slip],
+  imports: [FailedLine, Skeleton, ButtonDirective, CorrectForm, FootForm, HeldPanel, Notice, SheetGrid, Slip],
   template: `
     <div class="pane-head">
       <h2>{{ at.bracketing() ? 'Before' : 'After' }} “{{ at.stepTitle() }}”</h2>
@@ -43,9 +44,7 @@ import { changed } from './steps-edit';
     @if (at.shown()) {
       <sieve-slip [file]="at.file()" [content]="at.pageContent()" [places]="selection.traced()" [otherwise]="selection.failure() ?? (selection.looking() ? 'Looking for the print' : selection.cell() ? 'Not from the paper: it comes from a file name or a step, or is blank there.' : 'Choose a cell, and its line stands here as it is printed.')" />
     }
-    @for (failure of at.failures(); track failure) {
-      <p class="error failure" role="alert">{{ failure }} <button pButton type="button" [text]="true" size="small" severity="secondary" (click)="at.askAgain()">Try again</button></p>
-    }
+    <sieve-failed-line [of]="at.beside" [except]="at.failure()?.message" />
     @if (at.failure(); as failure) {
       <sieve-notice kind="failed" [retry]="at.askAgain">{{ failure.message }}</sieve-notice>
     } @else if (at.source(); as source) {

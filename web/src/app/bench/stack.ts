@@ -1,6 +1,8 @@
 import { NgTemplateOutlet } from '@angular/common';
-import { afterRenderEffect, Component, computed, ElementRef, inject, input, output, signal } from '@angular/core';
+import { afterRenderEffect, Component, computed, ElementRef, inject, input, output, signal, viewChild } from '@angular/core';
+import type { MenuItem } from 'primeng/api';
 import { ButtonDirective } from 'primeng/button';
+import { ContextMenu } from 'primeng/contextmenu';
 import { kindOf, titleOf, type Step } from '../../../../core/steps/kinds';
 import { zones, zoneTitles, type Zone } from '../../../../core/steps/step';
 import type { LayerCounts } from '../../../../server/contract/contract';
@@ -8,6 +10,7 @@ import { PipelineState } from '../pipeline/pipeline-state';
 import { becameSentence, plural } from '../shared/words';
 import { BenchJoins } from './bench-joins';
 import { BenchLook } from './bench-look';
+import { LayerActs } from './layer-acts';
 import { LayerSettings } from './layer-settings';
 import { AddStep } from './add-step';
 import { movedTo } from './steps-edit';
@@ -16,7 +19,7 @@ import { builtIn, type StepPlace } from '../../../../core/pipeline/layers';
 /** The steps from top to bottom as layers that the rows fall through. */
 @Component({
   selector: 'sieve-stack',
-  imports: [NgTemplateOutlet, ButtonDirective, AddStep, LayerSettings],
+  imports: [NgTemplateOutlet, ButtonDirective, ContextMenu, AddStep, LayerSettings],
   template: `
     @for (zone of bands(); track zone.zone) {
       <section class="zone" [attr.aria-label]="'Steps of ' + zone.title">
@@ -45,7 +48,7 @@ import { builtIn, type StepPlace } from '../../../../core/pipeline/layers';
               (drop)="drop({ zone: zone.zone, at: layer.at })"
               (dragend)="dragged.set(undefined); over.set('')"
             >
-              <button class="head" (click)="choose.emit(layer.step.id)" [attr.aria-expanded]="chosen() === layer.step.id">
+              <button class="head" (click)="choose.emit(layer.step.id)" (contextmenu)="openMenu($event, layer.step)" [attr.aria-expanded]="chosen() === layer.step.id">
                 <b>{{ layer.title }}</b>
                 <i>
                   @if (layer.problems > 0) {
@@ -61,7 +64,7 @@ import { builtIn, type StepPlace } from '../../../../core/pipeline/layers';
                 <span class="mesh"><span class="through" [style.width.%]="layer.through"></span><span class="kept" [style.width.%]="layer.kept"></span></span>
               </button>
               @if (chosen() === layer.step.id) {
-                <sieve-layer-settings [step]="layer.step" [title]="layer.title" (gone)="choose.emit('taken')" />
+                <sieve-layer-settings [step]="layer.step" [title]="layer.title" />
               }
             </li>
           }
@@ -87,6 +90,7 @@ import { builtIn, type StepPlace } from '../../../../core/pipeline/layers';
         </div>
       }
     }
+    <p-contextmenu #menu [model]="menuItems()" appendTo="body" />
     <ng-template #adds>
       <sieve-add-step [zone]="adding()!.zone" [offered]="offered()" (pick)="pick.emit($event)" (paste)="paste.emit($event)" (leave)="add.emit(undefined)" />
     </ng-template>
@@ -110,6 +114,9 @@ export class Stack {
   readonly paste = output<Step>();
   protected addsTo = (zone: Zone, at: number) => this.adding()?.zone === zone && this.adding()?.at === at;
 
+  private readonly acts = inject(LayerActs);
+  private readonly menu = viewChild.required<ContextMenu>('menu');
+  protected readonly menuItems = signal<MenuItem[]>([]);
   protected readonly counted = plural;
   protected readonly dragged = signal<string | undefined>(undefined);
   protected readonly over = signal('');
@@ -148,6 +155,13 @@ export class Stack {
       const layer = stack.querySelector('.layer.on, .join.on');
       if (layer) layer.scrollIntoView({ block: layer.clientHeight > 0.9 * (stack.parentElement?.clientHeight ?? 0) ? 'start' : 'nearest' });
     });
+  }
+
+  /** What can be done with a layer, which is opened by it. */
+  protected openMenu(event: MouseEvent, step: Step) {
+    this.choose.emit(step.id);
+    this.menuItems.set(this.acts.menuOf(step));
+    this.menu().show(event);
   }
 
   protected dragOver(event: DragEvent, zone: Zone, at: number) {

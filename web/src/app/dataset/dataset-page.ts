@@ -1,6 +1,7 @@
 import { Component, computed, effect, inject, signal, untracked } from '@angular/core';
 import { FormsModule } from '@angular/forms';
 import { RouterLink } from '@angular/router';
+import { FailedLine } from '../shared/failed-line';
 import { KeptSizes } from '../shared/kept-sizes';
 import { Splitter } from 'primeng/splitter';
 import { SelectButton } from 'primeng/selectbutton';
@@ -23,7 +24,7 @@ import { dayOf, plural, titleIn } from '../shared/words';
 @Component({
   selector: 'sieve-dataset-page',
   host: { '[class.beside]': 'side() !== undefined' },
-  imports: [FormsModule, KeptSizes, Splitter, SelectButton, Slip, SheetGrid, Paper, Notice, PublishedHeld, RouterLink, ButtonDirective],
+  imports: [FailedLine, FormsModule, KeptSizes, Splitter, SelectButton, Slip, SheetGrid, Paper, Notice, PublishedHeld, RouterLink, ButtonDirective],
   template: `
     <p-splitter sieveSizes="dataset" [usual]="[69, 31]" [handles]="['Width of what stands beside the rows']" [gutterSize]="1" [step]="16">
     <ng-template #panel>
@@ -45,9 +46,7 @@ import { dayOf, plural, titleIn } from '../shared/words';
           <button pButton severity="secondary" [outlined]="true" (click)="copyRows()">Copy as text</button>
         }
       </div>
-      @for (failure of failures(); track failure) {
-        <p class="said error" role="alert">{{ failure }} <button pButton type="button" [text]="true" size="small" severity="secondary" (click)="askAgain()">Try again</button></p>
-      }
+      <sieve-failed-line [of]="beside" />
       @if (source(); as source) {
         <sieve-slip [file]="traced() ? fileOf(traced()!.report) : ''" [content]="pageContent()" [places]="traced()?.places ?? []" [otherwise]="trace.failure() ? trace.failure()!.message : trace.waiting() ? 'Looking for the print' : traced() ? 'Not from the paper: it comes from a file name or a step, or is blank there.' : 'Choose a cell, and its line stands here as it is printed.'" />
         @if (traced(); as traced) {
@@ -98,7 +97,7 @@ import { dayOf, plural, titleIn } from '../shared/words';
                 }
               </ul>
             } @empty {
-              @if (failures().length === 0) {
+              @if (!incomplete()) {
                 <sieve-notice [kind]="waiting() ? 'loading' : 'empty'">{{ waiting() ? 'Fetching the problems' : 'Nothing needs a look.' }}</sieve-notice>
               }
             }
@@ -210,11 +209,9 @@ export class DatasetPage {
   );
   protected readonly madeOf = this.made.value;
   /** What could not be had beside the rows: then nothing may look as if all were well. */
-  protected readonly failures = computed(() => [this.lastRun, this.made].flatMap((each) => each.failure()?.message ?? []));
+  protected readonly beside = [this.lastRun, this.made];
+  protected readonly incomplete = computed(() => this.beside.some((each) => each.failure()));
   protected readonly waiting = computed(() => this.lastRun.waiting() || this.made.waiting());
-  protected askAgain() {
-    for (const each of [this.lastRun, this.made]) if (each.failure()) each.again();
-  }
   /** What needs a look: of the published rows as they were published, and of reports whose rows could not be had since. */
   protected readonly problems = computed(() => {
     const { reports = [], whole } = this.madeOf() ?? {};
@@ -232,7 +229,7 @@ export class DatasetPage {
     return wanted === 'none' ? undefined : wanted;
   });
   protected readonly sides = computed(() => [
-    { value: 'problems', says: this.failures().length > 0 || this.waiting() ? 'Problems' : this.problems().length > 0 ? plural(this.problems().reduce((sum, { sentences }) => sum + sentences.length, 0), 'problem') : 'No problems' },
+    { value: 'problems', says: this.incomplete() || this.waiting() ? 'Problems' : this.problems().length > 0 ? plural(this.problems().reduce((sum, { sentences }) => sum + sentences.length, 0), 'problem') : 'No problems' },
     { value: 'held', says: 'What was held' },
     { value: 'paper', says: 'Paper' },
   ]);

@@ -1,11 +1,11 @@
 import { Component, computed, input, output } from '@angular/core';
 import { ButtonDirective } from 'primeng/button';
-import { InputText } from 'primeng/inputtext';
 import { Pick, type ChoiceGroup } from '../shared/pick';
 import { listTests, marks, operandOf, orderTests, stateTests, textTests, type Condition } from '../../../../core/steps/conditions';
 import type { ValuesSubject } from '../../../../server/contract/contract';
 import { sameSubject, type ValuesOf } from './column-values';
 import { PatternField } from './pattern-field';
+import { ValueField } from './value-field';
 import { ValueList } from './value-list';
 
 const testGroups = [
@@ -19,7 +19,7 @@ let made = 0;
 /** Conditions on columns and row marks: each says where, which test, and what it compares with. */
 @Component({
   selector: 'sieve-conditions',
-  imports: [ValueList, PatternField, ButtonDirective, InputText, Pick],
+  imports: [ValueField, ValueList, PatternField, ButtonDirective, Pick],
   template: `
     @for (condition of conditions(); track $index) {
       <div class="condition" role="group" [attr.aria-label]="'Condition ' + ($index + 1)">
@@ -36,7 +36,7 @@ let made = 0;
             @if (condition.test === 'has the pattern') {
               <sieve-pattern-field [fieldId]="id + $index" [text]="textOf(condition)" [subject]="subjectOf(condition)" [valuesOf]="valuesOf()" (changed)="set($index, { value: $event })" />
             } @else {
-              <input pInputText [id]="id + $index" [attr.aria-label]="'Value, condition ' + ($index + 1)" [value]="textOf(condition)" (input)="set($index, { value: $any($event.target).value })" />
+              <sieve-value-field [fieldId]="id + $index" [label]="'Value, condition ' + ($index + 1)" [value]="textOf(condition)" [subject]="subjectOf(condition)" [valuesOf]="valuesOf()" (changed)="set($index, { value: $event })" />
             }
           }
           @case ('values') {
@@ -74,10 +74,6 @@ let made = 0;
     }
     .line .p-button {
       padding: 0 5px;
-    }
-    .p-inputtext {
-      width: 100%;
-      min-width: 0;
     }
     .joined {
       color: var(--copper);

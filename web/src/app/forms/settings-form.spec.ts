@@ -107,6 +107,18 @@ describe('the form of a step', () => {
     expect(values()['conditions']).toEqual([]);
   });
 
+  it('offers the values that are there while one is written', async () => {
+    await show('sift rows');
+    form.pressNamed('+ condition');
+    await fixture.whenStable();
+    form.writeLabelled('Value, condition 1', 'ha');
+    await vi.waitFor(() => expect(document.querySelectorAll('.p-autocomplete-overlay [role="option"]').length).toBe(1));
+    const [option] = document.querySelectorAll<HTMLElement>('.p-autocomplete-overlay [role="option"]');
+    expect(option.textContent!.replace(/\s+/g, ' ').trim()).toBe('HK1 - Hake3');
+    option.click();
+    expect(values()['conditions']).toMatchObject([{ value: 'HK1 - Hake' }]);
+  });
+
   it('gives each value that is there the one that it becomes, or blank', async () => {
     await show('recode');
     fixture.componentInstance.values.update((own) => ({ ...own, columns: { by: 'names', names: ['Code'] } }));

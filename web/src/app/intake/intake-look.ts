@@ -64,13 +64,11 @@ export class IntakeLook {
   readonly told = signal<string | undefined>(undefined);
 
   /** The page as read, with all readings of the tables on it. */
-  private readonly pageAsked = asked(
+  readonly pageAsked = asked(
     () => (this.shown() && this.found() ? { pipeline: this.state.id(), report: this.shown()!.id, page: this.pageShown() } : undefined),
     ({ pipeline, report, page }) => this.api.page(pipeline, report, page),
   );
   readonly answer = this.pageAsked.value;
-  readonly pageFailure = computed(() => this.pageAsked.failure()?.message);
-  readonly askAgain = this.pageAsked.again;
   readonly words = computed(() => this.answer()?.page?.words ?? []);
   /** What each rule takes on this page, with its readings. */
   readonly takenPieces = computed(() => {

@@ -1,6 +1,7 @@
 import { Component, computed, inject, signal } from '@angular/core';
 import { ButtonDirective } from 'primeng/button';
 import { PipelineState } from '../pipeline/pipeline-state';
+import { FailedLine } from '../shared/failed-line';
 import { Notice } from '../shared/notice';
 import { Paper } from '../shared/paper';
 import { IntakeEdit } from './intake-edit';
@@ -11,7 +12,7 @@ import { PageStrip } from './page-strip';
 @Component({
   selector: 'sieve-intake-paper',
   host: { class: 'pane' },
-  imports: [ButtonDirective, Notice, PageStrip, Paper],
+  imports: [FailedLine, ButtonDirective, Notice, PageStrip, Paper],
   template: `
     <div class="pane-head">
       <h2 id="page-head">Page {{ at.pageShown() }}</h2>
@@ -33,9 +34,7 @@ import { PageStrip } from './page-strip';
       <span>{{ percent() }}</span>
       <button pButton type="button" [text]="true" size="small" severity="secondary" (click)="zoom.set(zoom() * 1.25)" aria-label="Larger">+</button>
     </div>
-    @if (at.pageFailure(); as failure) {
-      <p class="error" role="alert">{{ failure }} <button pButton type="button" [text]="true" size="small" severity="secondary" (click)="at.askAgain()">Try again</button></p>
-    }
+    <sieve-failed-line [of]="[at.pageAsked]" />
     <div class="paper">
       @if (at.found(); as found) {
         <sieve-page-strip [found]="found" [taken]="at.takenTables()" [chosen]="at.pageShown()" [hits]="at.hitsByPage()" (choose)="edit.turnTo($event)" />

@@ -1,6 +1,7 @@
 import { Component, computed, inject, input, output } from '@angular/core';
 import { forkJoin } from 'rxjs';
 import { ButtonDirective } from 'primeng/button';
+import { FailedLine } from '../shared/failed-line';
 import { Pick } from '../shared/pick';
 import type { Drawing, TakeRule } from '../../../../core/intake/take-rule';
 import { plainRows, type Piece } from '../../../../core/reading/found-table';
@@ -20,7 +21,7 @@ const followers = 2;
 @Component({
   selector: 'sieve-separators-panel',
   host: { class: 'by-hand' },
-  imports: [MiniSheet, ButtonDirective, Pick],
+  imports: [FailedLine, MiniSheet, ButtonDirective, Pick],
   template: `
     <div class="body">
       <p class="small">Drag the tabs above the table; press the ruler to add one; arrow keys move a tab by a point, Delete takes it off.</p>
@@ -41,9 +42,7 @@ const followers = 2;
       } @else {
         <p class="error">Nothing is taken here.</p>
       }
-      @if (followed.failure(); as failure) {
-        <p class="error" role="alert">{{ failure.message }} <button pButton type="button" [text]="true" size="small" severity="secondary" (click)="followed.again()">Try again</button></p>
-      }
+      <sieve-failed-line [of]="[followed]" />
       @for (other of others(); track other.report.id) {
         <h3>
           {{ other.report.path }}

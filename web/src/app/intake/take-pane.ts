@@ -23,8 +23,8 @@ import { TakeMany } from './take-many';
         <div class="pane-head"><h2 id="take-head">Separators</h2> of “{{ at.draft()?.name }}”</div>
         @if (at.draft() && at.answer()?.page) {
           <sieve-separators-panel [rule]="at.draft()!" [answer]="at.answer()!" [report]="at.shown()!" [piece]="at.drawnPiece()" [words]="at.drawnWords()" (drawingChange)="edit.redraw($event)" (keepFor)="edit.keepSeparators($event)" />
-        } @else if (at.pageFailure(); as failure) {
-          <sieve-notice kind="failed" [retry]="at.askAgain">{{ failure }}</sieve-notice>
+        } @else if (at.pageAsked.failure(); as failure) {
+          <sieve-notice kind="failed" [retry]="at.pageAsked.again">{{ failure.message }}</sieve-notice>
         } @else {
           <sieve-notice kind="loading">Reading the page</sieve-notice>
         }

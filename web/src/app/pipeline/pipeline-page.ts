@@ -30,13 +30,13 @@ import { PipelineState } from './pipeline-state';
           <button pButton severity="secondary" [outlined]="true" (click)="state.keepMine()" title="That one stays in the list of versions">Save mine on top</button>
         </div>
       }
-      @if (state.runEnded(); as ended) {
+      @if (state.running.ended(); as ended) {
         <div class="ended" role="status" [class.error]="ended.state === 'failed' || ended.state === 'nothing published'">
           <span class="grow">Refresh: {{ ended.state }}. {{ ended.message }}</span>
           @if (ended.canLetGo) {
-            <button pButton severity="secondary" [outlined]="true" (click)="state.refresh(true)">Let them go and refresh</button>
+            <button pButton severity="secondary" [outlined]="true" (click)="state.running.start(true)">Let them go and refresh</button>
           }
-          <button pButton type="button" [text]="true" size="small" severity="secondary" (click)="state.runEnded.set(undefined)" aria-label="Close this message"><i class="pi pi-times" aria-hidden="true"></i></button>
+          <button pButton type="button" [text]="true" size="small" severity="secondary" (click)="state.running.ended.set(undefined)" aria-label="Close this message"><i class="pi pi-times" aria-hidden="true"></i></button>
         </div>
       }
       <main><router-outlet /></main>

@@ -1,11 +1,13 @@
-import { Component, computed, inject, model, signal } from '@angular/core';
-import { toObservable } from '@angular/core/rxjs-interop';
+import { Component, computed, inject, linkedSignal, model, signal } from '@angular/core';
+import { map } from 'rxjs';
 import { Dialog } from 'primeng/dialog';
 import { ButtonDirective } from 'primeng/button';
 import { changeSentence } from '../../../../core/pipeline/changes';
 import { parsePipeline } from '../../../../core/pipeline/document';
 import type { VersionAnswer } from '../../../../server/contract/contract';
 import { Api } from '../api';
+import { asked } from '../shared/asked';
+import { FailedLine } from '../shared/failed-line';
 import { Notice } from '../shared/notice';
 import { dayOf } from '../shared/words';
 import { PipelineState } from './pipeline-state';
@@ -16,11 +18,12 @@ const atOnce = 50;
 /** Every version of the document, what it changed, and the way back to it, which is a new version. */
 @Component({
   selector: 'sieve-versions-dialog',
-  imports: [Dialog, Notice, ButtonDirective],
+  imports: [Dialog, FailedLine, Notice, ButtonDirective],
   template: `
     <p-dialog header="Versions" [modal]="true" [(visible)]="open" [style]="{ width: '720px' }" [draggable]="false" closeAriaLabel="Close">
-      @if (failure(); as failure) {
-        <sieve-notice kind="failed">{{ failure }}</sieve-notice>
+      <sieve-failed-line [of]="[asked]" />
+      @if (refused(); as refused) {
+        <sieve-notice kind="failed">{{ refused }}</sieve-notice>
       }
       <ol>
         @for (each of versions(); track each.version) {
@@ -46,7 +49,7 @@ const atOnce = 50;
         }
       </ol>
       @if (more()) {
-        <button pButton severity="secondary" [outlined]="true" (click)="load(known().at(-1)?.version)">Older versions</button>
+        <button pButton severity="secondary" [outlined]="true" (click)="below.set(known().at(-1)?.version)">Older versions</button>
       }
     </p-dialog>
   `,
@@ -86,37 +89,32 @@ export class VersionsDialog {
   private readonly api = inject(Api);
   readonly open = model(false);
   protected readonly day = dayOf;
-  protected readonly failure = signal<string | undefined>(undefined);
-  protected readonly known = signal<readonly VersionAnswer[]>([]);
-  protected readonly more = signal(false);
+  /** Why the document of a version could not be had. */
+  protected readonly refused = signal<string | undefined>(undefined);
+  /** The version before which to go on; undefined: with the newest, as whenever the dialog opens or a version comes. */
+  protected readonly below = linkedSignal<string, number | undefined>({ source: () => `${this.open()} ${this.state.pipeline()?.version}`, computation: () => undefined });
+  protected readonly asked = asked(
+    () => (this.open() ? { pipeline: this.state.id(), now: this.state.pipeline()?.version, below: this.below() } : undefined),
+    ({ pipeline, below }) => this.api.versions(pipeline, below).pipe(map((versions) => ({ below, versions }))),
+  );
+  protected readonly known = linkedSignal<ReturnType<typeof this.asked.value>, readonly VersionAnswer[]>({
+    source: this.asked.value,
+    computation: (page, before) => (page === undefined ? (before?.value ?? []) : [...(before?.value ?? []).filter(({ version }) => page.below !== undefined && version >= page.below), ...page.versions]),
+  });
+  protected readonly more = computed(() => this.asked.value()?.versions.length === atOnce && this.known().at(-1)!.version > 1);
   protected readonly versions = computed(() =>
     this.known().map((each) => ({ ...each, sentences: each.changes.length > 0 ? each.changes.map(changeSentence) : [each.version === 1 ? 'The pipeline was made' : 'The same in other words'] })),
   );
 
-  constructor() {
-    toObservable(this.open).subscribe((open) => open && this.load());
-  }
-
-  /** @param below the version before which to go on */
-  protected load(below?: number) {
-    this.failure.set(undefined);
-    this.api.versions(this.state.id(), below).subscribe({
-      next: (versions) => {
-        this.known.update((known) => [...(below === undefined ? [] : known), ...versions]);
-        this.more.set(versions.length === atOnce && versions.at(-1)!.version > 1);
-      },
-      error: (error: Error) => this.failure.set(error.message),
-    });
-  }
-
   /** The document as it was, saved as a new version; undo takes it back. */
   protected goBack(version: number) {
+    this.refused.set(undefined);
     this.api.versionDocument(this.state.id(), version).subscribe({
       next: ({ document }) => {
         this.state.change(parsePipeline(document));
         this.open.set(false);
       },
-      error: (error: Error) => this.failure.set(error.message),
+      error: (error: Error) => this.refused.set(error.message),
     });
   }
 }

@@ -191,7 +191,7 @@ export class RunsPage {
   protected readonly day = dayOf;
 
   protected readonly asked = asked(
-    () => ({ pipeline: this.state.id(), version: this.state.version(), run: this.state.run()?.run }),
+    () => ({ pipeline: this.state.id(), version: this.state.version(), run: this.state.running.now()?.run }),
     ({ pipeline }) => this.api.runs(pipeline),
     { keeps: true },
   );

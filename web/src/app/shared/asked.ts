@@ -56,3 +56,8 @@ export function asked<Wish, Value>(wish: () => Wish | undefined, ask: (wish: Wis
     again: () => times.update((n) => n + 1),
   };
 }
+
+/** Asks anew for all that failed. */
+export function askFailedAgain(all: readonly Asked<unknown>[]): void {
+  for (const each of all) if (each.failure()) each.again();
+}

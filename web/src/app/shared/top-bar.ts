@@ -30,15 +30,15 @@ import { dayOf, progressSentence } from './words';
     }
     <button pButton severity="secondary" [outlined]="true" (click)="state.undo()" [disabled]="!state.canUndo()">Undo</button>
     <button pButton severity="secondary" [outlined]="true" (click)="state.redo()" [disabled]="!state.canRedo()">Redo</button>
-    @if (state.run(); as run) {
+    @if (state.running.now(); as run) {
       <span class="run" role="status"><b>{{ run.done }} of {{ run.total }}</b> {{ says(run.now) }}{{ left() }}</span>
-      <button pButton severity="secondary" [outlined]="true" (click)="state.cancelRun()">Cancel run</button>
+      <button pButton severity="secondary" [outlined]="true" (click)="state.running.cancel()">Cancel run</button>
     } @else {
-      <button pButton (click)="state.refresh()" [disabled]="!state.document()">Run refresh</button>
+      <button pButton (click)="state.running.start()" [disabled]="!state.document()">Run refresh</button>
     }
     <sieve-light />
   </header>
-  @if (state.run(); as run) {
+  @if (state.running.now(); as run) {
     <p-progressbar [value]="run.total > 0 ? (100 * run.done) / run.total : 0" [mode]="run.total > 0 ? 'determinate' : 'indeterminate'" [showValue]="false" aria-label="Reports done of this run" />
   }
   <sieve-versions-dialog [(open)]="versions" />`,
@@ -146,9 +146,9 @@ export class TopBar {
 
   /** Time left, from the reports done so far. */
   protected readonly left = computed(() => {
-    const run = this.state.run();
+    const run = this.state.running.now();
     if (!run || run.done === 0 || run.done >= run.total) return '';
-    const seconds = ((performance.now() - this.state.runStarted()) / run.done / 1000) * (run.total - run.done);
+    const seconds = ((performance.now() - this.state.running.started()) / run.done / 1000) * (run.total - run.done);
     return seconds < 1 ? ', almost done' : `, about ${seconds < 90 ? `${Math.ceil(seconds)} s` : `${Math.ceil(seconds / 60)} min`} left`;
   });
 }
