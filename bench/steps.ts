@@ -7,6 +7,7 @@ import { random } from '../demo/random';
 import { printed } from '../demo/sheet-rows';
 import { vessels } from '../demo/vessels';
 import type { Cell } from '../core/values/cell';
+import { noLists } from '../core/sheet/list';
 import { RowBook, Rows } from '../core/sheet/row';
 import { sheet as makeSheet, type Sheet } from '../core/sheet/sheet';
 import { kinds } from '../core/steps/kinds';
@@ -80,7 +81,7 @@ function ours(input: Sheet, paper: Paper): Sheet {
   let sheet = input;
   for (const [kind, settings] of steps) {
     const declaration = kinds.get(kind)!;
-    const result = declaration.run(sheet, v.parse(declaration.settings, settings) as Record<string, unknown>, { papers: () => paper, letPass: () => false });
+    const result = declaration.run(sheet, v.parse(declaration.settings, settings) as Record<string, unknown>, { papers: () => paper, letPass: () => false, lists: noLists });
     if (result.problems?.length) throw new Error(JSON.stringify(result.problems[0]));
     sheet = result.sheet;
   }

@@ -88,6 +88,36 @@ describe('the widgets of the forms', () => {
     await remove();
   });
 
+  it('look values up in an uploaded file, found by a column that both have', async () => {
+    await bench.add('each report', 'look up');
+    const list = join(await temporaryFolder(), 'quays.csv');
+    await writeFile(list, 'Quay;Coast;Berths\nSaltby;north;4\nTern Point;south;2\n');
+    await (await bench.find('sieve-look-up-form input[type="file"]')).sendKeys(list);
+    await bench.until('the key that both have', async () => JSON.stringify((await steps())[0]?.settings['keys']) === JSON.stringify([{ column: 'Quay', of: 'Quay' }]));
+    await bench.until('its columns', async () => (await bench.texts('sieve-look-up-form li')).join() === 'Coast,Berths');
+    await (await bench.find('sieve-look-up-form li:first-child input[type="checkbox"]')).click();
+    await bench.headingIs(/^After “Look up” 24 rows, 4 columns/);
+    expect((await bench.columns()).map((text) => text.split(' ')[0])).toEqual(['page·line', 'Item', 'Quay', 'Coast', 'Boxes']);
+    await bench.until('what was found', async () => /Saltby north/.test((await bench.rows())[0]));
+    await bench.layerIs(/^Look up .*1 problem/);
+    // The third quay is not in the list: it is named with its rows, then held.
+    await bench.untilText('[aria-label="Sheet"]', /“Old Lantern” \(8 rows\) that are not there/);
+    await bench.pick('#missing', 'are held');
+    await bench.headingIs(/^After “Look up” 16 rows/);
+    expect((await bench.held())[0]).toMatch(/“Old Lantern” is not in “quays\.csv”$/);
+    // What is looked up traces to the words of the key.
+    await (await bench.cell(0, 2)).click();
+    await bench.until('its line on the slip, the key framed', async () => (await bench.all('sieve-slip canvas')).length > 0 && (await bench.text('[aria-label="Sheet"] .pane-head')).endsWith('landings-1.pdf, page 1'));
+    // The file anew: what it says now is shown.
+    await writeFile(list, 'Quay;Coast;Berths\nSaltby;far north;4\nTern Point;south;2\n');
+    await (await bench.find('sieve-look-up-form input[type="file"]')).sendKeys(list);
+    await bench.until('the new text', async () => /Saltby far north/.test((await bench.rows())[0]));
+    await writeFile(list, 'Quay;Coast\nSaltby\n');
+    await (await bench.find('sieve-look-up-form input[type="file"]')).sendKeys(list);
+    await bench.untilText('sieve-look-up-form [role="alert"]', /^Line 2 of quays\.csv has another number of values than its first line/);
+    await remove();
+  });
+
   it('say of each value what it becomes', async () => {
     await bench.add('each report', 'recode');
     await bench.tickColumns('In', 'Quay');

@@ -103,6 +103,25 @@ describe('able-sieve run and trace', () => {
     expect((await sieve('trace', demoPipeline, '999', 'Week', '--data', data)).said).toBe('The dataset has rows 1 to 147; there is no row 999.\n');
   });
 
+  it('looks values up in the file beside the document, and says what is missing there', async () => {
+    const folder = await temporaryFolder();
+    const document = JSON.parse(await readFile(demoPipeline, 'utf8')) as { allReports: object[] };
+    const step = { id: 'coast', kind: 'look up', settings: { from: { is: 'file', name: 'quays.csv' }, keys: [{ column: 'Quay', of: 'Quay' }], columns: [{ name: 'Coast' }] } };
+    await writeFile(join(folder, 'coasts.sieve.json'), JSON.stringify({ ...document, name: 'Coasts', allReports: [...document.allReports, step] }));
+    const reports = await someReports(['week-22.pdf']);
+    const run = () => sieve('run', join(folder, 'coasts.sieve.json'), '--reports', reports, '--out', join(folder, 'out.csv'));
+    const without = await run();
+    expect([without.code, without.out]).toEqual([1, expect.stringMatching(/expected an uploaded list “quays\.csv”, got none of that name/)]);
+    await writeFile(join(folder, 'quays.csv'), 'Quay;Coast\nSaltby;north\nTern Point;north\nOld Lantern;south\n');
+    expect((await run()).code).toBe(0);
+    const [heading, ...rows] = (await readFile(join(folder, 'out.csv'), 'utf8')).trim().split('\n').map((line) => line.split(','));
+    const [quay, coast] = ['Quay', 'Coast'].map((name) => heading.indexOf(name));
+    expect(coast).toBe(quay + 1);
+    expect(new Set(rows.map((row) => `${row[quay]} ${row[coast]}`.replaceAll('"', '')))).toEqual(new Set(['Saltby north', 'Tern Point north', 'Old Lantern south']));
+    await writeFile(join(folder, 'quays.csv'), 'Quay;Coast\nSaltby\n');
+    expect((await run()).said).toContain('Line 2 of quays.csv has another number of values than its first line.');
+  });
+
   it('ends with a code other than 0 only when nothing could be published', async () => {
     const folder = await someReports(['week-33.pdf']);
     const result = await sieve('run', demoPipeline, '--reports', folder);

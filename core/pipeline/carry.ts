@@ -1,6 +1,7 @@
 import { takenSheet } from '../intake/table-sheet';
 import { takeTables, type ReportRead, type TakeMatch } from '../intake/take';
 import { at, type Problem } from '../sheet/problem';
+import { noLists, type Lists } from '../sheet/list';
 import { RowBook } from '../sheet/row';
 import { emptySheet, parted, sheet as makeSheet, type Sheet } from '../sheet/sheet';
 import { kindOf, titleOf, type Step } from '../steps/kinds';
@@ -58,12 +59,12 @@ interface Ran {
  * Runs one step on the sheets of its zone (each table apart, or one sheet) and closes the layer over all of them.
  * @param report whose sheets they are; left out: those of all reports
  */
-function runStep(sheets: readonly Sheet[], step: Step, zone: Zone, papers: Papers, report?: string): Ran {
+function runStep(sheets: readonly Sheet[], step: Step, zone: Zone, { papers, lists, report }: { papers: Papers; lists: Lists; report?: string }): Ran {
   const kind = kindOf(step);
   const title = titleOf(step);
   const letPass = lettingPass(step.pass ?? [], papers);
   const results: StepResult[] = [];
-  for (const sheet of sheets) results.push(step.off ? { sheet } : kind.run(sheet, step.settings, { papers, letPass, before: results.at(-1)?.sheet }));
+  for (const sheet of sheets) results.push(step.off ? { sheet } : kind.run(sheet, step.settings, { papers, lists, letPass, before: results.at(-1)?.sheet }));
   const passed = results.map((result) => result.sheet);
   const together = append(passed);
   const turned = results.reduce((most, result) => Math.max(most, result.turned ?? 0), 0);
@@ -153,6 +154,8 @@ interface CarryOptions {
   readonly pages?: PageRange | undefined;
   /** What came of the same report before. */
   readonly cache?: CarryCache;
+  /** What steps look up in. */
+  readonly lists?: Lists | undefined;
   /** Asked before every step: whether nobody waits for the result any more. */
   readonly isStale?: () => boolean;
 }
@@ -164,7 +167,7 @@ export class Stale extends Error {}
  * Carries one report through the pipeline: take, the steps of each table, append, the steps of each report, and those
  * steps of all reports that commute with the append.
  */
-export function carryReport(pipeline: Pipeline, input: ReportRead, { until, pages, cache = new CarryCache(), isStale = () => false }: CarryOptions = {}): CarriedReport {
+export function carryReport(pipeline: Pipeline, input: ReportRead, { until, pages, cache = new CarryCache(), lists = noLists, isStale = () => false }: CarryOptions = {}): CarriedReport {
   let prefix = JSON.stringify([input.key, input.path, pipeline.take, pages ?? null]);
   const { matches, paper, sheets: all, problems: notTaken } = cache.take(prefix, () => {
     const taken = takenFrom(pipeline, input);
@@ -194,7 +197,7 @@ export function carryReport(pipeline: Pipeline, input: ReportRead, { until, page
     steps.some((step) => {
       const { id, kind, settings, off, pass } = step;
       const above = sheets;
-      return put(`${zone} ${JSON.stringify([id, kind, titleOf(step), off ?? false, settings, pass ?? []])}`, () => runStep(above, step, zone, papers, input.key));
+      return put(`${zone} ${JSON.stringify([id, kind, titleOf(step), off ?? false, settings, pass ?? []])}`, () => runStep(above, step, zone, { papers, lists, report: input.key }));
     });
   const join = (id: BuiltIn, zone: Zone): boolean => {
     const above = sheets;
@@ -238,7 +241,7 @@ export interface CarriedWhole {
  * Carries the appended reports through those steps of all reports that need the whole: the first that does not commute
  * with the append and all below it.
  */
-export function carryWhole(pipeline: Pipeline, reports: readonly { sheet: Sheet; paper: Paper; key: string }[], isStale: () => boolean = () => false): CarriedWhole {
+export function carryWhole(pipeline: Pipeline, reports: readonly { sheet: Sheet; paper: Paper; key: string }[], { lists = noLists, isStale = () => false }: Pick<CarryOptions, 'lists' | 'isStale'> = {}): CarriedWhole {
   const byKey = new Map(reports.map((report) => [report.key, report.paper]));
   const papers: Papers = (key) => byKey.get(key)!;
   const together = append(reports.map((report) => report.sheet));
@@ -247,7 +250,7 @@ export function carryWhole(pipeline: Pipeline, reports: readonly { sheet: Sheet;
   let sheets: readonly Sheet[] = [together.sheet];
   for (const step of splitAllReports(pipeline).whole) {
     if (isStale()) throw new Stale();
-    const ran = runStep(sheets, step, 'allReports', papers);
+    const ran = runStep(sheets, step, 'allReports', { papers, lists });
     sheets = ran.sheets;
     layers.push(ran.layer);
     problems.push(...ran.layer.problems);

@@ -11,6 +11,8 @@ export function heldBackBecause({ pages, problems }: { readonly pages: readonly 
     return [{ kind: 'scanned', expected: 'text on its pages', came: `a scanned picture on each of ${pages.length} ${pages.length === 1 ? 'page' : 'pages'}`, remedy: 'Its text must be recognised before it can be read.' }];
   const damaged = problems.filter((problem) => severityOf(problem) === 'stops');
   if (damaged.length > 0) return damaged;
+  const stopping = carried.filter((problem) => severityOf(problem) === 'stops');
+  if (stopping.length > 0) return stopping;
   if (matches.length > 0) return [];
   return carried.length > 0 ? carried : [{ kind: 'not taken', expected: 'a rule that takes a table', came: 'none', remedy: 'Take a table in the intake.' }];
 }

@@ -30,7 +30,7 @@ export type RunNote =
   | { readonly kind: 'whole waits'; readonly report: string }
   /** More reports are gone from the folder at once than may leave the dataset unasked. */
   | { readonly kind: 'many gone'; readonly reports: readonly string[]; readonly of: number }
-  /** The database does not take the rows of all reports. */
+  /** The rows of all reports cannot be had or kept: a list is missing, or the database does not take them. */
   | { readonly kind: 'not stored'; readonly problem: Problem }
   | { readonly kind: 'cancelled' }
   | { readonly kind: 'interrupted' }

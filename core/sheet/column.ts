@@ -31,7 +31,7 @@ interface Columns {
 }
 
 /** The column of this name, however it is spelled. */
-export const columnNamed = ({ columns }: Columns, name: string): Column | undefined => columns.find((column) => sameName(column.name, name));
+export const columnNamed = <Named extends { readonly name: string }>({ columns }: { readonly columns: readonly Named[] }, name: string): Named | undefined => columns.find((column) => sameName(column.name, name));
 
 /** The problem that a sheet has no column of this name. */
 export const missingColumn = ({ columns }: Columns, name: string): Problem => ({

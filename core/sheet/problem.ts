@@ -13,6 +13,7 @@ export const problemKinds = [
   'drift',
   'other type',
   'undecided',
+  'no list',
   'step',
   'misfit',
 ] as const;

@@ -16,6 +16,7 @@ export { groupLabels } from './group-labels';
 export { holdTotals } from './hold-totals';
 export { liftSections } from './lift-sections';
 export { linesToRecords } from './lines-to-records';
+export { lookUp } from './look-up';
 export { numberRows } from './number-rows';
 export { pickColumns } from './pick-columns';
 export { pivot } from './pivot';

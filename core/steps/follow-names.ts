@@ -1,4 +1,5 @@
 import * as v from 'valibot';
+import { noLists } from '../sheet/list';
 import { noRows } from '../sheet/row';
 import { sheet as makeSheet } from '../sheet/sheet';
 import type { ColumnChoice } from './column-choice';
@@ -25,7 +26,7 @@ function namesBelow(above: readonly string[], step: Step): string[] {
   const { success, output } = v.safeParse(kindOf(step).settings, step.settings);
   if (step.off || !success) return [...above];
   const empty = makeSheet(above.map((name) => ({ name, type: 'text', cells: [], origins: new Int32Array(0) })), noRows);
-  const nowhere = { papers: () => { throw new Error('There are no rows.'); }, letPass: () => false };
+  const nowhere = { papers: () => { throw new Error('There are no rows.'); }, letPass: () => false, lists: noLists };
   return kindOf(step).run(empty, output, nowhere).sheet.columns.map(({ name }) => name);
 }
 

@@ -43,6 +43,7 @@ const settings: Record<string, unknown> = {
   'find and replace': { columns: { by: 'all' }, text: 'x', replace: 'y' },
   'fold lines': { keys: { by: 'names', names: ['A'] } },
   'group labels': { column: 'A', groups: [{ category: 'Place', values: ['Salt*'] }] },
+  'look up': { from: { is: 'file', name: 'species.csv' }, keys: [{ column: 'A', of: 'Code' }], columns: [{ name: 'Species' }], missing: 'are held', version: 'species.csv' },
   'number rows': {},
   'pull text': { column: 'A', template: 'Total {N}' },
   recode: { columns: { by: 'names', names: ['B'] }, values: [{ from: ['x'], to: 'z' }] },

@@ -28,7 +28,7 @@ describe('letting held rows pass', () => {
   ])('%s passes the row and holds the other', (kind, settings) => {
     const declaration = kinds.get(kind)!;
     const letPass = lettingPass([{ text: 'Total Fish Oil' }], papers);
-    const result = declaration.run(sheet, v.parse(declaration.settings, settings) as Record<string, unknown>, { papers, letPass });
+    const result = declaration.run(sheet, v.parse(declaration.settings, settings) as Record<string, unknown>, { ...around(), papers, letPass });
     expect(result.sheet.columns[0].cells).toEqual(['Total Fish  Oil', 'Hake']);
     expect(result.held!.rows.columns[0].cells).toEqual(['Total']);
   });

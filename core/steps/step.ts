@@ -2,6 +2,7 @@ import * as v from 'valibot';
 import type { Problem } from '../sheet/problem';
 import type { Cell } from '../values/cell';
 import type { Column } from '../sheet/column';
+import type { Lists } from '../sheet/list';
 import { rowsAt, type Sheet } from '../sheet/sheet';
 
 export const zones = ['eachTable', 'eachReport', 'allReports'] as const;
@@ -39,6 +40,7 @@ export type Papers = (report: string) => Paper;
 /** What a step may ask beside the sheet. */
 export interface Around {
   readonly papers: Papers;
+  readonly lists: Lists;
   /** The analyst lets this row pass, whatever the step's rule says of it. */
   readonly letPass: (sheet: Sheet, row: number) => boolean;
   /** The sheet that came of the table before, where the step runs on each table. */
@@ -121,7 +123,7 @@ export const columnNames = 'column names';
 
 /** Widgets that a setting's schema does not tell by itself, each with what it must know. `of`: the setting that says whose values it is about, or the names of the columns. */
 export type NamedWidget =
-  | { readonly widget: 'columns' | 'subject' | 'column' | 'between' }
+  | { readonly widget: 'columns' | 'subject' | 'column' | 'between' | 'list source' }
   /** @property zero what zero means */
   | { readonly widget: 'number'; readonly zero: string }
   /** @property joinedBy the setting that says whether all or any must be true */

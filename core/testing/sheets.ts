@@ -1,5 +1,6 @@
 import type { Cell } from '../values/cell';
 import { nowhere } from '../sheet/origin';
+import type { List } from '../sheet/list';
 import { RowBook, Rows, type RowMark } from '../sheet/row';
 import { sheet, type Sheet } from '../sheet/sheet';
 import type { Around, Paper } from '../steps/step';
@@ -39,4 +40,15 @@ export const paper = (path = 'week-24.pdf', lines: Record<number, string[]> = {}
   labelled: () => undefined,
 });
 
-export const around = (of: Paper = paper()): Around => ({ papers: () => of, letPass: () => false });
+/** A list to look values up in, its name being its version. */
+export const sampleList: List = {
+  name: 'species.csv',
+  rows: 4,
+  columns: [
+    { name: 'Code', type: 'text', cells: ['HK1', 'SL2', 'CD3', 'CD3'] },
+    { name: 'Species', type: 'text', cells: ['Lantern hake', 'Grey sole', 'Fell cod', 'Fell cod, small'] },
+    { name: 'Quota', type: 'integer', cells: [120, 45, 7, 9] },
+  ],
+};
+
+export const around = (of: Paper = paper()): Around => ({ papers: () => of, letPass: () => false, lists: (version) => (version === sampleList.name ? sampleList : undefined) });

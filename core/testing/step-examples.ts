@@ -7,6 +7,8 @@ export interface StepExample {
   readonly settings: Record<string, unknown>;
   readonly before: Rows;
   readonly after: readonly (readonly Cell[])[];
+  /** A list that is looked into is the one of `testing/sheets.ts`. */
+  readonly looksUp?: boolean;
   /** How many rows are held. */
   readonly held?: number;
 }
@@ -30,6 +32,7 @@ export const stepExamples: Record<string, StepExample> = {
   'group labels': { settings: { column: 'Species', into: 'Kind', groups: [{ category: 'Crab', values: ['* crab'] }], others: 'Fish' }, before: [['Species'], ['Rock crab'], ['Grey sole']], after: [['Kind', 'Species'], ['Crab', 'Rock crab'], ['Fish', 'Grey sole']] },
   'hold totals': { settings: { arithmetic: true }, before: [['Quay', 'Boxes', 'Value'], ['Saltby', '3', '120.50'], ['Fairlead', '5', '99.50'], ['Both quays', '8', '220.00']], after: [['Quay', 'Boxes', 'Value'], ['Saltby', '3', '120.50'], ['Fairlead', '5', '99.50']], held: 1 },
   'lift sections': { settings: { levels: [{ into: 'Coast', known: 'pattern', pattern: '* coast' }, { into: 'Quay' }] }, before: [['Species', 'Boxes'], ['North coast', null], ['Saltby', null], ['Grey sole', '3'], ['South coast', null], ['Hake', '1']], after: [['Coast', 'Quay', 'Species', 'Boxes'], ['North coast', 'Saltby', 'Grey sole', '3'], ['South coast', null, 'Hake', '1']], held: 3 },
+  'look up': { settings: { from: { is: 'file', name: 'species.csv' }, keys: [{ column: 'Code', of: 'Code' }], columns: [{ name: 'Species' }, { name: 'Quota', into: 'Boxes allowed' }], version: 'species.csv' }, looksUp: true, before: [['Code', 'Boxes'], ['HK1', '3'], ['SL2', '5']], after: [['Code', 'Species', 'Boxes allowed', 'Boxes'], ['HK1', 'Lantern hake', 120, '3'], ['SL2', 'Grey sole', 45, '5']] },
   'number rows': { settings: { name: 'Line' }, before: [['Boxes'], ['3'], ['5']], after: [['Line', 'Boxes'], [1, '3'], [2, '5']] },
   'pick columns': { settings: { columns: names('Boxes', 'Quay') }, before: [['Quay', 'Code', 'Boxes'], ['Saltby', 'HK1', '3']], after: [['Boxes', 'Quay'], ['3', 'Saltby']] },
   'promote header rows': { settings: { rows: 2 }, before: [['Column 1', 'Column 2'], ['Weight', 'Weight'], ['Gutted', 'Whole'], ['12', '14']], after: [['Weight Gutted', 'Weight Whole'], ['12', '14']], held: 2 },

@@ -2,6 +2,7 @@ import { cellText, type Cell } from '../values/cell';
 import { formOf, type Field } from '../steps/fields';
 import { kinds } from '../steps/kinds';
 import { groups } from '../steps/step';
+import { sampleList } from './sheets';
 import { stepExamples } from './step-examples';
 
 const cell = (of: Cell) => cellText(of).replaceAll('|', '\\|') || ' ';
@@ -18,13 +19,14 @@ export function stepsPage(): string {
   for (const group of groups) {
     parts.push(`## ${group[0].toUpperCase()}${group.slice(1)}`);
     for (const kind of [...kinds.values()].filter((each) => each.group === group).sort((a, b) => a.title.localeCompare(b.title))) {
-      const { settings, before, after, held } = stepExamples[kind.kind];
+      const { settings, before, after, held, looksUp } = stepExamples[kind.kind];
       parts.push(
         `### ${kind.title}`,
         `\`${kind.kind}\`. ${kind.help} ${typeof kind.commutesWithAppend === 'function' ? 'Works row by row, but for settings that look at rows together.' : kind.commutesWithAppend ? 'Works row by row: the same on each report and on all.' : 'Looks at rows together: its zone matters.'}`,
         ...(formOf(kind).length > 0 ? [formOf(kind).flatMap((field) => setting(field)).join('\n')] : []),
         `With \`${JSON.stringify(settings)}\``,
         table(before),
+        ...(looksUp ? [`and the list “${sampleList.name}”`, table([sampleList.columns.map(({ name }) => name), ...Array.from({ length: sampleList.rows }, (_, row) => sampleList.columns.map(({ cells }) => cells[row]))])] : []),
         `becomes${held ? `, ${held} ${held === 1 ? 'row' : 'rows'} held,` : ''}`,
         table(after),
       );

@@ -5,6 +5,7 @@ import { datasetRouter } from './dataset';
 import { faults, notFound } from './fault';
 import { foldersRouter } from './folders';
 import { guard } from './guard';
+import { listsRouter } from './lists';
 import { onlyWithKey } from './key';
 import { pipelinesRouter } from './pipelines';
 import { reportsRouter } from './reports';
@@ -40,6 +41,7 @@ export function app(deps: Deps): Express {
   server.use(onlyWithKey(deps.key));
   server.use('/api', express.json({ limit: '5mb', type: 'application/json' }));
   server.use('/api/folders', foldersRouter(deps));
+  server.use('/api/lists', listsRouter(deps));
   server.use('/api/pipelines', pipelinesRouter(deps));
   server.use('/api/pipelines/:id/reports', reportsRouter(deps));
   server.use('/api/pipelines/:id/runs', pipelineRunsRouter(deps));

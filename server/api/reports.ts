@@ -1,6 +1,7 @@
 import { Router } from 'express';
 import { join } from 'node:path';
 import { OutsideRoots, withinRoots } from '../folder/roots';
+import { boundDocument } from '../lists/bind';
 import { lookAtFolder } from '../runs/look-at-folder';
 import { reportsOf } from '../store/reports';
 import type { StoredPipeline } from '../store/pipelines';
@@ -32,12 +33,14 @@ export function reportsRouter(deps: Deps): Router {
   const router = Router({ mergeParams: true });
   type Path = { id: string; report: string; page: string };
   const pipelineIn = (params: unknown) => pipelineOf(deps, (params as Path).id);
+  /** The document as threads are given it: with the lists that it looks into now. */
+  const documentOf = async (pipeline: StoredPipeline) => JSON.stringify((await boundDocument({ store, cacheFolder: deps.cacheFolder, reading: (publication, work) => deps.runs.reading(publication, work) }, pipeline)).document);
   const asked = async (params: unknown) => {
     const pipeline = await pipelineIn(params);
     const { report: id } = params as Path;
     const report = (await reportsOf(store, pipeline.id)).find((each) => String(each.id) === id);
     if (!report) throw new Fault('not found', `There is no report ${id} in “${pipeline.document.name}”.`);
-    return { steps: pipeline.document, document: JSON.stringify(pipeline.document), source: await taskOf(deps, pipeline, report) };
+    return { steps: pipeline.document, document: await documentOf(pipeline), source: await taskOf(deps, pipeline, report) };
   };
 
   router.get('/', async (request, response) => {
@@ -52,7 +55,7 @@ export function reportsRouter(deps: Deps): Router {
   /** Reads and carries all reports that can be looked at, as server-sent events; closing the connection cancels what is left. */
   router.get('/events', async (request, response) => {
     const pipeline = await pipelineIn(request.params);
-    const document = JSON.stringify(pipeline.document);
+    const document = await documentOf(pipeline);
     const reports = (await reportsOf(store, pipeline.id)).filter(isIssue);
     const { signal, send, end } = eventsTo<IntakeEvent>(response);
     await inParallel(reports, pool.threads, async (report) => {
@@ -118,7 +121,7 @@ export function reportsRouter(deps: Deps): Router {
     knownLayer(pipeline.document, step);
     const reports = (await reportsOf(store, pipeline.id)).filter((report) => (named ? named.includes(report.id) : report.standing === 'counts'));
     const sources = await Promise.all(reports.map((report) => taskOf(deps, pipeline, report)));
-    response.json(await pool.run('workOut', { document: JSON.stringify(pipeline.document), sources, step, locale }));
+    response.json(await pool.run('workOut', { document: await documentOf(pipeline), sources, step, locale }));
   });
 
   addLooks(router, pool, (request) => asked(request.params));

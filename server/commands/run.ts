@@ -1,9 +1,10 @@
 import { createWriteStream } from 'node:fs';
-import { mkdtemp, realpath, rm } from 'node:fs/promises';
+import { mkdtemp, readFile, realpath, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
-import { join, resolve } from 'node:path';
+import { basename, dirname, join, resolve } from 'node:path';
 import { Readable } from 'node:stream';
 import { pipeline as stream } from 'node:stream/promises';
+import { lookUpSteps } from '../../core/pipeline/bound-lists';
 import type { Pipeline } from '../../core/pipeline/document';
 import type { LayerCounts } from '../../core/pipeline/told';
 import { noteSentence, stateSentence } from '../../core/runs/run';
@@ -12,6 +13,9 @@ import { cacheIn, userName } from '../setup/config';
 import { openHouse } from '../house/open';
 import type { RefreshResult } from '../runs/refresh';
 import { datasetCsv, publicationOf } from '../store/dataset';
+import { listFromCsv } from '../lists/csv-list';
+import { versionOfList } from '../lists/list-files';
+import { saveListFile } from '../store/lists';
 import { addPipeline, pipelineByName, savePipeline } from '../store/pipelines';
 import type { Store } from '../store/store';
 import { pipelineFile } from './pipeline-file';
@@ -22,6 +26,16 @@ export async function upsert(store: Store, document: Pipeline, folder: string): 
   if (!known) return (await addPipeline(store, document, folder, { who: userName() })).id;
   await savePipeline(store, known.id, document, { from: known.version, who: userName(), folder });
   return known.id;
+}
+
+/** Uploads the files that steps look into, as they lie beside the pipeline's own. @throws NotAList */
+export async function uploadBeside(store: Store, document: Pipeline, file: string): Promise<void> {
+  const names = new Set(lookUpSteps(document).flatMap(({ from }) => (from.is === 'file' ? [from.name] : [])));
+  for (const name of names) {
+    const bytes = await readFile(join(dirname(resolve(file)), basename(name))).catch(() => undefined);
+    // What is not there may have been uploaded before; a step that finds no list says so.
+    if (bytes) await saveListFile(store, name, versionOfList(listFromCsv(bytes, name)), userName());
+  }
 }
 
 export async function run(file: string, options: { reports: string; out?: string; data?: string; letGo?: boolean }): Promise<void> {
@@ -35,6 +49,7 @@ export async function run(file: string, options: { reports: string; out?: string
     const data = options.data && resolve(options.data);
     const house = await openHouse(data, data ? cacheIn(data) : temporary!, { failed: (error) => (failure = error) });
     try {
+      await uploadBeside(house.store, document, file);
       const id = await upsert(house.store, document, folder);
       const { finished } = await house.runs.start(id, { letGo: options.letGo ?? false });
       const result = await finished;

@@ -246,6 +246,16 @@ export type IntakeEvent =
 /** Events of a search: the hits of each report that has any, in the order of the reports, then `done`. */
 export type FindEvent = { readonly kind: 'hits'; readonly report: number; readonly hits: readonly Hit[] } | { readonly kind: 'done' };
 
+/** A table that steps can look values up in. */
+export interface ListAnswer {
+  readonly is: 'file' | 'dataset';
+  readonly name: string;
+  readonly columns: readonly string[];
+  readonly rows: number;
+  /** When the file was uploaded, or the dataset published. */
+  readonly since: string;
+}
+
 // The dataset
 
 /** One published row; `row` counts from 0 over the whole dataset. */

@@ -67,11 +67,14 @@ export type ValuesSubject = v.InferOutput<typeof valuesBody>['of'];
 export const wordQuery = v.object({ pages, page: whole, word: whole, step: v.optional(v.string()) });
 /** The longest name of a file, in bytes of UTF-8, on the disks in use. */
 export const longestName = 255;
+const fileName = v.pipe(v.string(), v.regex(/^[^/\\]+$/, 'A file name has no slash.'), v.regex(/^[^.]/, 'A file name does not begin with a dot.'), v.maxBytes(longestName, `A file name has at most ${longestName} bytes.`));
 /** @property there what is to be done where there is a file of that name with other content */
 export const fileQuery = v.object({
-  name: v.pipe(v.string(), v.regex(/^[^/\\]+$/, 'A file name has no slash.'), v.regex(/^[^.]/, 'A file name does not begin with a dot.'), v.maxBytes(longestName, `A file name has at most ${longestName} bytes.`)),
+  name: fileName,
   there: v.optional(v.picklist(['ask', 'replace', 'keep both']), 'ask'),
 });
 
 export const versionsQuery = v.object({ below: v.optional(whole), count: v.optional(v.pipe(whole, v.maxValue(200, 'At most 200 versions at a time.')), '50') });
 export const datasetTraceQuery = v.object({ row: v.optional(whole), column: v.string() });
+
+export const listName = v.object({ name: fileName });

@@ -3,6 +3,8 @@ import type { StoredPipeline } from '../store/pipelines';
 import { versionOf } from '../store/pipelines';
 import { publishedWindow } from '../store/dataset';
 import { partOfRow, publishedParts, type PublishedRows } from '../store/published';
+import { boundTo, haveFile } from '../lists/bind';
+import { partLists } from '../store/lists';
 import { dataTableOf } from '../store/data-table';
 import { quoted, type Store } from '../store/store';
 import type { DatasetRow } from '../contract/answers';
@@ -51,7 +53,9 @@ export async function asPublished({ store, cacheFolder, fileOf }: Around, pipeli
     path,
   });
   const own = part.inputs.find((input) => input.report === report)!;
-  return { document: JSON.stringify(stored.document), steps: stored.document, version: stored.version, source: await task(own), ...(part.report === null ? { among: await Promise.all(part.inputs.map(task)) } : {}) };
+  const lists = await partLists(store, part.id);
+  for (const { version } of lists) await haveFile({ store, cacheFolder }, version);
+  return { document: JSON.stringify(boundTo(stored.document, lists)), steps: stored.document, version: stored.version, source: await task(own), ...(part.report === null ? { among: await Promise.all(part.inputs.map(task)) } : {}) };
 }
 
 export interface PublishedCell {

@@ -7,8 +7,10 @@ import { readerVersion } from '../../core/reading/find-tables';
 import { inputOf, oddTypes, planOf, type Fate, type PartInput } from '../../core/runs/plan';
 import type { ReportState, RunNote, RunReport, RunState, WholeTold } from '../../core/runs/run';
 import type { ValueType } from '../../core/sheet/column';
-import type { Problem } from '../../core/sheet/problem';
+import { severityOf, type Problem } from '../../core/sheet/problem';
 import type { RunProgress } from '../contract/answers';
+import { boundDocument } from '../lists/bind';
+import { listFileContent } from '../lists/list-files';
 import { TooManyColumns } from '../store/data-table';
 import type { StoredPipeline } from '../store/pipelines';
 import { Cancelled, clearLeftovers, loadPart, makeRoomForColumns, publish, reservePart, type PublishedPart, type Watch } from '../store/publish';
@@ -32,6 +34,8 @@ export interface RefreshOptions {
   readonly roots?: readonly string[] | undefined;
   /** Reports that are gone may leave the dataset, however many. */
   readonly letGo?: boolean;
+  /** Keeps the rows of another dataset while they are read. */
+  readonly reading?: <T>(publication: number, work: () => Promise<T>) => Promise<T>;
 }
 
 export interface RefreshResult {
@@ -69,8 +73,7 @@ const hash = (text: string) => createHash('sha256').update(text).digest('hex');
  */
 export async function refresh(store: Store, pool: Pool, pipeline: StoredPipeline, run: number, options: RefreshOptions): Promise<RefreshResult> {
   const { signal, progress = () => undefined, watch = () => undefined } = options;
-  const { document, version } = pipeline;
-  const text = JSON.stringify(document);
+  const { version } = pipeline;
   const stop = () => {
     if (signal?.aborted) throw new Cancelled();
   };
@@ -83,6 +86,8 @@ export async function refresh(store: Store, pool: Pool, pipeline: StoredPipeline
     throw error;
   });
   const parts = await publishedParts(store, pipeline.id);
+  const { document, lists } = await boundDocument({ store, cacheFolder: options.cacheFolder, reading: options.reading }, pipeline);
+  const text = JSON.stringify(document);
 
   const wasIn = (report: number) => parts.some(({ inputs, report: own }) => own === report || inputs.some((input) => input.report === report));
   const gone = reports.filter(({ id, standing }) => standing === 'gone' && wasIn(id));
@@ -100,7 +105,7 @@ export async function refresh(store: Store, pool: Pool, pipeline: StoredPipeline
   const toldBefore = parts.find(({ report }) => report === null);
   const sharesBefore = toldBefore && (JSON.parse(toldBefore.told) as ToldOfWhole).reports;
 
-  const madeOf = (inputs: readonly PartInput[]) => ({ version, readerVersion, inputs });
+  const madeOf = (inputs: readonly PartInput[]) => ({ version, readerVersion, inputs, lists, listContent: (list: string) => listFileContent(options.cacheFolder, list) });
   const taskOf = ({ report, path, sha256 }: PartInput): ReportTask => ({
     // What the file was before can be had only from what was read off it.
     file: reports.some((each) => each.id === report && each.path === path && each.sha256 === sha256) ? join(pipeline.folder, path) : null,
@@ -228,6 +233,8 @@ export async function refresh(store: Store, pool: Pool, pipeline: StoredPipeline
     throw new Error(`The steps that need all reports at once could not be run: ${error.message}`);
   });
   if ('unreadable' in answer) return end('nothing published', [{ kind: 'whole waits', report: answer.unreadable.report ?? '' }]);
+  const stopping = answer.told.problems.find((problem) => severityOf(problem) === 'stops');
+  if (stopping) return end('nothing published', [{ kind: 'not stored', problem: stopping }]);
   const all = lines.map((line) => withShare(line, answer.shares[String(line.report)]));
   const told: ToldOfWhole = { whole: answer.told, reports: Object.fromEntries(all.map(({ report, rows, held, misfits, matches, layers, problems }) => [String(report), { rows, held, misfits, matches, layers, problems }])) };
   const refused = await takenBy(loadPart(store, pipeline.id, part, answer.rows, told, watch, () => signal?.aborted === true));

@@ -65,6 +65,7 @@ export class RunManager {
       watch: this.watch,
       roots: this.roots,
       letGo,
+      reading: (publication, work) => this.reading(publication, work),
       progress: (done, total, now) => {
         active.progress = { run, done, total, now };
         this.tell(active, { kind: 'progress', ...active.progress });

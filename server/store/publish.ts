@@ -3,6 +3,7 @@ import type { ValueType } from '../../core/sheet/column';
 import type { KeptTotal } from '../contract/answers';
 import { dataTableOf, identify, renewDataTable, type DatasetColumn } from './data-table';
 import { publishedView, rowColumns } from './names';
+import { addPartLists, clearUnusedLists, type PartList } from './lists';
 import { batchRows, quoted, type Session, type Store } from './store';
 
 /** Rows as they go into the database, CSV in batches of at most `batchRows` rows. */
@@ -22,6 +23,9 @@ export interface MadeOf {
   readonly version: number;
   readonly readerVersion: number;
   readonly inputs: readonly PartInput[];
+  /** The lists that steps looked into, and the content of a version. */
+  readonly lists?: readonly PartList[];
+  readonly listContent?: (version: string) => Promise<string>;
 }
 
 /** Named moments of a publish, told to whoever watches it. */
@@ -32,9 +36,12 @@ export type Watch = (moment: Moment) => void | Promise<void>;
  * Gives out the id under which a part will be loaded, so that its rows can carry it.
  * @param report null: the rows of all reports
  */
-export async function reservePart(store: Store, pipeline: number, report: number | null, resultKey: string, { version, readerVersion, inputs }: MadeOf): Promise<number> {
-  const [{ id }] = await store.query<{ id: number }>('insert into part (pipeline, report, result_key, version, reader_version, inputs) values ($1, $2, $3, $4, $5, $6) returning id', [pipeline, report, resultKey, version, readerVersion, JSON.stringify(inputs)]);
-  return id;
+export async function reservePart(store: Store, pipeline: number, report: number | null, resultKey: string, { version, readerVersion, inputs, lists = [], listContent }: MadeOf): Promise<number> {
+  return store.transaction(async (session) => {
+    const [{ id }] = await session.query<{ id: number }>('insert into part (pipeline, report, result_key, version, reader_version, inputs) values ($1, $2, $3, $4, $5, $6) returning id', [pipeline, report, resultKey, version, readerVersion, JSON.stringify(inputs)]);
+    if (listContent) await addPartLists(session, id, lists, listContent);
+    return id;
+  });
 }
 
 /**
@@ -163,6 +170,7 @@ export async function clearLeftovers(store: Store, pipeline: number, inUse: Read
     while (there && (await store.patient.execute(`delete from ${table} where part = $1 and ordinal < $2`, [id, (from += batchRows)])) > 0);
     await store.execute('delete from part where id = $1', [id]);
   }
+  await clearUnusedLists(store);
 }
 
 /** Makes room in a data table that has gathered many columns, at the beginning of a run. @param many from how many on */

@@ -1,3 +1,4 @@
+import { sampleList } from '../../core/testing/sheets';
 import { cellText, isBlank } from '../../core/values/cell';
 import type { Sheet } from '../../core/sheet/sheet';
 import type { random } from '../../demo/random';
@@ -46,6 +47,13 @@ export function randomSettings(kind: string, sheet: Sheet, draw: Draw): Record<s
     'hold totals': () => ({ wording: draw.one([[], ['Total*', 'Summe*'], [`${word()}*`]]), marked: draw.chance(0.5), bold: draw.chance(0.2), arithmetic: draw.chance(0.5) }),
     'lift sections': () => ({
       levels: Array.from({ length: draw.whole(1, 2) }, () => ({ into: draw.one(['Section', column()]), known: draw.one(['one filled cell', 'marked as section', 'bold', 'pattern']), pattern: draw.one(['*', `${word()}*`]), indent: draw.one(['any', 'any', 'outermost', 'second']) })),
+    }),
+    'look up': () => ({
+      from: { is: 'file', name: sampleList.name },
+      keys: [{ column: column(), of: draw.one(['Code', 'Species', 'No such column']) }],
+      columns: [{ name: draw.one(['Species', 'Quota']), into: draw.one(['', column()]) }],
+      missing: draw.one(['pass and are told', 'are held']),
+      version: draw.one([sampleList.name, 'gone']),
     }),
     'number rows': () => ({ name: draw.one(['No.', column()]) }),
     'pick columns': () => ({ columns: choice() }),

@@ -14,6 +14,7 @@ import { nowhere, type Origins } from '../../core/sheet/origin';
 import type { Column } from '../../core/sheet/column';
 import { chosen, type ColumnChoice } from '../../core/steps/column-choice';
 import { parted, rowsAt, type Sheet } from '../../core/sheet/sheet';
+import { sampleList } from '../../core/testing/sheets';
 import { commutes, kinds, type Step } from '../../core/steps/kinds';
 import type { Paper, StepResult } from '../../core/steps/step';
 import { random } from '../../demo/random';
@@ -51,7 +52,7 @@ beforeAll(async () => {
   }
 });
 
-const around = (paper: Paper) => ({ papers: () => paper, letPass: () => false });
+const around = (paper: Paper) => ({ papers: () => paper, letPass: () => false, lists: (version: string) => (version === sampleList.name ? sampleList : undefined) });
 const settingsOf = (kind: string, sheet: Sheet, draw: ReturnType<typeof random>) => v.parse(kinds.get(kind)!.settings, randomSettings(kind, sheet, draw)) as Record<string, unknown>;
 const seeds = fc.integer({ min: 0, max: 2 ** 31 });
 const squeezed = (text: string) => text.replace(/\s+/g, '');

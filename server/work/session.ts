@@ -4,6 +4,7 @@ import { CarryCache, Stale, carryReport, carryWhole, type CarriedReport, type Ca
 import { parsePipeline, splitAllReports, type Pipeline } from '../../core/pipeline/document';
 import { at, type Problem } from '../../core/sheet/problem';
 import type { Paper } from '../../core/steps/step';
+import { listsIn } from '../lists/list-files';
 import type { OrUnreadable } from '../contract/answers';
 import { UnreadableReport } from '../pdf/document';
 import type { ReportContent } from './content';
@@ -85,7 +86,7 @@ export async function carriedOf(document: string, task: ReportTask, { pages, unt
   const { content, parsed } = await contentOf(task, { port, pulse });
   const key = JSON.stringify([document, keyOf(task), pages ?? null, until ?? null]);
   const cache = await caches.get(keyOf(task), async () => new CarryCache());
-  const result = await carried.get(key, async () => carryReport(pipeline, { key: task.key, path: task.path, pages: content.pages, tables: content.tables }, { pages, until, cache, isStale: isStaleBy(pulse) }));
+  const result = await carried.get(key, async () => carryReport(pipeline, { key: task.key, path: task.path, pages: content.pages, tables: content.tables }, { pages, until, cache, lists: listsIn(task.cacheFolder), isStale: isStaleBy(pulse) }));
   return { pipeline, content, parsed, result };
 }
 
@@ -97,7 +98,7 @@ export const wholeOf = (document: string, sources: readonly ReportTask[], pulse?
       const { result } = await carriedOf(document, source, { pulse });
       reports.push({ key: source.key, sheet: result.sheet, paper: result.paper });
     }
-    return carryWhole(await pipelineFrom(document), reports, isStaleBy(pulse));
+    return carryWhole(await pipelineFrom(document), reports, { lists: listsIn(sources[0].cacheFolder), isStale: isStaleBy(pulse) });
   });
 
 export interface LookedAt {
@@ -116,7 +117,7 @@ export interface LookedAt {
 export async function lookedAt({ document, source, pages, pulse, among }: Look, until?: string): Promise<LookedAt> {
   const { pipeline, content, result } = await carriedOf(document, source, { pages, pulse, until });
   const needsWhole = splitAllReports(pipeline).whole.length > 0 && !result.layers.some((layer) => layer.id === until);
-  const whole = !needsWhole ? undefined : among ? await wholeOf(document, among, pulse) : carryWhole(pipeline, [{ key: source.key, sheet: result.sheet, paper: result.paper }]);
+  const whole = !needsWhole ? undefined : among ? await wholeOf(document, among, pulse) : carryWhole(pipeline, [{ key: source.key, sheet: result.sheet, paper: result.paper }], { lists: listsIn(source.cacheFolder) });
   return { content, paper: result.paper, layers: [...result.layers, ...(whole?.layers ?? [])], problems: [...at({ report: source.key }, content.problems), ...result.problems, ...(whole?.problems ?? [])] };
 }
 

@@ -13,6 +13,7 @@ import type {
   FaultKind,
   FindEvent,
   IntakeEvent,
+  ListAnswer,
   LayersAnswer,
   Measured,
   WorkOutAnswer,
@@ -75,6 +76,11 @@ export class Api {
   word = (pipeline: number, report: number, query: Pages & { page: number; word: number; step?: string }) =>
     this.get<WordFate>(`/api/pipelines/${pipeline}/reports/${report}/word`, query);
   fileAddress = (pipeline: number, report: number) => `/api/pipelines/${pipeline}/reports/${report}/file`;
+
+  /** The tables that steps can look values up in. */
+  lists = () => this.get<ListAnswer[]>('/api/lists');
+  /** Keeps a CSV file as a list, in the place of one of the same name. */
+  uploadList = (file: File) => this.told(this.http.put<ListAnswer>(`/api/lists/${encodeURIComponent(file.name)}`, file, { headers: { 'Content-Type': 'text/csv' } }));
 
   startRun = (pipeline: number, letGo = false) => this.told(this.http.post<{ run: number }>(`/api/pipelines/${pipeline}/runs`, { letGo }));
   cancelRun = (run: number) => this.told(this.http.post(`/api/runs/${run}/cancel`, {}));

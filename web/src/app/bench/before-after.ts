@@ -1,6 +1,7 @@
 import { Component, computed, inject, input } from '@angular/core';
 import * as v from 'valibot';
 import { sheet as makeSheet, type Sheet } from '../../../../core/sheet/sheet';
+import { noLists } from '../../../../core/sheet/list';
 import { RowBook, Rows } from '../../../../core/sheet/row';
 import { isBlank } from '../../../../core/values/cell';
 import { kindOf, type Step } from '../../../../core/steps/kinds';
@@ -67,6 +68,6 @@ export class BeforeAfter {
     const none = () => {
       throw new Error('There is no paper here.');
     };
-    return { before: asTexts(before), after: asTexts(kind.run(before, settings.output, { papers: none, letPass: () => false }).sheet) };
+    return { before: asTexts(before), after: asTexts(kind.run(before, settings.output, { papers: none, letPass: () => false, lists: noLists }).sheet) };
   });
 }

@@ -20,6 +20,7 @@ export const everydayWords: Readonly<Partial<Record<Kind, string>>> = {
   'split column': 'split divide separate cut text to columns delimiter',
   'concatenate columns': 'merge join combine columns concatenate glue',
   'find and replace': 'replace substitute change text find',
+  'look up': 'lookup merge join match other table reference master data csv names codes',
   recode: 'map lookup replace translate values categories spelling',
   'pull text': 'extract get regex pattern part of text footnote',
   stamp: 'add column file name date from paper title constant period',

@@ -115,6 +115,12 @@ export class PipelineState {
     this.kept.keepMine();
   }
 
+  /** What steps look into is another: all that is shown is asked for anew. */
+  listsChanged() {
+    this.version.update((n) => n + 1);
+    this.read.read();
+  }
+
   private runOver() {
     this.lookAtFolder();
     this.api.pipeline(this.id()).subscribe((full) => {
