@@ -59,7 +59,7 @@ export function printThroughput(report: Throughput): Buffer {
 
 const tonnes = (tenths: number | null) => (tenths === null ? '' : String(tenths * 100));
 
-/** The dataset that the reports of one group must become: a row for each kind of cargo and month. Half-years are held. */
+/** The dataset that the reports of both groups must become: a row for each kind of cargo and month. Half-years are held. */
 export const expectedThroughput = (reports: readonly Throughput[]): string =>
   stringify(
     [

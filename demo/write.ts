@@ -79,12 +79,13 @@ for (const note of notes) {
 await writeFile(join(here, 'berth-notes.expected.csv'), expectedNotes(notes));
 console.log(`${notes.length} notes written to ${noteFolder}.`);
 
-for (const group of ['North', 'West'] as const) {
-  const years = throughputYears.map((year) => throughput(year, group));
-  const groupFolder = join(here, 'quarter-throughput', group.toLowerCase());
-  await rm(groupFolder, { recursive: true, force: true });
+const throughputs = throughputYears.flatMap((year) => (['North', 'West'] as const).map((group) => throughput(year, group)));
+const throughputFolder = join(here, 'quarter-throughput');
+await rm(throughputFolder, { recursive: true, force: true });
+for (const report of throughputs) {
+  const groupFolder = join(throughputFolder, report.group.toLowerCase());
   await mkdir(groupFolder, { recursive: true });
-  for (const year of years) await writeFile(join(groupFolder, `throughput-${year.year}.pdf`), printThroughput(year));
-  await writeFile(join(here, `quarter-throughput-${group.toLowerCase()}.expected.csv`), expectedThroughput(years));
-  console.log(`${years.length} reports written to ${groupFolder}.`);
+  await writeFile(join(groupFolder, `throughput-${report.year}.pdf`), printThroughput(report));
 }
+await writeFile(join(here, 'quarter-throughput.expected.csv'), expectedThroughput(throughputs));
+console.log(`${throughputs.length} reports written to ${throughputFolder}.`);

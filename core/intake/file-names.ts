@@ -1,16 +1,16 @@
-import { baseName } from '../values/file-name';
 import { daysIn, monthNumber, usualPivot } from '../values/date';
 import { monthOf, quarterOf, weekOf } from '../values/period';
 import { template } from '../values/template';
 import { compareRevisions, noRevision, revisionOf, withoutRevision, type Revision } from './revisions';
 
-/** What a file's name tells: the period it reports on (ISO text) and which revision it is. */
+/** What a file's name tells: the period it reports on (ISO text), to which of several series of reports it belongs, and which revision it is. */
 export interface NameFacts {
   readonly period?: string;
+  readonly series?: string;
   readonly revision: Revision;
 }
 
-/** How file names are to be read. The holes year, quarter, month, week, day and revision have a meaning. */
+/** How file names are to be read. The holes year, quarter, month, week, day, series and revision have a meaning. A template with a slash is about the folders above the file, too. */
 export interface NameReading {
   readonly template?: string;
   /** The year of names that print none. */
@@ -27,9 +27,13 @@ export interface Answer {
   readonly counts: readonly string[];
 }
 
-/** Reads a name by the template; a mark of a revision at its end is read where the template has no hole for it. */
-export function nameFacts(fileName: string, reading: NameReading): NameFacts {
+/** The end of a path that a template is about: the name, with as many folders above it as the template has. */
+const toldBy = (path: string, { template: text = '' }: NameReading): string => path.split('/').slice(-text.split('/').length).join('/');
+
+/** Reads a path below the folder by the template; a mark of a revision at its end is read where the template has no hole for it. */
+export function nameFacts(path: string, reading: NameReading): NameFacts {
   const own = reading.template ? template(reading.template) : undefined;
+  const fileName = toldBy(path, reading);
   const bare = withoutRevision(fileName);
   if (!own) return { revision: bare.revision };
   if (own.holes.includes('revision')) {
@@ -41,8 +45,8 @@ export function nameFacts(fileName: string, reading: NameReading): NameFacts {
   return stripped.period === undefined && whole.period !== undefined ? { ...whole, revision: noRevision } : { ...stripped, revision: bare.revision };
 }
 
-/** The period that the holes of a template tell. */
-function periodIn(holes: Readonly<Record<string, string>>, { year: given }: NameReading): { period?: string } {
+/** The period that the holes of a template tell, and the series. */
+function periodIn(holes: Readonly<Record<string, string>>, { year: given }: NameReading): Pick<NameFacts, 'period' | 'series'> {
   const number = (hole: string) => (holes[hole] === undefined ? undefined : Number(holes[hole].replace(/\D/g, '')));
   const printed = number('year');
   const year = printed === undefined ? given : printed < 100 ? printed + (printed <= usualPivot ? 2000 : 1900) : printed;
@@ -61,7 +65,7 @@ function periodIn(holes: Readonly<Record<string, string>>, { year: given }: Name
               ? `${monthOf(year, month)}-${String(day).padStart(2, '0')}`
               : undefined
           : String(year);
-  return period ? { period } : {};
+  return period ? { period, ...(holes['series'] === undefined ? {} : { series: holes['series'].trim() }) } : {};
 }
 
 export interface FolderFile {
@@ -84,7 +88,7 @@ export type Standing = { readonly counts: true } | { readonly counts: false; rea
 export type PlacedFile<File extends FolderFile> = { readonly file: File; readonly facts: NameFacts; readonly standing: Standing };
 
 /**
- * Orders the files of a folder by period and name, and says which count: of several for one period the latest, as the
+ * Orders the files of a folder by period and name, and says which count: of several for one period (and series) the latest, as the
  * analyst has said or their revisions tell; none of those whose order nothing tells. Of two with the same content the
  * first counts, and PDF files only.
  */
@@ -95,7 +99,11 @@ export function placeFiles<File extends FolderFile>(files: readonly File[], read
   const bySha = new Map<string, string>();
   const byPeriod = new Map<string, Issue[]>();
   for (const { file, facts } of placed)
-    if (file.pdf && !file.left && facts.period !== undefined && !reading.aside?.includes(file.sha256)) byPeriod.set(facts.period, [...(byPeriod.get(facts.period) ?? []), { file, facts }]);
+    if (file.pdf && !file.left && facts.period !== undefined && !reading.aside?.includes(file.sha256)) {
+      // Reports of one period in several series stand beside each other.
+      const issuesOf = JSON.stringify([facts.period, facts.series?.toLowerCase() ?? '']);
+      byPeriod.set(issuesOf, [...(byPeriod.get(issuesOf) ?? []), { file, facts }]);
+    }
   const standings = new Map([...byPeriod.values()].flatMap((issues) => [...standingsAmong(issues, reading.answers)]));
   return placed.map(({ file, facts }): PlacedFile<File> => {
     const place = (standing: Standing) => ({ file, facts, standing });
@@ -110,7 +118,7 @@ export function placeFiles<File extends FolderFile>(files: readonly File[], read
 }
 
 function factsOf({ path, stamped }: FolderFile, reading: NameReading): NameFacts {
-  const facts = nameFacts(baseName(path), reading);
+  const facts = nameFacts(path, reading);
   return facts.period === undefined && stamped !== undefined ? { ...facts, period: stamped } : facts;
 }
 

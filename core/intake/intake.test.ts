@@ -86,6 +86,24 @@ describe('file names', () => {
     });
   });
 
+  describe('in several series', () => {
+    const reading = { template: '{series}/landings-{year}-{month}.pdf' };
+    const standings = (paths: readonly string[], own: NameReading = reading) => Object.fromEntries(placeFiles(paths.map((path) => file(path)), own).map(({ file: { path }, standing }) => [path, standing.counts ? 'counts' : standing.because]));
+
+    it('stand beside each other for one period; later issues replace those of their own series only', () => {
+      expect(nameFacts('2025/Saltby/landings-2025-06.pdf', reading)).toEqual({ period: '2025-06', series: 'Saltby', revision: noRevision });
+      expect(standings(['a/landings-2025-06.pdf', 'b/landings-2025-06.pdf', 'b/landings-2025-06 v2.pdf', 'B/landings-2025-06 v3.pdf'])).toEqual({ 'a/landings-2025-06.pdf': 'counts', 'b/landings-2025-06.pdf': 'replaced', 'b/landings-2025-06 v2.pdf': 'replaced', 'B/landings-2025-06 v3.pdf': 'counts' });
+    });
+
+    it('are told by the names as well', () => {
+      expect(standings(['saltby-24.pdf', 'tern-24.pdf', 'tern-24-r2.pdf'], { template: '{series}-{week}.pdf', year: 2025 })).toEqual({ 'saltby-24.pdf': 'counts', 'tern-24.pdf': 'replaced', 'tern-24-r2.pdf': 'counts' });
+    });
+
+    it('have no period where there is no folder above the file', () => {
+      expect(nameFacts('landings-2025-06.pdf', reading)).toEqual({ revision: noRevision });
+    });
+  });
+
   it('order the folder, and say which file counts and why another does not', () => {
     const placed = placeFiles([file('week-34-r2.pdf'), file('notes.txt'), file('week-34.pdf'), file('week-9.pdf'), file('copy.pdf', 'week-9.pdf')], naming);
     expect(placed.map(({ file: { path }, standing }) => [path, standing])).toEqual([

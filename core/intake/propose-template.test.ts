@@ -24,9 +24,36 @@ describe('a template proposed from the names that are there', () => {
     ['words that differ from file to file', ['saltby week 22.pdf', 'tern week 23.pdf'], '{part} week {week}.pdf', ['2025-W22', '2025-W23']],
   ])('%s', (_, names, template, told) => expect(periods(names, template.includes('year') ? undefined : 2025)).toEqual({ template, periods: told }));
 
+  it('tells series of reports apart, in the names or by their folders, where each goes on over several periods', () => {
+    const [named] = proposedTemplates(['saltby week 22.pdf', 'tern week 22.pdf', 'saltby week 23.pdf', 'tern week 23.pdf', 'tern week 23-r2.pdf'], 2025);
+    expect(named.template).toBe('{series} week {week}.pdf');
+    const [folders] = proposedTemplates(['north/calls-2024.pdf', 'west/calls-2024.pdf', 'north/calls-2025.pdf', 'west/calls-2025.pdf']);
+    expect(folders.template).toBe('{series}/calls-{year}.pdf');
+  });
+
+  it('takes letters and digits that run into each other for one part', () => {
+    expect(periods(['a1b week 22.pdf', 'c2d week 23.pdf'], 2025)).toEqual({ template: '{part} week {week}.pdf', periods: ['2025-W22', '2025-W23'] });
+    expect(proposedTemplates(['x7k2025q.pdf', 'y8m2025r.pdf']).every(({ template }) => !/\}\{/.test(template))).toBe(true);
+  });
+
+  it('takes no mark that is another in each file for a series: those may be issues of one report', () => {
+    expect(proposedTemplates(['8fa week 22.pdf', '77c week 22.pdf', 'b0d week 23.pdf'], 2025)[0].template).not.toContain('{series}');
+    // Each period comes once anyway.
+    expect(proposedTemplates(['north/calls-2024.pdf', 'west/calls-2025.pdf'])[0].template).toBe('calls-{year}.pdf');
+    // One series has the same period twice: that is a question.
+    expect(proposedTemplates(['a/calls-2024.pdf', 'a/b/calls-2024.pdf', 'a/calls-2025.pdf', 'b/calls-2025.pdf', 'b/calls-2024.pdf'])[0].template).toBe('calls-{year}.pdf');
+  });
+
   it('is none where the names tell nothing', () => {
     expect(proposedTemplates(['berth notes.pdf', 'final.pdf'])).toEqual([]);
     expect(proposedTemplates([])).toEqual([]);
+  });
+
+  it('never fails, whatever the files are called', () => {
+    const part = fc.constantFrom('a', 'b7', '2025', '06', 'week', '24', '-', ' ', '_', '(2)', '{x}', '[y]', '/', '.', 'Q3', '20250614', 'ä');
+    fc.assert(fc.property(fc.array(fc.array(part, { minLength: 1, maxLength: 8 }).map((parts) => `${parts.join('')}.pdf`), { maxLength: 8 }), (names) => {
+      for (const { template, fits } of proposedTemplates(names)) expect(names.filter((name) => nameFacts(name, { template, year: 2000 }).period !== undefined).length, template).toBeGreaterThanOrEqual(Math.min(1, fits));
+    }), { numRuns: 300 });
   });
 
   it('says how many names it fits', () => {

@@ -2,7 +2,7 @@ import { baseName } from '../values/file-name';
 import { monthNumber } from '../values/date';
 import { locales } from '../values/locale';
 import { asTemplate } from '../values/template';
-import { nameFacts } from './file-names';
+import { nameFacts, type NameReading } from './file-names';
 import { withoutRevision } from './revisions';
 
 /** A template by which file names tell the period they report on. */
@@ -41,7 +41,8 @@ const monthWords = new Set(['m', 'month', 'monat', 'mois', 'mes', 'mese', 'maand
 /** Templates worked out from the names that are there, the best first; none where the names tell no period. */
 export function proposedTemplates(paths: readonly string[], year?: number): ProposedTemplate[] {
   const step = Math.max(1, Math.ceil(paths.length / mostNames));
-  const names = paths.filter((_, i) => i % step === 0).map(baseName);
+  const sample = paths.filter((_, i) => i % step === 0);
+  const names = sample.map(baseName);
   const forms = new Map<string, string[][]>();
   for (const name of names) {
     const tokens = tokensOf(withoutRevision(name).name);
@@ -55,14 +56,30 @@ export function proposedTemplates(paths: readonly string[], year?: number): Prop
     waysToRead(alike).forEach(({ template, said, holes }, order) => {
       if (tried.has(template)) return;
       const needsYear = !holes.includes('year');
-      const told = names.flatMap((name) => nameFacts(name, { template, ...(needsYear ? { year: year ?? 2000 } : {}) }).period ?? []);
-      tried.set(template, { template, fits: told.length, periods: new Set(told).size, needsYear, said, order });
+      const reading = needsYear ? { year: year ?? 2000 } : {};
+      const told = names.flatMap((name) => nameFacts(name, { template, ...reading }).period ?? []);
+      tried.set(template, { template: withSeries(template, sample, reading) ?? template, fits: told.length, periods: new Set(told).size, needsYear, said, order });
     });
   return [...tried.values()]
     .filter(({ fits }) => fits > 0)
     .sort((a, b) => b.fits - a.fits || b.said - a.said || b.periods - a.periods || Number(a.needsYear) - Number(b.needsYear) || a.order - b.order)
     .slice(0, mostProposed)
     .map(({ template, fits, periods, needsYear }) => ({ template, fits, periods, needsYear }));
+}
+
+/**
+ * The template with what tells several series of reports apart, in the names or by the folder above: every period comes at
+ * most once in each, and every series in several periods. Else two files for one period are two issues, of which one counts.
+ */
+function withSeries(template: string, paths: readonly string[], reading: Omit<NameReading, 'template'>): string | undefined {
+  const own = template.includes('{part}') ? template.replace('{part}', '{series}') : paths.every((path) => path.includes('/')) ? `{series}/${template}` : undefined;
+  if (own === undefined) return undefined;
+  const told = paths.map((path) => nameFacts(path, { ...reading, template: own })).filter(({ period }) => period !== undefined);
+  const distinct = (texts: readonly string[]) => new Set(texts).size === texts.length;
+  if (distinct(told.map(({ period, revision }) => JSON.stringify([period, revision.mark]))) || !distinct(told.map(({ period, series, revision }) => JSON.stringify([period, series?.toLowerCase(), revision.mark])))) return undefined;
+  const periodsOf = new Map<string, Set<string>>();
+  for (const { series = '', period } of told) periodsOf.set(series.toLowerCase(), (periodsOf.get(series.toLowerCase()) ?? new Set()).add(period!));
+  return periodsOf.size > 1 && [...periodsOf.values()].every((periods) => periods.size > 1) ? own : undefined;
 }
 
 const tokensOf = (name: string): string[] => name.match(/\d+|\p{L}+|[^\p{L}\d]+/gu) ?? [];
@@ -80,12 +97,17 @@ function waysToRead(alike: readonly (readonly string[])[]): { template: string; 
   for (const { plain, meanings } of parts)
     ways = ways
       .flatMap((way) => [
-        ...meanings.filter(({ holes }) => !holes.some((hole) => way.holes.includes(hole))).map(({ holes, template, said }) => ({ template: way.template + template, holes: [...way.holes, ...holes], said: way.said + Number(said) })),
-        { ...way, template: way.template + plain },
+        ...meanings.filter(({ holes, template }) => !holes.some((hole) => way.holes.includes(hole)) && canFollow(way.template, template)).map(({ holes, template, said }) => ({ template: way.template + template, holes: [...way.holes, ...holes], said: way.said + Number(said) })),
+        // What differs beside what differs is one part.
+        ...(canFollow(way.template, plain) ? [{ ...way, template: way.template + plain }] : isPart(plain) && /\{part\d*\}$/.test(way.template) ? [way] : []),
       ])
       .slice(0, mostWays);
   return ways.filter(({ holes }) => tellsPeriod(holes));
 }
+
+const isPart = (template: string) => /^\{part\d*\}$/.test(template);
+/** Two holes of any length beside each other cannot be told apart. */
+const canFollow = (before: string, next: string) => !(/\{[^{}:]+\}$/.test(before) && /^\{[^{}:]+\}/.test(next));
 
 /** A year alone, or one of week, quarter and month; a day belongs to a month. */
 function tellsPeriod(holes: readonly Hole[]): boolean {

@@ -22,6 +22,19 @@ describe('columns worked out over reports', () => {
     expect([berth.everywhere, note.everywhere]).toEqual([true, false]);
   });
 
+  it('see that reports print numbers in different ways, and read each by its own', () => {
+    const english = { key: 'r1', paper: paper(), sheet: textSheet([['Landed'], ...['1,234.5', '12.0', '2,000', '7.5', '8.5'].map((text) => [text])]) };
+    const german = { key: 'r2', paper: paper(), sheet: textSheet([['Landed'], ...['1.234,5', '2.000', 'n/k', '3,5', '4,5'].map((text) => [text])]) };
+    const [landed] = columnsWorkedOut([english, german], locales['en-GB']);
+    expect([landed.format.type, landed.format.marks, landed.misfits]).toEqual(['decimal', 'as each report prints them', 1]);
+    expect(landed.firstMisfits).toMatchObject([{ report: 'r2', row: 2, text: 'n/k' }]);
+    expect(landed.reason).toBe('The reports print numbers in different ways: as the locale, 1.234,56. Each is read by its own.');
+    // One way for all: nothing else is proposed, and codes stay texts.
+    expect(columnsWorkedOut([english, { ...english, key: 'r3' }], locales['en-GB'])[0].format.marks).toBe('as the locale');
+    const codes = (key: string, ...texts: string[]) => ({ key, paper: paper(), sheet: textSheet([['Account no.'], ...texts.map((text) => [text])]) });
+    expect(columnsWorkedOut([codes('r1', '1.1', '1.10', '1.2'), codes('r2', '1,1', '1,2', '2,10')], locales['en-GB'])[0].format.type).toBe('text');
+  });
+
   it('say where the rows are in different units, told by their labels', () => {
     const mixed = { key: 'r', paper: paper(), sheet: textSheet([['Cargo', 'Landed'], ['Grain (t)', '12'], ['Fish (kg)', '480'], ['Coal (t)', '7']]) };
     expect(columnsWorkedOut([mixed], locales['en-GB'])[1].doubt).toMatch(/different units, told by “Cargo” \(t, kg\)/);

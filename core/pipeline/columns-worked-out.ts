@@ -1,7 +1,10 @@
 import { isError, type Cell } from '../values/cell';
 import type { Sheet } from '../sheet/sheet';
 import type { Paper } from '../steps/step';
+import { isNumeric, type Format } from '../values/format';
 import type { Locale } from '../values/locale';
+import { asReport } from '../values/marks';
+import { ownMarks, printedDifferently } from '../values/own-marks';
 import { unitIn } from '../values/unit';
 import { workOut, type Alternative, type Misfit, type WorkedOut } from '../values/work-out';
 
@@ -45,7 +48,8 @@ export function columnsWorkedOut(reports: readonly PrintedSheet[], locale: Local
         if (title) titles.add(title.text);
       }
     }
-    const { format, reason, doubt, misfits, firstMisfits, runnerUp } = workOut({ name, texts, titles: [...titles] }, locale);
+    const together = workOut({ name, texts, titles: [...titles] }, locale);
+    const { format, reason, doubt, misfits, firstMisfits, runnerUp } = byReport(name, together, starts.map((start, i) => texts.slice(start, starts[i + 1])), locale) ?? together;
     return {
       name,
       everywhere: reports.every(({ sheet }) => sheet.columns.some((column) => column.name === name)),
@@ -64,6 +68,32 @@ export function columnsWorkedOut(reports: readonly PrintedSheet[], locale: Local
   const labels = proposed.filter(({ format }) => format.type === 'text').flatMap(({ name }) => unitsInLabels(name, reports));
   return proposed.map((column) => (labels.length > 0 && isAmount(column) ? { ...column, doubt: [column.doubt, labels[0]].filter(Boolean).join(' ') } : column));
 }
+
+/** The numbers read as each report prints them, where reports print them in ways that exclude each other: what is a number in one may be another number in the next. */
+function byReport(name: string, together: WorkedOut, reports: readonly (readonly (string | null)[])[], locale: Locale): WorkedOut | undefined {
+  const format = [together.format, together.runnerUp?.format].find((each) => each && isNumeric(each.type));
+  if (!format || together.isCode || reports.length < 2) return undefined;
+  const own = reports.map((texts) => ownMarks(texts, format, locale));
+  if (!printedDifferently(own) || reports.some((texts) => workOut({ name, texts }, locale).isCode)) return undefined;
+  const firstMisfits: Misfit[] = [];
+  let [misfits, filled, row] = [0, 0, 0];
+  for (const [i, texts] of reports.entries())
+    for (const text of texts) {
+      const parsed = text === null ? undefined : own[i].read(text);
+      if (parsed) filled++;
+      if (parsed && !('value' in parsed) && misfits++ < shownMisfits) firstMisfits.push({ row, text: text!, expected: parsed.expected });
+      row++;
+    }
+  const before = together.format.type === 'text' ? filled : together.misfits;
+  if (misfits > before || misfits > mostMisfits * filled) return undefined;
+  const proposed: Format = { ...format, type: format.type === 'integer' ? 'decimal' : format.type, marks: asReport };
+  const { doubt: _, ...told } = together;
+  return { ...told, format: proposed, misfits, firstMisfits, reason: `The reports print numbers in different ways: ${[...new Set(own.map(({ styles }) => styles[0]))].join(', ')}. Each is read by its own.` };
+}
+
+const shownMisfits = 3;
+/** At most this share of the values may be misfits. */
+const mostMisfits = 0.1;
 
 const isAmount = ({ format }: ProposedColumn) => (format.type === 'integer' || format.type === 'decimal') && format.unit === '';
 

@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import * as v from 'valibot';
 import { plain, around, paper, textSheet, wordsBehind } from '../testing/sheets';
+import { append } from '../pipeline/append';
 import type { Sheet } from '../sheet/sheet';
 import { wildcard } from './wildcard';
 import { kinds } from './kinds';
@@ -227,6 +228,19 @@ describe('set types', () => {
     const { sheet: typed } = run('set types', { types: [{ columns: names('Quarter'), type: 'period', days: true }, { columns: names('Landed'), type: 'integer', unit: 'kg' }] }, sheet);
     expect(plain(typed)).toEqual([['Quarter', 'Quarter first day', 'Quarter last day', 'Landed'], ['2025-Q1', '2025-01-01', '2025-03-31', 12]]);
     expect(typed.columns.map(({ type, unit }) => [type, unit])).toEqual([['period', undefined], ['date', undefined], ['date', undefined], ['integer', 'kg']]);
+  });
+
+  it('reads the numbers of each report as that report prints them, all columns of the rule together, and guesses none', () => {
+    const types = { types: [{ columns: names('Plan', 'Actual'), type: 'decimal', marks: 'as each report prints them', scale: 'thousands' }] };
+    const sheet = append([
+      textSheet([['Plan', 'Actual'], ['1,234', '12.5'], ['2,000', '..']], [{ report: 'r1' }, { report: 'r1' }]),
+      textSheet([['Plan', 'Actual'], ['1.234', '12,5'], ['n/k', '0,25']], [{ report: 'r2' }, { report: 'r2' }]),
+      textSheet([['Plan', 'Actual'], ['1,234', '17']], [{ report: 'r3' }]),
+    ]).sheet;
+    const { sheet: typed, problems } = run('set types', types, sheet);
+    expect(typed.columns[0].cells).toEqual([1_234_000, 2_000_000, 1_234_000, { text: 'n/k', expected: expect.stringMatching(/^a number like/) }, { text: '1,234', expected: expect.stringMatching(/marks the other numbers of its report tell/) }]);
+    expect(typed.columns[1].cells).toEqual([12_500, null, 12_500, 250, 17_000]);
+    expect(problems!.map(({ report, came }) => [report, came])).toEqual([['r2', '“n/k”'], ['r3', '“1,234”']]);
   });
 
   it('turns texts into values and keeps a misfit with its text and reason', () => {

@@ -2,7 +2,7 @@ import * as v from 'valibot';
 import { dateOrders, dateReader, datetimeReader, timeReader, usualPivot, type DateOrder } from './date';
 import { durationReader, durationUnits } from './duration';
 import { isOneOf, type Locale } from './locale';
-import { asLocale, markNames, marksOf } from './marks';
+import { asLocale, asReport, markNames, marksOf } from './marks';
 import { isNil, numberReader } from './number';
 import { misfit, value, withoutMarks, type Parsed } from './parsed';
 import { periodReader } from './period';
@@ -10,6 +10,7 @@ import { periodReader } from './period';
 /** What a column can be read as. A duration becomes a decimal of one unit. */
 export const readTypes = ['text', 'integer', 'decimal', 'percent', 'date', 'time', 'datetime', 'duration', 'period', 'boolean'] as const;
 export type ReadType = (typeof readTypes)[number];
+export const isNumeric = (type: ReadType): boolean => type === 'integer' || type === 'decimal' || type === 'percent';
 
 /** Scales in which numbers are printed, and the power of ten of each. */
 export const scales = { 'as printed': 0, hundreds: 2, thousands: 3, millions: 6, billions: 9 } as const;
@@ -22,7 +23,7 @@ const titled = <Schema extends v.GenericSchema>(title: string, schema: Schema) =
 export const formatEntries = {
   type: titled('Type', v.picklist(readTypes)),
   /** Marks of numbers, named by an example. */
-  marks: titled('Marks', v.optional(v.picklist(markNames), asLocale)),
+  marks: titled('Marks', v.optional(v.picklist([...markNames, asReport]), asLocale)),
   /** What a dash means. */
   nil: titled('A dash is', v.optional(v.picklist(['blank', 'zero']), 'blank')),
   /** What dots or a word such as n/a mean. */
@@ -42,7 +43,7 @@ const format = v.object(formatEntries);
 export type Format = v.InferOutput<typeof format>;
 export const formatOf = (settings: v.InferInput<typeof format>): Format => v.parse(format, settings);
 
-/** The reader that a format asks for. */
+/** The reader that a format asks for. Marks that each report tells by itself must be found first, see `own-marks.ts`. */
 export function readerOf(format: Format, locale: Locale): (text: string) => Parsed {
   const read = typedReader(format, locale);
   if (['text', 'integer', 'decimal', 'percent'].includes(format.type)) return read;
@@ -58,7 +59,7 @@ function typedReader({ type, marks, nil, absent, unit, scale, scaleIs, order, pi
     case 'integer':
     case 'decimal':
     case 'percent':
-      return numberReader({ kind: type, marks: marksOf(marks, locale), nil, absent, unit, shift: scaleIs === 'applied' ? scales[scale] : 0 }, locale);
+      return numberReader({ kind: type, marks: marksOf(marks === asReport ? asLocale : marks, locale), nil, absent, unit, shift: scaleIs === 'applied' ? scales[scale] : 0 }, locale);
     case 'date':
       return dateReader(dates, locale);
     case 'time':
@@ -103,10 +104,10 @@ const words = {
 
 /** The format in words. */
 export function describeFormat({ type, marks, nil, absent, unit, scale, scaleIs, order }: Format): string {
-  const numeric = type === 'integer' || type === 'decimal' || type === 'percent';
+  const numeric = isNumeric(type);
   return [
     words[type],
-    numeric && marks !== asLocale ? `as ${marks}` : '',
+    numeric && marks !== asLocale ? (marks === asReport ? marks : `as ${marks}`) : '',
     numeric && unit ? `in ${unit}` : '',
     numeric && nil === 'zero' ? 'a dash is zero' : '',
     numeric && absent !== 'blank' ? `n/a and .. are ${absent === 'zero' ? 'zero' : 'misfits'}` : '',

@@ -25,6 +25,9 @@ export const asLocale = 'as the locale';
 export const markNames = [asLocale, ...(Object.keys(markStyles) as (keyof typeof markStyles)[])] as const;
 export type MarkName = (typeof markNames)[number];
 
+/** Each report tells by its own numbers how they are printed. */
+export const asReport = 'as each report prints them';
+
 export const marksOf = (name: MarkName, locale: Locale): Marks => (name === asLocale ? locale : markStyles[name]);
 
 /** 1234.5 as these marks have it. */

@@ -1,7 +1,7 @@
 // One file, though long: candidates, what tells between them and why, over the same counted shapes.
 import type { Cell } from './cell';
 import { dateOrders, type DateOrder } from './date';
-import { describeFormat, formatOf, readerOf, type Format, type ReadType } from './format';
+import { describeFormat, formatOf, isNumeric, readerOf, type Format, type ReadType } from './format';
 import { isOneOf, type Locale } from './locale';
 import { asLocale, exampleOf, markNames, marksOf, type MarkName } from './marks';
 import { exactDigits, isNil } from './number';
@@ -40,6 +40,8 @@ export interface WorkedOut {
   /** What could be meant otherwise, how it was decided, and what would settle it. */
   readonly doubt?: string;
   readonly runnerUp?: Alternative;
+  /** The values look like numbers and are codes. */
+  readonly isCode?: boolean;
   /** The values under this format; a misfit is null here. */
   readonly values: readonly Cell[];
 }
@@ -68,7 +70,7 @@ export function workOut(column: PrintedColumn, locale: Locale): WorkedOut {
   const code = codeAmong(column, shapes, candidates);
   if (code) {
     const numeric = candidates.find(({ format }) => isNumeric(format.type));
-    return { format: asText, reason: code, misfits: 0, firstMisfits: [], values: column.texts, ...(numeric ? { runnerUp: alternative(numeric, shapes) } : {}) };
+    return { format: asText, isCode: true, reason: code, misfits: 0, firstMisfits: [], values: column.texts, ...(numeric ? { runnerUp: alternative(numeric, shapes) } : {}) };
   }
   const holding = candidates.filter(({ fits }) => shapes.total - fits <= mostMisfits * shapes.total);
   let best: { candidate: Candidate; read: ReadColumn } | undefined;
@@ -113,7 +115,6 @@ function withoutNil(counted: Shapes, locale: Locale): ShapesLeft {
   return { ...counted, shapes, total: counted.others + shapes.reduce((sum, { count }) => sum + count, 0) };
 }
 
-const isNumeric = (type: ReadType) => type === 'integer' || type === 'decimal' || type === 'percent';
 const alternative = ({ format, fits }: Candidate, { total }: ShapesLeft): Alternative => ({ format, says: describeFormat(format), misfits: total - fits });
 
 const fitting = ({ shapes }: ShapesLeft, read: (text: string) => Parsed): number => shapes.reduce((sum, { example, count }) => sum + ('value' in read(example) ? count : 0), 0);
@@ -298,7 +299,7 @@ function doubtIn(format: Format, column: PrintedColumn, shapes: ShapesLeft, loca
       return 'value' in a && 'value' in b && a.value !== b.value;
     });
     if (differs && fits > 0) {
-      const marks = marksOf(format.marks, locale);
+      const marks = marksOf(best.name, locale);
       return `“${differs.example}” could have its decimals or its thousands after the mark; the marks of the locale were taken. A value with both marks, like ${exampleOf(marks)}, would settle it.`;
     }
   }

@@ -1,7 +1,6 @@
 import { join } from 'node:path';
 import { nameFacts, placeFiles } from '../../core/intake/file-names';
 import type { PeriodStamp } from '../../core/intake/stamped-period';
-import { baseName } from '../../core/values/file-name';
 import type { StoredReport } from '../contract/answers';
 import { FolderTrouble, inventory, type InventoryFile } from '../folder/inventory';
 import type { StoredPipeline } from '../store/pipelines';
@@ -21,7 +20,7 @@ export async function lookAtFolder(store: Store, pool: Pool, pipeline: StoredPip
   const { files, unseen } = await inventory(pipeline.folder, new Map(before.map((report) => [report.path, report])), roots);
   const held = before.filter(({ standing }) => standing === 'counts').length;
   if (held > 0 && !files.some(({ pdf, left }) => pdf && !left)) throw new FolderTrouble(`The folder ${pipeline.folder} has no PDF report now, though it held ${held}. Nothing was changed; check that it is the right folder, and that it is connected.`);
-  const said = reading.stamp ? await periodsOnPaper(store, pool, pipeline, files.filter((file) => file.pdf && !file.left && nameFacts(baseName(file.path), reading).period === undefined), reading.stamp, cacheFolder, signal) : new Map<string, string>();
+  const said = reading.stamp ? await periodsOnPaper(store, pool, pipeline, files.filter((file) => file.pdf && !file.left && nameFacts(file.path, reading).period === undefined), reading.stamp, cacheFolder, signal) : new Map<string, string>();
   return recordFolder(store, pipeline.id, placeFiles(files.map((file) => ({ ...file, ...(said.has(file.sha256) ? { stamped: said.get(file.sha256)! } : {}) })), reading), unseen);
 }
 

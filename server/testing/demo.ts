@@ -12,10 +12,7 @@ export const registerExpected = join(root, 'demo/vessel-register.expected.csv');
 export const notesPipeline = join(root, 'demo/berth-notes.sieve.json');
 export const notesFolder = join(root, 'demo/berth-notes');
 export const notesExpected = join(root, 'demo/berth-notes.expected.csv');
-/** The groups of quays whose throughput is reported, each with a number style of its own. */
-export const throughputGroups = ['north', 'west'].map((group) => ({
-  group,
-  pipeline: join(root, `demo/quarter-throughput-${group}.sieve.json`),
-  folder: join(root, 'demo/quarter-throughput', group),
-  expected: join(root, `demo/quarter-throughput-${group}.expected.csv`),
-}));
+export const throughputPipeline = join(root, 'demo/quarter-throughput.sieve.json');
+/** A folder for each group of quays, which prints numbers in a style of its own. */
+export const throughputFolder = join(root, 'demo/quarter-throughput');
+export const throughputExpected = join(root, 'demo/quarter-throughput.expected.csv');

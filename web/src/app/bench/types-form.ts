@@ -3,7 +3,7 @@ import { ButtonDirective } from 'primeng/button';
 import { InputText } from 'primeng/inputtext';
 import { Tick } from '../shared/tick';
 import { Pick } from '../shared/pick';
-import { asLocale, markNames } from '../../../../core/values/marks';
+import { asLocale, asReport, markNames } from '../../../../core/values/marks';
 import { dateOrders } from '../../../../core/values/date';
 import { durationUnits } from '../../../../core/values/duration';
 import { describeFormat, formatOf, readTypes, scaleNames, type Format } from '../../../../core/values/format';
@@ -207,7 +207,7 @@ export class TypesForm {
 
   protected readonly localeNames = localeNames;
   protected readonly readTypes = readTypes;
-  protected readonly markNames = markNames;
+  protected readonly markNames = [...markNames, asReport];
   protected readonly scaleNames = scaleNames;
   protected readonly durationUnits = durationUnits;
   protected readonly orders = [asLocale, ...dateOrders];

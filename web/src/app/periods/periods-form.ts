@@ -3,7 +3,6 @@ import { ButtonDirective } from 'primeng/button';
 import { InputText } from 'primeng/inputtext';
 import { nameFacts } from '../../../../core/intake/file-names';
 import { proposedTemplates } from '../../../../core/intake/propose-template';
-import { baseName } from '../../../../core/values/file-name';
 import { template as templateOf } from '../../../../core/values/template';
 import { plural } from '../shared/words';
 
@@ -87,7 +86,7 @@ export class PeriodsForm {
   readonly year = model('');
   /** Is the best proposal to be taken where nothing is said yet? */
   readonly fill = input(false);
-  protected readonly holes = ['year', 'quarter', 'month', 'week', 'day', 'revision'].map((hole) => `{${hole}}`).join(' ');
+  protected readonly holes = ['year', 'quarter', 'month', 'week', 'day', 'series', 'revision'].map((hole) => `{${hole}}`).join(' ');
 
   private readonly reading = computed(() => ({ template: this.template().trim(), ...(Number(this.year()) > 0 ? { year: Number(this.year()) } : {}) }));
   private readonly proposed = computed(() => proposedTemplates(this.names(), this.reading().year));
@@ -104,7 +103,7 @@ export class PeriodsForm {
   protected readonly lines = computed(() =>
     this.names()
       .map((path) => {
-        const { period, revision } = nameFacts(baseName(path), this.reading());
+        const { period, revision } = nameFacts(path, this.reading());
         return { path, period, revision: revision.kind === 'none' ? '' : `issue ${revision.mark}` };
       })
       .sort((a, b) => Number(a.period !== undefined) - Number(b.period !== undefined) || (a.period ?? '').localeCompare(b.period ?? '')),

@@ -1,7 +1,6 @@
 import { Component, computed, effect, ElementRef, inject, input, output, untracked, viewChild } from '@angular/core';
 import { ButtonDirective } from 'primeng/button';
 import { nameFacts } from '../../../../core/intake/file-names';
-import { baseName } from '../../../../core/values/file-name';
 import { PipelineState } from '../pipeline/pipeline-state';
 import { StripWindow } from './strip-window';
 import { shortPeriod } from './words';
@@ -183,7 +182,7 @@ export class TimeRuler {
       const standing = this.state.standingOf(report);
       const rows = this.state.summaryOf(report.id)?.rows;
       const word = standing.tone === 'passes' && rows !== undefined && rows > 0 ? String(rows) : standing.word;
-      const { kind, mark } = nameFacts(baseName(report.path), this.state.document()?.reports ?? {}).revision;
+      const { kind, mark } = nameFacts(report.path, this.state.document()?.reports ?? {}).revision;
       const revised = reports.length > 1 && mark !== '' && standing.word !== 'two issues' ? ` · ${kind === 'number' || kind === 'letter' ? 'r' : ''}${mark}` : '';
       return { key: period ?? report.path, name, word: word + revised, detail: standing.detail, tone: standing.tone, double: reports.length > 1, report };
     }),
