@@ -11,6 +11,8 @@ import { scanPen } from './scan';
 import { drawNote, expectedNotes, narrowPaper, notePaper } from './berth-notes';
 import { jspdfPen } from './jspdf-pen';
 import { berthNotes } from './notes';
+import { expectedRolls, printRoll } from './licence-roll';
+import { licenceRoll, rollYears } from './licences';
 import { expectedThroughput, printThroughput } from './quarter-throughput';
 import { throughput, throughputYears } from './throughput';
 import { drawRegister, expectedRegister } from './vessel-register';
@@ -78,6 +80,14 @@ for (const note of notes) {
 }
 await writeFile(join(here, 'berth-notes.expected.csv'), expectedNotes(notes));
 console.log(`${notes.length} notes written to ${noteFolder}.`);
+
+const rolls = rollYears.map(licenceRoll);
+const rollFolder = join(here, 'licence-roll');
+await rm(rollFolder, { recursive: true, force: true });
+await mkdir(rollFolder, { recursive: true });
+for (const roll of rolls) await writeFile(join(rollFolder, `roll-${roll.year}.pdf`), printRoll(roll));
+await writeFile(join(here, 'licence-roll.expected.csv'), expectedRolls(rolls));
+console.log(`${rolls.length} rolls written to ${rollFolder}.`);
 
 const throughputs = throughputYears.flatMap((year) => (['North', 'West'] as const).map((group) => throughput(year, group)));
 const throughputFolder = join(here, 'quarter-throughput');

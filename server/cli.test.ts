@@ -5,7 +5,7 @@ import { join } from 'node:path';
 import { promisify } from 'node:util';
 import { describe, expect, it } from 'vitest';
 import { pageRange } from './commands/tables';
-import { demoExpected, demoFolder, demoPipeline, notesExpected, notesFolder, notesPipeline, registerExpected, registerFolder, registerPipeline, root, someReports, temporaryFolder, throughputExpected, throughputFolder, throughputPipeline } from './testing/folders';
+import { demoExpected, demoFolder, demoPipeline, notesExpected, notesFolder, notesPipeline, registerExpected, registerFolder, registerPipeline, rollExpected, rollFolder, rollPipeline, root, someReports, temporaryFolder, throughputExpected, throughputFolder, throughputPipeline } from './testing/folders';
 
 const sieve = (...args: string[]) =>
   new Promise<{ code: number; out: string; said: string }>((resolve) =>
@@ -42,7 +42,7 @@ describe('able-sieve tables', () => {
     expect(said).toBe('');
     const tagged = await sieve('tables', join(demoFolder, 'week-24.pdf'), '--reading', 'tagged');
     expect(tagged.said).toContain('p2t1 on page 2 cannot be read “tagged”; it is shown as read “ruled”.');
-    expect((await sieve('tables', join(demoFolder, 'week-24.pdf'), '--reading', 'sideways')).said).toContain('There is no reading “sideways”. It is one of: tagged, ruled, aligned, aligned by first column, aligned by every line, aligned otherwise, with the line above, with the line below, without the top line, joined with the next table, left of the widest gap, right of the widest gap, line by line.');
+    expect((await sieve('tables', join(demoFolder, 'week-24.pdf'), '--reading', 'sideways')).said).toContain('There is no reading “sideways”. It is one of: tagged, ruled, aligned, aligned by first column, aligned by every line, aligned otherwise, with the line above, with the line below, without the top line, joined with the next table, left of the widest gap, right of the widest gap, column after column, line by line.');
   });
 
   it.each([
@@ -81,6 +81,13 @@ describe('able-sieve run and trace', () => {
     expect(await readFile(out, 'utf8')).toBe(await readFile(notesExpected, 'utf8'));
     const narrow = JSON.parse((await sieve('tables', join(notesFolder, 'note-1046.pdf'), '--json')).out);
     expect(narrow.tables.find((table: { title: string }) => table.title === 'Stays').rows[0]).not.toContain('Description');
+  });
+
+  it('makes records of a directory in two columns that go on in the next column and overleaf', async () => {
+    const out = join(await temporaryFolder(), 'out.csv');
+    const result = await sieve('run', rollPipeline, '--reports', rollFolder, '--out', out);
+    expect(result.out).not.toContain('expected');
+    expect(await readFile(out, 'utf8')).toBe(await readFile(rollExpected, 'utf8'));
   });
 
   it('makes one dataset of two series of reports that print numbers in different styles, thousands multiplied in', async () => {

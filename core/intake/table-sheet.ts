@@ -57,7 +57,7 @@ export function tableSheet(table: FoundTable, report: string, book: RowBook): { 
       texts[r].forEach((text, c) => {
         if (text !== '') cells[place(c)][at] = text;
       });
-      rows.push(book.add({ report, table: table.id, page: piece.page, role: row.role, indent: row.indent, bold: row.bold, shaded: row.shaded }, at));
+      rows.push(book.add({ report, table: table.id, page: piece.page, role: row.role, indent: row.indent, bold: row.bold, shaded: row.shaded, spaced: row.spaced ?? false, ruled: row.ruled ?? false }, at));
     });
     const first = rows.length - own.rows.length;
     for (const cell of own.cells) {

@@ -12,6 +12,7 @@ const upgrades = new Map<unknown, (step: Plain) => Plain>(
       const { into, known, pattern, ...rest } = settingsOf(step);
       return into === undefined ? step : { ...step, settings: { ...rest, levels: [{ into, ...(known === undefined ? {} : { known }), ...(pattern === undefined ? {} : { pattern }) }] } };
     },
+    'lines to records': (step: Plain): Plain => (settingsOf(step)['begins'] === 'after a blank row' ? { ...step, settings: { ...settingsOf(step), begins: 'after a blank line' } } : step),
     'split column': (step: Plain): Plain => {
       const { where, nth, counted, ...rest } = settingsOf(step);
       return where === 'after so many letters' ? { ...step, settings: { ...rest, where: 'at cuts', cuts: [Number(nth ?? 1) * (counted === 'from the right' ? -1 : 1)] } } : step;

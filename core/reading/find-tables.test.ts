@@ -151,6 +151,32 @@ describe('finding tables', () => {
     expect(lines.rows).toHaveLength(prose.length + landings.length);
   });
 
+  describe('read column after column, a whole page', () => {
+    /** Two columns of lines at heights of their own, below a running head. */
+    const directory = page([...words(['Harbour Board                     Roll 2025'], { top: 40 }), ...words(['L-1 Orrin Vale', '14 Tarry Lane', 'L-2 Mira Quarr', '9 Net Street', 'L-3 Ada Fell', '2 Quay Steps'], { top: 100 }), ...words(['7 Salt Market', 'L-4 Ivo Marr', '31 Beacon Road', 'L-5 Della Usk', '5 Net Street'], { left: 230, top: 105 }), ...words(['               Page 1'], { top: 260 })]);
+    const reading = wholePage(directory)!.readings.find(({ name }) => name === 'column after column')!;
+
+    it('has the lines of the first column, then those of the next, each by itself', () => {
+      expect(plainRows(reading).flat()).toEqual(['Harbour Board Roll 2025', 'L-1 Orrin Vale', '14 Tarry Lane', 'L-2 Mira Quarr', '9 Net Street', 'L-3 Ada Fell', '2 Quay Steps', '7 Salt Market', 'L-4 Ivo Marr', '31 Beacon Road', 'L-5 Della Usk', '5 Net Street', 'Page 1']);
+    });
+
+    it('has every word of the page once, and knows what white space sets apart', () => {
+      expect(reading.cells.flatMap((cell) => cell.words).sort((a, b) => a - b)).toEqual(directory.words.map((_, i) => i));
+      expect(reading.rows.flatMap(({ spaced }, row) => (spaced ? [row] : []))).toEqual([1, 12]);
+    });
+
+    it('is not offered where there is one column of print', () => {
+      expect(wholePage(page(words(prose)))!.readings.map(({ name }) => name)).not.toContain('column after column');
+    });
+  });
+
+  it('marks rows that white space or a rule sets apart from the row above', () => {
+    const lines = ['Code    Boxes  Value', 'HK1        12  14.40', 'SL2        48  62.40', '', 'CR4        61  18.80', 'LG1        21  95.60', 'MK1        11  15.60'];
+    const rows = findTables([page(words(lines), { rules: [across(112, 48, 150), across(183, 48, 150)] })])[0].pieces[0].readings[0].rows;
+    expect(rows.map(({ spaced = false }) => spaced)).toEqual([false, false, false, true, false, false]);
+    expect(rows.map(({ ruled = false }) => ruled)).toEqual([false, true, false, false, false, true]);
+  });
+
   it('gives every cell the words it was read from', () => {
     const printed = page(words(landings));
     for (const cell of findTables([printed])[0].pieces[0].readings[0].cells) expect(cell.words.map((w) => printed.words[w].text).join(' ')).toBe(cell.text);

@@ -3,6 +3,7 @@ import { inReadingOrder, isBold, textOf } from '../page/lines';
 import type { PageContent } from '../page/page';
 import type { GridCell, GridRow, Reading, ReadingName } from './found-table';
 import { rolesOf } from './roles';
+import { ruledRows, spacedRows } from './row-gaps';
 
 /** A cell still without its text: its place in the grid and the words that lie in it. */
 export interface Slot {
@@ -80,14 +81,18 @@ export function closeGrid(page: PageContent, grid: OpenGrid): ClosedGrid | undef
   for (const cell of cells) byRow[cell.row].push(cell);
   const left = Math.min(...cells.map((cell) => cell.box[0]));
   const { roles, headingRows } = rolesOf(page, cells, rows.length, columns.length);
-  const marks: GridRow[] = rows.map((band, row) => {
-    const box = around(byRow[row].map((cell) => cell.box)) ?? band;
+  const boxes = rows.map((band, row) => around(byRow[row].map((cell) => cell.box)) ?? band);
+  const spaced = spacedRows(boxes);
+  const ruled = ruledRows(boxes, page.rules);
+  const marks: GridRow[] = boxes.map((box, row) => {
     return {
       box,
       role: roles[row],
       indent: Math.round((box[0] - left) * 10) / 10,
       bold: byRow[row].length > 0 && byRow[row].every((cell) => isBold(page.words, cell.words)),
       shaded: shadedAt(page, box),
+      ...(spaced[row] ? { spaced: true } : {}),
+      ...(ruled[row] ? { ruled: true } : {}),
     };
   });
   return { columns, rows: marks, cells, headingRows };

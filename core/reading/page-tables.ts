@@ -5,6 +5,7 @@ import { boxTurnedBack, quarterTurn, turnsToUpright } from '../page/turn';
 import { readingsOfOtherExtents } from './extents';
 import { plainRows, type Piece, type ReadRegion, type Reading } from './found-table';
 import { otherwiseAligned, readAligned } from './readings/aligned';
+import { readColumnAfterColumn } from './readings/column-after-column';
 import { readLineByLine } from './readings/line-by-line';
 import { readRuled } from './readings/ruled';
 import { readTagged } from './readings/tagged';
@@ -35,12 +36,12 @@ function bestOf(readings: readonly Reading[]): Reading[] {
 /** The readings of a region by itself, best first: see `bestOf`. */
 export const readingsOf = (page: PageContent, region: Region): Reading[] => bestOf(readAll(page, region));
 
-/** The whole page as a table of its own: read by white space and line by line. */
+/** The whole page as a table of its own: read by white space, column after column, and line by line. */
 export function wholePage(page: PageContent): Piece | undefined {
   const words = page.words.map((_, i) => i);
   const box = around(page.words.map((word) => word.box));
   if (!box) return undefined;
-  const found = [readAligned, readLineByLine].map((read) => read(page, words, box)).filter((r): r is Reading => r !== undefined);
+  const found = [readAligned, readColumnAfterColumn, readLineByLine].map((read) => read(page, words, box)).filter((r): r is Reading => r !== undefined);
   return found.length > 0 ? { id: `p${page.number}w`, page: page.number, box, titleWords: [], continues: null, readings: found } : undefined;
 }
 

@@ -9,7 +9,7 @@ const mark = (more: Partial<RowMark> = {}): RowMark => ({ report: 'r1', table: '
 
 describe('rows by name', () => {
   it('keep name and marks', () => {
-    const marks = fc.record({ report: fc.constantFrom('r1', 'r2'), table: fc.constantFrom('p1t1', 'p2t1'), page: fc.nat(400), role: fc.constantFrom('heading', 'section', 'body', 'subtotal', 'total', 'note'), indent: fc.nat(300), bold: fc.boolean(), shaded: fc.boolean() }) as fc.Arbitrary<RowMark>;
+    const marks = fc.record({ report: fc.constantFrom('r1', 'r2'), table: fc.constantFrom('p1t1', 'p2t1'), page: fc.nat(400), role: fc.constantFrom('heading', 'section', 'body', 'subtotal', 'total', 'note'), indent: fc.nat(300), bold: fc.boolean(), shaded: fc.boolean(), spaced: fc.boolean(), ruled: fc.boolean() }) as fc.Arbitrary<RowMark>;
     fc.assert(
       fc.property(fc.array(marks, { maxLength: 200 }), (all) => {
         const book = new RowBook();

@@ -25,10 +25,16 @@ export interface RowMark {
   readonly indent: number;
   readonly bold: boolean;
   readonly shaded: boolean;
+  /** More white space above it than is usual between the rows. */
+  readonly spaced?: boolean;
+  /** A rule between it and the row above. */
+  readonly ruled?: boolean;
 }
 
 const boldBit = 8;
 const shadedBit = 16;
+const spacedBit = 32;
+const ruledBit = 64;
 
 /**
  * The rows as they were taken, each known by a number from 0, and the word sets that cells come from: what the numbers in a
@@ -48,13 +54,13 @@ export class RowBook {
   constructor(readonly origins = Origins.empty()) {}
 
   /** Writes a taken row down. @returns its number */
-  add({ report, table, page, role, indent, bold, shaded }: RowMark, ordinal: number): number {
+  add({ report, table, page, role, indent, bold, shaded, spaced, ruled }: RowMark, ordinal: number): number {
     if (this.count === this.tableOf.length) this.grow(this.count * 2);
     const row = this.count++;
     this.tableOf[row] = this.tableNumber(report, table);
     this.ordinalOf[row] = ordinal;
     this.pageOf[row] = page;
-    this.lookOf[row] = rowRoles.indexOf(role) | (bold ? boldBit : 0) | (shaded ? shadedBit : 0);
+    this.lookOf[row] = rowRoles.indexOf(role) | (bold ? boldBit : 0) | (shaded ? shadedBit : 0) | (spaced ? spacedBit : 0) | (ruled ? ruledBit : 0);
     this.indentOf[row] = indent;
     return row;
   }
@@ -90,6 +96,8 @@ export class RowBook {
   role = (row: number): RowRole => rowRoles[this.lookOf[this.head(row)] & 7];
   bold = (row: number): boolean => (this.lookOf[this.head(row)] & boldBit) !== 0;
   shaded = (row: number): boolean => (this.lookOf[this.head(row)] & shadedBit) !== 0;
+  spaced = (row: number): boolean => (this.lookOf[this.head(row)] & spacedBit) !== 0;
+  ruled = (row: number): boolean => (this.lookOf[this.head(row)] & ruledBit) !== 0;
   indent = (row: number): number => this.indentOf[this.head(row)];
 
   /** One book of several: numbers of the rows and of the word sets of each are told anew. */
@@ -153,9 +161,11 @@ export class Rows {
   indent = (at: number): number => this.book.indent(this.numbers[at]);
   bold = (at: number): boolean => this.book.bold(this.numbers[at]);
   shaded = (at: number): boolean => this.book.shaded(this.numbers[at]);
+  spaced = (at: number): boolean => this.book.spaced(this.numbers[at]);
+  ruled = (at: number): boolean => this.book.ruled(this.numbers[at]);
   /** All rows that this one came from. */
   sources = (at: number): RowId[] => this.book.sources(this.numbers[at]).map((row) => this.book.id(row));
-  mark = (at: number): RowMark => ({ report: this.report(at), table: this.table(at), page: this.page(at), role: this.role(at), indent: this.indent(at), bold: this.bold(at), shaded: this.shaded(at) });
+  mark = (at: number): RowMark => ({ report: this.report(at), table: this.table(at), page: this.page(at), role: this.role(at), indent: this.indent(at), bold: this.bold(at), shaded: this.shaded(at), spaced: this.spaced(at), ruled: this.ruled(at) });
 
   inSameTable = (a: number, b: number): boolean => this.book.table(this.numbers[a]) === this.book.table(this.numbers[b]);
   inSameReport = (a: number, b: number): boolean => this.inSameTable(a, b) || this.report(a) === this.report(b);

@@ -11,7 +11,9 @@ export const textTests = ['is', 'is not', 'contains', 'starts with', 'ends with'
 export const listTests = ['is one of', 'is none of'] as const;
 export const orderTests = ['is at least', 'is at most', 'is above', 'is below'] as const;
 export const stateTests = ['is blank', 'is filled', 'is a misfit'] as const;
-export const marks = ['role', 'bold', 'shaded', 'page', 'indent', 'table'] as const;
+export const marks = ['role', 'bold', 'shaded', 'page', 'indent', 'table', 'space above', 'rule above'] as const;
+/** What each mark is called in the rows. */
+const rowMarks = { role: 'role', bold: 'bold', shaded: 'shaded', page: 'page', indent: 'indent', table: 'table', 'space above': 'spaced', 'rule above': 'ruled' } as const;
 
 /** One test on a cell or on a mark of the row. */
 export const condition = v.object({
@@ -54,7 +56,7 @@ const plain = (cell: Cell) => cellText(cell).trim().toLowerCase();
 export function testOf(sheet: Sheet, { of, test, value, values }: Condition): ((row: number) => boolean) | Problem {
   const column = of.is === 'column' ? columnNamed(sheet, of.name) : undefined;
   if (of.is === 'column' && !column) return missingColumn(sheet, of.name);
-  const mark = sheet.rows[of.is === 'mark' ? of.name : 'role'];
+  const mark = sheet.rows[rowMarks[of.is === 'mark' ? of.name : 'role']];
   const cell = (row: number): Cell => (column ? column.cells[row] : mark(row));
   if (test === 'is blank') return (row) => isBlank(cell(row));
   if (test === 'is filled') return (row) => !isBlank(cell(row));

@@ -55,6 +55,14 @@ function headingAgain(sheet: Sheet, rows: number): (row: number) => boolean {
 /** So many rows from the top and the bottom of a page are its edge. */
 const edge = 2;
 
+/** The rows at the edges of a page. Where every row is one text they are those that white space sets off from the others. */
+function edgesOf({ rows, columns }: Sheet, page: readonly number[]): ReadonlySet<number> {
+  if (columns.length > 1) return new Set([...page.slice(0, edge), ...page.slice(-edge)]);
+  const top = page.findIndex((row, i) => i > 0 && i <= edge && rows.spaced(row));
+  const bottom = page.findLastIndex((row, i) => i >= page.length - edge && rows.spaced(row));
+  return new Set([...page.slice(0, Math.max(0, top)), ...(bottom > 0 ? page.slice(bottom) : [])]);
+}
+
 /** Whether a row stands at the edge of its page and says, but for digits, what the edges of at least half of the pages say. */
 function furnitureIn(sheet: Sheet): (row: number) => boolean {
   const pageOf = (row: number) => `${sheet.rows.report(row)} ${sheet.rows.page(row)}`;
@@ -67,12 +75,13 @@ function furnitureIn(sheet: Sheet): (row: number) => boolean {
   const says = (row: number): string | undefined => {
     const filled = filledColumns(sheet, row).length;
     const text = squeezed(textsOf(sheet, row)).replace(/\d+/g, '#');
-    return filled > 0 && filled <= 2 && filled * 2 < sheet.columns.length && /\p{L}/u.test(text) ? text : undefined;
+    const few = filled > 0 && filled <= 2 && filled * 2 < sheet.columns.length;
+    return (few || sheet.columns.length === 1) && /\p{L}/u.test(text) ? text : undefined;
   };
   const on = new Map<string, Set<string>>();
   const edges = new Map<number, string>();
   for (const [page, rows] of pages)
-    for (const row of new Set([...rows.slice(0, edge), ...rows.slice(-edge)])) {
+    for (const row of edgesOf(sheet, rows)) {
       const text = says(row);
       if (text === undefined) continue;
       edges.set(row, text);

@@ -9,7 +9,7 @@ import { rowsAt, sheet as makeSheet, type Sheet } from '../sheet/sheet';
 import { between, field, step, when } from './step';
 import { wildcard } from './wildcard';
 
-const begins = ['after a blank row', 'where a line matches', 'every so many lines'] as const;
+const begins = ['after a blank line', 'below a rule', 'where a line matches', 'every so many lines'] as const;
 const knownBy = ['its place', 'a label', 'all other lines'] as const;
 
 const recordField = v.object({
@@ -28,14 +28,14 @@ export const linesToRecords = step({
   group: 'shape',
   help: 'Lines printed under one another, as in a directory, become one row for each record. A record with other lines than expected is named and held.',
   settings: {
-    begins: field(v.optional(v.picklist(begins), 'after a blank row'), 'A record begins'),
+    begins: field(v.optional(v.picklist(begins), 'after a blank line'), 'A record begins'),
     lines: field(when(v.optional(v.pipe(v.number(), v.integer(), v.minValue(1)), 3), 'begins', 'every so many lines'), 'Lines'),
     text: field(when(v.optional(v.string(), ''), 'begins', 'where a line matches'), 'Line with the text', 'A * stands for any text.'),
     fields: field(v.optional(v.array(recordField), []), 'Fields'),
   },
   // A record that the page cuts goes on below it, but none goes on in another report.
   commutesWithAppend: true,
-  describe: ({ begins: how, lines, text, fields }) => `${how === 'every so many lines' ? `Every ${lines} lines` : how === 'where a line matches' ? `From “${text}” on` : 'After each blank row'}: ${fields.map(({ into }) => into).join(', ') || 'no fields yet'}`,
+  describe: ({ begins: how, lines, text, fields }) => `${how === 'every so many lines' ? `Every ${lines} lines` : how === 'where a line matches' ? `From “${text}” on` : how === 'below a rule' ? 'Below each rule' : 'After each blank line'}: ${fields.map(({ into }) => into).join(', ') || 'no fields yet'}`,
   run(sheet, settings, { letPass }) {
     if (settings.fields.length === 0) return { sheet, problems: [{ kind: 'step', expected: 'fields of a record', came: 'none', remedy: 'Say which line goes into which column.' }] };
     const lines = sheet.rows.map((row) => lineOf(sheet, row));
@@ -99,9 +99,11 @@ function recordsOf(sheet: Sheet, lines: readonly Line[], { begins: how, lines: c
     if (row > 0 && !sheet.rows.inSameReport(row, row - 1)) open = undefined;
     if (line.text === '') {
       blanks.push(row);
-      if (how === 'after a blank row') open = undefined;
+      if (how === 'after a blank line') open = undefined;
       return;
     }
+    // White space is a blank line that was not set.
+    if ((how === 'after a blank line' && sheet.rows.spaced(row)) || (how === 'below a rule' && sheet.rows.ruled(row))) open = undefined;
     const starts = how === 'where a line matches' ? text !== '' && pattern.test(line.text) : how === 'every so many lines' ? !open || open.length === count : !open;
     if (starts) records.push((open = []));
     if (open) open.push(row);

@@ -183,6 +183,14 @@ describe('split table', () => {
   const two = textSheet([['1', '2'], ['Quay', 'Boxes'], ['Saltby', '3'], [null, null], ['Crane', 'Hours'], ['N4', '7']]);
   const parts = (settings: Record<string, unknown>, sheet = two) => run('split table', sheet, settings).parts!.map((part) => body(part));
 
+  it('falls into parts where white space or a rule sets rows apart; no row is held for it', () => {
+    const apart = (mark: object) => textSheet([['1'], ['Quay'], ['Saltby'], ['Crane'], ['N4']], [mark, {}, mark, {}]);
+    expect(parts({ where: 'at white space' }, apart({ spaced: true }))).toEqual([[['Quay'], ['Saltby']], [['Crane'], ['N4']]]);
+    expect(parts({ where: 'below rules' }, apart({ ruled: true }))).toEqual([[['Quay'], ['Saltby']], [['Crane'], ['N4']]]);
+    expect(parts({ where: 'below rules' }, apart({ spaced: true }))).toHaveLength(1);
+    expect(run('split table', apart({ spaced: true }), { where: 'at white space' }).held).toBeUndefined();
+  });
+
   it('falls into parts at blank rows, which are held, at a row, or where a heading comes again', () => {
     expect(parts({})).toEqual([[['Quay', 'Boxes'], ['Saltby', '3']], [['Crane', 'Hours'], ['N4', '7']]]);
     expect(run('split table', two, {}).held!.reasons).toEqual(['blank: the table is split here']);
@@ -239,6 +247,16 @@ describe('lines to records', () => {
     expect(result.sheet.rows.sources(0)).toHaveLength(3);
   });
 
+  it('begins a record after white space, or below a rule, as after a blank line', () => {
+    const texts = ['Orrin Vale', 'N4', 'Mira Quarr', 'S1'];
+    const printed = (mark: object) => textSheet([['L'], ...texts.map((text) => [text])], [{}, {}, mark, {}]);
+    const placed = fields.filter(({ known }) => known === 'its place');
+    expect(body(run('lines to records', printed({ spaced: true }), { fields: placed }).sheet)).toEqual([['Orrin Vale', 'N4'], ['Mira Quarr', 'S1']]);
+    expect(body(run('lines to records', printed({ ruled: true }), { begins: 'below a rule', fields: placed }).sheet)).toEqual([['Orrin Vale', 'N4'], ['Mira Quarr', 'S1']]);
+    // Without such a mark it is one record, which is too long, and held.
+    expect(run('lines to records', printed({}), { fields: placed }).held!.rows.rows.length).toBe(4);
+  });
+
   it('takes a list of any length in, and says which label is lacking', () => {
     const some = [{ into: 'Name', known: 'its place', line: 1 }, { into: 'Vessels', known: 'all other lines' }, { into: 'Phone', known: 'a label', label: 'phone:' }];
     const result = run('lines to records', directory('A', 'v1', 'v2', 'v3', 'Phone: 1', null, 'B', 'PHONE: 2', null, 'C', 'v4'), { fields: some });
@@ -249,7 +267,7 @@ describe('lines to records', () => {
   it('has every line in a record or held, whatever stands there', () => {
     const lines = fc.array(fc.constantFrom('Name', 'Phone: 1', 'x', null), { maxLength: 20 });
     fc.assert(
-      fc.property(lines, fc.constantFrom('after a blank row', 'where a line matches', 'every so many lines'), (all, begins) => {
+      fc.property(lines, fc.constantFrom('after a blank line', 'below a rule', 'where a line matches', 'every so many lines'), (all, begins) => {
         const sheet = directory(...all);
         const result = run('lines to records', sheet, { begins, text: 'Name', fields });
         const words = (of: Sheet) => of.columns.flatMap((column) => [...column.cells.keys()].flatMap((row) => wordsBehind(of, column.name, row)));

@@ -6,7 +6,7 @@ import { filledColumns, rowsAt, sheet as makeSheet, type Sheet } from '../sheet/
 import { field, step, when } from './step';
 import { wildcard } from './wildcard';
 
-const ways = ['at blank rows', 'before rows that match', 'after rows that match', 'at a row number', 'where the heading comes again'] as const;
+const ways = ['at blank rows', 'at white space', 'below rules', 'before rows that match', 'after rows that match', 'at a row number', 'where the heading comes again'] as const;
 
 export const splitTable = step({
   kind: 'split table',
@@ -21,7 +21,7 @@ export const splitTable = step({
   },
   // In the zone of each table only; elsewhere nothing but the text is put beside the rows.
   commutesWithAppend: ({ where }) => where !== 'at a row number' && where !== 'where the heading comes again',
-  describe: ({ where, row, text, into }) => `${where === 'at a row number' ? `At row ${row}` : where === 'at blank rows' || where === 'where the heading comes again' ? where[0].toUpperCase() + where.slice(1) : `${where === 'before rows that match' ? 'Before' : 'After'} “${text}”`}${into === '' ? '' : `, its text into ${into}`}`,
+  describe: ({ where, row, text, into }) => `${where === 'at a row number' ? `At row ${row}` : where === 'at blank rows' || where === 'at white space' || where === 'below rules' || where === 'where the heading comes again' ? where[0].toUpperCase() + where.slice(1) : `${where === 'before rows that match' ? 'Before' : 'After'} “${text}”`}${into === '' ? '' : `, its text into ${into}`}`,
   run(sheet, { where, row: number, text, into: wanted }, { letPass }) {
     const byText = where === 'before rows that match' || where === 'after rows that match';
     const into = byText ? wanted : '';
@@ -32,6 +32,11 @@ export const splitTable = step({
       switch (where) {
         case 'at blank rows':
           return sheet.columns.every((column) => isBlank(column.cells[row]));
+        // Only inside a table: above its first row there is nothing to be parted from.
+        case 'at white space':
+          return row > 0 && sheet.rows.inSameTable(row, row - 1) && sheet.rows.spaced(row);
+        case 'below rules':
+          return row > 0 && sheet.rows.inSameTable(row, row - 1) && sheet.rows.ruled(row);
         case 'at a row number':
           return row === number - 1;
         case 'where the heading comes again':

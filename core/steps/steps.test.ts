@@ -338,6 +338,16 @@ describe('drop noise at the edges of pages', () => {
     expect(plain(result.sheet).slice(1).map(([item]) => item)).toEqual(['Hake', 'Sole', 'Crab', 'Sole']);
     expect(result.held!.reasons[0]).toContain('page furniture');
   });
+
+  it('holds page furniture in lines of one column only where white space sets it off', () => {
+    const lines = (spaced: boolean) => {
+      const rows = [1, 2, 3].flatMap((page) => [['Harbour Board', page, false], [`Vessel ${page}`, page, spaced], ['Valid to: 31 March', page, false], [`Page ${page}`, page, spaced]] as const);
+      return textSheet([['L'], ...rows.map(([text]) => [text])], rows.map(([, page, apart]) => ({ page, spaced: apart })));
+    };
+    const held = (spaced: boolean) => run('drop noise', { furniture: true, pages: false }, lines(spaced)).held?.rows.columns[0].cells ?? [];
+    expect(held(true)).toEqual(['Harbour Board', 'Page 1', 'Harbour Board', 'Page 2', 'Harbour Board', 'Page 3']);
+    expect(held(false)).toEqual([]);
+  });
 });
 
 describe('fold lines by column', () => {

@@ -12,6 +12,9 @@ export const registerExpected = join(root, 'demo/vessel-register.expected.csv');
 export const notesPipeline = join(root, 'demo/berth-notes.sieve.json');
 export const notesFolder = join(root, 'demo/berth-notes');
 export const notesExpected = join(root, 'demo/berth-notes.expected.csv');
+export const rollPipeline = join(root, 'demo/licence-roll.sieve.json');
+export const rollFolder = join(root, 'demo/licence-roll');
+export const rollExpected = join(root, 'demo/licence-roll.expected.csv');
 export const throughputPipeline = join(root, 'demo/quarter-throughput.sieve.json');
 /** A folder for each group of quays, which prints numbers in a style of its own. */
 export const throughputFolder = join(root, 'demo/quarter-throughput');

@@ -19,7 +19,7 @@ export function randomSettings(kind: string, sheet: Sheet, draw: Draw): Record<s
   const condition = () => {
     const test = draw.one(['is', 'is not', 'contains', 'starts with', 'is like', 'has the pattern', 'is one of', 'is at least', 'is below', 'is blank', 'is a misfit']);
     return {
-      of: draw.chance(0.8) ? { is: 'column', name: column() } : { is: 'mark', name: draw.one(['role', 'bold', 'shaded', 'page', 'indent', 'table']) },
+      of: draw.chance(0.8) ? { is: 'column', name: column() } : { is: 'mark', name: draw.one(['role', 'bold', 'shaded', 'page', 'indent', 'table', 'space above', 'rule above']) },
       test,
       value: test === 'has the pattern' ? literal(word()) : test.startsWith('is at') || test === 'is below' ? draw.whole(0, 500) : draw.one([text(), word(), 'true', 'body']),
       values: [text(), text(), 'nothing like it'],
@@ -80,9 +80,9 @@ export function randomSettings(kind: string, sheet: Sheet, draw: Draw): Record<s
     },
     pivot: () => ({ names: { by: 'names', names: [column()] }, values: { by: 'names', names: some() }, meet: draw.one(['a problem', 'added up', 'the first', 'the last']), expected: draw.one([[], [text()]]) }),
     'stack blocks': () => ({ sides: { by: 'names', names: some() }, by: draw.one(['every so many columns', 'headings that come again', 'a parent heading']), columns: draw.whole(1, 3), order: draw.one(['row by row', 'block by block']) }),
-    'split table': () => ({ where: draw.one(['at blank rows', 'before rows that match', 'after rows that match', 'at a row number', 'where the heading comes again']), row: draw.whole(2, 6), text: `${word()}*`, into: draw.one(['', 'Part', column()]) }),
+    'split table': () => ({ where: draw.one(['at blank rows', 'at white space', 'below rules', 'before rows that match', 'after rows that match', 'at a row number', 'where the heading comes again']), row: draw.whole(2, 6), text: `${word()}*`, into: draw.one(['', 'Part', column()]) }),
     'lines to records': () => ({
-      begins: draw.one(['after a blank row', 'where a line matches', 'every so many lines']),
+      begins: draw.one(['after a blank line', 'below a rule', 'where a line matches', 'every so many lines']),
       lines: draw.whole(1, 3),
       text: `*${word()}*`,
       fields: [{ into: 'First', known: 'its place', line: 1 }, { into: 'Last', known: 'its place', line: -1, missing: true }, { into: 'Labelled', known: 'a label', label: word(), missing: draw.chance(0.7) }, ...(draw.chance(0.7) ? [{ into: 'Rest', known: 'all other lines' }] : [])],

@@ -206,7 +206,7 @@ export class TakeCard {
   protected readonly outlining = signal(false);
   protected readonly chosen = signal('');
   protected readonly names = computed((): readonly ReadingChoice[] =>
-    this.rule().of === 'whole page' ? ['best', 'aligned', 'line by line', ...(this.rule().drawing ? ['drawn' as const] : [])] : ['best', ...readingNames.filter((name) => name !== 'drawn' || this.rule().drawing !== undefined)],
+    this.rule().of === 'whole page' ? ['best', 'aligned', 'column after column', 'line by line', ...(this.rule().drawing ? ['drawn' as const] : [])] : ['best', ...readingNames.filter((name) => name !== 'column after column' && (name !== 'drawn' || this.rule().drawing !== undefined))],
   );
   /** Joins one more of the tables that follow, in all reports. */
   protected joinNext(place: 'below' | 'beside') {
