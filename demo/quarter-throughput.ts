@@ -1,8 +1,5 @@
-import { execFileSync } from 'node:child_process';
-import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
-import { tmpdir } from 'node:os';
-import { join } from 'node:path';
 import { stringify } from 'csv-stringify/sync';
+import { printHtml } from './html-print';
 import { halfYear, monthNames, type Throughput } from './throughput';
 
 const grouped = (text: string, mark: string) => text.replace(/\B(?=(\d{3})+$)/g, mark);
@@ -43,19 +40,8 @@ th:first-child { text-align: left } tbody .kind { padding-left: 14px } .l0 th, .
 </style></head><body><h1>${title(report)}</h1><p>Planned and actual throughput over the quays of the ${report.group} group, by class of cargo. .. not available.</p>
 <div class="halves">${half(report, 0)}${half(report, 6)}</div><p style="margin-top:6mm">Northreach Harbour Board, statistics office</p></body></html>`;
 
-/** Prints the report through a browser. */
-export function printThroughput(report: Throughput): Buffer {
-  const folder = mkdtempSync(join(tmpdir(), 'throughput-'));
-  try {
-    writeFileSync(join(folder, 'report.html'), page(report));
-    execFileSync(process.env.CHROME_BIN ?? 'chromium', ['--headless', '--no-sandbox', '--disable-gpu', `--user-data-dir=${join(folder, 'profile')}`, '--no-pdf-header-footer', `--print-to-pdf=${join(folder, 'report.pdf')}`, join(folder, 'report.html')], { stdio: 'ignore' });
-    // The day of printing is made that of the report, so that the same file comes out every time.
-    const bytes = readFileSync(join(folder, 'report.pdf'));
-    return Buffer.from(bytes.toString('latin1').replace(/D:\d{14}/g, `D:${report.year + 1}0115090000`), 'latin1');
-  } finally {
-    rmSync(folder, { recursive: true, force: true });
-  }
-}
+/** Prints the report in the January after its year. */
+export const printThroughput = (report: Throughput): Buffer => printHtml(page(report), `${report.year + 1}0115`);
 
 const tonnes = (tenths: number | null) => (tenths === null ? '' : String(tenths * 100));
 

@@ -15,6 +15,8 @@ import { expectedRolls, printRoll } from './licence-roll';
 import { licenceRoll, rollYears } from './licences';
 import { expectedThroughput, printThroughput } from './quarter-throughput';
 import { throughput, throughputYears } from './throughput';
+import { expectedFlows, expectedWaters, printTides } from './tide-tables';
+import { tideMonth, tideMonths } from './tides';
 import { drawRegister, expectedRegister } from './vessel-register';
 import { vessels } from './vessels';
 
@@ -88,6 +90,15 @@ await mkdir(rollFolder, { recursive: true });
 for (const roll of rolls) await writeFile(join(rollFolder, `roll-${roll.year}.pdf`), printRoll(roll));
 await writeFile(join(here, 'licence-roll.expected.csv'), expectedRolls(rolls));
 console.log(`${rolls.length} rolls written to ${rollFolder}.`);
+
+const months = tideMonths.map(([year, month]) => tideMonth(year, month));
+const tideFolder = join(here, 'tide-tables');
+await rm(tideFolder, { recursive: true, force: true });
+await mkdir(tideFolder, { recursive: true });
+for (const month of months) await writeFile(join(tideFolder, `tides-${month.year}-${String(month.month).padStart(2, '0')}.pdf`), printTides(month));
+await writeFile(join(here, 'tide-tables.expected.csv'), expectedFlows(months));
+await writeFile(join(here, 'tide-waters.expected.csv'), expectedWaters(months));
+console.log(`${months.length} months written to ${tideFolder}.`);
 
 const throughputs = throughputYears.flatMap((year) => (['North', 'West'] as const).map((group) => throughput(year, group)));
 const throughputFolder = join(here, 'quarter-throughput');

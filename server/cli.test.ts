@@ -5,7 +5,7 @@ import { join } from 'node:path';
 import { promisify } from 'node:util';
 import { describe, expect, it } from 'vitest';
 import { pageRange } from './commands/tables';
-import { demoExpected, demoFolder, demoPipeline, notesExpected, notesFolder, notesPipeline, registerExpected, registerFolder, registerPipeline, rollExpected, rollFolder, rollPipeline, root, someReports, temporaryFolder, throughputExpected, throughputFolder, throughputPipeline } from './testing/folders';
+import { demoExpected, demoFolder, demoPipeline, notesExpected, notesFolder, notesPipeline, registerExpected, registerFolder, registerPipeline, rollExpected, rollFolder, rollPipeline, root, someReports, temporaryFolder, throughputExpected, throughputFolder, throughputPipeline, tideDatasets, tideFolder } from './testing/folders';
 
 const sieve = (...args: string[]) =>
   new Promise<{ code: number; out: string; said: string }>((resolve) =>
@@ -88,6 +88,13 @@ describe('able-sieve run and trace', () => {
     const result = await sieve('run', rollPipeline, '--reports', rollFolder, '--out', out);
     expect(result.out).not.toContain('expected');
     expect(await readFile(out, 'utf8')).toBe(await readFile(rollExpected, 'utf8'));
+  });
+
+  it.each(tideDatasets)('makes tidy rows of one of two unlike tables on a page, its days down and headings over headings across: $name', async ({ pipeline, expected }) => {
+    const out = join(await temporaryFolder(), 'out.csv');
+    const result = await sieve('run', pipeline, '--reports', tideFolder, '--out', out);
+    expect(result.out).not.toContain('expected');
+    expect(await readFile(out, 'utf8')).toBe(await readFile(expected, 'utf8'));
   });
 
   it('makes one dataset of two series of reports that print numbers in different styles, thousands multiplied in', async () => {

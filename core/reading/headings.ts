@@ -14,9 +14,13 @@ const uncovered = 1.3;
 /** The same for a text over one column, off its edges. */
 const withinOnly = 1.6;
 const needless = 0.7;
+const withLabels = 1.5;
 const ruled = 4;
 
 const yearLike = /^(?:19|20)\d\d(?:[/–-]\d\d(?:\d\d)?)?(?: \d{1,2},?)?$/;
+
+/** Times and days are names of columns where these hold other numbers. */
+const timeOrDay = /^(?:\d{1,2}:\d{2}|\d{1,2}\/\d{1,2}(?:\/\d{2,4})?)$/;
 
 /** Do the numbers of a line count up one by one, as the names of columns may? */
 function countsUp(texts: readonly string[]): boolean {
@@ -56,7 +60,12 @@ function headingLines(page: PageContent, cells: readonly (readonly InColumns[])[
     const own = texts.flatMap((row) => row.filter((cell) => cell.column === column));
     return own.filter(({ text }) => looksNumeric(text) && !/^(?:19|20)\d\d$/.test(text)).length >= Math.max(1, 0.4 * own.length);
   });
-  const first = texts.findIndex((row, i) => i > 0 && !countsUp(row.map(({ text }) => text)) && row.some(({ column, text }) => amounts[column] && looksNumeric(text) && !yearLike.test(text)));
+  const ofTimes = columns.map((_, column) => {
+    const own = texts.flatMap((row) => row.filter((cell) => cell.column === column));
+    return own.filter(({ text }) => timeOrDay.test(text)).length > 0.34 * own.length;
+  });
+  const isAmountIn = ({ column, text }: { column: number; text: string }) => amounts[column] && looksNumeric(text) && !yearLike.test(text) && (ofTimes[column] || !timeOrDay.test(text));
+  const first = texts.findIndex((row, i) => i > 0 && !countsUp(row.map(({ text }) => text)) && row.some(isAmountIn));
   if (first < 0 || first > mostLines) return 0;
   // The label of the first section stands below the headings.
   let heads = first;
@@ -87,8 +96,10 @@ function placeLine(page: PageContent, line: Line, layout: Layout, body: readonly
     const own = [body[c], under.get(c)].filter((box): box is Box => box !== undefined);
     return around(own) ?? [stretch[0], 0, stretch[1], 0];
   });
+  // What stands over several columns heads each of them.
+  const headed = new Set((below ?? []).flatMap(({ column, columnSpan }) => Array.from({ length: columnSpan }, (_, i) => column + i)));
   const single = below === undefined || below.length <= texts.length;
-  const groups = single ? (oneByOne(texts, extents) ?? texts.map(({ first, last }) => [first, last] as const)) : (wrappedOver(page, line, texts, extents, below, layout) ?? sharedByPeriod(texts, below.map(({ column, words }) => ({ column, text: textOf(page.words, words) })), extents) ?? shareColumns(page, line, texts, extents, new Set(under.keys())));
+  const groups = single ? (oneByOne(texts, extents) ?? texts.map(({ first, last }) => [first, last] as const)) : (wrappedOver(page, line, texts, extents, below, layout) ?? sharedByPeriod(texts, below.map(({ column, words }) => ({ column, text: textOf(page.words, words) })), extents) ?? shareColumns(page, line, texts, extents, headed));
   return merged(
     texts.map(({ words, box, first, last }, i) => {
       // A single heading wider than its column reaches over a neighbour that has none.
@@ -229,6 +240,8 @@ export function shareColumns(page: PageContent, line: Pick<Line, 'box' | 'fontSi
     const byRule = !rule ? 0 : Array.from({ length: count }, (_, c) => c).every((c) => inRule(c) === (c >= from && c <= to)) ? -ruled : 0;
     let extra = 0;
     for (let c = from; c <= to; c++) if (!headed.has(c) && to > from) extra += needless;
+    // What heads the whole table heads its columns, not the labels beside them.
+    if (from === 0 && to - from >= 0.75 * count && headed.has(0)) extra += withLabels;
     return Math.min(off, atLeft, single) / line.fontSize + extra + byRule;
   };
   // best[c]: the texts so far over columns before c, at what cost.

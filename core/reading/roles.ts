@@ -39,8 +39,8 @@ export function rolesOf(page: PageContent, cells: readonly GridCell[], rowCount:
   return { roles, headingRows };
 }
 
-/** Years and numbers in brackets that head columns of other numbers. */
-const labelLikeNumber = /^(?:(?:19|20)\d\d(?:[/–-]\d\d(?:\d\d)?)?|\(\d{1,2}\))$/;
+/** Years, numbers in brackets, times and days that head columns of other numbers. */
+const labelLikeNumber = /^(?:(?:19|20)\d\d(?:[/–-]\d\d(?:\d\d)?)?|\(\d{1,2}\)|\d{1,2}:\d{2}|\d{1,2}\/\d{1,2}(?:\/\d{2,4})?)$/;
 
 function labelsLikeNumbers(cells: readonly GridCell[], columnCount: number): Set<GridCell> {
   const own = Array.from({ length: columnCount }, (_, column) => cells.filter((cell) => cell.column === column));

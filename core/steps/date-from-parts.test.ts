@@ -29,6 +29,8 @@ describe('a date from two places', () => {
 
   it('is the day of a month, and none that the month has not', () => {
     expect([made('2025-06', '3', { of: 'a month and a day' }), made('2024-02', '29', { of: 'a month and a day' })]).toEqual(['2025-06-03', '2024-02-29']);
+    expect([made('June 2025', '3', { of: 'a month and a day' }), made('Juni 2025', '30', { of: 'a month and a day', locale: 'de-DE' }), made('Week 24, 2025', 'Tue')]).toEqual(['2025-06-03', '2025-06-30', '2025-06-10']);
+    expect(made('Q2 2025', '3', { of: 'a month and a day' })).toMatchObject({ expected: 'a month, and a day of it' });
     expect(made('2025-02', '29', { of: 'a month and a day' })).toEqual({ text: '2025-02 29', expected: 'a day of 2025-02' });
   });
 

@@ -2,7 +2,7 @@ import * as v from 'valibot';
 import { cellText, isBlank, isError, type Cell } from '../values/cell';
 import { dateOfDay, dateReader, dayNumber, daysIn, monthNamed, usualPivot, weekdayNamed, type DateOrder } from '../values/date';
 import { localeNames, locales, type Locale } from '../values/locale';
-import { daysOf } from '../values/period';
+import { daysOf, periodReader } from '../values/period';
 import { columnNamed, freeNames, missingColumn, type Column } from '../sheet/column';
 import type { Problem } from '../sheet/problem';
 import { sheet as makeSheet } from '../sheet/sheet';
@@ -71,12 +71,15 @@ const two = (n: number) => String(n).padStart(2, '0');
 /** Puts two texts together. */
 function maker(of: Way, { week, fiscalStart, begins, locale }: How): (whole: string, part: string) => Made {
   const asDate = dateReader({ order: locale.dateOrder as DateOrder, pivot: usualPivot }, locale);
-  /** The first and last day of what a text says: a date is both. */
+  const asPeriod = periodReader({ fiscalStart }, locale);
+  /** The first and last day of what a text says, as ISO or as printed: a date is both. */
   const extentOf = (text: string) => {
     const period = daysOf(text);
     if (period) return period;
     const read = asDate(text);
-    return 'value' in read && typeof read.value === 'string' ? { first: read.value, last: read.value } : undefined;
+    if ('value' in read && typeof read.value === 'string') return { first: read.value, last: read.value };
+    const printed = asPeriod(text);
+    return 'value' in printed && typeof printed.value === 'string' ? daysOf(printed.value) : undefined;
   };
   const numberOf = (iso: string) => dayNumber(Number(iso.slice(0, 4)), Number(iso.slice(5, 7)), Number(iso.slice(8, 10)));
   switch (of) {

@@ -4,7 +4,7 @@ import { join } from 'node:path';
 import { afterAll } from 'vitest';
 import { demoFolder } from './demo';
 
-export { demoExpected, demoFolder, demoPipeline, notesExpected, notesFolder, notesPipeline, registerExpected, registerFolder, registerPipeline, rollExpected, rollFolder, rollPipeline, root, throughputExpected, throughputFolder, throughputPipeline } from './demo';
+export { demoExpected, demoFolder, demoPipeline, notesExpected, notesFolder, notesPipeline, registerExpected, registerFolder, registerPipeline, rollExpected, rollFolder, rollPipeline, root, throughputExpected, throughputFolder, throughputPipeline, tideDatasets, tideFolder, tidePipeline } from './demo';
 
 /** A folder of the test's own, removed when its file is done. */
 export async function temporaryFolder(): Promise<string> {

@@ -19,7 +19,7 @@ import { commutes, kinds, type Step } from '../../core/steps/kinds';
 import type { Paper, StepResult } from '../../core/steps/step';
 import { random } from '../../demo/random';
 import { streamPages } from '../pdf/read-pages';
-import { demoFolder, demoPipeline, notesFolder, notesPipeline, registerFolder, registerPipeline, rollFolder, rollPipeline, throughputFolder, throughputPipeline } from '../testing/folders';
+import { demoFolder, demoPipeline, notesFolder, notesPipeline, registerFolder, registerPipeline, rollFolder, rollPipeline, throughputFolder, throughputPipeline, tideFolder, tidePipeline } from '../testing/folders';
 import { randomSettings } from '../testing/random-settings';
 
 /** Enough of a long report to go over a page's end. */
@@ -29,6 +29,7 @@ const families = [
   { name: 'vessel register', pipeline: registerPipeline, folder: registerFolder, reports: ['register-2025.pdf'] },
   { name: 'berth notes', pipeline: notesPipeline, folder: notesFolder, reports: ['note-1041.pdf', 'note-1042.pdf'] },
   { name: 'licence roll', pipeline: rollPipeline, folder: rollFolder, reports: ['roll-2023.pdf', 'roll-2024.pdf'] },
+  { name: 'tide tables', pipeline: tidePipeline, folder: tideFolder, reports: ['tides-2025-05.pdf', 'tides-2025-06.pdf'] },
   { name: 'throughput', pipeline: throughputPipeline, folder: throughputFolder, reports: ['north/throughput-2021.pdf', 'west/throughput-2021.pdf'] },
 ];
 

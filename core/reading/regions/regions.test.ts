@@ -26,6 +26,32 @@ describe('regions of a page', () => {
     expect(rowsOf(page(words(tonnes), { rules }))).toEqual([tonnes.map((line) => line.split(/\s{2,}/))]);
   });
 
+  describe('with days down and hours across, under three lines of headings', () => {
+    const flow = ['                Flow in two hours from', 'Day         a.m.                      p.m.           All day', '     00:00   06:00   09:00   12:00   18:00   21:00', ...Array.from({ length: 5 }, (_, i) => ` ${i + 1}   121.${i}    43.2     8.3    49.${i}   124.3   165.6     512.${i}`)];
+    const below = 100 + flow.length * 14;
+    /** The table between its rules, with the title of the next in larger type just above that one's first rule. */
+    const printed = page(
+      [...words(flow), ...words(['High and low water'], { top: below + 6 }).map((word) => ({ ...word, fontSize: 13, box: [50 + 1.3 * (word.box[0] - 50), word.box[1] - 2, 50 + 1.3 * (word.box[2] - 50), word.box[3] + 1] as const })), ...words(['Water     Time   Height', 'First    10:08      5.1', 'Second   22:33      5.0'], { top: below + 26 })],
+      { rules: [across(97, 48, 312), across(139, 48, 312), across(below - 2, 48, 312), across(below + 23, 48, 170), across(below + 39, 48, 170), across(below + 67, 48, 170)] },
+    );
+    const [first, second] = findTables([printed]).map((table) => ({ title: table.title, reading: table.pieces[0].readings[0], rows: plainRows(table.pieces[0].readings[0]) }));
+
+    it('hold the heading over all columns, which stands between the rules and is no title', () => {
+      expect(first.rows[0].join('')).toBe('Flow in two hours from');
+      expect([first.reading.headingRows, first.rows.length]).toEqual([3, 8]);
+    });
+
+    it('put it over the columns that it heads, not over the labels, and each part of the day over its hours', () => {
+      const spans = first.reading.cells.filter(({ columnSpan }) => columnSpan > 1).map(({ text, column, columnSpan }) => [text, column, columnSpan]);
+      expect(spans).toEqual([['Flow in two hours from', 1, 6], ['a.m.', 1, 3], ['p.m.', 4, 3]]);
+    });
+
+    it('end at the rule: what stands below it in larger type is the title of the next', () => {
+      expect(first.rows.at(-1)![0]).toBe('5');
+      expect([second.title, second.rows[0]]).toEqual(['High and low water', ['Water', 'Time', 'Height']]);
+    });
+  });
+
   it('take rules typed as dashes for rules', () => {
     const typed = [...'x'].flatMap(() => ['='.repeat(27), tonnes[0], '-'.repeat(27), ...tonnes.slice(1), '='.repeat(27)]);
     expect(rowsOf(page(words(typed)))).toEqual([tonnes.map((line) => line.split(/\s{2,}/))]);

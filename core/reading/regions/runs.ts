@@ -198,7 +198,8 @@ function downwards(context: Context, run: Run, limit: number): number {
 /** Is a line whose texts nearly touch parted at the gutters of the rows above? */
 function isPartedAsAbove({ page, lines }: Context, run: Run, i: number): boolean {
   const rows = lines.slice(Math.max(run.from, run.to - looked), run.to);
-  if (rows.length < 3) return false;
+  // The title of the next table may have gaps there by chance.
+  if (rows.length < 3 || lines[i].fontSize > otherType * rows.at(-1)!.fontSize) return false;
   const gutters = guttersOf(page, [...rows, lines[i]]);
   return gutters.length > 0 && gutters.length >= guttersOf(page, rows).length && isParted(page, lines[i], gutters);
 }
@@ -280,7 +281,10 @@ function endsByRule(context: Context, run: Run, i: number): boolean {
   const { lines, zone } = context;
   const box = around(part(context, run).map((line) => line.box))!;
   const below = lines[i + 1]?.box[1] ?? lines[i].box[3] + lines[i].fontSize;
-  const ruled = lines[i].fontSize < 1.05 * Math.max(...part(context, { from: Math.max(run.from, run.to - looked), to: run.to }).map((line) => line.fontSize)) && acrossBetween(zone.rules, lines[i - 1].box[3], lines[i].box[1], box);
+  const largest = Math.max(...part(context, { from: Math.max(run.from, run.to - looked), to: run.to }).map((line) => line.fontSize));
+  // In larger type it is the title over the rule that begins the next table.
+  if (lines[i].fontSize > otherType * largest) return false;
+  const ruled = lines[i].fontSize < 1.05 * largest && acrossBetween(zone.rules, lines[i - 1].box[3], lines[i].box[1], box);
   return (
     gapAbove(context, i) < (ruled ? closelyRuled : closely) * lines[i].fontSize &&
     Math.abs(lines[i].box[0] - box[0]) < 14 &&
@@ -428,6 +432,12 @@ function headingOverLabels(context: Context, rows: readonly Line[], i: number, l
   return heads && !print[at].slice(1).some((phrase) => looksNumeric(textOf(page.words, phrase.words)) && !year.test(textOf(page.words, phrase.words))) ? at : undefined;
 }
 
+/** Does the rule that begins the table stand just above a line, and none between it and the rows? What stands inside the table's rules is no title. */
+function isUnderTopRule({ box, fontSize }: Line, zone: Zone, table: Box): boolean {
+  const asWide = zone.rules.filter((rule) => rule.direction === 'across' && Math.min(rule.to, table[2]) - Math.max(rule.from, table[0]) > 0.9 * width(table) && rule.to - rule.from < 1.1 * width(table) + 4 * fontSize);
+  return asWide.some(({ at }) => at > box[1] - 0.9 * fontSize && at < box[1] + 1) && !asWide.some(({ at }) => at > middleY(box) && at < table[1] + 1);
+}
+
 /** Does a lone line head a column or a group of columns, and not the whole table? */
 function headsOne({ page, lines, print, zone }: Context, i: number, gutters: readonly Gutter[], table: Box, gap: number): boolean {
   const { box } = print[i][0];
@@ -436,7 +446,7 @@ function headsOne({ page, lines, print, zone }: Context, i: number, gutters: rea
   if (!afterLabels) return false;
   const middle = (box[0] + box[2]) / 2;
   const ruledBelow = zone.rules.some((rule) => rule.direction === 'across' && rule.at > lines[i].box[3] - 2 && rule.at < lines[i].box[3] + 0.8 * lines[i].fontSize && rule.to - rule.from < 0.85 * width(table) && rule.from <= middle && rule.to >= middle);
-  if (ruledBelow) return true;
+  if (ruledBelow || isUnderTopRule(lines[i], zone, table)) return true;
   // A title is set over the middle of the whole table; the first line of a wrapped heading stands closely above the next.
   const centred = Math.abs(middle - (table[0] + table[2]) / 2) <= 6;
   if (centred && gap > 0.6 * lines[i].fontSize) return false;
