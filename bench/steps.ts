@@ -11,6 +11,7 @@ import { noLists } from '../core/sheet/list';
 import { RowBook, Rows } from '../core/sheet/row';
 import { sheet as makeSheet, type Sheet } from '../core/sheet/sheet';
 import { kinds } from '../core/steps/kinds';
+import { shapes } from './shapes';
 import type { Paper } from '../core/steps/step';
 
 const most = 1_000_000;
@@ -125,3 +126,5 @@ for (const count of [most / 100, most / 10, most]) {
   connection.closeSync();
   console.log(`${count.toLocaleString('en-GB')} rows of ${names.length} columns, ${result.rows.length.toLocaleString('en-GB')} come out, the same: ${ms(own)} here with origins (${before} before, ${after} after), ${ms(theirs)} there: ${(own / theirs).toFixed(1)} times; ${((own / count) * 1000).toFixed(1)} µs a row.`);
 }
+
+await shapes();

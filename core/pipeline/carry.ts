@@ -26,6 +26,8 @@ export interface Layer {
   readonly overwritten: readonly Overwritten[];
   /** How many columns became rows. */
   readonly turned?: number;
+  /** How long the step took, ms; told of steps over all reports. */
+  readonly took?: number;
   readonly problems: readonly Problem[];
   /** Columns that not all of the appended parts have, and the parts that lack each. */
   readonly partial?: readonly PartialColumn[];
@@ -240,8 +242,9 @@ export interface CarriedWhole {
 /**
  * Carries the appended reports through those steps of all reports that need the whole: the first that does not commute
  * with the append and all below it.
+ * @param options.now a clock, ms
  */
-export function carryWhole(pipeline: Pipeline, reports: readonly { sheet: Sheet; paper: Paper; key: string }[], { lists = noLists, isStale = () => false }: Pick<CarryOptions, 'lists' | 'isStale'> = {}): CarriedWhole {
+export function carryWhole(pipeline: Pipeline, reports: readonly { sheet: Sheet; paper: Paper; key: string }[], { lists = noLists, isStale = () => false, now = () => 0 }: Pick<CarryOptions, 'lists' | 'isStale'> & { now?: () => number } = {}): CarriedWhole {
   const byKey = new Map(reports.map((report) => [report.key, report.paper]));
   const papers: Papers = (key) => byKey.get(key)!;
   const together = append(reports.map((report) => report.sheet));
@@ -250,9 +253,10 @@ export function carryWhole(pipeline: Pipeline, reports: readonly { sheet: Sheet;
   let sheets: readonly Sheet[] = [together.sheet];
   for (const step of splitAllReports(pipeline).whole) {
     if (isStale()) throw new Stale();
+    const began = now();
     const ran = runStep(sheets, step, 'allReports', { papers, lists });
     sheets = ran.sheets;
-    layers.push(ran.layer);
+    layers.push(step.off ? ran.layer : { ...ran.layer, took: now() - began });
     problems.push(...ran.layer.problems);
   }
   return { layers, sheet: sheets[0], problems };

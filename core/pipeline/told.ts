@@ -13,6 +13,8 @@ export interface LayerCounts {
   readonly problems: number;
   /** How many columns became rows. */
   readonly turned?: number;
+  /** How long it took, ms: of steps over all reports. */
+  readonly took?: number;
 }
 
 /** What is kept of a report that was carried: what each rule took, how its rows fell through the layers, and what needs a look. */
@@ -25,7 +27,7 @@ export interface CarriedTold {
 export const nothingTold: CarriedTold = { matches: [], layers: [], problems: [] };
 
 export const countsOf = (layers: readonly Layer[]): LayerCounts[] =>
-  layers.map(({ id, zone, title, rowsIn, sheet, held, problems, turned }) => ({ id, zone, title, rowsIn, rows: sheet.rows.length, held: held.rows.rows.length, problems: problems.length, ...(turned === undefined ? {} : { turned }) }));
+  layers.map(({ id, zone, title, rowsIn, sheet, held, problems, turned, took }) => ({ id, zone, title, rowsIn, rows: sheet.rows.length, held: held.rows.rows.length, problems: problems.length, ...(turned === undefined ? {} : { turned }), ...(took === undefined ? {} : { took: Math.round(took) }) }));
 
 export const heldIn = (layers: readonly Layer[]): number => layers.reduce((sum, { held }) => sum + held.rows.rows.length, 0);
 

@@ -22,7 +22,8 @@ export interface RunReport extends CarriedTold {
 
 /** What there is to say of a run as a whole. */
 export type RunNote =
-  | { readonly kind: 'computed anew' }
+  /** The steps that needed all reports, with how long each took, ms; none are told of runs of older programs. */
+  | { readonly kind: 'computed anew'; readonly steps?: readonly { readonly title: string; readonly took: number }[] }
   | { readonly kind: 'nothing changed' }
   | { readonly kind: 'no report found'; readonly folder: string }
   | { readonly kind: 'none carried' }
@@ -43,10 +44,13 @@ export interface WholeTold {
   readonly problems: readonly Problem[];
 }
 
+const listed = (parts: readonly string[]): string => (parts.length < 2 ? (parts[0] ?? '') : `${parts.slice(0, -1).join(', ')} and ${parts.at(-1)}`);
+const seconds = (ms: number): string => `${Math.max(0.1, ms / 1000).toFixed(1)} s`;
+
 export function noteSentence(note: RunNote): string {
   switch (note.kind) {
     case 'computed anew':
-      return 'All rows were computed anew, because a step needs all reports at once.';
+      return note.steps ? `All rows were computed anew, as ${listed(note.steps.map(({ title, took }) => `“${title}” (${seconds(took)})`))} ${note.steps.length === 1 ? 'needs' : 'need'} all reports at once.` : 'All rows were computed anew, because a step needs all reports at once.';
     case 'nothing changed':
       return 'Nothing has changed since the last refresh.';
     case 'no report found':

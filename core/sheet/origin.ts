@@ -1,3 +1,4 @@
+import { NumberLists } from './number-lists';
 import { PairTable } from './pair-table';
 
 /** Words on one page of one report (its key), as indices into the words of that page. */
@@ -8,13 +9,15 @@ export interface Place {
 }
 
 export const nowhere = -1;
+/** Where a set has its page: it is made up of a list of others. */
+const ofMany = -(2 ** 31);
 
 /**
  * The word sets that cells come from, each kept once; cells hold its id. Most are words that follow one another
  * on a page, or the union of two sets: these are pairs of numbers, and their words are gathered when they are asked for.
  */
 export class Origins {
-  /** Each set is a pair: (number of the page, run of words), (minus one less a set, another set), or (0, place among `others`). */
+  /** Each set is a pair: (number of the page, run of words), (minus one less a set, another set), (0, place among `others`), or (`ofMany`, place among `lists`). */
   private readonly sets = new PairTable();
   /** Runs of words that follow one another: the first, and how many. */
   private readonly runs = new PairTable();
@@ -23,6 +26,8 @@ export class Origins {
   private readonly pageNumbers = new Map<string, Map<number, number>>();
   private readonly others: (readonly Place[])[] = [];
   private readonly otherIds = new Map<string, number>();
+  /** Sets that many others make up together, each by the ids of these. */
+  private readonly lists = new NumberLists();
 
   /** @param parts sets of others that come before its own: see `joined` */
   private constructor(
@@ -63,6 +68,13 @@ export class Origins {
     return second === nowhere ? first : this.set(-1 - first, second);
   }
 
+  /** Id of all the words behind many cells: what rows that became one had. */
+  unionOfMany(ids: ArrayLike<number>): number {
+    const own: number[] = [];
+    for (let i = 0; i < ids.length && own.length < 3; i++) if (ids[i] !== nowhere && ids[i] !== own.at(-1)) own.push(ids[i]);
+    return own.length <= 2 ? this.union(own) : this.set(ofMany, this.lists.add(ids));
+  }
+
   /** The words behind a cell; empty for `nowhere`. */
   places(id: number): readonly Place[] {
     if (id < 0 || id >= this.size) return [];
@@ -73,6 +85,7 @@ export class Origins {
     const left = this.sets.left(id - this.start);
     const right = this.sets.right(id - this.start);
     if (left === 0) return this.others[right];
+    if (left === ofMany) return [...new Set(this.lists.at(right))].flatMap((each) => this.places(each));
     if (left < 0) return [...this.places(-1 - left), ...this.places(right)];
     const first = this.runs.left(right);
     return [{ ...this.pages[left - 1], words: Array.from({ length: this.runs.right(right) }, (_, i) => first + i) }];

@@ -1,4 +1,5 @@
 import { Origins } from './origin';
+import { NumberLists } from './number-lists';
 import { PairTable } from './pair-table';
 
 /** What a row is in its table, as far as print tells. */
@@ -36,6 +37,9 @@ const shadedBit = 16;
 const spacedBit = 32;
 const ruledBit = 64;
 
+/** Numbers of rows that became one are above it; from it down stand lists of them. */
+const firstList = -(2 ** 30);
+
 /**
  * The rows as they were taken, each known by a number from 0, and the word sets that cells come from: what the numbers in a
  * sheet stand for. A number below 0 stands for rows that became one. 17 bytes a row.
@@ -49,7 +53,9 @@ export class RowBook {
   private indentOf = new Float32Array(64);
   private readonly tables: { readonly report: string; readonly table: string }[] = [];
   private readonly tableNumbers = new Map<string, number>();
+  /** Pairs of numbers that became one; the second may be a list of them: `firstList` less its place among `lists`. */
   private readonly merged = new PairTable();
+  private readonly lists = new NumberLists();
 
   constructor(readonly origins = Origins.empty()) {}
 
@@ -70,10 +76,21 @@ export class RowBook {
     return first === second ? first : -1 - this.merged.id(first, second);
   }
 
+  /** The number of many rows that became one; marks and name are those of the first. */
+  mergeMany(rows: ArrayLike<number>): number {
+    if (rows.length <= 2) return this.merge(rows[0], rows[rows.length - 1]);
+    return -1 - this.merged.id(rows[0], firstList - this.lists.add(rows));
+  }
+
   /** The numbers of the taken rows behind a number: itself, or those that became one. */
-  sources(row: number): number[] {
-    if (row >= 0) return [row];
-    return [...new Set([...this.sources(this.merged.left(-1 - row)), ...this.sources(this.merged.right(-1 - row))])];
+  sources = (row: number): number[] => [...this.gather(row, new Set())];
+
+  private gather(row: number, found: Set<number>): Set<number> {
+    if (row >= 0) return found.add(row);
+    const right = this.merged.right(-1 - row);
+    if (right > firstList) return this.gather(right, this.gather(this.merged.left(-1 - row), found));
+    for (const each of this.lists.at(firstList - right)) this.gather(each, found);
+    return found;
   }
 
   /** The taken row that gives name and marks. */
@@ -114,7 +131,11 @@ export class RowBook {
       book.lookOf.set(own.lookOf.subarray(0, own.count), start);
       book.indentOf.set(own.indentOf.subarray(0, own.count), start);
       book.count += own.count;
-      const row = (number: number): number => (number >= 0 ? number + start : book.merge(row(own.merged.left(-1 - number)), row(own.merged.right(-1 - number))));
+      const row = (number: number): number => {
+        if (number >= 0) return number + start;
+        const [left, right] = [own.merged.left(-1 - number), own.merged.right(-1 - number)];
+        return right > firstList ? book.merge(row(left), row(right)) : book.mergeMany(own.lists.at(firstList - right).map(row));
+      };
       return { row, origin: (origin: number) => (origin < 0 ? origin : origin + starts[i]) };
     });
     return { book, renumbered };

@@ -86,13 +86,13 @@ export const pivot = step({
           type: column.type,
           ...(column.unit === undefined ? {} : { unit: column.unit }),
           cells: results.map(({ cell }) => cell),
-          origins: Int32Array.from(results, ({ rows }) => wordsOf(book, rows.map((row) => column.origins[row]))),
+          origins: Int32Array.from(results, ({ rows }) => wordsOf(book, column.origins, rows)),
         };
       }),
     );
     const passing = groups.map((rows) => rows.filter((row) => !held.has(row)));
-    const rows = new Rows(book, Int32Array.from(passing, (places) => rowOf(book, places.map((row) => numbers[row]))));
-    const kept = rest.map((column): Column => ({ ...column, cells: groups.map(([first]) => column.cells[first]), origins: Int32Array.from(passing, (own) => wordsOf(book, own.map((row) => column.origins[row]))) }));
+    const rows = new Rows(book, Int32Array.from(passing, (places) => rowOf(book, numbers, places)));
+    const kept = rest.map((column): Column => ({ ...column, cells: groups.map(([first]) => column.cells[first]), origins: Int32Array.from(passing, (own) => wordsOf(book, column.origins, own)) }));
     const places = [...held.keys()].sort((a, b) => a - b);
     return {
       sheet: makeSheet([...kept, ...made], rows),

@@ -45,23 +45,32 @@ export const summarise = step({
     const made: Column[] = keys.map((column) => ({
       ...column,
       cells: groups.map(([first]) => column.cells[first]),
-      origins: Int32Array.from(groups, (rows) => wordsOf(book, rows.map((row) => column.origins[row]))),
+      origins: Int32Array.from(groups, (rows) => wordsOf(book, column.origins, rows)),
     }));
+    // Several ways of one column look at the same cells.
+    const known = new Map<string, Counted>();
+    const countedOf = (column: Column, how: Way): Counted => {
+      const key = `${sheet.columns.indexOf(column)} ${wantsType(column, how)}`;
+      const own = known.get(key) ?? countedIn(column, groups, wantsType(column, how));
+      known.set(key, own);
+      return own;
+    };
     for (const { columns, how, into, joiner } of wanted)
       for (const column of columns) {
-        const told = uncounted(column, how);
+        const counted = countedOf(column, how);
+        const told = uncounted(column, how, counted);
         if (told) problems.push(told);
-        const results = groups.map((rows) => summary(column, rows, how, joiner));
+        const results = counted.rows.map((rows, group) => summary(column.cells, rows, how, { joiner, sum: () => (counted.sums[group] ??= sumOf(column.cells, rows)) }));
         made.push({
           name: free(into === '' ? (how === 'sum' ? column.name : `${column.name} ${how}`) : columns.length > 1 ? `${into} ${column.name}` : into),
           ...(column.namedBy === undefined ? {} : { namedBy: column.namedBy }),
           type: typeOf(column.type, how),
           ...(column.unit === undefined || how.startsWith('count') || how === 'list' ? {} : { unit: column.unit }),
-          cells: results.map((each) => each.cell),
-          origins: Int32Array.from(results, (each) => wordsOf(book, each.rows.map((row) => column.origins[row]))),
+          cells: results.map(({ cell }) => cell),
+          origins: Int32Array.from(results, ({ from }, group) => (from === undefined ? (counted.words[group] ??= wordsOf(book, column.origins, counted.rows[group])) : column.origins[from])),
         });
       }
-    const rows = new Rows(book, Int32Array.from(groups, (places) => rowOf(book, places.map((row) => numbers[row]))));
+    const rows = new Rows(book, Int32Array.from(groups, (places) => rowOf(book, numbers, places)));
     return { sheet: makeSheet(made, rows), leftOut: sheet.columns.filter((column) => !keys.includes(column)), added: groups.length - sheet.rows.length, problems };
   },
 });
@@ -72,51 +81,81 @@ function typeOf(type: ValueType, how: Way): ValueType {
   return how === 'mean' ? (type === 'percent' ? 'percent' : 'decimal') : how === 'sum' && type === 'text' ? 'decimal' : type;
 }
 
-/** Does a cell count? Blanks and misfits never do, texts not where numbers, or values with an order, are wanted. */
-const counts = (column: Column, cell: Cell, how: Way): boolean => !isBlank(cell) && !isError(cell) && (!wantsType(column, how) || typeof cell === 'number');
-
-/** What does not count, in a sentence's parts. */
-function uncounted(column: Column, how: Way): Problem | undefined {
-  const { name, cells } = column;
-  const blank = cells.filter(isBlank).length;
-  const misfits = cells.filter(isError).length;
-  const texts = wantsType(column, how) ? cells.filter((cell) => !isBlank(cell) && !isError(cell) && typeof cell !== 'number') : [];
-  if (blank + misfits + texts.length === 0) return undefined;
-  const parts = [blank > 0 ? `${blank} blank` : '', misfits > 0 ? `${misfits} ${misfits === 1 ? 'misfit' : 'misfits'}` : '', texts.length > 0 ? `${texts.length} ${texts.length === 1 ? 'text' : 'texts'} such as “${cellText(texts[0])}”` : ''].filter(Boolean);
-  return { kind: 'step', column: name, expected: `a value in every row that is summarised (${how})`, came: parts.join(', '), remedy: `They do not count. ${texts.length > 0 ? 'Set the type of the column in a step above, or hold' : 'Hold'} these rows above if they should not be here.` };
+/** The cells of a column that count, group by group. Blanks and misfits never do, texts not where numbers, or values with an order, are wanted. */
+interface Counted {
+  /** The rows of each group whose cells count. */
+  readonly rows: readonly Int32Array[];
+  /** What was passed over. */
+  readonly blank: number;
+  readonly misfits: number;
+  readonly texts: number;
+  readonly firstText: string;
+  /** The words behind all that count, of each group, as far as they were asked for. */
+  readonly words: (number | undefined)[];
+  /** The sum of each group, as far as it was asked for. */
+  readonly sums: (number | undefined)[];
 }
 
-/** One result, and the rows that it comes from. */
-function summary(column: Column, all: readonly number[], how: Way, joiner: string): { cell: Cell; rows: readonly number[] } {
-  const { cells } = column;
-  const rows = all.filter((row) => counts(column, cells[row], how));
-  const values = rows.map((row) => cells[row]);
+function countedIn({ cells }: Column, groups: readonly Int32Array[], numbersOnly: boolean): Counted {
+  let [blank, misfits, texts, firstText] = [0, 0, 0, ''];
+  const rows = groups.map((group) => {
+    const counting = new Int32Array(group.length);
+    let count = 0;
+    for (let i = 0; i < group.length; i++) {
+      const cell = cells[group[i]];
+      if (typeof cell === 'number') counting[count++] = group[i];
+      else if (isBlank(cell)) blank++;
+      else if (isError(cell)) misfits++;
+      else if (!numbersOnly) counting[count++] = group[i];
+      else if (texts++ === 0) firstText = cellText(cell);
+    }
+    return counting.subarray(0, count);
+  });
+  return { rows, blank, misfits, texts, firstText, words: [], sums: [] };
+}
+
+/** What does not count, in a sentence's parts. */
+function uncounted({ name }: Column, how: Way, { blank, misfits, texts, firstText }: Counted): Problem | undefined {
+  if (blank + misfits + texts === 0) return undefined;
+  const parts = [blank > 0 ? `${blank} blank` : '', misfits > 0 ? `${misfits} ${misfits === 1 ? 'misfit' : 'misfits'}` : '', texts > 0 ? `${texts} ${texts === 1 ? 'text' : 'texts'} such as “${firstText}”` : ''].filter(Boolean);
+  return { kind: 'step', column: name, expected: `a value in every row that is summarised (${how})`, came: parts.join(', '), remedy: `They do not count. ${texts > 0 ? 'Set the type of the column in a step above, or hold' : 'Hold'} these rows above if they should not be here.` };
+}
+
+/** One result. @param given.sum of the cells that count @returns `from`: the one row that it comes from; left out, all of them */
+function summary(cells: readonly Cell[], rows: Int32Array, how: Way, { joiner, sum }: { joiner: string; sum: () => number }): { cell: Cell; from?: number } {
+  const one = (row: number) => ({ cell: cells[row], from: row });
   const end = (better: (a: Cell, b: Cell) => boolean) => {
-    let best = 0;
-    for (let at = 1; at < values.length; at++) if (better(values[at], values[best])) best = at;
-    return { cell: values[best], rows: [rows[best]] };
+    let best = rows[0];
+    for (const row of rows) if (better(cells[row], cells[best])) best = row;
+    return one(best);
   };
   switch (how) {
     case 'count':
-      return { cell: rows.length, rows };
+      return { cell: rows.length };
     case 'count of different':
-      return { cell: new Set(values).size, rows };
+      return { cell: new Set(Array.from(rows, (row) => cells[row])).size };
   }
-  if (rows.length === 0) return { cell: null, rows };
+  if (rows.length === 0) return { cell: null };
   switch (how) {
     case 'sum':
-      return { cell: exactSum(values as number[]), rows };
+      return { cell: sum() };
     case 'mean':
-      return { cell: Number((exactSum(values as number[]) / rows.length).toPrecision(15)), rows };
+      return { cell: Number((sum() / rows.length).toPrecision(15)) };
     case 'least':
       return end((a, b) => a! < b!);
     case 'most':
       return end((a, b) => a! > b!);
     case 'first':
-      return { cell: values[0], rows: [rows[0]] };
+      return one(rows[0]);
     case 'last':
-      return { cell: values.at(-1)!, rows: [rows.at(-1)!] };
+      return one(rows.at(-1)!);
     case 'list':
-      return { cell: values.map(cellText).join(joiner), rows };
+      return { cell: Array.from(rows, (row) => cellText(cells[row])).join(joiner) };
   }
+}
+
+function sumOf(cells: readonly Cell[], rows: Int32Array): number {
+  const values = new Float64Array(rows.length);
+  for (let i = 0; i < rows.length; i++) values[i] = cells[rows[i]] as number;
+  return exactSum(values);
 }

@@ -15,17 +15,43 @@ export function unscaled(value: bigint, digits: number): number {
   return Number(`${value < 0n ? '-' : ''}${text.slice(0, text.length - digits)}${digits > 0 ? `.${text.slice(-digits)}` : ''}`);
 }
 
+/** Whole numbers up to here are added without a loss, and so is what a product of two numbers rounds to. */
+const safely = 2 ** 51;
+const mostDigits = 15;
+
 /** The sum of decimals as they are written out, not of their binary neighbours: 0.1 + 0.2 is 0.3. */
 export function exactSum(values: Iterable<number>): number {
   let total = 0n;
+  /** What was added since the total was last brought up to date. */
+  let open = 0;
   let digits = 0;
+  let power = 1;
+  const close = () => {
+    total += BigInt(open);
+    open = 0;
+  };
+  const widen = (to: number) => {
+    close();
+    total *= 10n ** BigInt(to - digits);
+    [digits, power] = [to, 10 ** to];
+  };
   for (const value of values) {
-    const own = fractionDigits(value);
-    if (own > digits) {
-      total *= 10n ** BigInt(own - digits);
-      digits = own;
+    // Most are whole numbers of the last digit of those before.
+    let whole = Math.round(value * power);
+    for (let wider = digits + 1; whole / power !== value && wider <= mostDigits && Math.abs(value) * 10 ** wider < safely; wider++) {
+      if (Math.round(value * 10 ** wider) / 10 ** wider !== value) continue;
+      widen(wider);
+      whole = Math.round(value * power);
     }
+    if (whole / power === value && Math.abs(whole) < safely) {
+      open += whole;
+      if (Math.abs(open) > safely) close();
+      continue;
+    }
+    const own = fractionDigits(value);
+    if (own > digits) widen(own);
     total += scaled(value, digits);
   }
+  close();
   return unscaled(total, digits);
 }

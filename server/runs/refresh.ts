@@ -239,7 +239,7 @@ export async function refresh(store: Store, pool: Pool, pipeline: StoredPipeline
   const told: ToldOfWhole = { whole: answer.told, reports: Object.fromEntries(all.map(({ report, rows, held, misfits, matches, layers, problems }) => [String(report), { rows, held, misfits, matches, layers, problems }])) };
   const refused = await takenBy(loadPart(store, pipeline.id, part, answer.rows, told, watch, () => signal?.aborted === true));
   if (refused) return end('nothing published', [{ kind: 'not stored', problem: notStored(refused) }]);
-  return switchTo([{ part, stale: false }], answer.rows.columns, [{ kind: 'computed anew' }], all, answer.told);
+  return switchTo([{ part, stale: false }], answer.rows.columns, [{ kind: 'computed anew', steps: answer.told.layers.flatMap(({ title, took }) => (took === undefined ? [] : [{ title, took }])) }], all, answer.told);
 
   /** Publishes, unless that is what is published already. */
   async function switchTo(published: readonly PublishedPart[], columns: Outcome['columns'], notes: readonly RunNote[], all: readonly RunReport[] = lines, whole: WholeTold | null = null): Promise<RefreshResult> {

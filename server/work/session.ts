@@ -98,7 +98,7 @@ export const wholeOf = (document: string, sources: readonly ReportTask[], pulse?
       const { result } = await carriedOf(document, source, { pulse });
       reports.push({ key: source.key, sheet: result.sheet, paper: result.paper });
     }
-    return carryWhole(await pipelineFrom(document), reports, { lists: listsIn(sources[0].cacheFolder), isStale: isStaleBy(pulse) });
+    return carryWhole(await pipelineFrom(document), reports, { lists: listsIn(sources[0].cacheFolder), isStale: isStaleBy(pulse), now: () => performance.now() });
   });
 
 export interface LookedAt {
