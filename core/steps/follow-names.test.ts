@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import * as v from 'valibot';
-import { namesChanged, withNames } from './follow-names';
+import { followed, namesChanged, withNames } from './follow-names';
 import { stepSchema, type Step } from './kinds';
 
 const step = (kind: string, settings: object): Step => v.parse(stepSchema, { id: kind.replaceAll(' ', '-'), kind, settings }) as unknown as Step;
@@ -9,8 +9,8 @@ const rename = (to: string) => step('rename', { names: [{ from: ['Boxes'], to }]
 describe('a rename above is followed below', () => {
   it('by every setting that names a column, and by nothing else', () => {
     const names = namesChanged(['Item', 'Boxes'], rename('Crates'), rename('Cases'));
-    expect([...names]).toEqual([['Crates', 'Cases']]);
-    const followed = (kind: string, settings: object) => withNames(step(kind, settings), names).settings;
+    expect([...names.known]).toEqual([['Crates', 'Cases']]);
+    const followed = (kind: string, settings: object) => withNames(step(kind, settings), names.called).settings;
     expect(followed('pick columns', { columns: { by: 'all but', names: ['Crates', 'Item'] } })).toEqual({ columns: { by: 'all but', names: ['Cases', 'Item'] } });
     expect(followed('carry values', { columns: { by: 'all after', name: 'Crates' }, stopAt: 'Crates' })).toMatchObject({ columns: { name: 'Cases' }, stopAt: 'Cases' });
     expect(followed('sift rows', { conditions: [{ of: { is: 'column', name: 'Crates' }, test: 'is', value: 'Crates' }] })).toMatchObject({ conditions: [{ of: { name: 'Cases' }, value: 'Crates' }] });
@@ -21,13 +21,40 @@ describe('a rename above is followed below', () => {
   });
 
   it('also when the step is switched off, or names the columns that it makes otherwise', () => {
-    expect([...namesChanged(['Boxes'], rename('Crates'), { ...rename('Crates'), off: true })]).toEqual([['Crates', 'Boxes']]);
+    expect([...namesChanged(['Boxes'], rename('Crates'), { ...rename('Crates'), off: true }).known]).toEqual([['Crates', 'Boxes']]);
     const lift = (into: string) => step('lift sections', { levels: [{ into }] });
-    expect([...namesChanged(['Item'], lift('Quay'), lift('Landing place'))]).toEqual([['Quay', 'Landing place']]);
+    expect([...namesChanged(['Item'], lift('Quay'), lift('Landing place')).known]).toEqual([['Quay', 'Landing place']]);
   });
 
   it('not when other columns come of it, or the name belongs to another now', () => {
-    expect(namesChanged(['A', 'B'], step('pick columns', { columns: { by: 'names', names: ['A'] } }), step('pick columns', { columns: { by: 'all' } })).size).toBe(0);
-    expect([...namesChanged(['A', 'B'], step('pick columns', { columns: { by: 'names', names: ['A', 'B'] } }), step('pick columns', { columns: { by: 'names', names: ['B', 'A'] } }))]).toEqual([]);
+    expect(namesChanged(['A', 'B'], step('pick columns', { columns: { by: 'names', names: ['A'] } }), step('pick columns', { columns: { by: 'all' } })).known.size).toBe(0);
+    expect([...namesChanged(['A', 'B'], step('pick columns', { columns: { by: 'names', names: ['A', 'B'] } }), step('pick columns', { columns: { by: 'names', names: ['B', 'A'] } })).known]).toEqual([]);
+  });
+
+  describe('below a pivot, whose names hang on the rows', () => {
+    const pivot = (values: string[], more: object = {}) => step('pivot', { names: { by: 'names', names: ['Quarter'] }, values: { by: 'names', names: values }, ...more });
+    const above = ['Quay', 'Quarter', 'Boxes', 'Value'];
+    const sort = (...columns: string[]) => step('sort', { by: columns.map((column) => ({ column })) });
+    const columnsOf = ({ settings }: Step) => (settings['by'] as { column: string }[]).map(({ column }) => column);
+
+    it('by what stands between the parts of a name', () => {
+      const names = namesChanged(above, pivot(['Boxes', 'Value']), pivot(['Boxes', 'Value'], { joiner: '/' }));
+      expect(columnsOf(followed([sort('Q1 2025 Boxes', 'Q2 2025 Value', 'Quay', 'Other')], names)[0])).toEqual(['Q1 2025/Boxes', 'Q2 2025/Value', 'Quay', 'Other']);
+      const several = (joiner: string) => pivot(['Boxes'], { names: { by: 'names', names: ['Year', 'Quarter'] }, joiner });
+      expect(namesChanged(above, several(' '), several('-')).called('2025 Q1')).toBe('2025-Q1');
+    });
+
+    it('by a rename above it, which the pivot follows itself', () => {
+      const names = namesChanged(['No.', 'Quarter', 'Value'], step('rename', { names: [{ from: ['No.'], to: 'Boxes' }] }), step('rename', { names: [{ from: ['No.'], to: 'Crates' }] }));
+      const [turned, sorted] = followed([pivot(['Boxes', 'Value']), sort('Q1 Boxes', 'Q1 Value')], names);
+      expect(turned.settings).toMatchObject({ values: { names: ['Crates', 'Value'] } });
+      expect(columnsOf(sorted)).toEqual(['Q1 Crates', 'Q1 Value']);
+    });
+
+    it('not where the names are only those of the rows, or other values go across', () => {
+      expect(namesChanged(above, pivot(['Boxes']), pivot(['Value'])).called('Q1')).toBeUndefined();
+      expect(namesChanged(above, pivot(['Boxes', 'Value']), pivot(['Boxes'])).called('Q1 Boxes')).toBeUndefined();
+      expect(namesChanged(above, pivot(['Boxes', 'Value']), { ...pivot(['Boxes', 'Value'], { joiner: '/' }), off: true }).called('Q1 Boxes')).toBeUndefined();
+    });
   });
 });

@@ -10,15 +10,42 @@ import { columnNames } from './step';
 
 type Settings = Record<string, unknown>;
 
+/** What a name has become; undefined: it is still what it was. */
+export interface Renamed {
+  /** Names that are known without the rows. */
+  readonly known: ReadonlyMap<string, string>;
+  called(name: string): string | undefined;
+}
+
 /**
  * The names that columns bear below a step and how they are called once its settings are others, from the names above it.
  * Nothing is told when the step makes other columns then, not only other names.
  */
-export function namesChanged(above: readonly string[], before: Step, after: Step): ReadonlyMap<string, string> {
+export function namesChanged(above: readonly string[], before: Step, after: Step): Renamed {
   const [old, now] = [before, after].map((step) => namesBelow(above, step));
-  if (old.length !== now.length) return new Map();
   // A name that still stands below means the column that bears it now.
-  return new Map(old.flatMap((name, i) => (name === now[i] || now.includes(name) ? [] : [[name, now[i]] as const])));
+  const known = new Map(old.length !== now.length ? [] : old.flatMap((name, i) => (name === now[i] || now.includes(name) ? [] : [[name, now[i]] as const])));
+  const byRows = renamedByRows(before, after);
+  return { known, called: (name) => known.get(name) ?? (old.includes(name) ? undefined : byRows(name)) };
+}
+
+/** What becomes of names that hang on the rows, where a kind has such names. */
+function renamedByRows(before: Step, after: Step): Renamed['called'] {
+  const { renames, settings } = kindOf(before);
+  const [old, now] = [before, after].map((step) => v.safeParse(settings, step.settings));
+  return renames && before.kind === after.kind && !before.off && !after.off && old.success && now.success ? renames(old.output, now.output) : () => undefined;
+}
+
+/** The steps from top to bottom, calling the columns as they are called now; what one of them makes of names is followed by those below it. */
+export function followed(steps: readonly Step[], { called }: Renamed): Step[] {
+  let now = called;
+  return steps.map((step) => {
+    const next = withNames(step, now);
+    if (next === step) return step;
+    const [above, own] = [now, renamedByRows(step, next)];
+    now = (name) => above(name) ?? own(name);
+    return next;
+  });
 }
 
 /** What a step makes of column names, as far as it can be told without rows. */
@@ -30,11 +57,14 @@ function namesBelow(above: readonly string[], step: Step): string[] {
   return kindOf(step).run(empty, output, nowhere).sheet.columns.map(({ name }) => name);
 }
 
-/** A step whose settings name columns as they are called now. */
-export const withNames = (step: Step, names: ReadonlyMap<string, string>): Step => (names.size === 0 ? step : { ...step, settings: renamed(formOf(kindOf(step)), step.settings, names) });
+/** A step whose settings name columns as they are called now; the same one where it names none of them. */
+export function withNames(step: Step, called: Renamed['called']): Step {
+  const settings = renamed(formOf(kindOf(step)), step.settings, called);
+  return JSON.stringify(settings) === JSON.stringify(step.settings) ? step : { ...step, settings };
+}
 
-function renamed(fields: readonly Field[], settings: Settings, names: ReadonlyMap<string, string>): Settings {
-  const called = (name: string) => names.get(name) ?? name;
+function renamed(fields: readonly Field[], settings: Settings, to: Renamed['called']): Settings {
+  const called = (name: string) => to(name) ?? name;
   const inValue = (field: Field, value: unknown): unknown => {
     switch (field.widget) {
       case 'column':
@@ -49,7 +79,7 @@ function renamed(fields: readonly Field[], settings: Settings, names: ReadonlyMa
       case 'pairs':
         return field.of === columnNames ? (value as { from: string[] }[]).map((pair) => ({ ...pair, from: pair.from.map(called) })) : value;
       case 'list':
-        return (value as Settings[]).map((item) => renamed(field.fields, item, names));
+        return (value as Settings[]).map((item) => renamed(field.fields, item, to));
       default:
         return value;
     }

@@ -7,10 +7,13 @@ import { nowhere } from '../sheet/origin';
 import type { Problem } from '../sheet/problem';
 import { Rows } from '../sheet/row';
 import { rowsAt, sheet as makeSheet } from '../sheet/sheet';
-import { chosen, columnChoice, describeChoice } from './column-choice';
+import { chosen, columnChoice, describeChoice, type ColumnChoice } from './column-choice';
 import { between, field, step } from './step';
 
 const meetings = ['a problem', 'added up', 'the first', 'the last'] as const;
+
+/** The columns that a choice lists; none where a rule tells them. */
+const namedIn = (choice: ColumnChoice): readonly string[] => (choice.by === 'names' ? choice.names : []);
 
 export const pivot = step({
   kind: 'pivot',
@@ -25,6 +28,18 @@ export const pivot = step({
     joiner: field(between(v.optional(v.string(), ' ')), 'Joined with', 'Between the names of several columns, and before the name of the values where there are several.'),
   },
   commutesWithAppend: false,
+  renames(before, after) {
+    const [old, now] = [namedIn(before.values), namedIn(after.values)];
+    const [several, joins] = [[before, after].every(({ values }) => namedIn(values).length > 1), before.joiner !== after.joiner];
+    return (name) => {
+      const at = several && old.length === now.length ? old.findLastIndex((value) => name.endsWith(`${before.joiner}${value}`)) : -1;
+      const own = at < 0 ? name : name.slice(0, name.length - before.joiner.length - old[at].length);
+      // The names of several columns are joined as well.
+      const put = joins && before.joiner !== '' && namedIn(before.names).length > 1 ? own.split(before.joiner).join(after.joiner) : own;
+      const next = at < 0 ? put : `${put}${after.joiner}${now[at]}`;
+      return next === name ? undefined : next;
+    };
+  },
   describe: ({ names, values, meet }) => `${describeChoice(values) || '(no values yet)'} across by ${describeChoice(names) || '(no names yet)'}; two for one place: ${meet}`,
   run(sheet, { names, values, meet, expected, joiner }) {
     const { columns: naming, problems } = chosen(sheet, names);

@@ -2,7 +2,7 @@ import type { Correction } from '../../../../core/steps/correct-cells';
 import type { Pipeline } from '../../../../core/pipeline/document';
 import { placeOf, type StepPlace } from '../../../../core/pipeline/layers';
 import * as v from 'valibot';
-import { namesChanged, withNames } from '../../../../core/steps/follow-names';
+import { followed, namesChanged } from '../../../../core/steps/follow-names';
 import { formOf, initialSettings, type Field } from '../../../../core/steps/fields';
 import { kinds, stepSchema, type Step } from '../../../../core/steps/kinds';
 import { columnNames, zones, type Zone } from '../../../../core/steps/step';
@@ -92,7 +92,8 @@ export function changedAndFollowed(document: Pipeline, id: string, changes: Part
   if (!place || columnsAbove.length === 0) return next;
   const names = namesChanged(columnsAbove, document[place.zone][place.at], next[place.zone][place.at]);
   const follows = (zone: Zone, at: number) => zones.indexOf(zone) > zones.indexOf(place.zone) || (zone === place.zone && at > place.at);
-  return names.size === 0 ? next : zones.reduce((all, zone) => withSteps(all, zone, all[zone].map((step, at) => (follows(zone, at) ? withNames(step, names) : step))), next);
+  const below = new Map(followed(zones.flatMap((zone) => next[zone].filter((_, at) => follows(zone, at))), names).map((step) => [step.id, step]));
+  return zones.reduce((all, zone) => withSteps(all, zone, all[zone].map((step) => below.get(step.id) ?? step)), next);
 }
 
 /** The step moved by one place; over the end of its zone it goes into the next one. */
