@@ -6,7 +6,7 @@ import { RowBook } from '../sheet/row';
 import { emptySheet, parted, sheet as makeSheet, type Sheet } from '../sheet/sheet';
 import { kindOf, titleOf, type Step } from '../steps/kinds';
 import { lettingPass } from '../steps/let-pass';
-import type { HeldRows, Overwritten, Paper, Papers, StepResult, Zone } from '../steps/step';
+import type { HeldRows, Overwritten, Paper, Papers, Printed, StepResult, Zone } from '../steps/step';
 import { append, partialColumns, spelled } from './append';
 import { splitAllReports, type Pipeline } from './document';
 import { builtIn, builtInTitles, type BuiltIn } from './layers';
@@ -26,6 +26,10 @@ export interface Layer {
   readonly overwritten: readonly Overwritten[];
   /** How many columns became rows. */
   readonly turned?: number;
+  /** The rows at which a part of a split table begins, but for the first of each table. */
+  readonly begins?: readonly number[];
+  /** Each row is a record that several lines of print make up. */
+  readonly records?: boolean;
   /** How long the step took, ms; told of steps over all reports. */
   readonly took?: number;
   readonly problems: readonly Problem[];
@@ -54,6 +58,8 @@ export interface CarriedReport {
 /** What came of a step or of an append. */
 interface Ran {
   readonly sheets: readonly Sheet[];
+  /** What the sheets are called where a step has told it; else by the title of their table. */
+  readonly titles: readonly (Printed | undefined)[];
   readonly layer: Layer;
 }
 
@@ -61,18 +67,19 @@ interface Ran {
  * Runs one step on the sheets of its zone (each table apart, or one sheet) and closes the layer over all of them.
  * @param report whose sheets they are; left out: those of all reports
  */
-function runStep(sheets: readonly Sheet[], step: Step, zone: Zone, { papers, lists, report }: { papers: Papers; lists: Lists; report?: string }): Ran {
+function runStep(sheets: readonly Sheet[], step: Step, zone: Zone, { papers, lists, titles = [], report }: { papers: Papers; lists: Lists; titles?: readonly (Printed | undefined)[]; report?: string }): Ran {
   const kind = kindOf(step);
   const title = titleOf(step);
   const letPass = lettingPass(step.pass ?? [], papers);
   const results: StepResult[] = [];
-  for (const sheet of sheets) results.push(step.off ? { sheet } : kind.run(sheet, step.settings, { papers, lists, letPass, before: results.at(-1)?.sheet }));
+  for (const [i, sheet] of sheets.entries()) results.push(step.off ? { sheet } : kind.run(sheet, step.settings, { papers: calling(papers, titles[i]), lists, letPass, before: results.at(-1)?.sheet }));
   const passed = results.map((result) => result.sheet);
   const together = append(passed);
   const turned = results.reduce((most, result) => Math.max(most, result.turned ?? 0), 0);
   const starts = startsOf(passed);
   return {
     sheets: zone === 'eachTable' ? results.flatMap((result) => result.parts ?? [result.sheet]) : passed,
+    titles: zone === 'eachTable' ? results.flatMap(({ parts, titles: own }, i) => parts?.map((_, n) => own?.[n] ?? titles[i]) ?? [titles[i]]) : titles,
     layer: {
       id: step.id,
       zone,
@@ -84,9 +91,14 @@ function runStep(sheets: readonly Sheet[], step: Step, zone: Zone, { papers, lis
       overwritten: results.flatMap((result, i) => (result.overwritten ?? []).map((each) => ({ ...each, rows: each.rows.map((row) => row + starts[i]) }))),
       problems: results.flatMap((result) => at({ step: step.id, ...(report === undefined ? {} : { report }) }, result.problems ?? [])),
       ...(turned > 0 ? { turned } : {}),
+      ...(results.some(({ parts }) => parts) ? { begins: results.flatMap(({ parts = [] }, i) => startsOf(parts).slice(1).map((start) => starts[i] + start)) } : {}),
+      ...(results.some(({ records }) => records) ? { records: true } : {}),
     },
   };
 }
+
+/** The papers on which every table is called so. */
+const calling = (papers: Papers, title: Printed | undefined): Papers => (title ? (report) => ({ ...papers(report), title: () => title }) : papers);
 
 const noHeld: HeldRows = { rows: emptySheet, reasons: [] };
 
@@ -178,6 +190,7 @@ export function carryReport(pipeline: Pipeline, input: ReportRead, { until, page
   const papers: Papers = () => paper;
   const problems: Problem[] = [...notTaken];
   let sheets: readonly Sheet[] = all;
+  let titles: Ran['titles'] = [];
   const rowsTaken = sheets.reduce((sum, sheet) => sum + sheet.rows.length, 0);
   const layers: Layer[] = [{ ...emptyLayer, id: builtIn.taken, zone: 'eachTable', title: builtInTitles.taken, rowsIn: rowsTaken, sheet: sheets.length > 0 ? append(sheets).sheet : emptySheet, problems: [...problems] }];
   const done = () => {
@@ -190,7 +203,7 @@ export function carryReport(pipeline: Pipeline, input: ReportRead, { until, page
     if (isStale()) throw new Stale();
     prefix += `\n${key}`;
     const ran = cache.step(prefix, make);
-    sheets = ran.sheets;
+    ({ sheets, titles } = ran);
     layers.push(ran.layer);
     problems.push(...ran.layer.problems);
     return ran.layer.id === until;
@@ -198,8 +211,8 @@ export function carryReport(pipeline: Pipeline, input: ReportRead, { until, page
   const runAll = (steps: readonly Step[], zone: Zone): boolean =>
     steps.some((step) => {
       const { id, kind, settings, off, pass } = step;
-      const above = sheets;
-      return put(`${zone} ${JSON.stringify([id, kind, titleOf(step), off ?? false, settings, pass ?? []])}`, () => runStep(above, step, zone, { papers, lists, report: input.key }));
+      const [above, called] = [sheets, titles];
+      return put(`${zone} ${JSON.stringify([id, kind, titleOf(step), off ?? false, settings, pass ?? []])}`, () => runStep(above, step, zone, { papers, lists, titles: called, report: input.key }));
     });
   const join = (id: BuiltIn, zone: Zone): boolean => {
     const above = sheets;
@@ -229,6 +242,7 @@ function joined(sheets: readonly Sheet[], spellings: Pipeline['spellings'], { re
   );
   return {
     sheets: [together.sheet],
+    titles: [],
     layer: { ...emptyLayer, ...about, rowsIn: together.sheet.rows.length, sheet: together.sheet, problems: at({ report, step: about.id }, [...problems, ...together.problems]), ...(partial.length > 0 ? { partial } : {}) },
   };
 }

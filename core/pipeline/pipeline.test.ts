@@ -41,6 +41,16 @@ describe('a found table that holds several', () => {
       [2, null, null, null, 'SL2', 'Grey sole', '48'],
       [1, 'LG1', 'Deep ling', '75', null, null, null],
     ]);
+    // Each is called by the text of the row at which it begins, and stamped with it, traced to its words.
+    const titled = [
+      { id: 'head', kind: 'promote header rows', settings: { rows: 1 } },
+      { id: 'split', kind: 'split table', settings: { where: 'before rows that match', text: '* coast', title: true } },
+      { id: 'coast', kind: 'stamp', settings: { from: 'table title', template: '{Coast} coast' } },
+    ];
+    const coasts = carryReport(document({ eachTable: titled, allReports: [] }), report('r2', [lines[0], 'North coast', ...lines.slice(1, 3), 'South coast', lines[3]]));
+    expect(plain(coasts.sheet)).toEqual([['Coast', 'Code', 'Species', 'Boxes'], ['North', 'HK1', 'Lantern hake', '112'], ['North', 'SL2', 'Grey sole', '48'], ['South', 'CR4', 'Rock crab', 'n/k']]);
+    expect(wordsBehind(coasts.sheet, 'Coast', 2)).toEqual(['r2 1:13', 'r2 1:14']);
+    expect(coasts.layers.find(({ id }) => id === 'split')!.held.reasons).toEqual(['the table is split here; its text is the title of what follows', 'the table is split here; its text is the title of what follows']);
     // In another zone the parts stay under one another.
     const later = carryReport(document({ eachTable: [], eachReport: eachTable, allReports: [] }), report('r1', both));
     expect(plain(later.sheet)).toEqual([['No.', 'Code', 'Species', 'Boxes'], [1, 'HK1', 'Lantern hake', '112'], [2, 'SL2', 'Grey sole', '48'], [3, 'CR4', 'Rock crab', 'n/k'], [4, 'LG1', 'Deep ling', '75']]);

@@ -71,6 +71,7 @@ export const linesToRecords = step({
     return {
       sheet: makeSheet(columns, new Rows(book, Int32Array.from(passing, ({ rows }) => rowOf(book, rows.map((row) => numbers[row]))))),
       ...(places.length > 0 ? { held: { rows: rowsAt(sheet, places), reasons: places.map((row) => held.get(row)!) } } : {}),
+      records: true,
       added: passing.length + places.length - sheet.rows.length,
       problems,
     };

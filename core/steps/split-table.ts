@@ -3,7 +3,7 @@ import { cellText, isBlank } from '../values/cell';
 import { freeNames, sameName, type Column } from '../sheet/column';
 import { nowhere } from '../sheet/origin';
 import { filledColumns, rowsAt, sheet as makeSheet, type Sheet } from '../sheet/sheet';
-import { field, step, when } from './step';
+import { field, step, when, type Printed } from './step';
 import { wildcard } from './wildcard';
 
 const ways = ['at blank rows', 'at white space', 'below rules', 'before rows that match', 'after rows that match', 'at a row number', 'where the heading comes again'] as const;
@@ -18,13 +18,15 @@ export const splitTable = step({
     row: field(when(v.optional(v.pipe(v.number(), v.integer(), v.minValue(2)), 2), 'where', 'at a row number'), 'A part begins at row'),
     text: field(when(v.optional(v.string(), ''), 'where', 'before rows that match', 'after rows that match'), 'Row with the text', 'A * stands for any text: the first filled cell of the row is looked at.'),
     into: field(when(v.optional(v.string(), ''), 'where', 'before rows that match', 'after rows that match'), 'Text of the splitting row into', 'A column; the row is held then. Blank: it stays in its part.'),
+    title: field(when(v.optional(v.boolean(), false), 'where', 'before rows that match', 'after rows that match'), 'It is the title of the part', 'For a stamp of the table title below, in this zone; the row is held then.'),
   },
   // In the zone of each table only; elsewhere nothing but the text is put beside the rows.
   commutesWithAppend: ({ where }) => where !== 'at a row number' && where !== 'where the heading comes again',
-  describe: ({ where, row, text, into }) => `${where === 'at a row number' ? `At row ${row}` : where === 'at blank rows' || where === 'at white space' || where === 'below rules' || where === 'where the heading comes again' ? where[0].toUpperCase() + where.slice(1) : `${where === 'before rows that match' ? 'Before' : 'After'} “${text}”`}${into === '' ? '' : `, its text into ${into}`}`,
-  run(sheet, { where, row: number, text, into: wanted }, { letPass }) {
+  describe: ({ where, row, text, into, title }) => `${where === 'at a row number' ? `At row ${row}` : where === 'at blank rows' || where === 'at white space' || where === 'below rules' || where === 'where the heading comes again' ? where[0].toUpperCase() + where.slice(1) : `${where === 'before rows that match' ? 'Before' : 'After'} “${text}”`}${into === '' ? '' : `, its text into ${into}`}${title ? ', its text the title of the part' : ''}`,
+  run(sheet, { where, row: number, text, into: wanted, title: asTitle }, { letPass }) {
     const byText = where === 'before rows that match' || where === 'after rows that match';
     const into = byText ? wanted : '';
+    const entitles = byText && asTitle;
     const pattern = wildcard(text);
     const first = (row: number) => filledColumns(sheet, row)[0];
     const firstText = (row: number) => (first(row) === undefined ? '' : cellText(sheet.columns[first(row)].cells[row]).trim());
@@ -54,8 +56,8 @@ export const splitTable = step({
       if (row > 0 && !sheet.rows.inSameTable(row, row - 1)) label = undefined;
       if (isSplit(row) && !letPass(sheet, row)) {
         starts.push(where === 'after rows that match' || where === 'at blank rows' ? row + 1 : row);
-        if (into !== '') label = row;
-        if (into !== '' || where === 'at blank rows') held.push(row);
+        if (into !== '' || entitles) label = row;
+        if (into !== '' || entitles || where === 'at blank rows') held.push(row);
       }
       labelAt.push(label);
     }
@@ -67,14 +69,21 @@ export const splitTable = step({
     const labelled = labels.length > 0 ? makeSheet([...labels, ...sheet.columns], sheet.rows) : sheet;
     const places = sheet.rows.map((row) => row).filter((row) => !gone.has(row));
     const cuts = [0, ...starts, sheet.rows.length];
-    const parts = cuts.slice(1).flatMap((end, n): Sheet[] => {
+    const parts: Sheet[] = [];
+    const titles: (Printed | undefined)[] = [];
+    cuts.slice(1).forEach((end, n) => {
       const own = places.filter((row) => row >= cuts[n] && row < end);
-      return own.length > 0 ? [rowsAt(labelled, own)] : [];
+      if (own.length === 0) return;
+      const at = entitles ? labelAt[own[0]] : undefined;
+      const [print] = at === undefined ? [] : sheet.rows.book.origins.places(sheet.columns[first(at)].origins[at]);
+      parts.push(rowsAt(labelled, own));
+      titles.push(print && { text: firstText(at!), page: print.page, words: print.words });
     });
     return {
       sheet: rowsAt(labelled, places),
       parts,
-      ...(held.length > 0 ? { held: { rows: rowsAt(sheet, held), reasons: held.map(() => (where === 'at blank rows' ? 'blank: the table is split here' : `the table is split here; its text is in “${into}”`)) } } : {}),
+      ...(entitles ? { titles } : {}),
+      ...(held.length > 0 ? { held: { rows: rowsAt(sheet, held), reasons: held.map(() => (where === 'at blank rows' ? 'blank: the table is split here' : into === '' ? 'the table is split here; its text is the title of what follows' : `the table is split here; its text is in “${into}”`)) } } : {}),
     };
   },
 });

@@ -77,7 +77,11 @@ export interface StepResult {
   readonly sheet: Sheet;
   /** The parts that the sheet falls into: in the zone of each table they are tables of their own for the steps below. */
   readonly parts?: readonly Sheet[];
+  /** What each of the parts is called from then on, as the title of its table. */
+  readonly titles?: readonly (Printed | undefined)[];
   readonly held?: HeldRows;
+  /** Each row of the sheet is a record that several lines of print make up. */
+  readonly records?: boolean;
   /** How many rows the step put in. */
   readonly added?: number;
   /** How many columns became rows. */

@@ -99,6 +99,10 @@ export class Bench extends Place {
   /** Rows of the sheet as they are drawn, the margin first. */
   rows = () => this.texts('[aria-label="Sheet"] > sieve-grid tbody tr:not(.space)');
   cell = (row: number, column: number) => this.find(`[aria-label="Sheet"] > sieve-grid tbody tr:not(.space):nth-child(${row + 2}) td:nth-child(${column + 2})`);
+  /** Scrolls the sheet sideways to so many pixels. */
+  scrollSheet = (left: number) => this.driver.executeScript('document.querySelector(\'[aria-label="Sheet"] > sieve-grid .frame\').scrollLeft = arguments[0]', left);
+  /** Chooses a cell, once it is there to be chosen. */
+  clickCell = (row: number, column: number) => this.until(`the cell in row ${row + 1}`, async () => (await this.cell(row, column)).click().then(() => true));
   /** The heading of a column of the sheet. */
   async columnHeading(name: string): Promise<WebElement> {
     await this.until(`the heading ${name}`, async () => (await this.texts('[aria-label="Sheet"] > sieve-grid thead th .name')).includes(name));

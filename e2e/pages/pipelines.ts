@@ -10,7 +10,7 @@ export class PipelinesScreen extends Page {
   async make(name: string, folder: string, template: string, year: string) {
     await this.press('New pipeline');
     await this.fill('#name', name);
-    await this.press(folder, 'sieve-new-pipeline');
+    await this.chooseFolder(folder, 'sieve-new-pipeline');
     await this.untilText('sieve-new-pipeline .at b', new RegExp(`/${folder}$`));
     await this.fill('#template', template);
     await this.fill('#year', year);

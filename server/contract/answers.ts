@@ -112,6 +112,8 @@ export interface SheetWindow {
     readonly page: number;
     /** Its line as printed on that page, from 1; none where nothing of it is printed. */
     readonly line?: number;
+    /** A part of a split table begins with it. */
+    readonly begins?: boolean;
     readonly role: string;
     readonly table: string;
     readonly reason?: string;

@@ -9,6 +9,7 @@ export type { ProposedColumn } from '../../core/pipeline/columns-worked-out';
 export type { ValueCounts } from '../../core/pipeline/value-counts';
 export type { CellFound } from '../../core/sheet/find-cell';
 export type { CellRange, Measured } from '../../core/sheet/measure';
+export type { ShapeMarks } from '../../core/pipeline/shape-marks';
 export type { WordFate } from '../../core/pipeline/word-fate';
 export type { Hit } from '../../core/intake/find-text';
 export type { TakeMatch } from '../../core/intake/take';
@@ -64,6 +65,7 @@ export const findQuery = v.object({ text: v.pipe(v.string(), v.trim(), v.minLeng
 const printed = v.object({ by: v.literal('print'), from: v.picklist(['file name', 'table title', 'page text']) });
 export const valuesBody = v.object({ pages, step: v.string(), of: v.union([printed, columnChoice]) });
 export type ValuesSubject = v.InferOutput<typeof valuesBody>['of'];
+export const marksQuery = v.object({ pages, page: whole, step: v.optional(v.string()) });
 export const wordQuery = v.object({ pages, page: whole, word: whole, step: v.optional(v.string()) });
 /** The longest name of a file, in bytes of UTF-8, on the disks in use. */
 export const longestName = 255;

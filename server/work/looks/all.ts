@@ -4,6 +4,7 @@ import { readable } from '../session';
 import { errors as errorsOf } from './errors';
 import { findCell as cellFound } from './find-cell';
 import { layers as layersOf } from './layers';
+import { marks as marksOf } from './marks';
 import { measure as measureOf } from './measure';
 import { sheet as sheetOf } from './sheet';
 import { trace as traceOf } from './trace';
@@ -18,6 +19,7 @@ const look =
 export const errors = look(errorsOf);
 export const findCell = look(cellFound);
 export const layers = look(layersOf);
+export const marks = look(marksOf);
 export const measure = look(measureOf);
 export const sheet = look(sheetOf);
 export const trace = look(traceOf);

@@ -42,6 +42,7 @@ export async function sheet(task: Look & { step?: string | undefined; of: SheetP
       page: rows.page(row),
       ...(line === undefined ? {} : { line }),
       role: rows.role(row),
+      ...(task.of === 'sheet' && layer?.begins?.includes(row) ? { begins: true } : {}),
       table: rows.table(row),
       ...(layer && task.of === 'held' ? { reason: layer.held.reasons[row], says: saysAbove(asked, layer, row) } : {}),
       cells: part.columns.map((column) => column.cells[row]),

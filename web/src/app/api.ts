@@ -23,6 +23,7 @@ import type {
   PublishedAnswer,
   RunEvent,
   RunFull,
+  ShapeMarks,
   SheetWindow,
   StoredReport,
   StoredRun,
@@ -75,6 +76,8 @@ export class Api {
     this.get<Traced>(`/api/pipelines/${pipeline}/reports/${report}/trace`, query);
   word = (pipeline: number, report: number, query: Pages & { page: number; word: number; step?: string }) =>
     this.get<WordFate>(`/api/pipelines/${pipeline}/reports/${report}/word`, query);
+  /** Where a step split tables on a page, and which of its lines it made records of. */
+  marks = (pipeline: number, report: number, query: Pages & { page: number; step: string }) => this.get<ShapeMarks>(`/api/pipelines/${pipeline}/reports/${report}/marks`, query);
   fileAddress = (pipeline: number, report: number) => `/api/pipelines/${pipeline}/reports/${report}/file`;
 
   /** The tables that steps can look values up in. */

@@ -10,12 +10,14 @@ import { cellShown } from '../shared/cell-shown';
 import { MiniSheet } from '../shared/mini-sheet';
 import { BenchLook } from './bench-look';
 
+/** Rows that are looked at: of a kind that makes one of several lines, more. */
 const rowsShown = 3;
+const linesShown = 12;
 
 /** The first rows of a window as a sheet of their own: what a step makes of three rows needs no paper. */
-function smallSheet({ columns, window }: Pick<SheetWindow, 'columns' | 'window'>): Sheet {
+function smallSheet({ columns, window }: Pick<SheetWindow, 'columns' | 'window'>, most: number): Sheet {
   const book = new RowBook();
-  const rows = window.slice(0, rowsShown);
+  const rows = window.slice(0, most);
   return makeSheet(
     columns
       .map(({ name, type, unit }, at) => ({ name, type, ...(unit === undefined ? {} : { unit }), cells: rows.map(({ cells }) => cells[at]), origins: new Int32Array(rows.length).fill(-1) }))
@@ -60,11 +62,12 @@ export class BeforeAfter {
   readonly values = input.required<Record<string, unknown>>();
 
   protected readonly both = computed(() => {
-    const above = this.at.rowsAbove(this.step().id);
+    const ofLines = this.step().kind === 'lines to records';
+    const above = this.at.rowsAbove(this.step().id, ofLines);
     const kind = kindOf(this.step());
     const settings = v.safeParse(kind.settings, this.values());
     if (!above || above.window.length === 0 || !settings.success) return undefined;
-    const before = smallSheet(above);
+    const before = smallSheet(above, ofLines ? linesShown : rowsShown);
     const none = () => {
       throw new Error('There is no paper here.');
     };

@@ -8,6 +8,7 @@ import type { SheetWindow, StoredReport, ValuesSubject } from '../../../../serve
 import { Api } from '../api';
 import { PipelineState } from '../pipeline/pipeline-state';
 import { asked, askFailedAgain } from '../shared/asked';
+import type { PaperFrame } from '../shared/paper';
 import type { GridSource } from '../shared/sheet-grid';
 
 /** Which of the grids a cell stands in. */
@@ -26,6 +27,9 @@ export interface Address {
   /** A kind of step to be added. */
   readonly add?: string | undefined;
 }
+
+/** Kinds of steps that leave marks on the paper. */
+const marking: ReadonlySet<string> = new Set(['split table', 'lines to records']);
 
 /** What is looked at on the bench, a report at a step, and what the server tells of it. */
 @Injectable()
@@ -109,13 +113,13 @@ export class BenchLook {
     { keeps: true },
   );
   readonly columnsAbove = (step: string): readonly string[] => (this.above.value()?.step === step ? this.above.value()!.names : []);
-  /** The first rows above a step, those of the data first. */
-  rowsAbove(step: string): Pick<SheetWindow, 'columns' | 'window'> | undefined {
+  /** The first rows above a step: those of the data, where there are some, or all. */
+  rowsAbove(step: string, all = false): Pick<SheetWindow, 'columns' | 'window'> | undefined {
     const above = this.above.value();
     if (above?.step !== step) return undefined;
     const { columns, window } = above.sheet;
     const data = window.filter(({ role }) => role === 'body');
-    return { columns, window: data.length > 0 ? data : window };
+    return { columns, window: data.length > 0 && !all ? data : window };
   }
   /** Asks for the values above the step looked at; another one for every other sheet above. */
   readonly valuesOf = computed(() => {
@@ -160,7 +164,18 @@ export class BenchLook {
   });
 
   /** What could not be had beside the sheet. */
-  readonly beside = [this.fallen, this.errorsAsked, this.pageAsked, this.above];
+  /** Where the step looked at split tables on the page shown, and which lines it made records of. */
+  private readonly marksAsked = asked(
+    () => (this.step() && marking.has(this.step()!.kind) && !this.step()!.off && this.shown() ? { key: this.lookKey(), report: this.shown()!.id, step: this.stepShown(), page: this.pageShown(), pages: this.pagesShown() } : undefined),
+    ({ report, step, page, pages }) => this.api.marks(this.state.id(), report, { step, page, pages }),
+    { keeps: true, ready: () => !this.workingOut() },
+  );
+  readonly marks = computed((): readonly PaperFrame[] => {
+    const { splits = [], records = [] } = (this.step() && marking.has(this.step()!.kind) && this.marksAsked.value()) || {};
+    return [...splits.map((box): PaperFrame => ({ box, kind: 'split' })), ...records.map((box): PaperFrame => ({ box, kind: 'record' }))];
+  });
+
+  readonly beside = [this.fallen, this.errorsAsked, this.pageAsked, this.above, this.marksAsked];
   askAgain = () => askFailedAgain([this.looked, ...this.beside]);
 
   /** One row of what is shown, and what is printed behind one of its cells. */
@@ -193,7 +208,7 @@ export class BenchLook {
       measure: (ranges) => this.api.measure(pipeline, report, { pages, step, of, ranges }),
       find: (text, from, back) => this.api.findCell(pipeline, report, { pages, step, of, text, ...from, back }),
       fetch: (start, count) =>
-        this.api.sheet(pipeline, report, { pages, step, of, start, count }).pipe(map((sheet) => sheet.window.map((row) => ({ label: row.line === undefined ? String(row.page) : `${row.page}·${row.line}`, cells: row.cells, ...(row.reason ? { reason: row.reason } : {}) })))),
+        this.api.sheet(pipeline, report, { pages, step, of, start, count }).pipe(map((sheet) => sheet.window.map((row) => ({ label: row.line === undefined ? String(row.page) : `${row.page}·${row.line}`, cells: row.cells, ...(row.begins ? { begins: true } : {}), ...(row.reason ? { reason: row.reason } : {}) })))),
     };
   }
 }

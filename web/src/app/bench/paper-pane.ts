@@ -45,7 +45,7 @@ export type PaperWidth = (typeof paperWidths)[number];
         <span id="paper-width" class="sr">Width of the paper (key p)</span>
       </div>
       @if (at.shown(); as shown) {
-        <sieve-paper [file]="at.file()" [name]="shown.path" [page]="at.pageShown()" [fit]="fit()" [words]="at.words()" [tables]="tables()" [frames]="selection.frames()" (word)="selection.followWord($event)" />
+        <sieve-paper [file]="at.file()" [name]="shown.path" [page]="at.pageShown()" [fit]="fit()" [words]="at.words()" [tables]="tables()" [frames]="selection.frames()" [marks]="at.marks()" (word)="selection.followWord($event)" />
       }
     }
     @if (selection.fate(); as fate) {

@@ -16,6 +16,8 @@ export interface GridRow {
   /** What stands in the row's margin. */
   readonly label: string;
   readonly cells: readonly Cell[];
+  /** A part of a split table begins with it. */
+  readonly begins?: boolean;
   /** Why the row was held. */
   readonly reason?: string;
 }

@@ -15,7 +15,7 @@ export interface PaperTable {
 /** Something shown on the paper: a traced word, a row, words that a step held. */
 export interface PaperFrame {
   readonly box: Box;
-  readonly kind: 'word' | 'band' | 'held' | 'hit' | 'cut' | 'unread';
+  readonly kind: 'word' | 'band' | 'held' | 'hit' | 'cut' | 'unread' | 'split' | 'record';
   readonly says?: string;
 }
 
@@ -35,6 +35,9 @@ const besideTable = 14;
         <canvas #canvas role="img" [attr.aria-label]="'Page ' + page() + ' as printed'" (click)="clicked($event)"></canvas>
         @for (frame of frames(); track $index) {
           <div class="frame" [class]="frame.kind" [style]="placed(frame.box)">@if (frame.says) {<span>{{ frame.says }}</span>}</div>
+        }
+        @for (mark of marks(); track $index) {
+          <div class="frame" [class]="mark.kind" [style]="placed(mark.box)"></div>
         }
         @for (table of tables(); track table.id) {
           <div class="ticks" [class.taken]="table.taken" [style]="placed(table.box)"><i></i><i></i><i></i><i></i></div>
@@ -76,6 +79,8 @@ export class Paper {
   readonly words = input<readonly Word[]>([]);
   readonly tables = input<readonly PaperTable[]>([]);
   readonly frames = input<readonly PaperFrame[]>([]);
+  /** What a step did with the lines, drawn beside them. */
+  readonly marks = input<readonly PaperFrame[]>([]);
   readonly takeable = input(false);
   /** Separators that are only shown, as boxes of no width. */
   readonly lines = input<readonly Box[]>([]);

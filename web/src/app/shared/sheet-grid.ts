@@ -135,7 +135,9 @@ export class SheetGrid {
   protected readonly active = computed(() => {
     const focus = this.selection.focus();
     const { first, last } = this.range();
-    return focus && (focus.row < 0 || (focus.row >= first && focus.row < last)) ? this.cellId(focus.row, focus.column) : null;
+    // Only what is drawn can be pointed to.
+    const drawn = focus && this.shown().some(({ at }) => at === focus.column);
+    return focus && drawn && (focus.row < 0 || (focus.row >= first && focus.row < last)) ? this.cellId(focus.row, focus.column) : null;
   });
   protected cellId = (row: number, column: number) => `${this.id}-${row}-${column}`;
 
