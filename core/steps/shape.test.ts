@@ -179,6 +179,21 @@ describe('stack blocks', () => {
   });
 });
 
+describe('stacked, then split', () => {
+  it('gives the blocks back, value by value with the words behind each', () => {
+    const cells = fc.array(fc.tuple(...Array.from({ length: 4 }, () => fc.constantFrom('1', '2', 'x'))), { minLength: 2, maxLength: 8 });
+    fc.assert(
+      fc.property(cells, (rows) => {
+        const sheet = textSheet([['A', 'B', 'C', 'D'], ...rows]);
+        const stacked = run('stack blocks', sheet, { sides: names(), by: 'every so many columns', columns: 2, order: 'block by block' }).sheet;
+        const blocks = run('split table', stacked, { where: 'at a row number', row: rows.length + 1 }).parts!;
+        expect(blocks.map(body)).toEqual([rows.map(([a, b]) => [a, b]), rows.map(([, , c, d]) => [c, d])]);
+        for (const [n, block] of blocks.entries()) for (const [c, name] of block.columns.entries()) for (const row of rows.keys()) expect(wordsBehind(block, name.name, row)).toEqual(wordsBehind(sheet, ['A', 'B', 'C', 'D'][2 * n + c], row));
+      }),
+    );
+  });
+});
+
 describe('split table', () => {
   const two = textSheet([['1', '2'], ['Quay', 'Boxes'], ['Saltby', '3'], [null, null], ['Crane', 'Hours'], ['N4', '7']]);
   const parts = (settings: Record<string, unknown>, sheet = two) => run('split table', sheet, settings).parts!.map((part) => body(part));
