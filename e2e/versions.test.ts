@@ -82,7 +82,7 @@ describe('a pipeline that is changed in two places', () => {
     await (await dataset.cell(0, 4)).click();
     await dataset.untilText('sieve-dataset-page .said', /^week-22\.pdf , page 2: “Reef brill”/);
     // So are the rows that its steps held, though the step is another now.
-    await dataset.press('What was held', 'sieve-dataset-page');
+    await dataset.press('Held', 'sieve-dataset-page');
     await dataset.press('Hold totals: 5 rows', '.side');
     await dataset.until('the held rows', async () => (await dataset.texts('sieve-published-held tbody tr:not(.space)')).some((row) => /Total Saltby.*adding up to it/.test(row)));
   });

@@ -10,6 +10,10 @@ import type { Need } from '../steps/step';
 import { zones } from '../steps/step';
 import { templateText } from '../values/template';
 
+/** A printed total that was accepted though it does not tie out: the report by its path, the row as it was taken, the column and what is printed there. */
+export const acceptedTotal = v.object({ report: v.string(), table: v.string(), row: v.number(), column: v.string(), printed: v.number(), why: v.string() });
+export type AcceptedTotal = v.InferOutput<typeof acceptedTotal>;
+
 const steps = v.optional(v.array(stepSchema), []);
 
 /** The saved form of a pipeline: `NAME.sieve.json`. */
@@ -23,6 +27,8 @@ export const pipelineSchema = v.pipe(
     /** Path, below the folder, of the report on which the steps are designed. */
     guide: v.optional(v.string()),
     take: v.array(takeRule),
+    /** Printed totals that do not add up on paper and were accepted as they are, each known by its place there and what is printed. */
+    accepted: v.optional(v.array(acceptedTotal), []),
     /** Spellings of column names that become one name where tables and reports are appended. */
     spellings: v.optional(v.array(spelling), []),
     eachTable: steps,
@@ -72,5 +78,5 @@ export function resultDependsOn(pipeline: Pipeline, facts: { sha256: string; rea
   const steps = [...active(pipeline.eachTable), ...active(pipeline.eachReport), ...active(pipeline.allReports)];
   const needs = new Set<Need>(steps.flatMap((step) => [...kindOf(step).needs(step.settings), ...(step.pass?.some((each) => each.report) ? ['file name' as const] : [])]));
   const zonesOf = [pipeline.eachTable, pipeline.eachReport, perReport].map((zone) => active(zone).map(({ id, kind, settings, pass }) => ({ id, kind, settings, pass })));
-  return JSON.stringify([resultVersion, facts.sha256, facts.readerVersion, pipeline.take, pipeline.spellings, zonesOf, needs.has('file name') || pipeline.take.some((rule) => rule.readingIn.length > 0) ? facts.path : null]);
+  return JSON.stringify([resultVersion, facts.sha256, facts.readerVersion, pipeline.take, pipeline.spellings, pipeline.accepted.filter(({ report }) => report === facts.path), zonesOf, needs.has('file name') || pipeline.take.some((rule) => rule.readingIn.length > 0) ? facts.path : null]);
 }

@@ -17,11 +17,23 @@ export interface LayerCounts {
   readonly took?: number;
 }
 
+/** How many printed amounts tie out with the dataset, and how many do not. */
+export interface TieCounts {
+  readonly equal: number;
+  readonly rounded: number;
+  readonly off: number;
+  /** Off, and accepted as misprinted. */
+  readonly accepted: number;
+  readonly notComparable: number;
+}
+
 /** What is kept of a report that was carried: what each rule took, how its rows fell through the layers, and what needs a look. */
 export interface CarriedTold {
   readonly matches: readonly Pick<TakeMatch, 'rule' | 'table' | 'pages' | 'sure' | 'rival' | 'lacks'>[];
   readonly layers: readonly LayerCounts[];
   readonly problems: readonly Problem[];
+  /** Its printed totals; programs before did not tell. */
+  readonly ties?: TieCounts;
 }
 
 export const nothingTold: CarriedTold = { matches: [], layers: [], problems: [] };

@@ -111,7 +111,11 @@ function placeInColumns(page: PageContent, line: Line, layout: Layout): InColumn
     const before = open && page.words[open.words.at(-1)!];
     const twoAmounts = before !== undefined && isAmount(page.words[word].text) && isAmount(before.text) && !areThousands(before.text, page.words[word].text);
     const reaches = before !== undefined && first === open!.last && last === first + 1 && space > (twoAmounts ? 0.8 : clearGap) * wordSpace && columns[last][0] - box[0] < 0.5 * (box[2] - box[0]);
-    if (open && overhangs) {
+    // An amount too wide for its column ends where the amounts of that column end, and begins over the column before.
+    const wide = last > first && (!open || open.last < first) && isAmount(page.words[word].text) && endsOnEdge(box[2], layout, last) && !standsOnEdge(page, line, at, layout, first);
+    if (wide) {
+      placed.push({ column: last, last, words: [word], right: box[2] });
+    } else if (open && overhangs) {
       // The text before only hangs over into a column that has a text of its own.
       open.last = first - 1;
       placed.push({ column: first, last, words: [word], right: box[2] });

@@ -31,6 +31,12 @@ describe('finding tables', () => {
     expect(rowsOf(table)).toEqual(asRows(landings));
   });
 
+  it('keeps a total that is wider than its column in that column', () => {
+    const lines = ['Vessel          Length  Gross  Dues', 'True Beacon      61.79  2,067  8.32', 'Jolly Gull       92.01  2,962  7.30', 'Calm Gull        42.39  2,047  7.45', 'Quick Dunlin     96.72  5,925  8.63'];
+    const wide = [...lines, 'Total              38,528,124'];
+    expect(rowsOf(findTables([page(words(wide))])[0]).at(-1)).toEqual(['Total', '', '38,528,124', '']);
+  });
+
   it('finds none in prose, in a list of points or in a chart', () => {
     expect(findTables([page(words(prose))])).toEqual([]);
     expect(findTables([page(words(['1. first the lines are cast off', '2. then the engine is started', '3. last the flag is struck']))])).toEqual([]);

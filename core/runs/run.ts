@@ -1,4 +1,5 @@
-import type { CarriedTold, LayerCounts } from '../pipeline/told';
+import { tiesSentence } from '../checks/tied';
+import type { CarriedTold, LayerCounts, TieCounts } from '../pipeline/told';
 import { sentence, type Problem } from '../sheet/problem';
 
 export type RunState = 'running' | 'published' | 'nothing new' | 'nothing published' | 'failed' | 'cancelled' | 'interrupted';
@@ -33,6 +34,8 @@ export type RunNote =
   | { readonly kind: 'many gone'; readonly reports: readonly string[]; readonly of: number }
   /** The rows of all reports cannot be had or kept: a list is missing, or the database does not take them. */
   | { readonly kind: 'not stored'; readonly problem: Problem }
+  /** How the printed totals stand. */
+  | { readonly kind: 'totals'; readonly ties: TieCounts }
   | { readonly kind: 'cancelled' }
   | { readonly kind: 'interrupted' }
   | { readonly kind: 'failed'; readonly error: string };
@@ -63,6 +66,8 @@ export function noteSentence(note: RunNote): string {
       return `${note.reports.length} of ${note.of} reports are gone from the folder (${note.reports.slice(0, 3).join(', ')}${note.reports.length > 3 ? ' ...' : ''}). The dataset stays as it was published; if they are gone on purpose, refresh and let them go.`;
     case 'not stored':
       return `${sentence(note.problem)} The dataset stays as it was published.`;
+    case 'totals':
+      return tiesSentence(note.ties);
     case 'cancelled':
       return 'Cancelled; the dataset before it stays published.';
     case 'interrupted':

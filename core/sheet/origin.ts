@@ -91,6 +91,19 @@ export class Origins {
     return [{ ...this.pages[left - 1], words: Array.from({ length: this.runs.right(right) }, (_, i) => first + i) }];
   }
 
+  /** The sets that a set is made up of, down to words on one page; itself, where it is none. */
+  members(id: number): number[] {
+    if (id < 0 || id >= this.size) return [];
+    if (id < this.start) {
+      const { from, origins } = this.parts[this.parts.findLastIndex((part) => part.from <= id)];
+      return origins.members(id - from).map((each) => each + from);
+    }
+    const left = this.sets.left(id - this.start);
+    const right = this.sets.right(id - this.start);
+    if (left === ofMany) return [...new Set([...this.lists.at(right)].filter((each) => each >= 0).flatMap((each) => this.members(each)))];
+    return left < 0 ? [...new Set([...this.members(-1 - left), ...this.members(right)])] : [id];
+  }
+
   private set = (left: number, right: number): number => this.start + this.sets.id(left, right);
 
   private put(places: readonly Place[]): number {

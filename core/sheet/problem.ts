@@ -11,6 +11,7 @@ export const problemKinds = [
   'no such report',
   'not taken',
   'drift',
+  'tie-out',
   'other type',
   'undecided',
   'no list',
@@ -21,7 +22,7 @@ export type ProblemKind = (typeof problemKinds)[number];
 
 /** Stops: the rows of the report cannot be had. Look: they can, and something about them needs a look. */
 export type Severity = 'stops' | 'look';
-const looks: ReadonlySet<ProblemKind> = new Set(['not taken', 'drift', 'step', 'misfit']);
+const looks: ReadonlySet<ProblemKind> = new Set(['not taken', 'drift', 'tie-out', 'step', 'misfit']);
 export const severityOf = ({ kind }: Pick<Problem, 'kind'>): Severity => (looks.has(kind) ? 'look' : 'stops');
 
 /** Where a problem lies; whatever is known of it. */

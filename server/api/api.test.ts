@@ -10,7 +10,7 @@ import { exactSum } from '../../core/values/exact';
 import { serve, type Serving } from '../house/serve';
 import { asOwner } from '../testing/owner';
 import { demoExpected, demoFolder, demoPipeline, temporaryFolder } from '../testing/folders';
-import type { ApiError, CellFound, CellRange, DatasetAnswer, DatasetTrace, FolderAnswer, LayersAnswer, Measured, PipelineFull, PipelineSummary, PublishedAnswer, RunEvent, RunFull, SheetWindow, StoredReport, Traced, ValueCounts, VersionAnswer, WordFate } from '../contract/contract';
+import type { ApiError, CellFound, CellRange, DatasetAnswer, DatasetTrace, FolderAnswer, LayersAnswer, Measured, PipelineFull, PipelineSummary, PublishedAnswer, RunEvent, RunFull, SheetWindow, StoredReport, TotalTraced, Traced, ValueCounts, VersionAnswer, WordFate } from '../contract/contract';
 
 let server: Serving;
 let roots: string;
@@ -274,7 +274,7 @@ describe('runs and the dataset over HTTP', () => {
     const heard = await events(`/api/runs/${run}/events`);
     expect(heard.at(-1)).toMatchObject({ kind: 'ended', state: 'published' });
     expect(heard.some((event) => event.kind === 'progress' && event.now.kind === 'report' && event.now.page !== undefined)).toBe(true);
-    expect(await events(`/api/runs/${run}/events`)).toEqual([{ kind: 'ended', state: 'published', notes: [] }]);
+    expect(await events(`/api/runs/${run}/events`)).toEqual([{ kind: 'ended', state: 'published', notes: [{ kind: 'totals', ties: { equal: 259, rounded: 0, off: 1, accepted: 0, notComparable: 0 } }] }]);
     expect((await get<RunFull>(`/api/runs/${run}`)).reports).toHaveLength(17);
     expect((await call(`/api/runs/${run}/cancel`, { method: 'POST' })).status).toBe(409);
 
@@ -298,6 +298,21 @@ describe('runs and the dataset over HTTP', () => {
     expect(traced).toMatchObject({ version: 1, rows: [{ table: 'p2t1' }] });
     expect((await call(`/api/pipelines/${pipeline.id}/dataset/trace?row=99999&column=Week`)).status).toBe(404);
     expect((await call(`/api/pipelines/${pipeline.id}/dataset/trace?row=1&column=Nope`)).status).toBe(404);
+  });
+
+  it('leads from a printed total to the rows that it covers, and from all of them to the paper', async () => {
+    const { totals, reports } = await get<PublishedAnswer>(`/api/pipelines/${pipeline.id}/dataset/made-of`);
+    const off = totals.filter(({ ties }) => ties.some(({ outcome }) => outcome === 'off'));
+    expect(off.map(({ row, page, ties }) => [reports.find(({ report }) => String(report) === row.report)?.path, page, ties.filter(({ outcome }) => outcome === 'off')])).toEqual([['week-29.pdf', 2, [expect.objectContaining({ label: 'Total Tern Point', column: 'Value', printed: 217409.42, computed: 217369.42, rows: 16 })]]]);
+    const [{ step, row }] = off;
+    const at = (column: string) => `/api/pipelines/${pipeline.id}/dataset/reports/${row.report}/total?${new URLSearchParams({ step, table: row.table, ordinal: String(row.ordinal), column })}`;
+    const { places, rows, more } = await get<TotalTraced>(at('Value'));
+    expect([places.flatMap(({ words }) => words.map(({ text }) => text)), rows.length, more]).toEqual([['217,409.42'], 16, 0]);
+    expect(rows[0]).toMatchObject({ label: 'Tern Point · BR1 · Reef brill', amount: '17,299.20', page: 2, places: [{ words: [{ text: '17,299.20' }] }] });
+    expect(exactSum(rows.map(({ amount }) => Number(amount.replaceAll(',', '').replace(/^\((.*)\)$/, '-$1'))))).toBe(217369.42);
+    expect(await get(at('Nope'))).toEqual({ places: [], rows: [], more: 0 });
+    expect((await call(at('Value').replace(/ordinal=\d+/, 'ordinal=x'))).status).toBe(400);
+    expect((await call(at('Value').replace(/step=[^&]+/, 'step=gone'))).status).toBe(404);
   });
 
   it('says what chosen published cells hold, and finds texts in them, as the sheet itself would', async () => {

@@ -2,7 +2,7 @@ import type { Request, Response, Router } from 'express';
 import type * as v from 'valibot';
 import { layerOrder, type StepLists } from '../../core/pipeline/layers';
 import type { Pool, TaskOf, TaskName } from '../work/pool';
-import { errorsQuery, findCellBody, layersQuery, marksQuery, measureBody, sheetQuery, traceQuery, valuesBody, wordQuery } from '../contract/contract';
+import { errorsQuery, findCellBody, layersQuery, marksQuery, measureBody, sheetQuery, totalQuery, traceQuery, valuesBody, wordQuery } from '../contract/contract';
 import { checked, Fault, readable } from './fault';
 import type { Look } from '../work/session';
 
@@ -46,6 +46,8 @@ export function addLooks(router: Router, pool: Pool, lookOf: (request: Request) 
   router.post('/:report/measure', answer('measure', measureBody, 'The cells'));
   router.post('/:report/find-cell', answer('findCell', findCellBody, 'The search'));
   router.get('/:report/trace', answer('trace', traceQuery, 'The cell'));
+  /** A printed total that a step kept, with the rows that it covers. */
+  router.get('/:report/total', answer('total', totalQuery, 'The total'));
   router.get('/:report/word', answer('word', wordQuery, 'The word'));
   /** Where a step split tables, and of which lines it made records, on a page. */
   router.get('/:report/marks', answer('marks', marksQuery, 'The page'));

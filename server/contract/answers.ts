@@ -8,6 +8,7 @@ import type { PartialColumn } from '../../core/pipeline/carry';
 import type { Change } from '../../core/pipeline/changes';
 import type { ProposedColumn } from '../../core/pipeline/columns-worked-out';
 import type { ErrorPlace } from '../../core/pipeline/errors';
+import type { Tie } from '../../core/checks/tied';
 import type { CarriedTold, LayerCounts } from '../../core/pipeline/told';
 import type { Piece } from '../../core/reading/found-table';
 import type { RunNote, RunReport, RunState, WholeTold } from '../../core/runs/run';
@@ -162,6 +163,14 @@ export interface Traced {
   /** The taken rows that the row came from; none for a name of a column. */
   readonly rows: readonly RowId[];
   readonly places: readonly TracedPlace[];
+}
+
+/** A printed total on paper, and the rows that it covers as they stood where it was kept. */
+export interface TotalTraced {
+  readonly places: readonly TracedPlace[];
+  readonly rows: readonly { readonly label: string; readonly amount: string; readonly page: number; readonly places: readonly TracedPlace[] }[];
+  /** Rows beyond those. */
+  readonly more: number;
 }
 
 export interface WorkOutAnswer {
@@ -319,6 +328,8 @@ export interface KeptTotal {
   readonly covers: readonly RowSpan[];
   /** Columns in which those rows do not add up to it. */
   readonly differs: Covered['differs'];
+  /** Each printed amount beside what the dataset says. */
+  readonly ties: readonly Omit<Tie, 'step' | 'row' | 'page'>[];
   readonly cells: Readonly<Record<string, string>>;
 }
 

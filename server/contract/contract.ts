@@ -37,9 +37,11 @@ const pages = v.optional(
   ),
 );
 export const sheetQuery = v.object({ ...windowQuery.entries, pages, step: v.optional(v.string()), of: v.optional(v.picklist(['sheet', 'held', 'left out', 'overwritten']), 'sheet') });
+/** -1: a row that a step made. */
+const ordinal = v.pipe(v.string(), v.regex(/^(?:-1|\d{1,9})$/, 'Expected a whole number.'), v.transform(Number));
 /** A row is named by its found table and its ordinal there, and its place in the sheet shown; without one the name of the column is traced. */
 export const traceQuery = v.pipe(
-  v.object({ pages, table: v.optional(v.string()), ordinal: v.optional(v.pipe(v.string(), v.regex(/^(?:-1|\d{1,9})$/, 'Expected a whole number.'), v.transform(Number))), row: v.optional(whole), column: v.string(), step: v.optional(v.string()), of: v.optional(v.picklist(['sheet', 'held', 'left out']), 'sheet') }),
+  v.object({ pages, table: v.optional(v.string()), ordinal: v.optional(ordinal), row: v.optional(whole), column: v.string(), step: v.optional(v.string()), of: v.optional(v.picklist(['sheet', 'held', 'left out']), 'sheet') }),
   v.check(({ table, ordinal, row }) => [table, ordinal, row].every((each) => each === undefined) || [table, ordinal, row].every((each) => each !== undefined), 'A row is named by table, ordinal and row together.'),
   v.transform(({ table, ordinal, row, ...cell }) => ({ ...cell, ...(row === undefined ? {} : { row: { table: table!, ordinal: ordinal!, shownAt: row } }) })),
 );
@@ -65,6 +67,7 @@ export const findQuery = v.object({ text: v.pipe(v.string(), v.trim(), v.minLeng
 const printed = v.object({ by: v.literal('print'), from: v.picklist(['file name', 'table title', 'page text']) });
 export const valuesBody = v.object({ pages, step: v.string(), of: v.union([printed, columnChoice]) });
 export type ValuesSubject = v.InferOutput<typeof valuesBody>['of'];
+export const totalQuery = v.object({ step: v.string(), table: v.string(), ordinal, column: v.string() });
 export const marksQuery = v.object({ pages, page: whole, step: v.optional(v.string()) });
 export const wordQuery = v.object({ pages, page: whole, word: whole, step: v.optional(v.string()) });
 /** The longest name of a file, in bytes of UTF-8, on the disks in use. */

@@ -2,6 +2,7 @@ import { createHash } from 'node:crypto';
 import { join } from 'node:path';
 import { mergedNames } from '../../core/pipeline/append';
 import { resultDependsOn, splitAllReports } from '../../core/pipeline/document';
+import { addedUp, tiesSentence } from '../../core/checks/tied';
 import { nothingTold, type CarriedTold } from '../../core/pipeline/told';
 import { readerVersion } from '../../core/reading/find-tables';
 import { inputOf, oddTypes, planOf, type Fate, type PartInput } from '../../core/runs/plan';
@@ -236,7 +237,7 @@ export async function refresh(store: Store, pool: Pool, pipeline: StoredPipeline
   const stopping = answer.told.problems.find((problem) => severityOf(problem) === 'stops');
   if (stopping) return end('nothing published', [{ kind: 'not stored', problem: stopping }]);
   const all = lines.map((line) => withShare(line, answer.shares[String(line.report)]));
-  const told: ToldOfWhole = { whole: answer.told, reports: Object.fromEntries(all.map(({ report, rows, held, misfits, matches, layers, problems }) => [String(report), { rows, held, misfits, matches, layers, problems }])) };
+  const told: ToldOfWhole = { whole: answer.told, reports: Object.fromEntries(all.map(({ report, rows, held, misfits, matches, layers, problems, ties }) => [String(report), { rows, held, misfits, matches, layers, problems, ...(ties ? { ties } : {}) }])) };
   const refused = await takenBy(loadPart(store, pipeline.id, part, answer.rows, told, watch, () => signal?.aborted === true));
   if (refused) return end('nothing published', [{ kind: 'not stored', problem: notStored(refused) }]);
   return switchTo([{ part, stale: false }], answer.rows.columns, [{ kind: 'computed anew', steps: answer.told.layers.flatMap(({ title, took }) => (took === undefined ? [] : [{ title, took }])) }], all, answer.told);
@@ -246,10 +247,16 @@ export async function refresh(store: Store, pool: Pool, pipeline: StoredPipeline
     stop();
     if (parts.length === published.length && parts.every((each, i) => each.id === published[i].part && each.stale === published[i].stale)) return end('nothing new', [{ kind: 'nothing changed' }], all, whole);
     progress(done, due, { kind: 'publishing' });
-    await end('published', notes, all, whole);
+    await end('published', withTies(notes, all), all, whole);
     const { rows } = await publish(store, pipeline.id, run, version, published, columns, watch);
-    return { state: 'published', rows, reports: all, whole, notes };
+    return { state: 'published', rows, reports: all, whole, notes: withTies(notes, all) };
   }
+}
+
+/** With how the printed totals of the published reports stand, where any were printed. */
+function withTies(notes: readonly RunNote[], reports: readonly RunReport[]): readonly RunNote[] {
+  const ties = addedUp(reports.flatMap((report) => (report.rows > 0 && report.ties ? [report.ties] : [])));
+  return tiesSentence(ties) === '' ? notes : [...notes, { kind: 'totals', ties }];
 }
 
 const noCounts = { rows: 0, held: 0, misfits: 0 };

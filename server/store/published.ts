@@ -47,8 +47,8 @@ export async function partOfRow(store: Session, publication: number, row: number
 
 /** The printed totals that the published dataset must add up to. */
 export async function keptTotals(store: Session, pipeline: number): Promise<KeptTotal[]> {
-  const rows = await store.query<{ step: string; report: number | null; source_table: string; source_row: number; printed_on: number; reason: string; level: number; covers: string; differs: string; cells: string }>(
-    `select k.step, k.report, k.source_table, k.source_row, k.printed_on, k.reason, k.level, k.covers, k.differs, k.cells
+  const rows = await store.query<{ step: string; report: number | null; source_table: string; source_row: number; printed_on: number; reason: string; level: number; covers: string; differs: string; ties: string; cells: string }>(
+    `select k.step, k.report, k.source_table, k.source_row, k.printed_on, k.reason, k.level, k.covers, k.differs, k.ties, k.cells
      from kept_total k join publication_part pp on pp.part = k.part join pipeline p on p.publication = pp.publication
      where p.id = $1 order by pp.position, k.position`,
     [pipeline],
@@ -61,6 +61,7 @@ export async function keptTotals(store: Session, pipeline: number): Promise<Kept
     level: row.level,
     covers: JSON.parse(row.covers) as RowSpan[],
     differs: JSON.parse(row.differs) as KeptTotal['differs'],
+    ties: JSON.parse(row.ties) as KeptTotal['ties'],
     cells: JSON.parse(row.cells) as Record<string, string>,
   }));
 }

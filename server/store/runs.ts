@@ -41,7 +41,7 @@ export async function recordRun(store: Store, run: number, reports: readonly Run
     await session.execute('update run set notes = $2, whole = $3 where id = $1', [run, JSON.stringify(notes), whole && JSON.stringify(whole)]);
     for (const [position, r] of reports.entries())
       await session.execute('insert into run_report (run, report, position, path, period, state, other, parsed, rows, held, misfits, details) values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12)', [
-        run, r.report, position, r.path, r.period, r.state, r.of, r.parsed, r.rows, r.held, r.misfits, JSON.stringify({ matches: r.matches, layers: r.layers, problems: r.problems } satisfies CarriedTold),
+        run, r.report, position, r.path, r.period, r.state, r.of, r.parsed, r.rows, r.held, r.misfits, JSON.stringify({ matches: r.matches, layers: r.layers, problems: r.problems, ...(r.ties ? { ties: r.ties } : {}) } satisfies CarriedTold),
       ]); // prettier-ignore
   });
 }

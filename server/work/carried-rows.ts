@@ -1,3 +1,4 @@
+import type { Tie } from '../../core/checks/tied';
 import type { Layer } from '../../core/pipeline/carry';
 import { rowSpans } from '../../core/sheet/row';
 import type { Sheet } from '../../core/sheet/sheet';
@@ -33,7 +34,10 @@ export function misfitsOf({ columns }: Sheet): LoadedRows['misfits'] {
 }
 
 /** The printed totals that steps kept, with their texts by column and the rows that each stands for. */
-export function totalsOf(layers: readonly Layer[]): LoadedRows['totals'] {
+export function totalsOf(layers: readonly Layer[], ties: readonly Tie[] = []): LoadedRows['totals'] {
+  const rowKey = (step: string, { table, ordinal }: { readonly table: string; readonly ordinal: number }) => JSON.stringify([step, table, ordinal]);
+  const tiesOf = new Map<string, Tie[]>();
+  for (const tie of ties) tiesOf.set(rowKey(tie.step, tie.row), [...(tiesOf.get(rowKey(tie.step, tie.row)) ?? []), tie]);
   return layers
     .filter(({ held }) => held.kept === 'totals')
     .flatMap(({ id, held: { rows: { columns, rows }, reasons, covers = [] } }) =>
@@ -44,6 +48,7 @@ export function totalsOf(layers: readonly Layer[]): LoadedRows['totals'] {
         reason: reasons[row],
         level: covers[row]?.level ?? 1,
         differs: covers[row]?.differs ?? [],
+        ties: (tiesOf.get(rowKey(id, rows.id(row))) ?? []).map(({ step: _, row: __, page: ___, ...tie }) => tie),
         covers: rowSpans(rows.book, covers[row]?.rows ?? []),
         cells: Object.fromEntries(columns.flatMap((column) => (column.cells[row] === null ? [] : [[column.name, cellText(column.cells[row])]]))),
       })),

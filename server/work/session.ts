@@ -2,6 +2,7 @@
 import type { MessagePort } from 'node:worker_threads';
 import { CarryCache, Stale, carryReport, carryWhole, type CarriedReport, type CarriedWhole, type Layer, type PageRange } from '../../core/pipeline/carry';
 import { parsePipeline, splitAllReports, type Pipeline } from '../../core/pipeline/document';
+import { tied, type TiedReport } from '../../core/checks/tied';
 import { at, type Problem } from '../../core/sheet/problem';
 import type { Paper } from '../../core/steps/step';
 import { listsIn } from '../lists/list-files';
@@ -51,7 +52,7 @@ const isStaleBy = (pulse: Pulse | undefined) => () => {
 /** Pages kept in memory by one thread; a longer report is kept alone. */
 const mostPages = 400;
 const contents = new Recent<ReportContent>(mostPages, (content) => Math.max(content.pages.length, mostPages / 4));
-const carried = new Recent<CarriedReport>(3);
+const carried = new Recent<TiedReport>(3);
 const wholes = new Recent<CarriedWhole>(1);
 const caches = new Recent<CarryCache>(4);
 const documents = new Recent<Pipeline>(4);
@@ -86,7 +87,11 @@ export async function carriedOf(document: string, task: ReportTask, { pages, unt
   const { content, parsed } = await contentOf(task, { port, pulse });
   const key = JSON.stringify([document, keyOf(task), pages ?? null, until ?? null]);
   const cache = await caches.get(keyOf(task), async () => new CarryCache());
-  const result = await carried.get(key, async () => carryReport(pipeline, { key: task.key, path: task.path, pages: content.pages, tables: content.tables }, { pages, until, cache, lists: listsIn(task.cacheFolder), isStale: isStaleBy(pulse) }));
+  const result = await carried.get(key, async () => {
+    const all = carryReport(pipeline, { key: task.key, path: task.path, pages: content.pages, tables: content.tables }, { pages, until, cache, lists: listsIn(task.cacheFolder), isStale: isStaleBy(pulse) });
+    // Up to some step, or of a few pages, totals do not have all of their rows.
+    return until === undefined && pages === undefined ? tied(pipeline, all) : { ...all, ties: [] };
+  });
   return { pipeline, content, parsed, result };
 }
 

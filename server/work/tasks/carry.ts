@@ -1,4 +1,5 @@
 import type { MessagePort } from 'node:worker_threads';
+import { countTies } from '../../../core/checks/tied';
 import { heldBackBecause } from '../../../core/pipeline/held-back';
 import { countsOf, heldIn, matchesTold, toldProblems, type CarriedTold } from '../../../core/pipeline/told';
 import { at, type Problem } from '../../../core/sheet/problem';
@@ -24,7 +25,7 @@ export const carry = ({ document, source, part, port, pulse }: { document: strin
     const { content, parsed, result } = await carriedOf(document, source, { port, pulse });
     return {
       parsed,
-      told: { matches: matchesTold(result.matches), layers: countsOf(result.layers), problems: toldProblems([...at({ report: source.key }, content.problems), ...result.problems]) },
+      told: { matches: matchesTold(result.matches), layers: countsOf(result.layers), problems: toldProblems([...at({ report: source.key }, content.problems), ...result.problems]), ties: countTies(result.ties) },
       heldBack: heldBackBecause(content, result),
       rows: {
         rows: result.sheet.rows.length,
@@ -32,7 +33,7 @@ export const carry = ({ document, source, part, port, pulse }: { document: strin
         columns: result.sheet.columns.map(({ name, type }) => ({ heading: name, type })),
         batches: part === null ? [] : rowBatches(result.sheet, part, Number),
         misfits: misfitsOf(result.sheet),
-        totals: totalsOf(result.layers),
+        totals: totalsOf(result.layers, result.ties),
       },
     };
   });

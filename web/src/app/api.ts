@@ -27,6 +27,7 @@ import type {
   SheetWindow,
   StoredReport,
   StoredRun,
+  TotalTraced,
   Traced,
   ValueCounts,
   ValuesSubject,
@@ -98,6 +99,8 @@ export class Api {
   datasetTrace = (pipeline: number, row: number, column: string) => this.get<DatasetTrace>(`/api/pipelines/${pipeline}/dataset/trace`, { row, column });
   /** A sheet of a report as it was published, whatever the document says today. */
   publishedSheet = (pipeline: number, report: number, query: { step?: string; of?: 'sheet' | 'held'; start: number; count: number }) => this.get<SheetWindow>(`/api/pipelines/${pipeline}/dataset/reports/${report}/sheet`, query);
+  /** A printed total and the rows that it covers, as published. */
+  publishedTotal = (pipeline: number, report: number, query: { step: string; table: string; ordinal: number; column: string }) => this.get<TotalTraced>(`/api/pipelines/${pipeline}/dataset/reports/${report}/total`, query);
   datasetMadeOf = (pipeline: number) => this.get<PublishedAnswer>(`/api/pipelines/${pipeline}/dataset/made-of`);
   csvAddress = (pipeline: number) => `/api/pipelines/${pipeline}/dataset.csv`;
 

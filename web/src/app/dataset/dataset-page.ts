@@ -10,6 +10,8 @@ import { ButtonDirective } from 'primeng/button';
 import type { Traced } from '../../../../server/contract/contract';
 import { Api, ApiFailure } from '../api';
 import { PublishedHeld } from './published-held';
+import { PublishedTotals } from './published-totals';
+import { toldTies } from './told-ties';
 import { PipelineState } from '../pipeline/pipeline-state';
 import { asked } from '../shared/asked';
 import { Clipboard } from '../shared/clipboard';
@@ -24,7 +26,7 @@ import { dayOf, plural, titleIn } from '../shared/words';
 @Component({
   selector: 'sieve-dataset-page',
   host: { '[class.beside]': 'side() !== undefined' },
-  imports: [FailedLine, FormsModule, KeptSizes, Splitter, SelectButton, Slip, SheetGrid, Paper, Notice, PublishedHeld, RouterLink, ButtonDirective],
+  imports: [FailedLine, FormsModule, KeptSizes, Splitter, SelectButton, Slip, SheetGrid, Paper, Notice, PublishedHeld, PublishedTotals, RouterLink, ButtonDirective],
   template: `
     <p-splitter sieveSizes="dataset" [usual]="[69, 31]" [handles]="['Width of what stands beside the rows']" [gutterSize]="1" [step]="16">
     <ng-template #panel>
@@ -73,7 +75,7 @@ import { dayOf, plural, titleIn } from '../shared/words';
     @if (side(); as side) {
       <section class="pane side" aria-label="Trace and problems">
         <div class="pane-head">
-          <h2>{{ side === 'paper' ? 'The paper' : side === 'held' ? 'Held' : 'Problems' }}</h2>
+          <h2>{{ side === 'paper' ? 'The paper' : side === 'held' ? 'Held' : side === 'totals' ? 'Printed totals' : 'Problems' }}</h2>
           <span class="grow"></span>
           <button pButton type="button" [text]="true" size="small" severity="secondary" (click)="wanted.set('none')" aria-label="Close"><i class="pi pi-times" aria-hidden="true"></i></button>
         </div>
@@ -86,6 +88,12 @@ import { dayOf, plural, titleIn } from '../shared/words';
         } @else if (side === 'held') {
           @if (madeOf(); as madeOf) {
             <sieve-published-held [of]="madeOf" />
+          }
+        } @else if (side === 'totals') {
+          @if (madeOf(); as madeOf) {
+            <sieve-published-totals [of]="madeOf" />
+          } @else if (waiting()) {
+            <sieve-notice kind="loading">Fetching the printed totals</sieve-notice>
           }
         } @else {
           <div class="scroll list" tabindex="0" role="region" aria-label="Problems">
@@ -222,15 +230,21 @@ export class DatasetPage {
     return [...ofWhole, ...told.map(({ path, state, layers, problems }) => ({ path, state, sentences: problems.map((problem) => this.state.sentenceOf(problem, { ofOne: true, step: titleIn([...layers, ...(whole?.layers ?? [])]) })) }))];
   });
 
+  /** Printed totals that are off, and were not accepted. */
+  private readonly off = computed(() => {
+    const madeOf = this.madeOf();
+    return madeOf ? toldTies(madeOf, this.state.document()?.accepted ?? []).ties.filter(({ stands }) => stands === 'off').length : 0;
+  });
   /** What stands beside the rows: what was asked for; unasked the problems, where there are some. */
-  protected readonly wanted = signal<'paper' | 'problems' | 'held' | 'none' | undefined>(undefined);
+  protected readonly wanted = signal<'paper' | 'problems' | 'totals' | 'held' | 'none' | undefined>(undefined);
   protected readonly side = computed(() => {
     const wanted = this.wanted() ?? (this.problems().length > 0 ? 'problems' : 'none');
     return wanted === 'none' ? undefined : wanted;
   });
   protected readonly sides = computed(() => [
     { value: 'problems', says: this.incomplete() || this.waiting() ? 'Problems' : this.problems().length > 0 ? plural(this.problems().reduce((sum, { sentences }) => sum + sentences.length, 0), 'problem') : 'No problems' },
-    { value: 'held', says: 'What was held' },
+    { value: 'totals', says: this.off() > 0 ? `${plural(this.off(), 'total')} off` : 'Totals' },
+    { value: 'held', says: 'Held' },
     { value: 'paper', says: 'Paper' },
   ]);
   /** The page that the chosen cell is printed on, for its line. */

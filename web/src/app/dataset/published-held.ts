@@ -9,7 +9,7 @@ import { Notice } from '../shared/notice';
 import { SheetGrid, type GridSource } from '../shared/sheet-grid';
 import { plural } from '../shared/words';
 
-/** What the steps held of the published reports, and the printed totals that were kept, as they were published. */
+/** What the steps held of the published reports, as they were published. */
 @Component({
   selector: 'sieve-published-held',
   imports: [SheetGrid, ButtonDirective, Notice],
@@ -37,14 +37,6 @@ import { plural } from '../shared/words';
           </ul>
         } @empty {
           <p class="small">No step held a row of what is published.</p>
-        }
-        @if (totals().length > 0) {
-          <h3>Printed totals kept <span class="small">{{ counted(totals().length, 'total') }}</span></h3>
-          <ul>
-            @for (total of totals(); track $index) {
-              <li [class.needs]="total.differs">{{ total.text }}</li>
-            }
-          </ul>
         }
       </div>
     }
@@ -111,12 +103,4 @@ export class PublishedHeld {
       .map(({ layers, ...report }, i) => ({ ...report, layers: [...layers, ...(i === 0 ? (whole?.layers ?? []) : [])].filter(({ held }) => held > 0) }))
       .filter(({ layers }) => layers.length > 0);
   });
-  protected readonly totals = computed(() =>
-    this.of().totals.map(({ row, page, reason, cells, differs }) => ({
-      differs: differs.length > 0,
-      text: `${this.pathOf(row.report)}, page ${page}: ${Object.values(cells).filter((text) => /\p{L}/u.test(text)).slice(0, 2).join(' · ')}, ${reason}`,
-    })),
-  );
-
-  private pathOf = (report: string) => this.of().reports.find((each) => String(each.report) === report)?.path ?? report;
 }

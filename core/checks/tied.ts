@@ -1,0 +1,70 @@
+import type { CarriedReport } from '../pipeline/carry';
+import type { AcceptedTotal, Pipeline } from '../pipeline/document';
+import type { TieCounts } from '../pipeline/told';
+import type { Problem } from '../sheet/problem';
+import { zones } from '../steps/step';
+import type { LocaleName } from '../values/locale';
+import { plainNumber } from '../values/plain-number';
+import { tieOuts, type TieOut } from './tie-outs';
+
+/** A printed amount beside the dataset, and why it was accepted, if it was. */
+export interface Tie extends TieOut {
+  readonly accepted?: string;
+}
+
+export interface TiedReport extends CarriedReport {
+  readonly ties: readonly Tie[];
+}
+
+export const noTies: TieCounts = { equal: 0, rounded: 0, off: 0, accepted: 0, notComparable: 0 };
+
+/** A report that was carried to its end, with its printed totals compared; each that is off is a problem, unless it was accepted. */
+export function tied(pipeline: Pipeline, carried: CarriedReport): TiedReport {
+  const localeOf = new Map(zones.flatMap((zone) => pipeline[zone].map(({ id, settings }) => [id, settings['locale'] as LocaleName | undefined] as const)));
+  const ties = tieOuts(carried.layers, carried.sheet, (step) => localeOf.get(step) ?? 'en-GB').map((tie): Tie => {
+    const accepted = tie.outcome === 'off' ? pipeline.accepted.find((each) => isAccepted(each, carried.paper.path, tie)) : undefined;
+    return accepted ? { ...tie, accepted: accepted.why } : tie;
+  });
+  return { ...carried, ties, problems: [...carried.problems, ...ties.filter(({ outcome, accepted }) => outcome === 'off' && accepted === undefined).map(offBy)] };
+}
+
+/** Whether a total was accepted as it is printed there. @param path of its report */
+export const isAccepted = (accepted: AcceptedTotal, path: string, { row, column, printed }: Pick<TieOut, 'row' | 'column' | 'printed'>) => accepted.report === path && accepted.table === row.table && accepted.row === row.ordinal && accepted.column === column && accepted.printed === printed;
+
+const offBy = ({ step, row, page, label, column, printed, computed, rows }: TieOut): Problem => ({
+  kind: 'tie-out',
+  report: row.report,
+  step,
+  page,
+  column,
+  row,
+  expected: `${plainNumber(printed)}, as printed${label ? ` for “${label}”` : ''}`,
+  came: `${plainNumber(computed!)} from its ${rows} ${rows === 1 ? 'row' : 'rows'}`,
+  remedy: 'Look for a row that is missing or doubled, or a digit that was read wrong; if the paper itself is wrong, accept it beside the dataset.',
+});
+
+export const countTies = (ties: readonly Pick<Tie, 'outcome' | 'accepted'>[]): TieCounts => ({
+  equal: ties.filter(({ outcome }) => outcome === 'equal').length,
+  rounded: ties.filter(({ outcome }) => outcome === 'within rounding').length,
+  off: ties.filter(({ outcome, accepted }) => outcome === 'off' && accepted === undefined).length,
+  accepted: ties.filter(({ accepted }) => accepted !== undefined).length,
+  notComparable: ties.filter(({ outcome }) => outcome === 'not comparable').length,
+});
+
+/** The counts of several reports together. */
+export const addedUp = (all: readonly TieCounts[]): TieCounts =>
+  all.reduce((sum, own) => ({ equal: sum.equal + own.equal, rounded: sum.rounded + own.rounded, off: sum.off + own.off, accepted: sum.accepted + own.accepted, notComparable: sum.notComparable + own.notComparable }), noTies);
+
+/** How the printed totals stand, in a sentence; empty where none were printed. */
+export function tiesSentence({ equal, rounded, off, accepted, notComparable }: TieCounts): string {
+  const all = equal + rounded + off + accepted;
+  if (all + notComparable === 0) return '';
+  const parts = [
+    all > 0 ? (off === 0 && accepted === 0 ? `${all === 1 ? 'The one printed total' : `All ${all} printed totals`} ${all === 1 ? 'ties' : 'tie'} out` : `${equal + rounded} of ${all} printed totals tie out`) : '',
+    off > 0 ? `${off} ${off === 1 ? 'is' : 'are'} off` : '',
+    accepted > 0 ? `${accepted} ${accepted === 1 ? 'is' : 'are'} accepted as misprinted` : '',
+    rounded > 0 ? `${rounded} within rounding` : '',
+    notComparable > 0 ? `${notComparable}${all > 0 ? '' : notComparable === 1 ? ' printed total' : ' printed totals'} cannot be compared` : '',
+  ];
+  return `${parts.filter(Boolean).join(', ')}.`;
+}

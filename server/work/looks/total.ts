@@ -1,0 +1,34 @@
+import { isBlank, cellText } from '../../../core/values/cell';
+import type { TotalTraced } from '../../contract/answers';
+import { layersUntil, lookedAt, type Look } from '../session';
+import { onPaper, rowNamed } from './trace';
+
+/** So many rows of a total are told one by one. */
+const mostRows = 500;
+
+/** A printed total as a step kept it, in one column, and the rows that it covers, each with its place on paper. */
+export async function total(task: Look & { step: string; table: string; ordinal: number; column: string }): Promise<TotalTraced> {
+  const { layers } = await lookedAt(task, task.step);
+  const layer = layersUntil(layers, task.step).at(-1);
+  const { rows: totals, covers = [] } = layer?.held ?? { rows: undefined };
+  const row = totals ? rowNamed(totals.rows, task.source.key, { table: task.table, ordinal: task.ordinal, nth: 0 }) : -1;
+  if (!layer || !totals || row < 0) return { places: [], rows: [], more: 0 };
+  const { rows: book, columns } = layer.sheet;
+  const placesOf = async (origin: number | undefined) =>
+    Promise.all((origin === undefined || origin < 0 ? [] : book.book.origins.places(origin)).map((place) => onPaper(place, new Map([[task.source.key, task.source]]))));
+  const placeOf = new Map(Array.from(book.numbers, (number, place) => [number, place]));
+  const column = columns.find(({ name }) => name === task.column);
+  const covered = (covers[row]?.rows ?? []).flatMap((number) => placeOf.get(number) ?? []).filter((place) => column && !isBlank(column.cells[place]));
+  return {
+    places: await placesOf(totals.columns.find(({ name }) => name === task.column)?.origins[row]),
+    rows: await Promise.all(
+      covered.slice(0, mostRows).map(async (place) => ({
+        label: columns.flatMap(({ name, cells }) => (name === task.column || isBlank(cells[place]) ? [] : [cellText(cells[place])])).slice(0, 3).join(' · '),
+        amount: cellText(column!.cells[place]),
+        page: book.page(place),
+        places: await placesOf(column!.origins[place]),
+      })),
+    ),
+    more: Math.max(0, covered.length - mostRows),
+  };
+}

@@ -1,0 +1,141 @@
+import { Component, computed, effect, inject, input, signal, untracked } from '@angular/core';
+import { FormsModule } from '@angular/forms';
+import { ButtonDirective } from 'primeng/button';
+import { InputText } from 'primeng/inputtext';
+import { Listbox } from 'primeng/listbox';
+import type { PublishedAnswer } from '../../../../server/contract/contract';
+import { Api } from '../api';
+import { PipelineState } from '../pipeline/pipeline-state';
+import { asked } from '../shared/asked';
+import { cellShown } from '../shared/cell-shown';
+import { FailedLine } from '../shared/failed-line';
+import { Notice } from '../shared/notice';
+import { Paper, type PaperFrame } from '../shared/paper';
+import { plural } from '../shared/words';
+import { toldTies, type ToldTie } from './told-ties';
+
+/** Printed totals beside what the dataset says: those that are off first; each leads to the rows it covers and to the paper. */
+@Component({
+  selector: 'sieve-published-totals',
+  imports: [ButtonDirective, FailedLine, FormsModule, InputText, Listbox, Notice, Paper],
+  template: `
+    @if (chosen(); as tie) {
+      <div class="head">
+        <button pButton type="button" [text]="true" size="small" severity="secondary" (click)="chosenId.set(undefined)"><i class="pi pi-arrow-left" aria-hidden="true"></i> All totals</button>
+        <b>{{ tie.label || 'Total' }}, {{ tie.column }}</b>
+        <span class="small">{{ tie.path }}, page {{ tie.page }}</span>
+      </div>
+      <dl class="sum">
+        <dt>printed</dt>
+        <dd>{{ shown(tie.printed, tie.decimals) }}</dd>
+        @if (tie.computed !== undefined) {
+          <dt>{{ counted(tie.rows, 'row') }} of it</dt>
+          <dd>{{ shown(tie.computed, tie.decimals) }}</dd>
+        }
+        <dt>stands</dt>
+        <dd [class.needs]="tie.stands === 'off'">{{ tie.says }}</dd>
+      </dl>
+      @if (tie.outcome === 'off') {
+        <div class="answer">
+          @if (tie.accepted !== undefined) {
+            <span>Misprinted on paper: {{ tie.accepted || 'no reason given' }}{{ tie.pending ? ' (counts from the next refresh on)' : '' }}</span>
+            <button pButton type="button" size="small" severity="secondary" [outlined]="true" (click)="withdraw(tie)">Not accepted any more</button>
+          } @else {
+            <label for="why">If the paper is wrong, say how you know:</label>
+            <input pInputText id="why" pSize="small" [ngModel]="why()" (ngModelChange)="why.set($event)" (keydown.enter)="accept(tie)" autocomplete="off" />
+            <button pButton type="button" size="small" [disabled]="why().trim() === ''" (click)="accept(tie)">It is misprinted</button>
+          }
+        </div>
+      }
+      <sieve-failed-line [of]="[paperOf]" />
+      @if (paperOf.value(); as traced) {
+        <ol class="rows" tabindex="0" aria-label="The rows that it covers">
+          @for (row of traced.rows; track $index) {
+            <li>
+              <button type="button" [class.here]="row.page === page()" (click)="looksAt.set(row.page)" [title]="'Page ' + row.page">
+                <span>{{ row.label }}</span><span class="number">{{ row.amount }}</span>
+              </button>
+            </li>
+          }
+          @if (traced.more > 0) {
+            <li class="small">and {{ counted(traced.more, 'row') }} more</li>
+          }
+        </ol>
+        <sieve-paper [file]="file()" [name]="tie.path" [page]="page()" [zoom]="1.6" [frames]="frames()" />
+      } @else if (!paperOf.failure()) {
+        <sieve-notice kind="loading">Looking for its rows</sieve-notice>
+      }
+    } @else if (ties().length === 0) {
+      <sieve-notice kind="empty">No step of this pipeline keeps printed totals. The step “Hold totals” does, and they are compared here.</sieve-notice>
+    } @else {
+      <p class="head">{{ sentence() }}</p>
+      <p-listbox [options]="ties()" dataKey="id" optionLabel="title" [ngModel]="null" (onChange)="choose($event.value)" [virtualScroll]="true" [virtualScrollItemSize]="48" scrollHeight="100%" ariaLabel="Printed totals">
+        <ng-template #item let-tie>
+          <span class="tie">
+            <span class="title">{{ tie.title }}</span>
+            <span class="stands" [class.needs]="tie.stands === 'off'"><i class="pi" [class]="tie.mark" aria-hidden="true"></i> {{ tie.says }}</span>
+            <span class="small where">{{ tie.path }}, page {{ tie.page }}</span>
+            <span class="small number">{{ shown(tie.printed, tie.decimals) }}</span>
+          </span>
+        </ng-template>
+      </p-listbox>
+    }
+  `,
+  styleUrl: './published-totals.css',
+})
+export class PublishedTotals {
+  private readonly api = inject(Api);
+  private readonly state = inject(PipelineState);
+  readonly of = input.required<PublishedAnswer>();
+  protected readonly counted = plural;
+  protected readonly shown = cellShown;
+  protected readonly why = signal('');
+
+  private readonly told = computed(() => toldTies(this.of(), this.state.document()?.accepted ?? []));
+  protected readonly ties = computed(() => [...this.told().ties]);
+  protected readonly sentence = computed(() => this.told().sentence);
+  protected readonly chosenId = signal<string | undefined>(undefined);
+  protected readonly chosen = computed(() => this.ties().find(({ id }) => id === this.chosenId()));
+  protected readonly paperOf = asked(
+    () => {
+      const tie = this.chosen();
+      return tie && { pipeline: this.state.id(), report: tie.report, made: tie.sha256, step: tie.step, table: tie.row.table, ordinal: tie.row.ordinal, column: tie.column };
+    },
+    ({ pipeline, report, step, table, ordinal, column }) => this.api.publishedTotal(pipeline, report, { step, table, ordinal, column }),
+  );
+  /** The page to look at; the one that the total is printed on, unless another of its rows was asked for. */
+  protected readonly looksAt = signal<number | undefined>(undefined);
+  protected readonly page = computed(() => this.looksAt() ?? this.chosen()?.page ?? 1);
+  protected readonly file = computed(() => this.api.fileAddress(this.state.id(), this.chosen()!.report));
+  protected readonly frames = computed((): PaperFrame[] => {
+    const { places = [], rows = [] } = this.paperOf.value() ?? {};
+    const here = (all: typeof places) => all.filter(({ page }) => page === this.page());
+    return [...here(places).map(({ box }): PaperFrame => ({ box, kind: 'word' })), ...here(rows.flatMap((row) => row.places)).map(({ box }): PaperFrame => ({ box, kind: 'band' }))];
+  });
+
+  constructor() {
+    effect(() => {
+      this.chosenId();
+      untracked(() => {
+        this.why.set('');
+        this.looksAt.set(undefined);
+      });
+    });
+  }
+
+  protected choose(tie: ToldTie | null) {
+    this.chosenId.set(tie?.id);
+  }
+
+  protected accept(tie: ToldTie) {
+    const why = this.why().trim();
+    const document = this.state.document();
+    if (why === '' || !document) return;
+    this.state.change({ ...document, accepted: [...document.accepted.filter((each) => !tie.isThat(each)), { ...tie.place, why }] });
+  }
+
+  protected withdraw(tie: ToldTie) {
+    const document = this.state.document();
+    if (document) this.state.change({ ...document, accepted: document.accepted.filter((each) => !tie.isThat(each)) });
+  }
+}
