@@ -106,6 +106,7 @@ describe('how printed totals stand', () => {
   it('is one sentence', () => {
     expect(tiesSentence(noTies)).toBe('');
     expect(tiesSentence({ ...noTies, equal: 152 })).toBe('All 152 printed totals tie out.');
+    expect(tiesSentence({ ...noTies, equal: 3 }, ['Deduplicate'])).toBe('All 3 printed totals tie out, as the rows were before “Deduplicate” over all reports.');
     expect(tiesSentence({ ...noTies, equal: 1 })).toBe('The one printed total ties out.');
     expect(tiesSentence({ equal: 149, rounded: 1, off: 1, accepted: 1, notComparable: 4 })).toBe('150 of 152 printed totals tie out, 1 is off, 1 is accepted as misprinted, 1 within rounding, 4 cannot be compared.');
     expect(tiesSentence({ ...noTies, notComparable: 2 })).toBe('2 printed totals cannot be compared.');

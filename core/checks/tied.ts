@@ -55,8 +55,8 @@ export const countTies = (ties: readonly Pick<Tie, 'outcome' | 'accepted'>[]): T
 export const addedUp = (all: readonly TieCounts[]): TieCounts =>
   all.reduce((sum, own) => ({ equal: sum.equal + own.equal, rounded: sum.rounded + own.rounded, off: sum.off + own.off, accepted: sum.accepted + own.accepted, notComparable: sum.notComparable + own.notComparable }), noTies);
 
-/** How the printed totals stand, in a sentence; empty where none were printed. */
-export function tiesSentence({ equal, rounded, off, accepted, notComparable }: TieCounts): string {
+/** How the printed totals stand, in a sentence; empty where none were printed. @param later titles of the steps over all reports, whose changes they are not compared with */
+export function tiesSentence({ equal, rounded, off, accepted, notComparable }: TieCounts, later: readonly string[] = []): string {
   const all = equal + rounded + off + accepted;
   if (all + notComparable === 0) return '';
   const parts = [
@@ -66,5 +66,6 @@ export function tiesSentence({ equal, rounded, off, accepted, notComparable }: T
     rounded > 0 ? `${rounded} within rounding` : '',
     notComparable > 0 ? `${notComparable}${all > 0 ? '' : notComparable === 1 ? ' printed total' : ' printed totals'} cannot be compared` : '',
   ];
-  return `${parts.filter(Boolean).join(', ')}.`;
+  const before = later.length > 0 ? `, as the rows were before ${later.map((title) => `“${title}”`).join(', ')} over all reports` : '';
+  return `${parts.filter(Boolean).join(', ')}${before}.`;
 }

@@ -34,8 +34,8 @@ export type RunNote =
   | { readonly kind: 'many gone'; readonly reports: readonly string[]; readonly of: number }
   /** The rows of all reports cannot be had or kept: a list is missing, or the database does not take them. */
   | { readonly kind: 'not stored'; readonly problem: Problem }
-  /** How the printed totals stand. */
-  | { readonly kind: 'totals'; readonly ties: TieCounts }
+  /** How the printed totals stand; they are compared before the steps called `later`, which are over all reports. */
+  | { readonly kind: 'totals'; readonly ties: TieCounts; readonly later?: readonly string[] }
   | { readonly kind: 'cancelled' }
   | { readonly kind: 'interrupted' }
   | { readonly kind: 'failed'; readonly error: string };
@@ -67,7 +67,7 @@ export function noteSentence(note: RunNote): string {
     case 'not stored':
       return `${sentence(note.problem)} The dataset stays as it was published.`;
     case 'totals':
-      return tiesSentence(note.ties);
+      return tiesSentence(note.ties, note.later);
     case 'cancelled':
       return 'Cancelled; the dataset before it stays published.';
     case 'interrupted':

@@ -10,6 +10,7 @@ import { publicationOf } from '../store/dataset';
 import { addPipeline, allPipelines, ChangedMeanwhile, deletePipeline, moveToFolder, pipelineById, savePipeline, versionOf, versionsOf, type StoredPipeline } from '../store/pipelines';
 import { reportsOf } from '../store/reports';
 import { runById, runsOf } from '../store/runs';
+import { totalsOff } from '../store/published';
 import type { Need, PipelineFull, PipelineSummary, VersionAnswer } from '../contract/answers';
 import { fileQuery, folderBody, newPipelineBody, savedPipelineBody, versionsQuery } from '../contract/contract';
 import type { Deps } from './deps';
@@ -31,7 +32,7 @@ async function summary({ store, runs }: Deps, pipeline: StoredPipeline): Promise
   const detail = last && (await runById(store, last.id));
   const inState = (state: string) => detail?.reports.filter((report) => report.state === state).length ?? 0;
   const misfits = detail?.reports.reduce((sum, report) => sum + report.misfits, 0) ?? 0;
-  const counted: Extract<Need, { count: number }>[] = [{ kind: 'failed', count: inState('failed') }, { kind: 'stale', count: inState('stale') }, { kind: 'misfits', count: misfits }];
+  const counted: Extract<Need, { count: number }>[] = [{ kind: 'failed', count: inState('failed') }, { kind: 'stale', count: inState('stale') }, { kind: 'misfits', count: misfits }, { kind: 'totals off', count: await totalsOff(store, pipeline.id) }];
   return {
     id: pipeline.id,
     name: pipeline.document.name,

@@ -271,7 +271,7 @@ describe('a refresh of a folder that changes', () => {
     const pipeline = await start(folder, demoNamed({ allReports: [{ id: 'trim', kind: 'trim rows', settings: { top: 80 } }] }));
     const result = await refreshed(pipeline);
     expect(noted(result)).toContain('computed anew');
-    expect(result.notes.map(noteSentence).join()).toMatch(/^All rows were computed anew, as “Trim rows” \(\d+\.\d s\) needs all reports at once\.,40 printed totals cannot be compared\.$/);
+    expect(result.notes.map(noteSentence).join()).toMatch(/^All rows were computed anew, as “Trim rows” \(\d+\.\d s\) needs all reports at once\.,40 printed totals cannot be compared, as the rows were before “Trim rows” over all reports\.$/);
     expect(result.rows).toBe(83 + 64 - 80);
     const rows = await datasetWindow(house.store, (await publicationOf(house.store, pipeline))!, 0, 100);
     expect(rows.map((row) => row.cells[0]).slice(0, 4)).toEqual(['22', '22', '22', '23']);
@@ -285,7 +285,7 @@ describe('a refresh of a folder that changes', () => {
     for (const note of ['computed anew', 'nothing changed']) {
       const { notes, whole } = await refreshed(pipeline);
       // No step sets types: what the totals are of is text.
-      expect(notes).toEqual(note === 'computed anew' ? [{ kind: note, steps: [{ title: 'Trim rows', took: expect.any(Number) }, { title: 'Deduplicate', took: expect.any(Number) }] }, { kind: 'totals', ties: { equal: 0, rounded: 0, off: 0, accepted: 0, notComparable: 40 } }] : [{ kind: note }]);
+      expect(notes).toEqual(note === 'computed anew' ? [{ kind: note, steps: [{ title: 'Trim rows', took: expect.any(Number) }, { title: 'Deduplicate', took: expect.any(Number) }] }, { kind: 'totals', ties: { equal: 0, rounded: 0, off: 0, accepted: 0, notComparable: 40 }, later: ['Trim rows', 'Deduplicate'] }] : [{ kind: note }]);
       expect(whole!.problems).toMatchObject([{ kind: 'step', step: 'twins', column: 'Gone' }]);
     }
   });

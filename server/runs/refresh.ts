@@ -247,16 +247,17 @@ export async function refresh(store: Store, pool: Pool, pipeline: StoredPipeline
     stop();
     if (parts.length === published.length && parts.every((each, i) => each.id === published[i].part && each.stale === published[i].stale)) return end('nothing new', [{ kind: 'nothing changed' }], all, whole);
     progress(done, due, { kind: 'publishing' });
-    await end('published', withTies(notes, all), all, whole);
+    await end('published', withTies(notes, all, whole), all, whole);
     const { rows } = await publish(store, pipeline.id, run, version, published, columns, watch);
-    return { state: 'published', rows, reports: all, whole, notes: withTies(notes, all) };
+    return { state: 'published', rows, reports: all, whole, notes: withTies(notes, all, whole) };
   }
 }
 
 /** With how the printed totals of the published reports stand, where any were printed. */
-function withTies(notes: readonly RunNote[], reports: readonly RunReport[]): readonly RunNote[] {
+function withTies(notes: readonly RunNote[], reports: readonly RunReport[], whole: WholeTold | null): readonly RunNote[] {
   const ties = addedUp(reports.flatMap((report) => (report.rows > 0 && report.ties ? [report.ties] : [])));
-  return tiesSentence(ties) === '' ? notes : [...notes, { kind: 'totals', ties }];
+  const later = whole?.layers.map(({ title }) => title) ?? [];
+  return tiesSentence(ties) === '' ? notes : [...notes, { kind: 'totals', ties, ...(later.length > 0 ? { later } : {}) }];
 }
 
 const noCounts = { rows: 0, held: 0, misfits: 0 };

@@ -1,3 +1,4 @@
+import { countTies } from '../../core/checks/tied';
 import type { PartInput } from '../../core/runs/plan';
 import type { ValueType } from '../../core/sheet/column';
 import type { KeptTotal } from '../contract/answers';
@@ -67,8 +68,8 @@ export async function loadPart(store: Store, pipeline: number, id: number, part:
   if (part.totals.length > 0)
     await store.copyIn(
       'kept_total',
-      ['part', 'position', 'step', 'report', 'source_table', 'source_row', 'printed_on', 'reason', 'level', 'covers', 'differs', 'ties', 'cells'],
-      part.totals.map((t, i) => csvLine([id, i, t.step, t.row.report, t.row.table, t.row.ordinal, t.page, t.reason, t.level, JSON.stringify(t.covers), JSON.stringify(t.differs), JSON.stringify(t.ties), JSON.stringify(t.cells)])).join(''),
+      ['part', 'position', 'step', 'report', 'source_table', 'source_row', 'printed_on', 'reason', 'level', 'covers', 'differs', 'ties', 'amounts_off', 'cells'],
+      part.totals.map((t, i) => csvLine([id, i, t.step, t.row.report, t.row.table, t.row.ordinal, t.page, t.reason, t.level, JSON.stringify(t.covers), JSON.stringify(t.differs), JSON.stringify(t.ties), countTies(t.ties).off, JSON.stringify(t.cells)])).join(''),
     );
   await store.execute('update part set rows = $2, held = $3, misfits = $4, columns = $5, details = $6 where id = $1', [
     id,

@@ -65,3 +65,12 @@ export async function keptTotals(store: Session, pipeline: number): Promise<Kept
     cells: JSON.parse(row.cells) as Record<string, string>,
   }));
 }
+
+/** How many printed amounts of the published dataset are off, and were not accepted. */
+export async function totalsOff(store: Session, pipeline: number): Promise<number> {
+  const [{ off }] = await store.query<{ off: number }>(
+    `select cast(coalesce(sum(k.amounts_off), 0) as integer) as off from kept_total k join publication_part pp on pp.part = k.part join pipeline p on p.publication = pp.publication where p.id = $1`,
+    [pipeline],
+  );
+  return off;
+}

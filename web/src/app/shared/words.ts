@@ -44,6 +44,8 @@ export function needSentence(need: Need): string {
       return `${plural(need.count, 'report is', 'reports are')} held at the last good version`;
     case 'misfits':
       return plural(need.count, 'misfit');
+    case 'totals off':
+      return plural(need.count, 'printed total is off', 'printed totals are off');
   }
 }
 

@@ -1,0 +1,120 @@
+// Papers that are broken on purpose: what is wrong in them must be named.
+import { readFile } from 'node:fs/promises';
+import { join } from 'node:path';
+import { beforeAll, describe, expect, it } from 'vitest';
+import { tied, type TiedReport } from '../../core/checks/tied';
+import type { PageContent } from '../../core/page/page';
+import { carryReport } from '../../core/pipeline/carry';
+import { parsePipeline, type Pipeline } from '../../core/pipeline/document';
+import { findTables } from '../../core/reading/find-tables';
+import { random } from '../../demo/random';
+import { streamPages } from '../pdf/read-pages';
+import { demoFolder, demoPipeline } from '../testing/folders';
+
+const papers = [
+  { name: 'first office', path: 'week-24.pdf' },
+  { name: 'second office', path: 'week-28.pdf' },
+];
+
+/** A word on paper: its page and its place among the words there. */
+interface WordPlace {
+  readonly page: number;
+  readonly word: number;
+}
+
+interface Sound {
+  readonly document: Pipeline;
+  readonly path: string;
+  readonly pages: readonly PageContent[];
+  readonly whole: TiedReport;
+  /** The printed amounts of totals that tie out, and those of the rows that they cover, each with the words of its whole row. */
+  readonly totals: readonly WordPlace[];
+  readonly amounts: readonly { readonly at: WordPlace; readonly row: readonly WordPlace[] }[];
+}
+const sound = new Map<string, Sound>();
+
+const carried = (document: Pipeline, path: string, pages: readonly PageContent[]) => tied(document, carryReport(document, { key: 'r', path, pages, tables: findTables(pages) }));
+
+beforeAll(async () => {
+  const document = parsePipeline(JSON.parse(await readFile(demoPipeline, 'utf8')));
+  for (const { name, path } of papers) {
+    const pages: PageContent[] = [];
+    for await (const each of streamPages(await readFile(join(demoFolder, path)), path)) if ('page' in each) pages.push(each.page);
+    const whole = carried(document, path, pages);
+    const totals: WordPlace[] = [];
+    const amounts: Sound['amounts'][number][] = [];
+    for (const { id, held, sheet } of whole.layers) {
+      const { rows, columns } = sheet;
+      const wordsOf = (origin: number) => (origin < 0 ? [] : rows.book.origins.places(origin)).flatMap(({ page, words }) => words.map((word) => ({ page, word })));
+      for (const tie of whole.ties.filter((each) => each.step === id && each.outcome === 'equal')) {
+        const at = held.rows.rows.map((row) => row).find((row) => held.rows.rows.id(row).table === tie.row.table && held.rows.rows.id(row).ordinal === tie.row.ordinal)!;
+        totals.push(...wordsOf(held.rows.columns.find(({ name: column }) => column === tie.column)!.origins[at]).slice(0, 1));
+        const column = columns.find((each) => each.name === tie.column)!;
+        for (const number of held.covers![at].rows) {
+          const row = rows.numbers.indexOf(number);
+          const own = wordsOf(column.origins[row]);
+          if (own.length === 1 && /[1-9]/.test(pages[own[0].page - 1].words[own[0].word].text)) amounts.push({ at: own[0], row: columns.flatMap(({ origins }) => wordsOf(origins[row])) });
+        }
+      }
+    }
+    sound.set(name, { document, path, pages, whole, totals, amounts });
+  }
+});
+
+/** The pages with another text at a place. */
+const withText = (pages: readonly PageContent[], { page, word }: WordPlace, text: string) => pages.map((each, i) => (i === page - 1 ? { ...each, words: each.words.map((own, at) => (at === word ? { ...own, text } : own)) } : each));
+const withoutWords = (pages: readonly PageContent[], gone: readonly WordPlace[]) => pages.map((each, i) => ({ ...each, words: each.words.filter((_, at) => !gone.some(({ page, word }) => page - 1 === i && word === at)) }));
+
+/** Another digit than there is, at a place that has one. */
+function misprinted(text: string, draw: ReturnType<typeof random>): string {
+  const places = text.split('').flatMap((letter, at) => (/\d/.test(letter) ? [at] : []));
+  const at = draw.one(places);
+  return text.slice(0, at) + String((Number(text[at]) + draw.whole(1, 9)) % 10) + text.slice(at + 1);
+}
+
+/** What is said of a broken report that was not said of the sound one: problems, and totals that are no longer equal. */
+function named({ whole }: Sound, broken: TiedReport): number {
+  const equal = (report: TiedReport) => report.ties.filter(({ outcome }) => outcome === 'equal').length;
+  return broken.problems.length - whole.problems.length + Math.max(0, equal(whole) - equal(broken));
+}
+
+describe.each(papers.map(({ name }) => name))('papers of the %s', (name) => {
+  const family = () => sound.get(name)!;
+
+  it('tie out as they are', () => {
+    expect(family().whole.ties.length).toBeGreaterThan(10);
+    expect(new Set(family().whole.ties.map(({ outcome }) => outcome))).toEqual(new Set(['equal']));
+    expect(family().amounts.length).toBeGreaterThan(30);
+  });
+
+  it('in which a digit of an amount is another are named', () => {
+    const draw = random(18);
+    const { document, path, pages, amounts } = family();
+    for (let i = 0; i < 30; i++) {
+      const { at } = draw.one(amounts);
+      const { text } = pages[at.page - 1].words[at.word];
+      const other = misprinted(text, draw);
+      expect(named(family(), carried(document, path, withText(pages, at, other))), `${text} became ${other}`).toBeGreaterThan(0);
+    }
+  });
+
+  it('in which a total is misprinted are named', () => {
+    const draw = random(19);
+    const { document, path, pages, totals } = family();
+    for (let i = 0; i < 15; i++) {
+      const at = draw.one(totals);
+      const { text } = pages[at.page - 1].words[at.word];
+      const other = misprinted(text, draw);
+      expect(named(family(), carried(document, path, withText(pages, at, other))), `${text} became ${other}`).toBeGreaterThan(0);
+    }
+  });
+
+  it('in which a row is missing are named', () => {
+    const draw = random(20);
+    const { document, path, pages, amounts } = family();
+    for (let i = 0; i < 15; i++) {
+      const { row } = draw.one(amounts);
+      expect(named(family(), carried(document, path, withoutWords(pages, row))), row.map(({ page, word }) => pages[page - 1].words[word].text).join(' ')).toBeGreaterThan(0);
+    }
+  });
+});
