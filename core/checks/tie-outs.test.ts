@@ -5,6 +5,7 @@ import { findTables } from '../reading/find-tables';
 import { page, words } from '../testing/print';
 import { carryReport } from '../pipeline/carry';
 import { parsePipeline } from '../pipeline/document';
+import { wouldTie } from './would-tie';
 import { addedUp, countTies, noTies, tied, tiesSentence } from './tied';
 
 const step = (id: string, kind: string, settings: object = {}) => ({ id, kind, settings });
@@ -66,6 +67,19 @@ describe('printed totals', () => {
     expect(told(ties([totals, sift, types()]))[0]).toEqual(['Total Saltby', 'Boxes', 'not comparable', 60, '1 of its 2 rows was held by “Sift rows”']);
     expect(told(ties([totals, step('pick', 'pick columns', { columns: { by: 'all but', names: ['Boxes'] } }), types()]))[0]).toEqual(['Total Saltby', 'Boxes', 'not comparable', 60, '2 of its 2 amounts are not in the dataset']);
     expect(told(ties([totals, step('types', 'set types', { types: [] })]))[0]).toEqual(['Total Saltby', 'Boxes', 'not comparable', 60, '“Boxes” holds texts in the end']);
+  });
+
+  it('that are off are asked of rows that were held, and of rows that may be doubled', () => {
+    const candidates = (eachReport: object[], text = lines) => {
+      const { layers, ties: all } = ties(eachReport, text);
+      const at = layers.findIndex(({ id }) => id === 'totals');
+      return all.filter(({ outcome }) => outcome === 'off').map(({ row, column, label }) => [label, column, wouldTie(layers, at, layers[at].held.rows.rows.map((each) => each).find((each) => layers[at].held.rows.rows.id(each).ordinal === row.ordinal)!, column, 'en-GB')]);
+    };
+    const sift = step('sift', 'sift rows', { conditions: [{ of: { is: 'column', name: 'Boxes' }, test: 'is', value: '12' }] });
+    expect(candidates([sift, totals, types()])[1]).toEqual(['Total Saltby', 'Value', [{ kind: 'held', step: 'Sift rows', label: 'Saltby · Hake · 12', amount: '1,014.40', page: 1 }]]);
+    const twice = [...lines.slice(0, 3), lines[2], ...lines.slice(3)];
+    expect(candidates([totals, types()], twice)[1]).toEqual(['Total Saltby', 'Value', [expect.objectContaining({ kind: 'doubled', amount: '862.40' }), expect.objectContaining({ kind: 'doubled', amount: '862.40' })]]);
+    expect(candidates([totals, types()], lines.map((line) => line.replace('1,876.80', '1,872.80')))).toEqual([['Total Saltby', 'Value', []]]);
   });
 
   it('of rounded amounts may be off by what rounding makes, and say so; counts never', () => {

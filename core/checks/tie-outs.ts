@@ -4,9 +4,9 @@ import type { RowId } from '../sheet/row';
 import type { Sheet } from '../sheet/sheet';
 import { cellText, isBlank, isError, type Cell } from '../values/cell';
 import { exactSum, fractionDigits } from '../values/exact';
-import { formatOf, readerOf } from '../values/format';
-import { locales, type LocaleName } from '../values/locale';
+import type { LocaleName } from '../values/locale';
 import { plainNumber } from '../values/plain-number';
+import { amountIn, amountReader, type AmountReader } from './amounts';
 
 /** How a printed total compares with what the rows say in the end, in one column. */
 export type Outcome = 'equal' | 'off' | 'within rounding' | 'not comparable';
@@ -44,26 +44,17 @@ export function tieOuts(layers: readonly Layer[], final: Sheet, localeOf: (step:
   const kept = layers.flatMap((layer, at) => (layer.held.kept === 'totals' && layer.held.rows.rows.length > 0 ? [{ layer, at }] : []));
   if (kept.length === 0) return [];
   const cells = new FinalCells(final);
-  return kept.flatMap(({ layer, at }) => ofLayer(layer, layers.slice(at + 1), cells, readerOf(formatOf({ type: 'decimal' }), locales[localeOf(layer.id)])));
+  return kept.flatMap(({ layer, at }) => ofLayer(layer, layers.slice(at + 1), cells, amountReader(localeOf(layer.id))));
 }
 
-type Read = ReturnType<typeof readerOf>;
-
-function amountOf(cell: Cell, read: Read): number | undefined {
-  if (typeof cell === 'number') return cell;
-  if (isBlank(cell) || isError(cell) || typeof cell !== 'string') return undefined;
-  const parsed = read(cell);
-  return 'value' in parsed && typeof parsed.value === 'number' ? parsed.value : undefined;
-}
-
-function ofLayer({ id, held, sheet }: Layer, below: readonly Layer[], cells: FinalCells, read: Read): TieOut[] {
+function ofLayer({ id, held, sheet }: Layer, below: readonly Layer[], cells: FinalCells, read: AmountReader): TieOut[] {
   const heldBy = holders(below);
   const { rows: totals, covers = [] } = held;
   const placeOf = new Map<number, number>();
   sheet.rows.numbers.forEach((number, place) => placeOf.set(number, place));
   return totals.rows.map((row) => row).flatMap((row) => {
     const places = (covers[row]?.rows ?? []).flatMap((number) => placeOf.get(number) ?? []);
-    const amounts = totals.columns.map((column) => amountOf(column.cells[row], read));
+    const amounts = totals.columns.map((column) => amountIn(column.cells[row], read));
     const texts = totals.columns.flatMap((column, c) => (amounts[c] === undefined && !isBlank(column.cells[row]) ? [cellText(column.cells[row])] : []));
     // “Saltby” says nothing beside “Total Saltby”.
     const label = texts.filter((text, i) => !texts.some((other, j) => i !== j && other.includes(text) && (other !== text || j < i))).join(' ');
@@ -73,7 +64,7 @@ function ofLayer({ id, held, sheet }: Layer, below: readonly Layer[], cells: Fin
       const above = sheet.columns.find(({ name }) => name === column.name);
       if (printed === undefined || !above || places.length === 0) return [];
       const filled = places.flatMap((place) => {
-        const amount = amountOf(above.cells[place], read);
+        const amount = amountIn(above.cells[place], read);
         return amount === undefined ? [] : [{ place, amount }];
       });
       // A number that counts the rows, or stands in a column of texts, is no total of anything.

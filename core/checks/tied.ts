@@ -18,10 +18,13 @@ export interface TiedReport extends CarriedReport {
 
 export const noTies: TieCounts = { equal: 0, rounded: 0, off: 0, accepted: 0, notComparable: 0 };
 
+/** How a step reads amounts. */
+export const localeOfStep = (pipeline: Pipeline, id: string): LocaleName =>
+  (zones.flatMap((zone) => pipeline[zone]).find((step) => step.id === id)?.settings['locale'] as LocaleName | undefined) ?? 'en-GB';
+
 /** A report that was carried to its end, with its printed totals compared; each that is off is a problem, unless it was accepted. */
 export function tied(pipeline: Pipeline, carried: CarriedReport): TiedReport {
-  const localeOf = new Map(zones.flatMap((zone) => pipeline[zone].map(({ id, settings }) => [id, settings['locale'] as LocaleName | undefined] as const)));
-  const ties = tieOuts(carried.layers, carried.sheet, (step) => localeOf.get(step) ?? 'en-GB').map((tie): Tie => {
+  const ties = tieOuts(carried.layers, carried.sheet, (step) => localeOfStep(pipeline, step)).map((tie): Tie => {
     const accepted = tie.outcome === 'off' ? pipeline.accepted.find((each) => isAccepted(each, carried.paper.path, tie)) : undefined;
     return accepted ? { ...tie, accepted: accepted.why } : tie;
   });

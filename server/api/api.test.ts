@@ -310,7 +310,7 @@ describe('runs and the dataset over HTTP', () => {
     expect([places.flatMap(({ words }) => words.map(({ text }) => text)), rows.length, more]).toEqual([['217,409.42'], 16, 0]);
     expect(rows[0]).toMatchObject({ label: 'Tern Point · BR1 · Reef brill', amount: '17,299.20', page: 2, places: [{ words: [{ text: '17,299.20' }] }] });
     expect(exactSum(rows.map(({ amount }) => Number(amount.replaceAll(',', '').replace(/^\((.*)\)$/, '-$1'))))).toBe(217369.42);
-    expect(await get(at('Nope'))).toEqual({ places: [], rows: [], more: 0 });
+    expect(await get(at('Nope'))).toEqual({ places: [], rows: [], more: 0, wouldTie: [] });
     expect((await call(at('Value').replace(/ordinal=\d+/, 'ordinal=x'))).status).toBe(400);
     expect((await call(at('Value').replace(/step=[^&]+/, 'step=gone'))).status).toBe(404);
   });

@@ -9,6 +9,7 @@ import type { Change } from '../../core/pipeline/changes';
 import type { ProposedColumn } from '../../core/pipeline/columns-worked-out';
 import type { ErrorPlace } from '../../core/pipeline/errors';
 import type { Tie } from '../../core/checks/tied';
+import type { WouldTie } from '../../core/checks/would-tie';
 import type { CarriedTold, LayerCounts } from '../../core/pipeline/told';
 import type { Piece } from '../../core/reading/found-table';
 import type { RunNote, RunReport, RunState, WholeTold } from '../../core/runs/run';
@@ -171,6 +172,8 @@ export interface TotalTraced {
   readonly rows: readonly { readonly label: string; readonly amount: string; readonly page: number; readonly places: readonly TracedPlace[] }[];
   /** Rows beyond those. */
   readonly more: number;
+  /** Where it is off: what would make it tie out. */
+  readonly wouldTie: readonly WouldTie[];
 }
 
 export interface WorkOutAnswer {

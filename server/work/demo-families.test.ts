@@ -154,7 +154,7 @@ describe.each(families.map(({ name }) => name))('%s', (name) => {
             });
           }
         }),
-        { numRuns: 100 },
+        { numRuns: 50 },
       );
     });
   });

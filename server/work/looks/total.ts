@@ -1,6 +1,9 @@
+import { localeOfStep } from '../../../core/checks/tied';
+import { labelOf, wouldTie } from '../../../core/checks/would-tie';
+import { parsePipeline } from '../../../core/pipeline/document';
 import { isBlank, cellText } from '../../../core/values/cell';
 import type { TotalTraced } from '../../contract/answers';
-import { layersUntil, lookedAt, type Look } from '../session';
+import { lookedAt, type Look } from '../session';
 import { onPaper, rowNamed } from './trace';
 
 /** So many rows of a total are told one by one. */
@@ -8,11 +11,12 @@ const mostRows = 500;
 
 /** A printed total as a step kept it, in one column, and the rows that it covers, each with its place on paper. */
 export async function total(task: Look & { step: string; table: string; ordinal: number; column: string }): Promise<TotalTraced> {
-  const { layers } = await lookedAt(task, task.step);
-  const layer = layersUntil(layers, task.step).at(-1);
+  const { layers } = await lookedAt(task);
+  const at = layers.findIndex(({ id }) => id === task.step);
+  const layer = layers[at];
   const { rows: totals, covers = [] } = layer?.held ?? { rows: undefined };
   const row = totals ? rowNamed(totals.rows, task.source.key, { table: task.table, ordinal: task.ordinal, nth: 0 }) : -1;
-  if (!layer || !totals || row < 0) return { places: [], rows: [], more: 0 };
+  if (!layer || !totals || row < 0) return { places: [], rows: [], more: 0, wouldTie: [] };
   const { rows: book, columns } = layer.sheet;
   const placesOf = async (origin: number | undefined) =>
     Promise.all((origin === undefined || origin < 0 ? [] : book.book.origins.places(origin)).map((place) => onPaper(place, new Map([[task.source.key, task.source]]))));
@@ -23,12 +27,13 @@ export async function total(task: Look & { step: string; table: string; ordinal:
     places: await placesOf(totals.columns.find(({ name }) => name === task.column)?.origins[row]),
     rows: await Promise.all(
       covered.slice(0, mostRows).map(async (place) => ({
-        label: columns.flatMap(({ name, cells }) => (name === task.column || isBlank(cells[place]) ? [] : [cellText(cells[place])])).slice(0, 3).join(' · '),
+        label: labelOf(columns, place, task.column),
         amount: cellText(column!.cells[place]),
         page: book.page(place),
         places: await placesOf(column!.origins[place]),
       })),
     ),
     more: Math.max(0, covered.length - mostRows),
+    wouldTie: wouldTie(layers, at, row, task.column, localeOfStep(parsePipeline(JSON.parse(task.document)), task.step)),
   };
 }

@@ -37,6 +37,11 @@ import { toldTies, type ToldTie } from './told-ties';
       </dl>
       @if (tie.outcome === 'off') {
         <div class="answer">
+          @for (row of paperOf.value()?.wouldTie ?? []; track $index) {
+            <p class="would">
+              {{ row.kind === 'held' ? 'It would tie out with “' + row.label + '” (' + row.amount + ', page ' + row.page + '), which “' + row.step + '” held.' : 'It would tie out without “' + row.label + '” (' + row.amount + ', page ' + row.page + '): is that row there twice?' }}
+            </p>
+          }
           @if (tie.accepted !== undefined) {
             <span>Misprinted on paper: {{ tie.accepted || 'no reason given' }}{{ tie.pending ? ' (counts from the next refresh on)' : '' }}</span>
             <button pButton type="button" size="small" severity="secondary" [outlined]="true" (click)="withdraw(tie)">Not accepted any more</button>

@@ -26,7 +26,12 @@ import { folderTree } from './folder-tree';
         [trackBy]="byKey"
         scrollHeight="200px"
         ariaLabelledBy="where"
-      />
+      >
+        <!-- Its buttons have no name of their own. -->
+        <ng-template #togglericon let-open>
+          <i class="pi" [class.pi-chevron-down]="open" [class.pi-chevron-right]="!open" aria-hidden="true"></i><span class="sr">{{ open ? 'Close' : 'Open' }} the folder</span>
+        </ng-template>
+      </p-tree>
       @if (at(); as at) {
         <p class="at"><b>{{ at.folder }}</b></p>
         <p class="small">{{ counted(at.pdfs.length, 'PDF file') }} directly in this folder; its subfolders count too.</p>

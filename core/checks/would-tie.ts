@@ -1,0 +1,52 @@
+import type { Layer } from '../pipeline/carry';
+import { cellText, isBlank, isError, type Cell } from '../values/cell';
+import { exactSum } from '../values/exact';
+import type { LocaleName } from '../values/locale';
+import { amountIn, amountReader } from './amounts';
+
+/** A row that would make a total tie out which is off: one that was held, or one that is there and may be doubled. */
+export interface WouldTie {
+  readonly kind: 'held' | 'doubled';
+  /** Title of the step that held it. */
+  readonly step?: string;
+  readonly label: string;
+  readonly amount: string;
+  readonly page: number;
+}
+
+/** So many are told: where every second row would do, none of them says much. */
+const most = 5;
+
+/**
+ * Rows whose amount is just what a total is off by.
+ * @param layers of one report, from the top
+ * @param at the layer that kept the total
+ * @param row of the total among those it kept
+ * @param locale how amounts were printed there
+ */
+export function wouldTie(layers: readonly Layer[], at: number, row: number, column: string, locale: LocaleName): WouldTie[] {
+  const { held, sheet } = layers[at];
+  const read = amountReader(locale);
+  const printed = amountIn(held.rows.columns.find(({ name }) => name === column)?.cells[row] ?? null, read);
+  const cells = sheet.columns.find(({ name }) => name === column)?.cells;
+  if (printed === undefined || !cells) return [];
+  const covered = new Set(held.covers?.[row]?.rows ?? []);
+  const own = sheet.rows.map((place) => place).filter((place) => covered.has(sheet.rows.numbers[place]));
+  const off = exactSum([printed, ...own.flatMap((place) => amountIn(cells[place], read) ?? []).map((amount) => -amount)]);
+  if (off === 0) return [];
+  const doubled = own.filter((place) => amountIn(cells[place], read) === -off).map((place): WouldTie => ({ kind: 'doubled', label: labelOf(sheet.columns, place, column), amount: cellText(cells[place]), page: sheet.rows.page(place) }));
+  // A step before may have known the column by another name, or by none: any amount of a held row will do.
+  const kept = layers.flatMap(({ title, held: { kept: totals, rows: { columns, rows } } }) =>
+    totals
+      ? []
+      : rows.map((place) => place).flatMap((place): WouldTie[] => {
+          const found = columns.find(({ cells: all }) => amountIn(all[place], read) === off);
+          return found ? [{ kind: 'held', step: title, label: labelOf(columns, place, found.name), amount: cellText(found.cells[place]), page: rows.page(place) }] : [];
+        }),
+  );
+  return [...kept, ...doubled].slice(0, most);
+}
+
+/** The first texts of a row beside a column. */
+export const labelOf = (columns: readonly { readonly name: string; readonly cells: readonly Cell[] }[], row: number, but: string): string =>
+  columns.flatMap(({ name, cells }) => (name === but || isBlank(cells[row]) || isError(cells[row]) ? [] : [cellText(cells[row])])).slice(0, 3).join(' · ');
