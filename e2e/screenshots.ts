@@ -77,6 +77,11 @@ try {
   await (await dataset.cell(6, 5)).click();
   await dataset.until('the line as it is printed', async () => (await dataset.all('sieve-slip canvas')).length === 2);
   await picture('dataset');
+  await dataset.press('1 total off', 'sieve-dataset-page');
+  await dataset.until('the totals', async () => (await dataset.all('sieve-published-totals li')).length > 5);
+  await (await dataset.find('sieve-published-totals li')).click();
+  await dataset.until('the total on paper', async () => (await dataset.all('sieve-published-totals .frame.word')).length === 1);
+  await picture('totals');
 
   await place('runs');
   const runs = new Runs(driver);
