@@ -89,7 +89,9 @@ describe('printed totals', () => {
   });
 
   it('that stand between their rows are means, and no false alarm', () => {
-    const means = lines.map((line) => line.replace('1,876.80', '  938.40'));
+    const means = lines.map((line) => line.replace('1,876.80', '  938.40').replace('2,195.60', '  731.87'));
+    // Where another total of the column is a sum, this one is off.
+    expect(told(ties([totals, types()], lines.map((line) => line.replace('1,876.80', '  938.40'))))[1]).toEqual(['Total Saltby', 'Value', 'off', 938.4, 1876.8]);
     expect(told(ties([totals, types()], means))[1]).toEqual(['Total Saltby', 'Value', 'not comparable', 938.4, 'it stands between the least and the most of its rows, as a mean does']);
   });
 

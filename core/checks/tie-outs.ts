@@ -25,11 +25,13 @@ export interface TieOut {
   /** As the dataset has it: in its scale. */
   readonly printed: number;
   readonly computed?: number;
-  /** How many rows it covers. */
+  /** How many of the rows that it covers have an amount there. */
   readonly rows: number;
   /** Why it cannot be compared. */
   readonly because?: string;
 }
+
+const asMean = 'it stands between the least and the most of its rows, as a mean does';
 
 /** A rounded column may be off by half a unit of its last digit for each row, but never by more than so many units. */
 const mostRounding = 3;
@@ -44,7 +46,14 @@ export function tieOuts(layers: readonly Layer[], final: Sheet, localeOf: (step:
   const kept = layers.flatMap((layer, at) => (layer.held.kept === 'totals' && layer.held.rows.rows.length > 0 ? [{ layer, at }] : []));
   if (kept.length === 0) return [];
   const cells = new FinalCells(final);
-  return kept.flatMap(({ layer, at }) => ofLayer(layer, layers.slice(at + 1), cells, amountReader(localeOf(layer.id))));
+  return meansOrSums(kept.flatMap(({ layer, at }) => ofLayer(layer, layers.slice(at + 1), cells, amountReader(localeOf(layer.id)))));
+}
+
+/** A column of which another total is the sum of its rows has no means: what stood between its rows is off. */
+function meansOrSums(ties: readonly TieOut[]): TieOut[] {
+  const keyOf = ({ step, column }: TieOut) => JSON.stringify([step, column]);
+  const summed = new Set(ties.flatMap((tie) => (tie.outcome === 'equal' && tie.rows > 1 && tie.printed !== 0 ? [keyOf(tie)] : [])));
+  return ties.map(({ because, ...tie }) => (because === undefined ? tie : because === asMean && summed.has(keyOf(tie)) ? { ...tie, outcome: 'off' } : { ...tie, because }));
 }
 
 function ofLayer({ id, held, sheet }: Layer, below: readonly Layer[], cells: FinalCells, read: AmountReader): TieOut[] {
@@ -58,7 +67,7 @@ function ofLayer({ id, held, sheet }: Layer, below: readonly Layer[], cells: Fin
     const texts = totals.columns.flatMap((column, c) => (amounts[c] === undefined && !isBlank(column.cells[row]) ? [cellText(column.cells[row])] : []));
     // “Saltby” says nothing beside “Total Saltby”.
     const label = texts.filter((text, i) => !texts.some((other, j) => i !== j && other.includes(text) && (other !== text || j < i))).join(' ');
-    const about = { step: id, row: totals.rows.id(row), page: totals.rows.page(row), label, rows: places.length };
+    const about = { step: id, row: totals.rows.id(row), page: totals.rows.page(row), label };
     return totals.columns.flatMap((column, c): TieOut[] => {
       const printed = amounts[c];
       const above = sheet.columns.find(({ name }) => name === column.name);
@@ -69,7 +78,7 @@ function ofLayer({ id, held, sheet }: Layer, below: readonly Layer[], cells: Fin
       });
       // A number that counts the rows, or stands in a column of texts, is no total of anything.
       if (filled.length === 0) return [];
-      return [{ ...about, column: column.name, ...compared(printed, filled, above, sheet, cells, heldBy) }];
+      return [{ ...about, rows: filled.length, column: column.name, ...compared(printed, filled, above, sheet, cells, heldBy) }];
     });
   });
 }
@@ -127,7 +136,7 @@ function compared(printed: number, filled: readonly Filled[], above: Column, she
   const computed = exactSum(values);
   if (computed === wanted) return { outcome: 'equal', printed: wanted, computed };
   // A mean price or a share stands between those that it is of; a sum of several never does, but for amounts below zero.
-  if (values.length > 1 && wanted >= Math.min(...values) && wanted <= Math.max(...values) && values.every((value) => value >= 0)) return not('it stands between the least and the most of its rows, as a mean does');
+  if (values.length > 1 && wanted >= Math.min(...values) && wanted <= Math.max(...values) && values.every((value) => value >= 0)) return { ...not(asMean), computed };
   const digits = Math.max(0, ...values.map(fractionDigits));
   const unit = 10 ** -digits;
   const rounding = digits > 0 || power > 0 ? Math.min(0.5 * filled.length, mostRounding) * (power > 0 && digits === 0 ? 10 ** power * 10 ** -Math.max(0, ...filled.map(({ amount }) => fractionDigits(amount))) : unit) : 0;
