@@ -61,6 +61,7 @@ function ofLayer({ id, held, sheet }: Layer, below: readonly Layer[], cells: Fin
   const { rows: totals, covers = [] } = held;
   const placeOf = new Map<number, number>();
   sheet.rows.numbers.forEach((number, place) => placeOf.set(number, place));
+  const columnsAbove = new Map(sheet.columns.map((column) => [column.name, column]));
   return totals.rows.map((row) => row).flatMap((row) => {
     const places = (covers[row]?.rows ?? []).flatMap((number) => placeOf.get(number) ?? []);
     const amounts = totals.columns.map((column) => amountIn(column.cells[row], read));
@@ -70,7 +71,7 @@ function ofLayer({ id, held, sheet }: Layer, below: readonly Layer[], cells: Fin
     const about = { step: id, row: totals.rows.id(row), page: totals.rows.page(row), label };
     return totals.columns.flatMap((column, c): TieOut[] => {
       const printed = amounts[c];
-      const above = sheet.columns.find(({ name }) => name === column.name);
+      const above = columnsAbove.get(column.name);
       if (printed === undefined || !above || places.length === 0) return [];
       const filled = places.flatMap((place) => {
         const amount = amountIn(above.cells[place], read);

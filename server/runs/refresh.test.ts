@@ -6,6 +6,7 @@ import { noteSentence } from '../../core/runs/run';
 import { sentence } from '../../core/sheet/problem';
 import { openHouse, type House } from '../house/open';
 import { datasetCsv, datasetWindow, publicationOf } from '../store/dataset';
+import { keptTotals } from '../store/published';
 import { addPipeline, pipelineById, savePipeline } from '../store/pipelines';
 import { runById } from '../store/runs';
 import { demoExpected, demoFolder, demoPipeline, someReports, temporaryFolder } from '../testing/folders';
@@ -149,11 +150,13 @@ describe('a refresh of a folder that changes', () => {
   it('keeps the last good rows of a report that is damaged now, marked stale', async () => {
     const folder = await someReports(['week-22.pdf', 'week-23.pdf']);
     const pipeline = await start(folder);
-    await refreshed(pipeline);
+    const good = await refreshed(pipeline);
     const bytes = await readFile(join(folder, 'week-22.pdf'));
     await writeFile(join(folder, 'week-22.pdf'), bytes.subarray(0, 3000));
     const result = await refreshed(pipeline);
-    expect(line(result, 'week-22.pdf')).toMatchObject({ state: 'stale', rows: 83 });
+    // Its printed totals are those of the rows that stay.
+    expect(line(result, 'week-22.pdf')).toMatchObject({ state: 'stale', rows: 83, ties: { equal: 20, off: 0 } });
+    expect(result.notes).toEqual(good.notes);
     expect(result.rows).toBe(83 + 64);
     await writeFile(join(folder, 'week-22.pdf'), bytes);
     expect(line(await refreshed(pipeline), 'week-22.pdf')).toMatchObject({ state: 'changed', rows: 83 });
@@ -275,6 +278,8 @@ describe('a refresh of a folder that changes', () => {
     expect(result.rows).toBe(83 + 64 - 80);
     const rows = await datasetWindow(house.store, (await publicationOf(house.store, pipeline))!, 0, 100);
     expect(rows.map((row) => row.cells[0]).slice(0, 4)).toEqual(['22', '22', '22', '23']);
+    // The totals are kept as those of any other pipeline.
+    expect((await keptTotals(house.store, pipeline)).flatMap(({ ties }) => ties)).toHaveLength(40);
     // What is published, not what went into the step.
     expect(await refreshed(pipeline)).toMatchObject({ state: 'nothing new', rows: 83 + 64 - 80 });
   });

@@ -3,7 +3,7 @@ import { join } from 'node:path';
 import { mergedNames } from '../../core/pipeline/append';
 import { resultDependsOn, splitAllReports } from '../../core/pipeline/document';
 import { addedUp, tiesSentence } from '../../core/checks/tied';
-import { nothingTold, type CarriedTold } from '../../core/pipeline/told';
+import { nothingTold, type CarriedTold, type TieCounts } from '../../core/pipeline/told';
 import { readerVersion } from '../../core/reading/find-tables';
 import { inputOf, oddTypes, planOf, type Fate, type PartInput } from '../../core/runs/plan';
 import type { ReportState, RunNote, RunReport, RunState, WholeTold } from '../../core/runs/run';
@@ -138,7 +138,7 @@ export async function refresh(store: Store, pool: Pool, pipeline: StoredPipeline
     const problems = [...because, ...told.problems.filter((problem) => !because.includes(problem))];
     const last = 'last' in fate ? fate.last : undefined;
     const part = needsWhole ? undefined : fate.part;
-    if (part && fits(part)) return { line: { ...lineOf(report, 'stale', part), ...told, problems }, part: { part: part.id, stale: true }, columns: part.columns };
+    if (part && fits(part)) return { line: { ...lineOf(report, 'stale', part), ...told, problems, ...tiesOf(JSON.parse(part.told) as CarriedTold) }, part: { part: part.id, stale: true }, columns: part.columns };
     if (!part && last) {
       // Its rows are not by themselves in the dataset: they are made anew, of what the report was when it last was good.
       const own = needsWhole ? null : await reservePart(store, pipeline.id, report.id, keyOf(last), madeOf([last]));
@@ -185,7 +185,7 @@ export async function refresh(store: Store, pool: Pool, pipeline: StoredPipeline
       case 'carry':
         return carry(fate);
       case 'hold back':
-        return plan.whole ? { line: { ...lineOf(fate.report, fate.last ? 'stale' : 'failed', sharesBefore?.[String(fate.report.id)] ?? noCounts), problems: [fate.because] }, ...(fate.last ? { source: fate.last } : {}), columns: [] } : heldBack(fate, [fate.because], nothingTold);
+        return plan.whole ? { line: { ...lineOf(fate.report, fate.last ? 'stale' : 'failed', sharesBefore?.[String(fate.report.id)] ?? noCounts), problems: [fate.because], ...tiesOf(sharesBefore?.[String(fate.report.id)]) }, ...(fate.last ? { source: fate.last } : {}), columns: [] } : heldBack(fate, [fate.because], nothingTold);
       case 'leave':
         return { line: lineOf(fate.report, fate.state, noCounts), columns: [] };
     }
@@ -237,7 +237,7 @@ export async function refresh(store: Store, pool: Pool, pipeline: StoredPipeline
   const stopping = answer.told.problems.find((problem) => severityOf(problem) === 'stops');
   if (stopping) return end('nothing published', [{ kind: 'not stored', problem: stopping }]);
   const all = lines.map((line) => withShare(line, answer.shares[String(line.report)]));
-  const told: ToldOfWhole = { whole: answer.told, reports: Object.fromEntries(all.map(({ report, rows, held, misfits, matches, layers, problems, ties }) => [String(report), { rows, held, misfits, matches, layers, problems, ...(ties ? { ties } : {}) }])) };
+  const told: ToldOfWhole = { whole: answer.told, reports: Object.fromEntries(all.map(({ report, rows, held, misfits, matches, layers, problems, ties }) => [String(report), { rows, held, misfits, matches, layers, problems, ...tiesOf({ ties }) }])) };
   const refused = await takenBy(loadPart(store, pipeline.id, part, answer.rows, told, watch, () => signal?.aborted === true));
   if (refused) return end('nothing published', [{ kind: 'not stored', problem: notStored(refused) }]);
   return switchTo([{ part, stale: false }], answer.rows.columns, [{ kind: 'computed anew', steps: answer.told.layers.flatMap(({ title, took }) => (took === undefined ? [] : [{ title, took }])) }], all, answer.told);
@@ -247,15 +247,19 @@ export async function refresh(store: Store, pool: Pool, pipeline: StoredPipeline
     stop();
     if (parts.length === published.length && parts.every((each, i) => each.id === published[i].part && each.stale === published[i].stale)) return end('nothing new', [{ kind: 'nothing changed' }], all, whole);
     progress(done, due, { kind: 'publishing' });
-    await end('published', withTies(notes, all, whole), all, whole);
+    const said = withTies(notes, all, whole);
+    await end('published', said, all, whole);
     const { rows } = await publish(store, pipeline.id, run, version, published, columns, watch);
-    return { state: 'published', rows, reports: all, whole, notes: withTies(notes, all, whole) };
+    return { state: 'published', rows, reports: all, whole, notes: said };
   }
 }
 
+/** How the printed totals of rows that are published stand, where that is known: of a stale report those of its last good version. */
+const tiesOf = (of: { readonly ties?: TieCounts | undefined } | undefined) => (of?.ties ? { ties: of.ties } : {});
+
 /** With how the printed totals of the published reports stand, where any were printed. */
 function withTies(notes: readonly RunNote[], reports: readonly RunReport[], whole: WholeTold | null): readonly RunNote[] {
-  const ties = addedUp(reports.flatMap((report) => (report.rows > 0 && report.ties ? [report.ties] : [])));
+  const ties = addedUp(reports.flatMap((report) => (report.state !== 'failed' && report.ties ? [report.ties] : [])));
   const later = whole?.layers.map(({ title }) => title) ?? [];
   return tiesSentence(ties) === '' ? notes : [...notes, { kind: 'totals', ties, ...(later.length > 0 ? { later } : {}) }];
 }

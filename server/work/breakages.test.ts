@@ -87,22 +87,14 @@ describe.each(papers.map(({ name }) => name))('papers of the %s', (name) => {
     expect(family().amounts.length).toBeGreaterThan(30);
   });
 
-  it('in which a digit of an amount is another are named', () => {
-    const draw = random(18);
-    const { document, path, pages, amounts } = family();
-    for (let i = 0; i < 30; i++) {
-      const { at } = draw.one(amounts);
-      const { text } = pages[at.page - 1].words[at.word];
-      const other = misprinted(text, draw);
-      expect(named(family(), carried(document, path, withText(pages, at, other))), `${text} became ${other}`).toBeGreaterThan(0);
-    }
-  });
-
-  it('in which a total is misprinted are named', () => {
-    const draw = random(19);
-    const { document, path, pages, totals } = family();
-    for (let i = 0; i < 15; i++) {
-      const at = draw.one(totals);
+  it.each([
+    { what: 'a digit of an amount is another', seed: 18, runs: 30, among: (own: Sound) => own.amounts.map(({ at }) => at) },
+    { what: 'a total is misprinted', seed: 19, runs: 15, among: (own: Sound) => own.totals },
+  ])('in which $what are named', ({ seed, runs, among }) => {
+    const draw = random(seed);
+    const { document, path, pages } = family();
+    for (let i = 0; i < runs; i++) {
+      const at = draw.one(among(family()));
       const { text } = pages[at.page - 1].words[at.word];
       const other = misprinted(text, draw);
       expect(named(family(), carried(document, path, withText(pages, at, other))), `${text} became ${other}`).toBeGreaterThan(0);

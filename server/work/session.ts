@@ -13,6 +13,8 @@ import { foundOn } from './facts';
 import { Recent } from './recent';
 import { reportContent, type ReportSource } from './report-content';
 import type { Progress } from './progress';
+import type { LoadedRows } from '../store/publish';
+import { totalsOf } from './carried-rows';
 
 export interface ReportTask extends ReportSource {
   /** Key of the report, its database id as text. */
@@ -53,7 +55,7 @@ const isStaleBy = (pulse: Pulse | undefined) => () => {
 const mostPages = 400;
 const contents = new Recent<ReportContent>(mostPages, (content) => Math.max(content.pages.length, mostPages / 4));
 const carried = new Recent<TiedReport>(3);
-const wholes = new Recent<CarriedWhole>(1);
+const wholes = new Recent<WholeWithTotals>(1);
 const caches = new Recent<CarryCache>(4);
 const documents = new Recent<Pipeline>(4);
 
@@ -95,15 +97,23 @@ export async function carriedOf(document: string, task: ReportTask, { pages, unt
   return { pipeline, content, parsed, result };
 }
 
+/** All reports carried to the end, with the printed totals that steps kept of any of them or of all. */
+export interface WholeWithTotals extends CarriedWhole {
+  readonly totals: LoadedRows['totals'];
+}
+
 /** Several reports carried through the steps that need all at once. @throws UnreadableReport */
-export const wholeOf = (document: string, sources: readonly ReportTask[], pulse?: Pulse): Promise<CarriedWhole> =>
+export const wholeOf = (document: string, sources: readonly ReportTask[], pulse?: Pulse): Promise<WholeWithTotals> =>
   wholes.get(JSON.stringify([document, sources.map(keyOf)]), async () => {
+    const totals: LoadedRows['totals'][number][] = [];
     const reports: { key: string; sheet: CarriedReport['sheet']; paper: Paper }[] = [];
     for (const source of sources) {
       const { result } = await carriedOf(document, source, { pulse });
+      totals.push(...totalsOf(result.layers, result.ties));
       reports.push({ key: source.key, sheet: result.sheet, paper: result.paper });
     }
-    return carryWhole(await pipelineFrom(document), reports, { lists: listsIn(sources[0].cacheFolder), isStale: isStaleBy(pulse), now: () => performance.now() });
+    const whole = carryWhole(await pipelineFrom(document), reports, { lists: listsIn(sources[0].cacheFolder), isStale: isStaleBy(pulse), now: () => performance.now() });
+    return { ...whole, totals: [...totals, ...totalsOf(whole.layers)] };
   });
 
 export interface LookedAt {

@@ -1,9 +1,8 @@
 import { localeOfStep } from '../../../core/checks/tied';
 import { labelOf, wouldTie } from '../../../core/checks/would-tie';
-import { parsePipeline } from '../../../core/pipeline/document';
 import { isBlank, cellText } from '../../../core/values/cell';
 import type { TotalTraced } from '../../contract/answers';
-import { lookedAt, type Look } from '../session';
+import { carriedOf, type Look } from '../session';
 import { onPaper, rowNamed } from './trace';
 
 /** So many rows of a total are told one by one. */
@@ -11,7 +10,10 @@ const mostRows = 500;
 
 /** A printed total as a step kept it, in one column, and the rows that it covers, each with its place on paper. */
 export async function total(task: Look & { step: string; table: string; ordinal: number; column: string }): Promise<TotalTraced> {
-  const { layers } = await lookedAt(task);
+  const {
+    pipeline,
+    result: { layers },
+  } = await carriedOf(task.document, task.source, { pulse: task.pulse });
   const at = layers.findIndex(({ id }) => id === task.step);
   const layer = layers[at];
   const { rows: totals, covers = [] } = layer?.held ?? { rows: undefined };
@@ -34,6 +36,6 @@ export async function total(task: Look & { step: string; table: string; ordinal:
       })),
     ),
     more: Math.max(0, covered.length - mostRows),
-    wouldTie: wouldTie(layers, at, row, task.column, localeOfStep(parsePipeline(JSON.parse(task.document)), task.step)),
+    wouldTie: wouldTie(layers, at, row, task.column, localeOfStep(pipeline, task.step)),
   };
 }

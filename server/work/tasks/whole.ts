@@ -4,7 +4,7 @@ import type { Problem } from '../../../core/sheet/problem';
 import type { Rows } from '../../../core/sheet/row';
 import type { OrUnreadable } from '../../contract/answers';
 import type { LoadedRows } from '../../store/publish';
-import { misfitsOf, rowBatches, totalsOf } from '../carried-rows';
+import { misfitsOf, rowBatches } from '../carried-rows';
 import { readable, wholeOf, type Pulse, type ReportTask } from '../session';
 
 /** What the steps over all reports made of one of them. */
@@ -25,7 +25,7 @@ export interface Whole {
 /** Carries all reports through the steps that need the whole. */
 export const whole = ({ document, sources, part, pulse }: { document: string; sources: readonly ReportTask[]; part: number; pulse?: Pulse }): Promise<OrUnreadable<Whole>> =>
   readable(async () => {
-    const { layers, sheet, problems: all } = await wholeOf(document, sources, pulse);
+    const { layers, sheet, problems: all, totals } = await wholeOf(document, sources, pulse);
     const problems = toldProblems(all);
     const keys = new Set(sources.map(({ key }) => key));
     const misfits = misfitsOf(sheet);
@@ -55,7 +55,7 @@ export const whole = ({ document, sources, part, pulse }: { document: string; so
         columns: sheet.columns.map(({ name, type }) => ({ heading: name, type })),
         batches: rowBatches(sheet, part, Number),
         misfits,
-        totals: totalsOf(layers),
+        totals,
       },
     };
   });

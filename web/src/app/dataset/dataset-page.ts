@@ -90,8 +90,8 @@ import { dayOf, plural, titleIn } from '../shared/words';
             <sieve-published-held [of]="madeOf" />
           }
         } @else if (side === 'totals') {
-          @if (madeOf(); as madeOf) {
-            <sieve-published-totals [of]="madeOf" />
+          @if (totals(); as told) {
+            <sieve-published-totals [told]="told" />
           } @else if (waiting()) {
             <sieve-notice kind="loading">Fetching the printed totals</sieve-notice>
           }
@@ -230,10 +230,9 @@ export class DatasetPage {
     return [...ofWhole, ...told.map(({ path, state, layers, problems }) => ({ path, state, sentences: problems.map((problem) => this.state.sentenceOf(problem, { ofOne: true, step: titleIn([...layers, ...(whole?.layers ?? [])]) })) }))];
   });
 
-  /** Printed totals that are off, and were not accepted. */
-  private readonly off = computed(() => {
+  protected readonly totals = computed(() => {
     const madeOf = this.madeOf();
-    return madeOf ? toldTies(madeOf, this.state.document()?.accepted ?? []).ties.filter(({ stands }) => stands === 'off').length : 0;
+    return madeOf && toldTies(madeOf, this.state.document()?.accepted ?? []);
   });
   /** What stands beside the rows: what was asked for; unasked the problems, where there are some. */
   protected readonly wanted = signal<'paper' | 'problems' | 'totals' | 'held' | 'none' | undefined>(undefined);
@@ -243,7 +242,7 @@ export class DatasetPage {
   });
   protected readonly sides = computed(() => [
     { value: 'problems', says: this.incomplete() || this.waiting() ? 'Problems' : this.problems().length > 0 ? plural(this.problems().reduce((sum, { sentences }) => sum + sentences.length, 0), 'problem') : 'No problems' },
-    { value: 'totals', says: this.off() > 0 ? `${plural(this.off(), 'total')} off` : 'Totals' },
+    { value: 'totals', says: this.totals()?.off ? `${plural(this.totals()!.off, 'total')} off` : 'Totals' },
     { value: 'held', says: 'Held' },
     { value: 'paper', says: 'Paper' },
   ]);

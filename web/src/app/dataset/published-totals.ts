@@ -3,7 +3,6 @@ import { FormsModule } from '@angular/forms';
 import { ButtonDirective } from 'primeng/button';
 import { InputText } from 'primeng/inputtext';
 import { Listbox } from 'primeng/listbox';
-import type { PublishedAnswer } from '../../../../server/contract/contract';
 import { Api } from '../api';
 import { PipelineState } from '../pipeline/pipeline-state';
 import { asked } from '../shared/asked';
@@ -12,7 +11,7 @@ import { FailedLine } from '../shared/failed-line';
 import { Notice } from '../shared/notice';
 import { Paper, type PaperFrame } from '../shared/paper';
 import { plural } from '../shared/words';
-import { toldTies, type ToldTie } from './told-ties';
+import type { ToldTie, ToldTies } from './told-ties';
 
 /** Printed totals beside what the dataset says: those that are off first; each leads to the rows it covers and to the paper. */
 @Component({
@@ -91,12 +90,11 @@ import { toldTies, type ToldTie } from './told-ties';
 export class PublishedTotals {
   private readonly api = inject(Api);
   private readonly state = inject(PipelineState);
-  readonly of = input.required<PublishedAnswer>();
+  readonly told = input.required<ToldTies>();
   protected readonly counted = plural;
   protected readonly shown = cellShown;
   protected readonly why = signal('');
 
-  private readonly told = computed(() => toldTies(this.of(), this.state.document()?.accepted ?? []));
   protected readonly ties = computed(() => [...this.told().ties]);
   protected readonly sentence = computed(() => this.told().sentence);
   protected readonly chosenId = signal<string | undefined>(undefined);

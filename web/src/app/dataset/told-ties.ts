@@ -29,14 +29,24 @@ export interface ToldTie extends Pick<Tie, 'label' | 'column' | 'outcome' | 'pri
   readonly isThat: (accepted: AcceptedTotal) => boolean;
 }
 
-/** All printed amounts of what is published, those that need a look first, and how they stand together. @param accepted as the document says now */
-export function toldTies({ reports, totals, whole }: PublishedAnswer, accepted: readonly AcceptedTotal[]): { readonly ties: readonly ToldTie[]; readonly sentence: string } {
+export interface ToldTies {
+  /** Those that need a look first. */
+  readonly ties: readonly ToldTie[];
+  /** How they stand together. */
+  readonly sentence: string;
+  /** How many are off, and were not accepted. */
+  readonly off: number;
+}
+
+/** All printed amounts of what is published. @param accepted as the document says now */
+export function toldTies({ reports, totals, whole }: PublishedAnswer, accepted: readonly AcceptedTotal[]): ToldTies {
   const reportOf = new Map(reports.map((report) => [String(report.report), report]));
   const ties = totals.flatMap((total) => {
     const report = reportOf.get(total.row.report);
     return report ? total.ties.map((tie) => toldTie(total, tie, report, accepted)) : [];
   });
-  return { ties: ties.sort((a, b) => order.indexOf(a.stands) - order.indexOf(b.stands)), sentence: tiesSentence(countTies(ties), whole?.layers.map(({ title }) => title)) };
+  const counts = countTies(ties);
+  return { ties: ties.sort((a, b) => order.indexOf(a.stands) - order.indexOf(b.stands)), sentence: tiesSentence(counts, whole?.layers.map(({ title }) => title)), off: counts.off };
 }
 
 function toldTie({ step, row, page }: KeptTotal, { accepted: published, ...tie }: KeptTotal['ties'][number], { report, path, sha256 }: PublishedAnswer['reports'][number], accepted: readonly AcceptedTotal[]): ToldTie {
