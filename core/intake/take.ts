@@ -18,6 +18,8 @@ export interface ReportRead {
   readonly key: string;
   /** Path below the folder. */
   readonly path: string;
+  /** ISO text; null: none is known. */
+  readonly period?: string | null;
   readonly pages: readonly PageContent[];
   readonly tables: readonly FoundTable[];
 }

@@ -1,3 +1,5 @@
+import { answeredName, changing, type Answer } from '../drift/answers';
+import { profileOf, type ReportProfile } from '../drift/profile';
 import { takenSheet } from '../intake/table-sheet';
 import { takeTables, type ReportRead, type TakeMatch } from '../intake/take';
 import { at, type Problem } from '../sheet/problem';
@@ -5,6 +7,7 @@ import { noLists, type Lists } from '../sheet/list';
 import { RowBook } from '../sheet/row';
 import { emptySheet, parted, sheet as makeSheet, type Sheet } from '../sheet/sheet';
 import { kindOf, titleOf, type Step } from '../steps/kinds';
+import { renamedTo } from '../steps/rename';
 import { lettingPass } from '../steps/let-pass';
 import type { HeldRows, Overwritten, Paper, Papers, Printed, StepResult, Zone } from '../steps/step';
 import { append, partialColumns, spelled } from './append';
@@ -53,6 +56,8 @@ export interface CarriedReport {
   readonly sheet: Sheet;
   readonly problems: readonly Problem[];
   readonly paper: Paper;
+  /** What the report looks like as it is printed, to be held against others. */
+  profile(): ReportProfile;
 }
 
 /** What came of a step or of an append. */
@@ -193,16 +198,25 @@ export function carryReport(pipeline: Pipeline, input: ReportRead, { until, page
   let titles: Ran['titles'] = [];
   const rowsTaken = sheets.reduce((sum, sheet) => sum + sheet.rows.length, 0);
   const layers: Layer[] = [{ ...emptyLayer, id: builtIn.taken, zone: 'eachTable', title: builtInTitles.taken, rowsIn: rowsTaken, sheet: sheets.length > 0 ? append(sheets).sheet : emptySheet, problems: [...problems] }];
+  const answers = changing(pipeline.answers, { path: input.path, period: input.period ?? null });
+  /** The tables as print first named their columns. */
+  let named: readonly Sheet[] | undefined;
   const done = () => {
     cache.end();
-    return { matches, layers, sheet: layers.at(-1)!.sheet, problems, paper };
+    const profile = () => profileOf({ matches, sheets: named ?? all, taken: all, pages: input.pages, found: input.tables.length });
+    return { matches, layers, sheet: layers.at(-1)!.sheet, problems, paper, profile };
   };
   if (until === builtIn.taken || matches.length === 0) return done();
 
   const put = (key: string, make: () => Ran): boolean => {
     if (isStale()) throw new Stale();
     prefix += `\n${key}`;
-    const ran = cache.step(prefix, make);
+    let ran = cache.step(prefix, make);
+    if (!named && ran.sheets.some(({ columns }) => columns.some((column) => column.namedBy !== undefined))) {
+      named = ran.sheets;
+      prefix += `\nanswers ${JSON.stringify(answers)}`;
+      ran = cache.step(prefix, () => withAnswers(ran, answers, matches));
+    }
     ({ sheets, titles } = ran);
     layers.push(ran.layer);
     problems.push(...ran.layer.problems);
@@ -228,6 +242,22 @@ export function carryReport(pipeline: Pipeline, input: ReportRead, { until, page
   ];
   stages.some((stage) => stage());
   return done();
+}
+
+/** The columns as the answers to differences have them: called as before, or left out. */
+function withAnswers(ran: Ran, answers: readonly Answer[], matches: readonly TakeMatch[]): Ran {
+  if (answers.length === 0) return ran;
+  const problems: Problem[] = [];
+  const leftOut: Sheet[] = [];
+  const sheets = ran.sheets.map((each) => {
+    const rule = each.rows.length > 0 ? matches.find(({ table }) => table === each.rows.table(0))?.rule : undefined;
+    if (rule === undefined) return each;
+    const stays = each.columns.filter(({ name }) => answeredName(answers, rule, name) !== undefined);
+    if (stays.length < each.columns.length) leftOut.push(makeSheet(each.columns.filter((column) => !stays.includes(column)), each.rows));
+    return renamedTo(makeSheet(stays, each.rows), ({ name }) => answeredName(answers, rule, name)!, problems);
+  });
+  const { layer } = ran;
+  return { ...ran, sheets, layer: { ...layer, sheet: append(sheets).sheet, leftOut: append([...(layer.leftOut.columns.length > 0 ? [layer.leftOut] : []), ...leftOut]).sheet, problems: [...layer.problems, ...at({ step: layer.id }, problems)] } };
 }
 
 const emptyLayer = { held: noHeld, leftOut: emptySheet, overwritten: [] };

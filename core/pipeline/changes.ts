@@ -12,7 +12,7 @@ export type Change =
   | { readonly of: 'step'; readonly did: 'set'; readonly title: string; readonly zone: Zone; readonly settings: readonly string[] }
   | { readonly of: 'take'; readonly did: 'added' | 'taken out' | 'changed'; readonly name: string }
   | { readonly of: 'name'; readonly before: string; readonly now: string }
-  | { readonly of: 'guide' | 'spellings' | 'order of rules' }
+  | { readonly of: 'guide' | 'spellings' | 'answers' | 'accepted' | 'order of rules' }
   | { readonly of: 'reports'; readonly what: readonly string[] };
 
 const same = (a: unknown, b: unknown): boolean => JSON.stringify(a ?? null) === JSON.stringify(b ?? null);
@@ -33,6 +33,8 @@ export function changesBetween(before: Pipeline, now: Pipeline): Change[] {
   const kept = (of: Pipeline, other: Pipeline) => of.take.map(({ name }) => name).filter((name) => rules(other).has(name));
   if (!same(kept(before, now), kept(now, before))) changes.push({ of: 'order of rules' });
   if (!same(before.spellings, now.spellings)) changes.push({ of: 'spellings' });
+  if (!same(before.answers, now.answers)) changes.push({ of: 'answers' });
+  if (!same(before.accepted, now.accepted)) changes.push({ of: 'accepted' });
   return [...changes, ...stepChanges(before, now)];
 }
 
@@ -103,6 +105,10 @@ export function changeSentence(change: Change): string {
       return `Named “${change.now}” instead of “${change.before}”`;
     case 'guide':
       return 'Another guide report';
+    case 'answers':
+      return 'Other answers to what differs';
+    case 'accepted':
+      return 'Other printed totals accepted';
     case 'spellings':
       return 'Other spellings where reports are appended';
     case 'order of rules':

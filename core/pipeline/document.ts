@@ -1,4 +1,5 @@
 import * as v from 'valibot';
+import { answer, changing } from '../drift/answers';
 import { dismissedPicture } from '../intake/dismissed-pictures';
 import { periodStamp } from '../intake/stamped-period';
 import { takeRule } from '../intake/take-rule';
@@ -29,6 +30,8 @@ export const pipelineSchema = v.pipe(
     take: v.array(takeRule),
     /** Printed totals that do not add up on paper and were accepted as they are, each known by its place there and what is printed. */
     accepted: v.optional(v.array(acceptedTotal), []),
+    /** What was decided about differences between reports. */
+    answers: v.optional(v.array(answer), []),
     /** Spellings of column names that become one name where tables and reports are appended. */
     spellings: v.optional(v.array(spelling), []),
     eachTable: steps,
@@ -70,13 +73,13 @@ export function splitAllReports(pipeline: Pipeline): { perReport: readonly Step[
 }
 
 /** Counted up when results are kept in another way: those kept before are made anew. */
-const resultVersion = 2;
+const resultVersion = 3;
 
 /** Everything beside the file's own content that a report's rows depend on, as text to be hashed. */
-export function resultDependsOn(pipeline: Pipeline, facts: { sha256: string; readerVersion: number; path: string }): string {
+export function resultDependsOn(pipeline: Pipeline, facts: { sha256: string; readerVersion: number; path: string; period?: string | null }): string {
   const { perReport } = splitAllReports(pipeline);
   const steps = [...active(pipeline.eachTable), ...active(pipeline.eachReport), ...active(pipeline.allReports)];
   const needs = new Set<Need>(steps.flatMap((step) => [...kindOf(step).needs(step.settings), ...(step.pass?.some((each) => each.report) ? ['file name' as const] : [])]));
   const zonesOf = [pipeline.eachTable, pipeline.eachReport, perReport].map((zone) => active(zone).map(({ id, kind, settings, pass }) => ({ id, kind, settings, pass })));
-  return JSON.stringify([resultVersion, facts.sha256, facts.readerVersion, pipeline.take, pipeline.spellings, pipeline.accepted.filter(({ report }) => report === facts.path), zonesOf, needs.has('file name') || pipeline.take.some((rule) => rule.readingIn.length > 0) ? facts.path : null]);
+  return JSON.stringify([resultVersion, facts.sha256, facts.readerVersion, pipeline.take, pipeline.spellings, pipeline.accepted.filter(({ report }) => report === facts.path), changing(pipeline.answers, { path: facts.path, period: facts.period ?? null }).map(({ rule, column, decided, other }) => [rule, column, decided, other ?? null]), zonesOf, needs.has('file name') || pipeline.take.some((rule) => rule.readingIn.length > 0) ? facts.path : null]);
 }

@@ -17,6 +17,8 @@ export interface PartInput {
   readonly report: number;
   readonly path: string;
   readonly sha256: string;
+  /** Those made by programs before do not tell it. */
+  readonly period?: string | null;
 }
 
 /** Rows of the dataset as it is published: those of one report, or of all where a step needs the whole. */
@@ -56,7 +58,7 @@ export interface PlanInput<Part extends KnownPart> {
   readonly wholeKey?: (inputs: readonly PartInput[]) => string;
 }
 
-export const inputOf = ({ id, path, sha256 }: FolderReport): PartInput => ({ report: id, path, sha256 });
+export const inputOf = ({ id, path, sha256, period }: FolderReport): PartInput => ({ report: id, path, sha256, period });
 
 /** Which rows of the dataset a refresh reuses, which it makes anew, and which reports wait or have none. Nothing is done yet. */
 export function planOf<Part extends KnownPart>({ reports, parts, keyOf, wholeKey }: PlanInput<Part>): Plan<Part> {

@@ -1,3 +1,5 @@
+import type { Difference } from '../drift/differences';
+import { differenceSentence } from '../drift/words';
 import { tiesSentence } from '../checks/tied';
 import type { CarriedTold, LayerCounts, TieCounts } from '../pipeline/told';
 import { sentence, type Problem } from '../sheet/problem';
@@ -5,7 +7,7 @@ import { sentence, type Problem } from '../sheet/problem';
 export type RunState = 'running' | 'published' | 'nothing new' | 'nothing published' | 'failed' | 'cancelled' | 'interrupted';
 
 /** What became of a report in a run. */
-export type ReportState = 'added' | 'changed' | 'unchanged' | 'stale' | 'failed' | 'replaced' | 'a copy' | 'set aside' | 'not a PDF' | 'left out' | 'removed';
+export type ReportState = 'added' | 'changed' | 'unchanged' | 'stale' | 'failed' | 'held back' | 'replaced' | 'a copy' | 'set aside' | 'not a PDF' | 'left out' | 'removed';
 
 export interface RunReport extends CarriedTold {
   readonly report: number;
@@ -25,7 +27,8 @@ export interface RunReport extends CarriedTold {
 export type RunNote =
   /** The steps that needed all reports, with how long each took, ms; none are told of runs of older programs. */
   | { readonly kind: 'computed anew'; readonly steps?: readonly { readonly title: string; readonly took: number }[] }
-  | { readonly kind: 'nothing changed' }
+  /** Nothing new came into the dataset; so many reports wait, or could not be had. */
+  | { readonly kind: 'nothing changed'; readonly waiting?: number }
   | { readonly kind: 'no report found'; readonly folder: string }
   | { readonly kind: 'none carried' }
   /** A report that is in the dataset cannot be had now, and a step needs all reports at once: the dataset waits. */
@@ -36,6 +39,8 @@ export type RunNote =
   | { readonly kind: 'not stored'; readonly problem: Problem }
   /** How the printed totals stand; they are compared before the steps called `later`, which are over all reports. */
   | { readonly kind: 'totals'; readonly ties: TieCounts; readonly later?: readonly string[] }
+  /** What is different about some reports, as it was found in this run; none: nothing is. */
+  | { readonly kind: 'differences'; readonly differences: readonly Difference[]; readonly reports: number }
   | { readonly kind: 'cancelled' }
   | { readonly kind: 'interrupted' }
   | { readonly kind: 'failed'; readonly error: string };
@@ -55,7 +60,7 @@ export function noteSentence(note: RunNote): string {
     case 'computed anew':
       return note.steps ? `All rows were computed anew, as ${listed(note.steps.map(({ title, took }) => `“${title}” (${seconds(took)})`))} ${note.steps.length === 1 ? 'needs' : 'need'} all reports at once.` : 'All rows were computed anew, because a step needs all reports at once.';
     case 'nothing changed':
-      return 'Nothing has changed since the last refresh.';
+      return note.waiting ? `Nothing new came into the dataset; ${note.waiting === 1 ? 'one report waits or could not be had' : `${note.waiting} reports wait or could not be had`}.` : 'Nothing has changed since the last refresh.';
     case 'no report found':
       return `No PDF report was found in ${note.folder}.`;
     case 'none carried':
@@ -68,6 +73,8 @@ export function noteSentence(note: RunNote): string {
       return `${sentence(note.problem)} The dataset stays as it was published.`;
     case 'totals':
       return tiesSentence(note.ties, note.later);
+    case 'differences':
+      return note.differences.length === 0 ? `Nothing differs in ${note.reports} reports.` : note.differences.map(differenceSentence).join(' ');
     case 'cancelled':
       return 'Cancelled; the dataset before it stays published.';
     case 'interrupted':

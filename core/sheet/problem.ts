@@ -11,6 +11,7 @@ export const problemKinds = [
   'no such report',
   'not taken',
   'drift',
+  'differs',
   'tie-out',
   'other type',
   'undecided',

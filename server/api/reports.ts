@@ -18,11 +18,11 @@ import { pipelineOf } from './pipelines';
 /** The file of a report, if it is there: a link inside the folder must not lead out of the roots. @throws OutsideRoots */
 export const fileOf = ({ config }: Deps, pipeline: StoredPipeline, path: string): Promise<string> => withinRoots(join(pipeline.folder, path), pipeline.managed ? [pipeline.folder] : config.roots);
 
-async function taskOf(deps: Deps, pipeline: StoredPipeline, { id, path, sha256, standing, standingOf }: StoredReport): Promise<ReportTask> {
+async function taskOf(deps: Deps, pipeline: StoredPipeline, { id, path, sha256, period, standing, standingOf }: StoredReport): Promise<ReportTask> {
   if (standing === 'gone') throw new Fault('not found', `${path} is no longer in the folder.`);
   if (standing === 'not a PDF') throw new Fault('unreadable', `${path} is not a PDF.`);
   if (standing === 'not readable' || standing === 'left out') throw new Fault('unreadable', `${path} cannot be read: ${standingOf ?? standing}.`);
-  return { file: await fileOf(deps, pipeline, path), sha256, cacheFolder: deps.cacheFolder, key: String(id), path };
+  return { file: await fileOf(deps, pipeline, path), sha256, cacheFolder: deps.cacheFolder, key: String(id), path, period };
 }
 
 /** Is it an issue of a report, also one that does not count: one that can be looked at? */

@@ -4,6 +4,8 @@ import { tmpdir } from 'node:os';
 import { basename, dirname, join, resolve } from 'node:path';
 import { Readable } from 'node:stream';
 import { pipeline as stream } from 'node:stream/promises';
+import { answerTo, type Difference } from '../../core/drift/differences';
+import { decisionWords, differenceSentence } from '../../core/drift/words';
 import { lookUpSteps } from '../../core/pipeline/bound-lists';
 import type { Pipeline } from '../../core/pipeline/document';
 import type { LayerCounts } from '../../core/pipeline/told';
@@ -69,6 +71,15 @@ export async function run(file: string, options: { reports: string; out?: string
   }
 }
 
+/** The answers to differences for which reports wait, as they may be put into the document. */
+function answersFor(differences: readonly Difference[], reports: RefreshResult['reports']): string[] {
+  const open = differences.filter(({ holds, stopped }) => holds && !stopped);
+  return open.flatMap((difference) => [
+    `${differenceSentence(difference)} An answer is put into the list “answers” of the document:`,
+    ...difference.proposals.map((proposal) => `    ${decisionWords(difference, proposal)}: ${JSON.stringify(answerTo(difference, proposal, reports.filter(({ report }) => difference.reports.includes(String(report)))))}`),
+  ]);
+}
+
 /** The result as lines for the terminal: a line a report, its problems below it. */
 export function summary({ state, rows, reports, whole, notes }: RefreshResult): string {
   const pathOf = new Map(reports.map(({ report, path }) => [String(report), path]));
@@ -85,6 +96,7 @@ export function summary({ state, rows, reports, whole, notes }: RefreshResult): 
     for (const each of told) lines.push(`    ${each}`);
   }
   for (const problem of whole?.problems ?? []) lines.push(sentence(problem, named(whole!.layers)));
-  lines.push([`${state}: ${rows} rows`, ...notes.map(noteSentence)].join('. '));
+  lines.push([`${state}: ${rows} rows.`, ...notes.map(noteSentence)].join(' '));
+  for (const note of notes) if (note.kind === 'differences') lines.push(...answersFor(note.differences, reports));
   return `${lines.join('\n')}\n`;
 }

@@ -43,7 +43,7 @@ export async function asPublished({ store, cacheFolder, fileOf }: Around, pipeli
   if (!part) return undefined;
   const stored = part.version === null ? undefined : await versionOf(store, pipeline.id, part.version);
   if (!stored || part.version === null || part.readerVersion === null) throw new NotExplained();
-  const task = async ({ report: id, path, sha256 }: PublishedRows['inputs'][number]): Promise<ReportTask> => ({
+  const task = async ({ report: id, path, sha256, period = null }: PublishedRows['inputs'][number]): Promise<ReportTask> => ({
     // The reading in the cache answers; the file is asked only if that is gone, and only as long as it is the same.
     file: await fileOf(path).catch(() => null),
     sha256,
@@ -51,6 +51,7 @@ export async function asPublished({ store, cacheFolder, fileOf }: Around, pipeli
     cacheFolder,
     key: String(id),
     path,
+    period,
   });
   const own = part.inputs.find((input) => input.report === report)!;
   const lists = await partLists(store, part.id);

@@ -21,6 +21,7 @@ import { StoreError, type Store } from '../store/store';
 import { inParallel } from '../work/in-parallel';
 import type { Pool } from '../work/pool';
 import type { ReportTask } from '../work/session';
+import { Differing, differencesIn } from './differing';
 import { lookAtFolder } from './look-at-folder';
 import type { ShareOfWhole } from '../work/tasks/whole';
 
@@ -100,21 +101,23 @@ export async function refresh(store: Store, pool: Pool, pipeline: StoredPipeline
   }
 
   const needsWhole = splitAllReports(document).whole.length > 0;
-  const keyOf = ({ sha256, path }: PartInput) => hash(resultDependsOn(document, { sha256, readerVersion, path }));
+  const keyOf = ({ sha256, path, period = null }: PartInput) => hash(resultDependsOn(document, { sha256, readerVersion, path, period }));
   const wholeKey = (inputs: readonly PartInput[]) => hash(JSON.stringify([inputs.map((input) => [input.report, keyOf(input)]), document.allReports]));
   const plan = planOf({ reports, parts, keyOf, ...(needsWhole ? { wholeKey } : {}) });
   const toldBefore = parts.find(({ report }) => report === null);
   const sharesBefore = toldBefore && (JSON.parse(toldBefore.told) as ToldOfWhole).reports;
 
   const madeOf = (inputs: readonly PartInput[]) => ({ version, readerVersion, inputs, lists, listContent: (list: string) => listFileContent(options.cacheFolder, list) });
-  const taskOf = ({ report, path, sha256 }: PartInput): ReportTask => ({
+  const taskOf = ({ report, path, sha256, period = null }: PartInput): ReportTask => ({
     // What the file was before can be had only from what was read off it.
     file: reports.some((each) => each.id === report && each.path === path && each.sha256 === sha256) ? join(pipeline.folder, path) : null,
     sha256,
     cacheFolder: options.cacheFolder,
     key: String(report),
     path,
+    period,
   });
+  const differing = await Differing.of(store, pool, pipeline.id);
   const due = plan.fates.filter(({ does }) => does === 'carry').length;
   let done = 0;
 
@@ -129,7 +132,7 @@ export async function refresh(store: Store, pool: Pool, pipeline: StoredPipeline
         return { unreadable: { kind: 'not read', expected: 'a file that can be read', came: `a failure${read > 0 ? ` after page ${read}` : ''}: ${error.message.replace(/\s+/g, ' ')}`, remedy: 'Ask the sender for the file again; the other reports are not touched by it.' } };
       });
     if ('unreadable' in answer) return { refused: [answer.unreadable], told: nothingTold, parsed: false };
-    return answer.heldBack.length > 0 ? { refused: answer.heldBack, told: answer.told, parsed: answer.parsed } : { answer };
+    return answer.heldBack.length > 0 ? { refused: answer.heldBack, told: answer.told, parsed: answer.parsed, profile: answer.profile } : { answer, profile: answer.profile };
   }
 
   /** A report whose rows cannot be had now: those of its last good version stay, marked stale. */
@@ -149,7 +152,8 @@ export async function refresh(store: Store, pool: Pool, pipeline: StoredPipeline
         return { line: { ...lineOf(report, 'stale', counts), ...answer.told, problems }, ...(own === null ? { source: last } : { part: { part: own, stale: true } }), columns: answer.rows.columns };
       }
     }
-    return { line: { ...lineOf(report, 'failed', noCounts), ...told, problems, parsed }, columns: [] };
+    const waits = because.some(({ kind }) => kind === 'differs');
+    return { line: { ...lineOf(report, waits ? 'held back' : 'failed', noCounts), ...told, problems, parsed }, columns: [] };
   }
 
   async function carry(fate: Extract<Fate<PublishedRows>, { does: 'carry' }>): Promise<Outcome> {
@@ -158,6 +162,7 @@ export async function refresh(store: Store, pool: Pool, pipeline: StoredPipeline
     const input = inputOf(report);
     const part = needsWhole ? null : await reservePart(store, pipeline.id, report.id, keyOf(input), madeOf([input]));
     const { answer, ...refusal } = await carried(input, part);
+    if (refusal.profile) differing.saw(report, refusal.profile);
     progress(++done, due, { kind: 'report', path: report.path });
     if (!answer) return heldBack(fate, refusal.refused!, refusal.told!, refusal.parsed);
     const { rows, told, parsed } = answer;
@@ -192,9 +197,20 @@ export async function refresh(store: Store, pool: Pool, pipeline: StoredPipeline
   });
   stop();
 
+  // What is different about a report waits for an answer; its rows of the last good version stay.
+  const differences = await differing.found(text, plan.fates, signal);
+  const ofDifferences: RunNote[] = differences.length > 0 ? [{ kind: 'differences', differences, reports: plan.fates.length }] : [];
+  const answered = await inParallel(outcomes, 1, async (outcome, i) => {
+    const fate = plan.fates[i];
+    const { holding, others } = differencesIn(differences, fate.report.id);
+    if (fate.does === 'leave' || isOut(outcome.line.state) || holding.length + others.length === 0) return outcome;
+    const { matches, layers, problems, parsed } = outcome.line;
+    return holding.length > 0 ? heldBack(fate, holding, { matches, layers, problems: [...others, ...problems] }, parsed) : { ...outcome, line: { ...outcome.line, problems: [...others, ...problems] } };
+  });
+
   // A report in which a column has another type than in most others is held back: one column has one type.
-  const odd = oddTypes(outcomes);
-  const settled = await inParallel(outcomes, 1, async (outcome, i) => {
+  const odd = oddTypes(answered);
+  const settled = await inParallel(answered, 1, async (outcome, i) => {
     const column = odd(outcome);
     const fate = plan.fates[i];
     if (!column || fate.does === 'leave') return outcome;
@@ -211,15 +227,15 @@ export async function refresh(store: Store, pool: Pool, pipeline: StoredPipeline
 
   if (!needsWhole) {
     const published = settled.flatMap(({ part }) => part ?? []);
-    if (published.length === 0) return end('nothing published', [reports.some(({ standing }) => standing === 'counts') ? { kind: 'none carried' } : { kind: 'no report found', folder: pipeline.folder }]);
+    if (published.length === 0) return end('nothing published', [reports.some(({ standing }) => standing === 'counts') ? { kind: 'none carried' } : { kind: 'no report found', folder: pipeline.folder }, ...ofDifferences]);
     return switchTo(published, mergedColumns(settled.map(({ columns }) => columns)), []);
   }
 
   // Left out of what is made anew, rows that are published would be gone without an answer: the dataset waits.
-  const lost = settled.find(({ line, source }) => line.state === 'failed' && !source && wasIn(line.report));
+  const lost = settled.find(({ line, source }) => isOut(line.state) && line.state !== 'stale' && !source && wasIn(line.report));
   if (lost) return end('nothing published', [{ kind: 'whole waits', report: lost.line.path }]);
   const inputs = settled.flatMap(({ source }) => source ?? []);
-  if (inputs.length === 0) return end('nothing published', [reports.some(({ standing }) => standing === 'counts') ? { kind: 'none carried' } : { kind: 'no report found', folder: pipeline.folder }]);
+  if (inputs.length === 0) return end('nothing published', [reports.some(({ standing }) => standing === 'counts') ? { kind: 'none carried' } : { kind: 'no report found', folder: pipeline.folder }, ...ofDifferences]);
   const key = wholeKey(inputs);
   const known = parts.find((part) => part.report === null && part.key === key);
   if (known) {
@@ -245,9 +261,10 @@ export async function refresh(store: Store, pool: Pool, pipeline: StoredPipeline
   /** Publishes, unless that is what is published already. */
   async function switchTo(published: readonly PublishedPart[], columns: Outcome['columns'], notes: readonly RunNote[], all: readonly RunReport[] = lines, whole: WholeTold | null = null): Promise<RefreshResult> {
     stop();
-    if (parts.length === published.length && parts.every((each, i) => each.id === published[i].part && each.stale === published[i].stale)) return end('nothing new', [{ kind: 'nothing changed' }], all, whole);
+    if (parts.length === published.length && parts.every((each, i) => each.id === published[i].part && each.stale === published[i].stale)) return end('nothing new', [{ kind: 'nothing changed', waiting: all.filter(({ state }) => isOut(state)).length }, ...ofDifferences], all, whole);
     progress(done, due, { kind: 'publishing' });
-    const said = withTies(notes, all, whole);
+    const compared = plan.fates.filter(({ does }) => does !== 'leave').length;
+    const said = withTies([...notes, ...(differences.length > 0 || compared < 2 ? ofDifferences : [{ kind: 'differences' as const, differences, reports: compared }])], all, whole);
     await end('published', said, all, whole);
     const { rows } = await publish(store, pipeline.id, run, version, published, columns, watch);
     return { state: 'published', rows, reports: all, whole, notes: said };
@@ -259,10 +276,13 @@ const tiesOf = (of: { readonly ties?: TieCounts | undefined } | undefined) => (o
 
 /** With how the printed totals of the published reports stand, where any were printed. */
 function withTies(notes: readonly RunNote[], reports: readonly RunReport[], whole: WholeTold | null): readonly RunNote[] {
-  const ties = addedUp(reports.flatMap((report) => (report.state !== 'failed' && report.ties ? [report.ties] : [])));
+  const ties = addedUp(reports.flatMap((report) => (!['failed', 'held back'].includes(report.state) && report.ties ? [report.ties] : [])));
   const later = whole?.layers.map(({ title }) => title) ?? [];
   return tiesSentence(ties) === '' ? notes : [...notes, { kind: 'totals', ties, ...(later.length > 0 ? { later } : {}) }];
 }
+
+/** Rows of the file as it is now cannot be had. */
+const isOut = (state: ReportState) => state === 'failed' || state === 'held back' || state === 'stale';
 
 const noCounts = { rows: 0, held: 0, misfits: 0 };
 

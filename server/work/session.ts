@@ -19,6 +19,8 @@ import { totalsOf } from './carried-rows';
 export interface ReportTask extends ReportSource {
   /** Key of the report, its database id as text. */
   readonly key: string;
+  /** ISO text; null: none is known. Answers may hold from a period on. */
+  readonly period?: string | null;
 }
 
 /** What is looked at: a report, or some of its pages, carried through a document. */
@@ -59,7 +61,7 @@ const wholes = new Recent<WholeWithTotals>(1);
 const caches = new Recent<CarryCache>(4);
 const documents = new Recent<Pipeline>(4);
 
-const keyOf = ({ sha256, key, path, readerVersion }: ReportTask) => JSON.stringify([sha256, key, path, readerVersion ?? null]);
+const keyOf = ({ sha256, key, path, period, readerVersion }: ReportTask) => JSON.stringify([sha256, key, path, period ?? null, readerVersion ?? null]);
 
 /** @throws UnreadableReport */
 export async function contentOf(source: ReportSource, { port, pulse }: { port?: MessagePort | undefined; pulse?: Pulse | undefined } = {}): Promise<{ content: ReportContent; parsed: boolean }> {
@@ -90,7 +92,7 @@ export async function carriedOf(document: string, task: ReportTask, { pages, unt
   const key = JSON.stringify([document, keyOf(task), pages ?? null, until ?? null]);
   const cache = await caches.get(keyOf(task), async () => new CarryCache());
   const result = await carried.get(key, async () => {
-    const all = carryReport(pipeline, { key: task.key, path: task.path, pages: content.pages, tables: content.tables }, { pages, until, cache, lists: listsIn(task.cacheFolder), isStale: isStaleBy(pulse) });
+    const all = carryReport(pipeline, { key: task.key, path: task.path, period: task.period ?? null, pages: content.pages, tables: content.tables }, { pages, until, cache, lists: listsIn(task.cacheFolder), isStale: isStaleBy(pulse) });
     // Up to some step, or of a few pages, totals do not have all of their rows.
     return until === undefined && pages === undefined ? tied(pipeline, all) : { ...all, ties: [] };
   });

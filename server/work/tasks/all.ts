@@ -1,5 +1,6 @@
 // What threads do for a folder, a file each: the pool knows them from here.
 export { carry } from './carry';
+export { differences } from './differences';
 export { find } from './find';
 export { page } from './page';
 export { read } from './read';

@@ -1,5 +1,6 @@
 import type { MessagePort } from 'node:worker_threads';
 import { countTies } from '../../../core/checks/tied';
+import type { ReportProfile } from '../../../core/drift/profile';
 import { heldBackBecause } from '../../../core/pipeline/held-back';
 import { countsOf, heldIn, matchesTold, toldProblems, type CarriedTold } from '../../../core/pipeline/told';
 import { at, type Problem } from '../../../core/sheet/problem';
@@ -11,6 +12,7 @@ import { carriedOf, readable, type Pulse, type ReportTask } from '../session';
 export interface Carried {
   readonly parsed: boolean;
   readonly told: CarriedTold;
+  readonly profile: ReportProfile;
   /** Why nothing of it may be published, if so: a page that could not be read, no table taken. */
   readonly heldBack: readonly Problem[];
   readonly rows: LoadedRows & { readonly batches: readonly string[] };
@@ -25,6 +27,7 @@ export const carry = ({ document, source, part, port, pulse }: { document: strin
     const { content, parsed, result } = await carriedOf(document, source, { port, pulse });
     return {
       parsed,
+      profile: result.profile(),
       told: { matches: matchesTold(result.matches), layers: countsOf(result.layers), problems: toldProblems([...at({ report: source.key }, content.problems), ...result.problems]), ties: countTies(result.ties) },
       heldBack: heldBackBecause(content, result),
       rows: {

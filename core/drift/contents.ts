@@ -1,0 +1,146 @@
+import type { Found } from './differences';
+import { moment } from './name-key';
+import type { ColumnProfile } from './profile';
+import { distance, median, overlap, referenceOf, shareOf, usual, type Reference } from './reference';
+import { columnOf, expectedOf, type ResolvedTable } from './resolved';
+
+type Tables = readonly (ResolvedTable | undefined)[];
+
+/** A column of a report, beside what it is in the reports that say what is expected. */
+interface Compared {
+  readonly key: string;
+  readonly name: string;
+  readonly own: ColumnProfile;
+  readonly others: readonly ColumnProfile[];
+  readonly reference: Reference;
+}
+
+/**
+ * What stands under the headings, told apart by values: two columns swapped, texts where there were numbers, numbers of another
+ * size or in another unit. Reports in the dataset are never questioned again.
+ * @param unsettled keys of columns in question, by the places of reports
+ */
+export function contentDifferences(rule: string, tables: Tables, unsettled: ReadonlyMap<number, ReadonlySet<string>>): Found[] {
+  const found = new Map<string, Omit<Found, 'at'> & { at: number[] }>();
+  const expected = expectedOf(tables);
+  const ofAll = new Map<string, Pick<Compared, 'others' | 'reference'>>();
+  tables.forEach((table, i) => {
+    if (!table || table.seen.known) return;
+    // Of many reports one does not tell what is usual.
+    const others = expected.length > fewReports ? expected : expected.filter((each) => each !== i);
+    const columns = table.columns.flatMap(({ key, name, printed }): Compared[] => {
+      if (unsettled.get(i)?.has(key)) return [];
+      const known = others === expected ? ofAll.get(key) : undefined;
+      const theirs = known?.others ?? others.flatMap((each) => columnOf(tables[each], key)?.printed ?? []);
+      if (theirs.length < 2) return [];
+      const usual = known ?? { others: theirs, reference: referenceOf(theirs) };
+      if (others === expected) ofAll.set(key, usual);
+      return [{ key, name, own: printed, ...usual }];
+    });
+    const tell = (each: Omit<Found, 'at' | 'rule' | 'holds'> & { holds?: boolean }) => {
+      const id = JSON.stringify([each.what, each.column, each.other, each.before, each.now]);
+      const known = found.get(id);
+      if (known) known.at.push(i);
+      else found.set(id, { holds: true, ...each, rule, at: [i] });
+    };
+    const swapped = swappedPair(columns);
+    for (const [a, b] of swapped) tell({ what: 'swapped', column: a.own.name, other: b.own.name, proposals: [{ decided: 'swap back', other: b.own.name }, { decided: 'as it is' }, { decided: 'hold back' }] });
+    const settled = new Set(swapped.flat());
+    for (const column of columns) {
+      if (settled.has(column)) continue;
+      const other = otherKind(column) ?? otherUnit(column) ?? otherSize(column);
+      if (other) tell({ ...other, column: column.own.name, proposals: [{ decided: 'as it is' }, { decided: 'hold back' }] });
+    }
+  });
+  return [...found.values()];
+}
+
+const fewReports = 12;
+
+/** Least distance by which a swap must be likelier than none, and by which each column must be unlike itself. */
+const leastGain = 0.3;
+const leastUnlike = 0.2;
+
+/** Pairs of columns each of which looks like the other, where in the reports before they can be told apart. */
+function swappedPair(columns: readonly Compared[]): [Compared, Compared][] {
+  const odd = columns.filter(({ own, reference }) => own.filled >= 2 && distance(own, reference) > leastUnlike);
+  const pairs: { pair: [Compared, Compared]; gain: number }[] = [];
+  odd.forEach((a, n) => {
+    for (const b of odd.slice(n + 1)) {
+      // Columns of moments take turns by themselves.
+      if (a.key.includes(moment) && b.key.includes(moment)) continue;
+      const gain = crossing(a.own, b.own, a.reference, b.reference);
+      const margins = a.others.slice(0, b.others.length).map((own, i) => -crossing(own, b.others[i], a.reference, b.reference));
+      const apart = margins.filter((margin) => margin > 0);
+      if (apart.length < 0.8 * margins.length || apart.length === 0) continue;
+      const margin = median(apart);
+      if (gain > Math.max(leastGain, 0.5 * margin) && (margins.length >= 3 || margin >= 1)) pairs.push({ pair: [a, b], gain });
+    }
+  });
+  const used = new Set<Compared>();
+  return pairs
+    .sort((x, y) => y.gain - x.gain)
+    .filter(({ pair }) => !pair.some((column) => used.has(column)) && pair.forEach((column) => used.add(column)) === undefined)
+    .map(({ pair }) => pair);
+}
+
+/** By how much two columns are likelier each other than themselves. */
+const crossing = (a: ColumnProfile, b: ColumnProfile, ofA: Reference, ofB: Reference): number => distance(a, ofA) + distance(b, ofB) - distance(a, ofB) - distance(b, ofA);
+
+const isAll = (all: readonly ColumnProfile[], test: (each: ColumnProfile) => boolean) => {
+  const told = all.filter(({ filled }) => filled > 0);
+  return told.length >= 2 && told.filter(test).length > 0.8 * told.length;
+};
+
+type Odd = Pick<Found, 'what' | 'before' | 'now'> & { holds?: boolean };
+
+/** Texts where there were numbers, or the other way round; texts that look otherwise and were never seen before. */
+function otherKind({ own, others, reference }: Compared): Odd | undefined {
+  const share = shareOf(own);
+  if (share === undefined || own.filled < 3) return undefined;
+  if (share <= 0.5 && isAll(others, (each) => shareOf(each)! >= 0.9)) return { what: 'other contents', before: 'numbers', now: 'texts' };
+  if (share >= 0.5 && isAll(others, (each) => shareOf(each)! <= 0.1)) return { what: 'other contents', before: 'texts', now: 'numbers' };
+  if (others.length >= 3 && share <= 0.1 && own.shape !== undefined && reference.shape !== undefined && own.shape !== reference.shape && isAll(others, ({ shape }) => shape === reference.shape) && overlap(own, reference.sample) < 0.1)
+    return { what: 'other contents', before: `texts like “${reference.shape}”`, now: `texts like “${own.shape}”`, holds: false };
+  return undefined;
+}
+
+function otherUnit({ own, others }: Compared): Odd | undefined {
+  if ((shareOf(own) ?? 0) <= 0.5 || own.numbers < 2) return undefined;
+  const numbers = others.filter((each) => (shareOf(each) ?? 0) > 0.5);
+  const before = usual(numbers.map(({ unit }) => unit ?? ''), 0.8);
+  const now = own.unit ?? '';
+  if (before === undefined || before === now) return undefined;
+  return { what: 'other unit', before, now, holds: before !== '' && now !== '' };
+}
+
+/** Powers of ten that part one size from another: more, the fewer reports there are to know it by. */
+const gapBy = (reports: number) => (reports >= 4 ? 1.2 : reports >= 3 ? 1.5 : 1.8);
+const leastNumbers = 4;
+
+/** Numbers of another size than in most reports: in thousands where they were in ones, in kg where they were in tonnes. */
+function otherSize({ own, others }: Compared): Odd | undefined {
+  const sizes = others.flatMap((each) => (each.numbers >= leastNumbers && each.sizes ? [each.sizes[1]] : [])).sort((a, b) => a - b);
+  if (!own.sizes || own.numbers < leastNumbers || sizes.length < 2) return undefined;
+  const gap = gapBy(sizes.length);
+  const groups: number[][] = [[]];
+  for (const size of sizes) {
+    const last = groups.at(-1)!;
+    if (last.length > 0 && size - last.at(-1)! > gap) groups.push([size]);
+    else last.push(size);
+  }
+  const most = groups.reduce((largest, next) => (next.length > largest.length ? next : largest));
+  const [low, high] = [most[0], most.at(-1)!];
+  const margin = gap + (high - low) / 2;
+  const size = own.sizes[1];
+  if (size >= low - margin && size <= high + margin) return undefined;
+  const times = size - median(most);
+  return { what: 'other size', now: `about ${tens(Math.abs(times))} times as ${times > 0 ? 'large' : 'small'}` };
+}
+
+/** 10 to a power, to one digit. */
+function tens(power: number): string {
+  const whole = 10 ** Math.floor(power);
+  const near = Math.round(10 ** power / whole) * whole;
+  return String(near).replace(/\B(?=(\d{3})+$)/g, ',');
+}

@@ -1,0 +1,205 @@
+import { linesOf, textOf } from '../page/lines';
+import type { PageContent } from '../page/page';
+import type { TakeMatch } from '../intake/take';
+import { cellText, isBlank } from '../values/cell';
+import { locales } from '../values/locale';
+import { isUnit, scaleIn, unitBeside, unitIn } from '../values/unit';
+import type { Column } from '../sheet/column';
+import type { Sheet } from '../sheet/sheet';
+import { printedNumber } from './printed-number';
+
+/** What a column of a report looks like, as it was printed: enough to tell it from another, little enough to be kept. */
+export interface ColumnProfile {
+  readonly name: string;
+  /** Where its heading stands. */
+  readonly page?: number;
+  readonly words?: readonly number[];
+  /** Texts that are not blank, of those looked at, and how many of them print a number. */
+  readonly filled: number;
+  readonly numbers: number;
+  /** Quartiles of the sizes of its numbers, as powers of ten; zeros left out. */
+  readonly sizes?: readonly [number, number, number];
+  /** Digits after the decimal mark that most of its numbers have. */
+  readonly decimals?: number;
+  /** What stands beside most of its numbers: "kg", "€". */
+  readonly unit?: string;
+  /** How most of its texts that are no numbers look: letters as "a", digits as "9". */
+  readonly shape?: string;
+  /** The smallest hashes of its distinct texts: a sample of values that is the same for the same values. */
+  readonly sample: readonly number[];
+}
+
+/** What one take rule found in a report. */
+export interface TableProfile {
+  readonly rule: string;
+  readonly tables: number;
+  readonly headingRows: number;
+  readonly rows: number;
+  readonly columns: readonly ColumnProfile[];
+  /** Numbers that show beyond doubt a point, or a comma, as their decimal mark. */
+  readonly points: number;
+  readonly commas: number;
+  /** What lines above the table state of its numbers, as printed: a scale ("in thousands") and a unit ("t"); "" for none. */
+  readonly scale: string;
+  readonly unit: string;
+}
+
+export interface ReportProfile {
+  readonly tables: readonly TableProfile[];
+  /** Tables found in it that no rule takes. */
+  readonly others: number;
+}
+
+/** More rows than these are not looked at, but for every nth. */
+const mostRows = 2000;
+const sampleSize = 24;
+
+export interface Profiled {
+  readonly matches: readonly TakeMatch[];
+  /** The tables as their columns were first named: one sheet a table, or all of a report in one. */
+  readonly sheets: readonly Sheet[];
+  /** The tables as they were taken. */
+  readonly taken: readonly Sheet[];
+  readonly pages: readonly PageContent[];
+  /** Tables found in the report. */
+  readonly found: number;
+}
+
+/** What a report looks like to each take rule, before the steps change anything but the names of columns. */
+export function profileOf({ matches, sheets, taken, pages, found }: Profiled): ReportProfile {
+  const rules = [...new Set(matches.map(({ rule }) => rule))];
+  const used = new Set(matches.flatMap((match) => match.found));
+  return {
+    tables: rules.map((rule) => {
+      const own = matches.filter((match) => match.rule === rule);
+      const tables = new Set(own.map(({ table }) => table));
+      const parts = sheets.flatMap((sheet) => rowsOf(sheet, tables));
+      const heading = taken.find((sheet) => sheet.rows.length > 0 && tables.has(sheet.rows.table(0)));
+      return { rule, tables: own.length, headingRows: heading ? headingRows(heading) : 0, rows: parts.reduce((sum, { places }) => sum + places.length, 0), ...columnsOf(parts), ...statedAbove(own[0], pages) };
+    }),
+    others: Math.max(0, found - used.size),
+  };
+}
+
+/** Rows of a sheet that are of some tables. */
+interface Part {
+  readonly sheet: Sheet;
+  readonly places: readonly number[];
+}
+
+function rowsOf(sheet: Sheet, tables: ReadonlySet<string>): Part[] {
+  const places: number[] = [];
+  for (let row = 0; row < sheet.rows.length; row++) if (tables.has(sheet.rows.table(row)) && sheet.rows.role(row) !== 'heading') places.push(row);
+  return places.length > 0 ? [{ sheet, places }] : [];
+}
+
+function headingRows({ rows }: Sheet): number {
+  const body = rows.find((row) => rows.role(row) !== 'heading');
+  return body < 0 ? rows.length : body;
+}
+
+function columnsOf(parts: readonly Part[]): Pick<TableProfile, 'columns' | 'points' | 'commas'> {
+  const marks = { '.': 0, ',': 0 };
+  const names = [...new Set(parts.flatMap(({ sheet }) => sheet.columns.map(({ name }) => name)))];
+  const columns = names.map((name) => {
+    const texts: string[] = [];
+    let named: { column: Column; sheet: Sheet } | undefined;
+    for (const { sheet, places } of parts) {
+      const column = sheet.columns.find((each) => each.name === name);
+      if (!column) continue;
+      named ??= { column, sheet };
+      const stride = Math.ceil(places.length / mostRows);
+      for (let i = 0; i < places.length; i += stride) {
+        const cell = column.cells[places[i]];
+        if (!isBlank(cell)) texts.push(cellText(cell).trim());
+      }
+    }
+    const heading = named?.column.namedBy === undefined ? undefined : named.sheet.rows.book.origins.places(named.column.namedBy)[0];
+    return { name, ...(heading ? { page: heading.page, words: [...heading.words] } : {}), ...profileOfTexts(texts, marks) };
+  });
+  return { columns: columns.filter(({ words, filled }) => words !== undefined || filled > 0), points: marks['.'], commas: marks[','] };
+}
+
+/** The column's texts as a profile; counts the decimal marks that it meets. */
+function profileOfTexts(texts: readonly string[], marks: Record<'.' | ',', number>): Omit<ColumnProfile, 'name'> {
+  const sizes: number[] = [];
+  const decimals = new Map<number, number>();
+  const units = new Map<string, number>();
+  const shapes = new Map<string, number>();
+  const hashes = new Set<number>();
+  let numbers = 0;
+  for (const text of texts) {
+    hashes.add(hashOf(text));
+    const number = printedNumber(text);
+    if (!number) {
+      count(shapes, shapeOf(text));
+      continue;
+    }
+    numbers++;
+    if (number.size > 0) sizes.push(Math.log10(number.size));
+    if (number.mark) marks[number.mark]++;
+    count(decimals, number.decimals);
+    count(units, unitBeside(text));
+  }
+  sizes.sort((a, b) => a - b);
+  const at = (part: number) => rounded(sizes[Math.floor(part * (sizes.length - 1))]);
+  const unit = most(units, numbers);
+  const shape = most(shapes, texts.length - numbers);
+  return {
+    filled: texts.length,
+    numbers,
+    ...(sizes.length > 0 ? { sizes: [at(0.25), at(0.5), at(0.75)] as const } : {}),
+    ...(numbers > 0 ? { decimals: most(decimals, numbers, 0) ?? -1 } : {}),
+    ...(unit ? { unit } : {}),
+    ...(shape === undefined ? {} : { shape }),
+    sample: [...hashes].sort((a, b) => a - b).slice(0, sampleSize),
+  };
+}
+
+const rounded = (n: number) => Math.round(n * 100) / 100;
+const count = <Key>(counts: Map<Key, number>, key: Key) => void counts.set(key, (counts.get(key) ?? 0) + 1);
+
+/** What most of so many have; undefined where no one thing is in so large a part. */
+function most<Key>(counts: ReadonlyMap<Key, number>, of: number, part = 0.8): Key | undefined {
+  const [first] = [...counts].sort((a, b) => b[1] - a[1]);
+  return first && first[1] >= part * of ? first[0] : undefined;
+}
+
+const shapeOf = (text: string): string => text.replace(/\p{L}+/gu, 'a').replace(/\d+/g, '9');
+
+/** FNV-1a of a text, 31 bits. */
+function hashOf(text: string): number {
+  let hash = 0x811c9dc5;
+  for (let i = 0; i < text.length; i++) hash = Math.imul(hash ^ text.charCodeAt(i), 0x01000193);
+  return hash >>> 1;
+}
+
+/** In points above a table; a line longer than so many words is prose. */
+const near = 90;
+const mostWords = 10;
+
+/** The scale and the unit that lines above a table state: those nearest to it. */
+function statedAbove({ pieces: [piece] }: TakeMatch, pages: readonly PageContent[]): Pick<TableProfile, 'scale' | 'unit'> {
+  const page = pages.find(({ number }) => number === piece?.page);
+  const above = page ? linesOf(page.words).filter((line) => line.box[3] <= piece.box[1] + 2 && line.box[3] >= piece.box[1] - near && line.words.length <= mostWords).map((line) => textOf(page.words, line.words)).reverse() : [];
+  return {
+    scale: firstOf(above, (line) => firstOf(Object.values(locales), (locale) => scaleIn(line, locale)?.says)) ?? '',
+    unit: firstOf(above, statedUnit) ?? '',
+  };
+}
+
+function firstOf<Of, Found>(all: readonly Of[], find: (one: Of) => Found | undefined): Found | undefined {
+  for (const one of all) {
+    const found = find(one);
+    if (found !== undefined) return found;
+  }
+  return undefined;
+}
+
+/** A unit in brackets, or behind "in". */
+function statedUnit(line: string): string | undefined {
+  const named = /(?:^|\s)(?:in|en|em|w|i)\s+(\S+?)[.,;:)]?(?=\s|$)/iu.exec(line)?.[1];
+  if (named !== undefined && isUnit(named)) return named;
+  const bracketed = /[([]/.test(line) ? unitIn(line) : '';
+  return bracketed === '' || bracketed === '%' ? undefined : bracketed;
+}

@@ -1,0 +1,75 @@
+import type { ColumnProfile } from './profile';
+
+/** What a column usually looks like: the middle of what it is in several reports, so that a few odd ones do not move it. */
+export interface Reference {
+  readonly reports: number;
+  /** Part of its texts that print numbers, 0 to 1; undefined where it is blank everywhere. */
+  readonly share?: number;
+  readonly sizes?: readonly [number, number, number];
+  readonly decimals?: number;
+  readonly unit?: string;
+  readonly shape?: string;
+  readonly sample: ReadonlySet<number>;
+  /** Part of a report's texts that others have too: of names that come again nearly all, of amounts nearly none. */
+  readonly repeats: number;
+}
+
+export const shareOf = ({ filled, numbers }: ColumnProfile): number | undefined => (filled > 0 ? numbers / filled : undefined);
+
+/** The middle of some numbers, the lower of two. */
+export const median = (numbers: readonly number[]): number => [...numbers].sort((a, b) => a - b)[Math.floor((numbers.length - 1) / 2)];
+
+const told = <Of>(all: readonly (Of | undefined)[]): Of[] => all.filter((one) => one !== undefined);
+
+/** What more than half of some have; undefined where nothing is. */
+export function usual<Of>(all: readonly Of[], part = 0.5): Of | undefined {
+  const counts = new Map<Of, number>();
+  for (const one of all) counts.set(one, (counts.get(one) ?? 0) + 1);
+  return [...counts].find(([, count]) => count > part * all.length)?.[0];
+}
+
+export function referenceOf(profiles: readonly ColumnProfile[]): Reference {
+  const shares = told(profiles.map(shareOf));
+  const sizes = told(profiles.map((each) => each.sizes));
+  const filled = profiles.filter((each) => each.filled > 0);
+  const decimals = usual(told(profiles.map((each) => each.decimals)));
+  const unit = usual(filled.map((each) => each.unit));
+  const shape = usual(filled.map((each) => each.shape));
+  const counts = new Map<number, number>();
+  for (const { sample } of profiles) for (const hash of sample) counts.set(hash, (counts.get(hash) ?? 0) + 1);
+  const comeAgain = new Set([...counts].flatMap(([hash, count]) => (count > 1 ? [hash] : [])));
+  return {
+    reports: profiles.length,
+    ...(shares.length > 0 ? { share: median(shares) } : {}),
+    ...(sizes.length > 0 ? { sizes: [0, 1, 2].map((at) => median(sizes.map((each) => each[at]))) as [number, number, number] } : {}),
+    ...(decimals === undefined ? {} : { decimals }),
+    ...(unit === undefined ? {} : { unit }),
+    ...(shape === undefined ? {} : { shape }),
+    sample: new Set(counts.keys()),
+    repeats: filled.length < 2 ? 0 : median(filled.map((each) => overlap(each, comeAgain))),
+  };
+}
+
+/** Part of a profile's sampled texts that stand among others, 0 to 1. */
+export const overlap = ({ sample }: ColumnProfile, among: ReadonlySet<number>): number => (sample.length === 0 ? 1 : sample.filter((hash) => among.has(hash)).length / sample.length);
+
+const mostApart = 2;
+
+/** How unlike a column of a report is to what another usually looks like: 0 for alike, some 4 for number and text. */
+export function distance(profile: ColumnProfile, reference: Reference): number {
+  const share = shareOf(profile);
+  if (share === undefined || reference.share === undefined) return 0;
+  let apart = 2 * Math.abs(share - reference.share);
+  if (share > 0.5 && reference.share > 0.5) {
+    if (profile.sizes && reference.sizes) apart += Math.min(mostApart, [0, 1, 2].reduce((sum, at) => sum + Math.abs(profile.sizes![at] - reference.sizes![at]), 0) / 3);
+    if ((profile.decimals ?? -1) >= 0 && (reference.decimals ?? -1) >= 0 && profile.decimals !== reference.decimals) apart += 0.5;
+    if (profile.unit !== undefined && reference.unit !== undefined && profile.unit !== reference.unit) apart += 1;
+  } else if (share <= 0.5 && reference.share <= 0.5) {
+    if (profile.shape !== undefined && reference.shape !== undefined && profile.shape !== reference.shape) apart += 1;
+    apart += reference.repeats * (1 - overlap(profile, reference.sample));
+  } else apart += 1;
+  return apart;
+}
+
+/** How like they are, 0 to 1. */
+export const likenessOf = (profile: ColumnProfile, reference: Reference): number => Math.max(0, 1 - distance(profile, reference) / mostApart);

@@ -1,0 +1,46 @@
+import { asReport } from '../values/marks';
+import type { Expecting, Found } from './differences';
+import { usual } from './reference';
+import { expectedOf, type ResolvedTable } from './resolved';
+
+type Tables = readonly (ResolvedTable | undefined)[];
+
+/** How large a part must agree on what is usual. */
+const agreed = 0.8;
+const least = 2;
+
+/**
+ * What is different about tables as a whole: what is stated above them, how their numbers are printed, the order of the columns,
+ * heading rows, how many there are.
+ * @param unsettled reports whose columns are in question already
+ */
+export function tableDifferences(rule: string, tables: Tables, { knows }: Pick<Expecting, 'knows'>, unsettled: ReadonlyMap<number, ReadonlySet<string>>): Found[] {
+  const found = new Map<string, Omit<Found, 'at'> & { at: number[] }>();
+  const expected = expectedOf(tables);
+  const compare = (what: Found['what'], of: (table: ResolvedTable) => string | undefined, { holds = false, asked = () => true, words = (value: string) => value }: { holds?: boolean; asked?: (i: number, before: string, now: string) => boolean; words?: (value: string) => string } = {}) =>
+    tables.forEach((table, i) => {
+      if (!table || table.seen.known) return;
+      const now = of(table);
+      const others = expected.flatMap((each) => (each === i ? [] : (of(tables[each]!) ?? [])));
+      const before = usual(others, agreed);
+      if (now === undefined || before === undefined || before === now || others.length < least || !asked(i, before, now)) return;
+      const id = JSON.stringify([what, before, now]);
+      const known = found.get(id);
+      if (known) known.at.push(i);
+      else found.set(id, { what, rule, column: '', before: words(before), now: words(now), at: [i], holds, proposals: holds ? [{ decided: 'as it is' }, { decided: 'hold back' }] : [{ decided: 'as it is' }] });
+    });
+
+  compare('other scale', ({ table }) => table.scale.toLowerCase(), { holds: true });
+  compare('other unit', ({ table }) => table.unit.toLowerCase(), { holds: true, asked: (_, before, now) => before !== '' && now !== '' });
+  if (!knows(asReport)) compare('other marks', marksOf, { holds: true });
+  compare('order', ({ columns }) => columns.map(({ name }) => `“${name}”`).join(', '), { asked: (_, before, now) => before.split(', ').sort().join() === now.split(', ').sort().join() });
+  compare('heading rows', ({ table }) => String(table.headingRows), { asked: (i) => !unsettled.has(i) });
+  if (expected.length >= 3) compare('tables', ({ table }) => String(table.tables));
+  return [...found.values()];
+}
+
+/** How the numbers of a table are printed, where that is beyond doubt. */
+function marksOf({ table: { points, commas } }: ResolvedTable): string | undefined {
+  if (points + commas < 3) return undefined;
+  return points > 5 * commas ? 'a decimal point' : commas > 5 * points ? 'a decimal comma' : undefined;
+}

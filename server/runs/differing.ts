@@ -1,0 +1,53 @@
+import type { Difference, Seen } from '../../core/drift/differences';
+import type { ReportProfile } from '../../core/drift/profile';
+import { differenceProblem } from '../../core/drift/words';
+import type { Fate } from '../../core/runs/plan';
+import type { Problem } from '../../core/sheet/problem';
+import { saveProfiles, profilesOf, type StoredProfile } from '../store/profiles';
+import type { Store } from '../store/store';
+import type { Pool } from '../work/pool';
+
+/** What reports look like, as they are carried, and what is different about some of them. */
+export class Differing {
+  private readonly seenNow: StoredProfile[] = [];
+
+  private constructor(
+    private readonly store: Store,
+    private readonly pool: Pool,
+    private readonly before: ReadonlyMap<number, StoredProfile>,
+  ) {}
+
+  static async of(store: Store, pool: Pool, pipeline: number): Promise<Differing> {
+    return new Differing(store, pool, new Map((await profilesOf(store, pipeline)).map((each) => [each.report, each])));
+  }
+
+  /** Takes down what a report looks like, as it was carried now. */
+  saw({ id, sha256 }: Fate['report'], profile: ReportProfile): void {
+    this.seenNow.push({ report: id, sha256, profile });
+  }
+
+  /** @param document as text @returns the differences among the reports of a plan, in their order */
+  async found(document: string, fates: readonly Fate[], signal?: AbortSignal): Promise<Difference[]> {
+    await saveProfiles(this.store, this.seenNow);
+    const now = new Map(this.seenNow.map((each) => [each.report, each]));
+    const seen = fates.flatMap((fate): Seen[] => {
+      const { id, sha256, path, period } = fate.report;
+      const own = now.get(id) ?? this.before.get(id);
+      return fate.does === 'leave' || own?.sha256 !== sha256 ? [] : [{ key: String(id), path, period, known: isKnown(fate), profile: own.profile }];
+    });
+    return seen.length < 2 ? [] : this.pool.run('differences', { document, seen }, signal ? { signal } : {});
+  }
+}
+
+/** Are the rows in the dataset those of the file as it is now, and accepted? */
+function isKnown(fate: Exclude<Fate, { does: 'leave' }>): boolean {
+  if (fate.does === 'reuse') return !fate.part.stale;
+  return fate.last?.sha256 === fate.report.sha256 && !fate.part?.stale;
+}
+
+/** The differences of one report as problems: those for which it is held back, and those that only need a look. */
+export function differencesIn(differences: readonly Difference[], report: number): { holding: Problem[]; others: Problem[] } {
+  const own = differences.filter(({ reports }) => reports.includes(String(report)));
+  const problems = (holds: boolean) => own.filter((each) => each.holds === holds).map((each) => differenceProblem(each, String(report)));
+  return { holding: problems(true), others: problems(false) };
+}
