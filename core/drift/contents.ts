@@ -138,9 +138,5 @@ function otherSize({ own, others }: Compared): Odd | undefined {
   return { what: 'other size', now: `about ${tens(Math.abs(times))} times as ${times > 0 ? 'large' : 'small'}` };
 }
 
-/** 10 to a power, to one digit. */
-function tens(power: number): string {
-  const whole = 10 ** Math.floor(power);
-  const near = Math.round(10 ** power / whole) * whole;
-  return String(near).replace(/\B(?=(\d{3})+$)/g, ',');
-}
+/** The power of ten next to a size. */
+const tens = (power: number): string => String(10 ** Math.round(power)).replace(/\B(?=(\d{3})+$)/g, ',');

@@ -1,7 +1,7 @@
 import { asReport } from '../values/marks';
 import type { Expecting, Found } from './differences';
 import { usual } from './reference';
-import { expectedOf, type ResolvedTable } from './resolved';
+import { expectedOf, type ResolvedColumn, type ResolvedTable } from './resolved';
 
 type Tables = readonly (ResolvedTable | undefined)[];
 
@@ -33,11 +33,14 @@ export function tableDifferences(rule: string, tables: Tables, { knows }: Pick<E
   compare('other scale', ({ table }) => table.scale.toLowerCase(), { holds: true });
   compare('other unit', ({ table }) => table.unit.toLowerCase(), { holds: true, asked: (_, before, now) => before !== '' && now !== '' });
   if (!knows(asReport)) compare('other marks', marksOf, { holds: true });
-  compare('order', ({ columns }) => columns.map(({ name }) => `“${name}”`).join(', '), { asked: (_, before, now) => before.split(', ').sort().join() === now.split(', ').sort().join() });
+  compare('order', ({ columns }) => columns.map((column) => `“${nameInPlace(column, columns)}”`).join(', '), { asked: (_, before, now) => before.split(', ').sort().join() === now.split(', ').sort().join() });
   compare('heading rows', ({ table }) => String(table.headingRows), { asked: (i) => !unsettled.has(i) });
   if (expected.length >= 3) compare('tables', ({ table }) => String(table.tables));
   return [...found.values()];
 }
+
+/** The name by which a column stands at its place: contents put back where they belong do not move the headings. */
+const nameInPlace = ({ name, printed }: ResolvedColumn, columns: readonly ResolvedColumn[]) => (columns.some((other) => other.printed !== printed && other.printed.name === name) ? printed.name : name);
 
 /** How the numbers of a table are printed, where that is beyond doubt. */
 function marksOf({ table: { points, commas } }: ResolvedTable): string | undefined {

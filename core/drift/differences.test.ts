@@ -1,0 +1,181 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { random } from '../../demo/random';
+import { textSheet } from '../testing/sheets';
+import type { Answer } from './answers';
+import { answerTo, differencesOf, type Difference, type Expecting, type Seen } from './differences';
+import { profileOf, type TableProfile } from './profile';
+import { decisionWords, differenceProblem, differenceSentence } from './words';
+
+type Row = readonly (string | null)[];
+type Change = (rows: readonly Row[], n: number) => readonly Row[];
+
+const species = ['Lantern hake', 'Grey sole', 'Fell cod', 'Reef ling', 'Brook perch', 'Dune plaice', 'Sand eel', 'Pale skate'];
+const money = (value: number) => value.toLocaleString('en', { minimumFractionDigits: 2, maximumFractionDigits: 2 });
+
+/** A week as it is printed: what was landed of each species, with code, boxes, weight, price and quay. */
+function week(n: number): Row[] {
+  const draw = random(1000 + n);
+  return [
+    ['Code', 'Species', 'Boxes', 'Weight kg', 'Price', 'Quay'],
+    ...species.map((name, i): Row => [`${name.slice(0, 2).toUpperCase()}${i + 1}`, name, String(draw.whole(8, 60)), money(draw.whole(9000, 60000) / 10), money(draw.whole(150, 900) / 100), ['North', 'West'][draw.whole(0, 1)]]),
+  ];
+}
+
+const columnAt = (rows: readonly Row[], name: string) => rows[0].indexOf(name);
+const renamed = (from: string, to: string): Change => ([names, ...body]) => [names.map((name) => (name === from ? to : name)), ...body];
+const without = (name: string): Change => (rows) => rows.map((row) => row.filter((_, i) => i !== columnAt(rows, name)));
+const withColumn = (name: string, cell: (row: Row) => string, at = 3): Change => ([names, ...body]) => [names.toSpliced(at, 0, name), ...body.map((row) => row.toSpliced(at, 0, cell(row)))];
+const each = (name: string, cell: (text: string) => string): Change => (rows) => rows.map((row, r) => row.map((text, i) => (r > 0 && i === columnAt(rows, name) ? cell(text!) : text)));
+/** The contents change places, the headings stay. */
+const swapped = (a: string, b: string): Change => (rows) => rows.map((row, r) => (r === 0 ? row : row.map((text, i) => (i === columnAt(rows, a) ? row[columnAt(rows, b)] : i === columnAt(rows, b) ? row[columnAt(rows, a)] : text))));
+const amount = (text: string) => Number(text.replaceAll(',', ''));
+
+interface Story {
+  readonly weeks?: number;
+  /** From this week on, until that one. */
+  readonly from?: number;
+  readonly until?: number;
+  readonly change?: Change;
+  readonly table?: Partial<TableProfile>;
+  readonly known?: (n: number) => boolean;
+}
+
+function seenIn({ weeks = 12, from = 9, until = weeks, change = (rows) => rows, table = {}, known = () => false }: Story): Seen[] {
+  return Array.from({ length: weeks }, (_, i): Seen => {
+    const n = i + 1;
+    const applies = n >= from && n <= until;
+    const sheet = textSheet(applies ? change(week(n), n) : week(n));
+    const profile = profileOf({ matches: [{ rule: 'Landings', table: 'p1t1', found: ['p1t1'], pages: [1], sure: 1, lacks: [], pieces: [] }], sheets: [sheet], taken: [sheet], pages: [], found: 1 });
+    return { key: String(n), path: `week-${n}.pdf`, period: `2025-W${String(n).padStart(2, '0')}`, known: known(n), profile: applies ? { ...profile, tables: profile.tables.map((own) => ({ ...own, ...table })) } : profile };
+  });
+}
+
+const expecting = (more: Partial<Expecting> = {}): Expecting => ({ answers: [], spelled: (name) => name, knows: () => false, ...more });
+const told = (seen: readonly Seen[], more: Partial<Expecting> = {}) => differencesOf(seen, expecting(more)).map((difference) => `${difference.holds ? 'holds' : 'look'}: ${differenceSentence(difference)}`);
+const among = (seen: readonly Seen[], { reports }: Difference) => seen.filter(({ key }) => reports.includes(key));
+
+describe('what differs is told once for all reports that have it', () => {
+  it.each<[string, Story, string[]]>([
+    ['a column that comes', { change: withColumn('Grade', () => 'A') }, ['holds: From 2025-W09 on (4 reports), a column “Grade” stands between “Boxes” and “Weight kg”.']],
+    ['a column that goes', { change: without('Price') }, ['holds: From 2025-W09 on (4 reports), the column “Price” is missing.']],
+    ['a column without a heading', { change: withColumn('Column 4', () => 'x') }, ['holds: From 2025-W09 on (4 reports), a column “Column 4” stands between “Boxes” and “Weight kg”.']],
+    ['a heading spelled otherwise', { change: renamed('Boxes', 'Crates') }, ['holds: From 2025-W09 on (4 reports), “Crates” stands where “Boxes” stood.']],
+    ['a heading in other letters', { change: renamed('Boxes', 'BOXES'), from: 5, until: 5 }, ['holds: Only in 2025-W05, “BOXES” stands where “Boxes” stood.']],
+    ['contents swapped under their headings', { change: swapped('Boxes', 'Weight kg'), from: 12 }, ['holds: From 2025-W12 on (1 report), what stands under “Boxes” looks like “Weight kg”, and the other way round.']],
+    ['texts swapped under their headings', { change: swapped('Code', 'Species'), from: 6, until: 7 }, ['holds: In 2025-W06, 2025-W07 (2 reports), what stands under “Code” looks like “Species”, and the other way round.']],
+    ['a known heading over texts', { change: each('Boxes', (text) => `lot ${'ABCDEFG'[amount(text) % 7]}`), from: 12 }, ['holds: From 2025-W12 on (1 report), “Boxes” holds texts, where it held numbers.']],
+    ['a known heading over numbers', { change: each('Quay', (text) => String(text.length)), from: 12 }, ['holds: From 2025-W12 on (1 report), “Quay” holds numbers, where it held texts.']],
+    ['numbers a thousand times as large', { change: each('Weight kg', (text) => money(amount(text) * 1000)), from: 10 }, ['holds: From 2025-W10 on (3 reports), the numbers of “Weight kg” are about 1,000 times as large as before.']],
+    ['numbers a thousand times as small', { change: each('Weight kg', (text) => money(amount(text) / 1000)), from: 11 }, ['holds: From 2025-W11 on (2 reports), the numbers of “Weight kg” are about 1,000 times as small as before.']],
+    ['a unit beside the numbers', { change: each('Price', (text) => `€ ${text}`), from: 10 }, ['look: From 2025-W10 on (3 reports), “Price” is printed in €, where it was without one.']],
+    ['columns in another order', { change: (rows) => rows.map(([code, name, boxes, ...rest]) => [code, boxes, name, ...rest]), from: 11 }, ['look: From 2025-W11 on (2 reports), the columns stand in another order: “Code”, “Boxes”, “Species”, “Weight kg”, “Price”, “Quay”.']],
+    ['a scale that is stated otherwise', { table: { scale: 'in millions' }, from: 12 }, ['holds: From 2025-W12 on (1 report), above the table stands “in millions”, where nothing was said of a scale.']],
+    ['a decimal comma throughout', { table: { points: 0, commas: 16 }, from: 12 }, ['holds: From 2025-W12 on (1 report), numbers are printed with a decimal comma, where they were with a decimal point.']],
+    ['another depth of headings', { table: { headingRows: 2 }, from: 12 }, ['look: From 2025-W12 on (1 report), the table has 2 heading rows, where it had 0.']],
+    ['more tables than before', { table: { tables: 2 }, from: 12 }, ['look: From 2025-W12 on (1 report), there are 2 tables, where there was 1.']],
+  ])('%s', (_, story, sentences) => expect(told(seenIn(story))).toEqual(sentences));
+
+  it('in what units are, both ways', () => {
+    const inKg = seenIn({ from: 1, change: each('Weight kg', (text) => `${text} kg`) });
+    const inPounds = seenIn({ from: 12, change: each('Weight kg', (text) => `${text} lb`) });
+    expect(told([...inKg.slice(0, 11), inPounds[11]])).toEqual(['holds: From 2025-W12 on (1 report), “Weight kg” is printed in lb, where it was kg.']);
+  });
+
+  it('names the place on paper, and says it of each report as a problem', () => {
+    const [difference] = differencesOf(seenIn({ change: without('Price'), from: 12 }), expecting());
+    expect(differenceProblem(difference, '12')).toMatchObject({ kind: 'differs', report: '12', column: 'Price', came: 'something else: the column “Price” is missing' });
+  });
+
+  it('never questions what is in the dataset by its contents again', () => {
+    const story: Story = { change: each('Weight kg', (text) => money(amount(text) * 1000)), from: 10 };
+    expect(told(seenIn({ ...story, known: () => true }))).toEqual([]);
+    // That two of eleven are so makes it not usual.
+    expect(told(seenIn({ ...story, known: (n) => n < 12 }))).toHaveLength(1);
+    expect(told(seenIn({ ...story, known: (n) => n < 10 }))).toHaveLength(1);
+  });
+});
+
+describe('what is the same is not told', () => {
+  it('of clean weeks, whatever they hold', () => {
+    fc.assert(
+      fc.property(fc.integer({ min: 2, max: 30 }), fc.integer({ min: 0, max: 30 }), (weeks, accepted) => {
+        expect(told(seenIn({ weeks, from: weeks + 1, known: (n) => n <= accepted }))).toEqual([]);
+      }),
+      { numRuns: 60 },
+    );
+  });
+
+  it('of headings that name a moment', () => {
+    const seen = seenIn({ from: 1, change: (rows, n) => renamed('Boxes', `Boxes ${2000 + n}`)(renamed('Price', `Price at ${n}.03.2025`)(rows, n), n) });
+    expect(told(seen)).toEqual([]);
+  });
+
+  it('of a column that the steps name, or that comes and goes', () => {
+    expect(told(seenIn({ change: withColumn('Grade', () => 'A') }), { knows: (name) => name === 'Grade' })).toEqual([]);
+    const now = seenIn({ from: 1, change: (rows, n) => (n % 3 === 0 ? withColumn('Remark', () => 'late')(rows, n) : rows) });
+    expect(told(now, { knows: (name) => name === 'Remark' })).toEqual([]);
+    expect(told(now)).toEqual(['holds: In 2025-W03, 2025-W06, 2025-W09 ... (4 reports), a column “Remark” stands between “Boxes” and “Weight kg”.']);
+  });
+
+  it('of a spelling that the document names already', () => {
+    const crates = seenIn({ change: renamed('Boxes', 'Crates') });
+    expect(told(crates, { spelled: (name) => (name === 'Crates' ? 'Boxes' : name) })).toEqual([]);
+    // A rename step names both.
+    expect(told(crates, { knows: (name) => name === 'Boxes' || name === 'Crates' })).toEqual([]);
+  });
+});
+
+describe('an answer settles a difference', () => {
+  const settles = (story: Story, pick: (difference: Difference) => Difference['proposals'][number] | undefined, toCome?: boolean) => {
+    const seen = seenIn(story);
+    const [difference] = differencesOf(seen, expecting());
+    const answer = answerTo(difference, pick(difference)!, among(seen, difference), toCome);
+    return { difference, answer, after: (later: readonly Seen[] = seen) => told(later, { answers: [answer] }) };
+  };
+  const by = (decided: Answer['decided']) => (difference: Difference) => difference.proposals.find((proposal) => proposal.decided === decided);
+
+  it('the same column is proposed by likeness of values, first', () => {
+    const { difference, answer, after } = settles({ change: renamed('Weight kg', 'Catch') }, ({ proposals }) => proposals[0]);
+    expect(difference.proposals.map((proposal) => decisionWords(difference, proposal))).toEqual(['It is “Weight kg”', 'A new column, blank before', 'Leave “Catch” out', 'Keep these reports out']);
+    expect(answer).toEqual({ what: 'new column', rule: 'Landings', column: 'Catch', decided: 'same as', other: 'Weight kg', reports: ['week-9.pdf', 'week-10.pdf', 'week-11.pdf', 'week-12.pdf'], only: false, from: '2025-W09' });
+    expect(after()).toEqual([]);
+    // It holds for reports that come later, and for their contents as well.
+    expect(after(seenIn({ weeks: 15, change: renamed('Weight kg', 'Catch') }))).toEqual([]);
+    const heavier: Change = (rows, n) => each('Catch', (text) => (n === 15 ? money(amount(text) * 1000) : text))(renamed('Weight kg', 'Catch')(rows, n), n);
+    expect(after(seenIn({ weeks: 15, change: heavier }))).toEqual(['holds: From 2025-W15 on (1 report), the numbers of “Catch” are about 1,000 times as large as before.']);
+  });
+
+  it('a lookalike heading over other contents is not proposed as the same', () => {
+    const [difference, ...others] = differencesOf(seenIn({ change: (rows, n) => each('Weights kg', () => 'see quay')(renamed('Weight kg', 'Weights kg')(rows, n), n) }), expecting());
+    expect([difference.column, difference.other, difference.proposals[0].likeness! < 0.5, others.map(({ what }) => what)]).toEqual(['Weights kg', undefined, true, ['missing column']]);
+  });
+
+  it('of a new column; when it is gone again that is new', () => {
+    const grade = withColumn('Grade', () => 'A');
+    const { after } = settles({ change: grade }, by('as it is'));
+    expect(after()).toEqual([]);
+    expect(after(seenIn({ weeks: 14, until: 13, change: grade }))).toEqual(['holds: From 2025-W14 on (1 report), the column “Grade” is missing.']);
+  });
+
+  it('only in these reports: it is asked again of others', () => {
+    const { answer, after } = settles({ change: without('Price') }, by('as it is'), false);
+    expect(answer).toMatchObject({ only: true });
+    expect(after()).toEqual([]);
+    expect(after(seenIn({ weeks: 13, change: without('Price') }))).toEqual(['holds: From 2025-W13 on (1 report), the column “Price” is missing.']);
+  });
+
+  it('left out, or swapped back: the columns are as before', () => {
+    expect(settles({ change: withColumn('Grade', () => 'A') }, by('leave out')).after()).toEqual([]);
+    expect(settles({ change: swapped('Boxes', 'Weight kg'), from: 12 }, by('swap back')).after()).toEqual([]);
+  });
+
+  it('right as it is: contents are no longer asked about', () => {
+    const story: Story = { change: each('Weight kg', (text) => money(amount(text) * 1000)), from: 10 };
+    expect(settles(story, by('as it is')).after(seenIn({ ...story, weeks: 14 }))).toEqual([]);
+  });
+
+  it('held back: it stays told', () => {
+    expect(settles({ change: without('Price') }, by('hold back')).after()).toEqual(['holds: From 2025-W09 on (4 reports), the column “Price” is missing. They are held back, as you decided.']);
+  });
+});
