@@ -22,7 +22,8 @@ interface Compared {
  */
 export function contentDifferences(rule: string, tables: Tables, unsettled: ReadonlyMap<number, ReadonlySet<string>>): Found[] {
   const found = new Map<string, Omit<Found, 'at'> & { at: number[] }>();
-  const expected = expectedOf(tables);
+  const all = expectedOf(tables);
+  const expected = all.filter((_, n) => n % Math.ceil(all.length / enoughReports) === 0);
   const ofAll = new Map<string, Pick<Compared, 'others' | 'reference'>>();
   tables.forEach((table, i) => {
     if (!table || table.seen.known) return;
@@ -56,6 +57,8 @@ export function contentDifferences(rule: string, tables: Tables, unsettled: Read
 }
 
 const fewReports = 12;
+/** What is usual is known from so many. */
+const enoughReports = 120;
 
 /** Least distance by which a swap must be likelier than none, and by which each column must be unlike itself. */
 const leastGain = 0.3;
@@ -70,11 +73,12 @@ function swappedPair(columns: readonly Compared[]): [Compared, Compared][] {
       // Columns of moments take turns by themselves.
       if (a.key.includes(moment) && b.key.includes(moment)) continue;
       const gain = crossing(a.own, b.own, a.reference, b.reference);
+      if (gain <= leastGain) continue;
       const margins = a.others.slice(0, b.others.length).map((own, i) => -crossing(own, b.others[i], a.reference, b.reference));
       const apart = margins.filter((margin) => margin > 0);
       if (apart.length < 0.8 * margins.length || apart.length === 0) continue;
       const margin = median(apart);
-      if (gain > Math.max(leastGain, 0.5 * margin) && (margins.length >= 3 || margin >= 1)) pairs.push({ pair: [a, b], gain });
+      if (gain > 0.5 * margin && (margins.length >= 3 || margin >= 1)) pairs.push({ pair: [a, b], gain });
     }
   });
   const used = new Set<Compared>();

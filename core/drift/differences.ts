@@ -80,9 +80,22 @@ export function differencesOf(seen: readonly Seen[], expecting: Expecting): Diff
   });
 }
 
+/** Of differences told before those that answers given since leave open. @param reportOf a report by its key; undefined: it is gone */
+export function stillOpen(differences: readonly Difference[], answers: readonly Answer[], reportOf: (key: string) => Answered | undefined): Difference[] {
+  return differences.flatMap((difference) => {
+    const reports = difference.reports.filter((key) => {
+      const report = reportOf(key);
+      return report !== undefined && !answers.some((each) => speaksFor(each, difference) && covers(each, report));
+    });
+    return reports.length > 0 && !difference.stopped ? [{ ...difference, reports }] : [];
+  });
+}
+
+const speaksFor = (answer: Answer, { rule, what, column }: Pick<Difference, 'rule' | 'what' | 'column'>) => answer.rule === rule && answer.what === what && answer.column === column;
+
 /** The difference without the reports that were answered for, and apart those answered to be held back. */
 function split({ at, ...found }: Found, tables: readonly (ResolvedTable | undefined)[], { answers }: Expecting): Difference[] {
-  const speaking = answers.filter((each) => each.rule === found.rule && each.what === found.what && (each.column === found.column || each.column === ''));
+  const speaking = answers.filter((each) => speaksFor(each, found));
   const decided = (i: number) => speaking.find((each) => covers(each, tables[i]!.seen))?.decided;
   const open = at.filter((i) => decided(i) === undefined);
   const stopped = at.filter((i) => decided(i) === 'hold back');

@@ -1,5 +1,5 @@
 import type { Problem } from '../sheet/problem';
-import type { Decision } from './answers';
+import type { Answer, Decision } from './answers';
 import type { Difference, Proposal, Span } from './differences';
 
 const quoted = (name: string) => `“${name}”`;
@@ -80,3 +80,32 @@ export function differenceProblem(difference: Difference, report: string): Probl
     remedy: stopped ? 'It is held back, as you decided; the answer can be changed under “What needs you”.' : holds ? 'Answer it once under “What needs you”; the report is held back until then.' : 'Look at it under “What needs you”.',
   };
 }
+
+/** An answer that was given, in words. */
+export function answerSentence({ what, column, decided, other, from, only, reports }: Answer): string {
+  const named = column === '' ? subjects[what] : quoted(column);
+  const decidedWords: Record<Decision, string> = {
+    'same as': `${named} is ${quoted(other!)}`,
+    'as it is': what === 'new column' ? `${named} is a new column` : what === 'missing column' ? `${named} may be missing` : `${named}: right as it is${what === 'other size' ? ', though of another size' : what === 'other contents' ? ', though other contents stand there' : ''}`,
+    'leave out': `${named} is left out`,
+    'swap back': `${named} and ${quoted(other!)} are put back`,
+    'hold back': `${named}: kept out`,
+  };
+  const where = only ? `in ${reports.slice(0, mostNamed).join(', ')}${reports.length > mostNamed ? ` and ${reports.length - mostNamed} more` : ''} only` : from === undefined ? 'in all reports' : `from ${from} on`;
+  return `${decidedWords[decided]}, ${where}.`;
+}
+
+/** What a difference of a whole table is about. */
+const subjects: Readonly<Record<Answer['what'], string>> = {
+  'new column': 'A column',
+  'missing column': 'A column',
+  swapped: 'Columns',
+  'other contents': 'The contents',
+  'other size': 'The sizes',
+  'other unit': 'The unit',
+  'other scale': 'The scale above the table',
+  'other marks': 'The decimal marks',
+  order: 'The order of columns',
+  'heading rows': 'The number of heading rows',
+  tables: 'The number of tables',
+};

@@ -84,7 +84,7 @@ function insideChanges(old: Step, step: Step, title: string, zone: Zone): Change
 }
 
 function reportChanges(before: Pipeline['reports'], now: Pipeline['reports']): Change[] {
-  const words = { template: 'the template of file names', stamp: 'the text that says the period', mayGo: 'how many reports may leave at once', year: 'the year', answers: 'which issue counts', aside: 'reports set aside', pictures: 'pictures that hold no table' } as const;
+  const words = { template: 'the template of file names', stamp: 'the text that says the period', mayGo: 'how many reports may leave at once', year: 'the year', answers: 'which issue counts', aside: 'reports set aside', pictures: 'pictures that hold no table', none: 'periods without a report' } as const;
   const what = (Object.keys(words) as (keyof typeof words)[]).filter((key) => !same(before[key], now[key])).map((key) => words[key]);
   return what.length > 0 ? [{ of: 'reports', what }] : [];
 }

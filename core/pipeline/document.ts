@@ -23,8 +23,8 @@ export const pipelineSchema = v.pipe(
     format: v.literal('able-sieve/pipeline'),
     version: v.literal(1),
     name: v.pipe(v.string(), v.trim(), v.minLength(1, 'A pipeline needs a name.'), v.maxLength(120, 'A pipeline name has at most 120 characters.')),
-    /** How file names tell period and revision, which part of the reports may leave the dataset at once unasked (`mayGo`), what on the paper tells the period where they do not, and what was answered: by content, sha256. */
-    reports: v.optional(v.object({ template: v.optional(templateText), stamp: v.optional(periodStamp), mayGo: v.optional(v.pipe(v.number(), v.minValue(0), v.maxValue(1))), year: v.optional(v.pipe(v.number(), v.integer())), answers: v.optional(v.array(v.object({ among: v.array(v.string()), counts: v.array(v.string()) }))), aside: v.optional(v.array(v.string())), pictures: v.optional(v.array(dismissedPicture)) }), {}),
+    /** How file names tell period and revision, which part of the reports may leave the dataset at once unasked (`mayGo`), what on the paper tells the period where they do not, what was answered, by content (sha256), and the periods for which there is none (`none`). */
+    reports: v.optional(v.object({ template: v.optional(templateText), stamp: v.optional(periodStamp), mayGo: v.optional(v.pipe(v.number(), v.minValue(0), v.maxValue(1))), year: v.optional(v.pipe(v.number(), v.integer())), answers: v.optional(v.array(v.object({ among: v.array(v.string()), counts: v.array(v.string()) }))), aside: v.optional(v.array(v.string())), pictures: v.optional(v.array(dismissedPicture)), none: v.optional(v.array(v.string())) }), {}),
     /** Path, below the folder, of the report on which the steps are designed. */
     guide: v.optional(v.string()),
     take: v.array(takeRule),

@@ -8,6 +8,10 @@ describe('what there is to say of a run', () => {
     [{ kind: 'computed anew', steps: [{ title: 'Sort', took: 1240 }, { title: 'Deduplicate', took: 420 }, { title: 'Pivot', took: 90_400 }] }, 'All rows were computed anew, as “Sort” (1.2 s), “Deduplicate” (0.4 s) and “Pivot” (90.4 s) need all reports at once.'],
     [{ kind: 'many gone', reports: ['a.pdf', 'b.pdf', 'c.pdf', 'd.pdf'], of: 9 }, '4 of 9 reports are gone from the folder (a.pdf, b.pdf, c.pdf ...). The dataset stays as it was published; if they are gone on purpose, refresh and let them go.'],
     [{ kind: 'not stored', problem: { kind: 'no list', expected: 'an uploaded list “q.csv”', came: 'none of that name', remedy: 'Upload it.' } }, 'Expected an uploaded list “q.csv”, got none of that name. Upload it. The dataset stays as it was published.'],
+    [{ kind: 'came', added: ['2025-W38'], changed: [], rows: 71, held: 13 }, '2025-W38 added: 71 rows, 13 held.'],
+    [{ kind: 'came', added: ['2025-W38', '2025-W39'], changed: ['2025-W01'], rows: 213, held: 0 }, '2 reports added, 2025-W01 made anew: 213 rows, 0 held.'],
+    [{ kind: 'differences', differences: [], reports: 15 }, 'Nothing differs in 15 reports.'],
+    [{ kind: 'nothing changed', waiting: 2 }, 'Nothing new came into the dataset; 2 reports wait or could not be had.'],
     [{ kind: 'failed', error: 'The disk is full.' }, 'The refresh failed: The disk is full. The dataset before it stays published.'],
   ])('%j is a sentence', (note, sentence) => expect(noteSentence(note)).toBe(sentence));
 

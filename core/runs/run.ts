@@ -39,6 +39,8 @@ export type RunNote =
   | { readonly kind: 'not stored'; readonly problem: Problem }
   /** How the printed totals stand; they are compared before the steps called `later`, which are over all reports. */
   | { readonly kind: 'totals'; readonly ties: TieCounts; readonly later?: readonly string[] }
+  /** What came in with it: periods (paths where there is none) of reports that are new, and of those that are others than before. */
+  | { readonly kind: 'came'; readonly added: readonly string[]; readonly changed: readonly string[]; readonly rows: number; readonly held: number }
   /** What is different about some reports, as it was found in this run; none: nothing is. */
   | { readonly kind: 'differences'; readonly differences: readonly Difference[]; readonly reports: number }
   | { readonly kind: 'cancelled' }
@@ -73,6 +75,8 @@ export function noteSentence(note: RunNote): string {
       return `${sentence(note.problem)} The dataset stays as it was published.`;
     case 'totals':
       return tiesSentence(note.ties, note.later);
+    case 'came':
+      return `${[cameWords(note.added, 'added'), cameWords(note.changed, 'made anew')].filter(Boolean).join(', ')}: ${note.rows} ${note.rows === 1 ? 'row' : 'rows'}, ${note.held} held.`;
     case 'differences':
       return note.differences.length === 0 ? `Nothing differs in ${note.reports} reports.` : note.differences.map(differenceSentence).join(' ');
     case 'cancelled':
@@ -83,6 +87,8 @@ export function noteSentence(note: RunNote): string {
       return `The refresh failed: ${note.error} The dataset before it stays published.`;
   }
 }
+
+const cameWords = (labels: readonly string[], what: string): string => (labels.length === 0 ? '' : labels.length === 1 ? `${labels[0]} ${what}` : `${labels.length} reports ${what}`);
 
 /** Why a report has no rows of its own in a run, where its state says so; undefined where its problems do. */
 export function stateSentence({ state, path, of }: Pick<RunReport, 'state' | 'path' | 'of'>): string | undefined {

@@ -1,6 +1,8 @@
 import { copyFile, readFile, rename, rm, symlink, utimes, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import type { Answer } from '../../core/drift/answers';
+import { answerTo } from '../../core/drift/differences';
 import { parsePipeline, type Pipeline } from '../../core/pipeline/document';
 import { noteSentence } from '../../core/runs/run';
 import { sentence } from '../../core/sheet/problem';
@@ -274,7 +276,7 @@ describe('a refresh of a folder that changes', () => {
     const pipeline = await start(folder, demoNamed({ allReports: [{ id: 'trim', kind: 'trim rows', settings: { top: 80 } }] }));
     const result = await refreshed(pipeline);
     expect(noted(result)).toContain('computed anew');
-    expect(result.notes.map(noteSentence).join()).toMatch(/^All rows were computed anew, as “Trim rows” \(\d+\.\d s\) needs all reports at once\.,40 printed totals cannot be compared, as the rows were before “Trim rows” over all reports\.$/);
+    expect(noted(result)).toMatch(/^2 reports added: 67 rows, \d+ held\. All rows were computed anew, as “Trim rows” \(\d+\.\d s\) needs all reports at once\. Nothing differs in 2 reports\. 40 printed totals cannot be compared, as the rows were before “Trim rows” over all reports\.$/);
     expect(result.rows).toBe(83 + 64 - 80);
     const rows = await datasetWindow(house.store, (await publicationOf(house.store, pipeline))!, 0, 100);
     expect(rows.map((row) => row.cells[0]).slice(0, 4)).toEqual(['22', '22', '22', '23']);
@@ -290,7 +292,7 @@ describe('a refresh of a folder that changes', () => {
     for (const note of ['computed anew', 'nothing changed']) {
       const { notes, whole } = await refreshed(pipeline);
       // No step sets types: what the totals are of is text.
-      expect(notes).toEqual(note === 'computed anew' ? [{ kind: note, steps: [{ title: 'Trim rows', took: expect.any(Number) }, { title: 'Deduplicate', took: expect.any(Number) }] }, { kind: 'totals', ties: { equal: 0, rounded: 0, off: 0, accepted: 0, notComparable: 40 }, later: ['Trim rows', 'Deduplicate'] }] : [{ kind: note }]);
+      expect(notes).toEqual(note === 'computed anew' ? [expect.objectContaining({ kind: 'came', rows: 67 }), { kind: note, steps: [{ title: 'Trim rows', took: expect.any(Number) }, { title: 'Deduplicate', took: expect.any(Number) }] }, { kind: 'differences', differences: [], reports: 2 }, { kind: 'totals', ties: { equal: 0, rounded: 0, off: 0, accepted: 0, notComparable: 40 }, later: ['Trim rows', 'Deduplicate'] }] : [{ kind: note }]);
       expect(whole!.problems).toMatchObject([{ kind: 'step', step: 'twins', column: 'Gone' }]);
     }
   });
@@ -340,5 +342,76 @@ describe('a refresh of a folder that changes', () => {
     expect((await runById(house.store, one.run))!.run).toMatchObject({ state: 'cancelled' });
     expect((await publicationOf(house.store, pipeline))!.rows).toBe(83);
     expect((await refreshed(pipeline)).rows).toBe(83 + 64);
+  });
+});
+
+describe('a report that differs', () => {
+  const weeks = ['week-22.pdf', 'week-23.pdf', 'week-24.pdf'];
+  const differencesIn = ({ notes }: RefreshResult) => notes.flatMap((note) => (note.kind === 'differences' ? note.differences : []));
+  const columns = async (pipeline: number) => (await publicationOf(house.store, pipeline))!.columns.map(({ heading }) => heading);
+  /** The answer of this kind to the one difference of a run, put into the document. */
+  async function answered(pipeline: number, result: RefreshResult, decided: Answer['decided']): Promise<RefreshResult> {
+    const [difference] = differencesIn(result);
+    const reports = result.reports.filter(({ report }) => difference.reports.includes(String(report)));
+    const { document } = (await pipelineById(house.store, pipeline))!;
+    await saved(pipeline, { ...document, answers: [answerTo(difference, difference.proposals.find((each) => each.decided === decided)!, reports)] });
+    return refreshed(pipeline);
+  }
+
+  it('waits for an answer; the others are published, and no run says that all is well', async () => {
+    const folder = await someReports(weeks);
+    const pipeline = await start(folder, demoNamed({ answers: [] }));
+    expect(noted(await refreshed(pipeline))).toContain('Nothing differs in 3 reports.');
+    for (const path of ['week-28.pdf', 'week-29.pdf']) await copyFile(join(demoFolder, path), join(folder, path));
+    const result = await refreshed(pipeline);
+    expect(states(result)).toMatchObject({ 'week-24.pdf': 'unchanged', 'week-28.pdf': 'held back', 'week-29.pdf': 'held back' });
+    expect(noted(result)).toBe('Nothing new came into the dataset; 2 reports wait or could not be had. From 2025-W28 on (2 reports), a column “Quota left (t)” stands after “Value”.');
+    expect(told(result, 'week-28.pdf')).toEqual(['week-28.pdf, page 2, column “Quota left (t)”: expected what the reports before look like, got something else: a column “Quota left (t)” stands after “Value”. Answer it once under “What needs you”; the report is held back until then.']);
+    expect(await columns(pipeline)).not.toContain('Quota left (t)');
+
+    const after = await answered(pipeline, result, 'as it is');
+    expect([after.state, states(after)]).toMatchObject(['published', { 'week-28.pdf': 'added', 'week-29.pdf': 'added', 'week-22.pdf': 'unchanged' }]);
+    expect(await columns(pipeline)).toContain('Quota left (t)');
+    // The next report that has it is not asked about.
+    await copyFile(join(demoFolder, 'week-30.pdf'), join(folder, 'week-30.pdf'));
+    expect(states(await refreshed(pipeline))).toMatchObject({ 'week-30.pdf': 'added' });
+  });
+
+  it('has its column left out by the answer, where it can still be looked at', async () => {
+    const pipeline = await start(await someReports([...weeks, 'week-28.pdf']), demoNamed({ answers: [] }));
+    const after = await answered(pipeline, await refreshed(pipeline), 'leave out');
+    expect(states(after)).toMatchObject({ 'week-28.pdf': 'added', 'week-22.pdf': 'unchanged' });
+    expect(await columns(pipeline)).not.toContain('Quota left (t)');
+  });
+
+  it('is kept out by the answer, and told so each time', async () => {
+    const pipeline = await start(await someReports([...weeks, 'week-28.pdf']), demoNamed({ answers: [] }));
+    const after = await answered(pipeline, await refreshed(pipeline), 'hold back');
+    expect(states(after)).toMatchObject({ 'week-28.pdf': 'held back' });
+    expect(noted(after)).toContain('It is held back, as you decided.');
+  });
+
+  it('keeps the rows of its last good version, marked stale, when it comes anew with a difference', async () => {
+    const folder = await someReports([...weeks, 'week-25.pdf']);
+    const pipeline = await start(folder, demoNamed({ answers: [] }));
+    const rows = line(await refreshed(pipeline), 'week-25.pdf').rows;
+    await copyFile(join(demoFolder, 'week-28.pdf'), join(folder, 'week-25.pdf'));
+    const result = await refreshed(pipeline);
+    expect(line(result, 'week-25.pdf')).toMatchObject({ state: 'stale', rows });
+    // Back again as it was: nothing is asked any more.
+    await copyFile(join(demoFolder, 'week-25.pdf'), join(folder, 'week-25.pdf'));
+    expect(line(await refreshed(pipeline), 'week-25.pdf')).toMatchObject({ state: 'changed', rows, problems: [] });
+  });
+
+  it('waits as well where a step needs all reports at once', async () => {
+    const folder = await someReports(weeks);
+    const whole = demoNamed({ answers: [], allReports: [...demo['allReports'] as object[], { id: 'sorted', kind: 'sort', settings: { by: [{ column: 'Value' }] } }] });
+    const pipeline = await start(folder, whole);
+    const before = (await refreshed(pipeline)).rows;
+    await copyFile(join(demoFolder, 'week-28.pdf'), join(folder, 'week-28.pdf'));
+    const result = await refreshed(pipeline);
+    expect(line(result, 'week-28.pdf')).toMatchObject({ state: 'held back', rows: 0 });
+    expect((await publicationOf(house.store, pipeline))!.rows).toBe(before);
+    expect(line(await answered(pipeline, result, 'as it is'), 'week-28.pdf')).toMatchObject({ state: 'added' });
   });
 });

@@ -261,14 +261,26 @@ export async function refresh(store: Store, pool: Pool, pipeline: StoredPipeline
   /** Publishes, unless that is what is published already. */
   async function switchTo(published: readonly PublishedPart[], columns: Outcome['columns'], notes: readonly RunNote[], all: readonly RunReport[] = lines, whole: WholeTold | null = null): Promise<RefreshResult> {
     stop();
-    if (parts.length === published.length && parts.every((each, i) => each.id === published[i].part && each.stale === published[i].stale)) return end('nothing new', [{ kind: 'nothing changed', waiting: all.filter(({ state }) => isOut(state)).length }, ...ofDifferences], all, whole);
+    if (parts.length === published.length && parts.every((each, i) => each.id === published[i].part && each.stale === published[i].stale)) {
+      const waiting = all.filter(({ state }) => isOut(state)).length;
+      return end('nothing new', [{ kind: 'nothing changed', ...(waiting > 0 ? { waiting } : {}) }, ...ofDifferences], all, whole);
+    }
     progress(done, due, { kind: 'publishing' });
     const compared = plan.fates.filter(({ does }) => does !== 'leave').length;
-    const said = withTies([...notes, ...(differences.length > 0 || compared < 2 ? ofDifferences : [{ kind: 'differences' as const, differences, reports: compared }])], all, whole);
+    const said = withTies([...cameIn(all), ...notes, ...(differences.length > 0 || compared < 2 ? ofDifferences : [{ kind: 'differences' as const, differences, reports: compared }])], all, whole);
     await end('published', said, all, whole);
     const { rows } = await publish(store, pipeline.id, run, version, published, columns, watch);
     return { state: 'published', rows, reports: all, whole, notes: said };
   }
+}
+
+/** What came into the dataset in this run. */
+function cameIn(reports: readonly RunReport[]): RunNote[] {
+  const came = reports.filter(({ state }) => state === 'added' || state === 'changed');
+  if (came.length === 0) return [];
+  const labels = (wanted: ReportState) => came.filter(({ state }) => state === wanted).map(({ period, path }) => period ?? path);
+  const sum = (of: (report: RunReport) => number) => came.reduce((total, report) => total + of(report), 0);
+  return [{ kind: 'came', added: labels('added'), changed: labels('changed'), rows: sum(({ rows }) => rows), held: sum(({ held }) => held) }];
 }
 
 /** How the printed totals of rows that are published stand, where that is known: of a stale report those of its last good version. */

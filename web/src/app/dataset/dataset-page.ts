@@ -1,4 +1,4 @@
-import { Component, computed, effect, inject, signal, untracked } from '@angular/core';
+import { Component, computed, effect, inject, input, signal, untracked } from '@angular/core';
 import { FormsModule } from '@angular/forms';
 import { RouterLink } from '@angular/router';
 import { FailedLine } from '../shared/failed-line';
@@ -48,7 +48,7 @@ import { dayOf, plural, titleIn } from '../shared/words';
           <button pButton severity="secondary" [outlined]="true" (click)="copyRows()">Copy as text</button>
         }
       </div>
-      <sieve-failed-line [of]="beside" />
+      <sieve-failed-line [of]="notHad" />
       @if (source(); as source) {
         <sieve-slip [file]="traced() ? fileOf(traced()!.report) : ''" [content]="pageContent()" [places]="traced()?.places ?? []" [otherwise]="trace.failure() ? trace.failure()!.message : trace.waiting() ? 'Looking for the print' : traced() ? 'Not from the paper: it comes from a file name or a step, or is blank there.' : 'Choose a cell, and its line stands here as it is printed.'" />
         @if (traced(); as traced) {
@@ -205,11 +205,7 @@ export class DatasetPage {
   protected readonly traced = this.trace.value;
   protected readonly frames = computed((): PaperFrame[] => (this.traced()?.places ?? []).flatMap((place) => place.words.map((word): PaperFrame => ({ box: word.box, kind: 'word' }))));
 
-  private readonly lastRun = asked(
-    () => this.state.pipeline()?.lastRuns.find((run) => run.state !== 'running')?.id,
-    (run) => this.api.run(run),
-    { keeps: true },
-  );
+  private readonly lastRun = this.state.lastRun;
   protected readonly made = asked(
     () => this.answer() && { pipeline: this.state.id(), publication: this.answer()!.publication },
     ({ pipeline }) => this.api.datasetMadeOf(pipeline),
@@ -217,13 +213,13 @@ export class DatasetPage {
   );
   protected readonly madeOf = this.made.value;
   /** What could not be had beside the rows: then nothing may look as if all were well. */
-  protected readonly beside = [this.lastRun, this.made];
-  protected readonly incomplete = computed(() => this.beside.some((each) => each.failure()));
+  protected readonly notHad = [this.lastRun, this.made];
+  protected readonly incomplete = computed(() => this.notHad.some((each) => each.failure()));
   protected readonly waiting = computed(() => this.lastRun.waiting() || this.made.waiting());
   /** What needs a look: of the published rows as they were published, and of reports whose rows could not be had since. */
   protected readonly problems = computed(() => {
     const { reports = [], whole } = this.madeOf() ?? {};
-    const late = (this.lastRun.value()?.reports ?? []).filter(({ state }) => state === 'failed' || state === 'stale');
+    const late = (this.lastRun.value()?.reports ?? []).filter(({ state }) => state === 'failed' || state === 'held back' || state === 'stale');
     const published = reports.filter(({ report }) => !late.some((each) => each.report === report)).map((report) => ({ ...report, state: '' }));
     const told = [...late, ...published].filter(({ problems }) => problems.length > 0);
     const ofWhole = whole && whole.problems.length > 0 ? [{ path: 'All reports', state: '', sentences: whole.problems.map((problem) => this.state.sentenceOf(problem, { step: titleIn(whole.layers) })) }] : [];
@@ -235,9 +231,10 @@ export class DatasetPage {
     return madeOf && toldTies(madeOf, this.state.document()?.accepted ?? []);
   });
   /** What stands beside the rows: what was asked for; unasked the problems, where there are some. */
+  readonly beside = input<'totals' | undefined>(undefined);
   protected readonly wanted = signal<'paper' | 'problems' | 'totals' | 'held' | 'none' | undefined>(undefined);
   protected readonly side = computed(() => {
-    const wanted = this.wanted() ?? (this.problems().length > 0 ? 'problems' : 'none');
+    const wanted = this.wanted() ?? this.beside() ?? (this.problems().length > 0 ? 'problems' : 'none');
     return wanted === 'none' ? undefined : wanted;
   });
   protected readonly sides = computed(() => [

@@ -1,5 +1,5 @@
 import { Component, DestroyRef, effect, inject, input, numberAttribute } from '@angular/core';
-import { Router, RouterOutlet } from '@angular/router';
+import { Router, RouterLink, RouterOutlet } from '@angular/router';
 import { ButtonDirective } from 'primeng/button';
 import { changeSentence, type Change } from '../../../../core/pipeline/changes';
 import { Notice } from '../shared/notice';
@@ -10,7 +10,7 @@ import { PipelineState } from './pipeline-state';
 /** What the four places of a pipeline share: the top bar and the time ruler. */
 @Component({
   selector: 'sieve-pipeline-page',
-  imports: [RouterOutlet, TopBar, TimeRuler, Notice, ButtonDirective],
+  imports: [RouterLink, RouterOutlet, TopBar, TimeRuler, Notice, ButtonDirective],
   providers: [PipelineState],
   template: `
     <sieve-top-bar />
@@ -33,6 +33,9 @@ import { PipelineState } from './pipeline-state';
       @if (state.running.ended(); as ended) {
         <div class="ended" role="status" [class.error]="ended.state === 'failed' || ended.state === 'nothing published'">
           <span class="grow">Refresh: {{ ended.state }}. {{ ended.message }}</span>
+          @if (ended.needsAnswer) {
+            <a pButton severity="secondary" [outlined]="true" [routerLink]="['/pipelines', state.id(), 'needs']">Answer</a>
+          }
           @if (ended.canLetGo) {
             <button pButton severity="secondary" [outlined]="true" (click)="state.running.start(true)">Let them go and refresh</button>
           }

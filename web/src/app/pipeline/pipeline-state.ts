@@ -6,6 +6,7 @@ import { sentence, type Problem } from '../../../../core/sheet/problem';
 import { titleOf } from '../../../../core/steps/kinds';
 import type { PipelineFull, StoredReport } from '../../../../server/contract/contract';
 import { Api } from '../api';
+import { asked } from '../shared/asked';
 import { ReportsRead } from './reports-read';
 import { RunFollowed } from './run-followed';
 import { SavedDocument } from './saved-document';
@@ -49,6 +50,14 @@ export class PipelineState {
 
   /** The refresh under way, or how the last one ended. */
   readonly running = new RunFollowed({ start: (letGo) => this.api.startRun(this.id(), letGo), follow: (run) => this.api.follow(run), cancel: (run) => this.api.cancelRun(run) }, () => this.runOver());
+
+  /** What the last run that has ended said of each report. */
+  readonly lastRun = asked(
+    () => this.pipeline()?.lastRuns.find((run) => run.state !== 'running')?.id,
+    (run) => this.api.run(run),
+    { keeps: true },
+  );
+  private readonly lastLines = computed(() => new Map(this.lastRun.value()?.reports.map((line) => [line.report, line])));
 
   readonly stepCount = computed(() => {
     const document = this.document();
@@ -145,7 +154,15 @@ export class PipelineState {
 
   standingOf(report: StoredReport): Standing {
     const known = { progress: this.progress().get(report.id), summary: this.summaries().get(report.id), reading: this.reading(), takes: this.document()!.take.length > 0 };
-    return standingOf(report, known, (problem) => this.sentenceOf(problem, { ofOne: true }));
+    const differs = this.lastLines().get(report.id)?.problems.some(({ kind }) => kind === 'differs') ?? false;
+    return standingOf(report, { ...known, differs }, (problem) => this.sentenceOf(problem, { ofOne: true }));
+  }
+
+  /** How its printed totals stood at the last refresh; "" where none were compared. */
+  tiesOf(report: number): 'tied out' | 'off' | '' {
+    const ties = this.lastLines().get(report)?.ties;
+    if (!ties) return '';
+    return ties.off > 0 ? 'off' : ties.equal + ties.rounded > 0 ? 'tied out' : '';
   }
 
   close() {

@@ -16,6 +16,8 @@ export interface RunEnd {
   readonly message: string;
   /** It was refused as many reports are gone, and may be told to let them go. */
   readonly canLetGo?: boolean;
+  /** Reports wait for an answer. */
+  readonly needsAnswer?: boolean;
 }
 
 /** A refresh under way, from its start to what it says at its end. */
@@ -48,7 +50,7 @@ export class RunFollowed {
     this.following = this.source.follow(run).subscribe({
       next: (event) => {
         if (event.kind === 'progress') this.now.set(event);
-        else this.end({ state: event.state, message: event.notes.map(noteSentence).join(' '), canLetGo: event.notes.some(({ kind }) => kind === 'many gone') });
+        else this.end({ state: event.state, message: event.notes.map(noteSentence).join(' '), canLetGo: event.notes.some(({ kind }) => kind === 'many gone'), needsAnswer: event.notes.some((note) => note.kind === 'differences' && note.differences.some(({ holds }) => holds)) });
       },
       error: (error: Error) => this.end({ state: 'failed', message: error.message, canLetGo: false }),
     });

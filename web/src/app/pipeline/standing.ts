@@ -18,10 +18,12 @@ export interface ReadSoFar {
   readonly reading: boolean;
   /** Something is taken from the reports: one may be held back. */
   readonly takes: boolean;
+  /** It waits for an answer since the last refresh. */
+  readonly differs?: boolean;
 }
 
 /** How a report stands, from the folder, the reading and the steps so far. */
-export function standingOf(report: Pick<StoredReport, 'standing' | 'standingOf'>, { progress, summary, reading, takes }: ReadSoFar, sentenceOf: (problem: Problem) => string): Standing {
+export function standingOf(report: Pick<StoredReport, 'standing' | 'standingOf'>, { progress, summary, reading, takes, differs = false }: ReadSoFar, sentenceOf: (problem: Problem) => string): Standing {
   switch (report.standing) {
     case 'replaced':
       return { word: 'replaced', tone: 'plain', detail: `replaced by ${report.standingOf}` };
@@ -43,6 +45,7 @@ export function standingOf(report: Pick<StoredReport, 'standing' | 'standingOf'>
   if ('unreadable' in summary) return { word: summary.unreadable.kind, tone: 'error', detail: sentenceOf(summary.unreadable) };
   if (summary.scanned) return { word: 'scanned', tone: 'needs', detail: 'no text on its pages' };
   if (summary.heldBack.length > 0 && takes) return { word: 'held back', tone: 'needs', detail: summary.heldBack.map(sentenceOf).join(' ') };
+  if (differs) return { word: 'differs', tone: 'needs', detail: 'something is different about it, and waits for an answer' };
   const detail = `${plural(summary.pageCount, 'page')}, ${plural(summary.tables.length, 'table')} found`;
   if (summary.misfits > 0) return { word: plural(summary.misfits, 'misfit'), tone: 'needs', detail };
   return { word: 'read', tone: 'passes', detail };

@@ -78,7 +78,7 @@ import { dayOf, plural, titleIn } from '../shared/words';
                 <tr>
                   <th scope="row"><a [routerLink]="['/pipelines', state.id(), 'bench']" [queryParams]="{ report: report.report }">{{ report.path }}</a></th>
                   <td>{{ report.period ?? '' }}</td>
-                  <td [class]="report.state === 'failed' ? 'error' : report.state === 'stale' ? 'needs' : ''">{{ report.state }}@if (report.parsed) {<span class="small">, parsed</span>}</td>
+                  <td [class]="report.state === 'failed' ? 'error' : report.state === 'stale' || report.state === 'held back' ? 'needs' : ''">{{ report.state }}@if (report.parsed) {<span class="small">, parsed</span>}</td>
                   <td class="number">{{ report.rows }}</td>
                   <td class="number">{{ report.held }}</td>
                   <td class="number">{{ report.misfits }}</td>

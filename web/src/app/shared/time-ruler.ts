@@ -25,11 +25,11 @@ const slotWidth = 56;
       <span class="away" [style.width.px]="window.before()"></span>
       @for (slot of slots(); track slot.key) {
         @if (slot.report; as report) {
-          <button [class]="slot.tone" [class.here]="report.id === chosen()" [class.two]="slot.double" [attr.aria-pressed]="report.id === chosen()" [title]="report.path + ': ' + slot.word + ' ' + slot.detail" (click)="choose.emit(report.id)">
-            {{ slot.name }}<b>{{ slot.word }}</b>
+          <button [class]="slot.tone" [class.here]="report.id === chosen()" [class.two]="slot.double" [attr.aria-pressed]="report.id === chosen()" [title]="report.path + ': ' + slot.word + ' ' + slot.detail + (slot.ties === 'off' ? ', a printed total is off' : slot.ties ? ', printed totals tie out' : '')" (click)="choose.emit(report.id)">
+            {{ slot.name }}<b>{{ slot.word }}@if (slot.ties) {<i class="pi" [class.pi-check]="slot.ties === 'tied out'" [class.pi-exclamation-triangle]="slot.ties === 'off'" aria-hidden="true"></i><span class="sr"> {{ slot.ties }}</span>}</b>
           </button>
         } @else {
-          <span class="hole" [title]="'No report for ' + slot.key">{{ slot.name }}<b>missing</b></span>
+          <span class="hole" [title]="'No report for ' + slot.key">{{ slot.name }}<b>{{ none().includes(slot.key) ? 'none' : 'missing' }}</b></span>
         }
       }
       <span class="away" [style.width.px]="window.after()"></span>
@@ -68,6 +68,13 @@ const slotWidth = 56;
       color: var(--ochre);
     }
     .slots > button,
+    b .pi {
+      margin-left: 3px;
+      font-size: 10px;
+    }
+    b .pi-exclamation-triangle {
+      color: var(--ochre);
+    }
     .hole {
       flex: 1 0 54px;
       min-width: 0;
@@ -153,8 +160,10 @@ export class TimeRuler {
   protected readonly all = computed(() => this.state.slots());
   protected readonly window = new StripWindow(() => this.all().length, slotWidth);
 
+  protected readonly none = computed(() => this.state.document()?.reports.none ?? []);
+
   /** Places of slots that need a look: a hole, or a report that is not as it should be. */
-  protected readonly needing = computed(() => this.all().flatMap(({ reports }, at) => (reports.length === 0 || reports.some((report) => ['needs', 'error'].includes(this.state.standingOf(report).tone)) ? [at] : [])));
+  protected readonly needing = computed(() => this.all().flatMap(({ period, reports }, at) => ((reports.length === 0 && !this.none().includes(period ?? '')) || reports.some((report) => ['needs', 'error'].includes(this.state.standingOf(report).tone)) ? [at] : [])));
   private readonly at = computed(() => this.all().findIndex(({ reports }) => reports.some(({ id }) => id === this.chosen())));
 
   constructor() {
@@ -178,13 +187,13 @@ export class TimeRuler {
     this.all().slice(this.window.range().first, this.window.range().last).map(({ period, reports }) => {
       const report = reports.find((each) => each.standing === 'counts') ?? reports.find((each) => each.standing === 'undecided') ?? reports[0];
       const name = period === null ? (report?.path ?? '') : shortPeriod(period);
-      if (!report) return { key: period!, name, word: '', detail: '', tone: '', double: false };
+      if (!report) return { key: period!, name, word: '', detail: '', tone: '', double: false, ties: '' };
       const standing = this.state.standingOf(report);
       const rows = this.state.summaryOf(report.id)?.rows;
       const word = standing.tone === 'passes' && rows !== undefined && rows > 0 ? String(rows) : standing.word;
       const { kind, mark } = nameFacts(report.path, this.state.document()?.reports ?? {}).revision;
       const revised = reports.length > 1 && mark !== '' && standing.word !== 'two issues' ? ` · ${kind === 'number' || kind === 'letter' ? 'r' : ''}${mark}` : '';
-      return { key: period ?? report.path, name, word: word + revised, detail: standing.detail, tone: standing.tone, double: reports.length > 1, report };
+      return { key: period ?? report.path, name, word: word + revised, detail: standing.detail, tone: standing.tone, double: reports.length > 1, report, ties: standing.tone === 'passes' ? this.state.tiesOf(report.id) : '' };
     }),
   );
 

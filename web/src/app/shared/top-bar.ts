@@ -28,6 +28,9 @@ import { dayOf, progressSentence } from './words';
         <span><span role="status">{{ state.saving() ? 'Saving' : 'Saved' }}</span><span class="version">, version {{ state.pipeline()?.version }}</span></span>
       </button>
     }
+    <a pButton severity="secondary" [text]="true" size="small" [routerLink]="['/pipelines', state.id(), 'needs']" routerLinkActive="here" ariaCurrentWhenActive="page" class="needs-link">
+      <i class="pi" [class.pi-exclamation-circle]="needing()" [class.pi-check]="!needing()" aria-hidden="true"></i>{{ needing() ? 'What needs you' : 'Nothing needs you' }}
+    </a>
     <button pButton severity="secondary" [outlined]="true" (click)="state.undo()" [disabled]="!state.canUndo()">Undo</button>
     <button pButton severity="secondary" [outlined]="true" (click)="state.redo()" [disabled]="!state.canRedo()">Redo</button>
     @if (state.running.now(); as run) {
@@ -118,6 +121,13 @@ import { dayOf, progressSentence } from './words';
         display: none;
       }
     }
+    .needs-link {
+      white-space: nowrap;
+      flex: none;
+    }
+    .needs-link .pi-exclamation-circle {
+      color: var(--ochre);
+    }
     .run,
     .refused {
       max-width: 240px;
@@ -132,6 +142,7 @@ export class TopBar {
 
   protected readonly versions = signal(false);
   protected readonly says = progressSentence;
+  protected readonly needing = computed(() => (this.state.pipeline()?.needs.length ?? 0) > 0);
 
   protected readonly places = computed(() => {
     const pipeline = this.state.pipeline();

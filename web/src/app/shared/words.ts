@@ -40,6 +40,12 @@ export function needSentence(need: Need): string {
       return need.notes.map(noteSentence).join(' ') || `The last refresh ended as ${need.state}`;
     case 'failed':
       return `${plural(need.count, 'report')} could not be read`;
+    case 'differs':
+      return `${plural(need.count, 'difference between reports waits', 'differences between reports wait')} for an answer`;
+    case 'no report':
+      return `no report for ${plural(need.count, 'period')}`;
+    case 'held back':
+      return `${plural(need.count, 'report is', 'reports are')} held back until then`;
     case 'stale':
       return `${plural(need.count, 'report is', 'reports are')} held at the last good version`;
     case 'misfits':

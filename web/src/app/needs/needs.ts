@@ -1,0 +1,64 @@
+import type { Answer } from '../../../../core/drift/answers';
+import { stillOpen, type Difference } from '../../../../core/drift/differences';
+import { differenceSentence } from '../../../../core/drift/words';
+import type { Problem } from '../../../../core/sheet/problem';
+import type { PublishedAnswer, RunFull, StoredReport } from '../../../../server/contract/contract';
+import { toldTies } from '../dataset/told-ties';
+import { cellShown } from '../shared/cell-shown';
+import { plural } from '../shared/words';
+import type { Pipeline } from '../../../../core/pipeline/document';
+
+/** Something that waits for the analyst, in a sentence. */
+export interface NeedItem {
+  readonly id: string;
+  readonly kind: 'difference' | 'report' | 'total' | 'misfits' | 'hole';
+  readonly says: string;
+  /** What becomes of it as long as nothing is done. */
+  readonly until: string;
+  readonly mark: string;
+  /** The report and page to look at. */
+  readonly report?: number;
+  readonly page?: number;
+  readonly difference?: Difference;
+  /** The period of a hole. */
+  readonly period?: string;
+  /** The step that a misfit comes from. */
+  readonly step?: string;
+}
+
+export interface NeedsInput {
+  readonly document: Pick<Pipeline, 'answers' | 'accepted' | 'reports'>;
+  readonly reports: readonly StoredReport[];
+  /** The last run that has ended. */
+  readonly run: RunFull | undefined;
+  readonly published: PublishedAnswer | undefined;
+  /** Periods without a report. */
+  readonly holes: readonly string[];
+  readonly sentenceOf: (problem: Problem) => string;
+}
+
+const reportOf = (reports: readonly StoredReport[]) => (key: string) => reports.find(({ id }) => String(id) === key);
+
+/** All that needs the analyst, what holds reports back first. */
+export function needsOf({ document, reports, run, published, holes, sentenceOf }: NeedsInput): NeedItem[] {
+  const told = run?.run.notes.flatMap((note) => (note.kind === 'differences' ? note.differences : [])) ?? [];
+  const differences = stillOpen(told, document.answers, reportOf(reports)).map((difference): NeedItem => {
+    const first = Number(difference.reports[0]);
+    const waits = plural(difference.reports.length, 'report is', 'reports are');
+    return { id: `difference ${difference.rule} ${difference.what} ${difference.column} ${difference.now ?? ''}`, kind: 'difference', says: differenceSentence(difference), until: difference.holds ? `${waits} held back until it is answered` : 'published; worth a look', mark: difference.holds ? 'pi-pause' : 'pi-eye', report: first, page: difference.page ?? 1, difference };
+  });
+  const out = (run?.reports ?? []).filter(({ state, problems }) => ['failed', 'stale', 'held back'].includes(state) && problems.some(({ kind }) => kind !== 'differs'));
+  const notHad = out.flatMap(({ report, path, state, problems }): NeedItem[] =>
+    problems.filter(({ kind }) => !['differs', 'drift', 'misfit', 'tie-out'].includes(kind)).map((problem, n): NeedItem => ({ id: `report ${report} ${n}`, kind: 'report', says: sentenceOf({ ...problem, report: String(report) }), until: state === 'stale' ? 'the rows of its last good version stay' : `nothing of ${path} is in the dataset`, mark: 'pi-times-circle', report, page: problem.page ?? 1 })),
+  );
+  const totals = published ? toldTies(published, document.accepted).ties.filter(({ stands }) => stands === 'off') : [];
+  const off = totals.map((tie): NeedItem => ({ id: `total ${tie.id}`, kind: 'total', says: `${tie.path}: “${tie.label || 'Total'}” of ${tie.column} is ${tie.says}: printed ${cellShown(tie.printed, tie.decimals)}, its ${plural(tie.rows, 'row')} give ${cellShown(tie.computed ?? null, tie.decimals)}.`, until: 'published as it was read', mark: 'pi-exclamation-triangle', report: tie.report, page: tie.page }));
+  const misfits = (published?.reports ?? []).flatMap(({ report, problems }) =>
+    problems.filter(({ kind }) => kind === 'misfit').map((problem, n): NeedItem => ({ id: `misfits ${report} ${n}`, kind: 'misfits', says: sentenceOf({ ...problem, report: String(report) }), until: 'its cell is an error cell, blank in files', mark: 'pi-question-circle', report, page: problem.page ?? 1, ...(problem.step === undefined ? {} : { step: problem.step }) })),
+  );
+  const missing = holes.filter((period) => !(document.reports.none ?? []).includes(period)).map((period): NeedItem => ({ id: `hole ${period}`, kind: 'hole', says: `There is no report for ${period}.`, until: 'the dataset has no rows for it', mark: 'pi-calendar-minus', period }));
+  return [...differences, ...notHad, ...off, ...misfits, ...missing];
+}
+
+/** The answers that were given, each with whether the last refresh knew of it. */
+export const isPending = (answer: Answer, published: readonly Answer[]): boolean => !published.some((each) => JSON.stringify(each) === JSON.stringify(answer));
