@@ -114,8 +114,9 @@ function columnsOf(parts: readonly Part[]): Pick<TableProfile, 'columns' | 'poin
         if (!isBlank(cell)) texts.push(cellText(cell).trim());
       }
     }
-    const heading = named?.column.namedBy === undefined ? undefined : named.sheet.rows.book.origins.places(named.column.namedBy)[0];
-    return { name, ...(heading ? { page: heading.page, words: [...heading.words] } : {}), ...profileOfTexts(texts, marks) };
+    const heading = named?.column.namedBy === undefined ? [] : named.sheet.rows.book.origins.places(named.column.namedBy);
+    const first = heading[0]?.page;
+    return { name, ...(first === undefined ? {} : { page: first, words: heading.flatMap(({ page, words }) => (page === first ? [...words] : [])) }), ...profileOfTexts(texts, marks) };
   });
   return { columns: columns.filter(({ words, filled }) => words !== undefined || filled > 0), points: marks['.'], commas: marks[','] };
 }

@@ -92,7 +92,7 @@ import { needsOf, type NeedItem } from './needs';
               } @else if (item.kind === 'hole') {
                 <button pButton type="button" size="small" (click)="none(item.period!)">There was none</button>
               } @else {
-                <a pButton size="small" severity="secondary" [outlined]="true" [routerLink]="[item.kind === 'misfits' ? '../bench' : '../intake']" [queryParams]="{ report: item.report, page: item.page, step: item.step }">{{ item.kind === 'misfits' ? 'To the step on the bench' : 'To the report in the intake' }}</a>
+                <a pButton size="small" severity="secondary" [outlined]="true" [routerLink]="[item.kind === 'step' ? '../bench' : '../intake']" [queryParams]="{ report: item.report, page: item.page, step: item.step }">{{ item.kind === 'step' ? 'To the step on the bench' : 'To the report in the intake' }}</a>
               }
             </div>
             <sieve-failed-line [of]="[paper]" />

@@ -11,7 +11,7 @@ import type { Pipeline } from '../../../../core/pipeline/document';
 /** Something that waits for the analyst, in a sentence. */
 export interface NeedItem {
   readonly id: string;
-  readonly kind: 'difference' | 'report' | 'total' | 'misfits' | 'hole';
+  readonly kind: 'difference' | 'report' | 'total' | 'step' | 'hole';
   readonly says: string;
   /** What becomes of it as long as nothing is done. */
   readonly until: string;
@@ -22,7 +22,7 @@ export interface NeedItem {
   readonly difference?: Difference;
   /** The period of a hole. */
   readonly period?: string;
-  /** The step that a misfit comes from. */
+  /** The step that it comes from. */
   readonly step?: string;
 }
 
@@ -47,17 +47,28 @@ export function needsOf({ document, reports, run, published, holes, sentenceOf }
     const waits = plural(difference.reports.length, 'report is', 'reports are');
     return { id: `difference ${difference.rule} ${difference.what} ${difference.column} ${difference.now ?? ''}`, kind: 'difference', says: differenceSentence(difference), until: difference.holds ? `${waits} held back until it is answered` : 'published; worth a look', mark: difference.holds ? 'pi-pause' : 'pi-eye', report: first, page: difference.page ?? 1, difference };
   });
-  const out = (run?.reports ?? []).filter(({ state, problems }) => ['failed', 'stale', 'held back'].includes(state) && problems.some(({ kind }) => kind !== 'differs'));
+  const out = (run?.reports ?? []).filter(({ state, problems }) => ['failed', 'stale'].includes(state) && !problems.some(({ kind }) => kind === 'differs'));
   const notHad = out.flatMap(({ report, path, state, problems }): NeedItem[] =>
-    problems.filter(({ kind }) => !['differs', 'drift', 'misfit', 'tie-out'].includes(kind)).map((problem, n): NeedItem => ({ id: `report ${report} ${n}`, kind: 'report', says: sentenceOf({ ...problem, report: String(report) }), until: state === 'stale' ? 'the rows of its last good version stay' : `nothing of ${path} is in the dataset`, mark: 'pi-times-circle', report, page: problem.page ?? 1 })),
+    // The first says why; what follows from it is told at the run.
+    problems.filter(({ kind }) => !['differs', 'drift', 'misfit', 'tie-out'].includes(kind)).slice(0, 1).map((problem, n): NeedItem => ({ id: `report ${report} ${n}`, kind: 'report', says: sentenceOf({ ...problem, report: String(report) }), until: state === 'stale' ? 'the rows of its last good version stay' : `nothing of ${path} is in the dataset`, mark: 'pi-times-circle', report, page: problem.page ?? 1 })),
   );
   const totals = published ? toldTies(published, document.accepted).ties.filter(({ stands }) => stands === 'off') : [];
   const off = totals.map((tie): NeedItem => ({ id: `total ${tie.id}`, kind: 'total', says: `${tie.path}: “${tie.label || 'Total'}” of ${tie.column} is ${tie.says}: printed ${cellShown(tie.printed, tie.decimals)}, its ${plural(tie.rows, 'row')} give ${cellShown(tie.computed ?? null, tie.decimals)}.`, until: 'published as it was read', mark: 'pi-exclamation-triangle', report: tie.report, page: tie.page }));
+  // What a step could not do, or what was not taken for sure: alike ones of several reports are told once.
+  const steps = new Map<string, NeedItem & { readonly alike: string[] }>();
+  for (const { report, path, problems } of published?.reports ?? [])
+    for (const problem of problems.filter(({ kind }) => kind === 'step' || kind === 'not taken' || kind === 'drift')) {
+      const key = JSON.stringify([problem.kind, problem.step, problem.column, problem.expected, problem.remedy]);
+      const known = steps.get(key);
+      if (known) known.alike.push(path);
+      else steps.set(key, { id: `step ${key}`, kind: problem.step === undefined ? 'report' : 'step', says: sentenceOf({ ...problem, report: String(report) }), until: 'published as it is', mark: 'pi-wrench', report, page: problem.page ?? 1, alike: [], ...(problem.step === undefined ? {} : { step: problem.step }) });
+    }
+  const ofSteps = [...steps.values()].map(({ alike, ...item }): NeedItem => (alike.length === 0 ? item : { ...item, says: `${item.says} So in ${plural(alike.length, 'more report', 'more reports')}.` }));
   const misfits = (published?.reports ?? []).flatMap(({ report, problems }) =>
-    problems.filter(({ kind }) => kind === 'misfit').map((problem, n): NeedItem => ({ id: `misfits ${report} ${n}`, kind: 'misfits', says: sentenceOf({ ...problem, report: String(report) }), until: 'its cell is an error cell, blank in files', mark: 'pi-question-circle', report, page: problem.page ?? 1, ...(problem.step === undefined ? {} : { step: problem.step }) })),
+    problems.filter(({ kind }) => kind === 'misfit').map((problem, n): NeedItem => ({ id: `misfits ${report} ${n}`, kind: 'step', says: sentenceOf({ ...problem, report: String(report) }), until: 'its cell is an error cell, blank in files', mark: 'pi-question-circle', report, page: problem.page ?? 1, ...(problem.step === undefined ? {} : { step: problem.step }) })),
   );
   const missing = holes.filter((period) => !(document.reports.none ?? []).includes(period)).map((period): NeedItem => ({ id: `hole ${period}`, kind: 'hole', says: `There is no report for ${period}.`, until: 'the dataset has no rows for it', mark: 'pi-calendar-minus', period }));
-  return [...differences, ...notHad, ...off, ...misfits, ...missing];
+  return [...differences, ...notHad, ...off, ...ofSteps, ...misfits, ...missing];
 }
 
 /** The answers that were given, each with whether the last refresh knew of it. */
