@@ -1,7 +1,7 @@
 import * as v from 'valibot';
 
 /** What may be different about a report. */
-export const differenceKinds = ['new column', 'missing column', 'swapped', 'other contents', 'other size', 'other unit', 'other scale', 'other marks', 'order', 'heading rows', 'tables'] as const;
+export const differenceKinds = ['new column', 'missing column', 'swapped', 'other contents', 'other size', 'other unit', 'other scale', 'other marks', 'order', 'heading rows', 'tables', 'misfits'] as const;
 export type DifferenceKind = (typeof differenceKinds)[number];
 
 /** What the analyst decides about a difference. */
@@ -14,7 +14,8 @@ const some = v.pipe(v.string(), v.minLength(1));
 export const answer = v.pipe(
   v.object({
     what: v.picklist(differenceKinds),
-    rule: some,
+    /** The take rule; "" where it is about a column of the dataset. */
+    rule: v.optional(v.string(), ''),
     /** The column as printed; "" where the difference is of the whole table. */
     column: v.optional(v.string(), ''),
     decided: v.picklist(decisions),

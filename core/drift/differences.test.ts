@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { random } from '../../demo/random';
+import type { Sheet } from '../sheet/sheet';
 import { textSheet } from '../testing/sheets';
 import type { Answer } from './answers';
 import { answerTo, differencesOf, type Difference, type Expecting, type Seen } from './differences';
@@ -31,6 +32,9 @@ const each = (name: string, cell: (text: string) => string): Change => (rows) =>
 const swapped = (a: string, b: string): Change => (rows) => rows.map((row, r) => (r === 0 ? row : row.map((text, i) => (i === columnAt(rows, a) ? row[columnAt(rows, b)] : i === columnAt(rows, b) ? row[columnAt(rows, a)] : text))));
 const amount = (text: string) => Number(text.replaceAll(',', ''));
 
+/** With boxes as whole numbers. */
+const typed = (of: Sheet): Sheet => ({ ...of, columns: of.columns.map((column) => (column.name === 'Boxes' ? { ...column, type: 'integer', cells: column.cells.map((cell) => (/^\d+$/.test(String(cell)) ? Number(cell) : { text: String(cell), expected: 'a whole number' })) } : column)) });
+
 interface Story {
   readonly weeks?: number;
   /** From this week on, until that one. */
@@ -46,7 +50,7 @@ function seenIn({ weeks = 12, from = 9, until = weeks, change = (rows) => rows, 
     const n = i + 1;
     const applies = n >= from && n <= until;
     const sheet = textSheet(applies ? change(week(n), n) : week(n));
-    const profile = profileOf({ matches: [{ rule: 'Landings', table: 'p1t1', found: ['p1t1'], pages: [1], sure: 1, lacks: [], pieces: [] }], sheets: [sheet], taken: [sheet], pages: [], found: 1 });
+    const profile = profileOf({ matches: [{ rule: 'Landings', table: 'p1t1', found: ['p1t1'], pages: [1], sure: 1, lacks: [], pieces: [] }], sheets: [sheet], taken: [sheet], pages: [], found: 1, last: typed(sheet) });
     return { key: String(n), path: `week-${n}.pdf`, period: `2025-W${String(n).padStart(2, '0')}`, known: known(n), profile: applies ? { ...profile, tables: profile.tables.map((own) => ({ ...own, ...table })) } : profile };
   });
 }
@@ -80,6 +84,14 @@ describe('what differs is told once for all reports that have it', () => {
     const inKg = seenIn({ from: 1, change: each('Weight kg', (text) => `${text} kg`) });
     const inPounds = seenIn({ from: 12, change: each('Weight kg', (text) => `${text} lb`) });
     expect(told([...inKg.slice(0, 11), inPounds[11]])).toEqual(['holds: From 2025-W12 on (1 report), “Weight kg” is printed in lb, where it was kg.']);
+  });
+
+  it('a text that does not fit, in a report that comes to a dataset that is there', () => {
+    const story: Story = { change: each('Boxes', (text) => (text.endsWith('1') || text.endsWith('2') ? 'tba' : text)), from: 12 };
+    expect(told(seenIn({ ...story, known: (n) => n < 12 }))).toEqual(['holds: From 2025-W12 on (1 report), “tba” does not fit the type of “Boxes”.']);
+    expect(told(seenIn(story))).toEqual([]);
+    // The same is in the dataset already.
+    expect(told(seenIn({ ...story, from: 11, known: (n) => n < 12 }))).toEqual([]);
   });
 
   it('names the place on paper, and says it of each report as a problem', () => {

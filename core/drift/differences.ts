@@ -1,5 +1,6 @@
 import type { Answer, Answered, Decision, DifferenceKind } from './answers';
 import { covers } from './answers';
+import { newMisfits } from './new-misfits';
 import { presenceDifferences } from './presence';
 import { contentDifferences } from './contents';
 import { tableDifferences } from './table-shape';
@@ -72,12 +73,13 @@ export type Found = Omit<Difference, 'reports' | 'span' | 'page' | 'words' | 'st
  */
 export function differencesOf(seen: readonly Seen[], expecting: Expecting): Difference[] {
   const rules = [...new Set(seen.flatMap(({ profile }) => profile.tables.map(({ rule }) => rule)))];
-  return rules.flatMap((rule) => {
+  const ofRules = rules.flatMap((rule) => {
     const tables = resolvedTables(rule, seen, expecting);
-    const { found: ofNames, unsettled } = presenceDifferences(rule, tables, expecting);
-    const found = [...ofNames, ...contentDifferences(rule, tables, unsettled), ...tableDifferences(rule, tables, expecting, unsettled)];
-    return found.flatMap((each) => split(each, tables, expecting));
+    const { found, unsettled } = presenceDifferences(rule, tables, expecting);
+    return [...found, ...contentDifferences(rule, tables, unsettled), ...tableDifferences(rule, tables, expecting, unsettled)].flatMap((each) => split(each, tables, expecting));
   });
+  const reports = seen.map((each): Compared => ({ seen: each, columns: [] }));
+  return [...ofRules, ...newMisfits(seen).flatMap((each) => split(each, reports, expecting))];
 }
 
 /** Of differences told before those that answers given since leave open. @param reportOf a report by its key; undefined: it is gone */
@@ -94,7 +96,7 @@ export function stillOpen(differences: readonly Difference[], answers: readonly 
 const speaksFor = (answer: Answer, { rule, what, column }: Pick<Difference, 'rule' | 'what' | 'column'>) => answer.rule === rule && answer.what === what && answer.column === column;
 
 /** The difference without the reports that were answered for, and apart those answered to be held back. */
-function split({ at, ...found }: Found, tables: readonly (ResolvedTable | undefined)[], { answers }: Expecting): Difference[] {
+function split({ at, ...found }: Found, tables: readonly (Compared | undefined)[], { answers }: Expecting): Difference[] {
   const speaking = answers.filter((each) => speaksFor(each, found));
   const decided = (i: number) => speaking.find((each) => covers(each, tables[i]!.seen))?.decided;
   const open = at.filter((i) => decided(i) === undefined);
@@ -105,15 +107,18 @@ function split({ at, ...found }: Found, tables: readonly (ResolvedTable | undefi
   ];
 }
 
-function placed({ column }: Pick<Found, 'column'>, at: readonly number[], tables: readonly (ResolvedTable | undefined)[]): Pick<Difference, 'reports' | 'span' | 'page' | 'words'> {
+function placed({ column }: Pick<Found, 'column'>, at: readonly number[], tables: readonly (Compared | undefined)[]): Pick<Difference, 'reports' | 'span' | 'page' | 'words'> {
   const first = tables[at[0]]!;
   const { page, words } = first.columns.find(({ printed }) => printed.name === column)?.printed ?? first.columns[0]?.printed ?? {};
   return { reports: at.map((i) => tables[i]!.seen.key), span: spanOf(at, tables), ...(page === undefined || words === undefined ? {} : { page, words }) };
 }
 
-const labelOf = ({ seen: { period, path } }: ResolvedTable) => period ?? path;
+/** A report that is compared, with its columns where it is about them. */
+type Compared = Pick<ResolvedTable, 'seen' | 'columns'>;
 
-function spanOf(at: readonly number[], tables: readonly (ResolvedTable | undefined)[]): Span {
+const labelOf = ({ seen: { period, path } }: Compared) => period ?? path;
+
+function spanOf(at: readonly number[], tables: readonly (Compared | undefined)[]): Span {
   const all = tables.flatMap((table, i) => (table ? [i] : []));
   const labels = at.map((i) => labelOf(tables[i]!));
   const places = at.map((i) => all.indexOf(i));
@@ -126,10 +131,10 @@ function spanOf(at: readonly number[], tables: readonly (ResolvedTable | undefin
 }
 
 /** What is written into the document when a difference is answered. @param among the reports of the difference @param toCome whether it holds for reports to come, too */
-export function answerTo({ what, rule, column, span }: Difference, { decided, other }: Pick<Proposal, 'decided' | 'other'>, among: readonly Answered[], toCome = reachesOn(span)): Answer {
+export function answerTo({ what, rule, column, span }: Difference, { decided, other }: Pick<Proposal, 'decided' | 'other'>, among: readonly Answered[], toCome = usuallyToCome({ what, span })): Answer {
   const from = span.how === 'all' ? undefined : among[0]?.period;
   return { what, rule, column, decided, reports: among.map(({ path }) => path), only: !toCome, ...(other === undefined ? {} : { other }), ...(toCome && from ? { from } : {}) };
 }
 
-/** Does it go on to the last report, so that those to come will most likely have it? */
-export const reachesOn = ({ how }: Span): boolean => how === 'from' || how === 'all';
+/** Does it go on to the last report, so that those to come will most likely have it? A text that does not fit is looked at each time. */
+export const usuallyToCome = ({ what, span: { how } }: Pick<Difference, 'what' | 'span'>): boolean => what !== 'misfits' && (how === 'from' || how === 'all');

@@ -1,7 +1,7 @@
 import { linesOf, textOf } from '../page/lines';
 import type { PageContent } from '../page/page';
 import type { TakeMatch } from '../intake/take';
-import { cellText, isBlank } from '../values/cell';
+import { cellText, isBlank, isError } from '../values/cell';
 import { locales } from '../values/locale';
 import { isUnit, scaleIn, unitBeside, unitIn } from '../values/unit';
 import type { Column } from '../sheet/column';
@@ -48,11 +48,14 @@ export interface ReportProfile {
   readonly tables: readonly TableProfile[];
   /** Tables found in it that no rule takes. */
   readonly others: number;
+  /** Texts that did not fit the type of their column in the end: some of each column, with how many cells in all. */
+  readonly misfits: readonly { readonly column: string; readonly texts: readonly string[]; readonly cells: number }[];
 }
 
 /** More rows than these are not looked at, but for every nth. */
 const mostRows = 2000;
 const sampleSize = 24;
+const mostTexts = 50;
 
 export interface Profiled {
   readonly matches: readonly TakeMatch[];
@@ -63,10 +66,12 @@ export interface Profiled {
   readonly pages: readonly PageContent[];
   /** Tables found in the report. */
   readonly found: number;
+  /** Its rows as they enter the dataset. */
+  readonly last: Sheet;
 }
 
 /** What a report looks like to each take rule, before the steps change anything but the names of columns. */
-export function profileOf({ matches, sheets, taken, pages, found }: Profiled): ReportProfile {
+export function profileOf({ matches, sheets, taken, pages, found, last }: Profiled): ReportProfile {
   const rules = [...new Set(matches.map(({ rule }) => rule))];
   const used = new Set(matches.flatMap((match) => match.found));
   return {
@@ -78,6 +83,10 @@ export function profileOf({ matches, sheets, taken, pages, found }: Profiled): R
       return { rule, tables: own.length, headingRows: heading ? headingRows(heading) : 0, rows: parts.reduce((sum, { places }) => sum + places.length, 0), ...columnsOf(parts), ...statedAbove(own[0], pages) };
     }),
     others: Math.max(0, found - used.size),
+    misfits: last.columns.flatMap(({ name, cells }) => {
+      const texts = cells.flatMap((cell) => (isError(cell) ? [cell.text] : []));
+      return texts.length > 0 ? [{ column: name, texts: [...new Set(texts)].slice(0, mostTexts), cells: texts.length }] : [];
+    }),
   };
 }
 

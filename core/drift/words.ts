@@ -40,6 +40,8 @@ function clauseOf({ what, column, other, before, now }: Difference): string {
       return now === '' ? `nothing above the table says ${quoted(before!)} any more` : `above the table stands ${quoted(now!)}, where ${before === '' ? 'nothing was said of a scale' : `${quoted(before!)} stood`}`;
     case 'other marks':
       return `numbers are printed with ${now}, where they were with ${before}`;
+    case 'misfits':
+      return `${now} ${now!.includes('”, “') ? 'do' : 'does'} not fit the type of ${quoted(column)}`;
     case 'order':
       return `the columns stand in another order: ${now}`;
     case 'heading rows':
@@ -59,7 +61,7 @@ export function differenceSentence(difference: Difference): string {
 export function decisionWords({ what, column }: Pick<Difference, 'what' | 'column'>, { decided, other }: Pick<Proposal, 'decided' | 'other'>): string {
   const words: Record<Decision, string> = {
     'same as': `It is “${other}”`,
-    'as it is': what === 'new column' ? 'A new column, blank before' : what === 'missing column' ? `Blank there` : 'It is right so',
+    'as it is': what === 'new column' ? 'A new column, blank before' : what === 'missing column' ? `Blank there` : what === 'misfits' ? 'Let them be error cells' : 'It is right so',
     'leave out': `Leave “${column}” out`,
     'swap back': `Swapped on paper: put them back`,
     'hold back': 'Keep these reports out',
@@ -86,7 +88,7 @@ export function answerSentence({ what, column, decided, other, from, only, repor
   const named = column === '' ? subjects[what] : quoted(column);
   const decidedWords: Record<Decision, string> = {
     'same as': `${named} is ${quoted(other!)}`,
-    'as it is': what === 'new column' ? `${named} is a new column` : what === 'missing column' ? `${named} may be missing` : `${named}: right as it is${what === 'other size' ? ', though of another size' : what === 'other contents' ? ', though other contents stand there' : ''}`,
+    'as it is': what === 'new column' ? `${named} is a new column` : what === 'missing column' ? `${named} may be missing` : what === 'misfits' ? `Misfits of ${named} are error cells` : `${named}: right as it is${what === 'other size' ? ', though of another size' : what === 'other contents' ? ', though other contents stand there' : ''}`,
     'leave out': `${named} is left out`,
     'swap back': `${named} and ${quoted(other!)} are put back`,
     'hold back': `${named}: kept out`,
@@ -108,4 +110,5 @@ const subjects: Readonly<Record<Answer['what'], string>> = {
   order: 'The order of columns',
   'heading rows': 'The number of heading rows',
   tables: 'The number of tables',
+  misfits: 'Misfits',
 };

@@ -8,6 +8,10 @@ export interface Slot<Report> {
   readonly reports: readonly Report[];
 }
 
+/** Periods between the first and the last for which no report is there, but for those known to have none. */
+export const gapsIn = (reports: readonly { readonly period: string | null; readonly standing: string }[], none: readonly string[] = []): string[] =>
+  slotsOf(reports.filter(({ standing }) => ['counts', 'replaced', 'undecided'].includes(standing))).flatMap(({ period, reports: own }) => (period !== null && own.length === 0 && !none.includes(period) ? [period] : []));
+
 /** No ruler is longer than this; with wider gaps the periods that are there stand alone. */
 const most = 400;
 

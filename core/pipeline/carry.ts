@@ -203,7 +203,7 @@ export function carryReport(pipeline: Pipeline, input: ReportRead, { until, page
   let named: readonly Sheet[] | undefined;
   const done = () => {
     cache.end();
-    const profile = () => profileOf({ matches, sheets: named ?? all, taken: all, pages: input.pages, found: input.tables.length });
+    const profile = () => profileOf({ matches, sheets: named ?? all, taken: all, pages: input.pages, found: input.tables.length, last: layers.at(-1)!.sheet });
     return { matches, layers, sheet: layers.at(-1)!.sheet, problems, paper, profile };
   };
   if (until === builtIn.taken || matches.length === 0) return done();

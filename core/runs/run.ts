@@ -41,6 +41,8 @@ export type RunNote =
   | { readonly kind: 'totals'; readonly ties: TieCounts; readonly later?: readonly string[] }
   /** What came in with it: periods (paths where there is none) of reports that are new, and of those that are others than before. */
   | { readonly kind: 'came'; readonly added: readonly string[]; readonly changed: readonly string[]; readonly rows: number; readonly held: number }
+  /** Periods between the first and the last for which there is no report. */
+  | { readonly kind: 'gaps'; readonly periods: readonly string[] }
   /** What is different about some reports, as it was found in this run; none: nothing is. */
   | { readonly kind: 'differences'; readonly differences: readonly Difference[]; readonly reports: number }
   | { readonly kind: 'cancelled' }
@@ -54,6 +56,7 @@ export interface WholeTold {
   readonly problems: readonly Problem[];
 }
 
+const mostGaps = 5;
 const listed = (parts: readonly string[]): string => (parts.length < 2 ? (parts[0] ?? '') : `${parts.slice(0, -1).join(', ')} and ${parts.at(-1)}`);
 const seconds = (ms: number): string => `${Math.max(0.1, ms / 1000).toFixed(1)} s`;
 
@@ -75,6 +78,8 @@ export function noteSentence(note: RunNote): string {
       return `${sentence(note.problem)} The dataset stays as it was published.`;
     case 'totals':
       return tiesSentence(note.ties, note.later);
+    case 'gaps':
+      return `There is no report for ${listed(note.periods.slice(0, mostGaps))}${note.periods.length > mostGaps ? ` and ${note.periods.length - mostGaps} more` : ''}.`;
     case 'came':
       return `${[cameWords(note.added, 'added'), cameWords(note.changed, 'made anew')].filter(Boolean).join(', ')}: ${note.rows} ${note.rows === 1 ? 'row' : 'rows'}, ${note.held} held.`;
     case 'differences':

@@ -2,7 +2,7 @@ import { Router, raw, type Response } from 'express';
 import { mkdir, rm } from 'node:fs/promises';
 import { join } from 'node:path';
 import { stillOpen } from '../../core/drift/differences';
-import { slotsOf } from '../../core/intake/periods';
+import { gapsIn } from '../../core/intake/periods';
 import { changesBetween } from '../../core/pipeline/changes';
 import { parsePipeline } from '../../core/pipeline/document';
 import { keepDropped } from '../folder/dropped';
@@ -34,10 +34,9 @@ async function summary({ store, runs }: Deps, pipeline: StoredPipeline): Promise
   const detail = last && (await runById(store, last.id));
   const inState = (state: string) => detail?.reports.filter((report) => report.state === state).length ?? 0;
   const misfits = detail?.reports.reduce((sum, report) => sum + report.misfits, 0) ?? 0;
-  const holes = slotsOf(reports.filter(({ standing }) => ['counts', 'replaced', 'undecided'].includes(standing))).filter(({ period, reports: own }) => period !== null && own.length === 0 && !pipeline.document.reports.none?.includes(period));
   const differences = last?.notes.flatMap((note) => (note.kind === 'differences' ? note.differences : [])) ?? [];
   const open = stillOpen(differences, pipeline.document.answers, (key) => reports.find(({ id }) => String(id) === key));
-  const counted: Extract<Need, { count: number }>[] = [{ kind: 'differs', count: open.length }, { kind: 'failed', count: inState('failed') }, { kind: 'held back', count: inState('held back') }, { kind: 'stale', count: inState('stale') }, { kind: 'misfits', count: misfits }, { kind: 'totals off', count: await totalsOff(store, pipeline.id) }, { kind: 'no report', count: holes.length }];
+  const counted: Extract<Need, { count: number }>[] = [{ kind: 'differs', count: open.length }, { kind: 'failed', count: inState('failed') }, { kind: 'held back', count: inState('held back') }, { kind: 'stale', count: inState('stale') }, { kind: 'misfits', count: misfits }, { kind: 'totals off', count: await totalsOff(store, pipeline.id) }, { kind: 'no report', count: gapsIn(reports, pipeline.document.reports.none).length }];
   return {
     id: pipeline.id,
     name: pipeline.document.name,

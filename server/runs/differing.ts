@@ -10,6 +10,8 @@ import type { Pool } from '../work/pool';
 /** What reports look like, as they are carried, and what is different about some of them. */
 export class Differing {
   private readonly seenNow: StoredProfile[] = [];
+  /** How many reports could be compared. */
+  compared = 0;
 
   private constructor(
     private readonly store: Store,
@@ -33,8 +35,9 @@ export class Differing {
     const seen = fates.flatMap((fate): Seen[] => {
       const { id, sha256, path, period } = fate.report;
       const own = now.get(id) ?? this.before.get(id);
-      return fate.does === 'leave' || own?.sha256 !== sha256 ? [] : [{ key: String(id), path, period, known: isKnown(fate), profile: own.profile }];
+      return fate.does === 'leave' || own?.sha256 !== sha256 || own.profile.tables.length === 0 ? [] : [{ key: String(id), path, period, known: isKnown(fate), profile: own.profile }];
     });
+    this.compared = seen.length;
     return seen.length < 2 ? [] : this.pool.run('differences', { document, seen }, signal ? { signal } : {});
   }
 }

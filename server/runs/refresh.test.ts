@@ -158,7 +158,8 @@ describe('a refresh of a folder that changes', () => {
     const result = await refreshed(pipeline);
     // Its printed totals are those of the rows that stay.
     expect(line(result, 'week-22.pdf')).toMatchObject({ state: 'stale', rows: 83, ties: { equal: 20, off: 0 } });
-    expect(result.notes).toEqual(good.notes);
+    // One report alone cannot be compared with others.
+    expect(result.notes).toEqual(good.notes.filter(({ kind }) => kind === 'totals'));
     expect(result.rows).toBe(83 + 64);
     await writeFile(join(folder, 'week-22.pdf'), bytes);
     expect(line(await refreshed(pipeline), 'week-22.pdf')).toMatchObject({ state: 'changed', rows: 83 });
@@ -365,7 +366,7 @@ describe('a report that differs', () => {
     for (const path of ['week-28.pdf', 'week-29.pdf']) await copyFile(join(demoFolder, path), join(folder, path));
     const result = await refreshed(pipeline);
     expect(states(result)).toMatchObject({ 'week-24.pdf': 'unchanged', 'week-28.pdf': 'held back', 'week-29.pdf': 'held back' });
-    expect(noted(result)).toBe('Nothing new came into the dataset; 2 reports wait or could not be had. From 2025-W28 on (2 reports), a column “Quota left (t)” stands after “Value”.');
+    expect(noted(result)).toBe('Nothing new came into the dataset; 2 reports wait or could not be had. From 2025-W28 on (2 reports), a column “Quota left (t)” stands after “Value”. There is no report for 2025-W25, 2025-W26 and 2025-W27.');
     expect(told(result, 'week-28.pdf')).toEqual(['week-28.pdf, page 2, column “Quota left (t)”: expected what the reports before look like, got something else: a column “Quota left (t)” stands after “Value”. Answer it once under “What needs you”; the report is held back until then.']);
     expect(await columns(pipeline)).not.toContain('Quota left (t)');
 

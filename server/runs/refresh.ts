@@ -1,5 +1,6 @@
 import { createHash } from 'node:crypto';
 import { join } from 'node:path';
+import { gapsIn } from '../../core/intake/periods';
 import { mergedNames } from '../../core/pipeline/append';
 import { resultDependsOn, splitAllReports } from '../../core/pipeline/document';
 import { addedUp, tiesSentence } from '../../core/checks/tied';
@@ -199,7 +200,8 @@ export async function refresh(store: Store, pool: Pool, pipeline: StoredPipeline
 
   // What is different about a report waits for an answer; its rows of the last good version stay.
   const differences = await differing.found(text, plan.fates, signal);
-  const ofDifferences: RunNote[] = differences.length > 0 ? [{ kind: 'differences', differences, reports: plan.fates.length }] : [];
+  const gaps = gapsIn(reports, document.reports.none);
+  const ofDifferences: RunNote[] = [...(differences.length > 0 ? [{ kind: 'differences' as const, differences, reports: differing.compared }] : []), ...(gaps.length > 0 ? [{ kind: 'gaps' as const, periods: gaps }] : [])];
   const answered = await inParallel(outcomes, 1, async (outcome, i) => {
     const fate = plan.fates[i];
     const { holding, others } = differencesIn(differences, fate.report.id);
@@ -266,8 +268,8 @@ export async function refresh(store: Store, pool: Pool, pipeline: StoredPipeline
       return end('nothing new', [{ kind: 'nothing changed', ...(waiting > 0 ? { waiting } : {}) }, ...ofDifferences], all, whole);
     }
     progress(done, due, { kind: 'publishing' });
-    const compared = plan.fates.filter(({ does }) => does !== 'leave').length;
-    const said = withTies([...cameIn(all), ...notes, ...(differences.length > 0 || compared < 2 ? ofDifferences : [{ kind: 'differences' as const, differences, reports: compared }])], all, whole);
+    const { compared } = differing;
+    const said = withTies([...cameIn(all), ...notes, ...(differences.length > 0 || compared < 2 ? [] : [{ kind: 'differences' as const, differences, reports: compared }]), ...ofDifferences], all, whole);
     await end('published', said, all, whole);
     const { rows } = await publish(store, pipeline.id, run, version, published, columns, watch);
     return { state: 'published', rows, reports: all, whole, notes: said };

@@ -6,7 +6,7 @@ import { Checkbox } from 'primeng/checkbox';
 import { Listbox } from 'primeng/listbox';
 import { Splitter } from 'primeng/splitter';
 import type { Answer } from '../../../../core/drift/answers';
-import { answerTo, reachesOn, type Difference, type Proposal } from '../../../../core/drift/differences';
+import { answerTo, usuallyToCome, type Difference, type Proposal } from '../../../../core/drift/differences';
 import { answerSentence, decisionWords } from '../../../../core/drift/words';
 import { tiesSentence } from '../../../../core/checks/tied';
 import { Api } from '../api';
@@ -137,7 +137,7 @@ export class NeedsPage {
   protected readonly items = computed((): NeedItem[] => {
     const document = this.state.document();
     if (!document || this.waiting()) return [];
-    return needsOf({ document, reports: this.state.reports(), run: this.run.value(), published: this.published.value(), holes: this.state.slots().flatMap(({ period, reports }) => (reports.length === 0 && period !== null ? [period] : [])), sentenceOf: (problem) => this.state.sentenceOf(problem) });
+    return needsOf({ document, reports: this.state.reports(), run: this.run.value(), published: this.published.value(), sentenceOf: (problem) => this.state.sentenceOf(problem) });
   });
   private readonly chosenId = signal<string | undefined>(undefined);
   protected readonly chosen = computed(() => this.items().find(({ id }) => id === this.chosenId()) ?? this.items()[0]);
@@ -155,7 +155,7 @@ export class NeedsPage {
   protected readonly shown = computed(() => this.looksAt() ?? this.chosen()?.report);
   protected readonly page = computed(() => this.chosen()?.page ?? 1);
   protected readonly wantsToCome = signal<boolean | undefined>(undefined);
-  protected readonly toCome = computed(() => this.wantsToCome() ?? (this.chosen()?.difference ? reachesOn(this.chosen()!.difference!.span) : false));
+  protected readonly toCome = computed(() => this.wantsToCome() ?? (this.chosen()?.difference ? usuallyToCome(this.chosen()!.difference!) : false));
   protected readonly paper = asked(
     () => {
       const words = this.chosen()?.difference?.words;

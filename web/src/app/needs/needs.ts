@@ -1,3 +1,4 @@
+import { gapsIn } from '../../../../core/intake/periods';
 import type { Answer } from '../../../../core/drift/answers';
 import { stillOpen, type Difference } from '../../../../core/drift/differences';
 import { differenceSentence } from '../../../../core/drift/words';
@@ -32,15 +33,13 @@ export interface NeedsInput {
   /** The last run that has ended. */
   readonly run: RunFull | undefined;
   readonly published: PublishedAnswer | undefined;
-  /** Periods without a report. */
-  readonly holes: readonly string[];
   readonly sentenceOf: (problem: Problem) => string;
 }
 
 const reportOf = (reports: readonly StoredReport[]) => (key: string) => reports.find(({ id }) => String(id) === key);
 
 /** All that needs the analyst, what holds reports back first. */
-export function needsOf({ document, reports, run, published, holes, sentenceOf }: NeedsInput): NeedItem[] {
+export function needsOf({ document, reports, run, published, sentenceOf }: NeedsInput): NeedItem[] {
   const told = run?.run.notes.flatMap((note) => (note.kind === 'differences' ? note.differences : [])) ?? [];
   const differences = stillOpen(told, document.answers, reportOf(reports)).map((difference): NeedItem => {
     const first = Number(difference.reports[0]);
@@ -67,7 +66,7 @@ export function needsOf({ document, reports, run, published, holes, sentenceOf }
   const misfits = (published?.reports ?? []).flatMap(({ report, problems }) =>
     problems.filter(({ kind }) => kind === 'misfit').map((problem, n): NeedItem => ({ id: `misfits ${report} ${n}`, kind: 'step', says: sentenceOf({ ...problem, report: String(report) }), until: 'its cell is an error cell, blank in files', mark: 'pi-question-circle', report, page: problem.page ?? 1, ...(problem.step === undefined ? {} : { step: problem.step }) })),
   );
-  const missing = holes.filter((period) => !(document.reports.none ?? []).includes(period)).map((period): NeedItem => ({ id: `hole ${period}`, kind: 'hole', says: `There is no report for ${period}.`, until: 'the dataset has no rows for it', mark: 'pi-calendar-minus', period }));
+  const missing = gapsIn(reports, document.reports.none).map((period): NeedItem => ({ id: `hole ${period}`, kind: 'hole', says: `There is no report for ${period}.`, until: 'the dataset has no rows for it', mark: 'pi-calendar-minus', period }));
   return [...differences, ...notHad, ...off, ...ofSteps, ...misfits, ...missing];
 }
 
