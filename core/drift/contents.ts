@@ -1,7 +1,7 @@
 import type { Found } from './differences';
 import { moment } from './name-key';
 import type { ColumnProfile } from './profile';
-import { distance, median, overlap, referenceOf, shareOf, usual, type Reference } from './reference';
+import { distance, median, oneShape, overlap, referenceOf, shareOf, usual, type Reference } from './reference';
 import { columnOf, expectedOf, type ResolvedTable } from './resolved';
 
 type Tables = readonly (ResolvedTable | undefined)[];
@@ -44,13 +44,14 @@ export function contentDifferences(rule: string, tables: Tables, unsettled: Read
       if (known) known.at.push(i);
       else found.set(id, { holds: true, ...each, rule, at: [i] });
     };
-    const swapped = swappedPair(columns);
+    const swapped = swappedPairs(columns);
+    swapped.push(...turnedPairs(table, others.map((each) => tables[each]!), columns.filter((column) => !swapped.flat().includes(column) && !otherUnit(column) && !otherSize(column))));
     for (const [a, b] of swapped) tell({ what: 'swapped', column: a.own.name, other: b.own.name, proposals: [{ decided: 'swap back', other: b.own.name }, { decided: 'as it is' }, { decided: 'hold back' }] });
     const settled = new Set(swapped.flat());
     for (const column of columns) {
       if (settled.has(column)) continue;
-      const other = otherKind(column) ?? otherUnit(column) ?? otherSize(column);
-      if (other) tell({ ...other, column: column.own.name, proposals: [{ decided: 'as it is' }, { decided: 'hold back' }] });
+      const kind = otherKind(column);
+      for (const other of kind ? [kind] : [otherUnit(column) ?? [], otherSize(column) ?? []].flat()) tell({ ...other, column: column.own.name, proposals: [{ decided: 'as it is' }, { decided: 'hold back' }] });
     }
   });
   return [...found.values()];
@@ -65,7 +66,7 @@ const leastGain = 0.3;
 const leastUnlike = 0.2;
 
 /** Pairs of columns each of which looks like the other, where in the reports before they can be told apart. */
-function swappedPair(columns: readonly Compared[]): [Compared, Compared][] {
+function swappedPairs(columns: readonly Compared[]): [Compared, Compared][] {
   const odd = columns.filter(({ own, reference }) => own.filled >= 2 && distance(own, reference) > leastUnlike);
   const pairs: { pair: [Compared, Compared]; gain: number }[] = [];
   odd.forEach((a, n) => {
@@ -88,6 +89,29 @@ function swappedPair(columns: readonly Compared[]): [Compared, Compared][] {
     .map(({ pair }) => pair);
 }
 
+/** Reports in which one column is always the smaller, at least, to tell that they are swapped where it is the larger. */
+const leastReports = 3;
+
+/** Pairs of which the one that has the smaller numbers in all reports before has the larger now, row by row. */
+function turnedPairs(table: ResolvedTable, others: readonly ResolvedTable[], columns: readonly Compared[]): [Compared, Compared][] {
+  const keysOf = ({ columns: own, table: { columns: printed, smaller } }: ResolvedTable) => {
+    const keyAt = (place: number) => own.find((column) => column.printed === printed[place])?.key;
+    return new Set(smaller.map(([a, b]) => JSON.stringify([keyAt(a), keyAt(b)])));
+  };
+  const now = keysOf(table);
+  const before = others.map(keysOf);
+  const pairs: [Compared, Compared][] = [];
+  columns.forEach((a) => {
+    for (const b of columns) {
+      if (a === b || !now.has(JSON.stringify([b.key, a.key])) || pairs.flat().some((used) => used === a || used === b)) continue;
+      const straight = before.filter((each) => each.has(JSON.stringify([a.key, b.key]))).length;
+      const turned = before.filter((each) => each.has(JSON.stringify([b.key, a.key]))).length;
+      if (straight >= leastReports && turned < straight / 4 && straight + turned >= 0.8 * before.length) pairs.push(columns.indexOf(a) < columns.indexOf(b) ? [a, b] : [b, a]);
+    }
+  });
+  return pairs;
+}
+
 /** By how much two columns are likelier each other than themselves. */
 const crossing = (a: ColumnProfile, b: ColumnProfile, ofA: Reference, ofB: Reference): number => distance(a, ofA) + distance(b, ofB) - distance(a, ofB) - distance(b, ofA);
 
@@ -98,14 +122,17 @@ const isAll = (all: readonly ColumnProfile[], test: (each: ColumnProfile) => boo
 
 type Odd = Pick<Found, 'what' | 'before' | 'now'> & { holds?: boolean };
 
+/** So large a part of the texts of a code that is printed otherwise is known at most. */
+const mostAlike = 0.4;
+
 /** Texts where there were numbers, or the other way round; texts that look otherwise and were never seen before. */
 function otherKind({ own, others, reference }: Compared): Odd | undefined {
   const share = shareOf(own);
   if (share === undefined || own.filled < 3) return undefined;
   if (share <= 0.5 && isAll(others, (each) => shareOf(each)! >= 0.9)) return { what: 'other contents', before: 'numbers', now: 'texts' };
   if (share >= 0.5 && isAll(others, (each) => shareOf(each)! <= 0.1)) return { what: 'other contents', before: 'texts', now: 'numbers' };
-  if (others.length >= 3 && share <= 0.1 && own.shape !== undefined && reference.shape !== undefined && own.shape !== reference.shape && isAll(others, ({ shape }) => shape === reference.shape) && overlap(own, reference.sample) < 0.1)
-    return { what: 'other contents', before: `texts like “${reference.shape}”`, now: `texts like “${own.shape}”`, holds: false };
+  if (others.length >= 3 && share <= 0.1 && reference.shape !== undefined && own.shape !== reference.shape && isAll(others, (each) => oneShape(each) === reference.shape) && overlap(own, reference.sample) < mostAlike)
+    return { what: 'other contents', before: `texts like “${reference.shape}”`, now: `texts like “${own.shape}”` };
   return undefined;
 }
 

@@ -23,8 +23,9 @@ export interface ColumnProfile {
   readonly decimals?: number;
   /** What stands beside most of its numbers: "kg", "€". */
   readonly unit?: string;
-  /** How most of its texts that are no numbers look: letters as "a", digits as "9". */
+  /** How more of its texts that are no numbers look than in any other way, letters as "a", digits as "9", and how large a part that is. */
   readonly shape?: string;
+  readonly shaped?: number;
   /** The smallest hashes of its distinct texts: a sample of values that is the same for the same values. */
   readonly sample: readonly number[];
 }
@@ -36,6 +37,8 @@ export interface TableProfile {
   readonly headingRows: number;
   readonly rows: number;
   readonly columns: readonly ColumnProfile[];
+  /** Pairs of columns, by their places, the first of which has the smaller number in nearly every row that has both. */
+  readonly smaller: readonly (readonly [number, number])[];
   /** Numbers that show beyond doubt a point, or a comma, as their decimal mark. */
   readonly points: number;
   readonly commas: number;
@@ -107,7 +110,7 @@ function headingRows({ rows }: Sheet): number {
   return body < 0 ? rows.length : body;
 }
 
-function columnsOf(parts: readonly Part[]): Pick<TableProfile, 'columns' | 'points' | 'commas'> {
+function columnsOf(parts: readonly Part[]): Pick<TableProfile, 'columns' | 'smaller' | 'points' | 'commas'> {
   const marks = { '.': 0, ',': 0 };
   const names = [...new Set(parts.flatMap(({ sheet }) => sheet.columns.map(({ name }) => name)))];
   const columns = names.map((name) => {
@@ -127,7 +130,39 @@ function columnsOf(parts: readonly Part[]): Pick<TableProfile, 'columns' | 'poin
     const first = heading[0]?.page;
     return { name, ...(first === undefined ? {} : { page: first, words: heading.flatMap(({ page, words }) => (page === first ? [...words] : [])) }), ...profileOfTexts(texts, marks) };
   });
-  return { columns: columns.filter(({ words, filled }) => words !== undefined || filled > 0), points: marks['.'], commas: marks[','] };
+  const there = columns.filter(({ words, filled }) => words !== undefined || filled > 0);
+  return { columns: there, smaller: smallerOf(parts, there), points: marks['.'], commas: marks[','] };
+}
+
+/** Columns of numbers of which more are not held against each other, and rows with both that are needed. */
+const mostPaired = 12;
+const leastRows = 5;
+const nearlyAll = 0.95;
+
+function smallerOf(parts: readonly Part[], columns: readonly ColumnProfile[]): [number, number][] {
+  const places = columns.flatMap(({ numbers, filled }, place) => (numbers >= leastRows && numbers >= nearlyAll * filled ? [place] : [])).slice(0, mostPaired);
+  const sizes = new Map(places.map((place) => [place, parts.flatMap(({ sheet, places: rows }) => {
+    const column = sheet.columns.find((each) => each.name === columns[place].name);
+    const stride = Math.ceil(rows.length / mostRows);
+    return rows.filter((_, i) => i % stride === 0).map((row) => (column && !isBlank(column.cells[row]) ? printedNumber(cellText(column.cells[row]))?.size : undefined));
+  })]));
+  const pairs: [number, number][] = [];
+  places.forEach((a, n) => {
+    for (const b of places.slice(n + 1)) {
+      let [less, more] = [0, 0];
+      const others = sizes.get(b)!;
+      sizes.get(a)!.forEach((size, row) => {
+        const other = others[row];
+        if (size === undefined || other === undefined || size === other) return;
+        if (size < other) less++;
+        else more++;
+      });
+      if (less + more < leastRows) continue;
+      if (less >= nearlyAll * (less + more)) pairs.push([a, b]);
+      else if (more >= nearlyAll * (less + more)) pairs.push([b, a]);
+    }
+  });
+  return pairs;
 }
 
 /** The column's texts as a profile; counts the decimal marks that it meets. */
@@ -154,14 +189,14 @@ function profileOfTexts(texts: readonly string[], marks: Record<'.' | ',', numbe
   sizes.sort((a, b) => a - b);
   const at = (part: number) => rounded(sizes[Math.floor(part * (sizes.length - 1))]);
   const unit = most(units, numbers);
-  const shape = most(shapes, texts.length - numbers);
+  const [shape] = [...shapes].sort((a, b) => b[1] - a[1]);
   return {
     filled: texts.length,
     numbers,
     ...(sizes.length > 0 ? { sizes: [at(0.25), at(0.5), at(0.75)] as const } : {}),
     ...(numbers > 0 ? { decimals: most(decimals, numbers, 0) ?? -1 } : {}),
     ...(unit ? { unit } : {}),
-    ...(shape === undefined ? {} : { shape }),
+    ...(shape === undefined ? {} : { shape: shape[0], shaped: rounded(shape[1] / (texts.length - numbers)) }),
     sample: [...hashes].sort((a, b) => a - b).slice(0, sampleSize),
   };
 }

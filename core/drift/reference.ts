@@ -34,7 +34,7 @@ export function referenceOf(profiles: readonly ColumnProfile[]): Reference {
   const filled = profiles.filter((each) => each.filled > 0);
   const decimals = usual(told(profiles.map((each) => each.decimals)));
   const unit = usual(filled.map((each) => each.unit));
-  const shape = usual(filled.map((each) => each.shape));
+  const shape = usual(filled.map(oneShape));
   const counts = new Map<number, number>();
   for (const { sample } of profiles) for (const hash of sample) counts.set(hash, (counts.get(hash) ?? 0) + 1);
   const comeAgain = new Set([...counts].flatMap(([hash, count]) => (count > 1 ? [hash] : [])));
@@ -53,6 +53,9 @@ export function referenceOf(profiles: readonly ColumnProfile[]): Reference {
 /** Part of a profile's sampled texts that stand among others, 0 to 1. */
 export const overlap = ({ sample }: ColumnProfile, among: ReadonlySet<number>): number => (sample.length === 0 ? 1 : sample.filter((hash) => among.has(hash)).length / sample.length);
 
+/** The shape that nearly all of its texts have. */
+export const oneShape = ({ shape, shaped = 0 }: ColumnProfile): string | undefined => (shaped >= 0.8 ? shape : undefined);
+
 const mostApart = 2;
 
 /** How unlike a column of a report is to what another usually looks like: 0 for alike, some 4 for number and text. */
@@ -65,7 +68,8 @@ export function distance(profile: ColumnProfile, reference: Reference): number {
     if ((profile.decimals ?? -1) >= 0 && (reference.decimals ?? -1) >= 0 && profile.decimals !== reference.decimals) apart += 0.5;
     if (profile.unit !== undefined && reference.unit !== undefined && profile.unit !== reference.unit) apart += 1;
   } else if (share <= 0.5 && reference.share <= 0.5) {
-    if (profile.shape !== undefined && reference.shape !== undefined && profile.shape !== reference.shape) apart += 1;
+    const shape = oneShape(profile);
+    if (shape !== reference.shape) apart += shape === undefined || reference.shape === undefined ? 0.5 : 1;
     apart += reference.repeats * (1 - overlap(profile, reference.sample));
   } else apart += 1;
   return apart;

@@ -284,7 +284,7 @@ describe('runs and the dataset over HTTP', () => {
     expect(await csv.text()).toBe(await readFile(demoExpected, 'utf8'));
     const etag = csv.headers.get('etag')!;
     expect((await call(`/api/pipelines/${pipeline.id}/dataset.csv`, { headers: { 'If-None-Match': etag } })).status).toBe(304);
-    expect((await get<PipelineSummary[]>('/api/pipelines')).find((each) => each.id === pipeline.id)).toMatchObject({ rows: 885, needs: [{ kind: 'failed', count: 2 }, { kind: 'totals off', count: 1 }] });
+    expect((await get<PipelineSummary[]>('/api/pipelines')).find((each) => each.id === pipeline.id)).toMatchObject({ rows: 885, needs: [{ kind: 'failed', count: 2 }, { kind: 'totals off', count: 1 }, { kind: 'no report', count: 1 }] });
   });
 
   it('pages the published rows and traces them to paper', async () => {

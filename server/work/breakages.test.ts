@@ -5,11 +5,14 @@ import { beforeAll, describe, expect, it } from 'vitest';
 import { tied, type TiedReport } from '../../core/checks/tied';
 import type { PageContent } from '../../core/page/page';
 import { carryReport } from '../../core/pipeline/carry';
+import { differencesOf, type Difference, type Seen } from '../../core/drift/differences';
+import { differenceSentence } from '../../core/drift/words';
 import { parsePipeline, type Pipeline } from '../../core/pipeline/document';
+import { expectingOf } from '../../core/pipeline/expecting';
 import { findTables } from '../../core/reading/find-tables';
 import { random } from '../../demo/random';
 import { streamPages } from '../pdf/read-pages';
-import { demoFolder, demoPipeline } from '../testing/folders';
+import { demoFolder, demoPipeline, notesFolder, notesPipeline, throughputFolder, throughputPipeline } from '../testing/folders';
 
 const papers = [
   { name: 'first office', path: 'week-24.pdf' },
@@ -108,5 +111,77 @@ describe.each(papers.map(({ name }) => name))('papers of the %s', (name) => {
       const { row } = draw.one(amounts);
       expect(named(family(), carried(document, path, withoutWords(pages, row))), row.map(({ page, word }) => pages[page - 1].words[word].text).join(' ')).toBeGreaterThan(0);
     }
+  });
+});
+
+/** Families of which a report that comes later is broken: its columns, its headings, the size of its numbers. */
+const families = [
+  { name: 'landing sheets', pipeline: demoPipeline, folder: demoFolder, paths: ['week-22.pdf', 'week-23.pdf', 'week-24.pdf', 'week-25.pdf', 'week-26.pdf'] },
+  { name: 'berth notes', pipeline: notesPipeline, folder: notesFolder, paths: ['note-1041.pdf', 'note-1042.pdf', 'note-1043.pdf', 'note-1044.pdf', 'note-1045.pdf'] },
+  { name: 'throughput', pipeline: throughputPipeline, folder: throughputFolder, paths: ['north/throughput-2021.pdf', 'north/throughput-2022.pdf', 'north/throughput-2023.pdf', 'north/throughput-2024.pdf'] },
+];
+
+describe.each(families)('a later report of the $name', ({ pipeline, folder, paths }) => {
+  let document: Pipeline;
+  const papers: (readonly PageContent[])[] = [];
+  const seen: Seen[] = [];
+  /** The columns of the last report: the words of its heading, and of its cells by the row that they stand in. */
+  let columns: { name: string; heading: WordPlace[]; cells: (WordPlace & { row: number })[] }[];
+
+  beforeAll(async () => {
+    document = parsePipeline(JSON.parse(await readFile(pipeline, 'utf8')));
+    for (const [i, path] of paths.entries()) {
+      const pages: PageContent[] = [];
+      for await (const each of streamPages(await readFile(join(folder, path)), path)) if ('page' in each) pages.push(each.page);
+      papers.push(pages);
+      seen.push({ key: path, path, period: null, known: i < paths.length - 1, profile: carryReport(document, { key: path, path, pages, tables: findTables(pages) }).profile() });
+    }
+    const named = carryReport(document, { key: 'last', path: paths.at(-1)!, pages: papers.at(-1)!, tables: findTables(papers.at(-1)!) }).layers.find(({ sheet }) => sheet.columns.some(({ namedBy }) => namedBy !== undefined))!.sheet;
+    const wordsOf = (origin: number) => (origin < 0 ? [] : named.rows.book.origins.places(origin)).flatMap(({ page, words }) => words.map((word) => ({ page, word })));
+    columns = named.columns.filter(({ namedBy }) => namedBy !== undefined).map(({ name, namedBy, cells, origins }) => ({ name, heading: wordsOf(namedBy!), cells: cells.flatMap((cell, row) => (cell === null ? [] : wordsOf(origins[row]).slice(0, 1).map((at) => ({ ...at, row })))) }));
+  }, 120_000);
+
+  const told = (pages: readonly PageContent[]): Difference[] => {
+    const path = paths.at(-1)!;
+    const broken = { ...seen.at(-1)!, profile: carryReport(document, { key: path, path, pages, tables: findTables(pages) }).profile() };
+    return differencesOf([...seen.slice(0, -1), broken], expectingOf(document));
+  };
+  const textAt = (pages: readonly PageContent[], { page, word }: WordPlace) => pages.find(({ number }) => number === page)!.words[word].text;
+  const written = (pages: readonly PageContent[], at: WordPlace, text: string) => pages.map((each) => (each.number === at.page ? { ...each, words: each.words.map((own, w) => (w === at.word ? { ...own, text } : own)) } : each));
+  const ofNumbers = () => columns.filter(({ cells }) => cells.length >= 4 && cells.every((at) => /^[\d.,]+$/.test(textAt(papers.at(-1)!, at)) ) && cells.some((at) => textAt(papers.at(-1)!, at).length > 1));
+
+  it('is not told to differ as it is', () => expect(told(papers.at(-1)!).map(differenceSentence)).toEqual([]));
+
+  it('with a heading spelled otherwise is named', () => {
+    for (const { name, heading } of columns) {
+      const at = heading.find((each) => /\p{L}{3}/u.test(textAt(papers.at(-1)!, each)));
+      if (!at) continue;
+      const differences = told(written(papers.at(-1)!, at, `${textAt(papers.at(-1)!, at)}ish`));
+      expect(differences.some(({ what, holds }) => holds && (what === 'new column' || what === 'missing column')), name).toBe(true);
+    }
+  });
+
+  it('with numbers in another unit is named', () => {
+    for (const { name, cells } of ofNumbers()) {
+      const larger = cells.reduce<readonly PageContent[]>((pages, at) => written(pages, at, `${textAt(papers.at(-1)!, at).replace(/[.,]\d{1,2}$/, '')},000`), papers.at(-1)!);
+      expect(told(larger).map(({ holds }) => holds), name).toContain(true);
+    }
+  });
+
+  it('with the contents of two columns swapped is named, where they can be told apart', () => {
+    const numbers = ofNumbers();
+    const texts = columns.filter((column) => !numbers.includes(column) && column.cells.length >= 4);
+    let pairs = 0;
+    for (const a of [...numbers, ...texts].slice(0, 3))
+      for (const b of texts.filter((other) => other !== a).slice(0, 3)) {
+        let pages = papers.at(-1)!;
+        for (const left of a.cells) {
+          const right = b.cells.find(({ row }) => row === left.row);
+          if (right) pages = written(written(pages, left, textAt(papers.at(-1)!, right)), right, textAt(papers.at(-1)!, left));
+        }
+        pairs++;
+        expect(told(pages).map(({ holds }) => holds), `${a.name} and ${b.name}`).toContain(true);
+      }
+    return expect(pairs + numbers.length).toBeGreaterThan(0);
   });
 });
