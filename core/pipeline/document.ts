@@ -1,4 +1,5 @@
 import * as v from 'valibot';
+import { check } from '../checks/check';
 import { answer, changing } from '../drift/answers';
 import { dismissedPicture } from '../intake/dismissed-pictures';
 import { periodStamp } from '../intake/stamped-period';
@@ -32,6 +33,8 @@ export const pipelineSchema = v.pipe(
     accepted: v.optional(v.array(acceptedTotal), []),
     /** What was decided about differences between reports. */
     answers: v.optional(v.array(answer), []),
+    /** What must hold in each report. */
+    checks: v.optional(v.array(check), []),
     /** Spellings of column names that become one name where tables and reports are appended. */
     spellings: v.optional(v.array(spelling), []),
     eachTable: steps,
@@ -42,6 +45,7 @@ export const pipelineSchema = v.pipe(
     const ids = zones.flatMap((zone) => document[zone].map((step) => step.id));
     return new Set(ids).size === ids.length;
   }, 'Two steps have the same id. Give each step its own.'),
+  v.check(({ checks }) => new Set(checks.map(({ id }) => id)).size === checks.length, 'Two checks have the same id. Give each its own.'),
   v.check((document) => !zones.some((zone) => document[zone].some((step) => isBuiltIn(step.id))), `A step has the id of a layer that is there anyway (${Object.values(builtIn).join(', ')}). Give it another.`),
   v.rawCheck(({ dataset, addIssue }) => {
     if (!dataset.typed) return;
@@ -81,5 +85,5 @@ export function resultDependsOn(pipeline: Pipeline, facts: { sha256: string; rea
   const steps = [...active(pipeline.eachTable), ...active(pipeline.eachReport), ...active(pipeline.allReports)];
   const needs = new Set<Need>(steps.flatMap((step) => [...kindOf(step).needs(step.settings), ...(step.pass?.some((each) => each.report) ? ['file name' as const] : [])]));
   const zonesOf = [pipeline.eachTable, pipeline.eachReport, perReport].map((zone) => active(zone).map(({ id, kind, settings, pass }) => ({ id, kind, settings, pass })));
-  return JSON.stringify([resultVersion, facts.sha256, facts.readerVersion, pipeline.take, pipeline.spellings, pipeline.accepted.filter(({ report }) => report === facts.path), changing(pipeline.answers, { path: facts.path, period: facts.period ?? null }).map(({ rule, column, decided, other }) => [rule, column, decided, other ?? null]), zonesOf, needs.has('file name') || pipeline.take.some((rule) => rule.readingIn.length > 0) ? facts.path : null]);
+  return JSON.stringify([resultVersion, facts.sha256, facts.readerVersion, pipeline.take, pipeline.spellings, pipeline.checks, pipeline.accepted.filter(({ report }) => report === facts.path), changing(pipeline.answers, { path: facts.path, period: facts.period ?? null }).map(({ rule, column, decided, other }) => [rule, column, decided, other ?? null]), zonesOf, needs.has('file name') || pipeline.take.some((rule) => rule.readingIn.length > 0) ? facts.path : null]);
 }

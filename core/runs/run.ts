@@ -1,6 +1,6 @@
 import type { Difference } from '../drift/differences';
 import { differenceSentence } from '../drift/words';
-import { tiesSentence } from '../checks/tied';
+import { tiesSentence } from '../ties/tied';
 import type { CarriedTold, LayerCounts, TieCounts } from '../pipeline/told';
 import { sentence, type Problem } from '../sheet/problem';
 
@@ -41,6 +41,8 @@ export type RunNote =
   | { readonly kind: 'totals'; readonly ties: TieCounts; readonly later?: readonly string[] }
   /** What came in with it: periods (paths where there is none) of reports that are new, and of those that are others than before. */
   | { readonly kind: 'came'; readonly added: readonly string[]; readonly changed: readonly string[]; readonly rows: number; readonly held: number }
+  /** A check of the dataset that fails; `stops`: nothing was published because of it. */
+  | { readonly kind: 'check'; readonly check: string; readonly expected: string; readonly came: string; readonly stops: boolean }
   /** Periods between the first and the last for which there is no report. */
   | { readonly kind: 'gaps'; readonly periods: readonly string[] }
   /** What is different about some reports, as it was found in this run; none: nothing is. */
@@ -78,6 +80,8 @@ export function noteSentence(note: RunNote): string {
       return `${sentence(note.problem)} The dataset stays as it was published.`;
     case 'totals':
       return tiesSentence(note.ties, note.later);
+    case 'check':
+      return `Checked: ${note.expected}; ${note.came}.${note.stops ? ' The dataset stays as it was published.' : ''}`;
     case 'gaps':
       return `There is no report for ${listed(note.periods.slice(0, mostGaps))}${note.periods.length > mostGaps ? ` and ${note.periods.length - mostGaps} more` : ''}.`;
     case 'came':

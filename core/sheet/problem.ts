@@ -13,6 +13,7 @@ export const problemKinds = [
   'drift',
   'differs',
   'tie-out',
+  'check',
   'other type',
   'undecided',
   'no list',
@@ -23,7 +24,7 @@ export type ProblemKind = (typeof problemKinds)[number];
 
 /** Stops: the rows of the report cannot be had. Look: they can, and something about them needs a look. */
 export type Severity = 'stops' | 'look';
-const looks: ReadonlySet<ProblemKind> = new Set(['not taken', 'drift', 'tie-out', 'step', 'misfit']);
+const looks: ReadonlySet<ProblemKind> = new Set(['not taken', 'drift', 'tie-out', 'check', 'step', 'misfit']);
 export const severityOf = ({ kind }: Pick<Problem, 'kind'>): Severity => (looks.has(kind) ? 'look' : 'stops');
 
 /** Where a problem lies; whatever is known of it. */
@@ -36,6 +37,8 @@ export interface Where {
   readonly step?: string;
   readonly column?: string;
   readonly row?: RowId;
+  /** Id of the check that it fails. */
+  readonly check?: string;
 }
 
 /** Something that needs a look: where, what was expected, what came, what to do. */

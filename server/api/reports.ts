@@ -1,4 +1,5 @@
 import { Router } from 'express';
+import { proposedChecks } from '../../core/checks/propose';
 import { join } from 'node:path';
 import { OutsideRoots, withinRoots } from '../folder/roots';
 import { boundDocument } from '../lists/bind';
@@ -122,6 +123,22 @@ export function reportsRouter(deps: Deps): Router {
     const reports = (await reportsOf(store, pipeline.id)).filter((report) => (named ? named.includes(report.id) : report.standing === 'counts'));
     const sources = await Promise.all(reports.map((report) => taskOf(deps, pipeline, report)));
     response.json(await pool.run('workOut', { document: await documentOf(pipeline), sources, step, locale }));
+  });
+
+  /** Checks that hold in all reports so far, and are not there yet. */
+  router.get('/checks', async (request, response) => {
+    const pipeline = await pipelineIn(request.params);
+    const document = await documentOf(pipeline);
+    const reports = (await reportsOf(store, pipeline.id)).filter(({ standing }) => standing === 'counts');
+    const signal = whileOpen(response);
+    const facts = await inParallel(reports, pool.threads, async (report) => {
+      const answer = await pool.run('facts', { document, source: await taskOf(deps, pipeline, report) }, { signal }).catch((error: Error) => {
+        if (!signal.aborted) deps.log.warn(error);
+        return undefined;
+      });
+      return answer && 'facts' in answer ? [answer.facts] : [];
+    });
+    response.json(proposedChecks(facts.flat(), pipeline.document.checks));
   });
 
   addLooks(router, pool, (request) => asked(request.params));

@@ -416,3 +416,40 @@ describe('a report that differs', () => {
     expect(line(await answered(pipeline, result, 'as it is'), 'week-28.pdf')).toMatchObject({ state: 'added' });
   });
 });
+
+describe('checks', () => {
+  const checking = (...checks: object[]) => demoNamed({ checks: checks.map((each, i) => ({ id: `c${i}`, ...each })) });
+  const filled = { kind: 'filled', columns: ['Weight (kg) Gutted'] };
+
+  it('that fail are told with row and page; the report is published', async () => {
+    const pipeline = await start(await someReports(['week-22.pdf', 'week-23.pdf']), checking(filled, { kind: 'rows', least: 70 }, { kind: 'product', columns: ['Weight (kg) Whole', 'Price per kg'], is: 'Value' }));
+    const result = await refreshed(pipeline);
+    expect(states(result)).toEqual({ 'week-22.pdf': 'added', 'week-23.pdf': 'added' });
+    expect(told(result, 'week-23.pdf').filter((each) => each.includes('what is checked'))).toEqual(expect.arrayContaining([expect.stringContaining('expected what is checked: A report has at least 70 rows, got 64 rows.'), expect.stringMatching(/^week-23\.pdf, page 2, column “Weight \(kg\) Gutted”: expected what is checked: “Weight \(kg\) Gutted” is never blank, got a blank\./)]));
+    // Of many only the first are told one by one.
+    const blanks = line(result, 'week-23.pdf').problems.filter(({ check, column }) => check === 'c0' && column !== undefined);
+    expect([blanks.length, blanks.at(-1)!.more]).toEqual([3, expect.any(Number)]);
+    expect(line(result, 'week-22.pdf').problems.some(({ check }) => check === 'c1')).toBe(false);
+  });
+
+  it('that hold back keep the report out, the others come; those that stop keep the dataset as it was', async () => {
+    const folder = await someReports(['week-22.pdf', 'week-23.pdf']);
+    const pipeline = await start(folder, checking({ kind: 'rows', least: 70, severity: 'hold back' }));
+    const result = await refreshed(pipeline);
+    expect(states(result)).toEqual({ 'week-22.pdf': 'added', 'week-23.pdf': 'held back' });
+    await saved(pipeline, { ...(await pipelineById(house.store, pipeline))!.document, checks: [{ id: 'few', kind: 'rows', most: 70, severity: 'stop' }] });
+    const stopped = await refreshed(pipeline);
+    expect([stopped.state, noted(stopped)]).toEqual(['nothing published', 'Checked: A report has at most 70 rows; week-22.pdf fails. The dataset stays as it was published.']);
+    expect((await publicationOf(house.store, pipeline))!.rows).toBe(83);
+  });
+
+  it('over the dataset are asked of the database, each time', async () => {
+    const pipeline = await start(await someReports(['week-22.pdf', 'week-23.pdf']), checking({ kind: 'unique', columns: ['Week', 'Code', 'Quay'], over: 'dataset' }, { kind: 'unique', columns: ['Quay'], over: 'dataset' }, { kind: 'unique', columns: ['Gone'], over: 'dataset' }));
+    for (let times = 0; times < 2; times++) {
+      const { notes } = await refreshed(pipeline);
+      const failing = notes.filter((note) => note.kind === 'check');
+      expect(failing.map(({ check }) => check).filter((id) => id !== 'c0')).toEqual(['c1', 'c2']);
+      expect(noteSentence(failing.find(({ check }) => check === 'c1')!)).toMatch(/^Checked: “Quay” is unique in the dataset; 4 keys are there more than once: “[^”]+” in \d+ rows/);
+    }
+  });
+});

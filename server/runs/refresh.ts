@@ -3,7 +3,7 @@ import { join } from 'node:path';
 import { gapsIn } from '../../core/intake/periods';
 import { mergedNames } from '../../core/pipeline/append';
 import { resultDependsOn, splitAllReports } from '../../core/pipeline/document';
-import { addedUp, tiesSentence } from '../../core/checks/tied';
+import { addedUp, tiesSentence } from '../../core/ties/tied';
 import { nothingTold, type CarriedTold, type TieCounts } from '../../core/pipeline/told';
 import { readerVersion } from '../../core/reading/find-tables';
 import { inputOf, oddTypes, planOf, type Fate, type PartInput } from '../../core/runs/plan';
@@ -22,6 +22,7 @@ import { StoreError, type Store } from '../store/store';
 import { inParallel } from '../work/in-parallel';
 import type { Pool } from '../work/pool';
 import type { ReportTask } from '../work/session';
+import { datasetChecks, stoppedBy } from './dataset-checks';
 import { Differing, differencesIn } from './differing';
 import { lookAtFolder } from './look-at-folder';
 import type { ShareOfWhole } from '../work/tasks/whole';
@@ -153,7 +154,7 @@ export async function refresh(store: Store, pool: Pool, pipeline: StoredPipeline
         return { line: { ...lineOf(report, 'stale', counts), ...answer.told, problems }, ...(own === null ? { source: last } : { part: { part: own, stale: true } }), columns: answer.rows.columns };
       }
     }
-    const waits = because.some(({ kind }) => kind === 'differs');
+    const waits = because.some(({ kind }) => kind === 'differs' || kind === 'check');
     return { line: { ...lineOf(report, waits ? 'held back' : 'failed', noCounts), ...told, problems, parsed }, columns: [] };
   }
 
@@ -227,6 +228,9 @@ export async function refresh(store: Store, pool: Pool, pipeline: StoredPipeline
     return { state, rows: state === 'nothing published' ? 0 : all.reduce((sum, line) => sum + line.rows, 0), reports: all, whole, notes };
   }
 
+  const ended = stoppedBy(document.checks, lines);
+  if (ended.length > 0) return end('nothing published', ended);
+
   if (!needsWhole) {
     const published = settled.flatMap(({ part }) => part ?? []);
     if (published.length === 0) return end('nothing published', [reports.some(({ standing }) => standing === 'counts') ? { kind: 'none carried' } : { kind: 'no report found', folder: pipeline.folder }, ...ofDifferences]);
@@ -263,13 +267,15 @@ export async function refresh(store: Store, pool: Pool, pipeline: StoredPipeline
   /** Publishes, unless that is what is published already. */
   async function switchTo(published: readonly PublishedPart[], columns: Outcome['columns'], notes: readonly RunNote[], all: readonly RunReport[] = lines, whole: WholeTold | null = null): Promise<RefreshResult> {
     stop();
+    const ofDataset = await datasetChecks(store, pipeline.id, document.checks, published.map((each) => each.part));
     if (parts.length === published.length && parts.every((each, i) => each.id === published[i].part && each.stale === published[i].stale)) {
       const waiting = all.filter(({ state }) => isOut(state)).length;
-      return end('nothing new', [{ kind: 'nothing changed', ...(waiting > 0 ? { waiting } : {}) }, ...ofDifferences], all, whole);
+      return end('nothing new', [{ kind: 'nothing changed', ...(waiting > 0 ? { waiting } : {}) }, ...ofDifferences, ...ofDataset], all, whole);
     }
+    if (ofDataset.some(({ stops }) => stops)) return end('nothing published', ofDataset, all, whole);
     progress(done, due, { kind: 'publishing' });
     const { compared } = differing;
-    const said = withTies([...cameIn(all), ...notes, ...(differences.length > 0 || compared < 2 ? [] : [{ kind: 'differences' as const, differences, reports: compared }]), ...ofDifferences], all, whole);
+    const said = withTies([...cameIn(all), ...notes, ...ofDataset, ...(differences.length > 0 || compared < 2 ? [] : [{ kind: 'differences' as const, differences, reports: compared }]), ...ofDifferences], all, whole);
     await end('published', said, all, whole);
     const { rows } = await publish(store, pipeline.id, run, version, published, columns, watch);
     return { state: 'published', rows, reports: all, whole, notes: said };

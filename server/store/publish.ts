@@ -1,4 +1,4 @@
-import { countTies } from '../../core/checks/tied';
+import { countTies } from '../../core/ties/tied';
 import type { PartInput } from '../../core/runs/plan';
 import type { ValueType } from '../../core/sheet/column';
 import type { KeptTotal } from '../contract/answers';

@@ -2,7 +2,7 @@
 import { readFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { beforeAll, describe, expect, it } from 'vitest';
-import { tied, type TiedReport } from '../../core/checks/tied';
+import { tied, type TiedReport } from '../../core/ties/tied';
 import type { PageContent } from '../../core/page/page';
 import { carryReport } from '../../core/pipeline/carry';
 import { differencesOf, type Difference, type Seen } from '../../core/drift/differences';

@@ -1,4 +1,4 @@
-import type { Tie } from '../../core/checks/tied';
+import type { Tie } from '../../core/ties/tied';
 import type { Layer } from '../../core/pipeline/carry';
 import { rowSpans } from '../../core/sheet/row';
 import type { Sheet } from '../../core/sheet/sheet';

@@ -2,7 +2,8 @@
 import type { MessagePort } from 'node:worker_threads';
 import { CarryCache, Stale, carryReport, carryWhole, type CarriedReport, type CarriedWhole, type Layer, type PageRange } from '../../core/pipeline/carry';
 import { parsePipeline, splitAllReports, type Pipeline } from '../../core/pipeline/document';
-import { tied, type TiedReport } from '../../core/checks/tied';
+import { runChecks } from '../../core/checks/run-checks';
+import { tied, type TiedReport } from '../../core/ties/tied';
 import { at, type Problem } from '../../core/sheet/problem';
 import type { Paper } from '../../core/steps/step';
 import { listsIn } from '../lists/list-files';
@@ -94,7 +95,9 @@ export async function carriedOf(document: string, task: ReportTask, { pages, unt
   const result = await carried.get(key, async () => {
     const all = carryReport(pipeline, { key: task.key, path: task.path, period: task.period ?? null, pages: content.pages, tables: content.tables }, { pages, until, cache, lists: listsIn(task.cacheFolder), isStale: isStaleBy(pulse) });
     // Up to some step, or of a few pages, totals do not have all of their rows.
-    return until === undefined && pages === undefined ? tied(pipeline, all) : { ...all, ties: [] };
+    if (until !== undefined || pages !== undefined) return { ...all, ties: [] };
+    const whole = tied(pipeline, all);
+    return { ...whole, problems: [...whole.problems, ...runChecks(pipeline.checks, whole.sheet, task.key)] };
   });
   return { pipeline, content, parsed, result };
 }

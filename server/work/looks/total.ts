@@ -1,5 +1,5 @@
-import { localeOfStep } from '../../../core/checks/tied';
-import { labelOf, wouldTie } from '../../../core/checks/would-tie';
+import { localeOfStep } from '../../../core/ties/tied';
+import { labelOf, wouldTie } from '../../../core/ties/would-tie';
 import { isBlank, cellText } from '../../../core/values/cell';
 import type { TotalTraced } from '../../contract/answers';
 import { carriedOf, type Look } from '../session';

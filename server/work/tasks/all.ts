@@ -1,6 +1,7 @@
 // What threads do for a folder, a file each: the pool knows them from here.
 export { carry } from './carry';
 export { differences } from './differences';
+export { facts } from './facts';
 export { find } from './find';
 export { page } from './page';
 export { read } from './read';

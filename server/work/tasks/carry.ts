@@ -1,5 +1,5 @@
 import type { MessagePort } from 'node:worker_threads';
-import { countTies } from '../../../core/checks/tied';
+import { countTies } from '../../../core/ties/tied';
 import type { ReportProfile } from '../../../core/drift/profile';
 import { heldBackBecause } from '../../../core/pipeline/held-back';
 import { countsOf, heldIn, matchesTold, toldProblems, type CarriedTold } from '../../../core/pipeline/told';
@@ -24,12 +24,12 @@ export interface Carried {
  */
 export const carry = ({ document, source, part, port, pulse }: { document: string; source: ReportTask; part: number | null; port?: MessagePort; pulse?: Pulse }): Promise<OrUnreadable<Carried>> =>
   readable(async () => {
-    const { content, parsed, result } = await carriedOf(document, source, { port, pulse });
+    const { pipeline, content, parsed, result } = await carriedOf(document, source, { port, pulse });
     return {
       parsed,
       profile: result.profile(),
       told: { matches: matchesTold(result.matches), layers: countsOf(result.layers), problems: toldProblems([...at({ report: source.key }, content.problems), ...result.problems]), ties: countTies(result.ties) },
-      heldBack: heldBackBecause(content, result),
+      heldBack: heldBackBecause(content, result, pipeline.checks),
       rows: {
         rows: result.sheet.rows.length,
         held: heldIn(result.layers),

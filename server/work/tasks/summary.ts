@@ -24,6 +24,6 @@ export const summary = ({ document, source, port, pulse }: { document: string; s
       rows: result.sheet.rows.length,
       held: heldIn(result.layers),
       misfits: misfitsOf(result.sheet).length,
-      heldBack: heldBackBecause(content, result),
+      heldBack: heldBackBecause(content, result, pipeline.checks),
     };
   });

@@ -1,4 +1,4 @@
-import { countTies, isAccepted, tiesSentence, type Tie } from '../../../../core/checks/tied';
+import { countTies, isAccepted, tiesSentence, type Tie } from '../../../../core/ties/tied';
 import type { AcceptedTotal } from '../../../../core/pipeline/document';
 import { decimalsOf } from '../../../../core/values/plain-number';
 import type { KeptTotal, PublishedAnswer } from '../../../../server/contract/contract';

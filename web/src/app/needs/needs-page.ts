@@ -8,7 +8,7 @@ import { Splitter } from 'primeng/splitter';
 import type { Answer } from '../../../../core/drift/answers';
 import { answerTo, usuallyToCome, type Difference, type Proposal } from '../../../../core/drift/differences';
 import { answerSentence, decisionWords } from '../../../../core/drift/words';
-import { tiesSentence } from '../../../../core/checks/tied';
+import { tiesSentence } from '../../../../core/ties/tied';
 import { Api } from '../api';
 import { PipelineState } from '../pipeline/pipeline-state';
 import { asked } from '../shared/asked';

@@ -1,0 +1,58 @@
+import * as v from 'valibot';
+
+const column = v.pipe(v.string(), v.minLength(1, 'Name a column.'));
+const columns = v.pipe(v.array(column), v.minLength(1, 'Name at least one column.'));
+const bound = v.optional(v.pipe(v.number(), v.finite()));
+
+/** What becomes of a report that fails: it is told, the report is held back, or the refresh ends and nothing is published. */
+export const severities = ['tell', 'hold back', 'stop'] as const;
+export type CheckSeverity = (typeof severities)[number];
+
+const common = { id: v.pipe(v.string(), v.minLength(1)), severity: v.optional(v.picklist(severities), 'tell'), why: v.optional(v.string()) };
+
+/** Something that must hold in each report, as its rows enter the dataset. */
+export const check = v.variant('kind', [
+  /** So many rows. */
+  v.object({ ...common, kind: v.literal('rows'), least: bound, most: bound }),
+  /** No two rows have the same in these columns. */
+  v.object({ ...common, kind: v.literal('unique'), columns, over: v.optional(v.picklist(['report', 'dataset']), 'report') }),
+  v.object({ ...common, kind: v.literal('filled'), columns }),
+  /** Numbers, or dates as ISO text, from one to another. */
+  v.object({ ...common, kind: v.literal('range'), column, least: v.optional(v.union([v.number(), v.string()])), most: v.optional(v.union([v.number(), v.string()])) }),
+  v.object({ ...common, kind: v.literal('allowed'), column, values: v.array(v.string()) }),
+  /** The columns add up to another, row by row. */
+  v.object({ ...common, kind: v.literal('sum'), columns, is: column }),
+  /** The product of two columns is another, rounded as that is. */
+  v.object({ ...common, kind: v.literal('product'), columns: v.pipe(columns, v.length(2, 'A product is of two columns.')), is: column }),
+]);
+export type Check = v.InferOutput<typeof check>;
+
+const quoted = (names: readonly string[]) => {
+  const all = names.map((name) => `“${name}”`);
+  return all.length < 2 ? (all[0] ?? '') : `${all.slice(0, -1).join(', ')} and ${all.at(-1)}`;
+};
+
+/** What a check demands, in a sentence. */
+export function checkSentence(of: Check): string {
+  switch (of.kind) {
+    case 'rows':
+      return `A report has ${between(of.least, of.most)} rows`;
+    case 'unique':
+      return `${quoted(of.columns)} ${of.columns.length === 1 ? 'is' : 'together are'} unique in ${of.over === 'dataset' ? 'the dataset' : 'each report'}`;
+    case 'filled':
+      return `${quoted(of.columns)} ${of.columns.length === 1 ? 'is' : 'are'} never blank`;
+    case 'range':
+      return `“${of.column}” is ${between(of.least, of.most)}`;
+    case 'allowed':
+      return `“${of.column}” is one of ${of.values.slice(0, mostNamed).map((value) => `“${value}”`).join(', ')}${of.values.length > mostNamed ? ` and ${of.values.length - mostNamed} more` : ''}`;
+    case 'sum':
+      return `${quoted(of.columns)} add up to “${of.is}”`;
+    case 'product':
+      return `“${of.columns[0]}” times “${of.columns[1]}” is “${of.is}”`;
+  }
+}
+
+const mostNamed = 4;
+
+const between = (least: number | string | undefined, most: number | string | undefined): string =>
+  least === undefined && most === undefined ? 'any number of' : most === undefined ? `at least ${least}` : least === undefined ? `at most ${most}` : least === most ? String(least) : `from ${least} to ${most}`;

@@ -1,0 +1,87 @@
+import { describe, expect, it } from 'vitest';
+import * as v from 'valibot';
+import { sentence } from '../sheet/problem';
+import type { Sheet } from '../sheet/sheet';
+import { textSheet } from '../testing/sheets';
+import type { Cell } from '../values/cell';
+import { check, checkSentence, type Check } from './check';
+import { factsOf, proposedChecks } from './propose';
+import { runChecks } from './run-checks';
+
+const sheetOf = (rows: readonly (readonly Cell[])[]): Sheet => {
+  const made = textSheet(rows);
+  return { ...made, columns: made.columns.map((column) => ({ ...column, type: column.cells.some((cell) => typeof cell === 'number') ? 'decimal' : 'text' })) };
+};
+const checkOf = (settings: object): Check => v.parse(check, { id: 'c', ...settings });
+const failing = (settings: object, sheet: Sheet) => runChecks([checkOf(settings)], sheet, 'r1').map(({ came, row, column, more }) => [came, row?.ordinal, column, ...(more ? [more] : [])]);
+
+const landed = sheetOf([
+  ['Code', 'Species', 'Kept', 'Sold', 'Boxes', 'Price', 'Value', 'Quay'],
+  ['HK1', 'Hake', 3, 7, 10, 1.25, 12.5, 'North'],
+  ['SL2', 'Sole', 2, 6, 8, 3.33, 26.64, 'West'],
+  ['CD3', 'Cod', 0.1, 0.2, 0.3, 7, 2.1, 'North'],
+  ['LG4', null, 5, 4, 9, 2.5, 22.5, 'West'],
+]);
+
+describe('a check', () => {
+  it.each<[object, unknown[][]]>([
+    [{ kind: 'rows', least: 4, most: 4 }, []],
+    [{ kind: 'rows', least: 5 }, [['4 rows', undefined, undefined]]],
+    [{ kind: 'unique', columns: ['Code'] }, []],
+    [{ kind: 'unique', columns: ['Quay'] }, [['“North” again', 2, 'Quay'], ['“West” again', 3, 'Quay']]],
+    [{ kind: 'unique', columns: ['Quay', 'Code'] }, []],
+    [{ kind: 'filled', columns: ['Code', 'Species'] }, [['a blank', 3, 'Species']]],
+    [{ kind: 'range', column: 'Boxes', least: 0, most: 10 }, []],
+    [{ kind: 'range', column: 'Boxes', least: 1, most: 9 }, [['10', 0, 'Boxes'], ['0.3', 2, 'Boxes']]],
+    [{ kind: 'allowed', column: 'Quay', values: ['North', 'West'] }, []],
+    [{ kind: 'allowed', column: 'Quay', values: ['North'] }, [['“West”', 1, 'Quay'], ['“West”', 3, 'Quay']]],
+    [{ kind: 'sum', columns: ['Kept', 'Sold'], is: 'Boxes' }, []],
+    [{ kind: 'sum', columns: ['Kept', 'Boxes'], is: 'Sold' }, [['7, worked out it is 13', 0, 'Sold'], ['6, worked out it is 10', 1, 'Sold'], ['0.2, worked out it is 0.4', 2, 'Sold', 1]]],
+    [{ kind: 'product', columns: ['Boxes', 'Price'], is: 'Value' }, []],
+    [{ kind: 'filled', columns: ['Gone'] }, [['no such column', undefined, 'Gone']]],
+  ])('%j', (settings, failures) => expect(failing(settings, landed)).toEqual(failures));
+
+  it('of dates goes by the calendar, and a misfit or blank is not told twice', () => {
+    const sheet = sheetOf([['Day'], ['2025-03-01'], [null], [{ text: 'soon', expected: 'a date' }], ['2024-12-31']]);
+    expect(failing({ kind: 'range', column: 'Day', least: '2025-01-01' }, sheet)).toEqual([['“2024-12-31”', 3, 'Day']]);
+  });
+
+  it('is a sentence that leads to row, cell and page', () => {
+    const [problem] = runChecks([checkOf({ kind: 'filled', columns: ['Species'] })], landed, 'r1');
+    expect(problem).toMatchObject({ kind: 'check', check: 'c', report: 'r1', page: 1, row: { report: 'r1', table: 'p1t1', ordinal: 3 } });
+    expect(sentence(problem)).toBe('r1, page 1, column “Species”: expected what is checked: “Species” is never blank, got a blank. Look at the cell and its paper; where the paper is right, change the check.');
+    expect(checkSentence(checkOf({ kind: 'unique', columns: ['Quay', 'Code'], over: 'dataset' }))).toBe('“Quay” and “Code” together are unique in the dataset');
+    expect(checkSentence(checkOf({ kind: 'range', column: 'Boxes', least: 0 }))).toBe('“Boxes” is at least 0');
+  });
+});
+
+describe('checks are proposed', () => {
+  const proposed = (sheets: readonly Sheet[], there: readonly Check[] = []) => proposedChecks(sheets.map(factsOf), there).map(({ check: each, reports }) => `${checkSentence(each)}: ${reports}`);
+  const rows = landed.rows.length;
+
+  it('from what holds in all reports so far', () => {
+    expect(rows).toBe(4);
+    const all = proposed([landed, landed, landed]);
+    expect(all).toContain('“Code” is unique in each report: 3');
+    expect(all).toContain('“Kept” and “Sold” add up to “Boxes”: 3');
+    expect(all).toContain('“Boxes” times “Price” is “Value”: 3');
+    expect(all).toContain('“Boxes” is never blank: 3');
+    expect(all).toContain('“Boxes” is at least 0: 3');
+    expect(all.some((each) => each.startsWith('“Species” is never blank'))).toBe(false);
+    expect(all.some((each) => each.startsWith('“Quay” is unique'))).toBe(false);
+  });
+
+  it('not where one report breaks it, nor again where it is kept', () => {
+    const other = sheetOf([['Code', 'Boxes'], ['HK1', -1], ['HK1', null], ['SL2', 4], ['CD3', 5]]);
+    const all = proposed([landed, other, landed]);
+    expect(all.filter((each) => /^“(?:Code|Boxes)” is/.test(each))).toEqual(['“Code” is never blank: 3']);
+    const [{ check: first }] = proposedChecks([landed, landed, landed].map(factsOf), []);
+    expect(proposed([landed, landed, landed], [first])).not.toContain(`${checkSentence(first)}: 3`);
+  });
+
+  it('each of which holds in the reports that it is proposed from', () => {
+    const all = proposedChecks([landed, landed, landed].map(factsOf), []);
+    expect(all.length).toBeGreaterThan(8);
+    expect(runChecks(all.map(({ check: each }) => each), landed, 'r1')).toEqual([]);
+  });
+});

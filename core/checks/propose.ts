@@ -1,0 +1,136 @@
+import type { Column } from '../sheet/column';
+import type { Sheet } from '../sheet/sheet';
+import { cellText, isBlank } from '../values/cell';
+import { exactSum } from '../values/exact';
+import { decimalsOf } from '../values/plain-number';
+import type { Check } from './check';
+import { isRounded, keyOf } from './run-checks';
+
+/** What holds in the rows of one report. */
+export interface SheetFacts {
+  readonly rows: number;
+  readonly columns: readonly { readonly name: string; readonly number: boolean; readonly unique: boolean; readonly filled: boolean; readonly least?: number; /** Its different texts, where they are few. */ readonly values?: readonly string[] }[];
+  /** Relations among columns of numbers that hold in every row. */
+  readonly relations: readonly Relation[];
+}
+
+interface Relation {
+  readonly kind: 'sum' | 'product';
+  readonly columns: readonly [string, string];
+  readonly is: string;
+}
+
+/** A check that would hold in all reports so far. */
+export interface ProposedCheck {
+  readonly check: Check;
+  /** Reports in which there is something to hold. */
+  readonly reports: number;
+}
+
+const fewValues = 12;
+const mostRelated = 10;
+const leastRelated = 4;
+
+export function factsOf({ columns, rows }: Sheet): SheetFacts {
+  return {
+    rows: rows.length,
+    columns: columns.map((column) => {
+      const filled = column.cells.filter((cell) => !isBlank(cell));
+      const values = new Set(filled.map(cellText));
+      const numbers = filled.filter((cell): cell is number => typeof cell === 'number');
+      const number = filled.length > 0 && numbers.length === filled.length;
+      return {
+        name: column.name,
+        number,
+        unique: rows.length > 1 && filled.length === rows.length && isUnique(column, rows.length),
+        filled: rows.length > 0 && filled.length === rows.length,
+        ...(number ? { least: numbers.reduce((least, value) => Math.min(least, value), Infinity) } : {}),
+        ...(column.type === 'text' && values.size <= fewValues && values.size < filled.length / 2 ? { values: [...values] } : {}),
+      };
+    }),
+    relations: relationsIn(columns, rows.length),
+  };
+}
+
+function isUnique(column: Column, rows: number): boolean {
+  const seen = new Set<string>();
+  for (let row = 0; row < rows; row++) {
+    const key = keyOf([column], row)!;
+    if (seen.has(key)) return false;
+    seen.add(key);
+  }
+  return true;
+}
+
+/** Sums and products of two columns that a third is, in every row that has all of them. */
+function relationsIn(columns: readonly Column[], rows: number): Relation[] {
+  const numbers = columns.filter(({ cells }) => cells.some((cell) => typeof cell === 'number' && cell !== 0)).slice(0, mostRelated);
+  const relations: Relation[] = [];
+  const holds = (a: Column, b: Column, c: Column, work: (x: number, y: number) => number) => {
+    let [held, telling] = [0, 0];
+    const digits = decimalsOf(c.cells);
+    for (let row = 0; row < rows; row++) {
+      const [x, y, z] = [a.cells[row], b.cells[row], c.cells[row]];
+      if (typeof x !== 'number' || typeof y !== 'number' || typeof z !== 'number') continue;
+      if (!isRounded(work(x, y), z, digits)) return false;
+      held++;
+      // Nought and one say nothing.
+      if (![x, y].some((value) => value === 0 || value === 1)) telling++;
+    }
+    return held >= leastRelated && telling >= leastRelated / 2;
+  };
+  numbers.forEach((a, n) => {
+    for (const b of numbers.slice(n + 1))
+      for (const c of numbers) {
+        if (c === a || c === b) continue;
+        if (holds(a, b, c, (x, y) => exactSum([x, y]))) relations.push({ kind: 'sum', columns: [a.name, b.name], is: c.name });
+        else if (holds(a, b, c, (x, y) => x * y)) relations.push({ kind: 'product', columns: [a.name, b.name], is: c.name });
+      }
+  });
+  return relations;
+}
+
+/** Least reports in which something must hold to be proposed; of one listing that comes once, one is all there is. */
+const enough = (reports: number) => Math.min(3, reports);
+
+/** Checks that hold in all reports so far and are not there yet, the weightiest first. */
+export function proposedChecks(facts: readonly SheetFacts[], there: readonly Check[]): ProposedCheck[] {
+  const told = facts.filter(({ rows }) => rows > 0);
+  const names = [...new Set(told.flatMap(({ columns }) => columns.map(({ name }) => name)))];
+  const proposals: ProposedCheck[] = [];
+  const propose = (check: Check, reports: number) => {
+    const same = (other: Check) => JSON.stringify({ ...check, id: '', severity: '' }) === JSON.stringify({ ...other, id: '', severity: '' });
+    if (reports >= enough(told.length) && reports > 0 && !there.some((each) => same(each) || covers(each, check))) proposals.push({ check, reports });
+  };
+  const of = (name: string) => told.flatMap(({ columns }) => columns.find((column) => column.name === name) ?? []);
+  const relations = new Map(told.flatMap((each) => each.relations.map((relation) => [JSON.stringify(relation), relation] as const)));
+  for (const [key, relation] of relations) {
+    const withAll = told.filter(({ columns }) => [...relation.columns, relation.is].every((name) => columns.find((column) => column.name === name)?.number));
+    if (withAll.every((each) => each.relations.some((other) => JSON.stringify(other) === key))) propose({ ...idOf(relation.kind, key), ...relation, columns: [...relation.columns] }, withAll.length);
+  }
+  for (const name of names) {
+    const all = of(name);
+    if (all.every(({ unique }) => unique) && all.some(({ number }) => !number)) propose({ ...idOf('unique', name), kind: 'unique', columns: [name], over: 'report' }, all.length);
+  }
+  for (const name of names) {
+    const all = of(name);
+    if (all.every(({ filled }) => filled) && all.length === told.length) propose({ ...idOf('filled', name), kind: 'filled', columns: [name] }, all.length);
+  }
+  for (const name of names) {
+    const all = of(name);
+    if (all.every(({ number }) => number) && all.every(({ least }) => least! >= 0)) propose({ ...idOf('range', name), kind: 'range', column: name, least: 0 }, all.length);
+    const values = [...new Set(all.flatMap((each) => each.values ?? []))];
+    if (all.every((each) => each.values) && values.length > 1 && values.length <= fewValues) propose({ ...idOf('allowed', name), kind: 'allowed', column: name, values: values.sort() }, all.length);
+  }
+  return proposals;
+}
+
+const idOf = (kind: string, of: string) => ({ id: `${kind}-${hash(of)}`, severity: 'tell' as const });
+const hash = (text: string): string => [...text].reduce((sum, letter) => Math.imul(sum ^ letter.codePointAt(0)!, 0x01000193) >>> 0, 0x811c9dc5).toString(36);
+
+/** A check that is there and says as much: another list of values or range of the same column, or the same columns among others. */
+function covers(there: Check, proposed: Check): boolean {
+  if (there.kind !== proposed.kind) return false;
+  if ((there.kind === 'range' || there.kind === 'allowed') && (proposed.kind === 'range' || proposed.kind === 'allowed')) return there.column === proposed.column;
+  return there.kind === 'filled' && proposed.kind === 'filled' && proposed.columns.every((name) => there.columns.includes(name));
+}
