@@ -10,6 +10,8 @@ import { isRounded, keyOf } from './run-checks';
 export interface SheetFacts {
   readonly rows: number;
   readonly columns: readonly { readonly name: string; readonly number: boolean; readonly unique: boolean; readonly filled: boolean; readonly least?: number; /** Its different texts, where they are few. */ readonly values?: readonly string[] }[];
+  /** Pairs of columns that are unique together, where neither is alone. */
+  readonly keys: readonly (readonly [string, string])[];
   /** Relations among columns of numbers that hold in every row. */
   readonly relations: readonly Relation[];
 }
@@ -42,20 +44,29 @@ export function factsOf({ columns, rows }: Sheet): SheetFacts {
       return {
         name: column.name,
         number,
-        unique: rows.length > 1 && filled.length === rows.length && isUnique(column, rows.length),
+        unique: rows.length > 1 && filled.length === rows.length && isUnique([column], rows.length),
         filled: rows.length > 0 && filled.length === rows.length,
         ...(number ? { least: numbers.reduce((least, value) => Math.min(least, value), Infinity) } : {}),
         ...(column.type === 'text' && values.size <= fewValues && values.size < filled.length / 2 ? { values: [...values] } : {}),
       };
     }),
+    keys: keysIn(columns, rows.length),
     relations: relationsIn(columns, rows.length),
   };
 }
 
-function isUnique(column: Column, rows: number): boolean {
+const mostKeys = 8;
+
+function keysIn(columns: readonly Column[], rows: number): [string, string][] {
+  const candidates = columns.filter(({ type, cells }) => (type === 'text' || type === 'date' || type === 'period') && rows > 1 && cells.every((cell) => !isBlank(cell))).slice(0, mostKeys);
+  const alone = candidates.filter((column) => isUnique([column], rows));
+  return candidates.flatMap((a, n) => candidates.slice(n + 1).flatMap((b): [string, string][] => (!alone.includes(a) && !alone.includes(b) && isUnique([a, b], rows) ? [[a.name, b.name]] : [])));
+}
+
+function isUnique(columns: readonly Column[], rows: number): boolean {
   const seen = new Set<string>();
   for (let row = 0; row < rows; row++) {
-    const key = keyOf([column], row)!;
+    const key = keyOf(columns, row)!;
     if (seen.has(key)) return false;
     seen.add(key);
   }
@@ -112,10 +123,13 @@ export function proposedChecks(facts: readonly SheetFacts[], there: readonly Che
     const all = of(name);
     if (all.every(({ unique }) => unique) && all.some(({ number }) => !number)) propose({ ...idOf('unique', name), kind: 'unique', columns: [name], over: 'report' }, all.length);
   }
-  for (const name of names) {
-    const all = of(name);
-    if (all.every(({ filled }) => filled) && all.length === told.length) propose({ ...idOf('filled', name), kind: 'filled', columns: [name] }, all.length);
+  const pairs = new Map(told.flatMap(({ keys }) => keys.map((key) => [JSON.stringify(key), key] as const)));
+  for (const [id, key] of pairs) {
+    if (told.every(({ keys, columns }) => keys.some((other) => JSON.stringify(other) === id) || columns.some(({ name, unique }) => unique && key.includes(name)))) propose({ ...idOf('unique', id), kind: 'unique', columns: [...key], over: 'report' }, told.length);
   }
+  // One press keeps all of them.
+  const filled = names.filter((name) => of(name).length === told.length && of(name).every((each) => each.filled) && !there.some((each) => each.kind === 'filled' && each.columns.includes(name)));
+  if (filled.length > 0) propose({ ...idOf('filled', filled.join()), kind: 'filled', columns: filled }, told.length);
   for (const name of names) {
     const all = of(name);
     if (all.every(({ number }) => number) && all.every(({ least }) => least! >= 0)) propose({ ...idOf('range', name), kind: 'range', column: name, least: 0 }, all.length);

@@ -36,7 +36,8 @@ async function summary({ store, runs }: Deps, pipeline: StoredPipeline): Promise
   const misfits = detail?.reports.reduce((sum, report) => sum + report.misfits, 0) ?? 0;
   const differences = last?.notes.flatMap((note) => (note.kind === 'differences' ? note.differences : [])) ?? [];
   const open = stillOpen(differences, pipeline.document.answers, (key) => reports.find(({ id }) => String(id) === key));
-  const counted: Extract<Need, { count: number }>[] = [{ kind: 'differs', count: open.length }, { kind: 'failed', count: inState('failed') }, { kind: 'held back', count: inState('held back') }, { kind: 'stale', count: inState('stale') }, { kind: 'misfits', count: misfits }, { kind: 'totals off', count: await totalsOff(store, pipeline.id) }, { kind: 'no report', count: gapsIn(reports, pipeline.document.reports.none).length }];
+  const failing = new Set([...(detail?.reports.flatMap(({ problems }) => problems.flatMap(({ check }) => check ?? [])) ?? []), ...(last?.notes.flatMap((note) => (note.kind === 'check' ? [note.check] : [])) ?? [])]);
+  const counted: Extract<Need, { count: number }>[] = [{ kind: 'differs', count: open.length }, { kind: 'failed', count: inState('failed') }, { kind: 'held back', count: inState('held back') }, { kind: 'stale', count: inState('stale') }, { kind: 'misfits', count: misfits }, { kind: 'totals off', count: await totalsOff(store, pipeline.id) }, { kind: 'checks', count: failing.size }, { kind: 'no report', count: gapsIn(reports, pipeline.document.reports.none).length }];
   return {
     id: pipeline.id,
     name: pipeline.document.name,

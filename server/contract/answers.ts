@@ -202,7 +202,7 @@ export interface PipelineSummary {
 export type Need =
   | { readonly kind: 'not refreshed' }
   | { readonly kind: 'run ended'; readonly state: RunState; readonly notes: readonly RunNote[] }
-  | { readonly kind: 'failed' | 'held back' | 'stale' | 'misfits' | 'totals off' | 'differs' | 'no report'; readonly count: number };
+  | { readonly kind: 'failed' | 'held back' | 'stale' | 'misfits' | 'totals off' | 'differs' | 'checks' | 'no report'; readonly count: number };
 
 export interface PipelineFull extends PipelineSummary {
   readonly document: unknown;

@@ -1,6 +1,7 @@
 import { HttpClient, HttpErrorResponse, HttpParams } from '@angular/common/http';
 import { inject, Injectable } from '@angular/core';
 import { catchError, Observable, retry, throwError, timer } from 'rxjs';
+import type { ProposedCheck } from '../../../core/checks/propose';
 import type { LocaleName } from '../../../core/values/locale';
 import type {
   ApiError,
@@ -79,6 +80,8 @@ export class Api {
     this.get<WordFate>(`/api/pipelines/${pipeline}/reports/${report}/word`, query);
   /** Where a step split tables on a page, and which of its lines it made records of. */
   marks = (pipeline: number, report: number, query: Pages & { page: number; step: string }) => this.get<ShapeMarks>(`/api/pipelines/${pipeline}/reports/${report}/marks`, query);
+  /** Checks that hold in all reports so far. */
+  proposedChecks = (pipeline: number) => this.get<ProposedCheck[]>(`/api/pipelines/${pipeline}/reports/checks`);
   fileAddress = (pipeline: number, report: number) => `/api/pipelines/${pipeline}/reports/${report}/file`;
 
   /** The tables that steps can look values up in. */

@@ -9,6 +9,7 @@ import { map } from 'rxjs';
 import { ButtonDirective } from 'primeng/button';
 import type { Traced } from '../../../../server/contract/contract';
 import { Api, ApiFailure } from '../api';
+import { PublishedChecks } from './published-checks';
 import { PublishedHeld } from './published-held';
 import { PublishedTotals } from './published-totals';
 import { toldTies } from './told-ties';
@@ -26,7 +27,7 @@ import { dayOf, plural, titleIn } from '../shared/words';
 @Component({
   selector: 'sieve-dataset-page',
   host: { '[class.beside]': 'side() !== undefined' },
-  imports: [FailedLine, FormsModule, KeptSizes, Splitter, SelectButton, Slip, SheetGrid, Paper, Notice, PublishedHeld, PublishedTotals, RouterLink, ButtonDirective],
+  imports: [FailedLine, FormsModule, KeptSizes, Splitter, SelectButton, Slip, SheetGrid, Paper, Notice, PublishedChecks, PublishedHeld, PublishedTotals, RouterLink, ButtonDirective],
   template: `
     <p-splitter sieveSizes="dataset" [usual]="[69, 31]" [handles]="['Width of what stands beside the rows']" [gutterSize]="1" [step]="16">
     <ng-template #panel>
@@ -75,7 +76,7 @@ import { dayOf, plural, titleIn } from '../shared/words';
     @if (side(); as side) {
       <section class="pane side" aria-label="Trace and problems">
         <div class="pane-head">
-          <h2>{{ side === 'paper' ? 'The paper' : side === 'held' ? 'Held' : side === 'totals' ? 'Printed totals' : 'Problems' }}</h2>
+          <h2>{{ side === 'paper' ? 'The paper' : side === 'held' ? 'Held' : side === 'totals' ? 'Printed totals' : side === 'checks' ? 'Checks' : 'Problems' }}</h2>
           <span class="grow"></span>
           <button pButton type="button" [text]="true" size="small" severity="secondary" (click)="wanted.set('none')" aria-label="Close"><i class="pi pi-times" aria-hidden="true"></i></button>
         </div>
@@ -88,6 +89,12 @@ import { dayOf, plural, titleIn } from '../shared/words';
         } @else if (side === 'held') {
           @if (madeOf(); as madeOf) {
             <sieve-published-held [of]="madeOf" />
+          }
+        } @else if (side === 'checks') {
+          @if (madeOf(); as madeOf) {
+            <sieve-published-checks [of]="madeOf" [columns]="headings()" />
+          } @else if (waiting()) {
+            <sieve-notice kind="loading">Fetching the checks</sieve-notice>
           }
         } @else if (side === 'totals') {
           @if (totals(); as told) {
@@ -231,8 +238,9 @@ export class DatasetPage {
     return madeOf && toldTies(madeOf, this.state.document()?.accepted ?? []);
   });
   /** What stands beside the rows: what was asked for; unasked the problems, where there are some. */
-  readonly beside = input<'totals' | undefined>(undefined);
-  protected readonly wanted = signal<'paper' | 'problems' | 'totals' | 'held' | 'none' | undefined>(undefined);
+  readonly beside = input<'totals' | 'checks' | undefined>(undefined);
+  protected readonly headings = computed(() => this.answer()?.columns.map(({ heading }) => heading) ?? []);
+  protected readonly wanted = signal<'paper' | 'problems' | 'totals' | 'checks' | 'held' | 'none' | undefined>(undefined);
   protected readonly side = computed(() => {
     const wanted = this.wanted() ?? this.beside() ?? (this.problems().length > 0 ? 'problems' : 'none');
     return wanted === 'none' ? undefined : wanted;
@@ -240,6 +248,7 @@ export class DatasetPage {
   protected readonly sides = computed(() => [
     { value: 'problems', says: this.incomplete() || this.waiting() ? 'Problems' : this.problems().length > 0 ? plural(this.problems().reduce((sum, { sentences }) => sum + sentences.length, 0), 'problem') : 'No problems' },
     { value: 'totals', says: this.totals()?.off ? `${plural(this.totals()!.off, 'total')} off` : 'Totals' },
+    { value: 'checks', says: 'Checks' },
     { value: 'held', says: 'Held' },
     { value: 'paper', says: 'Paper' },
   ]);

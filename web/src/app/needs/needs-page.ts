@@ -89,6 +89,8 @@ import { needsOf, type NeedItem } from './needs';
                 }
               } @else if (item.kind === 'total') {
                 <a pButton size="small" [routerLink]="['../dataset']" [queryParams]="{ beside: 'totals' }">To the total and the rows it covers</a>
+              } @else if (item.kind === 'check') {
+                <a pButton size="small" [routerLink]="['../dataset']" [queryParams]="{ beside: 'checks' }">To the check and the cells that fail it</a>
               } @else if (item.kind === 'hole') {
                 <button pButton type="button" size="small" (click)="none(item.period!)">There was none</button>
               } @else {

@@ -1,6 +1,6 @@
 import { gapsIn } from '../../../../core/intake/periods';
-import type { Answer } from '../../../../core/drift/answers';
 import { stillOpen, type Difference } from '../../../../core/drift/differences';
+import { noteSentence } from '../../../../core/runs/run';
 import { differenceSentence } from '../../../../core/drift/words';
 import type { Problem } from '../../../../core/sheet/problem';
 import type { PublishedAnswer, RunFull, StoredReport } from '../../../../server/contract/contract';
@@ -12,7 +12,7 @@ import type { Pipeline } from '../../../../core/pipeline/document';
 /** Something that waits for the analyst, in a sentence. */
 export interface NeedItem {
   readonly id: string;
-  readonly kind: 'difference' | 'report' | 'total' | 'step' | 'hole';
+  readonly kind: 'difference' | 'report' | 'total' | 'check' | 'step' | 'hole';
   readonly says: string;
   /** What becomes of it as long as nothing is done. */
   readonly until: string;
@@ -28,7 +28,7 @@ export interface NeedItem {
 }
 
 export interface NeedsInput {
-  readonly document: Pick<Pipeline, 'answers' | 'accepted' | 'reports'>;
+  readonly document: Pick<Pipeline, 'answers' | 'accepted' | 'checks' | 'reports'>;
   readonly reports: readonly StoredReport[];
   /** The last run that has ended. */
   readonly run: RunFull | undefined;
@@ -49,7 +49,7 @@ export function needsOf({ document, reports, run, published, sentenceOf }: Needs
   const out = (run?.reports ?? []).filter(({ state, problems }) => ['failed', 'stale'].includes(state) && !problems.some(({ kind }) => kind === 'differs'));
   const notHad = out.flatMap(({ report, path, state, problems }): NeedItem[] =>
     // The first says why; what follows from it is told at the run.
-    problems.filter(({ kind }) => !['differs', 'drift', 'misfit', 'tie-out'].includes(kind)).slice(0, 1).map((problem, n): NeedItem => ({ id: `report ${report} ${n}`, kind: 'report', says: sentenceOf({ ...problem, report: String(report) }), until: state === 'stale' ? 'the rows of its last good version stay' : `nothing of ${path} is in the dataset`, mark: 'pi-times-circle', report, page: problem.page ?? 1 })),
+    problems.filter(({ kind }) => !['differs', 'drift', 'misfit', 'tie-out', 'check'].includes(kind)).slice(0, 1).map((problem, n): NeedItem => ({ id: `report ${report} ${n}`, kind: 'report', says: sentenceOf({ ...problem, report: String(report) }), until: state === 'stale' ? 'the rows of its last good version stay' : `nothing of ${path} is in the dataset`, mark: 'pi-times-circle', report, page: problem.page ?? 1 })),
   );
   const totals = published ? toldTies(published, document.accepted).ties.filter(({ stands }) => stands === 'off') : [];
   const off = totals.map((tie): NeedItem => ({ id: `total ${tie.id}`, kind: 'total', says: `${tie.path}: “${tie.label || 'Total'}” of ${tie.column} is ${tie.says}: printed ${cellShown(tie.printed, tie.decimals)}, its ${plural(tie.rows, 'row')} give ${cellShown(tie.computed ?? null, tie.decimals)}.`, until: 'published as it was read', mark: 'pi-exclamation-triangle', report: tie.report, page: tie.page }));
@@ -63,12 +63,19 @@ export function needsOf({ document, reports, run, published, sentenceOf }: Needs
       else steps.set(key, { id: `step ${key}`, kind: problem.step === undefined ? 'report' : 'step', says: sentenceOf({ ...problem, report: String(report) }), until: 'published as it is', mark: 'pi-wrench', report, page: problem.page ?? 1, alike: [], ...(problem.step === undefined ? {} : { step: problem.step }) });
     }
   const ofSteps = [...steps.values()].map(({ alike, ...item }): NeedItem => (alike.length === 0 ? item : { ...item, says: `${item.says} So in ${plural(alike.length, 'more report', 'more reports')}.` }));
+  const checks = new Map<string, NeedItem & { readonly alike: string[] }>();
+  for (const { report, path, problems } of [...(published?.reports ?? []), ...(run?.reports.filter(({ state }) => state === 'held back' || state === 'stale') ?? [])])
+    for (const problem of problems.filter(({ check }) => check !== undefined)) {
+      const known = checks.get(problem.check!);
+      if (!known) checks.set(problem.check!, { id: `check ${problem.check}`, kind: 'check', says: sentenceOf({ ...problem, report: String(report) }), until: document.checks.find(({ id }) => id === problem.check)?.severity === 'hold back' ? 'the report is held back; rows of its last good version stay' : 'published as it is', mark: 'pi-list-check', report, page: problem.page ?? 1, alike: [path] });
+      else if (!known.alike.includes(path)) known.alike.push(path);
+    }
+  const ofChecks = [...checks.values()].map(({ alike, ...item }): NeedItem => (alike.length === 1 ? item : { ...item, says: `${item.says} It fails in ${alike.length} reports.` }));
+  const ofDataset = (run?.run.notes ?? []).flatMap((note): NeedItem[] => (note.kind === 'check' ? [{ id: `check ${note.check}`, kind: 'check', says: noteSentence(note), until: note.stops ? 'nothing was published' : 'published as it is', mark: 'pi-list-check' }] : []));
   const misfits = (published?.reports ?? []).flatMap(({ report, problems }) =>
     problems.filter(({ kind }) => kind === 'misfit').map((problem, n): NeedItem => ({ id: `misfits ${report} ${n}`, kind: 'step', says: sentenceOf({ ...problem, report: String(report) }), until: 'its cell is an error cell, blank in files', mark: 'pi-question-circle', report, page: problem.page ?? 1, ...(problem.step === undefined ? {} : { step: problem.step }) })),
   );
   const missing = gapsIn(reports, document.reports.none).map((period): NeedItem => ({ id: `hole ${period}`, kind: 'hole', says: `There is no report for ${period}.`, until: 'the dataset has no rows for it', mark: 'pi-calendar-minus', period }));
-  return [...differences, ...notHad, ...off, ...ofSteps, ...misfits, ...missing];
+  return [...differences, ...notHad, ...off, ...ofDataset, ...ofChecks, ...ofSteps, ...misfits, ...missing];
 }
 
-/** The answers that were given, each with whether the last refresh knew of it. */
-export const isPending = (answer: Answer, published: readonly Answer[]): boolean => !published.some((each) => JSON.stringify(each) === JSON.stringify(answer));

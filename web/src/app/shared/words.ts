@@ -44,6 +44,8 @@ export function needSentence(need: Need): string {
       return `${plural(need.count, 'difference between reports waits', 'differences between reports wait')} for an answer`;
     case 'no report':
       return `no report for ${plural(need.count, 'period')}`;
+    case 'checks':
+      return `${plural(need.count, 'check fails', 'checks fail')}`;
     case 'held back':
       return `${plural(need.count, 'report is', 'reports are')} held back until then`;
     case 'stale':

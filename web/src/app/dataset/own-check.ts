@@ -1,0 +1,104 @@
+import { Component, computed, input, output, signal } from '@angular/core';
+import { FormsModule } from '@angular/forms';
+import { ButtonDirective } from 'primeng/button';
+import { InputText } from 'primeng/inputtext';
+import { MultiSelect } from 'primeng/multiselect';
+import type { Check } from '../../../../core/checks/check';
+import { Pick, type Choice } from '../shared/pick';
+
+const kinds: readonly Choice[] = [
+  { value: 'rows', says: 'a report has so many rows' },
+  { value: 'unique', says: 'columns are unique in each report' },
+  { value: 'unique in all', says: 'columns are unique in the dataset' },
+  { value: 'filled', says: 'columns are never blank' },
+  { value: 'range', says: 'a column lies between two values' },
+  { value: 'allowed', says: 'a column has one of some values' },
+  { value: 'sum', says: 'columns add up to another' },
+  { value: 'product', says: 'two columns make a product' },
+];
+
+/** A check that is written by hand. */
+@Component({
+  selector: 'sieve-own-check',
+  imports: [ButtonDirective, FormsModule, InputText, MultiSelect, Pick],
+  template: `
+    <sieve-pick label="What is checked" [options]="kinds" [value]="kind()" (picked)="kind.set($event)" />
+    @if (kind() !== 'rows') {
+      <p-multiselect [options]="$any(columns())" [ngModel]="chosen()" (ngModelChange)="chosen.set($event)" ariaLabel="Columns of the check" placeholder="which columns" [maxSelectedLabels]="3" [filter]="columns().length > 8" [selectionLimit]="limit()" appendTo="body" [fluid]="true" size="small" />
+    }
+    @if (kind() === 'sum' || kind() === 'product') {
+      <sieve-pick label="The column that it is" [options]="columns()" [value]="is()" (picked)="is.set($event)" />
+    }
+    @if (kind() === 'rows' || kind() === 'range') {
+      <span class="two">
+        <input pInputText pSize="small" aria-label="At least" placeholder="at least" [ngModel]="least()" (ngModelChange)="least.set($event)" />
+        <input pInputText pSize="small" aria-label="At most" placeholder="at most" [ngModel]="most()" (ngModelChange)="most.set($event)" />
+      </span>
+    }
+    @if (kind() === 'allowed') {
+      <input pInputText pSize="small" aria-label="Values, parted by semicolons" placeholder="North; West" [ngModel]="values()" (ngModelChange)="values.set($event)" />
+    }
+    <button pButton type="button" size="small" [disabled]="!made()" (click)="add()">Add the check</button>
+  `,
+  styles: `
+    :host {
+      display: grid;
+      gap: 6px;
+    }
+    .two {
+      display: grid;
+      grid-template-columns: 1fr 1fr;
+      gap: 6px;
+    }
+    button {
+      justify-self: start;
+    }
+  `,
+})
+export class OwnCheck {
+  readonly columns = input.required<readonly string[]>();
+  readonly added = output<Check>();
+  protected readonly kinds = kinds;
+  protected readonly kind = signal('rows');
+  protected readonly chosen = signal<string[]>([]);
+  protected readonly is = signal('');
+  protected readonly least = signal('');
+  protected readonly most = signal('');
+  protected readonly values = signal('');
+  protected readonly limit = computed(() => (this.kind() === 'range' || this.kind() === 'allowed' ? 1 : this.kind() === 'product' ? 2 : 99));
+
+  /** The check as it is written so far; undefined while something is missing. */
+  protected readonly made = computed((): Check | undefined => {
+    const common = { id: crypto.randomUUID(), severity: 'tell' as const };
+    const [columns, column] = [this.chosen(), this.chosen()[0]];
+    const [least, most] = [boundOf(this.least()), boundOf(this.most())];
+    const bounds = { ...(least === undefined ? {} : { least }), ...(most === undefined ? {} : { most }) };
+    const values = this.values().split(';').map((value) => value.trim()).filter(Boolean);
+    switch (this.kind()) {
+      case 'rows':
+        return [least, most].some((each) => typeof each === 'string') || (least ?? most) === undefined ? undefined : ({ ...common, kind: 'rows', ...bounds } as Check);
+      case 'unique':
+      case 'unique in all':
+        return columns.length > 0 ? { ...common, kind: 'unique', columns, over: this.kind() === 'unique' ? 'report' : 'dataset' } : undefined;
+      case 'filled':
+        return columns.length > 0 ? { ...common, kind: 'filled', columns } : undefined;
+      case 'range':
+        return column && (least ?? most) !== undefined ? { ...common, kind: 'range', column, ...bounds } : undefined;
+      case 'allowed':
+        return column && values.length > 0 ? { ...common, kind: 'allowed', column, values } : undefined;
+      case 'sum':
+        return columns.length > 0 && this.is() ? { ...common, kind: 'sum', columns, is: this.is() } : undefined;
+      default:
+        return columns.length === 2 && this.is() ? { ...common, kind: 'product', columns, is: this.is() } : undefined;
+    }
+  });
+
+  protected add() {
+    this.added.emit(this.made()!);
+    for (const each of [this.least, this.most, this.values, this.is]) each.set('');
+    this.chosen.set([]);
+  }
+}
+
+/** A number, or the text of a date; undefined for nothing written. */
+const boundOf = (text: string): number | string | undefined => (text.trim() === '' ? undefined : Number.isNaN(Number(text)) ? text.trim() : Number(text));
