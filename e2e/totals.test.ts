@@ -1,7 +1,9 @@
-import { readFile } from 'node:fs/promises';
-import { dirname } from 'node:path';
+import { readdir, readFile } from 'node:fs/promises';
+import { dirname, join } from 'node:path';
 import { Key } from 'selenium-webdriver';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { evidenceIn } from '../core/evidence/evidence';
+import { verified } from '../server/commands/verify';
 import type { PipelineFull } from '../server/contract/contract';
 import { serve, type Serving } from '../server/house/serve';
 import { demoPipeline, someReports, temporaryFolder } from '../server/testing/folders';
@@ -13,10 +15,11 @@ import { Dataset } from './pages/pipeline';
 let server: Serving;
 let browser: Browser;
 let dataset: Dataset;
+let folder: string;
 
 beforeAll(async () => {
   // In week 29 the paper itself is wrong: a subtotal does not add up.
-  const folder = await someReports(['week-28.pdf', 'week-29.pdf']);
+  folder = await someReports(['week-28.pdf', 'week-29.pdf']);
   server = await serve({ data: await temporaryFolder(), host: '127.0.0.1', port: 0, roots: [dirname(folder)], uploadLimit: 1, logLevel: 'silent' });
   browser = await openBrowser(server);
   const made = await asOwner(server)('/api/pipelines', { method: 'POST', headers: { 'Content-Type': 'application/json' }, body: JSON.stringify({ document: JSON.parse(await readFile(demoPipeline, 'utf8')), folder }) });
@@ -32,7 +35,7 @@ afterAll(async () => {
 describe('printed totals beside the dataset', () => {
   it('are told at the end of a refresh, and the one that is off stands first', async () => {
     expect(await dataset.refresh()).toMatch(/published.* printed totals tie out, 1 is off\./);
-    expect((await dataset.problems()).join(' ')).toMatch(/column “Value”: expected 217409\.42, as printed for “Total Tern Point”, got 217369\.42 from its 16 rows/);
+    await dataset.until('the problem', async () => /column “Value”: expected 217409\.42, as printed for “Total Tern Point”, got 217369\.42 from its 16 rows/.test((await dataset.problems()).join(' ')));
     await dataset.press('1 total off', 'sieve-dataset-page');
     await dataset.until('the totals', async () => /^Total Tern Point · Value off by 40\.00 week-29\.pdf, page 2 217,409\.42/.test((await dataset.texts('sieve-published-totals li'))[0] ?? ''));
     expect((await dataset.texts('sieve-published-totals li'))[1]).toMatch(/ties out/);
@@ -49,6 +52,19 @@ describe('printed totals beside the dataset', () => {
     expect(await violations(browser.driver)).toEqual([]);
   });
 
+  it('give an evidence slip, with the print as a picture, that holds against the files', async () => {
+    const downloads = await temporaryFolder();
+    await browser.tell('Browser.setDownloadBehavior', { behavior: 'allow', downloadPath: downloads });
+    await dataset.press('Evidence slip', 'sieve-published-totals');
+    await dataset.until('the file', async () => (await readdir(downloads)).some((name) => name.endsWith('.html')));
+    expect(await readdir(downloads)).toEqual(['Evidence Total Tern Point Value.html']);
+    const html = await readFile(join(downloads, 'Evidence Total Tern Point Value.html'), 'utf8');
+    expect(html).toMatch(/<img alt="Page 2 as printed" src="data:image\/png;base64,[A-Za-z0-9+/]{2000}/);
+    const evidence = evidenceIn(html);
+    expect(evidence.figure).toMatchObject({ kind: 'total', tie: { printed: 217409.42, computed: 217369.42 }, covers: expect.objectContaining({ length: 16 }) });
+    expect((await verified(evidence, folder)).filter(({ wrong }) => wrong)).toEqual([]);
+  });
+
   it('are accepted with a reason when the paper is wrong, and stay visible', async () => {
     await dataset.fill('#why', 'the fish office has confirmed the rows');
     await dataset.press('It is misprinted', 'sieve-published-totals');
@@ -59,6 +75,6 @@ describe('printed totals beside the dataset', () => {
     await dataset.press('All totals', 'sieve-published-totals');
     await dataset.until('it to be first still', async () => /^Total Tern Point · Value off by 40\.00, accepted/.test((await dataset.texts('sieve-published-totals li'))[0] ?? ''));
     // Before, it was one of the problems.
-    expect(await dataset.texts('sieve-dataset-page p-selectbutton')).toEqual(['No problems Totals Held Paper']);
+    expect(await dataset.texts('sieve-dataset-page p-selectbutton')).toEqual(['No problems Totals Checks Held Paper']);
   });
 });

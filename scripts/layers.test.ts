@@ -20,6 +20,7 @@ const allowed: Record<string, readonly string[]> = {
   'core/drift': ['core/page', 'core/intake', 'core/values', 'core/sheet'],
   'core/pipeline': ['core/checks', 'core/drift', 'core/page', 'core/reading', 'core/sheet', 'core/values', 'core/steps', 'core/intake'],
   'core/checks': ['core/values', 'core/sheet'],
+  'core/evidence': ['core/values'],
   'core/ties': ['core/values', 'core/sheet', 'core/steps', 'core/pipeline'],
   'core/runs': ['core/drift', 'core/sheet', 'core/pipeline', 'core/ties'],
   server: ['core'],

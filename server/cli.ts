@@ -43,6 +43,13 @@ program
   .option('--json', 'print JSON')
   .action(async (pipeline: string, row: number, column: string, options) => (await import('./commands/trace')).trace(pipeline, row, column, options));
 
+program
+  .command('verify')
+  .description('check an evidence slip against the reports')
+  .argument('<slip>', 'evidence slip, an HTML file')
+  .requiredOption('--reports <folder>', 'folder of the reports')
+  .action(async (slip: string, options) => (await import('./commands/verify')).verify(slip, options));
+
 const serveCommand = program.command('serve').description('start the server');
 for (const option of serverOptions()) serveCommand.addOption(option);
 serveCommand.action(async (options) => (await import('./commands/serve')).serveUntilStopped(configFrom(options)));

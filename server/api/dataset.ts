@@ -1,6 +1,7 @@
 import { Router, type Request } from 'express';
 import { Readable } from 'node:stream';
 import { pipeline as stream } from 'node:stream/promises';
+import type { Evidence } from '../../core/evidence/evidence';
 import { nothingTold, type CarriedTold } from '../../core/pipeline/told';
 import { asPublished, NotExplained, publishedRow, type PublishedLook } from '../runs/as-published';
 import type { ToldOfWhole } from '../runs/refresh';
@@ -10,7 +11,7 @@ import { publishedFind, publishedMeasure } from '../store/published-cells';
 import type { StoredPipeline } from '../store/pipelines';
 import { keptTotals, publishedParts } from '../store/published';
 import type { DatasetAnswer, DatasetTrace, PublishedAnswer } from '../contract/answers';
-import { datasetTraceQuery, publishedFindBody, publishedMeasureBody, windowQuery } from '../contract/contract';
+import { datasetTraceQuery, evidenceQuery, totalEvidenceQuery, publishedFindBody, publishedMeasureBody, windowQuery } from '../contract/contract';
 import type { Deps } from './deps';
 import { checked, Fault, readable } from './fault';
 import { addLooks, whileOpen } from './looks';
@@ -109,6 +110,51 @@ export function datasetRouter(deps: Deps): Router {
     const { version, steps: _, ...look } = await lookAt(pipeline, row.report);
     const traced = readable(await pool.run('trace', { ...look, of: 'sheet', row: named, column }, { signal: whileOpen(response) }));
     response.json({ report: row.report, file: look.source.path, version, ...traced } satisfies DatasetTrace);
+  });
+
+  const evidenceOf = (pipeline: StoredPipeline, publication: Publication, look: PublishedLook): Pick<Evidence, 'format' | 'version' | 'pipeline' | 'publishedAt' | 'reader' | 'file'> => ({
+    format: 'able-sieve/evidence',
+    version: 1,
+    pipeline: { name: pipeline.document.name, version: look.version, document: JSON.parse(look.document) as unknown },
+    publishedAt: publication.publishedAt,
+    reader: look.source.readerVersion ?? 0,
+    file: { path: look.source.path, sha256: look.source.sha256, period: look.source.period ?? null },
+  });
+
+  /** The evidence of a published cell, for a slip. */
+  router.get('/dataset/evidence', async (request, response) => {
+    const { row: at, column } = checked(evidenceQuery, request.query, 'The cell');
+    const pipeline = await pipelineIn(request.params);
+    const found = await publishedRow(store, pipeline.id, at);
+    if (!found?.publication.columns.some(({ heading }) => heading === column)) throw new Fault('not found', `The dataset has no row ${at + 1} with a column “${column}”.`);
+    const look = await lookAt(pipeline, found.row.report);
+    const { version: _, steps: __, ...task } = look;
+    const { text, beside, ...own } = readable(await pool.run('evidence', { ...task, row: found.named, column }, { signal: whileOpen(response) }));
+    response.json({ ...evidenceOf(pipeline, found.publication, look), figure: { kind: 'cell', column, text, row: found.named, beside }, ...own } satisfies Evidence);
+  });
+
+  /** The evidence of a printed total and of the rows that it covers. */
+  router.get('/dataset/evidence/total', async (request, response) => {
+    const { report, ...place } = checked(totalEvidenceQuery, request.query, 'The total');
+    const pipeline = await pipelineIn(request.params);
+    const publication = await publicationOf(store, pipeline.id);
+    if (!publication) throw none(pipeline);
+    const look = await lookAt(pipeline, report);
+    const kept = (await keptTotals(store, pipeline.id)).find(({ step, row }) => step === place.step && row.report === String(report) && row.table === place.table && row.ordinal === place.ordinal);
+    const tie = kept?.ties.find(({ column }) => column === place.column);
+    if (!kept || !tie) throw new Fault('not found', `The dataset keeps no printed total of “${place.column}” there.`);
+    const { version: _, steps: __, ...task } = look;
+    const traced = readable(await pool.run('total', { ...task, ...place }, { signal: whileOpen(response) }));
+    const told = { ...tie, step: kept.step, page: kept.page };
+    response.json({
+      ...evidenceOf(pipeline, publication, look),
+      figure: { kind: 'total', row: { table: place.table, ordinal: place.ordinal }, tie: told, covers: traced.rows.map(({ label, amount, page }) => ({ label, amount, page })), more: traced.more },
+      print: traced.places.map(({ page, box, words }) => ({ page, box: [...box], words: words.map((word) => ({ text: word.text, box: [...word.box] })) })),
+      passed: [],
+      held: [],
+      corrections: [],
+      ties: [told],
+    } satisfies Evidence);
   });
 
   /** What the published rows were made of: versions, files, what was held and what needs a look, and the printed totals. */

@@ -2,6 +2,7 @@
 import type { OrUnreadable } from '../../contract/answers';
 import { readable } from '../session';
 import { errors as errorsOf } from './errors';
+import { evidence as evidenceOf } from './evidence';
 import { findCell as cellFound } from './find-cell';
 import { layers as layersOf } from './layers';
 import { marks as marksOf } from './marks';
@@ -18,6 +19,7 @@ const look =
     readable(() => work(task));
 
 export const errors = look(errorsOf);
+export const evidence = look(evidenceOf);
 export const findCell = look(cellFound);
 export const layers = look(layersOf);
 export const marks = look(marksOf);

@@ -1,6 +1,7 @@
 import { HttpClient, HttpErrorResponse, HttpParams } from '@angular/common/http';
 import { inject, Injectable } from '@angular/core';
 import { catchError, Observable, retry, throwError, timer } from 'rxjs';
+import type { Evidence } from '../../../core/evidence/evidence';
 import type { ProposedCheck } from '../../../core/checks/propose';
 import type { LocaleName } from '../../../core/values/locale';
 import type {
@@ -104,6 +105,9 @@ export class Api {
   publishedSheet = (pipeline: number, report: number, query: { step?: string; of?: 'sheet' | 'held'; start: number; count: number }) => this.get<SheetWindow>(`/api/pipelines/${pipeline}/dataset/reports/${report}/sheet`, query);
   /** A printed total and the rows that it covers, as published. */
   publishedTotal = (pipeline: number, report: number, query: { step: string; table: string; ordinal: number; column: string }) => this.get<TotalTraced>(`/api/pipelines/${pipeline}/dataset/reports/${report}/total`, query);
+  /** Where a published cell, or a printed total, comes from: for a slip. */
+  evidence = (pipeline: number, row: number, column: string) => this.get<Evidence>(`/api/pipelines/${pipeline}/dataset/evidence`, { row, column });
+  totalEvidence = (pipeline: number, report: number, query: { step: string; table: string; ordinal: number; column: string }) => this.get<Evidence>(`/api/pipelines/${pipeline}/dataset/evidence/total`, { report, ...query });
   datasetMadeOf = (pipeline: number) => this.get<PublishedAnswer>(`/api/pipelines/${pipeline}/dataset/made-of`);
   csvAddress = (pipeline: number) => `/api/pipelines/${pipeline}/dataset.csv`;
 

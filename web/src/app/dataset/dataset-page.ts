@@ -7,8 +7,9 @@ import { Splitter } from 'primeng/splitter';
 import { SelectButton } from 'primeng/selectbutton';
 import { map } from 'rxjs';
 import { ButtonDirective } from 'primeng/button';
-import type { Traced } from '../../../../server/contract/contract';
+import type { DatasetTrace, Traced } from '../../../../server/contract/contract';
 import { Api, ApiFailure } from '../api';
+import { EvidenceSlips } from './evidence-slips';
 import { PublishedChecks } from './published-checks';
 import { PublishedHeld } from './published-held';
 import { PublishedTotals } from './published-totals';
@@ -62,6 +63,7 @@ import { dayOf, plural, titleIn } from '../shared/words';
               <span class="error">expected {{ error.expected }}. It starts at “{{ error.title }}”.</span>
             }
             <a [routerLink]="['../bench']" [queryParams]="{ report: traced.report, page: traced.places[0]?.page, step: traced.error?.step }">{{ traced.error ? 'to that step' : 'to the bench' }}</a>
+            <button pButton type="button" [text]="true" size="small" severity="secondary" [disabled]="slips.making()" (click)="saveSlip(traced)" title="One page with the print, the steps and the totals, to be checked later">Evidence slip</button>
           </p>
         }
         <sieve-grid [source]="source" label="Published rows" margin="report" [chosen]="cell()" (choose)="chooseCell($event)" />
@@ -276,6 +278,15 @@ export class DatasetPage {
         else this.cell.set(undefined);
       });
     });
+  }
+
+  protected readonly slips = inject(EvidenceSlips);
+
+  /** Saves the evidence of the chosen cell. */
+  protected saveSlip(traced: DatasetTrace) {
+    const { row, column } = this.cell()!;
+    const heading = this.answer()!.columns[column].heading;
+    void this.slips.save(this.api.evidence(this.state.id(), row, heading), this.fileOf(traced.report), `Evidence ${heading} row ${row + 1}`);
   }
 
   protected fileOf = (report: number) => this.api.fileAddress(this.state.id(), report);

@@ -11,6 +11,7 @@ import { FailedLine } from '../shared/failed-line';
 import { Notice } from '../shared/notice';
 import { Paper, type PaperFrame } from '../shared/paper';
 import { plural } from '../shared/words';
+import { EvidenceSlips } from './evidence-slips';
 import type { ToldTie, ToldTies } from './told-ties';
 
 /** Printed totals beside what the dataset says: those that are off first; each leads to the rows it covers and to the paper. */
@@ -51,6 +52,7 @@ import type { ToldTie, ToldTies } from './told-ties';
           }
         </div>
       }
+      <button pButton type="button" [text]="true" size="small" severity="secondary" class="slip" [disabled]="slips.making()" (click)="saveSlip(tie)" title="One page with the print, its rows and how it ties out, to be checked later">Evidence slip</button>
       <sieve-failed-line [of]="[paperOf]" />
       @if (paperOf.value(); as traced) {
         <ol class="rows" tabindex="0" aria-label="The rows that it covers">
@@ -128,6 +130,12 @@ export class PublishedTotals {
 
   protected choose(tie: ToldTie | null) {
     this.chosenId.set(tie?.id);
+  }
+
+  protected readonly slips = inject(EvidenceSlips);
+
+  protected saveSlip({ report, step, row, column, label }: ToldTie) {
+    void this.slips.save(this.api.totalEvidence(this.state.id(), report, { step, table: row.table, ordinal: row.ordinal, column }), this.file(), `Evidence ${label || 'Total'} ${column}`);
   }
 
   protected accept(tie: ToldTie) {
