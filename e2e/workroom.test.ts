@@ -166,7 +166,7 @@ describe('what the server does not answer', () => {
     await dataset.goTo('Dataset');
     await dataset.untilText('sieve-dataset-page sieve-failed-line .error', /The server does not answer/);
     // Nothing says that all is well where it is not known.
-    expect(await dataset.texts('sieve-dataset-page p-selectbutton')).toEqual(['Problems Totals Held Paper']);
+    expect(await dataset.texts('sieve-dataset-page p-selectbutton')).toEqual(['Problems Totals Checks Held Paper']);
     await block();
     await dataset.press('Try again', 'sieve-dataset-page');
     await dataset.until('the problems', async () => (await dataset.problems()).length > 0);

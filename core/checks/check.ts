@@ -24,6 +24,12 @@ export const check = v.variant('kind', [
   v.object({ ...common, kind: v.literal('sum'), columns, is: column }),
   /** The product of two columns is another, rounded as that is. */
   v.object({ ...common, kind: v.literal('product'), columns: v.pipe(columns, v.length(2, 'A product is of two columns.')), is: column }),
+  /** The balance of each row is that of the row before, with what came in and without what went out. */
+  v.object({ ...common, kind: v.literal('balance'), balance: column, plus: v.optional(v.array(column), []), minus: v.optional(v.array(column), []) }),
+  /** As many rows as the paper states: a number that a step stamped on every row. */
+  v.object({ ...common, kind: v.literal('stated rows'), column }),
+  /** A column adds up to a number, such as shares to 100: over the report, or for each value of some columns. */
+  v.object({ ...common, kind: v.literal('adds up to'), column, is: v.pipe(v.number(), v.finite()), by: v.optional(v.array(column), []) }),
 ]);
 export type Check = v.InferOutput<typeof check>;
 
@@ -47,6 +53,12 @@ export function checkSentence(of: Check): string {
       return `“${of.column}” is one of ${of.values.slice(0, mostNamed).map((value) => `“${value}”`).join(', ')}${of.values.length > mostNamed ? ` and ${of.values.length - mostNamed} more` : ''}`;
     case 'sum':
       return `${quoted(of.columns)} add up to “${of.is}”`;
+    case 'balance':
+      return `“${of.balance}” is the one before${of.plus.length > 0 ? ` plus ${quoted(of.plus)}` : ''}${of.minus.length > 0 ? ` less ${quoted(of.minus)}` : ''}`;
+    case 'stated rows':
+      return `A report has as many rows as “${of.column}” states`;
+    case 'adds up to':
+      return `“${of.column}” adds up to ${of.is}${of.by.length > 0 ? ` for each ${quoted(of.by)}` : ''}`;
     case 'product':
       return `“${of.columns[0]}” times “${of.columns[1]}” is “${of.is}”`;
   }

@@ -38,8 +38,17 @@ describe('a check', () => {
     [{ kind: 'sum', columns: ['Kept', 'Sold'], is: 'Boxes' }, []],
     [{ kind: 'sum', columns: ['Kept', 'Boxes'], is: 'Sold' }, [['7, worked out it is 13', 0, 'Sold'], ['6, worked out it is 10', 1, 'Sold'], ['0.2, worked out it is 0.4', 2, 'Sold', 1]]],
     [{ kind: 'product', columns: ['Boxes', 'Price'], is: 'Value' }, []],
+    [{ kind: 'adds up to', column: 'Sold', is: 17.2 }, []],
+    [{ kind: 'adds up to', column: 'Sold', is: 100, by: ['Quay'] }, [['7.2 for “North”', 0, 'Sold'], ['10 for “West”', 1, 'Sold']]],
     [{ kind: 'filled', columns: ['Gone'] }, [['no such column', undefined, 'Gone']]],
   ])('%j', (settings, failures) => expect(failing(settings, landed)).toEqual(failures));
+
+  it('follows a running balance line by line, and counts the rows that the paper states', () => {
+    const statement = sheetOf([['In', 'Out', 'Balance', 'Entries'], [null, null, 100, 5], [50, null, 150, 5], [null, 20.1, 129.9, 5], [null, 9.9, 130, 5], [1, null, 131, 5]]);
+    expect(failing({ kind: 'balance', balance: 'Balance', plus: ['In'], minus: ['Out'] }, statement)).toEqual([['130, from the line before it is 120', 3, 'Balance']]);
+    expect(failing({ kind: 'stated rows', column: 'Entries' }, statement)).toEqual([]);
+    expect(failing({ kind: 'stated rows', column: 'In' }, statement)).toEqual([['5 rows, where nothing is stated', 0, 'In']]);
+  });
 
   it('of dates goes by the calendar, and a misfit or blank is not told twice', () => {
     const sheet = sheetOf([['Day'], ['2025-03-01'], [null], [{ text: 'soon', expected: 'a date' }], ['2024-12-31']]);
@@ -77,6 +86,12 @@ describe('checks are proposed', () => {
     expect(all.filter((each) => /^“(?:Code|Boxes)” is/.test(each))).toEqual(['“Code” is never blank: 3']);
     const [{ check: first }] = proposedChecks([landed, landed, landed].map(factsOf), []);
     expect(proposed([landed, landed, landed], [first])).not.toContain(`${checkSentence(first)}: 3`);
+  });
+
+  it('for balances, shares and stated counts', () => {
+    const statement = sheetOf([['In', 'Out', 'Balance', 'Entries', 'Share'], [null, null, 100, 5, 20], [50, null, 150, 5, 33.3], [null, 20, 130, 5, 33.3], [null, 10, 120, 5, 0.5], [1, null, 121, 5, 12.9]]);
+    const all = proposed([statement, statement, statement]);
+    expect(all.slice(0, 3)).toEqual(['“Balance” is the one before plus “In” less “Out”: 3', 'A report has as many rows as “Entries” states: 3', '“Share” adds up to 100: 3']);
   });
 
   it('for two columns that make a key together where neither does alone', () => {

@@ -4,7 +4,7 @@ import { cellText, isBlank } from '../values/cell';
 import { exactSum } from '../values/exact';
 import { decimalsOf } from '../values/plain-number';
 import type { Check } from './check';
-import { isRounded, keyOf } from './run-checks';
+import { failuresOf, isRounded, keyOf } from './run-checks';
 
 /** What holds in the rows of one report. */
 export interface SheetFacts {
@@ -14,6 +14,12 @@ export interface SheetFacts {
   readonly keys: readonly (readonly [string, string])[];
   /** Relations among columns of numbers that hold in every row. */
   readonly relations: readonly Relation[];
+  /** Columns that are a running balance, with what moves them. */
+  readonly balances: readonly { readonly balance: string; readonly plus: readonly string[]; readonly minus: readonly string[] }[];
+  /** Columns that state on every row how many rows there are. */
+  readonly stated: readonly string[];
+  /** Columns of shares that give 100. */
+  readonly shares: readonly string[];
 }
 
 interface Relation {
@@ -52,6 +58,9 @@ export function factsOf({ columns, rows }: Sheet): SheetFacts {
     }),
     keys: keysIn(columns, rows.length),
     relations: relationsIn(columns, rows.length),
+    balances: balancesIn(columns, rows.length),
+    stated: rows.length > 1 ? columns.filter(({ cells }) => cells.every((cell) => cellText(cell) === String(rows.length))).map(({ name }) => name) : [],
+    shares: columns.filter((column) => holds({ id: '', severity: 'tell', kind: 'adds up to', column: column.name, is: 100, by: [] }, [column], rows.length) && column.cells.filter((cell) => typeof cell === 'number' && cell !== 0).length > 1).map(({ name }) => name),
   };
 }
 
@@ -73,11 +82,28 @@ function isUnique(columns: readonly Column[], rows: number): boolean {
   return true;
 }
 
+const holds = (check: Check, columns: readonly Column[], rows: number): boolean => failuresOf(check, columns, rows).length === 0;
+
+/** Running balances: a column that each movement of one or two others changes. */
+function balancesIn(columns: readonly Column[], rows: number): SheetFacts['balances'][number][] {
+  const numbers = columns.filter(({ cells }) => cells.some((cell) => typeof cell === 'number')).slice(0, mostRelated);
+  const full = numbers.filter(({ cells }) => cells.every((cell) => typeof cell === 'number'));
+  const found: SheetFacts['balances'][number][] = [];
+  for (const balance of rows > leastRelated ? full : []) {
+    if (new Set(balance.cells).size < 3) continue;
+    const others = numbers.filter((column) => column !== balance);
+    const ways = others.flatMap((a) => [{ plus: [a], minus: [] as Column[] }, { plus: [] as Column[], minus: [a] }, ...others.filter((b) => b !== a).map((b) => ({ plus: [a], minus: [b] }))]);
+    const way = ways.find(({ plus, minus }) => holds({ id: '', severity: 'tell', kind: 'balance', balance: balance.name, plus: plus.map(({ name }) => name), minus: minus.map(({ name }) => name) }, columns, rows));
+    if (way) found.push({ balance: balance.name, plus: way.plus.map(({ name }) => name), minus: way.minus.map(({ name }) => name) });
+  }
+  return found;
+}
+
 /** Sums and products of two columns that a third is, in every row that has all of them. */
 function relationsIn(columns: readonly Column[], rows: number): Relation[] {
   const numbers = columns.filter(({ cells }) => cells.some((cell) => typeof cell === 'number' && cell !== 0)).slice(0, mostRelated);
   const relations: Relation[] = [];
-  const holds = (a: Column, b: Column, c: Column, work: (x: number, y: number) => number) => {
+  const relate = (a: Column, b: Column, c: Column, work: (x: number, y: number) => number) => {
     let [held, telling] = [0, 0];
     const digits = decimalsOf(c.cells);
     for (let row = 0; row < rows; row++) {
@@ -94,8 +120,8 @@ function relationsIn(columns: readonly Column[], rows: number): Relation[] {
     for (const b of numbers.slice(n + 1))
       for (const c of numbers) {
         if (c === a || c === b) continue;
-        if (holds(a, b, c, (x, y) => exactSum([x, y]))) relations.push({ kind: 'sum', columns: [a.name, b.name], is: c.name });
-        else if (holds(a, b, c, (x, y) => x * y)) relations.push({ kind: 'product', columns: [a.name, b.name], is: c.name });
+        if (relate(a, b, c, (x, y) => exactSum([x, y]))) relations.push({ kind: 'sum', columns: [a.name, b.name], is: c.name });
+        else if (relate(a, b, c, (x, y) => x * y)) relations.push({ kind: 'product', columns: [a.name, b.name], is: c.name });
       }
   });
   return relations;
@@ -114,6 +140,16 @@ export function proposedChecks(facts: readonly SheetFacts[], there: readonly Che
     if (reports >= enough(told.length) && reports > 0 && !there.some((each) => same(each) || covers(each, check))) proposals.push({ check, reports });
   };
   const of = (name: string) => told.flatMap(({ columns }) => columns.find((column) => column.name === name) ?? []);
+  const balances = new Map(told.flatMap((each) => each.balances.map((found) => [JSON.stringify(found), found] as const)));
+  for (const [key, { balance, plus, minus }] of balances) {
+    const withAll = told.filter(({ rows, columns }) => rows > leastRelated && columns.some(({ name }) => name === balance));
+    if (withAll.every((each) => each.balances.some((other) => JSON.stringify(other) === key))) propose({ ...idOf('balance', key), kind: 'balance', balance, plus: [...plus], minus: [...minus] }, withAll.length);
+  }
+  for (const name of names) {
+    const all = told.filter(({ columns }) => columns.some((column) => column.name === name));
+    if (all.every(({ stated }) => stated.includes(name))) propose({ ...idOf('stated rows', name), kind: 'stated rows', column: name }, all.length);
+    if (all.every(({ shares }) => shares.includes(name))) propose({ ...idOf('adds up to', name), kind: 'adds up to', column: name, is: 100, by: [] }, all.length);
+  }
   const relations = new Map(told.flatMap((each) => each.relations.map((relation) => [JSON.stringify(relation), relation] as const)));
   for (const [key, relation] of relations) {
     const withAll = told.filter(({ columns }) => [...relation.columns, relation.is].every((name) => columns.find((column) => column.name === name)?.number));

@@ -20,7 +20,7 @@ const mostTold = 3;
 /** What fails of the checks on the rows of a report, as problems; each names its check. @param report key of the report */
 export function runChecks(checks: readonly Check[], sheet: Sheet, report: string): Problem[] {
   return checks.flatMap((each) => {
-    const failures = failuresOf(each, sheet);
+    const failures = failuresOf(each, sheet.columns, sheet.rows.length);
     const told = failures.slice(0, mostTold);
     return told.map(({ row, column, came }, n): Problem => ({
       kind: 'check',
@@ -36,20 +36,20 @@ export function runChecks(checks: readonly Check[], sheet: Sheet, report: string
   });
 }
 
-function failuresOf(of: Check, sheet: Sheet): Failure[] {
-  const named = (name: string) => columnNamed(sheet, name);
+/** What fails a check among rows given by their columns. @param rows how many there are */
+export function failuresOf(of: Check, all: readonly Column[], rows: number): Failure[] {
+  const named = (name: string) => columnNamed({ columns: all }, name);
   const columns = columnsIn(of);
   const gone = columns.find((name) => !named(name));
-  if (gone !== undefined) return sheet.rows.length === 0 ? [] : [{ column: gone, came: 'no such column' }];
+  if (gone !== undefined) return rows === 0 ? [] : [{ column: gone, came: 'no such column' }];
   const cellsOf = (name: string) => named(name)!.cells;
   switch (of.kind) {
     case 'rows': {
-      const { length } = sheet.rows;
-      return (of.least ?? 0) <= length && length <= (of.most ?? Infinity) ? [] : [{ came: `${length} ${length === 1 ? 'row' : 'rows'}` }];
+      return (of.least ?? 0) <= rows && rows <= (of.most ?? Infinity) ? [] : [{ came: `${rows} ${rows === 1 ? 'row' : 'rows'}` }];
     }
     case 'unique':
       // Over the whole dataset the database tells.
-      return of.over === 'dataset' ? [] : doubled(of.columns.map((name) => named(name)!), sheet.rows.length);
+      return of.over === 'dataset' ? [] : doubled(of.columns.map((name) => named(name)!), rows);
     case 'filled':
       return of.columns.flatMap((column) => cellsOf(column).flatMap((cell, row) => (isBlank(cell) ? [{ row, column, came: 'a blank' }] : [])));
     case 'range':
@@ -60,12 +60,72 @@ function failuresOf(of: Check, sheet: Sheet): Failure[] {
     }
     case 'sum':
       return unlike(of.columns.map(cellsOf), cellsOf(of.is), of.is, exactSum);
+    case 'balance':
+      return runningBalance(of, cellsOf);
+    case 'stated rows':
+      return cellsOf(of.column).flatMap((cell, row) => (typeof cell === 'number' ? cell !== rows : cellText(cell) !== String(rows)) ? [{ row, column: of.column, came: `${rows} rows, where ${isBlank(cell) ? 'nothing is stated' : `${cellText(cell)} are stated`}` }] : []).slice(0, 1);
+    case 'adds up to':
+      return addedUp(of, cellsOf(of.column), of.by.map((name) => named(name)!), rows);
     case 'product':
       return unlike(of.columns.map(cellsOf), cellsOf(of.is), of.is, (factors) => factors[0] * factors[1]);
   }
 }
 
-export const columnsIn = (of: Check): readonly string[] => (of.kind === 'rows' ? [] : of.kind === 'range' || of.kind === 'allowed' ? [of.column] : of.kind === 'sum' || of.kind === 'product' ? [...of.columns, of.is] : of.columns);
+export function columnsIn(of: Check): readonly string[] {
+  switch (of.kind) {
+    case 'rows':
+      return [];
+    case 'range':
+    case 'allowed':
+    case 'stated rows':
+      return [of.column];
+    case 'adds up to':
+      return [of.column, ...of.by];
+    case 'sum':
+    case 'product':
+      return [...of.columns, of.is];
+    case 'balance':
+      return [of.balance, ...of.plus, ...of.minus];
+    default:
+      return of.columns;
+  }
+}
+
+/** Lines whose balance is another than that of the line before with what moved; blank movements are none, a line without a balance goes on. */
+function runningBalance({ balance, plus, minus }: Extract<Check, { kind: 'balance' }>, cellsOf: (name: string) => readonly Cell[]): Failure[] {
+  const failures: Failure[] = [];
+  const amount = (name: string, row: number) => (typeof cellsOf(name)[row] === 'number' ? (cellsOf(name)[row] as number) : 0);
+  let before: number | undefined;
+  cellsOf(balance).forEach((cell, row) => {
+    const moved = [...plus.map((name) => amount(name, row)), ...minus.map((name) => -amount(name, row))];
+    const worked = before === undefined ? undefined : exactSum([before, ...moved]);
+    if (typeof cell !== 'number') {
+      before = worked;
+      return;
+    }
+    if (worked !== undefined && worked !== cell) failures.push({ row, column: balance, came: `${plainNumber(cell)}, from the line before it is ${plainNumber(worked)}` });
+    before = cell;
+  });
+  return failures;
+}
+
+/** Groups of rows whose column adds up to another number, beyond the rounding of each row. */
+function addedUp({ column, is }: Extract<Check, { kind: 'adds up to' }>, cells: readonly Cell[], by: readonly Column[], rows: number): Failure[] {
+  const digits = decimalsOf(cells);
+  const groups = new Map<string, number[]>();
+  for (let row = 0; row < rows; row++) {
+    const key = keyOf(by, row) ?? '';
+    const own = groups.get(key);
+    if (own) own.push(row);
+    else groups.set(key, [row]);
+  }
+  return [...groups.values()].flatMap((own): Failure[] => {
+    const amounts = own.flatMap((row) => (typeof cells[row] === 'number' ? [cells[row] as number] : []));
+    const sum = exactSum(amounts);
+    if (amounts.length === 0 || Math.abs(sum - is) <= 0.5 * 10 ** -digits * amounts.length + 1e-9) return [];
+    return [{ row: own[0], column, came: `${plainNumber(sum)}${by.length > 0 ? ` for ${by.map(({ cells: texts }) => shown(texts[own[0]])).join(', ')}` : ''}` }];
+  });
+}
 
 const shown = (cell: Cell) => (typeof cell === 'number' ? plainNumber(cell) : `“${cellText(cell)}”`);
 

@@ -11,7 +11,7 @@ describe('what there is to say of a run', () => {
     [{ kind: 'came', added: ['2025-W38'], changed: [], rows: 71, held: 13 }, '2025-W38 added: 71 rows, 13 held.'],
     [{ kind: 'came', added: ['2025-W38', '2025-W39'], changed: ['2025-W01'], rows: 213, held: 0 }, '2 reports added, 2025-W01 made anew: 213 rows, 0 held.'],
     [{ kind: 'gaps', periods: ['2025-W35'] }, 'There is no report for 2025-W35.'],
-    [{ kind: 'gaps', periods: ['1', '2', '3', '4', '5', '6', '7'] }, 'There is no report for 1, 2, 3, 4 and 5 and 2 more.'],
+    [{ kind: 'gaps', periods: ['1', '2', '3', '4', '5', '6', '7'] }, 'There is no report for 1, 2, 3, 4, 5 and 2 more periods.'],
     [{ kind: 'differences', differences: [], reports: 15 }, 'Nothing differs in 15 reports.'],
     [{ kind: 'nothing changed', waiting: 2 }, 'Nothing new came into the dataset; 2 reports wait or could not be had.'],
     [{ kind: 'failed', error: 'The disk is full.' }, 'The refresh failed: The disk is full. The dataset before it stays published.'],

@@ -83,7 +83,7 @@ export function noteSentence(note: RunNote): string {
     case 'check':
       return `Checked: ${note.expected}; ${note.came}.${note.stops ? ' The dataset stays as it was published.' : ''}`;
     case 'gaps':
-      return `There is no report for ${listed(note.periods.slice(0, mostGaps))}${note.periods.length > mostGaps ? ` and ${note.periods.length - mostGaps} more` : ''}.`;
+      return `There is no report for ${listed(note.periods.length > mostGaps ? [...note.periods.slice(0, mostGaps), `${note.periods.length - mostGaps} more periods`] : note.periods)}.`;
     case 'came':
       return `${[cameWords(note.added, 'added'), cameWords(note.changed, 'made anew')].filter(Boolean).join(', ')}: ${note.rows} ${note.rows === 1 ? 'row' : 'rows'}, ${note.held} held.`;
     case 'differences':

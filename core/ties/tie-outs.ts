@@ -6,7 +6,7 @@ import { cellText, isBlank, isError, type Cell } from '../values/cell';
 import { exactSum, fractionDigits } from '../values/exact';
 import type { LocaleName } from '../values/locale';
 import { plainNumber } from '../values/plain-number';
-import { amountIn, amountReader, type AmountReader } from './amounts';
+import { amountIn, amountReader, type AmountReader } from '../values/amounts';
 
 /** How a printed total compares with what the rows say in the end, in one column. */
 export type Outcome = 'equal' | 'off' | 'within rounding' | 'not comparable';

@@ -2,7 +2,7 @@ import type { Layer } from '../pipeline/carry';
 import { cellText, isBlank, isError, type Cell } from '../values/cell';
 import { exactSum } from '../values/exact';
 import type { LocaleName } from '../values/locale';
-import { amountIn, amountReader } from './amounts';
+import { amountIn, amountReader } from '../values/amounts';
 
 /** A row that would make a total tie out which is off: one that was held, or one that is there and may be doubled. */
 export interface WouldTie {

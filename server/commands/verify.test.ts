@@ -41,7 +41,7 @@ describe('the evidence of a published figure', () => {
     // Taken as text under a number, named by its heading, set to a decimal.
     expect(evidence.passed.map(({ title, column, text }) => [title, column, text.replace(',', '')])).toEqual([['Taken', 'Column 7', Number(figure.text).toFixed(2)], ['Promote header rows', 'Value', Number(figure.text).toFixed(2)], ['Set types', 'Value', figure.text]]);
     expect(evidence.held.map(({ title }) => title)).toContain('Promote header rows');
-    expect(evidence.ties.map(({ label, column, outcome }) => [label, column, outcome])).toEqual([['Total Saltby', 'Value', 'equal'], ['Total all quays', 'Value', 'equal']]);
+    expect(evidence.ties.map(({ label, column, outcome }) => [label, column, outcome])).toEqual([['Total Saltby', 'Value', 'equal'], ['Marrow Quay Total all quays', 'Value', 'equal']]);
   });
 
   it('is a page that stands alone, says nothing as markup, and can be read again', async () => {

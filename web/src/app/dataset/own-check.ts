@@ -15,6 +15,9 @@ const kinds: readonly Choice[] = [
   { value: 'allowed', says: 'a column has one of some values' },
   { value: 'sum', says: 'columns add up to another' },
   { value: 'product', says: 'two columns make a product' },
+  { value: 'balance', says: 'a running balance follows from the line before' },
+  { value: 'adds up to', says: 'a column adds up to a number' },
+  { value: 'stated rows', says: 'as many rows as a column states' },
 ];
 
 /** A check that is written by hand. */
@@ -24,16 +27,22 @@ const kinds: readonly Choice[] = [
   template: `
     <sieve-pick label="What is checked" [options]="kinds" [value]="kind()" (picked)="kind.set($event)" />
     @if (kind() !== 'rows') {
-      <p-multiselect [options]="$any(columns())" [ngModel]="chosen()" (ngModelChange)="chosen.set($event)" ariaLabel="Columns of the check" placeholder="which columns" [maxSelectedLabels]="3" [filter]="columns().length > 8" [selectionLimit]="limit()" appendTo="body" [fluid]="true" size="small" />
+      <p-multiselect [options]="$any(columns())" [ngModel]="chosen()" (ngModelChange)="chosen.set($event)" ariaLabel="Columns of the check" [placeholder]="kind() === 'balance' ? 'plus which columns' : 'which columns'" [maxSelectedLabels]="3" [filter]="columns().length > 8" [selectionLimit]="limit()" appendTo="body" [fluid]="true" size="small" />
     }
-    @if (kind() === 'sum' || kind() === 'product') {
-      <sieve-pick label="The column that it is" [options]="columns()" [value]="is()" (picked)="is.set($event)" />
+    @if (kind() === 'balance') {
+      <p-multiselect [options]="$any(columns())" [ngModel]="minus()" (ngModelChange)="minus.set($event)" ariaLabel="Columns that are taken off" placeholder="less which columns" [maxSelectedLabels]="3" appendTo="body" [fluid]="true" size="small" />
+    }
+    @if (kind() === 'sum' || kind() === 'product' || kind() === 'balance') {
+      <sieve-pick [label]="kind() === 'balance' ? 'The balance' : 'The column that it is'" [options]="columns()" [value]="is()" (picked)="is.set($event)" />
     }
     @if (kind() === 'rows' || kind() === 'range') {
       <span class="two">
         <input pInputText pSize="small" aria-label="At least" placeholder="at least" [ngModel]="least()" (ngModelChange)="least.set($event)" />
         <input pInputText pSize="small" aria-label="At most" placeholder="at most" [ngModel]="most()" (ngModelChange)="most.set($event)" />
       </span>
+    }
+    @if (kind() === 'adds up to') {
+      <input pInputText pSize="small" aria-label="Adds up to" placeholder="100" [ngModel]="least()" (ngModelChange)="least.set($event)" />
     }
     @if (kind() === 'allowed') {
       <input pInputText pSize="small" aria-label="Values, parted by semicolons" placeholder="North; West" [ngModel]="values()" (ngModelChange)="values.set($event)" />
@@ -62,10 +71,11 @@ export class OwnCheck {
   protected readonly kind = signal('rows');
   protected readonly chosen = signal<string[]>([]);
   protected readonly is = signal('');
+  protected readonly minus = signal<string[]>([]);
   protected readonly least = signal('');
   protected readonly most = signal('');
   protected readonly values = signal('');
-  protected readonly limit = computed(() => (this.kind() === 'range' || this.kind() === 'allowed' ? 1 : this.kind() === 'product' ? 2 : 99));
+  protected readonly limit = computed(() => (['range', 'allowed', 'adds up to', 'stated rows'].includes(this.kind()) ? 1 : this.kind() === 'product' ? 2 : 99));
 
   /** The check as it is written so far; undefined while something is missing. */
   protected readonly made = computed((): Check | undefined => {
@@ -88,6 +98,12 @@ export class OwnCheck {
         return column && values.length > 0 ? { ...common, kind: 'allowed', column, values } : undefined;
       case 'sum':
         return columns.length > 0 && this.is() ? { ...common, kind: 'sum', columns, is: this.is() } : undefined;
+      case 'balance':
+        return this.is() && columns.length + this.minus().length > 0 ? { ...common, kind: 'balance', balance: this.is(), plus: columns, minus: this.minus() } : undefined;
+      case 'adds up to':
+        return column && typeof least === 'number' ? { ...common, kind: 'adds up to', column, is: least, by: [] } : undefined;
+      case 'stated rows':
+        return column ? { ...common, kind: 'stated rows', column } : undefined;
       default:
         return columns.length === 2 && this.is() ? { ...common, kind: 'product', columns, is: this.is() } : undefined;
     }
@@ -97,6 +113,7 @@ export class OwnCheck {
     this.added.emit(this.made()!);
     for (const each of [this.least, this.most, this.values, this.is]) each.set('');
     this.chosen.set([]);
+    this.minus.set([]);
   }
 }
 

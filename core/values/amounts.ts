@@ -1,6 +1,6 @@
-import { isBlank, isError, type Cell } from '../values/cell';
-import { formatOf, readerOf } from '../values/format';
-import { locales, type LocaleName } from '../values/locale';
+import { isBlank, isError, type Cell } from './cell';
+import { formatOf, readerOf } from './format';
+import { locales, type LocaleName } from './locale';
 
 export type AmountReader = ReturnType<typeof readerOf>;
 
