@@ -1,5 +1,5 @@
-import { readFile } from 'node:fs/promises';
-import { dirname } from 'node:path';
+import { readFile, writeFile } from 'node:fs/promises';
+import { dirname, join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { PipelineFull } from '../server/contract/contract';
 import { serve, type Serving } from '../server/house/serve';
@@ -61,5 +61,36 @@ describe('checks beside the dataset', () => {
     await dataset.until('the checks', async () => (await kept()).length === 2);
     await (await dataset.find('button[aria-label="No longer check: A report has at least 70 rows"]')).click();
     await dataset.until('one check', async () => (await kept()).length === 1);
+  });
+});
+
+describe('the dataset beside a list of another office', () => {
+  it('is compared by columns that both have; each difference leads to its row and paper, at every refresh', async () => {
+    // Their list: one amount is another, one row is theirs alone, one is not there.
+    const csv = await (await asOwner(server)(`${new URL(address).pathname.replace('/pipelines', '/api/pipelines')}/dataset.csv`)).text();
+    const [heading, ...rows] = csv.trim().split(/\r?\n/).map((line) => line.split(','));
+    const at = (name: string) => heading.indexOf(name);
+    const theirs = rows.filter((row) => row[at('Week')] === '22' && row.length === heading.length).map((row) => [row[at('Week')], row[at('Quay')], row[at('Code')], row[at('Boxes')]]);
+    theirs[3][3] = '999';
+    theirs.push(['22', 'Saltby', 'ZZ9', '5']);
+    const folder = await temporaryFolder();
+    await writeFile(join(folder, 'fish-office.csv'), `Week,Quay,Code,Boxes\n${theirs.map((row) => row.join(',')).join('\n')}\n`);
+    await browser.driver.get(`${address}/dataset?beside=checks`);
+    await (await dataset.find('sieve-compare-check input[type="file"]')).sendKeys(join(folder, 'fish-office.csv'));
+    await dataset.tickList('Columns that tell which row is meant', ['Week', 'Quay', 'Code'], '[aria-label="Published rows"] h2');
+    await dataset.tickList('Columns that are compared', ['Boxes'], '[aria-label="Published rows"] h2');
+    await dataset.press('Compare at every refresh', 'sieve-compare-check');
+    await dataset.until('the check', async () => (await kept()).some((each) => each.startsWith('The dataset agrees with “fish-office.csv” in “Boxes”, by “Week”, “Quay” and “Code”')));
+    await dataset.refresh();
+    await dataset.until('how it stands', async () => (await kept()).some((each) => /fish-office\.csv.* \d+ only here, 1 only there, 1 different; \d+ agree$/.test(each)));
+    await (await dataset.find('sieve-published-checks article:last-of-type summary')).click();
+    await dataset.until('what is unlike', async () => (await dataset.texts('sieve-reconciled-list li')).some((each) => each.includes('“Boxes” is ')));
+    const lines = await dataset.texts('sieve-reconciled-list li');
+    expect(lines.at(-1)).toBe('22, Saltby, ZZ9: only in the list');
+    const different = lines.find((each) => each.includes('there (') )!;
+    expect(different).toMatch(/^22, Saltby, \w+: “Boxes” is \d+ here, 999 there \(-\d+\)$/);
+    await dataset.press(different, 'sieve-reconciled-list');
+    await dataset.untilText('.said', /^week-22\.pdf , page 2: “\d+”/);
+    expect(await violations(browser.driver)).toEqual([]);
   });
 });

@@ -30,6 +30,14 @@ export const check = v.variant('kind', [
   v.object({ ...common, kind: v.literal('stated rows'), column }),
   /** A column adds up to a number, such as shares to 100: over the report, or for each value of some columns. */
   v.object({ ...common, kind: v.literal('adds up to'), column, is: v.pipe(v.number(), v.finite()), by: v.optional(v.array(column), []) }),
+  /** The dataset says the same as a list, row by row: a CSV that was uploaded, or another dataset. */
+  v.object({
+    ...common,
+    kind: v.literal('agrees with'),
+    from: v.object({ is: v.picklist(['file', 'dataset']), name: v.pipe(v.string(), v.minLength(1)) }),
+    keys: v.pipe(v.array(v.object({ column, of: column })), v.minLength(1, 'Name at least one column that tells which row is meant.')),
+    columns: v.optional(v.array(v.object({ column, of: column })), []),
+  }),
 ]);
 export type Check = v.InferOutput<typeof check>;
 
@@ -53,6 +61,8 @@ export function checkSentence(of: Check): string {
       return `“${of.column}” is one of ${of.values.slice(0, mostNamed).map((value) => `“${value}”`).join(', ')}${of.values.length > mostNamed ? ` and ${of.values.length - mostNamed} more` : ''}`;
     case 'sum':
       return `${quoted(of.columns)} add up to “${of.is}”`;
+    case 'agrees with':
+      return `The dataset agrees with “${of.from.name}”${of.columns.length > 0 ? ` in ${quoted(of.columns.map((each) => each.column))}` : ''}, by ${quoted(of.keys.map((each) => each.column))}`;
     case 'balance':
       return `“${of.balance}” is the one before${of.plus.length > 0 ? ` plus ${quoted(of.plus)}` : ''}${of.minus.length > 0 ? ` less ${quoted(of.minus)}` : ''}`;
     case 'stated rows':

@@ -5,6 +5,7 @@ import type { Sheet } from '../sheet/sheet';
 import { textSheet } from '../testing/sheets';
 import type { Cell } from '../values/cell';
 import { check, checkSentence, type Check } from './check';
+import { reconciled, reconciledWords, type AgreesWith, type RowHere } from './reconcile';
 import { factsOf, proposedChecks } from './propose';
 import { runChecks } from './run-checks';
 
@@ -61,6 +62,31 @@ describe('a check', () => {
     expect(sentence(problem)).toBe('r1, page 1, column “Species”: expected what is checked: “Species” is never blank, got a blank. Look at the cell and its paper; where the paper is right, change the check.');
     expect(checkSentence(checkOf({ kind: 'unique', columns: ['Quay', 'Code'], over: 'dataset' }))).toBe('“Quay” and “Code” together are unique in the dataset');
     expect(checkSentence(checkOf({ kind: 'range', column: 'Boxes', least: 0 }))).toBe('“Boxes” is at least 0');
+  });
+});
+
+describe('a dataset beside a list', () => {
+  const list = { name: 'ledger.csv', rows: 5, columns: [{ name: 'key', type: 'text' as const, cells: ['HK1', '007', 'SL2', 'SL2', 'ZZ9'] }, { name: 'Amount', type: 'text' as const, cells: ['1,200.50', '7', '3', '4', '1'] }] };
+  const comparing = checkOf({ kind: 'agrees with', from: { is: 'file', name: 'ledger.csv' }, keys: [{ column: 'Code', of: 'key' }], columns: [{ column: 'Value', of: 'amount' }] }) as AgreesWith;
+  const here = (rows: readonly (readonly [Cell, Cell])[]): RowHere[] => rows.map(([key, value], row) => ({ row, keys: [key], cells: [value] }));
+
+  it('names what only one has, what is different by how much, and what is there twice', () => {
+    const compared = reconciled(comparing, here([['HK1', '1200.5'], ['007', '7.25'], ['7', '7'], ['SL2', '3'], ['HK1', '1200.5'], [null, '5']]), list);
+    expect(compared.unlike).toEqual([
+      { kind: 'twice there', key: 'SL2' },
+      { kind: 'differs', key: '007', row: 1, column: 'Value', here: '7.25', there: '7', by: 0.25 },
+      { kind: 'only here', key: '7', row: 2 },
+      { kind: 'twice here', key: 'HK1', row: 4 },
+      { kind: 'only there', key: 'ZZ9' },
+    ]);
+    expect(reconciledWords(compared)).toBe('1 only here, 1 only there, 1 different, 1 twice here, 1 twice there; 2 agree');
+  });
+
+  it('says nothing where they agree, and what the list lacks', () => {
+    const small = { ...list, rows: 1 };
+    expect(reconciledWords(reconciled(comparing, here([['HK1', 1200.5]]), small))).toBeUndefined();
+    expect(reconciledWords(reconciled(comparing, [], { ...list, columns: list.columns.slice(0, 1) }))).toBe('the list has no column “amount”');
+    expect(checkSentence(comparing)).toBe('The dataset agrees with “ledger.csv” in “Value”, by “Code”');
   });
 });
 

@@ -39,11 +39,14 @@ export function runChecks(checks: readonly Check[], sheet: Sheet, report: string
 /** What fails a check among rows given by their columns. @param rows how many there are */
 export function failuresOf(of: Check, all: readonly Column[], rows: number): Failure[] {
   const named = (name: string) => columnNamed({ columns: all }, name);
-  const columns = columnsIn(of);
+  const columns = of.kind === 'agrees with' ? [] : columnsIn(of);
   const gone = columns.find((name) => !named(name));
   if (gone !== undefined) return rows === 0 ? [] : [{ column: gone, came: 'no such column' }];
   const cellsOf = (name: string) => named(name)!.cells;
   switch (of.kind) {
+    case 'agrees with':
+      // Over the whole dataset.
+      return [];
     case 'rows': {
       return (of.least ?? 0) <= rows && rows <= (of.most ?? Infinity) ? [] : [{ came: `${rows} ${rows === 1 ? 'row' : 'rows'}` }];
     }
@@ -75,6 +78,8 @@ export function columnsIn(of: Check): readonly string[] {
   switch (of.kind) {
     case 'rows':
       return [];
+    case 'agrees with':
+      return [...of.keys, ...of.columns].map((each) => each.column);
     case 'range':
     case 'allowed':
     case 'stated rows':

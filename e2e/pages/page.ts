@@ -82,8 +82,11 @@ export class Page {
   }
 
   /** Ticks columns in the list of a choice of columns. */
-  async tickColumns(title: string, ...names: readonly string[]): Promise<void> {
-    await (await this.find(`.p-multiselect:has([aria-label="Columns of ${title}"])`)).click();
+  tickColumns = (title: string, ...names: readonly string[]) => this.tickList(`Columns of ${title}`, names, '[aria-label="Sheet"] h2');
+
+  /** Ticks options of the list that is called so. @param beside what is pressed to close it */
+  async tickList(label: string, names: readonly string[], beside: string): Promise<void> {
+    await (await this.find(`.p-multiselect:has([aria-label="${label}"])`)).click();
     for (const name of names) {
       await this.until(`the option ${name}`, async () => {
         for (const option of await this.all('.p-multiselect-overlay [role="option"]')) if ((await option.getText()).trim() === name) return option.click().then(() => true);
@@ -93,7 +96,7 @@ export class Page {
     // A press beside it closes the list, once it has opened in full.
     await this.until('the list to close', async () => {
       if ((await this.all('.p-multiselect-overlay')).length === 0) return true;
-      await (await this.find('[aria-label="Sheet"] h2')).click();
+      await (await this.find(beside)).click();
       return false;
     });
   }

@@ -1,8 +1,10 @@
 import { Router, type Request } from 'express';
 import { Readable } from 'node:stream';
 import { pipeline as stream } from 'node:stream/promises';
+import { reconciledWords } from '../../core/checks/reconcile';
 import type { Evidence } from '../../core/evidence/evidence';
 import { nothingTold, type CarriedTold } from '../../core/pipeline/told';
+import { comparedWith } from '../runs/dataset-checks';
 import { asPublished, NotExplained, publishedRow, type PublishedLook } from '../runs/as-published';
 import type { ToldOfWhole } from '../runs/refresh';
 import { soughtFrom } from '../../core/sheet/find-cell';
@@ -10,13 +12,16 @@ import { datasetCsv, publicationOf, type Publication } from '../store/dataset';
 import { publishedFind, publishedMeasure } from '../store/published-cells';
 import type { StoredPipeline } from '../store/pipelines';
 import { keptTotals, publishedParts } from '../store/published';
-import type { DatasetAnswer, DatasetTrace, PublishedAnswer } from '../contract/answers';
-import { datasetTraceQuery, evidenceQuery, totalEvidenceQuery, publishedFindBody, publishedMeasureBody, windowQuery } from '../contract/contract';
+import type { DatasetAnswer, DatasetTrace, PublishedAnswer, ReconciledAnswer } from '../contract/answers';
+import { datasetTraceQuery, evidenceQuery, reconcileQuery, totalEvidenceQuery, publishedFindBody, publishedMeasureBody, windowQuery } from '../contract/contract';
 import type { Deps } from './deps';
 import { checked, Fault, readable } from './fault';
 import { addLooks, whileOpen } from './looks';
 import { isId, pipelineOf } from './pipelines';
 import { fileOf } from './reports';
+
+/** So many differences from a list are told one by one. */
+const mostUnlike = 500;
 
 export function datasetRouter(deps: Deps): Router {
   const { store, pool, runs, cacheFolder } = deps;
@@ -119,6 +124,22 @@ export function datasetRouter(deps: Deps): Router {
     publishedAt: publication.publishedAt,
     reader: look.source.readerVersion ?? 0,
     file: { path: look.source.path, sha256: look.source.sha256, period: look.source.period ?? null },
+  });
+
+  /** The published dataset beside the list that a check compares it with. */
+  router.get('/dataset/reconciled', async (request, response) => {
+    const { check: id } = checked(reconcileQuery, request.query, 'The check');
+    const pipeline = await pipelineIn(request.params);
+    const check = pipeline.document.checks.find((each) => each.id === id);
+    if (check?.kind !== 'agrees with') throw new Fault('not found', `“${pipeline.document.name}” compares the dataset with no list under “${id}”.`);
+    const answer = await ofPublished(pipeline, async (): Promise<ReconciledAnswer> => {
+      const parts = (await publishedParts(store, pipeline.id)).map((part) => part.id);
+      const compared = await comparedWith({ store, cacheFolder, reading: (publication, work) => runs.reading(publication, work) }, pipeline.id, check, parts);
+      if (typeof compared === 'string') return { because: compared, same: 0, unlike: [], more: 0 };
+      const { same, unlike, lacks } = compared;
+      return { same, unlike: unlike.slice(0, mostUnlike), more: Math.max(0, unlike.length - mostUnlike), ...(lacks.length > 0 ? { because: reconciledWords(compared)! } : {}) };
+    });
+    response.json(answer);
   });
 
   /** The evidence of a published cell, for a slip. */

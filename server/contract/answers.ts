@@ -8,6 +8,7 @@ import type { PartialColumn } from '../../core/pipeline/carry';
 import type { Change } from '../../core/pipeline/changes';
 import type { ProposedColumn } from '../../core/pipeline/columns-worked-out';
 import type { ErrorPlace } from '../../core/pipeline/errors';
+import type { Unlike } from '../../core/checks/reconcile';
 import type { Tie } from '../../core/ties/tied';
 import type { WouldTie } from '../../core/ties/would-tie';
 import type { CarriedTold, LayerCounts } from '../../core/pipeline/told';
@@ -301,6 +302,15 @@ export interface DatasetTrace extends Traced {
   readonly file: string;
   /** The version of the document that answers. */
   readonly version: number;
+}
+
+/** How the dataset stands beside a list: why they cannot be compared, or what is unlike. */
+export interface ReconciledAnswer {
+  readonly because?: string;
+  readonly same: number;
+  /** The first of them. */
+  readonly unlike: readonly Unlike[];
+  readonly more: number;
 }
 
 /** What the published rows were made of, and what is known of them beside the cells. */

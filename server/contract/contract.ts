@@ -82,6 +82,7 @@ export const fileQuery = v.object({
 export const versionsQuery = v.object({ below: v.optional(whole), count: v.optional(v.pipe(whole, v.maxValue(200, 'At most 200 versions at a time.')), '50') });
 export const evidenceQuery = v.object({ row: whole, column: v.string() });
 export const totalEvidenceQuery = v.object({ report: whole, step: v.string(), table: v.string(), ordinal, column: v.string() });
+export const reconcileQuery = v.object({ check: v.string() });
 export const datasetTraceQuery = v.object({ row: v.optional(whole), column: v.string() });
 
 export const listName = v.object({ name: fileName });

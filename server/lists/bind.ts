@@ -1,13 +1,13 @@
 import { lookUpSteps, withLists, type LookUpStep } from '../../core/pipeline/bound-lists';
 import type { Pipeline } from '../../core/pipeline/document';
 import { sameName } from '../../core/sheet/column';
-import type { List } from '../../core/sheet/list';
+import type { List, ListSource } from '../../core/sheet/list';
 import type { Cell } from '../../core/values/cell';
 import { datasetWindow, publicationOf, type Publication } from '../store/dataset';
 import { listContent, listFile, type PartList } from '../store/lists';
 import { pipelineByName } from '../store/pipelines';
 import type { Store } from '../store/store';
-import { hasListFile, versionOfList, writeListFile } from './list-files';
+import { hasListFile, listFileContent, versionOfList, writeListFile } from './list-files';
 
 export interface BoundDocument {
   /** The document with the version of the list that each step looks into. */
@@ -20,6 +20,12 @@ interface Around {
   readonly cacheFolder: string;
   /** Keeps the rows of a publication while they are read. */
   readonly reading?: <T>(publication: number, work: () => Promise<T>) => Promise<T>;
+}
+
+/** A list as it is now: a file as it was uploaded last, or a dataset as it is published; undefined where there is none. @param own id of the pipeline that asks, which is never its own list */
+export async function listNow(around: Around, own: number, from: ListSource, columns: readonly string[]): Promise<List | undefined> {
+  const version = from.is === 'file' ? await ofFile(around, from.name) : await ofDataset(around, own, { from, columns });
+  return version === undefined ? undefined : (JSON.parse(await listFileContent(around.cacheFolder, version)) as List);
 }
 
 /** Versions of datasets, by the publication and the columns that are needed of it. */
@@ -55,7 +61,7 @@ export async function haveFile({ store, cacheFolder }: Pick<Around, 'store' | 'c
   return version;
 }
 
-async function ofDataset({ store, cacheFolder, reading = (_, work) => work() }: Around, own: number, { from, columns }: LookUpStep): Promise<string | undefined> {
+async function ofDataset({ store, cacheFolder, reading = (_, work) => work() }: Around, own: number, { from, columns }: Pick<LookUpStep, 'from' | 'columns'>): Promise<string | undefined> {
   const pipeline = await pipelineByName(store, from.name);
   // What is not published yet cannot be looked into: a pipeline never looks into itself.
   const publication = pipeline && pipeline.id !== own ? await publicationOf(store, pipeline.id) : undefined;

@@ -1,6 +1,9 @@
 import { checkSentence, type Check } from '../../core/checks/check';
+import { reconciled, reconciledWords, type AgreesWith, type Reconciled } from '../../core/checks/reconcile';
 import type { RunNote, RunReport } from '../../core/runs/run';
+import { listNow } from '../lists/bind';
 import { doubledKeys } from '../store/doubled-keys';
+import { rowsOfParts } from '../store/rows-of-parts';
 import type { Store } from '../store/store';
 
 type CheckNote = Extract<RunNote, { kind: 'check' }>;
@@ -15,10 +18,32 @@ export function stoppedBy(checks: readonly Check[], reports: readonly RunReport[
     });
 }
 
+interface Around {
+  readonly store: Store;
+  readonly cacheFolder: string;
+  readonly reading?: (<T>(publication: number, work: () => Promise<T>) => Promise<T>) | undefined;
+}
+
+/** A dataset beside the list that it is to agree with; words where they cannot be compared. @param parts in the order of the dataset */
+export async function comparedWith({ store, cacheFolder, reading }: Around, pipeline: number, check: AgreesWith, parts: readonly number[]): Promise<Reconciled | string> {
+  const list = await listNow({ store, cacheFolder, ...(reading ? { reading } : {}) }, pipeline, check.from, [...check.keys, ...check.columns].map(({ of }) => of));
+  if (!list) return check.from.is === 'file' ? `no list “${check.from.name}” was uploaded` : `“${check.from.name}” has no published dataset`;
+  const names = (pairs: AgreesWith['keys']) => pairs.map(({ column }) => column);
+  const rows = await rowsOfParts(store, pipeline, parts, names(check.keys), names(check.columns));
+  return rows ? reconciled(check, rows, list) : 'the dataset has no such columns';
+}
+
 /** What fails of the checks over the whole dataset, as it is to be published. */
-export async function datasetChecks(store: Store, pipeline: number, checks: readonly Check[], parts: readonly number[]): Promise<CheckNote[]> {
+export async function datasetChecks(around: Around, pipeline: number, checks: readonly Check[], parts: readonly number[]): Promise<CheckNote[]> {
+  const { store } = around;
   const notes: CheckNote[] = [];
   for (const check of checks) {
+    if (check.kind === 'agrees with') {
+      const compared = await comparedWith(around, pipeline, check, parts);
+      const came = typeof compared === 'string' ? compared : reconciledWords(compared);
+      if (came !== undefined) notes.push({ kind: 'check', check: check.id, expected: checkSentence(check), came, stops: check.severity !== 'tell' });
+      continue;
+    }
     if (check.kind !== 'unique' || check.over !== 'dataset') continue;
     const doubled = await doubledKeys(store, pipeline, parts, check.columns);
     const stops = check.severity !== 'tell';

@@ -267,7 +267,7 @@ export async function refresh(store: Store, pool: Pool, pipeline: StoredPipeline
   /** Publishes, unless that is what is published already. */
   async function switchTo(published: readonly PublishedPart[], columns: Outcome['columns'], notes: readonly RunNote[], all: readonly RunReport[] = lines, whole: WholeTold | null = null): Promise<RefreshResult> {
     stop();
-    const ofDataset = await datasetChecks(store, pipeline.id, document.checks, published.map((each) => each.part));
+    const ofDataset = await datasetChecks({ store, cacheFolder: options.cacheFolder, reading: options.reading }, pipeline.id, document.checks, published.map((each) => each.part));
     if (parts.length === published.length && parts.every((each, i) => each.id === published[i].part && each.stale === published[i].stale)) {
       const waiting = all.filter(({ state }) => isOut(state)).length;
       return end('nothing new', [{ kind: 'nothing changed', ...(waiting > 0 ? { waiting } : {}) }, ...ofDifferences, ...ofDataset], all, whole);

@@ -23,6 +23,7 @@ import type {
   PipelineFull,
   PipelineSummary,
   PublishedAnswer,
+  ReconciledAnswer,
   RunEvent,
   RunFull,
   ShapeMarks,
@@ -108,6 +109,8 @@ export class Api {
   /** Where a published cell, or a printed total, comes from: for a slip. */
   evidence = (pipeline: number, row: number, column: string) => this.get<Evidence>(`/api/pipelines/${pipeline}/dataset/evidence`, { row, column });
   totalEvidence = (pipeline: number, report: number, query: { step: string; table: string; ordinal: number; column: string }) => this.get<Evidence>(`/api/pipelines/${pipeline}/dataset/evidence/total`, { report, ...query });
+  /** The published dataset beside the list that a check compares it with. */
+  reconciled = (pipeline: number, check: string) => this.get<ReconciledAnswer>(`/api/pipelines/${pipeline}/dataset/reconciled`, { check });
   datasetMadeOf = (pipeline: number) => this.get<PublishedAnswer>(`/api/pipelines/${pipeline}/dataset/made-of`);
   csvAddress = (pipeline: number) => `/api/pipelines/${pipeline}/dataset.csv`;
 

@@ -94,7 +94,7 @@ import { dayOf, plural, titleIn } from '../shared/words';
           }
         } @else if (side === 'checks') {
           @if (madeOf(); as madeOf) {
-            <sieve-published-checks [of]="madeOf" [columns]="headings()" />
+            <sieve-published-checks [of]="madeOf" [columns]="headings()" (look)="lookAt($event)" />
           } @else if (waiting()) {
             <sieve-notice kind="loading">Fetching the checks</sieve-notice>
           }
@@ -295,6 +295,11 @@ export class DatasetPage {
   protected chooseCell(place: GridCellPlace) {
     this.chosenHeading = this.answer()?.columns[place.column]?.heading;
     this.cell.set(place);
+  }
+
+  /** Chooses a cell by its row and heading; without one the first of the row. */
+  protected lookAt({ row, column }: { row: number; column: string | undefined }) {
+    this.chooseCell({ row, column: Math.max(0, this.headings().indexOf(column ?? '')) });
   }
 
   protected copyAddress() {

@@ -1,4 +1,4 @@
-import { Component, computed, inject, input, signal } from '@angular/core';
+import { Component, computed, inject, input, output, signal } from '@angular/core';
 import { RouterLink } from '@angular/router';
 import { ButtonDirective } from 'primeng/button';
 import { checkSentence, severities, type Check, type CheckSeverity } from '../../../../core/checks/check';
@@ -11,7 +11,9 @@ import { FailedLine } from '../shared/failed-line';
 import { Notice } from '../shared/notice';
 import { Pick, type Choice } from '../shared/pick';
 import { plural } from '../shared/words';
+import { CompareCheck } from './compare-check';
 import { OwnCheck } from './own-check';
+import { ReconciledList } from './reconciled-list';
 
 const severityChoices: readonly Choice[] = severities.map((value) => ({ value, says: { tell: 'tell', 'hold back': 'hold the report back', stop: 'stop the refresh' }[value] }));
 
@@ -19,18 +21,27 @@ interface ShownCheck {
   readonly check: Check;
   readonly says: string;
   readonly stands: string;
+  readonly fails: boolean;
   readonly failing: readonly { readonly report: number; readonly path: string; readonly problems: readonly Problem[] }[];
 }
 
 /** What must hold in the dataset: how each check stands, those that would hold so far, and one written by hand. */
 @Component({
   selector: 'sieve-published-checks',
-  imports: [ButtonDirective, FailedLine, Notice, OwnCheck, Pick, RouterLink],
+  imports: [ButtonDirective, CompareCheck, FailedLine, Notice, OwnCheck, Pick, ReconciledList, RouterLink],
   template: `
     <div class="scroll list" tabindex="0" role="region" aria-label="Checks">
       @for (each of checks(); track each.check.id) {
-        <article [class.fails]="each.failing.length > 0">
-          <p><i class="pi" [class.pi-check]="each.failing.length === 0" [class.pi-exclamation-triangle]="each.failing.length > 0" aria-hidden="true"></i> {{ each.says }}. <span class="small">{{ each.stands }}</span></p>
+        <article [class.fails]="each.fails">
+          <p><i class="pi" [class.pi-check]="!each.fails" [class.pi-exclamation-triangle]="each.fails" aria-hidden="true"></i> {{ each.says }}. <span class="small">{{ each.stands }}</span></p>
+          @if (each.check.kind === 'agrees with') {
+            <details (toggle)="opened.set($any($event.target).open ? each.check.id : undefined)">
+              <summary>What does not agree</summary>
+              @if (opened() === each.check.id) {
+                <sieve-reconciled-list [check]="each.check.id" (look)="look.emit($event)" />
+              }
+            </details>
+          }
           @for (report of each.failing.slice(0, most); track report.report) {
             <ul>
               @for (problem of report.problems; track $index) {
@@ -71,6 +82,8 @@ interface ShownCheck {
       }
       <h3>One of your own</h3>
       <sieve-own-check [columns]="columns()" (added)="keep($event)" />
+      <h3>Compare with a list</h3>
+      <sieve-compare-check [columns]="columns()" (added)="keep($event)" />
     </div>
   `,
   styles: `
@@ -131,6 +144,10 @@ export class PublishedChecks {
   protected readonly sentenceOf = checkSentence;
   protected readonly severities = severityChoices;
   protected readonly most = 4;
+  /** A row of the dataset is to be looked at, in a column. */
+  readonly look = output<{ row: number; column: string | undefined }>();
+  /** The comparison whose differences are shown. */
+  protected readonly opened = signal<string | undefined>(undefined);
 
   protected readonly reports = computed(() => this.of().reports.length);
   protected readonly asks = signal(false);
@@ -152,7 +169,7 @@ export class PublishedChecks {
       });
       const note = notes.find((each) => each.check === check.id);
       const isNew = this.of().version !== this.state.pipeline()?.version;
-      return { check, says: checkSentence(check), failing, stands: note ? note.came : failing.length > 0 ? `fails in ${plural(failing.length, 'report')}` : isNew ? 'holds, or counts from the next refresh on' : `holds in ${plural(this.reports(), 'report')}` };
+      return { check, says: checkSentence(check), failing, fails: note !== undefined || failing.length > 0, stands: note ? note.came : failing.length > 0 ? `fails in ${plural(failing.length, 'report')}` : isNew ? 'holds, or counts from the next refresh on' : `holds in ${plural(this.reports(), 'report')}` };
     });
   });
 

@@ -1,0 +1,107 @@
+import { columnNamed } from '../sheet/column';
+import type { List } from '../sheet/list';
+import { amountIn, amountReader } from '../values/amounts';
+import { cellText, isBlank, type Cell } from '../values/cell';
+import { exactSum } from '../values/exact';
+import type { Check } from './check';
+
+export type AgreesWith = Extract<Check, { kind: 'agrees with' }>;
+
+/** A row of the dataset as far as it is compared: the cells of the keys, then those of the columns. */
+export interface RowHere {
+  /** Its place in the dataset, from 0. */
+  readonly row: number;
+  readonly keys: readonly Cell[];
+  readonly cells: readonly Cell[];
+}
+
+/** One way in which dataset and list do not agree. */
+export interface Unlike {
+  readonly kind: 'only here' | 'only there' | 'differs' | 'twice here' | 'twice there';
+  readonly key: string;
+  /** Place in the dataset, where the row is there. */
+  readonly row?: number;
+  readonly column?: string;
+  readonly here?: string;
+  readonly there?: string;
+  /** How much more is here, of numbers. */
+  readonly by?: number;
+}
+
+export interface Reconciled {
+  /** Rows that agree in every column. */
+  readonly same: number;
+  readonly unlike: readonly Unlike[];
+  /** What cannot be compared: columns that the list does not have. */
+  readonly lacks: readonly string[];
+}
+
+/** Numbers of a list are read as they are written in most files, with a point. */
+const read = amountReader('en-GB');
+const told = (cell: Cell) => cellText(cell).trim();
+const keyText = (cells: readonly Cell[]) => JSON.stringify(cells.map((cell) => sameForm(cell)));
+
+/** "007" is no number; 7, 7.0 and "7.00" are the same key. */
+function sameForm(cell: Cell): string {
+  const text = told(cell);
+  const amount = /^0\d/.test(text) ? undefined : amountIn(cell, read);
+  return amount === undefined ? text : String(amount);
+}
+
+/** Compares a dataset with a list by keys: what only one of them has, and where both say otherwise. */
+export function reconciled(check: AgreesWith, here: Iterable<RowHere>, list: List): Reconciled {
+  const wanted = [...check.keys, ...check.columns].map(({ of }) => of);
+  const lacks = wanted.filter((name) => !columnNamed(list, name));
+  if (lacks.length > 0) return { same: 0, unlike: [], lacks };
+  const columnsOf = (pairs: AgreesWith['keys']) => pairs.map(({ of }) => columnNamed(list, of)!.cells);
+  const [keysThere, cellsThere] = [columnsOf(check.keys), columnsOf(check.columns)];
+  const cellsAt = (columns: readonly (readonly Cell[])[], row: number) => columns.map((cells) => cells[row]);
+  const there = new Map<string, number>();
+  const unlike: Unlike[] = [];
+  const shownKey = (cells: readonly Cell[]) => cells.map(told).join(', ');
+  for (let row = 0; row < list.rows; row++) {
+    const keys = cellsAt(keysThere, row);
+    if (keys.every(isBlank)) continue;
+    const key = keyText(keys);
+    if (there.has(key)) unlike.push({ kind: 'twice there', key: shownKey(keys) });
+    else there.set(key, row);
+  }
+  let same = 0;
+  const met = new Set<string>();
+  for (const { row, keys, cells } of here) {
+    if (keys.every(isBlank)) continue;
+    const key = keyText(keys);
+    const other = there.get(key);
+    if (other === undefined) unlike.push({ kind: 'only here', key: shownKey(keys), row });
+    else if (met.has(key)) unlike.push({ kind: 'twice here', key: shownKey(keys), row });
+    else {
+      const differing = cellsAt(cellsThere, other).flatMap((cell, i) => unlikeCells(cells[i], cell).map((found): Unlike => ({ kind: 'differs', key: shownKey(keys), row, column: check.columns[i].column, ...found })));
+      unlike.push(...differing);
+      if (differing.length === 0) same++;
+    }
+    met.add(key);
+  }
+  for (const [key, row] of there) if (!met.has(key)) unlike.push({ kind: 'only there', key: shownKey(cellsAt(keysThere, row)) });
+  return { same, unlike, lacks: [] };
+}
+
+function unlikeCells(here: Cell, there: Cell): Pick<Unlike, 'here' | 'there' | 'by'>[] {
+  const [a, b] = [amountIn(here, read), amountIn(there, read)];
+  if (a !== undefined && b !== undefined) return a === b ? [] : [{ here: told(here), there: told(there), by: exactSum([a, -b]) }];
+  return told(here) === told(there) ? [] : [{ here: told(here), there: told(there) }];
+}
+
+/** How they stand, in words; nothing where they agree. */
+export function reconciledWords({ same, unlike, lacks }: Reconciled): string | undefined {
+  if (lacks.length > 0) return `the list has no column ${lacks.map((name) => `“${name}”`).join(', ')}`;
+  if (unlike.length === 0) return undefined;
+  const count = (kind: Unlike['kind']) => unlike.filter((each) => each.kind === kind).length;
+  const parts = [
+    [count('only here'), 'only here'],
+    [count('only there'), 'only there'],
+    [count('differs'), 'different'],
+    [count('twice here'), 'twice here'],
+    [count('twice there'), 'twice there'],
+  ] as const;
+  return `${parts.flatMap(([n, what]) => (n > 0 ? [`${n} ${what}`] : [])).join(', ')}; ${same} ${same === 1 ? 'agrees' : 'agree'}`;
+}

@@ -1,0 +1,103 @@
+import { Component, computed, inject, input, output, signal } from '@angular/core';
+import { FormsModule } from '@angular/forms';
+import { ButtonDirective } from 'primeng/button';
+import { MultiSelect } from 'primeng/multiselect';
+import type { Check } from '../../../../core/checks/check';
+import { sameName } from '../../../../core/sheet/column';
+import { Api } from '../api';
+import { PipelineState } from '../pipeline/pipeline-state';
+import { asked } from '../shared/asked';
+import { Clipboard } from '../shared/clipboard';
+import { FailedLine } from '../shared/failed-line';
+import { Pick } from '../shared/pick';
+
+/** A check that the dataset agrees with a list: which, by which columns, and in which. */
+@Component({
+  selector: 'sieve-compare-check',
+  imports: [ButtonDirective, FailedLine, FormsModule, MultiSelect, Pick],
+  template: `
+    <sieve-failed-line [of]="[lists]" />
+    <span class="list">
+      <sieve-pick label="The list to compare with" [options]="names()" [value]="name()" placeholder="which list" (picked)="pick($event)" />
+      <label class="p-button p-component p-button-secondary p-button-outlined p-button-sm">Upload a CSV<input type="file" class="sr" accept=".csv,text/csv" (change)="upload($any($event.target))" /></label>
+    </span>
+    @if (list(); as list) {
+      @if (common().length === 0) {
+        <p class="small">“{{ list.name }}” and the dataset have no column of the same name. Its columns: {{ list.columns.join(', ') }}.</p>
+      } @else {
+        <p-multiselect [options]="$any(common())" [ngModel]="keys()" (ngModelChange)="keys.set($event)" ariaLabel="Columns that tell which row is meant" placeholder="by which columns" [maxSelectedLabels]="3" appendTo="body" [fluid]="true" size="small" />
+        <p-multiselect [options]="$any(others())" [ngModel]="values()" (ngModelChange)="values.set($event)" ariaLabel="Columns that are compared" placeholder="in which columns" [maxSelectedLabels]="3" appendTo="body" [fluid]="true" size="small" />
+        <button pButton type="button" size="small" [disabled]="keys().length === 0" (click)="add()">Compare at every refresh</button>
+      }
+    }
+  `,
+  styles: `
+    :host {
+      display: grid;
+      gap: 6px;
+    }
+    .list {
+      display: grid;
+      grid-template-columns: 1fr auto;
+      gap: 6px;
+    }
+    label:focus-within {
+      outline: 2px solid var(--copper);
+      outline-offset: 2px;
+    }
+    button {
+      justify-self: start;
+    }
+    p {
+      margin: 0;
+    }
+  `,
+})
+export class CompareCheck {
+  private readonly api = inject(Api);
+  private readonly state = inject(PipelineState);
+  private readonly clipboard = inject(Clipboard);
+  readonly columns = input.required<readonly string[]>();
+  readonly added = output<Check>();
+
+  private readonly uploads = signal(0);
+  protected readonly lists = asked(
+    () => ({ uploads: this.uploads() }),
+    () => this.api.lists(),
+    { keeps: true },
+  );
+  private readonly all = computed(() => (this.lists.value() ?? []).filter(({ is, name }) => !(is === 'dataset' && name === this.state.document()?.name)));
+  protected readonly names = computed(() => this.all().map(({ name }) => name));
+  protected readonly name = signal('');
+  protected readonly list = computed(() => this.all().find((each) => each.name === this.name()));
+  protected readonly common = computed(() => this.columns().filter((name) => this.list()?.columns.some((other) => sameName(other, name))));
+  protected readonly keys = signal<string[]>([]);
+  protected readonly values = signal<string[]>([]);
+  protected readonly others = computed(() => this.common().filter((name) => !this.keys().includes(name)));
+
+  protected pick(name: string) {
+    this.name.set(name);
+    this.keys.set([]);
+    this.values.set([]);
+  }
+
+  protected upload(input: HTMLInputElement) {
+    const [file] = input.files ?? [];
+    input.value = '';
+    if (!file) return;
+    this.api.uploadList(file).subscribe({
+      next: ({ name }) => {
+        this.uploads.update((n) => n + 1);
+        this.pick(name);
+      },
+      error: (error: Error) => this.clipboard.tell('error', error.message),
+    });
+  }
+
+  protected add() {
+    const { is, name, columns } = this.list()!;
+    const pair = (column: string) => ({ column, of: columns.find((other) => sameName(other, column))! });
+    this.added.emit({ id: crypto.randomUUID(), severity: 'tell', kind: 'agrees with', from: { is, name }, keys: this.keys().map(pair), columns: this.values().filter((each) => !this.keys().includes(each)).map(pair) });
+    this.pick('');
+  }
+}
