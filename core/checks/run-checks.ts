@@ -135,7 +135,7 @@ function addedUp({ column, is }: Extract<Check, { kind: 'adds up to' }>, cells: 
 const shown = (cell: Cell) => (typeof cell === 'number' ? plainNumber(cell) : `“${cellText(cell)}”`);
 
 /** What rows say together in some columns: of kinds that differ, so that 1 and "1" are two. */
-export const keyOf = (columns: readonly Column[], row: number): string | undefined => (columns.every(({ cells }) => isBlank(cells[row])) ? undefined : JSON.stringify(columns.map(({ cells }) => cells[row])));
+export const keyOf = (columns: readonly Column[], row: number): string | undefined => (columns.length === 1 && typeof columns[0].cells[row] === 'string' && columns[0].cells[row] !== '' ? `t${columns[0].cells[row]}` : columns.every(({ cells }) => isBlank(cells[row])) ? undefined : JSON.stringify(columns.map(({ cells }) => cells[row])));
 
 function doubled(columns: readonly Column[], rows: number): Failure[] {
   const seen = new Map<string, number>();

@@ -51,7 +51,7 @@ export function contentDifferences(rule: string, tables: Tables, unsettled: Read
     for (const column of columns) {
       if (settled.has(column)) continue;
       const kind = otherKind(column);
-      for (const other of kind ? [kind] : [otherUnit(column) ?? [], otherSize(column) ?? []].flat()) tell({ ...other, column: column.own.name, proposals: [{ decided: 'as it is' }, { decided: 'hold back' }] });
+      for (const other of kind ? [kind] : [otherUnit(column) ?? [], otherSize(column) ?? [], moreBlanks(column) ?? []].flat()) tell({ ...other, column: column.own.name, proposals: [{ decided: 'as it is' }, { decided: 'hold back' }] });
     }
   });
   return [...found.values()];
@@ -143,6 +143,17 @@ function otherUnit({ own, others }: Compared): Odd | undefined {
   const now = own.unit ?? '';
   if (before === undefined || before === now) return undefined;
   return { what: 'other unit', before, now, holds: before !== '' && now !== '' };
+}
+
+/** A column is filled in nearly every row of the others, or in so large a part less here. */
+const usuallyFilled = 0.95;
+const fewerFilled = 0.75;
+const leastCells = 8;
+
+/** Blank where the others are hardly ever: told, and not held back, as the print may be right. */
+function moreBlanks({ own, others }: Compared): Odd | undefined {
+  if (others.length < 3 || own.cells < leastCells || own.filled > fewerFilled * own.cells || !others.every(({ filled, cells }) => filled >= usuallyFilled * cells)) return undefined;
+  return { what: 'blanks', now: `${own.cells - own.filled} of ${own.cells}`, holds: false };
 }
 
 /** Powers of ten that part one size from another: more, the fewer reports there are to know it by. */

@@ -6,12 +6,20 @@ export interface PrintedNumber {
   readonly decimals: number;
   /** The decimal mark, where the print leaves no doubt which it is. */
   readonly mark?: '.' | ',';
+  /** Nothing but digits and a point stand there. */
+  readonly plain?: true;
 }
 
 const shape = /^[^\p{L}\d]{0,3}(?:\p{Sc}|\p{L}{1,4}\.?\s)?\s*[-−–+(]?\s*(\d(?:[\d.,'’ \u00a0\u202f\u2009]*\d)?)\s*[-−–)]?\s*(?:[%‰]|\p{Sc}|\p{L}{1,6}[²³]?\.?)?[*†‡§¹²³⁴-⁹)]*$/u;
 
+const plain = /^\d+(?:\.(\d{1,2}))?$/;
+
 /** The number that a text prints, with a unit or currency beside it or none; undefined where it prints no number. */
 export function printedNumber(text: string): PrintedNumber | undefined {
+  const simple = plain.exec(text);
+  if (simple) return simple[1] === undefined ? { size: Number(text), decimals: 0, plain: true } : { size: Number(text), decimals: simple[1].length, mark: '.', plain: true };
+  // What begins with a letter and is long is no number with a unit before it.
+  if (/^\p{L}{5}/u.test(text)) return undefined;
   const digits = shape.exec(text.trim())?.[1];
   if (digits === undefined) return undefined;
   const marks = digits.replace(/[^.,]/g, '');

@@ -6,7 +6,7 @@ import { locales } from '../values/locale';
 import { isUnit, scaleIn, unitBeside, unitIn } from '../values/unit';
 import type { Column } from '../sheet/column';
 import type { Sheet } from '../sheet/sheet';
-import { printedNumber } from './printed-number';
+import { printedNumber, type PrintedNumber } from './printed-number';
 
 /** What a column of a report looks like, as it was printed: enough to tell it from another, little enough to be kept. */
 export interface ColumnProfile {
@@ -14,7 +14,8 @@ export interface ColumnProfile {
   /** Where its heading stands. */
   readonly page?: number;
   readonly words?: readonly number[];
-  /** Texts that are not blank, of those looked at, and how many of them print a number. */
+  /** Cells that were looked at, those that are not blank, and how many of these print a number. */
+  readonly cells: number;
   readonly filled: number;
   readonly numbers: number;
   /** Quartiles of the sizes of its numbers, as powers of ten; zeros left out. */
@@ -56,7 +57,7 @@ export interface ReportProfile {
 }
 
 /** More rows than these are not looked at, but for every nth. */
-const mostRows = 2000;
+const mostRows = 400;
 const sampleSize = 24;
 const mostTexts = 50;
 
@@ -110,28 +111,37 @@ function headingRows({ rows }: Sheet): number {
   return body < 0 ? rows.length : body;
 }
 
+/** The cells of a column that are looked at, each with the number that it prints. Columns of one table have theirs in the same rows. */
+interface Sampled {
+  readonly texts: readonly string[];
+  readonly numbers: readonly (PrintedNumber | undefined)[];
+}
+
 function columnsOf(parts: readonly Part[]): Pick<TableProfile, 'columns' | 'smaller' | 'points' | 'commas'> {
   const marks = { '.': 0, ',': 0 };
   const names = [...new Set(parts.flatMap(({ sheet }) => sheet.columns.map(({ name }) => name)))];
-  const columns = names.map((name) => {
+  const sampled = parts.map(({ sheet, places }) => {
+    const stride = Math.ceil(places.length / mostRows);
+    return { sheet, places: stride === 1 ? places : places.filter((_, i) => i % stride === 0) };
+  });
+  const there: { profile: ColumnProfile; sample: Sampled }[] = [];
+  for (const name of names) {
     const texts: string[] = [];
+    let cells = 0;
     let named: { column: Column; sheet: Sheet } | undefined;
-    for (const { sheet, places } of parts) {
+    for (const { sheet, places } of sampled) {
       const column = sheet.columns.find((each) => each.name === name);
-      if (!column) continue;
-      named ??= { column, sheet };
-      const stride = Math.ceil(places.length / mostRows);
-      for (let i = 0; i < places.length; i += stride) {
-        const cell = column.cells[places[i]];
-        if (!isBlank(cell)) texts.push(cellText(cell).trim());
-      }
+      if (column) named ??= { column, sheet };
+      if (column) cells += places.length;
+      for (const place of places) texts.push(column && !isBlank(column.cells[place]) ? cellText(column.cells[place]).trim() : '');
     }
+    const sample = { texts, numbers: texts.map((text) => (text === '' ? undefined : printedNumber(text))) };
     const heading = named?.column.namedBy === undefined ? [] : named.sheet.rows.book.origins.places(named.column.namedBy);
     const first = heading[0]?.page;
-    return { name, ...(first === undefined ? {} : { page: first, words: heading.flatMap(({ page, words }) => (page === first ? [...words] : [])) }), ...profileOfTexts(texts, marks) };
-  });
-  const there = columns.filter(({ words, filled }) => words !== undefined || filled > 0);
-  return { columns: there, smaller: smallerOf(parts, there), points: marks['.'], commas: marks[','] };
+    const profile = { name, ...(first === undefined ? {} : { page: first, words: heading.flatMap(({ page, words }) => (page === first ? [...words] : [])) }), cells, ...profileOfTexts(sample, marks) };
+    if (profile.words !== undefined || profile.filled > 0) there.push({ profile, sample });
+  }
+  return { columns: there.map(({ profile }) => profile), smaller: smallerOf(there), points: marks['.'], commas: marks[','] };
 }
 
 /** Columns of numbers of which more are not held against each other, and rows with both that are needed. */
@@ -139,24 +149,20 @@ const mostPaired = 12;
 const leastRows = 5;
 const nearlyAll = 0.95;
 
-function smallerOf(parts: readonly Part[], columns: readonly ColumnProfile[]): [number, number][] {
-  const places = columns.flatMap(({ numbers, filled }, place) => (numbers >= leastRows && numbers >= nearlyAll * filled ? [place] : [])).slice(0, mostPaired);
-  const sizes = new Map(places.map((place) => [place, parts.flatMap(({ sheet, places: rows }) => {
-    const column = sheet.columns.find((each) => each.name === columns[place].name);
-    const stride = Math.ceil(rows.length / mostRows);
-    return rows.filter((_, i) => i % stride === 0).map((row) => (column && !isBlank(column.cells[row]) ? printedNumber(cellText(column.cells[row]))?.size : undefined));
-  })]));
+function smallerOf(columns: readonly { readonly profile: ColumnProfile; readonly sample: Sampled }[]): [number, number][] {
+  const places = columns.flatMap(({ profile: { numbers, filled } }, place) => (numbers >= leastRows && numbers >= nearlyAll * filled ? [place] : [])).slice(0, mostPaired);
   const pairs: [number, number][] = [];
   places.forEach((a, n) => {
+    const own = columns[a].sample.numbers;
     for (const b of places.slice(n + 1)) {
+      const others = columns[b].sample.numbers;
       let [less, more] = [0, 0];
-      const others = sizes.get(b)!;
-      sizes.get(a)!.forEach((size, row) => {
-        const other = others[row];
-        if (size === undefined || other === undefined || size === other) return;
+      for (let row = 0; row < own.length; row++) {
+        const [size, other] = [own[row]?.size, others[row]?.size];
+        if (size === undefined || other === undefined || size === other) continue;
         if (size < other) less++;
         else more++;
-      });
+      }
       if (less + more < leastRows) continue;
       if (less >= nearlyAll * (less + more)) pairs.push([a, b]);
       else if (more >= nearlyAll * (less + more)) pairs.push([b, a]);
@@ -166,37 +172,36 @@ function smallerOf(parts: readonly Part[], columns: readonly ColumnProfile[]): [
 }
 
 /** The column's texts as a profile; counts the decimal marks that it meets. */
-function profileOfTexts(texts: readonly string[], marks: Record<'.' | ',', number>): Omit<ColumnProfile, 'name'> {
+function profileOfTexts({ texts, numbers: printed }: Sampled, marks: Record<'.' | ',', number>): Omit<ColumnProfile, 'name' | 'cells'> {
   const sizes: number[] = [];
   const decimals = new Map<number, number>();
   const units = new Map<string, number>();
   const shapes = new Map<string, number>();
   const hashes = new Set<number>();
-  let numbers = 0;
-  for (const text of texts) {
+  let [filled, numbers] = [0, 0];
+  texts.forEach((text, i) => {
+    if (text === '') return;
+    filled++;
     hashes.add(hashOf(text));
-    const number = printedNumber(text);
-    if (!number) {
-      count(shapes, shapeOf(text));
-      continue;
-    }
+    const number = printed[i];
+    if (!number) return count(shapes, shapeOf(text));
     numbers++;
     if (number.size > 0) sizes.push(Math.log10(number.size));
     if (number.mark) marks[number.mark]++;
     count(decimals, number.decimals);
-    count(units, unitBeside(text));
-  }
+    count(units, number.plain ? '' : unitBeside(text));
+  });
   sizes.sort((a, b) => a - b);
   const at = (part: number) => rounded(sizes[Math.floor(part * (sizes.length - 1))]);
   const unit = most(units, numbers);
   const [shape] = [...shapes].sort((a, b) => b[1] - a[1]);
   return {
-    filled: texts.length,
+    filled,
     numbers,
     ...(sizes.length > 0 ? { sizes: [at(0.25), at(0.5), at(0.75)] as const } : {}),
     ...(numbers > 0 ? { decimals: most(decimals, numbers, 0) ?? -1 } : {}),
     ...(unit ? { unit } : {}),
-    ...(shape === undefined ? {} : { shape: shape[0], shaped: rounded(shape[1] / (texts.length - numbers)) }),
+    ...(shape === undefined ? {} : { shape: shape[0], shaped: rounded(shape[1] / (filled - numbers)) }),
     sample: [...hashes].sort((a, b) => a - b).slice(0, sampleSize),
   };
 }

@@ -36,7 +36,25 @@ export function tableDifferences(rule: string, tables: Tables, { knows }: Pick<E
   compare('order', ({ columns }) => columns.map((column) => `“${nameInPlace(column, columns)}”`).join(', '), { asked: (_, before, now) => before.split(', ').sort().join() === now.split(', ').sort().join() });
   compare('heading rows', ({ table }) => String(table.headingRows), { asked: (i) => !unsettled.has(i) });
   if (expected.length >= 3) compare('tables', ({ table }) => String(table.tables));
-  return [...found.values()];
+  const few = oddRowCounts(tables, expected);
+  return [...found.values(), ...few.map((each): Found => ({ ...each, what: 'rows', rule, column: '', holds: false, proposals: [{ decided: 'as it is' }] }))];
+}
+
+/** Beyond the usual band by as much as it is wide, as factors, and by this one at least. */
+const leastFactor = 1.5;
+const enoughReports = 4;
+
+/** Reports that have many more or many fewer rows than all others ever had. */
+function oddRowCounts(tables: Tables, expected: readonly number[]): { at: number[]; before: string; now: string }[] {
+  return tables.flatMap((table, i) => {
+    const others = expected.flatMap((each) => (each === i ? [] : [tables[each]!.table.rows]));
+    if (!table || table.seen.known || others.length < enoughReports) return [];
+    const [low, high] = [Math.min(...others), Math.max(...others)];
+    const { rows } = table.table;
+    const factor = Math.max(leastFactor, high / Math.max(1, low));
+    if (rows >= low / factor && rows <= high * factor) return [];
+    return [{ at: [i], before: low === high ? String(low) : `${low} to ${high}`, now: String(rows) }];
+  });
 }
 
 /** The name by which a column stands at its place: contents put back where they belong do not move the headings. */

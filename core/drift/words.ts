@@ -40,6 +40,10 @@ function clauseOf({ what, column, other, before, now }: Difference): string {
       return now === '' ? `nothing above the table says ${quoted(before!)} any more` : `above the table stands ${quoted(now!)}, where ${before === '' ? 'nothing was said of a scale' : `${quoted(before!)} stood`}`;
     case 'other marks':
       return `numbers are printed with ${now}, where they were with ${before}`;
+    case 'rows':
+      return `the table has ${now} ${now === '1' ? 'row' : 'rows'}, where the others have ${before}`;
+    case 'blanks':
+      return `${quoted(column)} is blank in ${now} rows, where it hardly ever was`;
     case 'misfits':
       return `${now} ${now!.includes('”, “') ? 'do' : 'does'} not fit the type of ${quoted(column)}`;
     case 'order':
@@ -110,5 +114,7 @@ const subjects: Readonly<Record<Answer['what'], string>> = {
   order: 'The order of columns',
   'heading rows': 'The number of heading rows',
   tables: 'The number of tables',
+  rows: 'The number of rows',
+  blanks: 'Blanks',
   misfits: 'Misfits',
 };
