@@ -3,10 +3,10 @@ import { describe, expect, it } from 'vitest';
 import { sentence } from '../sheet/problem';
 import { findTables } from '../reading/find-tables';
 import { page, words } from '../testing/print';
-import { carryReport } from '../pipeline/carry';
+import { carryReport, carryWhole } from '../pipeline/carry';
 import { parsePipeline } from '../pipeline/document';
 import { wouldTie } from './would-tie';
-import { addedUp, countTies, noTies, tied, tiesSentence } from './tied';
+import { addedUp, countTies, noTies, tied, tiedWhole, tiesSentence } from './tied';
 
 const step = (id: string, kind: string, settings: object = {}) => ({ id, kind, settings });
 const head = step('head', 'promote header rows', { rows: 1 });
@@ -47,6 +47,31 @@ describe('printed totals', () => {
     expect(new Set(ties([totals, types(), summed('Quay')]).ties.map(({ outcome }) => outcome))).toEqual(new Set(['equal']));
     const mixed = [...lines.slice(0, 4), lines[4].replace('Crab', 'Hake'), ...lines.slice(5)];
     expect(told(ties([totals, types(), summed('Species')], mixed)).slice(0, 1)).toEqual([['Total Saltby', 'Boxes', 'not comparable', 60, '“Boxes” holds amounts of other rows as well']]);
+  });
+
+  it('are compared as well where a step over all reports keeps them, each with the rows of its report', () => {
+    const document = parsePipeline({ format: 'able-sieve/pipeline', version: 1, name: 'Ties', take: [{ name: 'T', heading: ['Quay', 'Species'] }], eachTable: [head], allReports: [step('all', 'trim rows', { top: 0 }), totals, types()] });
+    const misprinted = lines.map((line) => line.replace('Total Fairlead                 61    318.80', 'Total Fairlead                 61    318.90'));
+    const carried = [lines, misprinted].map((text, i) => {
+      const pages = [page(words(text))];
+      return { ...carryReport(document, { key: `r${i + 1}`, path: `${i + 1}.pdf`, pages, tables: findTables(pages) }), key: `r${i + 1}` };
+    });
+    const whole = tiedWhole(document, carryWhole(document, carried), (key) => `${key}.pdf`);
+    expect(whole.ties.map(({ row, label, column, outcome }) => [row.report, label, column, outcome])).toEqual([
+      ['r1', 'Total Saltby', 'Boxes', 'equal'],
+      ['r1', 'Total Saltby', 'Value', 'equal'],
+      ['r1', 'Total Fairlead', 'Boxes', 'equal'],
+      ['r1', 'Total Fairlead', 'Value', 'equal'],
+      ['r1', 'Total', 'Boxes', 'equal'],
+      ['r1', 'Total', 'Value', 'equal'],
+      ['r2', 'Total Saltby', 'Boxes', 'equal'],
+      ['r2', 'Total Saltby', 'Value', 'equal'],
+      ['r2', 'Total Fairlead', 'Boxes', 'equal'],
+      ['r2', 'Total Fairlead', 'Value', 'off'],
+      ['r2', 'Total', 'Boxes', 'equal'],
+      ['r2', 'Total', 'Value', 'equal'],
+    ]);
+    expect(whole.problems.filter(({ kind }) => kind === 'tie-out').map(({ report, column }) => [report, column])).toEqual([['r2', 'Value']]);
   });
 
   it('that are off say where and by how much, until they are accepted as they are printed', () => {

@@ -1,7 +1,8 @@
-import type { CarriedReport } from '../pipeline/carry';
+import type { CarriedReport, CarriedWhole, Layer } from '../pipeline/carry';
 import type { AcceptedTotal, Pipeline } from '../pipeline/document';
 import type { TieCounts } from '../pipeline/told';
 import type { Problem } from '../sheet/problem';
+import type { Sheet } from '../sheet/sheet';
 import { zones } from '../steps/step';
 import type { LocaleName } from '../values/locale';
 import { plainNumber } from '../values/plain-number';
@@ -24,12 +25,23 @@ export const localeOfStep = (pipeline: Pipeline, id: string): LocaleName =>
 
 /** A report that was carried to its end, with its printed totals compared; each that is off is a problem, unless it was accepted. */
 export function tied(pipeline: Pipeline, carried: CarriedReport): TiedReport {
-  const ties = tieOuts(carried.layers, carried.sheet, (step) => localeOfStep(pipeline, step)).map((tie): Tie => {
-    const accepted = tie.outcome === 'off' ? pipeline.accepted.find((each) => isAccepted(each, carried.paper.path, tie)) : undefined;
+  const ties = tiesOf(pipeline, carried.layers, carried.sheet, () => carried.paper.path);
+  return { ...carried, ties, problems: [...carried.problems, ...ties.filter(isOff).map(offBy)] };
+}
+
+/** All reports carried to the end, with the totals that steps over all of them kept compared. @param pathOf of a report by its key */
+export function tiedWhole(pipeline: Pipeline, whole: CarriedWhole, pathOf: (report: string) => string): CarriedWhole & { readonly ties: readonly Tie[] } {
+  const ties = tiesOf(pipeline, whole.layers, whole.sheet, pathOf);
+  return { ...whole, ties, problems: [...whole.problems, ...ties.filter(isOff).map(offBy)] };
+}
+
+const isOff = ({ outcome, accepted }: Tie) => outcome === 'off' && accepted === undefined;
+
+const tiesOf = (pipeline: Pipeline, layers: readonly Layer[], final: Sheet, pathOf: (report: string) => string): Tie[] =>
+  tieOuts(layers, final, (step) => localeOfStep(pipeline, step)).map((tie): Tie => {
+    const accepted = tie.outcome === 'off' ? pipeline.accepted.find((each) => isAccepted(each, pathOf(tie.row.report), tie)) : undefined;
     return accepted ? { ...tie, accepted: accepted.why } : tie;
   });
-  return { ...carried, ties, problems: [...carried.problems, ...ties.filter(({ outcome, accepted }) => outcome === 'off' && accepted === undefined).map(offBy)] };
-}
 
 /** Whether a total was accepted as it is printed there. @param path of its report */
 export const isAccepted = (accepted: AcceptedTotal, path: string, { row, column, printed }: Pick<TieOut, 'row' | 'column' | 'printed'>) => accepted.report === path && accepted.table === row.table && accepted.row === row.ordinal && accepted.column === column && accepted.printed === printed;

@@ -321,7 +321,7 @@ const lineOf = ({ id, path, period, standingOf }: Fate['report'], state: ReportS
 
 /** A report's line with what the steps over all reports made of its rows. */
 const withShare = (line: RunReport, share: ShareOfWhole | undefined): RunReport =>
-  share ? { ...line, rows: share.rows, held: line.held + share.held, misfits: share.misfits, problems: [...line.problems, ...share.problems] } : line;
+  share ? { ...line, rows: share.rows, held: line.held + share.held, misfits: share.misfits, problems: [...line.problems, ...share.problems], ties: addedUp([...(line.ties ? [line.ties] : []), share.ties]) } : line;
 
 /** Waits for rows to be loaded. @returns why the database does not take them, if so */
 const takenBy = (load: Promise<void>): Promise<StoreError | undefined> =>

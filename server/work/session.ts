@@ -3,7 +3,7 @@ import type { MessagePort } from 'node:worker_threads';
 import { CarryCache, Stale, carryReport, carryWhole, type CarriedReport, type CarriedWhole, type Layer, type PageRange } from '../../core/pipeline/carry';
 import { parsePipeline, splitAllReports, type Pipeline } from '../../core/pipeline/document';
 import { runChecks } from '../../core/checks/run-checks';
-import { tied, type TiedReport } from '../../core/ties/tied';
+import { tied, tiedWhole, type Tie, type TiedReport } from '../../core/ties/tied';
 import { at, type Problem } from '../../core/sheet/problem';
 import type { Paper } from '../../core/steps/step';
 import { listsIn } from '../lists/list-files';
@@ -104,6 +104,8 @@ export async function carriedOf(document: string, task: ReportTask, { pages, unt
 
 /** All reports carried to the end, with the printed totals that steps kept of any of them or of all. */
 export interface WholeWithTotals extends CarriedWhole {
+  /** Of totals that steps over all reports kept. */
+  readonly ties: readonly Tie[];
   readonly totals: LoadedRows['totals'];
 }
 
@@ -117,8 +119,10 @@ export const wholeOf = (document: string, sources: readonly ReportTask[], pulse?
       totals.push(...totalsOf(result.layers, result.ties));
       reports.push({ key: source.key, sheet: result.sheet, paper: result.paper });
     }
-    const whole = carryWhole(await pipelineFrom(document), reports, { lists: listsIn(sources[0].cacheFolder), isStale: isStaleBy(pulse), now: () => performance.now() });
-    return { ...whole, totals: [...totals, ...totalsOf(whole.layers)] };
+    const pipeline = await pipelineFrom(document);
+    const pathOf = new Map(sources.map(({ key, path }) => [key, path]));
+    const whole = tiedWhole(pipeline, carryWhole(pipeline, reports, { lists: listsIn(sources[0].cacheFolder), isStale: isStaleBy(pulse), now: () => performance.now() }), (key) => pathOf.get(key) ?? '');
+    return { ...whole, totals: [...totals, ...totalsOf(whole.layers, whole.ties)] };
   });
 
 export interface LookedAt {

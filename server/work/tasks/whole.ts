@@ -1,4 +1,5 @@
-import { countsOf, heldIn, toldProblems } from '../../../core/pipeline/told';
+import { countTies } from '../../../core/ties/tied';
+import { countsOf, heldIn, toldProblems, type TieCounts } from '../../../core/pipeline/told';
 import type { WholeTold } from '../../../core/runs/run';
 import type { Problem } from '../../../core/sheet/problem';
 import type { Rows } from '../../../core/sheet/row';
@@ -13,6 +14,8 @@ export interface ShareOfWhole {
   readonly held: number;
   readonly misfits: number;
   readonly problems: readonly Problem[];
+  /** Of its printed totals that these steps kept. */
+  readonly ties: TieCounts;
 }
 
 export interface Whole {
@@ -25,7 +28,7 @@ export interface Whole {
 /** Carries all reports through the steps that need the whole. */
 export const whole = ({ document, sources, part, pulse }: { document: string; sources: readonly ReportTask[]; part: number; pulse?: Pulse }): Promise<OrUnreadable<Whole>> =>
   readable(async () => {
-    const { layers, sheet, problems: all, totals } = await wholeOf(document, sources, pulse);
+    const { layers, sheet, problems: all, totals, ties } = await wholeOf(document, sources, pulse);
     const problems = toldProblems(all);
     const keys = new Set(sources.map(({ key }) => key));
     const misfits = misfitsOf(sheet);
@@ -44,6 +47,7 @@ export const whole = ({ document, sources, part, pulse }: { document: string; so
         held: heldOf.reduce((sum, counts) => sum + (counts.get(key) ?? 0), 0),
         misfits: misfitsIn.get(key) ?? 0,
         problems: problems.filter(({ report }) => report === key),
+        ties: countTies(ties.filter(({ row }) => row.report === key)),
       },
     ]);
     return {
