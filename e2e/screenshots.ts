@@ -23,11 +23,11 @@ const picture = async (name: string) => {
 };
 
 try {
-  const make = async (pipeline: string, folder: string) => {
+  const make = async (pipeline: string, folder: string, more: object = {}) => {
     const made = await asOwner(server)('/api/pipelines', {
       method: 'POST',
       headers: { 'Content-Type': 'application/json' },
-      body: JSON.stringify({ document: JSON.parse(await readFile(pipeline, 'utf8')), folder: join(folders, basename(folder)) }),
+      body: JSON.stringify({ document: { ...(JSON.parse(await readFile(pipeline, 'utf8')) as object), ...more }, folder: join(folders, basename(folder)) }),
     });
     return ((await made.json()) as { id: number }).id;
   };
@@ -82,6 +82,21 @@ try {
   await (await dataset.find('sieve-published-totals li')).click();
   await dataset.until('the total on paper', async () => (await dataset.all('sieve-published-totals .frame.word')).length === 1);
   await picture('totals');
+
+  await dataset.press('Checks', 'sieve-dataset-page');
+  await dataset.press('Look for checks to keep', 'sieve-published-checks');
+  await dataset.until('the proposals', async () => (await dataset.all('sieve-published-checks .proposed li')).length > 3);
+  for (const which of [1, 1]) await (await dataset.find(`sieve-published-checks .proposed li:nth-child(${which}) button`)).click();
+  await dataset.until('two to be kept', async () => (await dataset.all('sieve-published-checks article')).length === 2);
+  await picture('checks');
+
+  const unanswered = await make(demoPipeline, demoFolder, { name: 'Landings, not answered yet', answers: [] });
+  await driver.get(`${server.url}pipelines/${unanswered}/needs`);
+  await dataset.refresh();
+  await dataset.press('Close this message');
+  await dataset.until('the heading on paper', async () => (await dataset.all('sieve-needs-page .frame.word')).length > 1);
+  await dataset.until('all reports', async () => (await dataset.slots()).every((slot) => !/waiting|reading/.test(slot)));
+  await picture('needs');
 
   await place('runs');
   const runs = new Runs(driver);
