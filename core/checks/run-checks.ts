@@ -12,6 +12,8 @@ interface Failure {
   readonly row?: number;
   readonly column?: string;
   readonly came: string;
+  /** The text of the cell, where it may be allowed. */
+  readonly text?: string;
 }
 
 /** Rows that fail one check that are told one by one. */
@@ -21,13 +23,16 @@ const mostTold = 3;
 export function runChecks(checks: readonly Check[], sheet: Sheet, report: string): Problem[] {
   return checks.flatMap((each) => {
     const failures = failuresOf(each, sheet.columns, sheet.rows.length);
-    const told = failures.slice(0, mostTold);
-    return told.map(({ row, column, came }, n): Problem => ({
+    // Of alike texts one is enough, so that each that came new can be told.
+    const texts = new Set<string>();
+    const told = failures.filter(({ text }) => text === undefined || (!texts.has(text) && texts.add(text))).slice(0, mostTold);
+    return told.map(({ row, column, came, text }, n): Problem => ({
       kind: 'check',
       report,
       check: each.id,
       ...(row === undefined ? {} : { page: sheet.rows.page(row), row: sheet.rows.id(row) }),
       ...(column === undefined ? {} : { column }),
+      ...(text === undefined ? {} : { text }),
       expected: `what is checked: ${checkSentence(each)}`,
       came,
       remedy: 'Look at the cell and its paper; where the paper is right, change the check.',
@@ -59,7 +64,7 @@ export function failuresOf(of: Check, all: readonly Column[], rows: number): Fai
       return cellsOf(of.column).flatMap((cell, row) => (isWithin(cell, of.least, of.most) ? [] : [{ row, column: of.column, came: shown(cell) }]));
     case 'allowed': {
       const values = new Set(of.values);
-      return cellsOf(of.column).flatMap((cell, row) => (isBlank(cell) || values.has(cellText(cell)) ? [] : [{ row, column: of.column, came: `“${cellText(cell)}”` }]));
+      return cellsOf(of.column).flatMap((cell, row) => (isBlank(cell) || values.has(cellText(cell)) ? [] : [{ row, column: of.column, came: `“${cellText(cell)}”`, text: cellText(cell) }]));
     }
     case 'sum':
       return unlike(of.columns.map(cellsOf), cellsOf(of.is), of.is, exactSum);

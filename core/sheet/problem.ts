@@ -47,6 +47,8 @@ export interface Problem extends Where {
   readonly expected: string;
   readonly came: string;
   readonly remedy: string;
+  /** The text of the cell, where it may be the answer. */
+  readonly text?: string;
   /** The kind of step that is the usual answer. */
   readonly offer?: string;
   /** So many like it, in the same column of the same step, are not told one by one. */

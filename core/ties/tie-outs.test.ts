@@ -94,7 +94,7 @@ describe('printed totals', () => {
     expect(told(ties([totals, step('types', 'set types', { types: [] })]))[0]).toEqual(['Total Saltby', 'Boxes', 'not comparable', 60, '“Boxes” holds texts in the end']);
   });
 
-  it('that are off are asked of rows that were held, and of rows that may be doubled', () => {
+  it('that are off are asked of rows that were held, that may be doubled, and of cells that may be read wrong', () => {
     const candidates = (eachReport: object[], text = lines) => {
       const { layers, ties: all } = ties(eachReport, text);
       const at = layers.findIndex(({ id }) => id === 'totals');
@@ -104,7 +104,9 @@ describe('printed totals', () => {
     expect(candidates([sift, totals, types()])[1]).toEqual(['Total Saltby', 'Value', [{ kind: 'held', step: 'Sift rows', label: 'Saltby · Hake · 12', amount: '1,014.40', page: 1 }]]);
     const twice = [...lines.slice(0, 3), lines[2], ...lines.slice(3)];
     expect(candidates([totals, types()], twice)[1]).toEqual(['Total Saltby', 'Value', [expect.objectContaining({ kind: 'doubled', amount: '862.40' }), expect.objectContaining({ kind: 'doubled', amount: '862.40' })]]);
-    expect(candidates([totals, types()], lines.map((line) => line.replace('1,876.80', '1,872.80')))).toEqual([['Total Saltby', 'Value', []]]);
+    expect(candidates([totals, types()], lines.map((line) => line.replace('1,876.80', '1,872.80')))).toEqual([['Total Saltby', 'Value', [{ kind: 'digit', label: 'Saltby · Hake · 12', amount: '1,014.40', instead: '1010.4', page: 1 }]]]);
+    expect(candidates([totals, types()], lines.map((line) => line.replace('862.40', 'B62.40')))[0]).toEqual(['Total Saltby', 'Value', [{ kind: 'misfit', label: 'Saltby · Sole · 48', amount: 'B62.40', instead: '862.4', page: 1 }]]);
+    expect(candidates([totals, types()], lines.map((line) => line.replace('1,876.80', '1,632.17')))).toEqual([['Total Saltby', 'Value', []]]);
   });
 
   it('of rounded amounts may be off by what rounding makes, and say so; counts never', () => {

@@ -3,14 +3,20 @@ import { cellText, isBlank, isError, type Cell } from '../values/cell';
 import { exactSum } from '../values/exact';
 import type { LocaleName } from '../values/locale';
 import { amountIn, amountReader } from '../values/amounts';
+import { decimalsOf, plainNumber } from '../values/plain-number';
 
-/** A row that would make a total tie out which is off: one that was held, or one that is there and may be doubled. */
+/**
+ * A row that would make a total tie out which is off: one that was held, one that is there and may be doubled, one whose text is no
+ * amount but nearly the one that lacks, or one in which a single digit may have been read or printed wrong.
+ */
 export interface WouldTie {
-  readonly kind: 'held' | 'doubled';
+  readonly kind: 'held' | 'doubled' | 'misfit' | 'digit';
   /** Title of the step that held it. */
   readonly step?: string;
   readonly label: string;
   readonly amount: string;
+  /** What would have to stand there instead. */
+  readonly instead?: string;
   readonly page: number;
 }
 
@@ -44,7 +50,24 @@ export function wouldTie(layers: readonly Layer[], at: number, row: number, colu
           return found ? [{ kind: 'held', step: title, label: labelOf(columns, place, found.name), amount: cellText(found.cells[place]), page: rows.page(place) }] : [];
         }),
   );
-  return [...kept, ...doubled].slice(0, most);
+  const near = own.flatMap((place): WouldTie[] => {
+    const cell = cells[place];
+    if (isBlank(cell)) return [];
+    const about = { label: labelOf(sheet.columns, place, column), amount: cellText(cell), page: sheet.rows.page(place) };
+    const amount = amountIn(cell, read);
+    if (amount === undefined) return amountIn(withDigits(cellText(cell)), read) === off ? [{ kind: 'misfit', ...about, instead: plainNumber(off) }] : [];
+    const wanted = exactSum([amount, off]);
+    return isOneDigitApart(amount, wanted, decimalsOf([printed])) ? [{ kind: 'digit', ...about, instead: plainNumber(wanted) }] : [];
+  });
+  return [...kept, ...doubled, ...near].slice(0, most);
+}
+
+/** A text with the letters that are taken for digits as such. */
+const withDigits = (text: string): string => text.replace(/[OoQ]/g, '0').replace(/[lI|]/g, '1').replace(/S/g, '5').replace(/B/g, '8').replace(/Z/g, '2');
+
+function isOneDigitApart(a: number, b: number, decimals: number): boolean {
+  const [left, right] = [a, b].map((amount) => amount.toFixed(decimals));
+  return left.length === right.length && [...left].filter((sign, i) => sign !== right[i]).length === 1;
 }
 
 /** The first texts of a row beside a column. */

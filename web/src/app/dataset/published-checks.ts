@@ -22,6 +22,8 @@ interface ShownCheck {
   readonly says: string;
   readonly stands: string;
   readonly fails: boolean;
+  /** Texts that are not among those allowed. */
+  readonly unlisted: readonly string[];
   readonly failing: readonly { readonly report: number; readonly path: string; readonly problems: readonly Problem[] }[];
 }
 
@@ -41,6 +43,9 @@ interface ShownCheck {
                 <sieve-reconciled-list [check]="each.check.id" (look)="look.emit($event)" />
               }
             </details>
+          }
+          @for (text of each.unlisted; track text) {
+            <button pButton type="button" size="small" severity="secondary" [outlined]="true" (click)="allow(each.check, text)">Allow “{{ text }}”</button>
           }
           @for (report of each.failing.slice(0, most); track report.report) {
             <ul>
@@ -169,7 +174,8 @@ export class PublishedChecks {
       });
       const note = notes.find((each) => each.check === check.id);
       const isNew = this.of().version !== this.state.pipeline()?.version;
-      return { check, says: checkSentence(check), failing, fails: note !== undefined || failing.length > 0, stands: note ? note.came : failing.length > 0 ? `fails in ${plural(failing.length, 'report')}` : isNew ? 'holds, or counts from the next refresh on' : `holds in ${plural(this.reports(), 'report')}` };
+      const unlisted = check.kind === 'allowed' ? [...new Set(failing.flatMap((each) => each.problems.flatMap(({ text }) => text ?? [])))].filter((text) => !check.values.includes(text)) : [];
+      return { check, says: checkSentence(check), failing, unlisted, fails: note !== undefined || failing.length > 0, stands: note ? note.came : failing.length > 0 ? `fails in ${plural(failing.length, 'report')}` : isNew ? 'holds, or counts from the next refresh on' : `holds in ${plural(this.reports(), 'report')}` };
     });
   });
 
@@ -184,6 +190,11 @@ export class PublishedChecks {
 
   protected remove(check: Check) {
     this.change((this.state.document()?.checks ?? []).filter(({ id }) => id !== check.id));
+  }
+
+  /** The list of what is allowed grows. */
+  protected allow(check: Check, text: string) {
+    this.change((this.state.document()?.checks ?? []).map((each) => (each.id === check.id && each.kind === 'allowed' ? { ...each, values: [...each.values, text] } : each)));
   }
 
   protected setSeverity(check: Check, severity: CheckSeverity) {

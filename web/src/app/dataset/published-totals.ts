@@ -3,6 +3,7 @@ import { FormsModule } from '@angular/forms';
 import { ButtonDirective } from 'primeng/button';
 import { InputText } from 'primeng/inputtext';
 import { Listbox } from 'primeng/listbox';
+import type { WouldTie } from '../../../../core/ties/would-tie';
 import { Api } from '../api';
 import { PipelineState } from '../pipeline/pipeline-state';
 import { asked } from '../shared/asked';
@@ -38,9 +39,7 @@ import type { ToldTie, ToldTies } from './told-ties';
       @if (tie.outcome === 'off') {
         <div class="answer">
           @for (row of paperOf.value()?.wouldTie ?? []; track $index) {
-            <p class="would">
-              {{ row.kind === 'held' ? 'It would tie out with “' + row.label + '” (' + row.amount + ', page ' + row.page + '), which “' + row.step + '” held.' : 'It would tie out without “' + row.label + '” (' + row.amount + ', page ' + row.page + '): is that row there twice?' }}
-            </p>
+            <p class="would">{{ saysOf(row) }}</p>
           }
           @if (tie.accepted !== undefined) {
             <span>Misprinted on paper: {{ tie.accepted || 'no reason given' }}{{ tie.pending ? ' (counts from the next refresh on)' : '' }}</span>
@@ -126,6 +125,21 @@ export class PublishedTotals {
         this.looksAt.set(undefined);
       });
     });
+  }
+
+  /** What would make the total tie out, in a sentence. */
+  protected saysOf({ kind, label, amount, page, step, instead }: WouldTie): string {
+    const row = `“${label}” (${amount}, page ${page})`;
+    switch (kind) {
+      case 'held':
+        return `It would tie out with ${row}, which “${step}” held.`;
+      case 'doubled':
+        return `It would tie out without ${row}: is that row there twice?`;
+      case 'misfit':
+        return `It would tie out if ${row} were ${instead}: it is no amount as it stands.`;
+      case 'digit':
+        return `It would tie out if ${row} were ${instead}: one digit may be read or printed wrong.`;
+    }
   }
 
   protected choose(tie: ToldTie | null) {
