@@ -92,21 +92,31 @@ function swappedPairs(columns: readonly Compared[]): [Compared, Compared][] {
 /** Reports in which one column is always the smaller, at least, to tell that they are swapped where it is the larger. */
 const leastReports = 3;
 
-/** Pairs of which the one that has the smaller numbers in all reports before has the larger now, row by row. */
+/** How much the ratio of two columns may move, as a part of it and as a power of ten, to be taken for the same turned round. */
+const sameRatio = 0.35;
+const nearRatio = 0.01;
+
+/**
+ * Pairs of which the one that has the smaller numbers in all reports before has the larger now, row by row, and by as much: that
+ * one outgrows the other happens, but not that it does so by just what it lacked.
+ */
 function turnedPairs(table: ResolvedTable, others: readonly ResolvedTable[], columns: readonly Compared[]): [Compared, Compared][] {
-  const keysOf = ({ columns: own, table: { columns: printed, smaller } }: ResolvedTable) => {
+  const ratiosOf = ({ columns: own, table: { columns: printed, smaller } }: ResolvedTable) => {
     const keyAt = (place: number) => own.find((column) => column.printed === printed[place])?.key;
-    return new Set(smaller.map(([a, b]) => JSON.stringify([keyAt(a), keyAt(b)])));
+    return new Map(smaller.map(([a, b, ratio]) => [JSON.stringify([keyAt(a), keyAt(b)]), ratio]));
   };
-  const now = keysOf(table);
-  const before = others.map(keysOf);
+  const now = ratiosOf(table);
+  const before = others.map(ratiosOf);
   const pairs: [Compared, Compared][] = [];
   columns.forEach((a) => {
     for (const b of columns) {
-      if (a === b || !now.has(JSON.stringify([b.key, a.key])) || pairs.flat().some((used) => used === a || used === b)) continue;
-      const straight = before.filter((each) => each.has(JSON.stringify([a.key, b.key]))).length;
-      const turned = before.filter((each) => each.has(JSON.stringify([b.key, a.key]))).length;
-      if (straight >= leastReports && turned < straight / 4 && straight + turned >= 0.8 * before.length) pairs.push(columns.indexOf(a) < columns.indexOf(b) ? [a, b] : [b, a]);
+      const turned = now.get(JSON.stringify([b.key, a.key]));
+      if (a === b || turned === undefined || pairs.flat().some((used) => used === a || used === b)) continue;
+      const straight = before.flatMap((each) => each.get(JSON.stringify([a.key, b.key])) ?? []);
+      const against = before.filter((each) => each.has(JSON.stringify([b.key, a.key]))).length;
+      if (straight.length < leastReports || against >= straight.length / 4 || straight.length + against < 0.8 * before.length) continue;
+      const usualRatio = median(straight);
+      if (Math.abs(turned - usualRatio) <= sameRatio * usualRatio + nearRatio) pairs.push(columns.indexOf(a) < columns.indexOf(b) ? [a, b] : [b, a]);
     }
   });
   return pairs;

@@ -61,6 +61,8 @@ export interface Expecting {
   spelled(name: string): string;
   /** Does a step name this column, exactly so, or a setting say this? */
   knows(name: string): boolean;
+  /** A step turns columns into rows by a rule: those that it does not name come and go as they like. */
+  readonly flows?: boolean;
 }
 
 /** A difference as it is found, before it is said of which reports. */

@@ -38,8 +38,8 @@ export interface TableProfile {
   readonly headingRows: number;
   readonly rows: number;
   readonly columns: readonly ColumnProfile[];
-  /** Pairs of columns, by their places, the first of which has the smaller number in nearly every row that has both. */
-  readonly smaller: readonly (readonly [number, number])[];
+  /** Pairs of columns, by their places, the first of which has the smaller number in nearly every row that has both; and by how much: the middle of the ratios, as a power of ten. */
+  readonly smaller: readonly (readonly [number, number, ratio: number])[];
   /** Numbers that show beyond doubt a point, or a comma, as their decimal mark. */
   readonly points: number;
   readonly commas: number;
@@ -146,26 +146,29 @@ function columnsOf(parts: readonly Part[]): Pick<TableProfile, 'columns' | 'smal
 
 /** Columns of numbers of which more are not held against each other, and rows with both that are needed. */
 const mostPaired = 12;
-const leastRows = 5;
+const leastRows = 8;
 const nearlyAll = 0.95;
 
-function smallerOf(columns: readonly { readonly profile: ColumnProfile; readonly sample: Sampled }[]): [number, number][] {
+function smallerOf(columns: readonly { readonly profile: ColumnProfile; readonly sample: Sampled }[]): [number, number, number][] {
   const places = columns.flatMap(({ profile: { numbers, filled } }, place) => (numbers >= leastRows && numbers >= nearlyAll * filled ? [place] : [])).slice(0, mostPaired);
-  const pairs: [number, number][] = [];
+  const pairs: [number, number, number][] = [];
   places.forEach((a, n) => {
     const own = columns[a].sample.numbers;
     for (const b of places.slice(n + 1)) {
       const others = columns[b].sample.numbers;
       let [less, more] = [0, 0];
+      const ratios: number[] = [];
       for (let row = 0; row < own.length; row++) {
         const [size, other] = [own[row]?.size, others[row]?.size];
         if (size === undefined || other === undefined || size === other) continue;
         if (size < other) less++;
         else more++;
+        if (size > 0 && other > 0) ratios.push(Math.abs(Math.log10(other / size)));
       }
-      if (less + more < leastRows) continue;
-      if (less >= nearlyAll * (less + more)) pairs.push([a, b]);
-      else if (more >= nearlyAll * (less + more)) pairs.push([b, a]);
+      if (less + more < leastRows || ratios.length === 0) continue;
+      const ratio = Math.round(1000 * ratios.sort((x, y) => x - y)[ratios.length >> 1]) / 1000;
+      if (less >= nearlyAll * (less + more)) pairs.push([a, b, ratio]);
+      else if (more >= nearlyAll * (less + more)) pairs.push([b, a, ratio]);
     }
   });
   return pairs;

@@ -1,4 +1,5 @@
 import type { Expecting } from '../drift/differences';
+import type { ColumnChoice } from '../steps/column-choice';
 import { sameName } from '../sheet/column';
 import { zones } from '../steps/step';
 import type { Pipeline } from './document';
@@ -12,5 +13,6 @@ export function expectingOf({ answers, spellings, ...document }: Pick<Pipeline, 
   };
   for (const zone of zones) for (const step of document[zone]) if (!step.off) collect(step.settings);
   for (const { to, from } of spellings) collect([to, from]);
-  return { answers, spelled: (name) => spellings.find(({ from }) => from.some((each) => sameName(each, name)))?.to ?? name, knows: (name) => said.has(name) };
+  const flows = zones.some((zone) => document[zone].some(({ kind, off, settings }) => !off && kind === 'unpivot' && (settings['columns'] as ColumnChoice).by !== 'names'));
+  return { answers, flows, spelled: (name) => spellings.find(({ from }) => from.some((each) => sameName(each, name)))?.to ?? name, knows: (name) => said.has(name) };
 }

@@ -31,7 +31,7 @@ import { PipelineState } from './pipeline-state';
         </div>
       }
       @if (state.running.ended(); as ended) {
-        <div class="ended" role="status" [class.error]="ended.state === 'failed' || ended.state === 'nothing published'">
+        <div class="ended over" role="status" [class.error]="ended.state === 'failed' || ended.state === 'nothing published'">
           <span class="grow">Refresh: {{ ended.state }}. {{ ended.message }}</span>
           @if (ended.needsAnswer) {
             <a pButton severity="secondary" [outlined]="true" [routerLink]="['/pipelines', state.id(), 'needs']">Answer</a>
@@ -64,6 +64,17 @@ import { PipelineState } from './pipeline-state';
       padding: 3px 16px;
       background: var(--verdigris-soft);
       border-bottom: 1px solid var(--line);
+    }
+    /* How a refresh ended lies over the foot of the page, and moves nothing. */
+    .over {
+      position: fixed;
+      left: 16px;
+      right: 16px;
+      bottom: 8px;
+      z-index: 20;
+      border: 1px solid var(--line);
+      border-radius: 6px;
+      box-shadow: 0 4px 16px rgb(0 0 0 / 18%);
     }
     .ended.error {
       background: var(--madder-soft);

@@ -1,0 +1,40 @@
+import { describe, expect, it } from 'vitest';
+import { nameKey } from './name-key';
+
+describe('the key of a column name', () => {
+  it.each([
+    ['Boxes', 'Boxes'],
+    ['  No. of   boxes ', 'No. of boxes'],
+    ['Price 2', 'Price 2'],
+    ['Size 10', 'Size 10'],
+    ['M3', 'M3'],
+    ['March', '◷'],
+    ['March 2025', '◷'],
+    ['Mar-25', '◷'],
+    ['März 2025', '◷'],
+    ['3 March', '◷'],
+    ['Jan-Mar 2025', '◷'],
+    ['2025', '◷'],
+    ['2024/25', '◷'],
+    ['Q2', '◷'],
+    ['Q2 2025', '◷'],
+    ['KW 24', '◷'],
+    ['Week 24', '◷'],
+    ['FY25', '◷'],
+    ['17', '◷'],
+    ['31.03.2025', '◷'],
+    ['Balance at 31.03.2025', 'Balance at ◷'],
+    ['Landed Jan 2025', 'Landed ◷'],
+    ['Plan 2026 (t)', 'Plan ◷ (t)'],
+    ['Mon 3', 'Mon ◷'],
+    ['Tue 14', 'Tue ◷'],
+    ['Mo 03.06.', 'Mo ◷'],
+    ['Marrow Quay', 'Marrow Quay'],
+    ['Maybe', 'Maybe'],
+    ['Boxes out', 'Boxes out'],
+    ['Set', 'Set'],
+    ['set 2025', '◷'],
+    ['H2O', 'H2O'],
+    ['Second half', 'Second half'],
+  ])('“%s” is “%s”', (name, key) => expect(nameKey(name)).toBe(key));
+});
