@@ -141,6 +141,13 @@ describe('what is the same is not told', () => {
     expect(told(now)).toEqual(['holds: In 2025-W03, 2025-W06, 2025-W09 ... (4 reports), a column “Remark” stands between “Boxes” and “Weight kg”.']);
   });
 
+  it('as a question, of a column that the steps leave out by name, as long as nothing is published', () => {
+    const grade: Story = { change: withColumn('Grade', () => 'A') };
+    const leavesOut = (name: string) => name === 'Grade';
+    expect(told(seenIn(grade), { leavesOut })).toEqual(['look: From 2025-W09 on (4 reports), a column “Grade” stands between “Boxes” and “Weight kg”.']);
+    expect(told(seenIn({ ...grade, known: (n) => n < 9 }), { leavesOut })).toEqual(['holds: From 2025-W09 on (4 reports), a column “Grade” stands between “Boxes” and “Weight kg”.']);
+  });
+
   it('of columns that a step turns into rows by a rule', () => {
     const quays: Change = (rows, n) => withColumn(['Saltby', 'Tern Point', 'Old Lantern'][n % 3], () => '12')(rows, n);
     expect(told(seenIn({ from: 1, change: quays }), { flows: true })).toEqual([]);

@@ -63,6 +63,8 @@ export interface Expecting {
   knows(name: string): boolean;
   /** A step turns columns into rows by a rule: those that it does not name come and go as they like. */
   readonly flows?: boolean;
+  /** Does a step keep only columns that it names, and not this one? */
+  leavesOut?(name: string): boolean;
 }
 
 /** A difference as it is found, before it is said of which reports. */

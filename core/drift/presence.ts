@@ -36,10 +36,12 @@ export function presenceDifferences(rule: string, tables: Tables, expecting: Exp
   for (const { key, at } of [...added, ...missing]) for (const i of at) unsettled.set(i, (unsettled.get(i) ?? new Set()).add(key));
 
   const pairs = inPlaceOf(added, missing, tables);
+  // Before anything is published the document is made with all reports at hand: what its steps leave out by name is decided.
+  const accepted = tables.some((table) => table?.seen.known);
   const found = [
     ...added.map((each): Found => {
       const pair = pairs.find(({ comes }) => comes === each);
-      return { what: 'new column', rule, column: each.name, ...(pair?.whole ? { other: pair.goes.name } : {}), ...between(each, tables), at: each.at, holds: true, proposals: [...sameAs(each, pairs), { decided: 'as it is' }, { decided: 'leave out' }, { decided: 'hold back' }] };
+      return { what: 'new column', rule, column: each.name, ...(pair?.whole ? { other: pair.goes.name } : {}), ...between(each, tables), at: each.at, holds: pair?.whole === true || accepted || expecting.leavesOut?.(each.name) !== true, proposals: [...sameAs(each, pairs), { decided: 'as it is' }, { decided: 'leave out' }, { decided: 'hold back' }] };
     }),
     ...missing.filter((each) => !pairs.some(({ goes, whole }) => whole && goes === each)).map((each): Found => ({ what: 'missing column', rule, column: each.name, at: each.at, holds: true, proposals: [{ decided: 'as it is' }, { decided: 'hold back' }] })),
   ];

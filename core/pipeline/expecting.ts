@@ -14,5 +14,7 @@ export function expectingOf({ answers, spellings, ...document }: Pick<Pipeline, 
   for (const zone of zones) for (const step of document[zone]) if (!step.off) collect(step.settings);
   for (const { to, from } of spellings) collect([to, from]);
   const flows = zones.some((zone) => document[zone].some(({ kind, off, settings }) => !off && kind === 'unpivot' && (settings['columns'] as ColumnChoice).by !== 'names'));
-  return { answers, flows, spelled: (name) => spellings.find(({ from }) => from.some((each) => sameName(each, name)))?.to ?? name, knows: (name) => said.has(name) };
+  const keeps = zones.flatMap((zone) => document[zone].flatMap(({ kind, off, settings }) => (!off && kind === 'pick columns' && (settings['columns'] as ColumnChoice).by === 'names' ? [settings['columns'] as Extract<ColumnChoice, { by: 'names' }>] : [])));
+  const leavesOut = (name: string) => keeps.some(({ names }) => !names.some((each) => sameName(each, name)));
+  return { answers, flows, leavesOut, spelled: (name) => spellings.find(({ from }) => from.some((each) => sameName(each, name)))?.to ?? name, knows: (name) => said.has(name) };
 }
