@@ -110,7 +110,8 @@ describe('set types in the browser', () => {
     await bench.goTo('Dataset');
     const dataset = new Dataset(browser.driver);
     await dataset.until('the published rows', async () => (await dataset.all('sieve-grid td.misfit')).length === 1);
-    await (await dataset.find('sieve-grid td.misfit')).click();
+    // The rows are fetched anew when the run has ended.
+    await dataset.until('the misfit', async () => (await dataset.find('sieve-grid td.misfit')).click().then(() => true));
     await dataset.untilText('sieve-dataset-page .said', /It starts at “Set types”/);
     await dataset.press('to that step', 'sieve-dataset-page .said');
     await bench.headingIs(/^After “Set types”/);

@@ -65,12 +65,12 @@ import { PipelineState } from './pipeline-state';
       background: var(--verdigris-soft);
       border-bottom: 1px solid var(--line);
     }
-    /* How a refresh ended lies over the foot of the page, and moves nothing. */
+    /* How a refresh ended lies over the page above its foot, and moves nothing. */
     .over {
       position: fixed;
-      left: 16px;
       right: 16px;
-      bottom: 8px;
+      max-width: min(860px, calc(100vw - 32px));
+      bottom: 48px;
       z-index: 20;
       border: 1px solid var(--line);
       border-radius: 6px;

@@ -68,13 +68,6 @@ const slotWidth = 56;
       color: var(--ochre);
     }
     .slots > button,
-    b .pi {
-      margin-left: 3px;
-      font-size: 10px;
-    }
-    b .pi-exclamation-triangle {
-      color: var(--ochre);
-    }
     .hole {
       flex: 1 0 54px;
       min-width: 0;
@@ -119,6 +112,13 @@ const slotWidth = 56;
       color: var(--ink);
       overflow: hidden;
       text-overflow: ellipsis;
+    }
+    b .pi {
+      margin-left: 3px;
+      font-size: 10px;
+    }
+    b .pi-exclamation-triangle {
+      color: var(--ochre);
     }
     .slots > .passes {
       border-top-color: var(--verdigris);
