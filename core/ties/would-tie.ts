@@ -22,6 +22,7 @@ export interface WouldTie {
 
 /** So many are told: where every second row would do, none of them says much. */
 const most = 5;
+const fewDigits = 2;
 
 /**
  * Rows whose amount is just what a total is off by.
@@ -59,7 +60,8 @@ export function wouldTie(layers: readonly Layer[], at: number, row: number, colu
     const wanted = exactSum([amount, off]);
     return isOneDigitApart(amount, wanted, decimalsOf([printed])) ? [{ kind: 'digit', ...about, instead: plainNumber(wanted) }] : [];
   });
-  return [...kept, ...doubled, ...near].slice(0, most);
+  const digits = near.filter(({ kind }) => kind === 'digit');
+  return [...kept, ...doubled, ...near.filter(({ kind }) => kind === 'misfit'), ...(digits.length <= fewDigits ? digits : [])].slice(0, most);
 }
 
 /** A text with the letters that are taken for digits as such. */

@@ -75,7 +75,7 @@ interface ShownCheck {
         <sieve-notice kind="loading">Looking through all reports</sieve-notice>
       } @else {
         <ul class="proposed">
-          @for (proposal of proposals.value() ?? []; track proposal.check.id) {
+          @for (proposal of proposed(); track proposal.check.id) {
             <li>
               <span>{{ sentenceOf(proposal.check) }}, <span class="small">in {{ proposal.reports }} of {{ reports() }} reports</span></span>
               <button pButton type="button" size="small" severity="secondary" [outlined]="true" (click)="keep(proposal.check)" [attr.aria-label]="'Keep: ' + sentenceOf(proposal.check)">Keep</button>
@@ -131,6 +131,9 @@ interface ShownCheck {
       margin: 0;
       padding: 0;
     }
+    .proposed .p-button {
+      flex: none;
+    }
     .proposed li {
       display: flex;
       justify-content: space-between;
@@ -162,6 +165,9 @@ export class PublishedChecks {
     { keeps: true },
   );
 
+  /** Those that are not kept yet. */
+  protected readonly proposed = computed(() => (this.proposals.value() ?? []).filter(({ check }) => !this.state.document()?.checks.some(({ id }) => id === check.id)));
+
   /** The checks of the document; how they stood when the rows were published, in reports published or held back then. */
   protected readonly checks = computed((): ShownCheck[] => {
     const waiting = (this.state.lastRun.value()?.reports ?? []).filter(({ state }) => state === 'held back' || state === 'stale');
@@ -185,7 +191,8 @@ export class PublishedChecks {
   }
 
   protected keep(check: Check) {
-    this.change([...(this.state.document()?.checks ?? []), check]);
+    const there = this.state.document()?.checks ?? [];
+    if (!there.some(({ id }) => id === check.id)) this.change([...there, check]);
   }
 
   protected remove(check: Check) {
