@@ -1,4 +1,4 @@
-import type { Found } from './differences';
+import type { Found } from './difference';
 import { moment } from './name-key';
 import type { ColumnProfile } from './profile';
 import { distance, median, oneShape, overlap, referenceOf, shareOf, usual, type Reference } from './reference';

@@ -4,7 +4,8 @@ import { random } from '../../demo/random';
 import type { Sheet } from '../sheet/sheet';
 import { textSheet } from '../testing/sheets';
 import type { Answer } from './answers';
-import { answerTo, differencesOf, type Difference, type Expecting, type Seen } from './differences';
+import type { Difference, Expecting, Seen } from './difference';
+import { answerTo, differencesOf } from './differences';
 import { profileOf, type TableProfile } from './profile';
 import { decisionWords, differenceProblem, differenceSentence } from './words';
 

@@ -1,4 +1,4 @@
-import type { Found, Seen } from './differences';
+import type { Found, Seen } from './difference';
 
 /**
  * Texts that do not fit their column in reports that come to a dataset which is there: while steps are designed, misfits are

@@ -1,5 +1,5 @@
 import { covers, type Answer } from './answers';
-import type { Expecting, Found, Proposal } from './differences';
+import type { Expecting, Found, Proposal } from './difference';
 import { moment, nameKey } from './name-key';
 import { likenessOf, referenceOf } from './reference';
 import { columnOf, expectedOf, type ResolvedColumn, type ResolvedTable } from './resolved';

@@ -1,5 +1,5 @@
 import { answeredName, changing } from './answers';
-import type { Expecting, Seen } from './differences';
+import type { Expecting, Seen } from './difference';
 import { moment, nameKey } from './name-key';
 import type { ColumnProfile, TableProfile } from './profile';
 

@@ -1,5 +1,5 @@
 import { asReport } from '../values/marks';
-import type { Expecting, Found } from './differences';
+import type { Expecting, Found } from './difference';
 import { usual } from './reference';
 import { expectedOf, type ResolvedColumn, type ResolvedTable } from './resolved';
 

@@ -1,6 +1,6 @@
 import type { Problem } from '../sheet/problem';
 import type { Answer, Decision } from './answers';
-import type { Difference, Proposal, Span } from './differences';
+import type { Difference, Proposal, Span } from './difference';
 
 const quoted = (name: string) => `“${name}”`;
 const counted = (n: number) => `${n} ${n === 1 ? 'report' : 'reports'}`;

@@ -1,4 +1,4 @@
-import { answeredName, changing, type Answer } from '../drift/answers';
+import { changing } from '../drift/answers';
 import { profileOf, type ReportProfile } from '../drift/profile';
 import { takenSheet } from '../intake/table-sheet';
 import { takeTables, type ReportRead, type TakeMatch } from '../intake/take';
@@ -7,9 +7,9 @@ import { noLists, type Lists } from '../sheet/list';
 import { RowBook } from '../sheet/row';
 import { emptySheet, parted, sheet as makeSheet, type Sheet } from '../sheet/sheet';
 import { kindOf, titleOf, type Step } from '../steps/kinds';
-import { renamedTo } from '../steps/rename';
 import { lettingPass } from '../steps/let-pass';
 import type { HeldRows, Overwritten, Paper, Papers, Printed, StepResult, Zone } from '../steps/step';
+import { withAnswers } from './answered-columns';
 import { append, partialColumns, spelled } from './append';
 import { splitAllReports, type Pipeline } from './document';
 import { builtIn, builtInTitles, type BuiltIn } from './layers';
@@ -215,7 +215,7 @@ export function carryReport(pipeline: Pipeline, input: ReportRead, { until, page
     if (!named && ran.sheets.some(({ columns }) => columns.some((column) => column.namedBy !== undefined))) {
       named = ran.sheets;
       prefix += `\nanswers ${JSON.stringify(answers)}`;
-      ran = cache.step(prefix, () => withAnswers(ran, answers, matches));
+      ran = cache.step(prefix, () => ({ ...ran, ...withAnswers(ran.sheets, ran.layer, answers, matches) }));
     }
     ({ sheets, titles } = ran);
     layers.push(ran.layer);
@@ -242,22 +242,6 @@ export function carryReport(pipeline: Pipeline, input: ReportRead, { until, page
   ];
   stages.some((stage) => stage());
   return done();
-}
-
-/** The columns as the answers to differences have them: called as before, or left out. */
-function withAnswers(ran: Ran, answers: readonly Answer[], matches: readonly TakeMatch[]): Ran {
-  if (answers.length === 0) return ran;
-  const problems: Problem[] = [];
-  const leftOut: Sheet[] = [];
-  const sheets = ran.sheets.map((each) => {
-    const rule = each.rows.length > 0 ? matches.find(({ table }) => table === each.rows.table(0))?.rule : undefined;
-    if (rule === undefined) return each;
-    const stays = each.columns.filter(({ name }) => answeredName(answers, rule, name) !== undefined);
-    if (stays.length < each.columns.length) leftOut.push(makeSheet(each.columns.filter((column) => !stays.includes(column)), each.rows));
-    return renamedTo(makeSheet(stays, each.rows), ({ name }) => answeredName(answers, rule, name)!, problems);
-  });
-  const { layer } = ran;
-  return { ...ran, sheets, layer: { ...layer, sheet: append(sheets).sheet, leftOut: append([...(layer.leftOut.columns.length > 0 ? [layer.leftOut] : []), ...leftOut]).sheet, problems: [...layer.problems, ...at({ step: layer.id }, problems)] } };
 }
 
 const emptyLayer = { held: noHeld, leftOut: emptySheet, overwritten: [] };

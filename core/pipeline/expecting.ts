@@ -1,4 +1,4 @@
-import type { Expecting } from '../drift/differences';
+import type { Expecting } from '../drift/difference';
 import type { ColumnChoice } from '../steps/column-choice';
 import { sameName } from '../sheet/column';
 import { zones } from '../steps/step';

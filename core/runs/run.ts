@@ -1,4 +1,4 @@
-import type { Difference } from '../drift/differences';
+import type { Difference } from '../drift/difference';
 import { differenceSentence } from '../drift/words';
 import { tiesSentence } from '../ties/tied';
 import type { CarriedTold, LayerCounts, TieCounts } from '../pipeline/told';

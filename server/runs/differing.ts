@@ -1,4 +1,4 @@
-import type { Difference, Seen } from '../../core/drift/differences';
+import type { Difference, Seen } from '../../core/drift/difference';
 import type { ReportProfile } from '../../core/drift/profile';
 import { differenceProblem } from '../../core/drift/words';
 import type { Fate } from '../../core/runs/plan';

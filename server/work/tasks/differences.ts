@@ -1,4 +1,5 @@
-import { differencesOf, type Difference, type Seen } from '../../../core/drift/differences';
+import type { Difference, Seen } from '../../../core/drift/difference';
+import { differencesOf } from '../../../core/drift/differences';
 import { expectingOf } from '../../../core/pipeline/expecting';
 import { pipelineFrom } from '../session';
 

@@ -125,50 +125,7 @@ import { dayOf, plural, titleIn } from '../shared/words';
     </ng-template>
     </p-splitter>
   `,
-  styles: `
-    :host {
-      flex: 1;
-      display: flex;
-      min-height: 0;
-    }
-    :host(:not(.beside)) ::ng-deep .p-splitterpanel:last-child,
-    :host(:not(.beside)) ::ng-deep .p-splitter-gutter {
-      display: none;
-    }
-    .of {
-      overflow: hidden;
-      text-overflow: ellipsis;
-    }
-    .pane-head .p-button,
-    p-selectbutton {
-      flex: none;
-    }
-    .pane-head .p-button {
-      padding: 2px 10px;
-    }
-    .link {
-      color: var(--ink);
-      text-decoration: none;
-    }
-    .said {
-      margin: 0;
-      padding: 6px 12px;
-      border-bottom: 1px solid var(--line);
-      background: var(--panel);
-    }
-    .list {
-      padding: 4px 12px;
-    }
-    h3 {
-      font-size: 14px;
-      margin-top: 8px;
-    }
-    ul {
-      margin: 2px 0 6px;
-      padding-left: 18px;
-      color: var(--ochre);
-    }
-  `,
+  styleUrl: './dataset-page.css',
 })
 export class DatasetPage {
   protected readonly state = inject(PipelineState);

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import type { Difference } from '../../../../core/drift/differences';
+import type { Difference } from '../../../../core/drift/difference';
 import type { Problem } from '../../../../core/sheet/problem';
 import type { PublishedAnswer, RunFull, StoredReport } from '../../../../server/contract/contract';
 import { needsOf, type NeedsInput } from './needs';

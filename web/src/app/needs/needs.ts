@@ -1,5 +1,6 @@
 import { gapsIn } from '../../../../core/intake/periods';
-import { stillOpen, type Difference } from '../../../../core/drift/differences';
+import type { Difference } from '../../../../core/drift/difference';
+import { stillOpen } from '../../../../core/drift/differences';
 import { noteSentence } from '../../../../core/runs/run';
 import { differenceSentence } from '../../../../core/drift/words';
 import type { Problem } from '../../../../core/sheet/problem';
