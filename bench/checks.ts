@@ -74,12 +74,12 @@ for (let n = 0; n < reports; n++) {
   const [carried, steps] = timed((): CarriedReport => carryReport(document, input));
   const [ties, tieing] = timed(() => tied(document, carried));
   const [problems, checking] = timed(() => runChecks(document.checks, carried.sheet, key));
-  const [profile, looking] = timed(() => carried.profile());
+  const [traits, looking] = timed(() => carried.traits());
   [stepTime, tieTime, checkTime, lookTime] = [stepTime + steps, tieTime + tieing, checkTime + checking, lookTime + looking];
   rows += carried.sheet.rows.length;
   equal += ties.ties.filter(({ outcome }) => outcome === 'equal').length;
   failing += problems.length;
-  seen.push({ key, path: key, period: null, known: n < reports - 1, profile });
+  seen.push({ key, path: key, period: null, known: n < reports - 1, traits });
 }
 const expecting = expectingOf(document);
 const [differing, oneNew] = timed(() => differencesOf(seen, expecting));

@@ -1,6 +1,6 @@
 import type { Found } from './difference';
 import { moment } from './name-key';
-import type { ColumnProfile } from './profile';
+import type { ColumnTraits } from './traits';
 import { distance, median, oneShape, overlap, referenceOf, shareOf, usual, type Reference } from './reference';
 import { columnOf, expectedOf, type ResolvedTable } from './resolved';
 
@@ -10,8 +10,8 @@ type Tables = readonly (ResolvedTable | undefined)[];
 interface Compared {
   readonly key: string;
   readonly name: string;
-  readonly own: ColumnProfile;
-  readonly others: readonly ColumnProfile[];
+  readonly own: ColumnTraits;
+  readonly others: readonly ColumnTraits[];
   readonly reference: Reference;
 }
 
@@ -123,9 +123,9 @@ function turnedPairs(table: ResolvedTable, others: readonly ResolvedTable[], col
 }
 
 /** By how much two columns are likelier each other than themselves. */
-const crossing = (a: ColumnProfile, b: ColumnProfile, ofA: Reference, ofB: Reference): number => distance(a, ofA) + distance(b, ofB) - distance(a, ofB) - distance(b, ofA);
+const crossing = (a: ColumnTraits, b: ColumnTraits, ofA: Reference, ofB: Reference): number => distance(a, ofA) + distance(b, ofB) - distance(a, ofB) - distance(b, ofA);
 
-const isAll = (all: readonly ColumnProfile[], test: (each: ColumnProfile) => boolean) => {
+const isAll = (all: readonly ColumnTraits[], test: (each: ColumnTraits) => boolean) => {
   const told = all.filter(({ filled }) => filled > 0);
   return told.length >= 2 && told.filter(test).length > 0.8 * told.length;
 };

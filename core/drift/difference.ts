@@ -1,12 +1,12 @@
 import type { Answer, Answered, Decision, DifferenceKind } from './answers';
-import type { ReportProfile } from './profile';
+import type { ReportTraits } from './traits';
 
 /** A report as it was seen at a refresh. */
 export interface Seen extends Answered {
   readonly key: string;
   /** Its rows are in the dataset: what it looks like is what is expected. */
   readonly known: boolean;
-  readonly profile: ReportProfile;
+  readonly traits: ReportTraits;
 }
 
 /** An answer that is offered, the likeliest first. */

@@ -6,7 +6,7 @@ import { textSheet } from '../testing/sheets';
 import type { Answer } from './answers';
 import type { Difference, Expecting, Seen } from './difference';
 import { answerTo, differencesOf } from './differences';
-import { profileOf, type TableProfile } from './profile';
+import { traitsOf, type TableTraits } from './traits';
 import { decisionWords, differenceProblem, differenceSentence } from './words';
 
 type Row = readonly (string | null)[];
@@ -42,7 +42,7 @@ interface Story {
   readonly from?: number;
   readonly until?: number;
   readonly change?: Change;
-  readonly table?: Partial<TableProfile>;
+  readonly table?: Partial<TableTraits>;
   readonly known?: (n: number) => boolean;
 }
 
@@ -51,8 +51,8 @@ function seenIn({ weeks = 12, from = 9, until = weeks, change = (rows) => rows, 
     const n = i + 1;
     const applies = n >= from && n <= until;
     const sheet = textSheet(applies ? change(week(n), n) : week(n));
-    const profile = profileOf({ matches: [{ rule: 'Landings', table: 'p1t1', found: ['p1t1'], pages: [1], sure: 1, lacks: [], pieces: [] }], sheets: [sheet], taken: [sheet], pages: [], found: 1, last: typed(sheet) });
-    return { key: String(n), path: `week-${n}.pdf`, period: `2025-W${String(n).padStart(2, '0')}`, known: known(n), profile: applies ? { ...profile, tables: profile.tables.map((own) => ({ ...own, ...table })) } : profile };
+    const traits = traitsOf({ matches: [{ rule: 'Landings', table: 'p1t1', found: ['p1t1'], pages: [1], sure: 1, lacks: [], pieces: [] }], sheets: [sheet], taken: [sheet], pages: [], found: 1, last: typed(sheet) });
+    return { key: String(n), path: `week-${n}.pdf`, period: `2025-W${String(n).padStart(2, '0')}`, known: known(n), traits: applies ? { ...traits, tables: traits.tables.map((own) => ({ ...own, ...table })) } : traits };
   });
 }
 

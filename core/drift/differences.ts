@@ -12,7 +12,7 @@ import { resolvedTables, type ResolvedTable } from './resolved';
  * @param seen the reports, in the order of the dataset
  */
 export function differencesOf(seen: readonly Seen[], expecting: Expecting): Difference[] {
-  const rules = [...new Set(seen.flatMap(({ profile }) => profile.tables.map(({ rule }) => rule)))];
+  const rules = [...new Set(seen.flatMap(({ traits }) => traits.tables.map(({ rule }) => rule)))];
   const ofRules = rules.flatMap((rule) => {
     const tables = resolvedTables(rule, seen, expecting);
     const { found, unsettled } = presenceDifferences(rule, tables, expecting);

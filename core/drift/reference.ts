@@ -1,4 +1,4 @@
-import type { ColumnProfile } from './profile';
+import type { ColumnTraits } from './traits';
 
 /** What a column usually looks like: the middle of what it is in several reports, so that a few odd ones do not move it. */
 export interface Reference {
@@ -14,7 +14,7 @@ export interface Reference {
   readonly repeats: number;
 }
 
-export const shareOf = ({ filled, numbers }: ColumnProfile): number | undefined => (filled > 0 ? numbers / filled : undefined);
+export const shareOf = ({ filled, numbers }: ColumnTraits): number | undefined => (filled > 0 ? numbers / filled : undefined);
 
 /** The middle of some numbers, the lower of two. */
 export const median = (numbers: readonly number[]): number => [...numbers].sort((a, b) => a - b)[Math.floor((numbers.length - 1) / 2)];
@@ -28,18 +28,18 @@ export function usual<Of>(all: readonly Of[], part = 0.5): Of | undefined {
   return [...counts].find(([, count]) => count > part * all.length)?.[0];
 }
 
-export function referenceOf(profiles: readonly ColumnProfile[]): Reference {
-  const shares = told(profiles.map(shareOf));
-  const sizes = told(profiles.map((each) => each.sizes));
-  const filled = profiles.filter((each) => each.filled > 0);
-  const decimals = usual(told(profiles.map((each) => each.decimals)));
+export function referenceOf(columns: readonly ColumnTraits[]): Reference {
+  const shares = told(columns.map(shareOf));
+  const sizes = told(columns.map((each) => each.sizes));
+  const filled = columns.filter((each) => each.filled > 0);
+  const decimals = usual(told(columns.map((each) => each.decimals)));
   const unit = usual(filled.map((each) => each.unit));
   const shape = usual(filled.map(oneShape));
   const counts = new Map<number, number>();
-  for (const { sample } of profiles) for (const hash of sample) counts.set(hash, (counts.get(hash) ?? 0) + 1);
+  for (const { sample } of columns) for (const hash of sample) counts.set(hash, (counts.get(hash) ?? 0) + 1);
   const comeAgain = new Set([...counts].flatMap(([hash, count]) => (count > 1 ? [hash] : [])));
   return {
-    reports: profiles.length,
+    reports: columns.length,
     ...(shares.length > 0 ? { share: median(shares) } : {}),
     ...(sizes.length > 0 ? { sizes: [0, 1, 2].map((at) => median(sizes.map((each) => each[at]))) as [number, number, number] } : {}),
     ...(decimals === undefined ? {} : { decimals }),
@@ -50,30 +50,30 @@ export function referenceOf(profiles: readonly ColumnProfile[]): Reference {
   };
 }
 
-/** Part of a profile's sampled texts that stand among others, 0 to 1. */
-export const overlap = ({ sample }: ColumnProfile, among: ReadonlySet<number>): number => (sample.length === 0 ? 1 : sample.filter((hash) => among.has(hash)).length / sample.length);
+/** Part of the sampled texts of a column that stand among others, 0 to 1. */
+export const overlap = ({ sample }: ColumnTraits, among: ReadonlySet<number>): number => (sample.length === 0 ? 1 : sample.filter((hash) => among.has(hash)).length / sample.length);
 
 /** The shape that nearly all of its texts have. */
-export const oneShape = ({ shape, shaped = 0 }: ColumnProfile): string | undefined => (shaped >= 0.8 ? shape : undefined);
+export const oneShape = ({ shape, shaped = 0 }: ColumnTraits): string | undefined => (shaped >= 0.8 ? shape : undefined);
 
 const mostApart = 2;
 
 /** How unlike a column of a report is to what another usually looks like: 0 for alike, some 4 for number and text. */
-export function distance(profile: ColumnProfile, reference: Reference): number {
-  const share = shareOf(profile);
+export function distance(traits: ColumnTraits, reference: Reference): number {
+  const share = shareOf(traits);
   if (share === undefined || reference.share === undefined) return 0;
   let apart = 2 * Math.abs(share - reference.share);
   if (share > 0.5 && reference.share > 0.5) {
-    if (profile.sizes && reference.sizes) apart += Math.min(mostApart, [0, 1, 2].reduce((sum, at) => sum + Math.abs(profile.sizes![at] - reference.sizes![at]), 0) / 3);
-    if ((profile.decimals ?? -1) >= 0 && (reference.decimals ?? -1) >= 0 && profile.decimals !== reference.decimals) apart += 0.5;
-    if (profile.unit !== undefined && reference.unit !== undefined && profile.unit !== reference.unit) apart += 1;
+    if (traits.sizes && reference.sizes) apart += Math.min(mostApart, [0, 1, 2].reduce((sum, at) => sum + Math.abs(traits.sizes![at] - reference.sizes![at]), 0) / 3);
+    if ((traits.decimals ?? -1) >= 0 && (reference.decimals ?? -1) >= 0 && traits.decimals !== reference.decimals) apart += 0.5;
+    if (traits.unit !== undefined && reference.unit !== undefined && traits.unit !== reference.unit) apart += 1;
   } else if (share <= 0.5 && reference.share <= 0.5) {
-    const shape = oneShape(profile);
+    const shape = oneShape(traits);
     if (shape !== reference.shape) apart += shape === undefined || reference.shape === undefined ? 0.5 : 1;
-    apart += reference.repeats * (1 - overlap(profile, reference.sample));
+    apart += reference.repeats * (1 - overlap(traits, reference.sample));
   } else apart += 1;
   return apart;
 }
 
 /** How like they are, 0 to 1. */
-export const likenessOf = (profile: ColumnProfile, reference: Reference): number => Math.max(0, 1 - distance(profile, reference) / mostApart);
+export const likenessOf = (traits: ColumnTraits, reference: Reference): number => Math.max(0, 1 - distance(traits, reference) / mostApart);

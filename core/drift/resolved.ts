@@ -1,27 +1,27 @@
 import { answeredName, changing } from './answers';
 import type { Expecting, Seen } from './difference';
 import { moment, nameKey } from './name-key';
-import type { ColumnProfile, TableProfile } from './profile';
+import type { ColumnTraits, TableTraits } from './traits';
 
 /** A column of a report under the name that it has by the answers and spellings. */
 export interface ResolvedColumn {
   /** What it is compared by. */
   readonly key: string;
   readonly name: string;
-  readonly printed: ColumnProfile;
+  readonly printed: ColumnTraits;
 }
 
 /** What a rule found in a report, with its columns named as they enter the steps. */
 export interface ResolvedTable {
   readonly seen: Seen;
-  readonly table: TableProfile;
+  readonly table: TableTraits;
   readonly columns: readonly ResolvedColumn[];
 }
 
 /** What a rule found in each report; undefined where it took nothing. */
 export const resolvedTables = (rule: string, seen: readonly Seen[], { answers, spelled }: Pick<Expecting, 'answers' | 'spelled'>): (ResolvedTable | undefined)[] =>
   seen.map((each) => {
-    const table = each.profile.tables.find((own) => own.rule === rule);
+    const table = each.traits.tables.find((own) => own.rule === rule);
     if (!table) return undefined;
     const own = changing(answers, each);
     const counts = new Map<string, number>();

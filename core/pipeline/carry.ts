@@ -1,5 +1,5 @@
 import { changing } from '../drift/answers';
-import { profileOf, type ReportProfile } from '../drift/profile';
+import { traitsOf, type ReportTraits } from '../drift/traits';
 import { takenSheet } from '../intake/table-sheet';
 import { takeTables, type ReportRead, type TakeMatch } from '../intake/take';
 import { at, type Problem } from '../sheet/problem';
@@ -57,7 +57,7 @@ export interface CarriedReport {
   readonly problems: readonly Problem[];
   readonly paper: Paper;
   /** What the report looks like as it is printed, to be held against others. */
-  profile(): ReportProfile;
+  traits(): ReportTraits;
 }
 
 /** What came of a step or of an append. */
@@ -203,8 +203,8 @@ export function carryReport(pipeline: Pipeline, input: ReportRead, { until, page
   let named: readonly Sheet[] | undefined;
   const done = () => {
     cache.end();
-    const profile = () => profileOf({ matches, sheets: named ?? all, taken: all, pages: input.pages, found: input.tables.length, last: layers.at(-1)!.sheet });
-    return { matches, layers, sheet: layers.at(-1)!.sheet, problems, paper, profile };
+    const traits = () => traitsOf({ matches, sheets: named ?? all, taken: all, pages: input.pages, found: input.tables.length, last: layers.at(-1)!.sheet });
+    return { matches, layers, sheet: layers.at(-1)!.sheet, problems, paper, traits };
   };
   if (until === builtIn.taken || matches.length === 0) return done();
 

@@ -1,41 +1,41 @@
 import type { Difference, Seen } from '../../core/drift/difference';
-import type { ReportProfile } from '../../core/drift/profile';
+import type { ReportTraits } from '../../core/drift/traits';
 import { differenceProblem } from '../../core/drift/words';
 import type { Fate } from '../../core/runs/plan';
 import type { Problem } from '../../core/sheet/problem';
-import { saveProfiles, profilesOf, type StoredProfile } from '../store/profiles';
+import { saveTraits, storedTraits, type StoredTraits } from '../store/report-traits';
 import type { Store } from '../store/store';
 import type { Pool } from '../work/pool';
 
 /** What reports look like, as they are carried, and what is different about some of them. */
 export class Differing {
-  private readonly seenNow: StoredProfile[] = [];
+  private readonly seenNow: StoredTraits[] = [];
   /** How many reports could be compared. */
   compared = 0;
 
   private constructor(
     private readonly store: Store,
     private readonly pool: Pool,
-    private readonly before: ReadonlyMap<number, StoredProfile>,
+    private readonly before: ReadonlyMap<number, StoredTraits>,
   ) {}
 
   static async of(store: Store, pool: Pool, pipeline: number): Promise<Differing> {
-    return new Differing(store, pool, new Map((await profilesOf(store, pipeline)).map((each) => [each.report, each])));
+    return new Differing(store, pool, new Map((await storedTraits(store, pipeline)).map((each) => [each.report, each])));
   }
 
   /** Takes down what a report looks like, as it was carried now. */
-  saw({ id, sha256 }: Fate['report'], profile: ReportProfile): void {
-    this.seenNow.push({ report: id, sha256, profile });
+  saw({ id, sha256 }: Fate['report'], traits: ReportTraits): void {
+    this.seenNow.push({ report: id, sha256, traits });
   }
 
   /** @param document as text @returns the differences among the reports of a plan, in their order */
   async found(document: string, fates: readonly Fate[], signal?: AbortSignal): Promise<Difference[]> {
-    await saveProfiles(this.store, this.seenNow);
+    await saveTraits(this.store, this.seenNow);
     const now = new Map(this.seenNow.map((each) => [each.report, each]));
     const seen = fates.flatMap((fate): Seen[] => {
       const { id, sha256, path, period } = fate.report;
       const own = now.get(id) ?? this.before.get(id);
-      return fate.does === 'leave' || own?.sha256 !== sha256 || own.profile.tables.length === 0 ? [] : [{ key: String(id), path, period, known: isKnown(fate), profile: own.profile }];
+      return fate.does === 'leave' || own?.sha256 !== sha256 || own.traits.tables.length === 0 ? [] : [{ key: String(id), path, period, known: isKnown(fate), traits: own.traits }];
     });
     this.compared = seen.length;
     return seen.length < 2 ? [] : this.pool.run('differences', { document, seen }, signal ? { signal } : {});

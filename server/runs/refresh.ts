@@ -131,7 +131,7 @@ export async function refresh(store: Store, pool: Pool, pipeline: StoredPipeline
         return { unreadable: { kind: 'not read', expected: 'a file that can be read', came: `a failure${read > 0 ? ` after page ${read}` : ''}: ${error.message.replace(/\s+/g, ' ')}`, remedy: 'Ask the sender for the file again; the other reports are not touched by it.' } };
       });
     if ('unreadable' in answer) return { refused: [answer.unreadable], told: nothingTold, parsed: false };
-    return answer.heldBack.length > 0 ? { refused: answer.heldBack, told: answer.told, parsed: answer.parsed, profile: answer.profile } : { answer, profile: answer.profile };
+    return answer.heldBack.length > 0 ? { refused: answer.heldBack, told: answer.told, parsed: answer.parsed, traits: answer.traits } : { answer, traits: answer.traits };
   }
 
   /** A report whose rows cannot be had now: those of its last good version stay, marked stale. */
@@ -161,7 +161,7 @@ export async function refresh(store: Store, pool: Pool, pipeline: StoredPipeline
     const input = inputOf(report);
     const part = needsWhole ? null : await reservePart(store, pipeline.id, report.id, keyOf(input), madeOf([input]));
     const { answer, ...refusal } = await carried(input, part);
-    if (refusal.profile) differing.saw(report, refusal.profile);
+    if (refusal.traits) differing.saw(report, refusal.traits);
     progress(++done, due, { kind: 'report', path: report.path });
     if (!answer) return heldBack(fate, refusal.refused!, refusal.told!, refusal.parsed);
     const { rows, told, parsed } = answer;

@@ -135,7 +135,7 @@ describe.each(families)('a later report of the $name', ({ pipeline, folder, path
       const pages: PageContent[] = [];
       for await (const each of streamPages(await readFile(join(folder, path)), path)) if ('page' in each) pages.push(each.page);
       papers.push(pages);
-      seen.push({ key: path, path, period: null, known: i < paths.length - 1, profile: carryReport(document, { key: path, path, pages, tables: findTables(pages) }).profile() });
+      seen.push({ key: path, path, period: null, known: i < paths.length - 1, traits: carryReport(document, { key: path, path, pages, tables: findTables(pages) }).traits() });
     }
     const named = carryReport(document, { key: 'last', path: paths.at(-1)!, pages: papers.at(-1)!, tables: findTables(papers.at(-1)!) }).layers.find(({ sheet }) => sheet.columns.some(({ namedBy }) => namedBy !== undefined))!.sheet;
     const wordsOf = (origin: number) => (origin < 0 ? [] : named.rows.book.origins.places(origin)).flatMap(({ page, words }) => words.map((word) => ({ page, word })));
@@ -144,7 +144,7 @@ describe.each(families)('a later report of the $name', ({ pipeline, folder, path
 
   const told = (pages: readonly PageContent[]): Difference[] => {
     const path = paths.at(-1)!;
-    const broken = { ...seen.at(-1)!, profile: carryReport(document, { key: path, path, pages, tables: findTables(pages) }).profile() };
+    const broken = { ...seen.at(-1)!, traits: carryReport(document, { key: path, path, pages, tables: findTables(pages) }).traits() };
     return differencesOf([...seen.slice(0, -1), broken], expectingOf(document));
   };
   const textAt = (pages: readonly PageContent[], { page, word }: WordPlace) => pages.find(({ number }) => number === page)!.words[word].text;

@@ -1,6 +1,6 @@
 import type { MessagePort } from 'node:worker_threads';
 import { countTies } from '../../../core/ties/tied';
-import type { ReportProfile } from '../../../core/drift/profile';
+import type { ReportTraits } from '../../../core/drift/traits';
 import { heldBackBecause } from '../../../core/pipeline/held-back';
 import { countsOf, heldIn, matchesTold, toldProblems, type CarriedTold } from '../../../core/pipeline/told';
 import { at, type Problem } from '../../../core/sheet/problem';
@@ -12,7 +12,7 @@ import { carriedOf, readable, type Pulse, type ReportTask } from '../session';
 export interface Carried {
   readonly parsed: boolean;
   readonly told: CarriedTold;
-  readonly profile: ReportProfile;
+  readonly traits: ReportTraits;
   /** Why nothing of it may be published, if so: a page that could not be read, no table taken. */
   readonly heldBack: readonly Problem[];
   readonly rows: LoadedRows & { readonly batches: readonly string[] };
@@ -27,7 +27,7 @@ export const carry = ({ document, source, part, port, pulse }: { document: strin
     const { pipeline, content, parsed, result } = await carriedOf(document, source, { port, pulse });
     return {
       parsed,
-      profile: result.profile(),
+      traits: result.traits(),
       told: { matches: matchesTold(result.matches), layers: countsOf(result.layers), problems: toldProblems([...at({ report: source.key }, content.problems), ...result.problems]), ties: countTies(result.ties) },
       heldBack: heldBackBecause(content, result, pipeline.checks),
       rows: {

@@ -9,7 +9,7 @@ import type { Sheet } from '../sheet/sheet';
 import { printedNumber, type PrintedNumber } from './printed-number';
 
 /** What a column of a report looks like, as it was printed: enough to tell it from another, little enough to be kept. */
-export interface ColumnProfile {
+export interface ColumnTraits {
   readonly name: string;
   /** Where its heading stands. */
   readonly page?: number;
@@ -32,12 +32,12 @@ export interface ColumnProfile {
 }
 
 /** What one take rule found in a report. */
-export interface TableProfile {
+export interface TableTraits {
   readonly rule: string;
   readonly tables: number;
   readonly headingRows: number;
   readonly rows: number;
-  readonly columns: readonly ColumnProfile[];
+  readonly columns: readonly ColumnTraits[];
   /** Pairs of columns, by their places, the first of which has the smaller number in nearly every row that has both; and by how much: the middle of the ratios, as a power of ten. */
   readonly smaller: readonly (readonly [number, number, ratio: number])[];
   /** Numbers that show beyond doubt a point, or a comma, as their decimal mark. */
@@ -48,8 +48,8 @@ export interface TableProfile {
   readonly unit: string;
 }
 
-export interface ReportProfile {
-  readonly tables: readonly TableProfile[];
+export interface ReportTraits {
+  readonly tables: readonly TableTraits[];
   /** Tables found in it that no rule takes. */
   readonly others: number;
   /** Texts that did not fit the type of their column in the end: some of each column, with how many cells in all. */
@@ -61,7 +61,7 @@ const mostRows = 400;
 const sampleSize = 24;
 const mostTexts = 50;
 
-export interface Profiled {
+export interface LookedAt {
   readonly matches: readonly TakeMatch[];
   /** The tables as their columns were first named: one sheet a table, or all of a report in one. */
   readonly sheets: readonly Sheet[];
@@ -75,7 +75,7 @@ export interface Profiled {
 }
 
 /** What a report looks like to each take rule, before the steps change anything but the names of columns. */
-export function profileOf({ matches, sheets, taken, pages, found, last }: Profiled): ReportProfile {
+export function traitsOf({ matches, sheets, taken, pages, found, last }: LookedAt): ReportTraits {
   const rules = [...new Set(matches.map(({ rule }) => rule))];
   const used = new Set(matches.flatMap((match) => match.found));
   return {
@@ -117,14 +117,14 @@ interface Sampled {
   readonly numbers: readonly (PrintedNumber | undefined)[];
 }
 
-function columnsOf(parts: readonly Part[]): Pick<TableProfile, 'columns' | 'smaller' | 'points' | 'commas'> {
+function columnsOf(parts: readonly Part[]): Pick<TableTraits, 'columns' | 'smaller' | 'points' | 'commas'> {
   const marks = { '.': 0, ',': 0 };
   const names = [...new Set(parts.flatMap(({ sheet }) => sheet.columns.map(({ name }) => name)))];
   const sampled = parts.map(({ sheet, places }) => {
     const stride = Math.ceil(places.length / mostRows);
     return { sheet, places: stride === 1 ? places : places.filter((_, i) => i % stride === 0) };
   });
-  const there: { profile: ColumnProfile; sample: Sampled }[] = [];
+  const there: { traits: ColumnTraits; sample: Sampled }[] = [];
   for (const name of names) {
     const texts: string[] = [];
     let cells = 0;
@@ -138,10 +138,10 @@ function columnsOf(parts: readonly Part[]): Pick<TableProfile, 'columns' | 'smal
     const sample = { texts, numbers: texts.map((text) => (text === '' ? undefined : printedNumber(text))) };
     const heading = named?.column.namedBy === undefined ? [] : named.sheet.rows.book.origins.places(named.column.namedBy);
     const first = heading[0]?.page;
-    const profile = { name, ...(first === undefined ? {} : { page: first, words: heading.flatMap(({ page, words }) => (page === first ? [...words] : [])) }), cells, ...profileOfTexts(sample, marks) };
-    if (profile.words !== undefined || profile.filled > 0) there.push({ profile, sample });
+    const traits = { name, ...(first === undefined ? {} : { page: first, words: heading.flatMap(({ page, words }) => (page === first ? [...words] : [])) }), cells, ...traitsOfTexts(sample, marks) };
+    if (traits.words !== undefined || traits.filled > 0) there.push({ traits, sample });
   }
-  return { columns: there.map(({ profile }) => profile), smaller: smallerOf(there), points: marks['.'], commas: marks[','] };
+  return { columns: there.map(({ traits }) => traits), smaller: smallerOf(there), points: marks['.'], commas: marks[','] };
 }
 
 /** Columns of numbers of which more are not held against each other, and rows with both that are needed. */
@@ -149,8 +149,8 @@ const mostPaired = 12;
 const leastRows = 8;
 const nearlyAll = 0.95;
 
-function smallerOf(columns: readonly { readonly profile: ColumnProfile; readonly sample: Sampled }[]): [number, number, number][] {
-  const places = columns.flatMap(({ profile: { numbers, filled } }, place) => (numbers >= leastRows && numbers >= nearlyAll * filled ? [place] : [])).slice(0, mostPaired);
+function smallerOf(columns: readonly { readonly traits: ColumnTraits; readonly sample: Sampled }[]): [number, number, number][] {
+  const places = columns.flatMap(({ traits: { numbers, filled } }, place) => (numbers >= leastRows && numbers >= nearlyAll * filled ? [place] : [])).slice(0, mostPaired);
   const pairs: [number, number, number][] = [];
   places.forEach((a, n) => {
     const own = columns[a].sample.numbers;
@@ -174,8 +174,8 @@ function smallerOf(columns: readonly { readonly profile: ColumnProfile; readonly
   return pairs;
 }
 
-/** The column's texts as a profile; counts the decimal marks that it meets. */
-function profileOfTexts({ texts, numbers: printed }: Sampled, marks: Record<'.' | ',', number>): Omit<ColumnProfile, 'name' | 'cells'> {
+/** The column's texts in short; counts the decimal marks that it meets. */
+function traitsOfTexts({ texts, numbers: printed }: Sampled, marks: Record<'.' | ',', number>): Omit<ColumnTraits, 'name' | 'cells'> {
   const sizes: number[] = [];
   const decimals = new Map<number, number>();
   const units = new Map<string, number>();
@@ -232,7 +232,7 @@ const near = 90;
 const mostWords = 10;
 
 /** The scale and the unit that lines above a table state: those nearest to it. */
-function statedAbove({ pieces: [piece] }: TakeMatch, pages: readonly PageContent[]): Pick<TableProfile, 'scale' | 'unit'> {
+function statedAbove({ pieces: [piece] }: TakeMatch, pages: readonly PageContent[]): Pick<TableTraits, 'scale' | 'unit'> {
   const page = pages.find(({ number }) => number === piece?.page);
   const above = page ? linesOf(page.words).filter((line) => line.box[3] <= piece.box[1] + 2 && line.box[3] >= piece.box[1] - near && line.words.length <= mostWords).map((line) => textOf(page.words, line.words)).reverse() : [];
   return {
