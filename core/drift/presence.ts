@@ -28,7 +28,6 @@ export function presenceDifferences(rule: string, tables: Tables, expecting: Exp
   const missing: Presence[] = [];
   for (const key of keys) {
     const { comes, goes, name } = walked(rule, key, tables, expecting);
-    if (expecting.flows && !expecting.knows(name)) continue;
     if (comes.length > 0 && !expecting.knows(name)) added.push({ key, name: columnOf(tables[comes[0]], key)!.printed.name, at: comes });
     if (goes.length > 0 && !isAwaited(key, name, goes, tables, expecting)) missing.push({ key, name, at: goes });
   }
@@ -38,14 +37,28 @@ export function presenceDifferences(rule: string, tables: Tables, expecting: Exp
   const pairs = inPlaceOf(added, missing, tables);
   // Before anything is published the document is made with all reports at hand: what its steps leave out by name is decided.
   const accepted = tables.some((table) => table?.seen.known);
+  // Columns that a step turns into rows by a rule come and go: they are told, and wait only where one looks like a heading spelled otherwise.
+  const comesFreely = (name: string) => expecting.flows === true && !expecting.knows(name);
   const found = [
     ...added.map((each): Found => {
       const pair = pairs.find(({ comes }) => comes === each);
-      return { what: 'new column', rule, column: each.name, ...(pair?.whole ? { other: pair.goes.name } : {}), ...between(each, tables), at: each.at, holds: pair?.whole === true || accepted || expecting.leavesOut?.(each.name) !== true, proposals: [...sameAs(each, pairs), { decided: 'as it is' }, { decided: 'leave out' }, { decided: 'hold back' }] };
+      return { what: 'new column', rule, column: each.name, ...(pair?.whole ? { other: pair.goes.name } : {}), ...between(each, tables), at: each.at, holds: pair?.whole ? !comesFreely(pair.goes.name) || isNearly(each.name, pair.goes.name) : !comesFreely(each.name) && (accepted || expecting.leavesOut?.(each.name) !== true), proposals: [...sameAs(each, pairs), { decided: 'as it is' }, { decided: 'leave out' }, { decided: 'hold back' }] };
     }),
-    ...missing.filter((each) => !pairs.some(({ goes, whole }) => whole && goes === each)).map((each): Found => ({ what: 'missing column', rule, column: each.name, at: each.at, holds: true, proposals: [{ decided: 'as it is' }, { decided: 'hold back' }] })),
+    ...missing.filter((each) => !pairs.some(({ goes, whole }) => whole && goes === each)).map((each): Found => ({ what: 'missing column', rule, column: each.name, at: each.at, holds: !comesFreely(each.name), proposals: [{ decided: 'as it is' }, { decided: 'hold back' }] })),
   ];
   return { found, unsettled };
+}
+
+/** So large a part of the pairs of letters of two names are the same. */
+const nearly = 0.7;
+
+/** Are two names nearly the same letters (Dice's coefficient over pairs of letters)? */
+function isNearly(a: string, b: string): boolean {
+  const pairs = (text: string) => Array.from({ length: Math.max(0, text.length - 1) }, (_, i) => text.slice(i, i + 2).toLowerCase());
+  const left = pairs(a);
+  const right = pairs(b);
+  const common = left.filter((pair) => right.includes(pair)).length;
+  return left.length + right.length > 0 && (2 * common) / (left.length + right.length) >= nearly;
 }
 
 /** Where a column is though it was not expected, and where it is not though it was, report by report; an answer changes what is expected from there on. */
