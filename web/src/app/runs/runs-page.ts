@@ -179,7 +179,14 @@ import { dayOf, plural, titleIn } from '../shared/words';
       margin: 0 0 2px;
     }
     .message {
-      padding: 8px 12px;
+      padding: 1px 12px;
+    }
+    .message:first-child {
+      padding-top: 8px;
+    }
+    p-table {
+      display: block;
+      margin-top: 8px;
     }
   `,
 })
