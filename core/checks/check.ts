@@ -41,6 +41,15 @@ export const check = v.variant('kind', [
 ]);
 export type Check = v.InferOutput<typeof check>;
 
+/** Does it need the rows of all reports? Others are worked out report by report. */
+export const isOverDataset = (of: Check): boolean => of.kind === 'agrees with' || (of.kind === 'unique' && of.over === 'dataset');
+
+/** Those of some problems for which a report is held back by what a check that it fails says. */
+export function heldByChecks<Failing extends { readonly check?: string }>(problems: readonly Failing[], checks: readonly Check[]): Failing[] {
+  const holding = new Set(checks.flatMap(({ id, severity }) => (severity === 'hold back' ? [id] : [])));
+  return problems.filter(({ check: failed }) => failed !== undefined && holding.has(failed));
+}
+
 const quoted = (names: readonly string[]) => {
   const all = names.map((name) => `“${name}”`);
   return all.length < 2 ? (all[0] ?? '') : `${all.slice(0, -1).join(', ')} and ${all.at(-1)}`;

@@ -5,7 +5,7 @@ import type { Sheet } from '../sheet/sheet';
 import { textSheet } from '../testing/sheets';
 import type { Cell } from '../values/cell';
 import { check, checkSentence, type Check } from './check';
-import { reconciled, reconciledWords, type AgreesWith, type RowHere } from './reconcile';
+import { Reconciliation, reconciledWords, type AgreesWith, type RowHere } from './reconcile';
 import { factsOf, proposedChecks } from './propose';
 import { runChecks } from './run-checks';
 
@@ -68,6 +68,13 @@ describe('a check', () => {
 describe('a dataset beside a list', () => {
   const list = { name: 'ledger.csv', rows: 5, columns: [{ name: 'key', type: 'text' as const, cells: ['HK1', '007', 'SL2', 'SL2', 'ZZ9'] }, { name: 'Amount', type: 'text' as const, cells: ['1,200.50', '7', '3', '4', '1'] }] };
   const comparing = checkOf({ kind: 'agrees with', from: { is: 'file', name: 'ledger.csv' }, keys: [{ column: 'Code', of: 'key' }], columns: [{ column: 'Value', of: 'amount' }] }) as AgreesWith;
+  const reconciled = (check: AgreesWith, rows: readonly RowHere[], with_: typeof list) => {
+    const comparing = new Reconciliation(check, with_);
+    // In pieces, as the database gives them.
+    comparing.add(rows.slice(0, 2));
+    comparing.add(rows.slice(2));
+    return comparing.end();
+  };
   const here = (rows: readonly (readonly [Cell, Cell])[]): RowHere[] => rows.map(([key, value], row) => ({ row, keys: [key], cells: [value] }));
 
   it('names what only one has, what is different by how much, and what is there twice', () => {

@@ -48,41 +48,59 @@ function sameForm(cell: Cell): string {
   return amount === undefined ? text : String(amount);
 }
 
-/** Compares a dataset with a list by keys: what only one of them has, and where both say otherwise. */
-export function reconciled(check: AgreesWith, here: Iterable<RowHere>, list: List): Reconciled {
-  const wanted = [...check.keys, ...check.columns].map(({ of }) => of);
-  const lacks = wanted.filter((name) => !columnNamed(list, name));
-  if (lacks.length > 0) return { same: 0, unlike: [], lacks };
-  const columnsOf = (pairs: AgreesWith['keys']) => pairs.map(({ of }) => columnNamed(list, of)!.cells);
-  const [keysThere, cellsThere] = [columnsOf(check.keys), columnsOf(check.columns)];
-  const cellsAt = (columns: readonly (readonly Cell[])[], row: number) => columns.map((cells) => cells[row]);
-  const there = new Map<string, number>();
-  const unlike: Unlike[] = [];
-  const shownKey = (cells: readonly Cell[]) => cells.map(told).join(', ');
-  for (let row = 0; row < list.rows; row++) {
-    const keys = cellsAt(keysThere, row);
-    if (keys.every(isBlank)) continue;
-    const key = keyText(keys);
-    if (there.has(key)) unlike.push({ kind: 'twice there', key: shownKey(keys) });
-    else there.set(key, row);
-  }
-  let same = 0;
-  const met = new Set<string>();
-  for (const { row, keys, cells } of here) {
-    if (keys.every(isBlank)) continue;
-    const key = keyText(keys);
-    const other = there.get(key);
-    if (other === undefined) unlike.push({ kind: 'only here', key: shownKey(keys), row });
-    else if (met.has(key)) unlike.push({ kind: 'twice here', key: shownKey(keys), row });
-    else {
-      const differing = cellsAt(cellsThere, other).flatMap((cell, i) => unlikeCells(cells[i], cell).map((found): Unlike => ({ kind: 'differs', key: shownKey(keys), row, column: check.columns[i].column, ...found })));
-      unlike.push(...differing);
-      if (differing.length === 0) same++;
+const shownKey = (cells: readonly Cell[]) => cells.map(told).join(', ');
+
+/** Compares a dataset with a list by keys, a piece of the dataset after the other: what only one of them has, and where both say otherwise. */
+export class Reconciliation {
+  private readonly unlike: Unlike[] = [];
+  private readonly lacks: readonly string[];
+  /** Rows of the list by their keys. */
+  private readonly there = new Map<string, number>();
+  private readonly met = new Set<string>();
+  private readonly keysThere: readonly (readonly Cell[])[];
+  private readonly cellsThere: readonly (readonly Cell[])[];
+  private same = 0;
+
+  constructor(
+    private readonly check: AgreesWith,
+    list: List,
+  ) {
+    const columnsOf = (pairs: AgreesWith['keys']) => pairs.map(({ of }) => columnNamed(list, of)?.cells ?? []);
+    [this.keysThere, this.cellsThere] = [columnsOf(check.keys), columnsOf(check.columns)];
+    this.lacks = [...check.keys, ...check.columns].map(({ of }) => of).filter((name) => !columnNamed(list, name));
+    if (this.lacks.length > 0) return;
+    for (let row = 0; row < list.rows; row++) {
+      const keys = this.keysThere.map((cells) => cells[row]);
+      if (keys.every(isBlank)) continue;
+      const key = keyText(keys);
+      if (this.there.has(key)) this.unlike.push({ kind: 'twice there', key: shownKey(keys) });
+      else this.there.set(key, row);
     }
-    met.add(key);
   }
-  for (const [key, row] of there) if (!met.has(key)) unlike.push({ kind: 'only there', key: shownKey(cellsAt(keysThere, row)) });
-  return { same, unlike, lacks: [] };
+
+  add(here: Iterable<RowHere>): void {
+    if (this.lacks.length > 0) return;
+    for (const { row, keys, cells } of here) {
+      if (keys.every(isBlank)) continue;
+      const key = keyText(keys);
+      const other = this.there.get(key);
+      if (other === undefined) this.unlike.push({ kind: 'only here', key: shownKey(keys), row });
+      else if (this.met.has(key)) this.unlike.push({ kind: 'twice here', key: shownKey(keys), row });
+      else {
+        const differing = this.cellsThere.flatMap((there, i) => unlikeCells(cells[i], there[other]).map((found): Unlike => ({ kind: 'differs', key: shownKey(keys), row, column: this.check.columns[i].column, ...found })));
+        this.unlike.push(...differing);
+        if (differing.length === 0) this.same++;
+      }
+      this.met.add(key);
+    }
+  }
+
+  /** How they stand when all of the dataset has been added. */
+  end(): Reconciled {
+    if (this.lacks.length > 0) return { same: 0, unlike: [], lacks: this.lacks };
+    const onlyThere = [...this.there].flatMap(([key, row]): Unlike[] => (this.met.has(key) ? [] : [{ kind: 'only there', key: shownKey(this.keysThere.map((cells) => cells[row])) }]));
+    return { same: this.same, unlike: [...this.unlike, ...onlyThere], lacks: [] };
+  }
 }
 
 function unlikeCells(here: Cell, there: Cell): Pick<Unlike, 'here' | 'there' | 'by'>[] {

@@ -4,7 +4,7 @@ import type { Sheet } from '../sheet/sheet';
 import { cellText, isBlank, isError, type Cell } from '../values/cell';
 import { exactSum } from '../values/exact';
 import { decimalsOf, plainNumber } from '../values/plain-number';
-import { checkSentence, type Check } from './check';
+import { checkSentence, isOverDataset, type Check } from './check';
 
 /** A row that fails a check, and what is there. */
 interface Failure {
@@ -21,7 +21,7 @@ const mostTold = 3;
 
 /** What fails of the checks on the rows of a report, as problems; each names its check. @param report key of the report */
 export function runChecks(checks: readonly Check[], sheet: Sheet, report: string): Problem[] {
-  return checks.flatMap((each) => {
+  return checks.filter((each) => !isOverDataset(each)).flatMap((each) => {
     const failures = failuresOf(each, sheet.columns, sheet.rows.length);
     // Of alike texts one is enough, so that each that came new can be told.
     const texts = new Set<string>();
@@ -41,23 +41,19 @@ export function runChecks(checks: readonly Check[], sheet: Sheet, report: string
   });
 }
 
-/** What fails a check among rows given by their columns. @param rows how many there are */
+/** What fails a check among rows given by their columns; what is over the dataset is not told here. @param rows how many there are */
 export function failuresOf(of: Check, all: readonly Column[], rows: number): Failure[] {
   const named = (name: string) => columnNamed({ columns: all }, name);
-  const columns = of.kind === 'agrees with' ? [] : columnsIn(of);
-  const gone = columns.find((name) => !named(name));
+  const gone = columnsIn(of).find((name) => !named(name));
   if (gone !== undefined) return rows === 0 ? [] : [{ column: gone, came: 'no such column' }];
   const cellsOf = (name: string) => named(name)!.cells;
   switch (of.kind) {
     case 'agrees with':
-      // Over the whole dataset.
       return [];
-    case 'rows': {
+    case 'rows':
       return (of.least ?? 0) <= rows && rows <= (of.most ?? Infinity) ? [] : [{ came: `${rows} ${rows === 1 ? 'row' : 'rows'}` }];
-    }
     case 'unique':
-      // Over the whole dataset the database tells.
-      return of.over === 'dataset' ? [] : doubled(of.columns.map((name) => named(name)!), rows);
+      return doubled(of.columns.map((name) => named(name)!), rows);
     case 'filled':
       return of.columns.flatMap((column) => cellsOf(column).flatMap((cell, row) => (isBlank(cell) ? [{ row, column, came: 'a blank' }] : [])));
     case 'range':
@@ -79,7 +75,7 @@ export function failuresOf(of: Check, all: readonly Column[], rows: number): Fai
   }
 }
 
-export function columnsIn(of: Check): readonly string[] {
+function columnsIn(of: Check): readonly string[] {
   switch (of.kind) {
     case 'rows':
       return [];
@@ -104,10 +100,11 @@ export function columnsIn(of: Check): readonly string[] {
 /** Lines whose balance is another than that of the line before with what moved; blank movements are none, a line without a balance goes on. */
 function runningBalance({ balance, plus, minus }: Extract<Check, { kind: 'balance' }>, cellsOf: (name: string) => readonly Cell[]): Failure[] {
   const failures: Failure[] = [];
-  const amount = (name: string, row: number) => (typeof cellsOf(name)[row] === 'number' ? (cellsOf(name)[row] as number) : 0);
+  const [coming, going] = [plus, minus].map((names) => names.map(cellsOf));
+  const amount = (cells: readonly Cell[], row: number) => (typeof cells[row] === 'number' ? (cells[row] as number) : 0);
   let before: number | undefined;
   cellsOf(balance).forEach((cell, row) => {
-    const moved = [...plus.map((name) => amount(name, row)), ...minus.map((name) => -amount(name, row))];
+    const moved = [...coming.map((cells) => amount(cells, row)), ...going.map((cells) => -amount(cells, row))];
     const worked = before === undefined ? undefined : exactSum([before, ...moved]);
     if (typeof cell !== 'number') {
       before = worked;

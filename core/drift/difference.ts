@@ -53,12 +53,14 @@ export interface Expecting {
   readonly answers: readonly Answer[];
   /** The column that a name becomes by the table of spellings. */
   spelled(name: string): string;
-  /** Does a step name this column, exactly so, or a setting say this? */
+  /** Does a step name this column, exactly so? */
   knows(name: string): boolean;
   /** A step turns columns into rows by a rule: those that it does not name come and go as they like. */
   readonly flows?: boolean;
   /** Does a step keep only columns that it names, and not this one? */
   leavesOut?(name: string): boolean;
+  /** Numbers are read as each report prints them. */
+  readonly ownMarks?: boolean;
 }
 
 /** A difference as it is found, before it is said of which reports. */

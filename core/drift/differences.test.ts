@@ -78,7 +78,7 @@ describe('what differs is told once for all reports that have it', () => {
     ['a scale that is stated otherwise', { table: { scale: 'in millions' }, from: 12 }, ['holds: From 2025-W12 on (1 report), above the table stands “in millions”, where nothing was said of a scale.']],
     ['a decimal comma throughout', { table: { points: 0, commas: 16 }, from: 12 }, ['holds: From 2025-W12 on (1 report), numbers are printed with a decimal comma, where they were with a decimal point.']],
     ['another depth of headings', { table: { headingRows: 2 }, from: 12 }, ['look: From 2025-W12 on (1 report), the table has 2 heading rows, where it had 0.']],
-    ['more tables than before', { table: { tables: 2 }, from: 12 }, ['look: From 2025-W12 on (1 report), there are 2 tables, where there was 1.']],
+    ['more tables than before', { table: { tables: 2 }, from: 12 }, ['look: From 2025-W12 on (1 report), there are 2 tables, where there was 1 table.']],
     ['far fewer rows than ever before', { change: (rows) => rows.slice(0, 3), from: 12 }, ['look: From 2025-W12 on (1 report), the table has 2 rows, where the others have 8.']],
     ['blanks where there hardly ever were', { change: (rows) => rows.map((row, r) => (r % 2 ? row.with(4, null) : row)), from: 12 }, ['look: From 2025-W12 on (1 report), “Price” is blank in 4 of 8 rows, where it hardly ever was.']],
   ])('%s', (_, story, sentences) => expect(told(seenIn(story))).toEqual(sentences));

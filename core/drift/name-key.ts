@@ -1,6 +1,6 @@
+import { escaped } from '../values/escaped';
 import { locales } from '../values/locale';
 
-const escaped = (text: string) => text.replace(/[.*+?^${}()|[\]\\/]/g, '\\$&');
 const all = Object.values(locales);
 const longestFirst = (words: readonly string[]) => [...new Set(words)].filter((word) => /\p{L}/u.test(word)).sort((a, b) => b.length - a.length);
 const months = longestFirst(all.flatMap(({ months: beside, monthsAlone, monthsShort }) => [...beside, ...monthsAlone, ...monthsShort])).filter((word) => word.length > 2);

@@ -2,7 +2,6 @@ import type { ColumnTraits } from './traits';
 
 /** What a column usually looks like: the middle of what it is in several reports, so that a few odd ones do not move it. */
 export interface Reference {
-  readonly reports: number;
   /** Part of its texts that print numbers, 0 to 1; undefined where it is blank everywhere. */
   readonly share?: number;
   readonly sizes?: readonly [number, number, number];
@@ -39,7 +38,6 @@ export function referenceOf(columns: readonly ColumnTraits[]): Reference {
   for (const { sample } of columns) for (const hash of sample) counts.set(hash, (counts.get(hash) ?? 0) + 1);
   const comeAgain = new Set([...counts].flatMap(([hash, count]) => (count > 1 ? [hash] : [])));
   return {
-    reports: columns.length,
     ...(shares.length > 0 ? { share: median(shares) } : {}),
     ...(sizes.length > 0 ? { sizes: [0, 1, 2].map((at) => median(sizes.map((each) => each[at]))) as [number, number, number] } : {}),
     ...(decimals === undefined ? {} : { decimals }),

@@ -1,4 +1,3 @@
-import { asReport } from '../values/marks';
 import type { Expecting, Found } from './difference';
 import { usual } from './reference';
 import { expectedOf, type ResolvedColumn, type ResolvedTable } from './resolved';
@@ -14,10 +13,10 @@ const least = 2;
  * heading rows, how many there are.
  * @param unsettled reports whose columns are in question already
  */
-export function tableDifferences(rule: string, tables: Tables, { knows }: Pick<Expecting, 'knows'>, unsettled: ReadonlyMap<number, ReadonlySet<string>>): Found[] {
+export function tableDifferences(rule: string, tables: Tables, { ownMarks }: Pick<Expecting, 'ownMarks'>, unsettled: ReadonlyMap<number, ReadonlySet<string>>): Found[] {
   const found = new Map<string, Omit<Found, 'at'> & { at: number[] }>();
   const expected = expectedOf(tables);
-  const compare = (what: Found['what'], of: (table: ResolvedTable) => string | undefined, { holds = false, asked = () => true, words = (value: string) => value }: { holds?: boolean; asked?: (i: number, before: string, now: string) => boolean; words?: (value: string) => string } = {}) =>
+  const compare = (what: Found['what'], of: (table: ResolvedTable) => string | undefined, { holds = false, asked = () => true }: { holds?: boolean; asked?: (i: number, before: string, now: string) => boolean } = {}) =>
     tables.forEach((table, i) => {
       if (!table || table.seen.known) return;
       const now = of(table);
@@ -27,18 +26,24 @@ export function tableDifferences(rule: string, tables: Tables, { knows }: Pick<E
       const id = JSON.stringify([what, before, now]);
       const known = found.get(id);
       if (known) known.at.push(i);
-      else found.set(id, { what, rule, column: '', before: words(before), now: words(now), at: [i], holds, proposals: holds ? [{ decided: 'as it is' }, { decided: 'hold back' }] : [{ decided: 'as it is' }] });
+      else found.set(id, { what, rule, column: '', before, now, at: [i], holds, proposals: holds ? [{ decided: 'as it is' }, { decided: 'hold back' }] : [{ decided: 'as it is' }] });
     });
 
   compare('other scale', ({ table }) => table.scale.toLowerCase(), { holds: true });
   compare('other unit', ({ table }) => table.unit.toLowerCase(), { holds: true, asked: (_, before, now) => before !== '' && now !== '' });
-  if (!knows(asReport)) compare('other marks', marksOf, { holds: true });
+  if (!ownMarks) compare('other marks', marksOf, { holds: true });
   compare('order', ({ columns }) => columns.map((column) => `“${nameInPlace(column, columns)}”`).join(', '), { asked: (_, before, now) => before.split(', ').sort().join() === now.split(', ').sort().join() });
   compare('heading rows', ({ table }) => String(table.headingRows), { asked: (i) => !unsettled.has(i) });
-  if (expected.length >= 3) compare('tables', ({ table }) => String(table.tables));
+  if (expected.length >= 3) {
+    compare('tables', ({ table }) => counted(table.tables, ''));
+    // Told once, with the first rule.
+    compare('tables', ({ seen: { traits } }) => (traits.tables[0].rule === rule ? counted(traits.others, ' that no rule takes') : undefined));
+  }
   const few = oddRowCounts(tables, expected);
   return [...found.values(), ...few.map((each): Found => ({ ...each, what: 'rows', rule, column: '', holds: false, proposals: [{ decided: 'as it is' }] }))];
 }
+
+const counted = (tables: number, which: string) => `${tables} ${tables === 1 ? 'table' : 'tables'}${which}`;
 
 /** Beyond the usual band by as much as it is wide, as factors, and by this one at least. */
 const leastFactor = 1.5;

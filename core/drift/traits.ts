@@ -52,8 +52,8 @@ export interface ReportTraits {
   readonly tables: readonly TableTraits[];
   /** Tables found in it that no rule takes. */
   readonly others: number;
-  /** Texts that did not fit the type of their column in the end: some of each column, with how many cells in all. */
-  readonly misfits: readonly { readonly column: string; readonly texts: readonly string[]; readonly cells: number }[];
+  /** Texts that did not fit the type of their column in the end: some of each column. */
+  readonly misfits: readonly { readonly column: string; readonly texts: readonly string[] }[];
 }
 
 /** More rows than these are not looked at, but for every nth. */
@@ -89,7 +89,7 @@ export function traitsOf({ matches, sheets, taken, pages, found, last }: LookedA
     others: Math.max(0, found - used.size),
     misfits: last.columns.flatMap(({ name, cells }) => {
       const texts = cells.flatMap((cell) => (isError(cell) ? [cell.text] : []));
-      return texts.length > 0 ? [{ column: name, texts: [...new Set(texts)].slice(0, mostTexts), cells: texts.length }] : [];
+      return texts.length > 0 ? [{ column: name, texts: [...new Set(texts)].slice(0, mostTexts) }] : [];
     }),
   };
 }

@@ -51,7 +51,7 @@ function clauseOf({ what, column, other, before, now }: Difference): string {
     case 'heading rows':
       return `the table has ${now} heading ${now === '1' ? 'row' : 'rows'}, where it had ${before}`;
     case 'tables':
-      return `there ${now === '1' ? 'is' : 'are'} ${now} ${now === '1' ? 'table' : 'tables'}, where there ${before === '1' ? 'was' : 'were'} ${before}`;
+      return `there ${now!.startsWith('1 ') ? 'is' : 'are'} ${now}, where there ${before!.startsWith('1 ') ? 'was' : 'were'} ${before}`;
   }
 }
 

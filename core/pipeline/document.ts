@@ -1,5 +1,5 @@
 import * as v from 'valibot';
-import { check } from '../checks/check';
+import { check, isOverDataset } from '../checks/check';
 import { answer, changing } from '../drift/answers';
 import { dismissedPicture } from '../intake/dismissed-pictures';
 import { periodStamp } from '../intake/stamped-period';
@@ -85,5 +85,5 @@ export function resultDependsOn(pipeline: Pipeline, facts: { sha256: string; rea
   const steps = [...active(pipeline.eachTable), ...active(pipeline.eachReport), ...active(pipeline.allReports)];
   const needs = new Set<Need>(steps.flatMap((step) => [...kindOf(step).needs(step.settings), ...(step.pass?.some((each) => each.report) ? ['file name' as const] : [])]));
   const zonesOf = [pipeline.eachTable, pipeline.eachReport, perReport].map((zone) => active(zone).map(({ id, kind, settings, pass }) => ({ id, kind, settings, pass })));
-  return JSON.stringify([resultVersion, facts.sha256, facts.readerVersion, pipeline.take, pipeline.spellings, pipeline.checks, pipeline.accepted.filter(({ report }) => report === facts.path), changing(pipeline.answers, { path: facts.path, period: facts.period ?? null }).map(({ rule, column, decided, other }) => [rule, column, decided, other ?? null]), zonesOf, needs.has('file name') || pipeline.take.some((rule) => rule.readingIn.length > 0) ? facts.path : null]);
+  return JSON.stringify([resultVersion, facts.sha256, facts.readerVersion, pipeline.take, pipeline.spellings, pipeline.checks.filter((each) => !isOverDataset(each)).map(({ severity: _, why: __, ...of }) => of), pipeline.accepted.filter(({ report }) => report === facts.path), changing(pipeline.answers, { path: facts.path, period: facts.period ?? null }).map(({ rule, column, decided, other }) => [rule, column, decided, other ?? null]), zonesOf, needs.has('file name') || pipeline.take.some((rule) => rule.readingIn.length > 0) ? facts.path : null]);
 }

@@ -1,7 +1,7 @@
-import type { Place } from '../sheet/origin';
-import type { Sheet } from '../sheet/sheet';
+import type { RowId } from '../sheet/row';
 import { cellText } from '../values/cell';
 import type { Layer } from './carry';
+import { wordFinder, type WordPlace } from './word-finder';
 
 /** A cell as a layer left it. */
 export interface PassedCell {
@@ -16,29 +16,19 @@ export interface PassedCell {
  * The cells that a word of the paper stood in, layer by layer, down to the last: where several hold it, the one in the row that
  * the others came from.
  * @param rowIn the taken row that the value belongs to
+ * @param name of its column in the end
  */
-export function passedThrough(layers: readonly Layer[], word: { readonly report: string; readonly page: number; readonly word: number }, rowIn: { readonly table: string; readonly ordinal: number }, last: { readonly column: string }): PassedCell[] {
-  const cells = layers.flatMap((layer): PassedCell[] => {
-    const holds = holding(layer.sheet, word);
+export function passedThrough(layers: readonly Layer[], word: WordPlace, rowIn: Pick<RowId, 'table' | 'ordinal'>, name: string): PassedCell[] {
+  const hasIn = wordFinder(word);
+  return layers.flatMap((layer): PassedCell[] => {
+    const holds = hasIn(layer.sheet);
     const found: PassedCell[] = [];
     for (const column of layer.sheet.columns)
       for (let row = 0; row < column.cells.length; row++) if (column.cells[row] !== null && holds(column.origins[row])) found.push({ layer, column: column.name, row, text: cellText(column.cells[row]) });
     const own = found.filter(({ row }) => layer.sheet.rows.sources(row).some(({ table, ordinal }) => table === rowIn.table && ordinal === rowIn.ordinal));
     const among = own.length > 0 ? own : found;
-    return among.length === 0 ? [] : [among.find(({ column }) => column === last.column) ?? among[0]];
+    return among.length === 0 ? [] : [among.find(({ column }) => column === name) ?? among[0]];
   });
-  return cells;
-}
-
-/** Does an origin of a sheet hold this word? Each is looked at once. */
-function holding({ rows: { book } }: Sheet, { report, page, word }: { report: string; page: number; word: number }): (origin: number) => boolean {
-  const known = new Map<number, boolean>();
-  const has = (place: Place) => place.report === report && place.page === page && place.words.includes(word);
-  return (origin) => {
-    let own = known.get(origin);
-    if (own === undefined) known.set(origin, (own = origin >= 0 && book.origins.places(origin).some(has)));
-    return own;
-  };
 }
 
 /** Of the cells that a value passed through those in which it was changed, or stood under another name. */

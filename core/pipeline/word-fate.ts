@@ -1,5 +1,6 @@
 import type { Sheet } from '../sheet/sheet';
 import type { Layer } from './carry';
+import { wordFinder, type WordPlace } from './word-finder';
 
 /** What became of a word of the paper: the cells of the last sheet, the names that it gives, or the step that held it. */
 export interface WordFate {
@@ -13,19 +14,8 @@ export interface WordFate {
 }
 
 /** From a word on a page of a report to its cells in the last of the layers, or to the step that held it. */
-export function wordFate(layers: readonly Layer[], word: { readonly report: string; readonly page: number; readonly word: number }): WordFate {
-  // Layers over all reports have a book of their own.
-  const memos = new Map<object, Map<number, boolean>>();
-  const hasIn = ({ rows: { book } }: Sheet) => {
-    let memo = memos.get(book);
-    if (!memo) memos.set(book, (memo = new Map()));
-    const known = memo;
-    return (origin: number): boolean => {
-      let has = known.get(origin);
-      if (has === undefined) known.set(origin, (has = book.origins.places(origin).some((place) => place.report === word.report && place.page === word.page && place.words.includes(word.word))));
-      return has;
-    };
-  };
+export function wordFate(layers: readonly Layer[], word: WordPlace): WordFate {
+  const hasIn = wordFinder(word);
   const cellsIn = (sheet: Sheet) => {
     const has = hasIn(sheet);
     return sheet.columns.flatMap((column) => [...column.origins.keys()].filter((row) => column.cells[row] !== null && has(column.origins[row])).map((row) => ({ row, column: column.name })));

@@ -1,3 +1,4 @@
+import { escaped } from '../values/escaped';
 import { RE2JS } from 're2js';
 import type { Problem } from '../sheet/problem';
 
@@ -79,8 +80,8 @@ function patternOf(compiled: RE2JS): Pattern {
 
 /** A text that is looked for letter by letter, anywhere or as the whole; nothing in it, nor in what replaces it, stands for something else. */
 export function literally(text: string, { capitals, whole }: { capitals: boolean; whole: boolean }): Pattern {
-  const escaped = text.replace(/[.*+?^${}()|[\]\\/]/g, '\\$&');
-  const expression = new RegExp(whole ? `^${escaped}$` : escaped, capitals ? 'gu' : 'giu');
+  const literally = escaped(text);
+  const expression = new RegExp(whole ? `^${literally}$` : literally, capitals ? 'gu' : 'giu');
   return {
     test: (own) => own.search(expression) >= 0,
     replace: (own, by) => own.replace(expression, () => by),

@@ -1,9 +1,9 @@
+import { escaped } from './escaped';
 import { isOneOf, type Locale } from './locale';
 
 /** Signs and codes of currencies, longest first where one holds another. */
 const currencyMarks = ['US$', 'CA$', 'A$', 'R$', 'NZ$', 'HK$', '€', '$', '£', '¥', '₹', '₩', '₺', 'zł', 'kr.', 'kr', 'Fr.', 'CHF', 'EUR', 'USD', 'GBP', 'JPY', 'INR', 'SEK', 'NOK', 'DKK', 'PLN', 'BRL', 'Rs.', 'Rs'];
 const currencies = new Set(currencyMarks.map((mark) => mark.toLowerCase()));
-const escaped = (text: string) => text.replace(/[.*+?^${}()|[\]\\/-]/g, '\\$&');
 const anyCurrency = currencyMarks.map(escaped).join('|');
 const currencyBefore = new RegExp(`^([-−–+]?)\\s*(${anyCurrency})\\s*`, 'i');
 const currencyBehind = new RegExp(`\\s*(${anyCurrency})(?=[-−–]?$)`, 'i');

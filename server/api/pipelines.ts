@@ -31,12 +31,14 @@ export async function pipelineOf({ store }: Deps, id: string): Promise<StoredPip
 async function summary({ store, runs }: Deps, pipeline: StoredPipeline): Promise<PipelineSummary> {
   const [reports, publication, lastRuns] = [await reportsOf(store, pipeline.id), await publicationOf(store, pipeline.id), await runsOf(store, pipeline.id, 12)];
   const last = lastRuns.find((run) => run.state !== 'running');
-  const detail = last && (await runById(store, last.id));
+  // How the reports stand is told by the last run that came to them; one that was cancelled since changes nothing about it.
+  const told = lastRuns.find((run) => run.told);
+  const detail = told && (await runById(store, told.id));
   const inState = (state: string) => detail?.reports.filter((report) => report.state === state).length ?? 0;
   const misfits = detail?.reports.reduce((sum, report) => sum + report.misfits, 0) ?? 0;
-  const differences = last?.notes.flatMap((note) => (note.kind === 'differences' ? note.differences : [])) ?? [];
+  const differences = told?.notes.flatMap((note) => (note.kind === 'differences' ? note.differences : [])) ?? [];
   const open = stillOpen(differences, pipeline.document.answers, (key) => reports.find(({ id }) => String(id) === key));
-  const failing = new Set([...(detail?.reports.flatMap(({ problems }) => problems.flatMap(({ check }) => check ?? [])) ?? []), ...(last?.notes.flatMap((note) => (note.kind === 'check' ? [note.check] : [])) ?? [])]);
+  const failing = new Set([...(detail?.reports.flatMap(({ problems }) => problems.flatMap(({ check }) => check ?? [])) ?? []), ...(told?.notes.flatMap((note) => (note.kind === 'check' ? [note.check] : [])) ?? [])]);
   const counted: Extract<Need, { count: number }>[] = [{ kind: 'differs', count: open.length }, { kind: 'failed', count: inState('failed') }, { kind: 'held back', count: inState('held back') }, { kind: 'stale', count: inState('stale') }, { kind: 'misfits', count: misfits }, { kind: 'totals off', count: await totalsOff(store, pipeline.id) }, { kind: 'checks', count: failing.size }, { kind: 'no report', count: gapsIn(reports, pipeline.document.reports.none).length }];
   return {
     id: pipeline.id,

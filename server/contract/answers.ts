@@ -235,6 +235,8 @@ export interface StoredRun {
   readonly rows: number | null;
   readonly notes: readonly RunNote[];
   readonly whole: WholeTold | null;
+  /** It came to an end with each report, and says what became of it: one that was cancelled or refused does not. */
+  readonly told: boolean;
 }
 
 export interface RunFull {

@@ -1,17 +1,15 @@
-import type { Difference, Seen } from '../../core/drift/difference';
-import type { ReportTraits } from '../../core/drift/traits';
+import type { Difference } from '../../core/drift/difference';
 import { differenceProblem } from '../../core/drift/words';
 import type { Fate } from '../../core/runs/plan';
 import type { Problem } from '../../core/sheet/problem';
 import { saveTraits, storedTraits, type StoredTraits } from '../store/report-traits';
 import type { Store } from '../store/store';
 import type { Pool } from '../work/pool';
+import type { SeenAsText } from '../work/tasks/differences';
 
 /** What reports look like, as they are carried, and what is different about some of them. */
 export class Differing {
   private readonly seenNow: StoredTraits[] = [];
-  /** How many reports could be compared. */
-  compared = 0;
 
   private constructor(
     private readonly store: Store,
@@ -23,22 +21,21 @@ export class Differing {
     return new Differing(store, pool, new Map((await storedTraits(store, pipeline)).map((each) => [each.report, each])));
   }
 
-  /** Takes down what a report looks like, as it was carried now. */
-  saw({ id, sha256 }: Fate['report'], traits: ReportTraits): void {
+  /** Takes down what a report looks like, as it was carried now. @param traits as JSON */
+  saw({ id, sha256 }: Fate['report'], traits: string): void {
     this.seenNow.push({ report: id, sha256, traits });
   }
 
-  /** @param document as text @returns the differences among the reports of a plan, in their order */
-  async found(document: string, fates: readonly Fate[], signal?: AbortSignal): Promise<Difference[]> {
+  /** @param document as text @returns the differences among the reports of a plan, in their order, and how many reports were compared */
+  async found(document: string, fates: readonly Fate[], signal?: AbortSignal): Promise<{ differences: Difference[]; compared: number }> {
     await saveTraits(this.store, this.seenNow);
     const now = new Map(this.seenNow.map((each) => [each.report, each]));
-    const seen = fates.flatMap((fate): Seen[] => {
+    const seen = fates.flatMap((fate): SeenAsText[] => {
       const { id, sha256, path, period } = fate.report;
       const own = now.get(id) ?? this.before.get(id);
-      return fate.does === 'leave' || own?.sha256 !== sha256 || own.traits.tables.length === 0 ? [] : [{ key: String(id), path, period, known: isKnown(fate), traits: own.traits }];
+      return fate.does === 'leave' || own?.sha256 !== sha256 ? [] : [{ key: String(id), path, period, known: isKnown(fate), traits: own.traits }];
     });
-    this.compared = seen.length;
-    return seen.length < 2 ? [] : this.pool.run('differences', { document, seen }, signal ? { signal } : {});
+    return this.pool.run('differences', { document, seen }, signal ? { signal } : {});
   }
 }
 

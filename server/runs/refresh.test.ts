@@ -10,7 +10,7 @@ import { openHouse, type House } from '../house/open';
 import { datasetCsv, datasetWindow, publicationOf } from '../store/dataset';
 import { keptTotals } from '../store/published';
 import { addPipeline, pipelineById, savePipeline } from '../store/pipelines';
-import { runById } from '../store/runs';
+import { endRun, runById, runsOf, startRun } from '../store/runs';
 import { demoExpected, demoFolder, demoPipeline, someReports, temporaryFolder } from '../testing/folders';
 import type { RefreshResult } from './refresh';
 
@@ -414,6 +414,20 @@ describe('a report that differs', () => {
     expect(line(result, 'week-28.pdf')).toMatchObject({ state: 'held back', rows: 0 });
     expect((await publicationOf(house.store, pipeline))!.rows).toBe(before);
     expect(line(await answered(pipeline, result, 'as it is'), 'week-28.pdf')).toMatchObject({ state: 'added' });
+    // The answer is withdrawn: its rows are in the dataset, and stay until it is answered again.
+    await saved(pipeline, { ...(await pipelineById(house.store, pipeline))!.document, answers: [] });
+    const withdrawn = await refreshed(pipeline);
+    expect([withdrawn.state, line(withdrawn, 'week-28.pdf').state]).toEqual(['nothing new', 'stale']);
+    expect(noted(withdrawn)).toContain('a column “Quota left (t)” stands after “Value”.');
+  });
+});
+
+describe('the runs of a pipeline', () => {
+  it('tell which of them came to the reports: one that was cancelled says nothing of how they stand', async () => {
+    const pipeline = await start(await someReports(['week-22.pdf']));
+    await refreshed(pipeline);
+    await endRun(house.store, await startRun(house.store, pipeline, 1), 'cancelled', [{ kind: 'cancelled' }]);
+    expect((await runsOf(house.store, pipeline)).map(({ state, told: ofReports }) => [state, ofReports])).toEqual([['cancelled', false], ['published', true]]);
   });
 });
 
@@ -441,6 +455,25 @@ describe('checks', () => {
     const stopped = await refreshed(pipeline);
     expect([stopped.state, noted(stopped)]).toEqual(['nothing published', 'Checked: A report has at most 70 rows; week-22.pdf fails. The dataset stays as it was published.']);
     expect((await publicationOf(house.store, pipeline))!.rows).toBe(83);
+  });
+
+  it('say what differs as well when they stop a refresh, and are not failed by what waits anyway', async () => {
+    const fewer = { id: 'few', kind: 'rows', least: 60, severity: 'stop' };
+    const folder = await someReports(['week-22.pdf', 'week-23.pdf', 'week-28.pdf']);
+    // Week 28 has 51 rows, but waits for an answer.
+    const pipeline = await start(folder, demoNamed({ answers: [], checks: [fewer] }));
+    expect((await refreshed(pipeline)).state).toBe('published');
+    await saved(pipeline, { ...(await pipelineById(house.store, pipeline))!.document, checks: [{ ...fewer, least: 70 } as never] });
+    const stopped = await refreshed(pipeline);
+    expect([stopped.state, noted(stopped)]).toEqual(['nothing published', expect.stringMatching(/^Checked: A report has at least 70 rows; week-23\.pdf fails\. .* a column “Quota left \(t\)” stands after “Value”\.$/)]);
+  });
+
+  it('with another severity hold back what is there, without making rows anew', async () => {
+    const pipeline = await start(await someReports(['week-22.pdf', 'week-23.pdf']), checking({ kind: 'rows', least: 70 }));
+    await refreshed(pipeline);
+    const { document } = (await pipelineById(house.store, pipeline))!;
+    await saved(pipeline, { ...document, checks: document.checks.map((each) => ({ ...each, severity: 'hold back' as const })) });
+    expect(states(await refreshed(pipeline))).toEqual({ 'week-22.pdf': 'unchanged', 'week-23.pdf': 'stale' });
   });
 
   it('over the dataset are asked of the database, each time', async () => {

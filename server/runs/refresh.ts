@@ -1,5 +1,6 @@
 import { createHash } from 'node:crypto';
 import { join } from 'node:path';
+import { heldByChecks } from '../../core/checks/check';
 import { gapsIn } from '../../core/intake/periods';
 import { resultDependsOn, splitAllReports } from '../../core/pipeline/document';
 import { nothingTold, type CarriedTold } from '../../core/pipeline/told';
@@ -138,7 +139,8 @@ export async function refresh(store: Store, pool: Pool, pipeline: StoredPipeline
   async function heldBack(fate: Exclude<Fate<PublishedRows>, { does: 'leave' }>, because: readonly Problem[], told: CarriedTold, parsed = false, fits: (of: Pick<Outcome, 'columns'>) => boolean = () => true): Promise<Outcome> {
     const { report } = fate;
     const problems = [...because, ...told.problems.filter((problem) => !because.includes(problem))];
-    const last = 'last' in fate ? fate.last : undefined;
+    // What is reused is in the dataset as it is now.
+    const last = fate.does === 'reuse' ? inputOf(report) : fate.last;
     const part = needsWhole ? undefined : fate.part;
     if (part && fits(part)) return { line: { ...lineOf(report, 'stale', part), ...told, problems, ...tiesOf(JSON.parse(part.told) as CarriedTold) }, part: { part: part.id, stale: true }, columns: part.columns };
     if (!part && last) {
@@ -196,15 +198,17 @@ export async function refresh(store: Store, pool: Pool, pipeline: StoredPipeline
   });
   stop();
 
-  // What is different about a report waits for an answer; its rows of the last good version stay.
-  const differences = await differing.found(text, plan.fates, signal);
+  // A report that differs waits for an answer, as does one that fails a check which holds it back; its rows of the last good version stay.
+  const { differences, compared } = await differing.found(text, plan.fates, signal);
   const gaps = gapsIn(reports, document.reports.none);
-  const ofDifferences: RunNote[] = [...(differences.length > 0 ? [{ kind: 'differences' as const, differences, reports: differing.compared }] : []), ...(gaps.length > 0 ? [{ kind: 'gaps' as const, periods: gaps }] : [])];
+  const ofGaps: RunNote[] = gaps.length > 0 ? [{ kind: 'gaps', periods: gaps }] : [];
+  const ofDifferences: RunNote[] = differences.length > 0 ? [{ kind: 'differences', differences, reports: compared }] : [];
   const answered = await inParallel(outcomes, 1, async (outcome, i) => {
     const fate = plan.fates[i];
     const { holding, others } = differencesIn(differences, fate.report.id);
-    if (fate.does === 'leave' || isOut(outcome.line.state) || holding.length + others.length === 0) return outcome;
+    if (fate.does === 'leave' || isOut(outcome.line.state)) return outcome;
     const { matches, layers, problems, parsed } = outcome.line;
+    holding.push(...heldByChecks(problems, document.checks));
     return holding.length > 0 ? heldBack(fate, holding, { matches, layers, problems: [...others, ...problems] }, parsed) : { ...outcome, line: { ...outcome.line, problems: [...others, ...problems] } };
   });
 
@@ -225,20 +229,24 @@ export async function refresh(store: Store, pool: Pool, pipeline: StoredPipeline
     return { state, rows: state === 'nothing published' ? 0 : all.reduce((sum, line) => sum + line.rows, 0), reports: all, whole, notes };
   }
 
+  /** What waits for an answer is said as well where nothing is published. */
+  const unpublished = (notes: readonly RunNote[], all?: readonly RunReport[], whole?: WholeTold | null) => end('nothing published', [...notes, ...ofDifferences], all, whole);
+  const none = (): RunNote => (reports.some(({ standing }) => standing === 'counts') ? { kind: 'none carried' } : { kind: 'no report found', folder: pipeline.folder });
+
   const ended = stoppedBy(document.checks, lines);
-  if (ended.length > 0) return end('nothing published', ended);
+  if (ended.length > 0) return unpublished(ended);
 
   if (!needsWhole) {
     const published = settled.flatMap(({ part }) => part ?? []);
-    if (published.length === 0) return end('nothing published', [reports.some(({ standing }) => standing === 'counts') ? { kind: 'none carried' } : { kind: 'no report found', folder: pipeline.folder }, ...ofDifferences]);
+    if (published.length === 0) return unpublished([none()]);
     return switchTo(published, mergedColumns(settled.map(({ columns }) => columns)), []);
   }
 
   // Left out of what is made anew, rows that are published would be gone without an answer: the dataset waits.
   const lost = settled.find(({ line, source }) => isOut(line.state) && line.state !== 'stale' && !source && wasIn(line.report));
-  if (lost) return end('nothing published', [{ kind: 'whole waits', report: lost.line.path }]);
+  if (lost) return unpublished([{ kind: 'whole waits', report: lost.line.path }]);
   const inputs = settled.flatMap(({ source }) => source ?? []);
-  if (inputs.length === 0) return end('nothing published', [reports.some(({ standing }) => standing === 'counts') ? { kind: 'none carried' } : { kind: 'no report found', folder: pipeline.folder }, ...ofDifferences]);
+  if (inputs.length === 0) return unpublished([none()]);
   const key = wholeKey(inputs);
   const known = parts.find((part) => part.report === null && part.key === key);
   if (known) {
@@ -252,13 +260,13 @@ export async function refresh(store: Store, pool: Pool, pipeline: StoredPipeline
     stop();
     throw new Error(`The steps that need all reports at once could not be run: ${error.message}`);
   });
-  if ('unreadable' in answer) return end('nothing published', [{ kind: 'whole waits', report: answer.unreadable.report ?? '' }]);
+  if ('unreadable' in answer) return unpublished([{ kind: 'whole waits', report: answer.unreadable.report ?? '' }]);
   const stopping = answer.told.problems.find((problem) => severityOf(problem) === 'stops');
-  if (stopping) return end('nothing published', [{ kind: 'not stored', problem: stopping }]);
+  if (stopping) return unpublished([{ kind: 'not stored', problem: stopping }]);
   const all = lines.map((line) => withShare(line, answer.shares[String(line.report)]));
   const told: ToldOfWhole = { whole: answer.told, reports: Object.fromEntries(all.map(({ report, rows, held, misfits, matches, layers, problems, ties }) => [String(report), { rows, held, misfits, matches, layers, problems, ...tiesOf({ ties }) }])) };
   const refused = await takenBy(loadPart(store, pipeline.id, part, answer.rows, told, watch, () => signal?.aborted === true));
-  if (refused) return end('nothing published', [{ kind: 'not stored', problem: notStored(refused) }]);
+  if (refused) return unpublished([{ kind: 'not stored', problem: notStored(refused) }]);
   return switchTo([{ part, stale: false }], answer.rows.columns, [{ kind: 'computed anew', steps: answer.told.layers.flatMap(({ title, took }) => (took === undefined ? [] : [{ title, took }])) }], all, answer.told);
 
   /** Publishes, unless that is what is published already. */
@@ -267,12 +275,11 @@ export async function refresh(store: Store, pool: Pool, pipeline: StoredPipeline
     const ofDataset = await datasetChecks({ store, cacheFolder: options.cacheFolder, reading: options.reading }, pipeline.id, document.checks, published.map((each) => each.part));
     if (parts.length === published.length && parts.every((each, i) => each.id === published[i].part && each.stale === published[i].stale)) {
       const waiting = all.filter(({ state }) => isOut(state)).length;
-      return end('nothing new', [{ kind: 'nothing changed', ...(waiting > 0 ? { waiting } : {}) }, ...ofDifferences, ...ofDataset], all, whole);
+      return end('nothing new', [{ kind: 'nothing changed', ...(waiting > 0 ? { waiting } : {}) }, ...ofDifferences, ...ofGaps, ...ofDataset], all, whole);
     }
-    if (ofDataset.some(({ stops }) => stops)) return end('nothing published', ofDataset, all, whole);
+    if (ofDataset.some(({ stops }) => stops)) return unpublished(ofDataset, all, whole);
     progress(done, due, { kind: 'publishing' });
-    const { compared } = differing;
-    const said = withTies([...cameIn(all), ...notes, ...ofDataset, ...(differences.length > 0 || compared < 2 ? [] : [{ kind: 'differences' as const, differences, reports: compared }]), ...ofDifferences], all, whole);
+    const said = withTies([...cameIn(all), ...notes, ...ofDataset, ...(compared < 2 ? ofDifferences : [{ kind: 'differences' as const, differences, reports: compared }]), ...ofGaps], all, whole);
     await end('published', said, all, whole);
     const { rows } = await publish(store, pipeline.id, run, version, published, columns, watch);
     return { state: 'published', rows, reports: all, whole, notes: said };

@@ -1,4 +1,5 @@
 import type { Cell } from '../../core/values/cell';
+import { selectedByHeading } from './by-heading';
 import { dataTableOf } from './data-table';
 import { quoted, type Store } from './store';
 
@@ -14,13 +15,10 @@ export interface DoubledKey {
  * @returns some of them, and how many there are; undefined where a column is in none of the parts
  */
 export async function doubledKeys(store: Store, pipeline: number, parts: readonly number[], headings: readonly string[], most = 3): Promise<{ some: DoubledKey[]; keys: number } | undefined> {
-  const catalogue = await store.query<{ identifier: string; heading: string }>('select identifier, heading from dataset_column where pipeline = $1', [pipeline]);
-  const keys = headings.map((heading) => catalogue.filter((column) => column.heading === heading).map(({ identifier }) => `${quoted(identifier)}::text`));
-  if (keys.some((own) => own.length === 0) || parts.length === 0) return undefined;
-  // One heading may stand for several columns, of several types: at most one of them is filled in a row.
-  const named = keys.map((own, i) => `coalesce(${own.join(', ')}) as k${i}`).join(', ');
-  const list = keys.map((_, i) => `k${i}`).join(', ');
-  const doubled = `select ${list}, count(*) as n from (select ${named} from ${quoted(await dataTableOf(store, pipeline))} where part = any(string_to_array($1, ',')::int[])) d where ${keys.map((_, i) => `k${i} is not null`).join(' or ')} group by ${list} having count(*) > 1`;
+  const named = await selectedByHeading(store, pipeline, headings);
+  if (named === undefined || parts.length === 0) return undefined;
+  const list = headings.map((_, i) => `k${i}`).join(', ');
+  const doubled = `select ${list}, count(*) as n from (select ${named} from ${quoted(await dataTableOf(store, pipeline))} where part = any(string_to_array($1, ',')::int[])) d where ${headings.map((_, i) => `k${i} is not null`).join(' or ')} group by ${list} having count(*) > 1`;
   const rows = await store.query<Record<string, string | null> & { n: string; total: string }>(`select *, count(*) over () as total from (${doubled}) x order by n desc, ${list} limit $2`, [parts.join(','), most]);
-  return { some: rows.map((row) => ({ cells: keys.map((_, i) => row[`k${i}`]), rows: Number(row.n) })), keys: Number(rows[0]?.total ?? 0) };
+  return { some: rows.map((row) => ({ cells: headings.map((_, i) => row[`k${i}`]), rows: Number(row.n) })), keys: Number(rows[0]?.total ?? 0) };
 }

@@ -1,21 +1,19 @@
-import type { ReportTraits } from '../../core/drift/traits';
 import type { Store } from './store';
 
+/** What a report looked like when it was last carried. */
 export interface StoredTraits {
   readonly report: number;
   /** Of the file that it was seen in. */
   readonly sha256: string;
-  readonly traits: ReportTraits;
+  /** As JSON: only the threads look into it. */
+  readonly traits: string;
 }
 
-/** What the reports of a pipeline looked like when they were last carried. */
-export async function storedTraits(store: Store, pipeline: number): Promise<StoredTraits[]> {
-  const rows = await store.query<{ report: number; sha256: string; traits: string }>('select p.report, p.sha256, p.traits from report_traits p join report r on r.id = p.report where r.pipeline = $1', [pipeline]);
-  return rows.map((row) => ({ ...row, traits: JSON.parse(row.traits) as ReportTraits }));
-}
+export const storedTraits = (store: Store, pipeline: number): Promise<StoredTraits[]> =>
+  store.query<StoredTraits>('select t.report, t.sha256, t.traits from report_traits t join report r on r.id = t.report where r.pipeline = $1', [pipeline]);
 
-export const saveTraits = (store: Store, all: readonly StoredTraits[]): Promise<void> =>
-  store.transaction(async (session) => {
-    for (const { report, sha256, traits } of all)
-      await session.execute('insert into report_traits (report, sha256, traits) values ($1, $2, $3) on conflict (report) do update set sha256 = excluded.sha256, traits = excluded.traits', [report, sha256, JSON.stringify(traits)]);
-  });
+/** Each by itself, so that readers get their turn in between; one that is written again is the same. */
+export async function saveTraits(store: Store, all: readonly StoredTraits[]): Promise<void> {
+  for (const { report, sha256, traits } of all)
+    await store.execute('insert into report_traits (report, sha256, traits) values ($1, $2, $3) on conflict (report) do update set sha256 = excluded.sha256, traits = excluded.traits', [report, sha256, traits]);
+}

@@ -13,6 +13,7 @@ interface RunRow {
   rows: string | null;
   notes: string;
   whole: string | null;
+  told: boolean;
 }
 
 const runOf = ({ started_at, ended_at, rows, notes, whole, ...row }: RunRow): StoredRun => ({
@@ -23,7 +24,7 @@ const runOf = ({ started_at, ended_at, rows, notes, whole, ...row }: RunRow): St
   notes: JSON.parse(notes) as RunNote[],
   whole: whole === null ? null : (JSON.parse(whole) as WholeTold),
 });
-const columns = 'id, pipeline, version, started_at, ended_at, state, rows, notes, whole';
+const columns = 'id, pipeline, version, started_at, ended_at, state, rows, notes, whole, exists (select 1 from run_report x where x.run = run.id) as told';
 
 /** @param version of the document that it runs with */
 export async function startRun(store: Store, pipeline: number, version: number): Promise<number> {

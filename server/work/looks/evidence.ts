@@ -26,7 +26,7 @@ export async function evidence(task: Look & { row: NamedRow; column: string }): 
   const print = (await Promise.all(places.map((place) => onPaper(place, sources)))).map(({ page, box, words }) => ({ page, box: [...box] as [number, number, number, number], words: words.map((word) => ({ text: word.text, box: [...word.box] as [number, number, number, number] })) }));
   const first = places[0];
   const taken = sheet.rows.sources(at)[0] ?? task.row;
-  const cells = first ? passedThrough(layers, { report: first.report, page: first.page, word: first.words[0] }, taken, { column: task.column }) : [];
+  const cells = first ? passedThrough(layers, { report: first.report, page: first.page, word: first.words[0] }, taken, task.column) : [];
   const whole = new Set(splitAllReports(await pipelineFrom(task.document)).whole.map(({ id }) => id));
   return {
     text: cellText(column.cells[at]),
@@ -34,7 +34,7 @@ export async function evidence(task: Look & { row: NamedRow; column: string }): 
     print,
     passed: whereChanged(cells).map(({ layer, column: own, text }) => ({ title: layer.title, column: own, text, ...(whole.has(layer.id) ? { whole: true } : {}) })),
     held: layers.flatMap((layer) => heldNear(layer, taken)),
-    corrections: cells.flatMap(({ layer, row }) => layer.overwritten.flatMap(({ column: own, rows, old, why }) => (rows.includes(row) && own === cells.find((cell) => cell.layer === layer)?.column ? [{ title: layer.title, column: own, old: cellText(old[rows.indexOf(row)]), why }] : []))),
+    corrections: cells.flatMap(({ layer, row, column: name }) => layer.overwritten.flatMap(({ column: own, rows, old, why }) => (own === name && rows.includes(row) ? [{ title: layer.title, column: own, old: cellText(old[rows.indexOf(row)]), why }] : []))),
     ties: result.ties.filter((tie) => coversCell(layers, tie, cells)).map(({ row: _, ...tie }) => tie),
   };
 }

@@ -1,6 +1,5 @@
 import type { MessagePort } from 'node:worker_threads';
 import { countTies } from '../../../core/ties/tied';
-import type { ReportTraits } from '../../../core/drift/traits';
 import { heldBackBecause } from '../../../core/pipeline/held-back';
 import { countsOf, heldIn, matchesTold, toldProblems, type CarriedTold } from '../../../core/pipeline/told';
 import { at, type Problem } from '../../../core/sheet/problem';
@@ -12,7 +11,8 @@ import { carriedOf, readable, type Pulse, type ReportTask } from '../session';
 export interface Carried {
   readonly parsed: boolean;
   readonly told: CarriedTold;
-  readonly traits: ReportTraits;
+  /** What it looks like, as JSON. */
+  readonly traits: string;
   /** Why nothing of it may be published, if so: a page that could not be read, no table taken. */
   readonly heldBack: readonly Problem[];
   readonly rows: LoadedRows & { readonly batches: readonly string[] };
@@ -24,12 +24,12 @@ export interface Carried {
  */
 export const carry = ({ document, source, part, port, pulse }: { document: string; source: ReportTask; part: number | null; port?: MessagePort; pulse?: Pulse }): Promise<OrUnreadable<Carried>> =>
   readable(async () => {
-    const { pipeline, content, parsed, result } = await carriedOf(document, source, { port, pulse });
+    const { content, parsed, result } = await carriedOf(document, source, { port, pulse });
     return {
       parsed,
-      traits: result.traits(),
+      traits: JSON.stringify(result.traits()),
       told: { matches: matchesTold(result.matches), layers: countsOf(result.layers), problems: toldProblems([...at({ report: source.key }, content.problems), ...result.problems]), ties: countTies(result.ties) },
-      heldBack: heldBackBecause(content, result, pipeline.checks),
+      heldBack: heldBackBecause(content, result),
       rows: {
         rows: result.sheet.rows.length,
         held: heldIn(result.layers),

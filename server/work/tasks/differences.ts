@@ -1,7 +1,14 @@
 import type { Difference, Seen } from '../../../core/drift/difference';
 import { differencesOf } from '../../../core/drift/differences';
+import type { ReportTraits } from '../../../core/drift/traits';
 import { expectingOf } from '../../../core/pipeline/expecting';
 import { pipelineFrom } from '../session';
 
-/** What is different about some of the reports seen. */
-export const differences = async ({ document, seen }: { document: string; seen: readonly Seen[] }): Promise<Difference[]> => differencesOf(seen, expectingOf(await pipelineFrom(document)));
+/** A report as it was seen, with what it looks like as JSON. */
+export type SeenAsText = Omit<Seen, 'traits'> & { readonly traits: string };
+
+/** What is different about some of the reports seen, and how many of them could be compared: something was taken from them. */
+export async function differences({ document, seen }: { document: string; seen: readonly SeenAsText[] }): Promise<{ differences: Difference[]; compared: number }> {
+  const comparable = seen.map((each): Seen => ({ ...each, traits: JSON.parse(each.traits) as ReportTraits })).filter(({ traits }) => traits.tables.length > 0);
+  return { differences: differencesOf(comparable, expectingOf(await pipelineFrom(document))), compared: comparable.length };
+}

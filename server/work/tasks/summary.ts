@@ -1,4 +1,5 @@
 import type { MessagePort } from 'node:worker_threads';
+import { heldByChecks } from '../../../core/checks/check';
 import { heldBackBecause } from '../../../core/pipeline/held-back';
 import { builtIn } from '../../../core/pipeline/layers';
 import { countsOf, heldIn, toldProblems } from '../../../core/pipeline/told';
@@ -24,6 +25,6 @@ export const summary = ({ document, source, port, pulse }: { document: string; s
       rows: result.sheet.rows.length,
       held: heldIn(result.layers),
       misfits: misfitsOf(result.sheet).length,
-      heldBack: heldBackBecause(content, result, pipeline.checks),
+      heldBack: [...heldBackBecause(content, result), ...heldByChecks(result.problems, pipeline.checks)],
     };
   });

@@ -33,7 +33,7 @@ import { needsOf, type NeedItem } from './needs';
             {{ items().length > 0 ? items().length : '' }}
             <span class="grow"></span>
             @if (pending() && !state.running.now()) {
-              <span class="small">Answers count from the next refresh on.</span>
+              <span class="small">What was changed counts from the next refresh on.</span>
               <button pButton type="button" size="small" (click)="state.running.start()">Refresh now</button>
             }
           </div>
@@ -90,6 +90,8 @@ import { needsOf, type NeedItem } from './needs';
                 }
               } @else if (item.kind === 'total') {
                 <a pButton size="small" [routerLink]="['../dataset']" [queryParams]="{ beside: 'totals' }">To the total and the rows it covers</a>
+              } @else if (item.kind === 'run') {
+                <button pButton type="button" size="small" (click)="state.running.start()" [disabled]="state.running.now() !== undefined">Run refresh</button>
               } @else if (item.kind === 'check') {
                 <a pButton size="small" [routerLink]="['../dataset']" [queryParams]="{ beside: 'checks' }">To the check and the cells that fail it</a>
               } @else if (item.kind === 'hole') {
@@ -126,27 +128,26 @@ export class NeedsPage {
     { keeps: true },
   );
   private readonly publication = computed(() => this.state.pipeline()?.lastRuns.find((run) => run.state === 'published')?.id);
-  protected readonly waiting = computed(() => (this.run.waiting() && !this.run.value()) || (this.published.waiting() && !this.published.value()) || this.state.reports().length === 0);
+  protected readonly waiting = computed(() => (this.run.waiting() && !this.run.value()) || (this.published.waiting() && !this.published.value()) || !this.state.looked());
   protected readonly failed = computed(() => [this.run, this.published].some((each) => each.failure()));
 
   protected readonly answers = computed(() => this.state.document()?.answers ?? []);
-  /** An answer was given, or withdrawn, after the last refresh. */
+  /** The document is another than at the last refresh: what was answered since does not count yet. */
   protected readonly pending = computed(() => {
     const last = this.run.value()?.run.version;
-    return last !== undefined && this.changedSince() && this.state.pipeline()?.version !== last;
+    return last !== undefined && this.state.pipeline()?.version !== last;
   });
-  private readonly changedSince = signal(false);
 
   protected readonly items = computed((): NeedItem[] => {
     const document = this.state.document();
     if (!document || this.waiting()) return [];
-    return needsOf({ document, reports: this.state.reports(), run: this.run.value(), published: this.published.value(), sentenceOf: (problem) => this.state.sentenceOf(problem) });
+    return needsOf({ document, needs: this.state.pipeline()?.needs ?? [], reports: this.state.reports(), run: this.run.value(), published: this.published.value(), sentenceOf: (problem) => this.state.sentenceOf(problem) });
   });
   private readonly chosenId = signal<string | undefined>(undefined);
   protected readonly chosen = computed(() => this.items().find(({ id }) => id === this.chosenId()) ?? this.items()[0]);
   protected readonly allIsWell = computed(() => {
     const run = this.run.value();
-    if (!run) return 'Not refreshed yet. Press “Run refresh” above.';
+    if (!run) return '';
     const reports = run.reports.filter(({ rows }) => rows > 0);
     const ties = run.run.notes.flatMap((note) => (note.kind === 'totals' ? [tiesSentence(note.ties, note.later)] : []));
     return [`Nothing needs you. ${plural(reports.length, 'report')}, ${plural(reports.reduce((sum, { rows }) => sum + rows, 0), 'row')}.`, ...ties].join(' ');
@@ -187,14 +188,12 @@ export class NeedsPage {
     if (!document) return;
     const given = answerTo(difference, proposal, this.among(), this.toCome());
     this.goOnFrom(item);
-    this.changedSince.set(true);
     this.state.change({ ...document, answers: [...document.answers, given] });
   }
 
   protected withdraw(answer: Answer) {
     const document = this.state.document();
     if (!document) return;
-    this.changedSince.set(true);
     this.state.change({ ...document, answers: document.answers.filter((each) => each !== answer) });
   }
 

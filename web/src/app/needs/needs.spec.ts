@@ -12,7 +12,7 @@ const run = (reports: object[], differences: Difference[] = []) => ({ run: { not
 const published = (reports: object[]) => ({ reports, totals: [], whole: null, version: 1 }) as unknown as PublishedAnswer;
 
 const needs = (more: Partial<NeedsInput>) =>
-  needsOf({ document: { answers: [], accepted: [], checks: [], reports: {} }, reports: [report(1, '2025-W01'), report(2, '2025-W02'), report(3, '2025-W03')], run: undefined, published: undefined, sentenceOf: ({ report: of, kind }) => `${of} ${kind}`, ...more });
+  needsOf({ document: { answers: [], accepted: [], checks: [], reports: {} }, needs: [], reports: [report(1, '2025-W01'), report(2, '2025-W02'), report(3, '2025-W03')], run: undefined, published: undefined, sentenceOf: ({ report: of, kind }) => `${of} ${kind}`, ...more });
 const told = (more: Partial<NeedsInput>) => needs(more).map(({ kind, says, until }) => `${kind}: ${says} ${until}`);
 
 describe('what needs the analyst', () => {
@@ -48,6 +48,11 @@ describe('what needs the analyst', () => {
     expect(told({ run: run([line(2, 'held back', [failing])]), published: published([{ ...line(1, ''), problems: [failing] }]), document: { answers: [], accepted: [], checks, reports: {} } as never })).toEqual(['check: 1 check It fails in 2 reports. the report is held back; rows of its last good version stay']);
     const noted = { run: { notes: [{ kind: 'check', check: 'd', expected: '“Code” is unique in the dataset', came: '2 keys are there more than once', stops: false }] }, reports: [] } as unknown as RunFull;
     expect(told({ run: noted })).toEqual(['check: Checked: “Code” is unique in the dataset; 2 keys are there more than once. published as it is']);
+  });
+
+  it('is a run that ended otherwise, and that there was none', () => {
+    expect(told({ needs: [{ kind: 'run ended', state: 'failed', notes: [{ kind: 'failed', error: 'The disk is full.' }] }, { kind: 'stale', count: 2 }] })).toEqual(['run: The refresh failed: The disk is full. The dataset before it stays published. the dataset is as it was before']);
+    expect(told({ needs: [{ kind: 'not refreshed' }] })).toEqual(['run: Not refreshed yet. there is no dataset yet']);
   });
 
   it('is a period without a report, until it is said that there is none', () => {

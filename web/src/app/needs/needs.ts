@@ -4,16 +4,16 @@ import { stillOpen } from '../../../../core/drift/differences';
 import { noteSentence } from '../../../../core/runs/run';
 import { differenceSentence } from '../../../../core/drift/words';
 import type { Problem } from '../../../../core/sheet/problem';
-import type { PublishedAnswer, RunFull, StoredReport } from '../../../../server/contract/contract';
+import type { Need, PublishedAnswer, RunFull, StoredReport } from '../../../../server/contract/contract';
 import { toldTies } from '../dataset/told-ties';
 import { cellShown } from '../shared/cell-shown';
-import { plural } from '../shared/words';
+import { needSentence, plural } from '../shared/words';
 import type { Pipeline } from '../../../../core/pipeline/document';
 
 /** Something that waits for the analyst, in a sentence. */
 export interface NeedItem {
   readonly id: string;
-  readonly kind: 'difference' | 'report' | 'total' | 'check' | 'step' | 'hole';
+  readonly kind: 'difference' | 'report' | 'total' | 'check' | 'step' | 'hole' | 'run';
   readonly says: string;
   /** What becomes of it as long as nothing is done. */
   readonly until: string;
@@ -31,7 +31,9 @@ export interface NeedItem {
 export interface NeedsInput {
   readonly document: Pick<Pipeline, 'answers' | 'accepted' | 'checks' | 'reports'>;
   readonly reports: readonly StoredReport[];
-  /** The last run that has ended. */
+  /** What the server says that it needs: how the last run ended, whatever came of reports before. */
+  readonly needs: readonly Need[];
+  /** The last run that came to the reports. */
   readonly run: RunFull | undefined;
   readonly published: PublishedAnswer | undefined;
   readonly sentenceOf: (problem: Problem) => string;
@@ -40,7 +42,8 @@ export interface NeedsInput {
 const reportOf = (reports: readonly StoredReport[]) => (key: string) => reports.find(({ id }) => String(id) === key);
 
 /** All that needs the analyst, what holds reports back first. */
-export function needsOf({ document, reports, run, published, sentenceOf }: NeedsInput): NeedItem[] {
+export function needsOf({ document, needs, reports, run, published, sentenceOf }: NeedsInput): NeedItem[] {
+  const ended = needs.filter(({ kind }) => kind === 'not refreshed' || kind === 'run ended').map((need): NeedItem => ({ id: `run ${need.kind}`, kind: 'run', says: `${needSentence(need).replace(/\.$/, '')}.`, until: need.kind === 'run ended' ? 'the dataset is as it was before' : 'there is no dataset yet', mark: 'pi-times-circle' }));
   const told = run?.run.notes.flatMap((note) => (note.kind === 'differences' ? note.differences : [])) ?? [];
   const differences = stillOpen(told, document.answers, reportOf(reports)).map((difference): NeedItem => {
     const first = Number(difference.reports[0]);
@@ -65,7 +68,7 @@ export function needsOf({ document, reports, run, published, sentenceOf }: Needs
     }
   const ofSteps = [...steps.values()].map(({ alike, ...item }): NeedItem => (alike.length === 0 ? item : { ...item, says: `${item.says} So in ${plural(alike.length, 'more report', 'more reports')}.` }));
   const checks = new Map<string, NeedItem & { readonly alike: string[] }>();
-  for (const { report, path, problems } of [...(published?.reports ?? []), ...(run?.reports.filter(({ state }) => state === 'held back' || state === 'stale') ?? [])])
+  for (const { report, path, problems } of [...(published?.reports ?? []), ...(run?.reports.filter(({ state, problems }) => (state === 'held back' || state === 'stale') && !problems.some(({ kind }) => kind === 'differs')) ?? [])])
     for (const problem of problems.filter(({ check }) => check !== undefined)) {
       const known = checks.get(problem.check!);
       if (!known) checks.set(problem.check!, { id: `check ${problem.check}`, kind: 'check', says: sentenceOf({ ...problem, report: String(report) }), until: document.checks.find(({ id }) => id === problem.check)?.severity === 'hold back' ? 'the report is held back; rows of its last good version stay' : 'published as it is', mark: 'pi-list-check', report, page: problem.page ?? 1, alike: [path] });
@@ -77,6 +80,5 @@ export function needsOf({ document, reports, run, published, sentenceOf }: Needs
     problems.filter(({ kind }) => kind === 'misfit').map((problem, n): NeedItem => ({ id: `misfits ${report} ${n}`, kind: 'step', says: sentenceOf({ ...problem, report: String(report) }), until: 'its cell is an error cell, blank in files', mark: 'pi-question-circle', report, page: problem.page ?? 1, ...(problem.step === undefined ? {} : { step: problem.step }) })),
   );
   const missing = gapsIn(reports, document.reports.none).map((period): NeedItem => ({ id: `hole ${period}`, kind: 'hole', says: `There is no report for ${period}.`, until: 'the dataset has no rows for it', mark: 'pi-calendar-minus', period }));
-  return [...differences, ...notHad, ...off, ...ofDataset, ...ofChecks, ...ofSteps, ...misfits, ...missing];
+  return [...ended, ...differences, ...notHad, ...off, ...ofDataset, ...ofChecks, ...ofSteps, ...misfits, ...missing];
 }
-

@@ -39,6 +39,7 @@ export class PipelineState {
   readonly summaries = this.read.summaries;
   readonly progress = this.read.progress;
   readonly reading = this.read.reading.asReadonly();
+  readonly looked = this.read.looked.asReadonly();
   readonly counting = this.read.counting;
   readonly slots = this.read.slots;
   readonly readCount = this.read.readCount;
@@ -51,9 +52,9 @@ export class PipelineState {
   /** The refresh under way, or how the last one ended. */
   readonly running = new RunFollowed({ start: (letGo) => this.api.startRun(this.id(), letGo), follow: (run) => this.api.follow(run), cancel: (run) => this.api.cancelRun(run) }, () => this.runOver());
 
-  /** What the last run that has ended said of each report. */
+  /** What the last run that came to the reports said of each. */
   readonly lastRun = asked(
-    () => this.pipeline()?.lastRuns.find((run) => run.state !== 'running')?.id,
+    () => this.pipeline()?.lastRuns.find((run) => run.told)?.id,
     (run) => this.api.run(run),
     { keeps: true },
   );

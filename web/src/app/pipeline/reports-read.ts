@@ -27,6 +27,8 @@ export class ReportsRead {
   /** The page at which each report is that is being read. */
   readonly progress = this.progressNow.asReadonly();
   readonly reading = signal(false);
+  /** The folder was looked at, whatever is in it. */
+  readonly looked = signal(false);
   /** Why the folder could not be looked at, or its reports not be read. */
   readonly failure = signal<string | undefined>(undefined);
   readonly counting = computed(() => this.reports().filter((report) => report.standing === 'counts'));
@@ -59,6 +61,7 @@ export class ReportsRead {
     this.source.lookAtFolder().subscribe({
       next: (reports) => {
         this.failure.set(undefined);
+        this.looked.set(true);
         this.reportsNow.set(reports.filter((report) => report.standing !== 'gone'));
         this.read();
       },

@@ -50,7 +50,7 @@ export class RunFollowed {
     this.following = this.source.follow(run).subscribe({
       next: (event) => {
         if (event.kind === 'progress') this.now.set(event);
-        else this.end({ state: event.state, message: event.notes.map(noteSentence).join(' '), canLetGo: event.notes.some(({ kind }) => kind === 'many gone'), needsAnswer: event.notes.some((note) => note.kind === 'differences' && note.differences.some(({ holds }) => holds)) });
+        else this.end({ state: event.state, message: event.notes.map(noteSentence).join(' '), canLetGo: event.notes.some(({ kind }) => kind === 'many gone'), needsAnswer: event.notes.some((note) => note.kind === 'differences' && note.differences.some(({ holds, stopped }) => holds && !stopped)) });
       },
       error: (error: Error) => this.end({ state: 'failed', message: error.message, canLetGo: false }),
     });

@@ -142,7 +142,8 @@ export class TopBar {
 
   protected readonly versions = signal(false);
   protected readonly says = progressSentence;
-  protected readonly needing = computed(() => (this.state.pipeline()?.needs.length ?? 0) > 0);
+  /** Nothing is said to be well before it is known. */
+  protected readonly needing = computed(() => this.state.pipeline()?.needs.length !== 0);
 
   protected readonly places = computed(() => {
     const pipeline = this.state.pipeline();

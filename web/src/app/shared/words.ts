@@ -47,7 +47,7 @@ export function needSentence(need: Need): string {
     case 'checks':
       return `${plural(need.count, 'check fails', 'checks fail')}`;
     case 'held back':
-      return `${plural(need.count, 'report is', 'reports are')} held back until then`;
+      return `${plural(need.count, 'report is', 'reports are')} held back`;
     case 'stale':
       return `${plural(need.count, 'report is', 'reports are')} held at the last good version`;
     case 'misfits':
