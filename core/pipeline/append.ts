@@ -3,7 +3,7 @@ import { cellText, type Cell } from '../values/cell';
 import { nowhere } from '../sheet/origin';
 import type { Problem } from '../sheet/problem';
 import type { Column, ValueType } from '../sheet/column';
-import { RowBook, Rows } from '../sheet/row';
+import { RowBook, Rows, type NumberedCell } from '../sheet/row';
 import { sheet, type Sheet } from '../sheet/sheet';
 import { sameName } from '../sheet/column';
 import { renamedTo } from '../steps/rename';
@@ -47,7 +47,7 @@ function commonType(types: readonly ValueType[]): ValueType | undefined {
 }
 
 /** Sheets of one report share a book; those of several get one that holds what all of theirs hold. */
-function inOneBook(sheets: readonly Sheet[]): { rows: Rows; parts: readonly Sheet[] } {
+function inOneBook(sheets: readonly Sheet[]): { rows: Rows; parts: readonly Sheet[]; moved: Moved } {
   const books = [...new Set(sheets.filter(({ rows }) => rows.length > 0).map(({ rows }) => rows.book))];
   const { book, renumbered } = books.length === 1 ? { book: books[0], renumbered: undefined } : RowBook.joined(books);
   const numbers = new Int32Array(sheets.reduce((sum, { rows }) => sum + rows.length, 0));
@@ -60,14 +60,17 @@ function inOneBook(sheets: readonly Sheet[]): { rows: Rows; parts: readonly Shee
     if (!own) return part;
     return { rows: new Rows(book, told), columns: part.columns.map((column) => ({ ...column, ...(column.namedBy === undefined ? {} : { namedBy: own.origin(column.namedBy) }), origins: column.origins.map(own.origin) })) };
   });
-  return { rows: new Rows(book, numbers), parts };
+  return { rows: new Rows(book, numbers), parts, moved: (own, cell) => renumbered?.[books.indexOf(own)]?.cell(cell) ?? cell };
 }
 
+/** Where a cell of a sheet is in what it was appended to. */
+export type Moved = (book: RowBook, cell: NumberedCell) => NumberedCell;
+
 /** Appends sheets by column name, in order. A column that a sheet lacks is blank there; types that clash become text. */
-export function append(sheets: readonly Sheet[]): { sheet: Sheet; problems: Problem[] } {
-  if (sheets.length === 1) return { sheet: sheets[0], problems: [] };
+export function append(sheets: readonly Sheet[]): { sheet: Sheet; problems: Problem[]; moved: Moved } {
+  if (sheets.length === 1) return { sheet: sheets[0], problems: [], moved: (_, cell) => cell };
   const problems: Problem[] = [];
-  const { rows, parts } = inOneBook(sheets);
+  const { rows, parts, moved } = inOneBook(sheets);
   const columns = mergedNames(parts.map((each) => each.columns.map((column) => column.name))).map((name): Column => {
     const own = parts.map((each) => each.columns.find((column) => column.name === name));
     // An empty sheet has nothing to say about the type.
@@ -102,5 +105,5 @@ export function append(sheets: readonly Sheet[]): { sheet: Sheet; problems: Prob
     const namedBy = rows.book.origins.union(own.flatMap((column) => column?.namedBy ?? []));
     return { name, ...(namedBy === nowhere ? {} : { namedBy }), type: type ?? 'text', ...(units.length === 1 ? { unit: units[0] } : {}), cells, origins };
   });
-  return { sheet: sheet(columns, rows), problems };
+  return { sheet: sheet(columns, rows), problems, moved };
 }

@@ -4,7 +4,7 @@ import { takenSheet } from '../intake/table-sheet';
 import { takeTables, type ReportRead, type TakeMatch } from '../intake/take';
 import { at, type Problem } from '../sheet/problem';
 import { noLists, type Lists } from '../sheet/list';
-import { RowBook } from '../sheet/row';
+import { RowBook, type NumberedCell } from '../sheet/row';
 import { emptySheet, parted, sheet as makeSheet, type Sheet } from '../sheet/sheet';
 import { kindOf, titleOf, type Step } from '../steps/kinds';
 import { lettingPass } from '../steps/let-pass';
@@ -265,6 +265,8 @@ export interface CarriedWhole {
   readonly layers: readonly Layer[];
   readonly sheet: Sheet;
   readonly problems: readonly Problem[];
+  /** Where a cell of a report, by its key, is in the rows of all. */
+  placed(report: string, cell: NumberedCell): NumberedCell;
 }
 
 /**
@@ -287,5 +289,6 @@ export function carryWhole(pipeline: Pipeline, reports: readonly { sheet: Sheet;
     layers.push(step.off ? ran.layer : { ...ran.layer, took: now() - began });
     problems.push(...ran.layer.problems);
   }
-  return { layers, sheet: sheets[0], problems };
+  const books = new Map(reports.map(({ key, sheet }) => [key, sheet.rows.book]));
+  return { layers, sheet: sheets[0], problems, placed: (report, cell) => together.moved(books.get(report)!, cell) };
 }

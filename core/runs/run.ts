@@ -37,7 +37,7 @@ export type RunNote =
   | { readonly kind: 'many gone'; readonly reports: readonly string[]; readonly of: number }
   /** The rows of all reports cannot be had or kept: a list is missing, or the database does not take them. */
   | { readonly kind: 'not stored'; readonly problem: Problem }
-  /** How the printed totals stand; they are compared before the steps called `later`, which are over all reports. */
+  /** How the printed totals stand; some only as the rows were before the steps called `later`, which are over all reports. */
   | { readonly kind: 'totals'; readonly ties: TieCounts; readonly later?: readonly string[] }
   /** What came in with it: periods (paths where there is none) of reports that are new, and of those that are others than before. */
   | { readonly kind: 'came'; readonly added: readonly string[]; readonly changed: readonly string[]; readonly rows: number; readonly held: number }
@@ -54,6 +54,8 @@ export type RunNote =
 /** What the steps that need all reports at once did. */
 export interface WholeTold {
   readonly layers: readonly LayerCounts[];
+  /** Titles of the steps before which some printed totals had to be compared. */
+  readonly tiedBefore?: readonly string[];
   /** Problems that belong to no single report. */
   readonly problems: readonly Problem[];
 }

@@ -40,6 +40,19 @@ const ruledBit = 64;
 /** Numbers of rows that became one are above it; from it down stand lists of them. */
 const firstList = -(2 ** 30);
 
+/** Where a cell's row and words are in a book, by their numbers. */
+export interface NumberedCell {
+  readonly row: number;
+  readonly origin: number;
+}
+
+/** How the numbers of one of several books are told in the one that they became. */
+interface Renumbered {
+  row(row: number): number;
+  origin(origin: number): number;
+  cell(cell: NumberedCell): NumberedCell;
+}
+
 /**
  * The rows as they were taken, each known by a number from 0, and the word sets that cells come from: what the numbers in a
  * sheet stand for. A number below 0 stands for rows that became one. 17 bytes a row.
@@ -118,7 +131,7 @@ export class RowBook {
   indent = (row: number): number => this.indentOf[this.head(row)];
 
   /** One book of several: numbers of the rows and of the word sets of each are told anew. */
-  static joined(books: readonly RowBook[]): { book: RowBook; renumbered: { row: (row: number) => number; origin: (origin: number) => number }[] } {
+  static joined(books: readonly RowBook[]): { book: RowBook; renumbered: Renumbered[] } {
     const { origins, starts } = Origins.joined(books.map((each) => each.origins));
     const book = new RowBook(origins);
     book.grow(books.reduce((sum, each) => sum + each.count, 64));
@@ -136,7 +149,8 @@ export class RowBook {
         const [left, right] = [own.merged.left(-1 - number), own.merged.right(-1 - number)];
         return right > firstList ? book.merge(row(left), row(right)) : book.mergeMany(own.lists.at(firstList - right).map(row));
       };
-      return { row, origin: (origin: number) => (origin < 0 ? origin : origin + starts[i]) };
+      const origin = (id: number) => (id < 0 ? id : id + starts[i]);
+      return { row, origin, cell: (cell: NumberedCell) => ({ row: row(cell.row), origin: origin(cell.origin) }) };
     });
     return { book, renumbered };
   }

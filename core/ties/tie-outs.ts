@@ -1,5 +1,4 @@
 import type { Layer } from '../pipeline/carry';
-import type { Column } from '../sheet/column';
 import type { RowId } from '../sheet/row';
 import type { Sheet } from '../sheet/sheet';
 import { cellText, isBlank, isError, type Cell } from '../values/cell';
@@ -36,17 +35,51 @@ const asMean = 'it stands between the least and the most of its rows, as a mean 
 /** A rounded column may be off by half a unit of its last digit for each row, but never by more than so many units. */
 const mostRounding = 3;
 
+/** A printed amount as a step kept it, with the cells that make it up: by their word sets and the rows that they stood in. */
+export interface KeptAmount {
+  readonly about: Pick<TieOut, 'step' | 'row' | 'page' | 'label' | 'column'>;
+  readonly printed: number;
+  readonly filled: readonly Filled[];
+}
+
+interface Filled {
+  readonly origin: number;
+  /** Number of the row in its book. */
+  readonly row: number;
+  readonly amount: number;
+}
+
+/** Every printed amount of the totals that steps kept, from the top. @param localeOf how the amounts were printed where a step kept totals */
+export const keptAmounts = (layers: readonly Layer[], localeOf: (step: string) => LocaleName): KeptAmount[] =>
+  layers.flatMap((layer) => (layer.held.kept === 'totals' && layer.held.rows.rows.length > 0 ? ofLayer(layer, amountReader(localeOf(layer.id))) : []));
+
 /**
  * Compares every printed total that was kept with the rows that it covers, as they are in the end: cells are followed by their
  * words through every step between, whatever it did to their names, types, scale or place.
- * @param layers from the top to the last step, of one report
- * @param localeOf how the amounts were printed where a step kept totals
+ * @param layers that may have held rows of the totals
  */
-export function tieOuts(layers: readonly Layer[], final: Sheet, localeOf: (step: string) => LocaleName): TieOut[] {
-  const kept = layers.flatMap((layer, at) => (layer.held.kept === 'totals' && layer.held.rows.rows.length > 0 ? [{ layer, at }] : []));
+export function tieOuts(kept: readonly KeptAmount[], layers: readonly Layer[], final: Sheet): TieOut[] {
   if (kept.length === 0) return [];
   const cells = new FinalCells(final);
-  return meansOrSums(kept.flatMap(({ layer, at }) => ofLayer(layer, layers.slice(at + 1), cells, amountReader(localeOf(layer.id)))));
+  const heldBy = holders(layers);
+  return meansOrSums(kept.map((each) => ({ ...each.about, rows: each.filled.length, ...compared(each, cells, heldBy) })));
+}
+
+/**
+ * Compares totals again after the steps over all reports. Where these made of their rows something that no total can be compared
+ * with, such as sums over several reports, a total stands as it did before them.
+ * @param own how each stood in its report, in their order
+ * @returns the totals, and whether any stands as before
+ */
+export function tieOutsInTheEnd(kept: readonly KeptAmount[], own: readonly TieOut[], layers: readonly Layer[], final: Sheet): { ties: TieOut[]; someBefore: boolean } {
+  const heldBy = holders(layers);
+  let someBefore = false;
+  const ties = tieOuts(kept, layers, final).map((tie, i) => {
+    if (tie.outcome !== 'not comparable' || kept[i].filled.some(({ row }) => heldBy(row))) return tie;
+    someBefore ||= own[i].outcome !== 'not comparable';
+    return own[i];
+  });
+  return { ties, someBefore };
 }
 
 /** A column of which another total is the sum of its rows has no means: what stood between its rows is off. */
@@ -56,8 +89,7 @@ function meansOrSums(ties: readonly TieOut[]): TieOut[] {
   return ties.map(({ because, ...tie }) => (because === undefined ? tie : because === asMean && summed.has(keyOf(tie)) ? { ...tie, outcome: 'off' } : { ...tie, because }));
 }
 
-function ofLayer({ id, held, sheet }: Layer, below: readonly Layer[], cells: FinalCells, read: AmountReader): TieOut[] {
-  const heldBy = holders(below);
+function ofLayer({ id, held, sheet }: Layer, read: AmountReader): KeptAmount[] {
   const { rows: totals, covers = [] } = held;
   const placeOf = new Map<number, number>();
   sheet.rows.numbers.forEach((number, place) => placeOf.set(number, place));
@@ -69,17 +101,17 @@ function ofLayer({ id, held, sheet }: Layer, below: readonly Layer[], cells: Fin
     // “Saltby” says nothing beside “Total Saltby”.
     const label = texts.filter((text, i) => !texts.some((other, j) => i !== j && other.includes(text) && (other !== text || j < i))).join(' ');
     const about = { step: id, row: totals.rows.id(row), page: totals.rows.page(row), label };
-    return totals.columns.flatMap((column, c): TieOut[] => {
+    return totals.columns.flatMap((column, c): KeptAmount[] => {
       const printed = amounts[c];
       const above = columnsAbove.get(column.name);
       if (printed === undefined || !above || places.length === 0) return [];
       const filled = places.flatMap((place) => {
         const amount = amountIn(above.cells[place], read);
-        return amount === undefined ? [] : [{ place, amount }];
+        return amount === undefined ? [] : [{ origin: above.origins[place], row: sheet.rows.numbers[place], amount }];
       });
       // A number that counts the rows, or stands in a column of texts, is no total of anything.
       if (filled.length === 0) return [];
-      return [{ ...about, rows: filled.length, column: column.name, ...compared(printed, filled, above, sheet, cells, heldBy) }];
+      return [{ about: { ...about, column: column.name }, printed, filled }];
     });
   });
 }
@@ -97,19 +129,14 @@ function holders(layers: readonly Layer[]): HeldBy {
   return (number) => (known ??= all()).get(number);
 }
 
-interface Filled {
-  readonly place: number;
-  readonly amount: number;
-}
-
-function compared(printed: number, filled: readonly Filled[], above: Column, sheet: Sheet, cells: FinalCells, heldBy: HeldBy): Pick<TieOut, 'outcome' | 'printed' | 'computed' | 'because'> {
+function compared({ printed, filled }: KeptAmount, cells: FinalCells, heldBy: HeldBy): Pick<TieOut, 'outcome' | 'printed' | 'computed' | 'because'> {
   const not = (because: string) => ({ outcome: 'not comparable' as const, printed, because });
   const found = new Map<number, { value: number; members: number }>();
   const powers = new Map<number, number>();
   let missing: Filled | undefined;
   let lost = 0;
   for (const each of filled) {
-    const at = cells.cellOf(above.origins[each.place]);
+    const at = cells.cellOf(each.origin);
     if (at === undefined) {
       missing ??= each;
       lost++;
@@ -126,8 +153,7 @@ function compared(printed: number, filled: readonly Filled[], above: Column, she
     }
   }
   if (missing) {
-    const number = sheet.rows.numbers[missing.place];
-    const holder = heldBy(number);
+    const holder = heldBy(missing.row);
     return not(holder ? `${lost} of its ${filled.length} rows ${lost === 1 ? 'was' : 'were'} held by “${holder.title}”` : `${lost} of its ${filled.length} amounts ${lost === 1 ? 'is' : 'are'} not in the dataset`);
   }
   for (const [at, { members }] of found) if (members < cells.membersAt(at)) return not(`“${cells.nameAt(at)}” holds amounts of other rows as well`);

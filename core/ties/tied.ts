@@ -2,11 +2,10 @@ import type { CarriedReport, CarriedWhole, Layer } from '../pipeline/carry';
 import type { AcceptedTotal, Pipeline } from '../pipeline/document';
 import type { TieCounts } from '../pipeline/told';
 import type { Problem } from '../sheet/problem';
-import type { Sheet } from '../sheet/sheet';
 import { zones } from '../steps/step';
 import type { LocaleName } from '../values/locale';
 import { plainNumber } from '../values/plain-number';
-import { tieOuts, type TieOut } from './tie-outs';
+import { keptAmounts, tieOuts, tieOutsInTheEnd, type KeptAmount, type TieOut } from './tie-outs';
 
 /** A printed amount beside the dataset, and why it was accepted, if it was. */
 export interface Tie extends TieOut {
@@ -25,20 +24,43 @@ export const localeOfStep = (pipeline: Pipeline, id: string): LocaleName =>
 
 /** A report that was carried to its end, with its printed totals compared; each that is off is a problem, unless it was accepted. */
 export function tied(pipeline: Pipeline, carried: CarriedReport): TiedReport {
-  const ties = tiesOf(pipeline, carried.layers, carried.sheet, () => carried.paper.path);
+  const ties = withAccepted(pipeline, tieOuts(amountsIn(pipeline, carried), carried.layers, carried.sheet), () => carried.paper.path);
   return { ...carried, ties, problems: [...carried.problems, ...ties.filter(isOff).map(offBy)] };
 }
 
-/** All reports carried to the end, with the totals that steps over all of them kept compared. @param pathOf of a report by its key */
-export function tiedWhole(pipeline: Pipeline, whole: CarriedWhole, pathOf: (report: string) => string): CarriedWhole & { readonly ties: readonly Tie[] } {
-  const ties = tiesOf(pipeline, whole.layers, whole.sheet, pathOf);
-  return { ...whole, ties, problems: [...whole.problems, ...ties.filter(isOff).map(offBy)] };
+/** The printed amounts of a report beside how they stand before the steps over all reports. */
+export interface TiesBefore {
+  readonly key: string;
+  readonly path: string;
+  readonly kept: readonly KeptAmount[];
+  readonly ties: readonly Tie[];
 }
+
+export const tiesBefore = (pipeline: Pipeline, key: string, report: TiedReport): TiesBefore => ({ key, path: report.paper.path, kept: amountsIn(pipeline, report), ties: report.ties });
+
+/** All reports carried to the end. */
+export interface TiedWhole extends CarriedWhole {
+  readonly ties: readonly Tie[];
+  /** Titles of the steps over all reports, where some totals could only be compared with the rows as they were before them. */
+  readonly tiedBefore: readonly string[];
+}
+
+/** All reports carried to the end, with the totals that steps kept in any of them, or over all, compared with what is there in the end. */
+export function tiedWhole(pipeline: Pipeline, whole: CarriedWhole, reports: readonly TiesBefore[]): TiedWhole {
+  const pathOf = new Map(reports.map(({ key, path }) => [key, path]));
+  const before = reports.flatMap((each) => each.kept.map((kept): KeptAmount => ({ ...kept, filled: kept.filled.map((cell) => ({ ...cell, ...whole.placed(each.key, cell) })) })));
+  const later = amountsIn(pipeline, whole);
+  const { ties: own, someBefore } = tieOutsInTheEnd(before, reports.flatMap(({ ties }) => ties), whole.layers, whole.sheet);
+  const ties = withAccepted(pipeline, [...own, ...tieOuts(later, whole.layers, whole.sheet)], (report) => pathOf.get(report) ?? '');
+  return { ...whole, ties, tiedBefore: someBefore ? whole.layers.map(({ title }) => title) : [], problems: [...whole.problems, ...ties.filter(isOff).map(offBy)] };
+}
+
+const amountsIn = (pipeline: Pipeline, { layers }: { readonly layers: readonly Layer[] }) => keptAmounts(layers, (step) => localeOfStep(pipeline, step));
 
 const isOff = ({ outcome, accepted }: Tie) => outcome === 'off' && accepted === undefined;
 
-const tiesOf = (pipeline: Pipeline, layers: readonly Layer[], final: Sheet, pathOf: (report: string) => string): Tie[] =>
-  tieOuts(layers, final, (step) => localeOfStep(pipeline, step)).map((tie): Tie => {
+const withAccepted = (pipeline: Pipeline, ties: readonly TieOut[], pathOf: (report: string) => string): Tie[] =>
+  ties.map((tie): Tie => {
     const accepted = tie.outcome === 'off' ? pipeline.accepted.find((each) => isAccepted(each, pathOf(tie.row.report), tie)) : undefined;
     return accepted ? { ...tie, accepted: accepted.why } : tie;
   });
@@ -70,7 +92,7 @@ export const countTies = (ties: readonly Pick<Tie, 'outcome' | 'accepted'>[]): T
 export const addedUp = (all: readonly TieCounts[]): TieCounts =>
   all.reduce((sum, own) => ({ equal: sum.equal + own.equal, rounded: sum.rounded + own.rounded, off: sum.off + own.off, accepted: sum.accepted + own.accepted, notComparable: sum.notComparable + own.notComparable }), noTies);
 
-/** How the printed totals stand, in a sentence; empty where none were printed. @param later titles of the steps over all reports, whose changes they are not compared with */
+/** How the printed totals stand, in a sentence; empty where none were printed. @param later titles of the steps over all reports, after which they could not all be compared */
 export function tiesSentence({ equal, rounded, off, accepted, notComparable }: TieCounts, later: readonly string[] = []): string {
   const all = equal + rounded + off + accepted;
   if (all + notComparable === 0) return '';
@@ -81,6 +103,6 @@ export function tiesSentence({ equal, rounded, off, accepted, notComparable }: T
     rounded > 0 ? `${rounded} within rounding` : '',
     notComparable > 0 ? `${notComparable}${all > 0 ? '' : notComparable === 1 ? ' printed total' : ' printed totals'} cannot be compared` : '',
   ];
-  const before = later.length > 0 ? `, as the rows were before ${later.map((title) => `“${title}”`).join(', ')} over all reports` : '';
+  const before = later.length > 0 ? `, some as the rows were before ${later.map((title) => `“${title}”`).join(', ')} over all reports` : '';
   return `${parts.filter(Boolean).join(', ')}${before}.`;
 }

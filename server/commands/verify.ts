@@ -6,7 +6,7 @@ import * as v from 'valibot';
 import { evidenceIn, type Evidence } from '../../core/evidence/evidence';
 import { carryReport } from '../../core/pipeline/carry';
 import { lookUpSteps } from '../../core/pipeline/bound-lists';
-import { faultsOf, parsePipeline } from '../../core/pipeline/document';
+import { faultsOf, parsePipeline, splitAllReports } from '../../core/pipeline/document';
 import { readerVersion } from '../../core/reading/find-tables';
 import { tied } from '../../core/ties/tied';
 import { cellText } from '../../core/values/cell';
@@ -81,6 +81,7 @@ function figureAgain(evidence: Evidence, carried: ReturnType<typeof carryReport>
     const tie = tied(parsePipeline(evidence.pipeline.document), carried).ties.find(({ row, step, column }) => row.table === table && row.ordinal === ordinal && step === figure.tie.step && column === figure.tie.column);
     const what = `the total “${figure.tie.label || 'Total'}” of ${figure.tie.column}`;
     if (!tie) return { what, wrong: 'the steps keep no such total of the file' };
+    if (tie.outcome !== figure.tie.outcome && splitAllReports(parsePipeline(evidence.pipeline.document)).whole.length > 0) return { what, unchecked: 'it was compared after the steps over all reports, which need all files and are not run again' };
     const same = tie.printed === figure.tie.printed && tie.computed === figure.tie.computed && tie.outcome === figure.tie.outcome;
     return { what, ...(same ? {} : { wrong: `printed ${plainNumber(tie.printed)}, its rows give ${tie.computed === undefined ? 'nothing' : plainNumber(tie.computed)}: ${tie.outcome}` }) };
   }

@@ -25,7 +25,7 @@ export const tiesOf = (of: { readonly ties?: TieCounts | undefined } | undefined
 /** With how the printed totals of the published reports stand, where any were printed. */
 export function withTies(notes: readonly RunNote[], reports: readonly RunReport[], whole: WholeTold | null): readonly RunNote[] {
   const ties = addedUp(reports.flatMap((report) => (!['failed', 'held back'].includes(report.state) && report.ties ? [report.ties] : [])));
-  const later = whole?.layers.map(({ title }) => title) ?? [];
+  const later = whole?.tiedBefore ?? [];
   return tiesSentence(ties) === '' ? notes : [...notes, { kind: 'totals', ties, ...(later.length > 0 ? { later } : {}) }];
 }
 
@@ -47,9 +47,9 @@ export const lineOf = ({ id, path, period, standingOf }: Fate['report'], state: 
   ...nothingTold,
 });
 
-/** A report's line with what the steps over all reports made of its rows. */
+/** A report's line with what the steps over all reports made of its rows; how its totals stand is told after these. */
 export const withShare = (line: RunReport, share: ShareOfWhole | undefined): RunReport =>
-  share ? { ...line, rows: share.rows, held: line.held + share.held, misfits: share.misfits, problems: [...line.problems, ...share.problems], ties: addedUp([...(line.ties ? [line.ties] : []), share.ties]) } : line;
+  share ? { ...line, rows: share.rows, held: line.held + share.held, misfits: share.misfits, problems: [...line.problems.filter(({ kind }) => kind !== 'tie-out'), ...share.problems], ties: share.ties } : line;
 
 export const notStored = (error: StoreError): Problem => ({
   kind: 'not read',

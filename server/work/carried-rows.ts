@@ -1,6 +1,6 @@
 import type { Tie } from '../../core/ties/tied';
 import type { Layer } from '../../core/pipeline/carry';
-import { rowSpans } from '../../core/sheet/row';
+import { rowSpans, type RowId } from '../../core/sheet/row';
 import type { Sheet } from '../../core/sheet/sheet';
 import { cellText, isError, type Cell } from '../../core/values/cell';
 import { plainNumber } from '../../core/values/plain-number';
@@ -34,8 +34,8 @@ export function misfitsOf({ columns }: Sheet): LoadedRows['misfits'] {
 }
 
 /** The printed totals that steps kept, with their texts by column and the rows that each stands for. */
-export function totalsOf(layers: readonly Layer[], ties: readonly Tie[] = []): LoadedRows['totals'] {
-  const rowKey = (step: string, { table, ordinal }: { readonly table: string; readonly ordinal: number }) => JSON.stringify([step, table, ordinal]);
+export function totalsOf(layers: readonly Pick<Layer, 'id' | 'held'>[], ties: readonly Tie[] = []): LoadedRows['totals'] {
+  const rowKey = (step: string, { report, table, ordinal }: RowId) => JSON.stringify([step, report, table, ordinal]);
   const tiesOf = new Map<string, Tie[]>();
   for (const tie of ties) tiesOf.set(rowKey(tie.step, tie.row), [...(tiesOf.get(rowKey(tie.step, tie.row)) ?? []), tie]);
   return layers

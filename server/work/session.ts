@@ -1,9 +1,9 @@
 // What a thread keeps between two questions, and how it gets what it does not have.
 import type { MessagePort } from 'node:worker_threads';
-import { CarryCache, Stale, carryReport, carryWhole, type CarriedReport, type CarriedWhole, type Layer, type PageRange } from '../../core/pipeline/carry';
+import { CarryCache, Stale, carryReport, carryWhole, type CarriedReport, type Layer, type PageRange } from '../../core/pipeline/carry';
 import { parsePipeline, splitAllReports, type Pipeline } from '../../core/pipeline/document';
 import { runChecks } from '../../core/checks/run-checks';
-import { tied, tiedWhole, type Tie, type TiedReport } from '../../core/ties/tied';
+import { tied, tiedWhole, tiesBefore, type TiedReport, type TiedWhole, type TiesBefore } from '../../core/ties/tied';
 import { at, type Problem } from '../../core/sheet/problem';
 import type { Paper } from '../../core/steps/step';
 import { listsIn } from '../lists/list-files';
@@ -103,26 +103,24 @@ export async function carriedOf(document: string, task: ReportTask, { pages, unt
 }
 
 /** All reports carried to the end, with the printed totals that steps kept of any of them or of all. */
-export interface WholeWithTotals extends CarriedWhole {
-  /** Of totals that steps over all reports kept. */
-  readonly ties: readonly Tie[];
+export interface WholeWithTotals extends TiedWhole {
   readonly totals: LoadedRows['totals'];
 }
 
 /** Several reports carried through the steps that need all at once. @throws UnreadableReport */
 export const wholeOf = (document: string, sources: readonly ReportTask[], pulse?: Pulse): Promise<WholeWithTotals> =>
   wholes.get(JSON.stringify([document, sources.map(keyOf)]), async () => {
-    const totals: LoadedRows['totals'][number][] = [];
-    const reports: { key: string; sheet: CarriedReport['sheet']; paper: Paper }[] = [];
+    const pipeline = await pipelineFrom(document);
+    const withTotals: Pick<Layer, 'id' | 'held'>[] = [];
+    const reports: { key: string; sheet: CarriedReport['sheet']; paper: Paper; before: TiesBefore }[] = [];
     for (const source of sources) {
       const { result } = await carriedOf(document, source, { pulse });
-      totals.push(...totalsOf(result.layers, result.ties));
-      reports.push({ key: source.key, sheet: result.sheet, paper: result.paper });
+      withTotals.push(...result.layers.flatMap(({ id, held }) => (held.kept === 'totals' ? [{ id, held }] : [])));
+      reports.push({ key: source.key, sheet: result.sheet, paper: result.paper, before: tiesBefore(pipeline, source.key, result) });
     }
-    const pipeline = await pipelineFrom(document);
-    const pathOf = new Map(sources.map(({ key, path }) => [key, path]));
-    const whole = tiedWhole(pipeline, carryWhole(pipeline, reports, { lists: listsIn(sources[0].cacheFolder), isStale: isStaleBy(pulse), now: () => performance.now() }), (key) => pathOf.get(key) ?? '');
-    return { ...whole, totals: [...totals, ...totalsOf(whole.layers, whole.ties)] };
+    const carriedWhole = carryWhole(pipeline, reports, { lists: listsIn(sources[0].cacheFolder), isStale: isStaleBy(pulse), now: () => performance.now() });
+    const whole = tiedWhole(pipeline, carriedWhole, reports.map(({ before }) => before));
+    return { ...whole, totals: totalsOf([...withTotals, ...whole.layers], whole.ties) };
   });
 
 export interface LookedAt {

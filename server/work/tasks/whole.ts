@@ -14,7 +14,7 @@ export interface ShareOfWhole {
   readonly held: number;
   readonly misfits: number;
   readonly problems: readonly Problem[];
-  /** Of its printed totals that these steps kept. */
+  /** How its printed totals stand in the end. */
   readonly ties: TieCounts;
 }
 
@@ -28,7 +28,7 @@ export interface Whole {
 /** Carries all reports through the steps that need the whole. */
 export const whole = ({ document, sources, part, pulse }: { document: string; sources: readonly ReportTask[]; part: number; pulse?: Pulse }): Promise<OrUnreadable<Whole>> =>
   readable(async () => {
-    const { layers, sheet, problems: all, totals, ties } = await wholeOf(document, sources, pulse);
+    const { layers, sheet, problems: all, totals, ties, tiedBefore } = await wholeOf(document, sources, pulse);
     const problems = toldProblems(all);
     const keys = new Set(sources.map(({ key }) => key));
     const misfits = misfitsOf(sheet);
@@ -51,7 +51,7 @@ export const whole = ({ document, sources, part, pulse }: { document: string; so
       },
     ]);
     return {
-      told: { layers: countsOf(layers), problems: problems.filter(({ report }) => report === undefined || !keys.has(report)) },
+      told: { layers: countsOf(layers), tiedBefore, problems: problems.filter(({ report }) => report === undefined || !keys.has(report)) },
       shares: Object.fromEntries(shares),
       rows: {
         rows: sheet.rows.length,
