@@ -33,6 +33,17 @@ export function stillOpen(differences: readonly Difference[], answers: readonly 
   });
 }
 
+/** Differences with those that were told before and are still open: one for all reports that have the same. */
+export const withThoseBefore = (now: readonly Difference[], before: readonly Difference[]): Difference[] => {
+  const same = (a: Difference, b: Difference) => !a.holds && a.rule === b.rule && a.what === b.what && a.column === b.column && a.other === b.other && a.before === b.before && a.now === b.now;
+  const joined = now.map((each): Difference => {
+    const known = before.find((other) => same(each, other));
+    const reports = known ? [...known.reports, ...each.reports.filter((key) => !known.reports.includes(key))] : each.reports;
+    return known && reports.length > each.reports.length ? { ...known, reports, span: { how: 'in', at: [...new Set([...known.span.at, ...each.span.at])] } } : each;
+  });
+  return [...joined, ...before.filter((each) => !now.some((other) => same(other, each)))];
+};
+
 const speaksFor = (answer: Answer, { rule, what, column }: Pick<Difference, 'rule' | 'what' | 'column'>) => answer.rule === rule && answer.what === what && answer.column === column;
 
 /** The difference without the reports that were answered for, and apart those answered to be held back. */

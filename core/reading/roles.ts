@@ -1,13 +1,13 @@
 import { isBold } from '../page/lines';
 import type { PageContent } from '../page/page';
 import type { RowRole } from '../sheet/row';
+import { carryOverWords } from '../values/carry-over';
 import type { GridCell } from './found-table';
 import { looksNumeric } from './numeric';
 
-/** Words that head a row of sums, in the languages shipped. */
 /** What the label of a total begins with, in several languages. */
 export const totalWords = /^(?:grand\s+)?(?:total|sum|totals|gesamt|summe|insgesamt|totale|totaal|summa|razem|合計|合计|итого|σύνολο)(?![a-zà-ž])|\btotal$/i;
-const subtotalWords = /^(?:sub-?\s?total|zwischensumme|sous-total|carried forward|brought forward)/i;
+const subtotalWords = /^(?:sub-?\s?total|zwischensumme|sous-total)/i;
 const mostHeadingRows = 4;
 
 /**
@@ -26,7 +26,7 @@ export function rolesOf(page: PageContent, cells: readonly GridCell[], rowCount:
     if (i < headingRows) return 'heading';
     const first = row[0]?.text ?? '';
     const label = row.find((cell) => !looksNumeric(cell.text))?.text ?? '';
-    if (subtotalWords.test(label)) return 'subtotal';
+    if (subtotalWords.test(label) || (carryOverWords.test(label) && hasAmount(row))) return 'subtotal';
     if (totalWords.test(label) && hasAmount(row)) return i === rowCount - 1 ? 'total' : 'subtotal';
     if (row.length === 1 && columnCount > 2 && row[0].column === 0 && !looksNumeric(first)) {
       if (/^[¹²³⁴⁵⁶⁷⁸⁹*†‡]/.test(first)) return 'note';

@@ -286,6 +286,32 @@ describe('hold totals over what they cover', () => {
     expect(run('hold totals', { arithmetic: true }, textSheet([['Item', 'Boxes'], ['Hake', '1'], ['Sole', '2'], ['Crab', '3']])).held).toBeUndefined();
   });
 
+  it('takes what a page carries over for all that came so far, and goes on with the sums that it stands among', () => {
+    const carried = [
+      ['Item', 'Boxes', 'Value'],
+      ['Hake', '3', '120.10'],
+      ['North', '3', '120.10'],
+      ['Sole', '5', '99.90'],
+      ['Carried forward', '8', '220.00'],
+      ['Brought forward', '8', '220.00'],
+      ['Crab', '2', '10.00'],
+      ['South', '7', '109.90'],
+      ['Cod', '1', '5.50'],
+      ['Übertrag', '11', '235.50'],
+      ['Ling', '4', '4.00'],
+      ['East', '5', '9.50'],
+      ['All quays', '15', '239.50'],
+    ];
+    const result = run('hold totals', { wording: ['North', 'South', 'East', 'All *', '* forward', 'Übertrag'] }, textSheet(carried));
+    expect(plain(result.sheet).slice(1).map(([item]) => item)).toEqual(['Hake', 'Sole', 'Crab', 'Cod', 'Ling']);
+    const of = result.held!.covers!.map(({ rows: own }, i) => [plain(result.held!.rows).slice(1)[i][0], own.map((row) => carried[row + 1][0]).join(' ')]);
+    expect(of).toEqual([['North', 'Hake'], ['Carried forward', 'Hake Sole'], ['Brought forward', 'Hake Sole'], ['South', 'Sole Crab'], ['Übertrag', 'Hake Sole Crab Cod'], ['East', 'Cod Ling'], ['All quays', 'Hake Sole Crab Cod Ling']]);
+    // One that is misprinted stands for all before it, and moves nothing else.
+    const misprinted = carried.map((row) => (row[0] === 'Übertrag' ? ['Übertrag', '11', '253.50'] : row));
+    const off = run('hold totals', { wording: ['North', 'South', 'East', 'All *', '* forward', 'Übertrag'] }, textSheet(misprinted));
+    expect(off.held!.covers!.flatMap(({ differs }) => differs)).toEqual([{ column: 'Value', printed: 253.5, computed: 235.5 }]);
+  });
+
   it('ends at each report', () => {
     const sheet = textSheet(rows.slice(0, 4).concat(rows.slice(1, 4)), [0, 0, 0, 1, 1, 1].map((n) => ({ report: `r${n}` })));
     expect(levels(run('hold totals', { wording: ['North'] }, sheet))).toEqual([{ rows: [0, 1], level: 1 }, { rows: [3, 4], level: 1 }]);

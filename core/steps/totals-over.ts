@@ -1,3 +1,4 @@
+import { carryOverWords } from '../values/carry-over';
 import { isBlank, isError } from '../values/cell';
 import type { Sheet } from '../sheet/sheet';
 import { fractionDigits, scaled, unscaled } from '../values/exact';
@@ -29,7 +30,8 @@ const fewestDigitsAlone = 3;
 /**
  * Tells which rows are totals, and of what. Rows are gone through from the top; a total of level k stands for the rows since
  * the total before of level k or higher. Its level is the lowest whose rows add up to its amounts, else the one above that of
- * a total directly over it, else 1. Amounts are compared as whole numbers of their smallest unit.
+ * a total directly over it, else 1. Amounts are compared as whole numbers of their smallest unit. What a page carries over to the
+ * next stands for all rows since some total before, or since the carry-over before, and ends none of their sums.
  * @param isTotal whether a row is known as a total
  * @param mayBe whether a row counts as a total too when it adds up
  */
@@ -42,14 +44,23 @@ export function totalsOver(sheet: Sheet, locale: Locale, isTotal: (row: number) 
   // The sums up to where the rows begin that a total of each level would cover.
   let starts = [nothing];
   let directlyAbove = 0;
+  /** The sums where a page was carried over last. */
+  let lastCarried = nothing;
   for (let row = 0; row < sheet.rows.length; row++) {
     if (row > 0 && !sheet.rows.inSameReport(row, row - 1)) {
       body = [];
       running = nothing;
       starts = [nothing];
       directlyAbove = 0;
+      lastCarried = nothing;
     }
     const known = isTotal(row);
+    if (known && running.rows > 0 && isCarryOver(sheet, row)) {
+      const start = [...starts.toReversed(), lastCarried].find((each) => each.rows < running.rows && addsUp(amounts, row, each, running, true)) ?? nothing;
+      totals.push({ level: 1, from: body.slice(start.rows), ...comparison(amounts, digits, row, start, running) });
+      lastCarried = running;
+      continue;
+    }
     const levels = starts.map((start, i) => ({ level: i + 1, start })).filter(({ start }) => start.rows < running.rows);
     const tied = known || mayBe(row) ? levels.find(({ start }) => addsUp(amounts, row, start, running, known)) : undefined;
     if (!known && !tied) {
@@ -67,6 +78,8 @@ export function totalsOver(sheet: Sheet, locale: Locale, isTotal: (row: number) 
   }
   return totals;
 }
+
+const isCarryOver = ({ columns }: Sheet, row: number): boolean => columns.some(({ cells }) => typeof cells[row] === 'string' && carryOverWords.test(cells[row].trim()));
 
 type Amounts = readonly (readonly (bigint | undefined)[])[];
 

@@ -2,6 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { sentence } from '../sheet/problem';
 import { findTables } from '../reading/find-tables';
+import type { FoundTable } from '../reading/found-table';
 import { page, words } from '../testing/print';
 import { carryReport, carryWhole, type CarriedReport } from '../pipeline/carry';
 import { parsePipeline, type Pipeline } from '../pipeline/document';
@@ -131,18 +132,22 @@ describe('printed totals', () => {
   });
 
   it('that are off are asked of rows that were held, that may be doubled, and of cells that may be read wrong', () => {
-    const candidates = (eachReport: object[], text = lines) => {
+    const candidates = (eachReport: object[], text = lines, notTaken: readonly FoundTable[] = []) => {
       const { layers, ties: all } = ties(eachReport, text);
       const at = layers.findIndex(({ id }) => id === 'totals');
-      return all.filter(({ outcome }) => outcome === 'off').map(({ row, column, label }) => [label, column, wouldTie(layers, at, layers[at].held.rows.rows.map((each) => each).find((each) => layers[at].held.rows.rows.id(each).ordinal === row.ordinal)!, column, 'en-GB')]);
+      return all.filter(({ outcome }) => outcome === 'off').map(({ row, column, label }) => [label, column, wouldTie(layers, at, layers[at].held.rows.rows.map((each) => each).find((each) => layers[at].held.rows.rows.id(each).ordinal === row.ordinal)!, column, 'en-GB', notTaken).map(({ places, ...would }) => ({ ...would, words: places.flatMap((place) => place.words).length }))]);
     };
     const sift = step('sift', 'sift rows', { conditions: [{ of: { is: 'column', name: 'Boxes' }, test: 'is', value: '12' }] });
-    expect(candidates([sift, totals, types()])[1]).toEqual(['Total Saltby', 'Value', [{ kind: 'held', step: 'Sift rows', label: 'Saltby · Hake · 12', amount: '1,014.40', page: 1 }]]);
+    expect(candidates([sift, totals, types()])[1]).toEqual(['Total Saltby', 'Value', [{ kind: 'held', step: 'Sift rows', label: 'Saltby · Hake · 12', amount: '1,014.40', page: 1, words: 1 }]]);
     const twice = [...lines.slice(0, 3), lines[2], ...lines.slice(3)];
     expect(candidates([totals, types()], twice)[1]).toEqual(['Total Saltby', 'Value', [expect.objectContaining({ kind: 'doubled', amount: '862.40' }), expect.objectContaining({ kind: 'doubled', amount: '862.40' })]]);
-    expect(candidates([totals, types()], lines.map((line) => line.replace('1,876.80', '1,872.80')))).toEqual([['Total Saltby', 'Value', [{ kind: 'digit', label: 'Saltby · Hake · 12', amount: '1,014.40', instead: '1010.4', page: 1 }]]]);
-    expect(candidates([totals, types()], lines.map((line) => line.replace('862.40', 'B62.40')))[0]).toEqual(['Total Saltby', 'Value', [{ kind: 'misfit', label: 'Saltby · Sole · 48', amount: 'B62.40', instead: '862.4', page: 1 }]]);
+    expect(candidates([totals, types()], lines.map((line) => line.replace('1,876.80', '1,872.80')))).toEqual([['Total Saltby', 'Value', [{ kind: 'digit', label: 'Saltby · Hake · 12', amount: '1,014.40', instead: '1010.4', page: 1, words: 1 }]]]);
+    expect(candidates([totals, types()], lines.map((line) => line.replace('862.40', 'B62.40')))[0]).toEqual(['Total Saltby', 'Value', [{ kind: 'misfit', label: 'Saltby · Sole · 48', amount: 'B62.40', instead: '862.4', page: 1, words: 1 }]]);
     expect(candidates([totals, types()], lines.map((line) => line.replace('1,876.80', '1,632.17')))).toEqual([['Total Saltby', 'Value', []]]);
+    const overleaf = (rows: string[]) => findTables([page(words([lines[0], ...rows]), { number: 2 })]);
+    const lacking = lines.map((line) => line.replace('1,876.80', '1,955.25'));
+    expect(candidates([totals, types()], lacking, overleaf(['Saltby       Ling              22     78.45', 'Saltby       Cusk              20     60.00']))).toEqual([['Total Saltby', 'Value', [{ kind: 'not taken', label: 'Saltby · Ling · 22', amount: '78.45', page: 2, words: 1 }]]]);
+    expect(candidates([totals, types()], lacking, overleaf(['Saltby       Ling              22     18.45', 'Saltby       Cusk              20     60.00']))).toEqual([['Total Saltby', 'Value', [{ kind: 'not taken', label: 'all 2 rows', amount: '78.45', page: 2, words: 0 }]]]);
   });
 
   it('of rounded amounts may be off by what rounding makes, and say so; counts never', () => {

@@ -173,8 +173,8 @@ export interface TotalTraced {
   readonly rows: readonly { readonly label: string; readonly amount: string; readonly page: number; readonly places: readonly TracedPlace[] }[];
   /** Rows beyond those. */
   readonly more: number;
-  /** Where it is off: what would make it tie out. */
-  readonly wouldTie: readonly WouldTie[];
+  /** Where it is off: what would make it tie out, and where that stands. */
+  readonly wouldTie: readonly (Omit<WouldTie, 'places'> & { readonly places: readonly TracedPlace[] })[];
 }
 
 export interface WorkOutAnswer {

@@ -1,11 +1,26 @@
+import { covers, type Answer } from '../../core/drift/answers';
 import type { Difference } from '../../core/drift/difference';
+import { stillOpen, withThoseBefore } from '../../core/drift/differences';
 import { differenceProblem } from '../../core/drift/words';
+import type { Pipeline } from '../../core/pipeline/document';
 import type { Fate } from '../../core/runs/plan';
 import type { Problem } from '../../core/sheet/problem';
 import { saveTraits, storedTraits, type StoredTraits } from '../store/report-traits';
+import { versionOf } from '../store/pipelines';
+import type { PublishedRows } from '../store/published';
+import { lastTold } from '../store/runs';
 import type { Store } from '../store/store';
 import type { Pool } from '../work/pool';
 import type { SeenAsText } from '../work/tasks/differences';
+
+/** What an earlier refresh found and was told of the reports in the dataset. */
+interface Before {
+  readonly traits: ReadonlyMap<number, StoredTraits>;
+  /** Differences that held nothing back. */
+  readonly told: readonly Difference[];
+  /** The answers that a report's rows in the dataset, or the last refresh, went by. */
+  readonly answers: (report: number) => readonly Answer[];
+}
 
 /** What reports look like, as they are carried, and what is different about some of them. */
 export class Differing {
@@ -14,11 +29,20 @@ export class Differing {
   private constructor(
     private readonly store: Store,
     private readonly pool: Pool,
-    private readonly before: ReadonlyMap<number, StoredTraits>,
+    private readonly before: Before,
   ) {}
 
-  static async of(store: Store, pool: Pool, pipeline: number): Promise<Differing> {
-    return new Differing(store, pool, new Map((await storedTraits(store, pipeline)).map((each) => [each.report, each])));
+  static async of(store: Store, pool: Pool, pipeline: number, parts: readonly PublishedRows[]): Promise<Differing> {
+    const traits = new Map((await storedTraits(store, pipeline)).map((each) => [each.report, each]));
+    const last = await lastTold(store, pipeline);
+    const answersIn = new Map<number, readonly Answer[]>();
+    for (const version of new Set([...parts.map((part) => part.version), last?.version])) if (typeof version === 'number') answersIn.set(version, (await versionOf(store, pipeline, version))?.document.answers ?? []);
+    const answers = (report: number) => {
+      const own = parts.find(({ inputs }) => inputs.some((input) => input.report === report));
+      return [own?.version, last?.version].flatMap((version) => (typeof version === 'number' ? answersIn.get(version)! : []));
+    };
+    const told = (last?.notes ?? []).flatMap((note) => (note.kind === 'differences' ? note.differences : [])).filter(({ holds }) => !holds);
+    return new Differing(store, pool, { traits, told, answers });
   }
 
   /** Takes down what a report looks like, as it was carried now. @param traits as JSON */
@@ -26,16 +50,22 @@ export class Differing {
     this.seenNow.push({ report: id, sha256, traits });
   }
 
-  /** @param document as text @returns the differences among the reports of a plan, in their order, and how many reports were compared */
-  async found(document: string, fates: readonly Fate[], signal?: AbortSignal): Promise<{ differences: Difference[]; compared: number }> {
+  /** @returns the differences among the reports of a plan, in their order, and how many reports were compared */
+  async found(document: Pipeline, fates: readonly Fate[], signal?: AbortSignal): Promise<{ differences: Difference[]; compared: number }> {
     await saveTraits(this.store, this.seenNow);
     const now = new Map(this.seenNow.map((each) => [each.report, each]));
+    const given = new Set(document.answers.map((each) => JSON.stringify(each)));
     const seen = fates.flatMap((fate): SeenAsText[] => {
       const { id, sha256, path, period } = fate.report;
-      const own = now.get(id) ?? this.before.get(id);
-      return fate.does === 'leave' || own?.sha256 !== sha256 ? [] : [{ key: String(id), path, period, known: isKnown(fate), traits: own.traits }];
+      const own = now.get(id) ?? this.before.traits.get(id);
+      if (fate.does === 'leave' || own?.sha256 !== sha256) return [];
+      // What was let in by an answer that was withdrawn since is asked again.
+      const withdrawn = this.before.answers(id).some((each) => each.decided !== 'hold back' && covers(each, fate.report) && !given.has(JSON.stringify(each)));
+      return [{ key: String(id), path, period, known: isKnown(fate) && !withdrawn, traits: own.traits }];
     });
-    return this.pool.run('differences', { document, seen }, signal ? { signal } : {});
+    const found = await this.pool.run('differences', { document: JSON.stringify(document), seen }, signal ? { signal } : {});
+    const known = new Map(seen.flatMap((each) => (each.known ? [[each.key, each]] : [])));
+    return { ...found, differences: withThoseBefore(found.differences, stillOpen(this.before.told, document.answers, (key) => known.get(key))) };
   }
 }
 

@@ -117,7 +117,7 @@ export async function refresh(store: Store, pool: Pool, pipeline: StoredPipeline
     path,
     period,
   });
-  const differing = await Differing.of(store, pool, pipeline.id);
+  const differing = await Differing.of(store, pool, pipeline.id, parts);
   const due = plan.fates.filter(({ does }) => does === 'carry').length;
   let done = 0;
 
@@ -199,7 +199,7 @@ export async function refresh(store: Store, pool: Pool, pipeline: StoredPipeline
   stop();
 
   // A report that differs waits for an answer, as does one that fails a check which holds it back; its rows of the last good version stay.
-  const { differences, compared } = await differing.found(text, plan.fates, signal);
+  const { differences, compared } = await differing.found(document, plan.fates, signal);
   const gaps = gapsIn(reports, document.reports.none);
   const ofGaps: RunNote[] = gaps.length > 0 ? [{ kind: 'gaps', periods: gaps }] : [];
   const ofDifferences: RunNote[] = differences.length > 0 ? [{ kind: 'differences', differences, reports: compared }] : [];

@@ -50,6 +50,12 @@ export async function recordRun(store: Store, run: number, reports: readonly Run
 export const runsOf = async (store: Store, pipeline: number, most = 50): Promise<StoredRun[]> =>
   (await store.query<RunRow>(`select ${columns} from run where pipeline = $1 order by id desc limit $2`, [pipeline, most])).map(runOf);
 
+/** The last run that came to the reports, and said something of each. */
+export async function lastTold(store: Store, pipeline: number): Promise<StoredRun | undefined> {
+  const [row] = await store.query<RunRow>(`select ${columns} from run where pipeline = $1 and exists (select 1 from run_report x where x.run = run.id) order by id desc limit 1`, [pipeline]);
+  return row && runOf(row);
+}
+
 export async function runById(store: Store, run: number): Promise<RunFull | undefined> {
   const [row] = await store.query<RunRow>(`select ${columns} from run where id = $1`, [run]);
   if (!row) return undefined;

@@ -1,4 +1,5 @@
 import { localeOfStep } from '../../../core/ties/tied';
+import type { Place } from '../../../core/sheet/origin';
 import { labelOf, wouldTie } from '../../../core/ties/would-tie';
 import { isBlank, cellText } from '../../../core/values/cell';
 import type { TotalTraced } from '../../contract/answers';
@@ -12,7 +13,8 @@ const mostRows = 500;
 export async function total(task: Look & { step: string; table: string; ordinal: number; column: string }): Promise<TotalTraced> {
   const {
     pipeline,
-    result: { layers },
+    content,
+    result: { layers, matches },
   } = await carriedOf(task.document, task.source, { pulse: task.pulse });
   const at = layers.findIndex(({ id }) => id === task.step);
   const layer = layers[at];
@@ -20,8 +22,10 @@ export async function total(task: Look & { step: string; table: string; ordinal:
   const row = totals ? rowNamed(totals.rows, task.source.key, { table: task.table, ordinal: task.ordinal, nth: 0 }) : -1;
   if (!layer || !totals || row < 0) return { places: [], rows: [], more: 0, wouldTie: [] };
   const { rows: book, columns } = layer.sheet;
-  const placesOf = async (origin: number | undefined) =>
-    Promise.all((origin === undefined || origin < 0 ? [] : book.book.origins.places(origin)).map((place) => onPaper(place, new Map([[task.source.key, task.source]]))));
+  const onPapers = (places: readonly Place[]) => Promise.all(places.map((place) => onPaper(place, new Map([[task.source.key, task.source]]))));
+  const placesOf = (origin: number | undefined) => onPapers(origin === undefined || origin < 0 ? [] : book.book.origins.places(origin));
+  const found = new Set(matches.flatMap((match) => match.found));
+  const notTaken = content.tables.filter(({ id }) => !found.has(id));
   const placeOf = new Map(Array.from(book.numbers, (number, place) => [number, place]));
   const column = columns.find(({ name }) => name === task.column);
   const covered = (covers[row]?.rows ?? []).flatMap((number) => placeOf.get(number) ?? []).filter((place) => column && !isBlank(column.cells[place]));
@@ -36,6 +40,8 @@ export async function total(task: Look & { step: string; table: string; ordinal:
       })),
     ),
     more: Math.max(0, covered.length - mostRows),
-    wouldTie: wouldTie(layers, at, row, task.column, localeOfStep(pipeline, task.step)),
+    wouldTie: await Promise.all(
+      wouldTie(layers, at, row, task.column, localeOfStep(pipeline, task.step), notTaken).map(async ({ places, ...would }) => ({ ...would, places: await onPapers(places) })),
+    ),
   };
 }

@@ -3,7 +3,7 @@ import { FormsModule } from '@angular/forms';
 import { ButtonDirective } from 'primeng/button';
 import { InputText } from 'primeng/inputtext';
 import { Listbox } from 'primeng/listbox';
-import type { WouldTie } from '../../../../core/ties/would-tie';
+import type { TotalTraced } from '../../../../server/contract/contract';
 import { Api } from '../api';
 import { PipelineState } from '../pipeline/pipeline-state';
 import { asked } from '../shared/asked';
@@ -14,6 +14,8 @@ import { Paper, type PaperFrame } from '../shared/paper';
 import { plural } from '../shared/words';
 import { EvidenceSlips } from './evidence-slips';
 import type { ToldTie, ToldTies } from './told-ties';
+
+type WouldTie = TotalTraced['wouldTie'][number];
 
 /** Printed totals beside what the dataset says: those that are off first; each leads to the rows it covers and to the paper. */
 @Component({
@@ -39,7 +41,12 @@ import type { ToldTie, ToldTies } from './told-ties';
       @if (tie.outcome === 'off') {
         <div class="answer">
           @for (row of paperOf.value()?.wouldTie ?? []; track $index) {
-            <p class="would">{{ saysOf(row) }}</p>
+            <p class="would">
+              {{ saysOf(row) }}
+              @if (row.places.length > 0) {
+                <button pButton type="button" [text]="true" size="small" (click)="lookAt(row)">Show it on paper</button>
+              }
+            </p>
           }
           @if (tie.accepted !== undefined) {
             <span>Misprinted on paper: {{ tie.accepted || 'no reason given' }}{{ tie.pending ? ' (counts from the next refresh on)' : '' }}</span>
@@ -57,7 +64,7 @@ import type { ToldTie, ToldTies } from './told-ties';
         <ol class="rows" tabindex="0" aria-label="The rows that it covers">
           @for (row of traced.rows; track $index) {
             <li>
-              <button type="button" [class.here]="row.page === page()" (click)="looksAt.set(row.page)" [title]="'Page ' + row.page">
+              <button type="button" [class.here]="row.page === page()" (click)="lookAt(row)" [title]="'Page ' + row.page">
                 <span>{{ row.label }}</span><span class="number">{{ row.amount }}</span>
               </button>
             </li>
@@ -109,11 +116,15 @@ export class PublishedTotals {
   );
   /** The page to look at; the one that the total is printed on, unless another of its rows was asked for. */
   protected readonly looksAt = signal<number | undefined>(undefined);
+  /** What would make it tie out and was asked for on paper. */
+  private readonly candidate = signal<WouldTie | undefined>(undefined);
   protected readonly page = computed(() => this.looksAt() ?? this.chosen()?.page ?? 1);
   protected readonly file = computed(() => this.api.fileAddress(this.state.id(), this.chosen()!.report));
   protected readonly frames = computed((): PaperFrame[] => {
     const { places = [], rows = [] } = this.paperOf.value() ?? {};
     const here = (all: typeof places) => all.filter(({ page }) => page === this.page());
+    const asked = this.candidate()?.places ?? [];
+    if (asked.length > 0) return [...here(asked).map(({ box }): PaperFrame => ({ box, kind: 'word' })), ...here(places).map(({ box }): PaperFrame => ({ box, kind: 'band' }))];
     return [...here(places).map(({ box }): PaperFrame => ({ box, kind: 'word' })), ...here(rows.flatMap((row) => row.places)).map(({ box }): PaperFrame => ({ box, kind: 'band' }))];
   });
 
@@ -123,6 +134,7 @@ export class PublishedTotals {
       untracked(() => {
         this.why.set('');
         this.looksAt.set(undefined);
+        this.candidate.set(undefined);
       });
     });
   }
@@ -133,6 +145,8 @@ export class PublishedTotals {
     switch (kind) {
       case 'held':
         return `It would tie out with ${row}, which “${step}” held.`;
+      case 'not taken':
+        return `It would tie out with ${row} of a table that no rule takes.`;
       case 'doubled':
         return `It would tie out without ${row}: is that row there twice?`;
       case 'misfit':
@@ -140,6 +154,12 @@ export class PublishedTotals {
       case 'digit':
         return `It would tie out if ${row} were ${instead}: one digit may be read or printed wrong.`;
     }
+  }
+
+  /** A row that the total covers, or one that would make it tie out. */
+  protected lookAt(row: WouldTie | TotalTraced['rows'][number]) {
+    this.looksAt.set(row.page);
+    this.candidate.set('kind' in row ? row : undefined);
   }
 
   protected choose(tie: ToldTie | null) {
@@ -156,11 +176,11 @@ export class PublishedTotals {
     const why = this.why().trim();
     const document = this.state.document();
     if (why === '' || !document) return;
-    this.state.change({ ...document, accepted: [...document.accepted.filter((each) => !tie.isThat(each)), { ...tie.place, why }] });
+    this.state.answer({ ...document, accepted: [...document.accepted.filter((each) => !tie.isThat(each)), { ...tie.place, why }] });
   }
 
   protected withdraw(tie: ToldTie) {
     const document = this.state.document();
-    if (document) this.state.change({ ...document, accepted: document.accepted.filter((each) => !tie.isThat(each)) });
+    if (document) this.state.answer({ ...document, accepted: document.accepted.filter((each) => !tie.isThat(each)) });
   }
 }

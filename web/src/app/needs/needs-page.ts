@@ -32,7 +32,7 @@ import { needsOf, type NeedItem } from './needs';
             <h2 id="needs">What needs you</h2>
             {{ items().length > 0 ? items().length : '' }}
             <span class="grow"></span>
-            @if (pending() && !state.running.now()) {
+            @if (state.changedSince() && !state.running.now()) {
               <span class="small">What was changed counts from the next refresh on.</span>
               <button pButton type="button" size="small" (click)="state.running.start()">Refresh now</button>
             }
@@ -132,12 +132,6 @@ export class NeedsPage {
   protected readonly failed = computed(() => [this.run, this.published].some((each) => each.failure()));
 
   protected readonly answers = computed(() => this.state.document()?.answers ?? []);
-  /** The document is another than at the last refresh: what was answered since does not count yet. */
-  protected readonly pending = computed(() => {
-    const last = this.run.value()?.run.version;
-    return last !== undefined && this.state.pipeline()?.version !== last;
-  });
-
   protected readonly items = computed((): NeedItem[] => {
     const document = this.state.document();
     if (!document || this.waiting()) return [];
@@ -187,14 +181,15 @@ export class NeedsPage {
     const document = this.state.document();
     if (!document) return;
     const given = answerTo(difference, proposal, this.among(), this.toCome());
+    const more = this.items().some((other) => other.id !== item.id && other.difference?.holds);
     this.goOnFrom(item);
-    this.state.change({ ...document, answers: [...document.answers, given] });
+    this.state.answer({ ...document, answers: [...document.answers, given] }, { more });
   }
 
   protected withdraw(answer: Answer) {
     const document = this.state.document();
     if (!document) return;
-    this.state.change({ ...document, answers: document.answers.filter((each) => each !== answer) });
+    this.state.answer({ ...document, answers: document.answers.filter((each) => each !== answer) });
   }
 
   /** A period for which no report will come is no longer asked for. */

@@ -7,6 +7,7 @@ import { titleOf } from '../../../../core/steps/kinds';
 import type { PipelineFull, StoredReport } from '../../../../server/contract/contract';
 import { Api } from '../api';
 import { asked } from '../shared/asked';
+import { AppliedAtOnce } from './applied-at-once';
 import { ReportsRead } from './reports-read';
 import { RunFollowed } from './run-followed';
 import { SavedDocument } from './saved-document';
@@ -58,6 +59,12 @@ export class PipelineState {
     (run) => this.api.run(run),
     { keeps: true },
   );
+  /** The document is another than at the last refresh: what was changed since does not count yet. */
+  readonly changedSince = computed(() => {
+    const last = this.lastRun.value()?.run.version;
+    return last !== undefined && this.pipeline()?.version !== last;
+  });
+  private readonly applied = new AppliedAtOnce({ version: () => this.pipeline()?.version, saving: this.saving, running: () => this.running.now() !== undefined, changedSince: this.changedSince, refresh: () => this.running.start() });
   private readonly lastLines = computed(() => new Map(this.lastRun.value()?.reports.map((line) => [line.report, line])));
 
   readonly stepCount = computed(() => {
@@ -104,6 +111,11 @@ export class PipelineState {
   /** Changes the document, see `SavedDocument.change`. */
   change(next: Pipeline, of = '') {
     this.kept.change(next, of);
+  }
+  /** Changes the document by an answer, which counts at once. @param more another question waits: the refresh comes with its answer */
+  answer(next: Pipeline, { more = false }: { more?: boolean } = {}) {
+    this.applied.answers(more);
+    this.change(next);
   }
   undo() {
     this.kept.undo();
