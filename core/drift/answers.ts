@@ -1,7 +1,7 @@
 import * as v from 'valibot';
 
 /** What may be different about a report. */
-export const differenceKinds = ['new column', 'missing column', 'swapped', 'other contents', 'other size', 'other unit', 'other scale', 'other marks', 'order', 'heading rows', 'tables', 'rows', 'blanks', 'misfits'] as const;
+export const differenceKinds = ['new column', 'missing column', 'swapped', 'other contents', 'other size', 'other unit', 'other scale', 'other marks', 'order', 'heading rows', 'tables', 'rows', 'sum', 'blanks', 'misfits'] as const;
 export type DifferenceKind = (typeof differenceKinds)[number];
 
 /** What the analyst decides about a difference. */

@@ -1,3 +1,4 @@
+import { plainNumber } from '../values/plain-number';
 import type { Found } from './difference';
 import { moment } from './name-key';
 import type { ColumnTraits } from './traits';
@@ -51,7 +52,7 @@ export function contentDifferences(rule: string, tables: Tables, unsettled: Read
     for (const column of columns) {
       if (settled.has(column)) continue;
       const kind = otherKind(column);
-      for (const other of kind ? [kind] : [otherUnit(column) ?? [], otherSize(column) ?? [], moreBlanks(column) ?? []].flat()) tell({ ...other, column: column.own.name, proposals: [{ decided: 'as it is' }, { decided: 'hold back' }] });
+      for (const other of kind ? [kind] : [otherUnit(column) ?? [], otherSize(column) ?? otherSum(column) ?? [], moreBlanks(column) ?? []].flat()) tell({ ...other, column: column.own.name, proposals: [{ decided: 'as it is' }, { decided: 'hold back' }] });
     }
   });
   return [...found.values()];
@@ -189,6 +190,28 @@ function otherSize({ own, others }: Compared): Odd | undefined {
   const times = size - median(most);
   return { what: 'other size', now: `about ${tens(Math.abs(times))} times as ${times > 0 ? 'large' : 'small'}` };
 }
+
+/** So many reports show what a sum usually is; it may leave their band by as much as the band is wide, as a factor, and by this one at least. */
+const leastSums = 5;
+const usualFactor = 2;
+
+/** Sums up to far more or far less than in all other reports, though as many rows have a number: told, and not held back. */
+function otherSum({ own, others }: Compared): Odd | undefined {
+  const told = others.filter(({ sum, numbers, filled }) => sum !== undefined && sum > 0 && numbers >= leastNumbers && numbers > 0.9 * filled);
+  if (!own.sum || own.numbers < leastNumbers || told.length < leastSums || told.length < 0.8 * others.length) return undefined;
+  const beyond = (value: number, usual: readonly number[], least: number) => {
+    const [low, high] = [Math.min(...usual), Math.max(...usual)];
+    const factor = Math.max(least, high / low);
+    return value < low / factor || value > high * factor;
+  };
+  // Of more or fewer rows the number of rows is told.
+  if (!beyond(own.sum, told.map(({ sum }) => sum!), usualFactor) || beyond(own.numbers, told.map(({ numbers }) => numbers), 1)) return undefined;
+  const [low, high] = [Math.min(...told.map(({ sum }) => sum!)), Math.max(...told.map(({ sum }) => sum!))].map(inShort);
+  return { what: 'sum', before: low === high ? low : `${low} to ${high}`, now: inShort(own.sum), holds: false };
+}
+
+/** A number to three digits, with marks between thousands. */
+const inShort = (n: number): string => plainNumber(Number(n.toPrecision(3))).replace(/\B(?=(\d{3})+(?!\d))(?<!\.\d*)/g, ',');
 
 /** The power of ten next to a size. */
 const tens = (power: number): string => String(10 ** Math.round(power)).replace(/\B(?=(\d{3})+$)/g, ',');

@@ -20,6 +20,8 @@ export interface ColumnTraits {
   readonly numbers: number;
   /** Quartiles of the sizes of its numbers, as powers of ten; zeros left out. */
   readonly sizes?: readonly [number, number, number];
+  /** What its numbers sum up to, signs left out; about so where not all rows are looked at. */
+  readonly sum?: number;
   /** Digits after the decimal mark that most of its numbers have. */
   readonly decimals?: number;
   /** What stands beside most of its numbers: "kg", "€". */
@@ -120,8 +122,8 @@ interface Sampled {
 function columnsOf(parts: readonly Part[]): Pick<TableTraits, 'columns' | 'smaller' | 'points' | 'commas'> {
   const marks = { '.': 0, ',': 0 };
   const names = [...new Set(parts.flatMap(({ sheet }) => sheet.columns.map(({ name }) => name)))];
+  const stride = Math.ceil(Math.max(0, ...parts.map(({ places }) => places.length)) / mostRows);
   const sampled = parts.map(({ sheet, places }) => {
-    const stride = Math.ceil(places.length / mostRows);
     return { sheet, places: stride === 1 ? places : places.filter((_, i) => i % stride === 0) };
   });
   const there: { traits: ColumnTraits; sample: Sampled }[] = [];
@@ -138,7 +140,7 @@ function columnsOf(parts: readonly Part[]): Pick<TableTraits, 'columns' | 'small
     const sample = { texts, numbers: texts.map((text) => (text === '' ? undefined : printedNumber(text))) };
     const heading = named?.column.namedBy === undefined ? [] : named.sheet.rows.book.origins.places(named.column.namedBy);
     const first = heading[0]?.page;
-    const traits = { name, ...(first === undefined ? {} : { page: first, words: heading.flatMap(({ page, words }) => (page === first ? [...words] : [])) }), cells, ...traitsOfTexts(sample, marks) };
+    const traits = { name, ...(first === undefined ? {} : { page: first, words: heading.flatMap(({ page, words }) => (page === first ? [...words] : [])) }), cells, ...traitsOfTexts(sample, marks), ...sumOf(sample, stride) };
     if (traits.words !== undefined || traits.filled > 0) there.push({ traits, sample });
   }
   return { columns: there.map(({ traits }) => traits), smaller: smallerOf(there), points: marks['.'], commas: marks[','] };
@@ -172,6 +174,11 @@ function smallerOf(columns: readonly { readonly traits: ColumnTraits; readonly s
     }
   });
   return pairs;
+}
+
+function sumOf({ numbers }: Sampled, stride: number): Pick<ColumnTraits, 'sum'> {
+  const sizes = numbers.flatMap((number) => number?.size ?? []);
+  return sizes.length === 0 ? {} : { sum: Number((stride * sizes.reduce((sum, size) => sum + size, 0)).toPrecision(6)) };
 }
 
 /** The column's texts in short; counts the decimal marks that it meets. */

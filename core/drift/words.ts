@@ -42,6 +42,8 @@ function clauseOf({ what, column, other, before, now }: Difference): string {
       return `numbers are printed with ${now}, where they were with ${before}`;
     case 'rows':
       return `the table has ${now} ${now === '1' ? 'row' : 'rows'}, where the others have ${before}`;
+    case 'sum':
+      return `${quoted(column)} sums up to about ${now}, where it was ${before} before`;
     case 'blanks':
       return `${quoted(column)} is blank in ${now} rows, where it hardly ever was`;
     case 'misfits':
@@ -115,6 +117,7 @@ const subjects: Readonly<Record<Answer['what'], string>> = {
   'heading rows': 'The number of heading rows',
   tables: 'The number of tables',
   rows: 'The number of rows',
+  sum: 'The sum',
   blanks: 'Blanks',
   misfits: 'Misfits',
 };
