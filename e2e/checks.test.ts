@@ -1,5 +1,6 @@
-import { readFile, writeFile } from 'node:fs/promises';
+import { readFile } from 'node:fs/promises';
 import { dirname, join } from 'node:path';
+import ExcelJS from 'exceljs';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { PipelineFull } from '../server/contract/contract';
 import { serve, type Serving } from '../server/house/serve';
@@ -65,7 +66,7 @@ describe('checks beside the dataset', () => {
 });
 
 describe('the dataset beside a list of another office', () => {
-  it('is compared by columns that both have; each difference leads to its row and paper, at every refresh', async () => {
+  it('is compared by the columns of a workbook, whatever they are called there; each difference leads to its row and paper, at every refresh', async () => {
     // Their list: one amount is another, one row is theirs alone, one is not there.
     const csv = await (await asOwner(server)(`${new URL(address).pathname.replace('/pipelines', '/api/pipelines')}/dataset.csv`)).text();
     const [heading, ...rows] = csv.trim().split(/\r?\n/).map((line) => line.split(','));
@@ -74,15 +75,18 @@ describe('the dataset beside a list of another office', () => {
     theirs[3][3] = '999';
     theirs.push(['22', 'Saltby', 'ZZ9', '5']);
     const folder = await temporaryFolder();
-    await writeFile(join(folder, 'fish-office.csv'), `Week,Quay,Code,Boxes\n${theirs.map((row) => row.join(',')).join('\n')}\n`);
+    const book = new ExcelJS.Workbook();
+    book.addWorksheet('Landed').addRows([['Week', 'Quay', 'Code', 'Crates'], ...theirs.map(([week, quay, code, boxes]) => [Number(week), quay, code, Number(boxes)])]);
+    await book.xlsx.writeFile(join(folder, 'fish-office.xlsx'));
     await browser.driver.get(`${address}/dataset?beside=checks`);
-    await (await dataset.find('sieve-compare-check input[type="file"]')).sendKeys(join(folder, 'fish-office.csv'));
+    await (await dataset.find('sieve-compare-check input[type="file"]')).sendKeys(join(folder, 'fish-office.xlsx'));
     await dataset.tickList('Columns that tell which row is meant', ['Week', 'Quay', 'Code'], '[aria-label="Published rows"] h2');
     await dataset.tickList('Columns that are compared', ['Boxes'], '[aria-label="Published rows"] h2');
+    await dataset.pick('sieve-compare-check .pair p-select', 'Crates');
     await dataset.press('Compare at every refresh', 'sieve-compare-check');
-    await dataset.until('the check', async () => (await kept()).some((each) => each.startsWith('The dataset agrees with “fish-office.csv” in “Boxes”, by “Week”, “Quay” and “Code”')));
+    await dataset.until('the check', async () => (await kept()).some((each) => each.startsWith('The dataset agrees with “fish-office.xlsx” in “Boxes”, by “Week”, “Quay” and “Code”')));
     await dataset.refresh();
-    await dataset.until('how it stands', async () => (await kept()).some((each) => /fish-office\.csv.* \d+ only here, 1 only there, 1 different; \d+ agree$/.test(each)));
+    await dataset.until('how it stands', async () => (await kept()).some((each) => /fish-office\.xlsx.* \d+ only here, 1 only there, 1 different; \d+ agree$/.test(each)));
     await (await dataset.find('sieve-published-checks article:last-of-type summary')).click();
     await dataset.until('what is unlike', async () => (await dataset.texts('sieve-reconciled-list li')).some((each) => each.includes('“Boxes” is ')));
     const lines = await dataset.texts('sieve-reconciled-list li');

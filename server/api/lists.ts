@@ -2,18 +2,18 @@ import { Router, raw } from 'express';
 import { lookUpSteps } from '../../core/pipeline/bound-lists';
 import type { ListAnswer } from '../contract/answers';
 import { listName } from '../contract/contract';
-import { listFromCsv, NotAList } from '../lists/csv-list';
 import { versionOfList } from '../lists/list-files';
 import { publicationOf } from '../store/dataset';
 import { deleteListFile, listFile, listFiles, saveListFile, type StoredListFile } from '../store/lists';
 import { allPipelines } from '../store/pipelines';
 import type { Deps } from './deps';
+import { whileOpen } from './looks';
 import { checked, Fault } from './fault';
 
 const told = ({ name, columns, rows, savedAt }: StoredListFile): ListAnswer => ({ is: 'file', name, columns, rows, since: savedAt });
 
 /** The tables that steps can look values up in: uploaded files, and what is published. */
-export function listsRouter({ store, config }: Deps): Router {
+export function listsRouter({ store, config, pool }: Deps): Router {
   const router = Router();
 
   router.get('/', async (_request, response) => {
@@ -25,14 +25,15 @@ export function listsRouter({ store, config }: Deps): Router {
     response.json([...(await listFiles(store)).map(told), ...datasets] satisfies ListAnswer[]);
   });
 
-  /** Keeps a CSV file under its name; what looks into it does so from now on. */
+  /** Keeps a CSV or XLSX file under its name; what looks into it does so from now on. */
   router.put('/:name', raw({ type: () => true, limit: `${config.uploadLimit}mb` }), async (request, response) => {
     const { name } = checked(listName, request.params, 'The file name');
-    try {
-      await saveListFile(store, name, versionOfList(listFromCsv(Buffer.isBuffer(request.body) ? request.body : new Uint8Array(), name)), config.who ?? '');
-    } catch (error) {
-      throw error instanceof NotAList ? new Fault('bad input', error.message) : error;
-    }
+    const bytes = Buffer.isBuffer(request.body) ? request.body : new Uint8Array();
+    const list = await pool.run('list', { bytes, name }, { signal: whileOpen(response) }).catch((error: Error) => {
+      throw new Fault('bad input', `${name} is too much to be read (${error.message.replace(/\s+/g, ' ')}). Upload a part of it, or a CSV.`);
+    });
+    if ('refused' in list) throw new Fault('bad input', list.refused);
+    await saveListFile(store, name, versionOfList(list), config.who ?? '');
     response.status(201).json(told((await listFile(store, name))!));
   });
 

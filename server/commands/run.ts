@@ -16,7 +16,7 @@ import { cacheIn, userName } from '../setup/config';
 import { openHouse } from '../house/open';
 import type { RefreshResult } from '../runs/refresh';
 import { datasetCsv, publicationOf } from '../store/dataset';
-import { listFromCsv } from '../lists/csv-list';
+import { listFromFile } from '../lists/list-from-file';
 import { versionOfList } from '../lists/list-files';
 import { saveListFile } from '../store/lists';
 import { addPipeline, pipelineByName, savePipeline } from '../store/pipelines';
@@ -31,13 +31,13 @@ export async function upsert(store: Store, document: Pipeline, folder: string): 
   return known.id;
 }
 
-/** Uploads the files that steps look into, as they lie beside the pipeline's own. @throws NotAList */
+/** Uploads the files that steps look into and checks compare with, as they lie beside the pipeline's own. @throws NotAList */
 export async function uploadBeside(store: Store, document: Pipeline, file: string): Promise<void> {
-  const names = new Set(lookUpSteps(document).flatMap(({ from }) => (from.is === 'file' ? [from.name] : [])));
+  const names = new Set([...lookUpSteps(document), ...document.checks.flatMap((check) => (check.kind === 'agrees with' ? [check] : []))].flatMap(({ from }) => (from.is === 'file' ? [from.name] : [])));
   for (const name of names) {
     const bytes = await readFile(join(dirname(resolve(file)), basename(name))).catch(() => undefined);
     // What is not there may have been uploaded before; a step that finds no list says so.
-    if (bytes) await saveListFile(store, name, versionOfList(listFromCsv(bytes, name)), userName());
+    if (bytes) await saveListFile(store, name, versionOfList(await listFromFile(bytes, name)), userName());
   }
 }
 

@@ -1,7 +1,8 @@
 import fc from 'fast-check';
 import { stringify } from 'csv-stringify/sync';
 import { describe, expect, it } from 'vitest';
-import { listFromCsv, NotAList } from './csv-list';
+import { listFromCsv } from './csv-list';
+import { NotAList } from './list-of';
 
 const bytes = (text: string) => new TextEncoder().encode(text);
 const rows = (text: string) => {

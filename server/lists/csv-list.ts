@@ -1,8 +1,6 @@
 import { CsvError, parse } from 'csv-parse/sync';
 import type { List } from '../../core/sheet/list';
-
-/** A file that cannot be a list, with the sentence that says why. */
-export class NotAList extends Error {}
+import { listOf, NotAList } from './list-of';
 
 const separators = [',', ';', '\t', '|'];
 
@@ -40,12 +38,5 @@ export function listFromCsv(bytes: Uint8Array, name: string): List {
       error.code === 'CSV_RECORD_INCONSISTENT_FIELDS_LENGTH' ? `Line ${line} of ${name} has another number of values than its first line. Mend it and upload it again.` : `${name} cannot be read as CSV from line ${line} on: a quotation mark is not closed, or stands inside a value. Mend it and upload it again.`,
     );
   }
-  const [names = [], ...rows] = lines;
-  const headings = names.map((each) => each.trim());
-  if (headings.length === 0) throw new NotAList(`${name} is empty. Its first line must be the names of its columns.`);
-  const blank = headings.indexOf('');
-  if (blank >= 0) throw new NotAList(`Column ${blank + 1} of ${name} has no name in the first line. Give it one and upload the file again.`);
-  const twice = headings.find((each, i) => headings.findIndex((other) => other.toLowerCase() === each.toLowerCase()) < i);
-  if (twice !== undefined) throw new NotAList(`${name} has two columns named “${twice}”. Name them differently and upload it again.`);
-  return { name, rows: rows.length, columns: headings.map((heading, column) => ({ name: heading, type: 'text', cells: rows.map((row) => (row[column] === '' ? null : row[column])) })) };
+  return listOf(name, lines);
 }

@@ -3,6 +3,7 @@ export { carry } from './carry';
 export { differences } from './differences';
 export { facts } from './facts';
 export { find } from './find';
+export { list } from './list';
 export { page } from './page';
 export { read } from './read';
 export { stamp } from './stamp';

@@ -28,7 +28,7 @@ import type { OwnForm } from './own-form';
         } @else if (settings().from.name && asked.value()) {
           <p class="error small">“{{ settings().from.name }}” is not there.</p>
         }
-        <p-fileupload mode="basic" chooseLabel="Upload a CSV file" chooseIcon="pi pi-plus" [chooseButtonProps]="{ severity: 'secondary', outlined: true }" accept=".csv,.tsv,.txt,text/csv" [customUpload]="true" [auto]="true" (uploadHandler)="upload($event)" />
+        <p-fileupload mode="basic" chooseLabel="Upload a file" chooseIcon="pi pi-plus" [chooseButtonProps]="{ severity: 'secondary', outlined: true }" accept=".csv,.tsv,.txt,.xlsx,text/csv" [customUpload]="true" [auto]="true" (uploadHandler)="upload($event)" />
         <p class="small">One of the same name is replaced, for every step that looks into it.</p>
         @if (refused(); as refused) {
           <p class="error small" role="alert">{{ refused }}</p>
