@@ -6,6 +6,8 @@ import { textSheet } from '../testing/sheets';
 import type { Answer } from './answers';
 import type { Difference, Expecting, Seen } from './difference';
 import { answerTo, differencesOf } from './differences';
+import { documentText, parsePipeline } from '../pipeline/document';
+import { asSeen, expectsOf } from './expects';
 import { traitsOf, type TableTraits } from './traits';
 import { decisionWords, differenceProblem, differenceSentence } from './words';
 
@@ -165,6 +167,32 @@ describe('what is the same is not told', () => {
     expect(told(crates, { spelled: (name) => (name === 'Crates' ? 'Boxes' : name) })).toEqual([]);
     // A rename step names both.
     expect(told(crates, { knows: (name) => name === 'Boxes' || name === 'Crates' })).toEqual([]);
+  });
+});
+
+describe('what a document expects', () => {
+  const written = (seen: readonly Seen[]) => {
+    const document = { format: 'able-sieve/pipeline', version: 1, name: 'Landings', take: [], expects: expectsOf(seen) };
+    return asSeen(parsePipeline(JSON.parse(documentText(document))).expects!);
+  };
+  const before = seenIn({ weeks: 9, from: 99 });
+
+  it('is what its last reports looked like, and one report alone is held against it', () => {
+    const expected = written(before);
+    expect([expected.length, expected[0].path]).toEqual([8, 'week-2.pdf']);
+    const last = (change: Change) => seenIn({ weeks: 10, from: 10, change }).slice(-1);
+    for (const [change, what] of [[renamed('Boxes', 'Crates'), 'Crates'], [swapped('Boxes', 'Weight kg'), 'looks like'], [without('Price'), 'missing'], [(rows: readonly Row[]) => rows, '']] as const) {
+      const [own] = last(change);
+      const alone = differencesOf([own], expecting());
+      const held = differencesOf([...expected, own], expecting());
+      expect([alone, held.map(differenceSentence).join()]).toEqual([[], what === '' ? '' : expect.stringContaining(what)]);
+    }
+  });
+
+  it('stands in the file in lines that can be compared', () => {
+    const text = documentText({ sample: [1, 22, 333], names: ['a', 'b'], steps: [{ settings: { columns: [] } }], says: 'a [1,\n2] text' });
+    expect(text).toContain('"sample": [1, 22, 333]');
+    expect(JSON.parse(text)).toEqual({ sample: [1, 22, 333], names: ['a', 'b'], steps: [{ settings: { columns: [] } }], says: 'a [1,\n2] text' });
   });
 });
 

@@ -1,6 +1,7 @@
 import * as v from 'valibot';
 import { check, isOverDataset } from '../checks/check';
 import { answer, changing } from '../drift/answers';
+import { expectedReport } from '../drift/expects';
 import { dismissedPicture } from '../intake/dismissed-pictures';
 import { periodStamp } from '../intake/stamped-period';
 import { takeRule } from '../intake/take-rule';
@@ -33,6 +34,8 @@ export const pipelineSchema = v.pipe(
     accepted: v.optional(v.array(acceptedTotal), []),
     /** What was decided about differences between reports. */
     answers: v.optional(v.array(answer), []),
+    /** What its reports looked like when it was written to a file. */
+    expects: v.optional(v.array(expectedReport)),
     /** What must hold in each report. */
     checks: v.optional(v.array(check), []),
     /** Spellings of column names that become one name where tables and reports are appended. */
@@ -60,6 +63,9 @@ export interface Pipeline extends Omit<v.InferOutput<typeof pipelineSchema>, 'ea
   readonly eachReport: readonly Step[];
   readonly allReports: readonly Step[];
 }
+
+/** The text of a document's file: lists of numbers and of short texts stand in one line each. */
+export const documentText = (document: unknown): string => `${JSON.stringify(document, null, 2).replace(/\[\s+((?:(?:-?[\d.e+-]+|"[^"\\\n]{0,24}"|null),?\s+)+)\]/g, (_, inside: string) => `[${inside.trim().replace(/\s*\n\s*/g, ' ')}]`)}\n`;
 
 /** Checks a parsed document, also one of an older program. @throws v.ValiError naming the path of what is wrong */
 export const parsePipeline = (document: unknown): Pipeline => v.parse(pipelineSchema, upgraded(document)) as Pipeline;

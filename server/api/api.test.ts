@@ -315,6 +315,25 @@ describe('runs and the dataset over HTTP', () => {
     expect((await call(at('Value').replace(/step=[^&]+/, 'step=gone'))).status).toBe(404);
   });
 
+  it('gives the document as a file with what its reports look like, against which the first reports of another pipeline are held', async () => {
+    const file = await call(`/api/pipelines/${pipeline.id}/document`);
+    expect(file.headers.get('content-disposition')).toMatch(/filename="?[a-z_]+\.sieve\.json"?$/);
+    const document = (await file.json()) as { expects: { path: string; traits: { tables: { columns: { name: string }[] }[] } }[] };
+    expect(document.expects.map(({ path }) => path)).toHaveLength(8);
+    expect(document.expects[0].traits.tables[0].columns.map(({ name }) => name)).toEqual(expect.arrayContaining(['Code', 'Boxes']));
+    // As it was written before the column came, in a folder in which only a later report lies.
+    const early = { ...document, name: 'From a file', answers: [], expects: document.expects.map((each) => ({ ...each, traits: { ...each.traits, tables: each.traits.tables.map((table) => ({ ...table, columns: table.columns.filter(({ name }) => name !== 'Quota left (t)') })) } })) };
+    for (const [week, ends] of [['week-28', 'nothing published'], ['week-27', 'published']] as const) {
+      const folder = join(roots, `alone-${week}`);
+      await cp(join(demoFolder, `${week}.pdf`), join(folder, `${week}.pdf`));
+      const { id } = (await (await send('POST', '/api/pipelines', { document: { ...early, name: `From a file ${week}` }, folder })).json()) as PipelineFull;
+      const { run } = (await (await send('POST', `/api/pipelines/${id}/runs`, {})).json()) as { run: number };
+      await events(`/api/runs/${run}/events`);
+      const told = await get<RunFull>(`/api/runs/${run}`);
+      expect([told.run.state, told.run.notes.flatMap((note) => (note.kind === 'differences' ? note.differences.map(({ what, column }) => `${what} ${column}`) : []))]).toEqual([ends, week === 'week-28' ? ['new column Quota left (t)'] : []]);
+    }
+  });
+
   it('says what chosen published cells hold, and finds texts in them, as the sheet itself would', async () => {
     const base = `/api/pipelines/${pipeline.id}/dataset`;
     const { columns, window: rows } = await get<DatasetAnswer>(`${base}?start=0&count=885`);

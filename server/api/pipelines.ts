@@ -2,17 +2,21 @@ import { Router, raw, type Response } from 'express';
 import { mkdir, rm } from 'node:fs/promises';
 import { join } from 'node:path';
 import { stillOpen } from '../../core/drift/differences';
+import { expectsOf } from '../../core/drift/expects';
+import type { ReportTraits } from '../../core/drift/traits';
 import { gapsIn } from '../../core/intake/periods';
 import { changesBetween } from '../../core/pipeline/changes';
-import { parsePipeline } from '../../core/pipeline/document';
+import { documentText, parsePipeline } from '../../core/pipeline/document';
 import { keepDropped } from '../folder/dropped';
 import { droppedIn } from '../setup/config';
 import { folderWithinRoots, isBelow } from '../folder/roots';
 import { publicationOf } from '../store/dataset';
 import { addPipeline, allPipelines, ChangedMeanwhile, deletePipeline, moveToFolder, pipelineById, savePipeline, versionOf, versionsOf, type StoredPipeline } from '../store/pipelines';
+import { slug } from '../store/names';
+import { storedTraits } from '../store/report-traits';
 import { reportsOf } from '../store/reports';
 import { runById, runsOf } from '../store/runs';
-import { totalsOff } from '../store/published';
+import { publishedParts, totalsOff } from '../store/published';
 import type { Need, PipelineFull, PipelineSummary, VersionAnswer } from '../contract/answers';
 import { fileQuery, folderBody, newPipelineBody, savedPipelineBody, versionsQuery } from '../contract/contract';
 import type { Deps } from './deps';
@@ -97,6 +101,20 @@ export function pipelinesRouter(deps: Deps): Router {
       if (!(error instanceof ChangedMeanwhile)) throw error;
       throw new Fault('changed meanwhile', `“${pipeline.document.name}” was changed somewhere else since version ${from}: it is at version ${error.now} now. Nothing was saved; look at what is different and save again.`);
     }
+  });
+
+  /** The document as a file, with what the reports in the dataset look like, so that the first that come anywhere else are held against it. */
+  router.get('/:id/document', async (request, response) => {
+    const { id, document } = await pipelineOf(deps, request.params.id);
+    const looks = new Map((await storedTraits(store, id)).map((each) => [each.report, each]));
+    const inputs = (await publishedParts(store, id)).flatMap((part) => part.inputs);
+    const seen = inputs.flatMap(({ report, path, sha256, period = null }) => {
+      const own = looks.get(report);
+      return own?.sha256 === sha256 ? [{ path, period, traits: JSON.parse(own.traits) as ReportTraits }] : [];
+    });
+    const expects = seen.length > 0 ? expectsOf(seen) : document.expects;
+    const name = `${slug(document.name, 'pipeline')}.sieve.json`;
+    response.type('application/json').attachment(name).send(documentText({ ...document, ...(expects ? { expects } : {}) }));
   });
 
   /** The reports are in another folder: those that are there under the same names or with the same content stay the same reports. */

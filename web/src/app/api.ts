@@ -84,6 +84,8 @@ export class Api {
   marks = (pipeline: number, report: number, query: Pages & { page: number; step: string }) => this.get<ShapeMarks>(`/api/pipelines/${pipeline}/reports/${report}/marks`, query);
   /** Checks that hold in all reports so far. */
   proposedChecks = (pipeline: number) => this.get<ProposedCheck[]>(`/api/pipelines/${pipeline}/reports/checks`);
+  /** The document as a file. */
+  documentAddress = (pipeline: number) => `/api/pipelines/${pipeline}/document`;
   fileAddress = (pipeline: number, report: number) => `/api/pipelines/${pipeline}/reports/${report}/file`;
 
   /** The tables that steps can look values up in. */

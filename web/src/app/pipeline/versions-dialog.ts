@@ -48,6 +48,7 @@ const atOnce = 50;
           </li>
         }
       </ol>
+      <a pButton severity="secondary" [outlined]="true" [href]="file()" download>Save the document as a file</a>
       @if (more()) {
         <button pButton severity="secondary" [outlined]="true" (click)="below.set(known().at(-1)?.version)">Older versions</button>
       }
@@ -105,6 +106,8 @@ export class VersionsDialog {
   protected readonly versions = computed(() =>
     this.known().map((each) => ({ ...each, sentences: each.changes.length > 0 ? each.changes.map(changeSentence) : [each.version === 1 ? 'The pipeline was made' : 'The same in other words'] })),
   );
+
+  protected readonly file = computed(() => this.api.documentAddress(this.state.id()));
 
   /** The document as it was, saved as a new version; undo takes it back. */
   protected goBack(version: number) {

@@ -9,6 +9,13 @@ import { PeriodsForm } from '../periods/periods-form';
 import { DropFiles } from '../shared/drop-files';
 import { plural } from '../shared/words';
 
+/** What a file says of a pipeline, as far as the form shows it; the server checks it. */
+interface BegunDocument {
+  readonly name?: unknown;
+  readonly reports?: { readonly template?: string; readonly year?: number };
+  readonly [other: string]: unknown;
+}
+
 /** Makes a pipeline from a folder of the server, or from files dropped into the page. */
 @Component({
   selector: 'sieve-new-pipeline',
@@ -16,7 +23,7 @@ import { plural } from '../shared/words';
   template: `
     <form (submit)="make($event)">
       <label for="name">Name</label>
-      <input pInputText id="name"  [value]="name()" (input)="name.set($any($event.target).value)" placeholder="What the dataset is about" />
+      <input pInputText id="name" [value]="name()" (input)="name.set($any($event.target).value)" placeholder="What the dataset is about" />
       @if (pdfs().length > 0) {
         <p>{{ counted(pdfs().length, 'dropped PDF file') }}: {{ pdfNames() }}. They go to a folder of their own.</p>
       } @else {
@@ -24,6 +31,8 @@ import { plural } from '../shared/words';
         <label for="pick">Or choose PDF files of this computer</label>
         <input id="pick" type="file" accept="application/pdf" multiple (change)="picked.set(filesOf($event))" />
       }
+      <label for="document">Begin with the document of another pipeline, if there is one</label>
+      <input id="document" type="file" accept=".json,application/json" (change)="begin(filesOf($event)[0])" />
       <sieve-periods-form [names]="names()" [fill]="true" [(template)]="template" [(year)]="year" />
       @if (refused(); as refused) {
         <p class="error" role="alert">{{ refused }}</p>
@@ -60,6 +69,7 @@ export class NewPipeline {
   /** The names that tell the periods: of what was dropped, or of what is in the folder. */
   protected readonly names = computed(() => (this.pdfs().length > 0 ? this.pdfs().map((file) => file.name) : (this.folder()?.pdfs ?? [])));
   protected readonly folder = signal<FolderAnswer | undefined>(undefined);
+  private readonly document = signal<BegunDocument | undefined>(undefined);
   protected readonly refused = signal<string | undefined>(undefined);
   protected readonly busy = signal(false);
   protected readonly counted = plural;
@@ -72,6 +82,23 @@ export class NewPipeline {
 
   protected filesOf = (event: Event) => [...((event.target as HTMLInputElement).files ?? [])];
 
+  /** Takes over what a file says of a pipeline. */
+  protected begin(file: File | undefined) {
+    this.refused.set(undefined);
+    this.document.set(undefined);
+    void file?.text().then((text) => {
+      try {
+        const document = JSON.parse(text) as BegunDocument;
+        this.document.set(document);
+        if (this.name().trim() === '' && typeof document.name === 'string') this.name.set(document.name);
+        if (document.reports?.template) this.template.set(document.reports.template);
+        if (document.reports?.year) this.year.set(String(document.reports.year));
+      } catch {
+        this.refused.set(`${file.name} is no document of a pipeline: it cannot be read as JSON.`);
+      }
+    });
+  }
+
   protected make(event: Event) {
     event.preventDefault();
     this.busy.set(true);
@@ -79,12 +106,11 @@ export class NewPipeline {
     const files = this.pdfs();
     const template = this.template().trim();
     const year = Number(this.year());
+    const begun: BegunDocument = this.document() ?? { format: 'able-sieve/pipeline', version: 1, take: [] };
     const document = {
-      format: 'able-sieve/pipeline',
-      version: 1,
+      ...begun,
       name: this.name().trim(),
-      reports: { ...(template ? { template } : {}), ...(Number.isInteger(year) && year > 0 ? { year } : {}) },
-      take: [],
+      reports: { ...begun.reports, ...(template ? { template } : {}), ...(Number.isInteger(year) && year > 0 ? { year } : {}) },
     };
     this.api
       .addPipeline(document, files.length > 0 ? undefined : this.folder()?.folder)
