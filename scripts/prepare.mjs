@@ -71,6 +71,7 @@ function buildServer() {
     'cli=server/cli.ts',
     'work-thread=server/work/thread.ts',
     'pglite-thread=server/store/pglite-thread.ts',
+    'export-thread=server/export/thread.ts',
     '--bundle',
     '--splitting',
     '--packages=external',

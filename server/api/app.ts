@@ -2,6 +2,8 @@ import express, { type Express } from 'express';
 import helmet from 'helmet';
 import type { Deps } from './deps';
 import { datasetRouter } from './dataset';
+import { datasetsRouter } from './datasets';
+import { readersRouter } from './readers';
 import { faults, notFound } from './fault';
 import { foldersRouter } from './folders';
 import { guard } from './guard';
@@ -38,6 +40,7 @@ export function app(deps: Deps): Express {
     response.on('finish', () => deps.log.info({ method: request.method, path: request.path, status: response.statusCode, ms: Math.round(performance.now() - began) }));
     next();
   });
+  server.use('/datasets', datasetsRouter(deps));
   server.use(onlyWithKey(deps.key));
   server.use('/api', express.json({ limit: '5mb', type: 'application/json' }));
   server.use('/api/folders', foldersRouter(deps));
@@ -46,6 +49,7 @@ export function app(deps: Deps): Express {
   server.use('/api/pipelines/:id/reports', reportsRouter(deps));
   server.use('/api/pipelines/:id/runs', pipelineRunsRouter(deps));
   server.use('/api/pipelines/:id', datasetRouter(deps));
+  server.use('/api/readers', readersRouter(deps));
   server.use('/api/runs', runsRouter(deps));
   server.use('/api', notFound);
   server.use(screens());

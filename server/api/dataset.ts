@@ -1,6 +1,4 @@
 import { Router, type Request } from 'express';
-import { Readable } from 'node:stream';
-import { pipeline as stream } from 'node:stream/promises';
 import { reconciledWords } from '../../core/checks/reconcile';
 import type { Evidence } from '../../core/evidence/evidence';
 import { nothingTold, type CarriedTold } from '../../core/pipeline/told';
@@ -8,12 +6,14 @@ import { comparedWith } from '../runs/dataset-checks';
 import { asPublished, NotExplained, publishedRow, type PublishedLook } from '../runs/as-published';
 import type { ToldOfWhole } from '../runs/refresh';
 import { soughtFrom } from '../../core/sheet/find-cell';
-import { datasetCsv, publicationOf, type Publication } from '../store/dataset';
+import { formatFacts, formats } from '../export/options';
+import { publicationOf, type Publication } from '../store/dataset';
 import { publishedFind, publishedMeasure } from '../store/published-cells';
 import type { StoredPipeline } from '../store/pipelines';
 import { keptTotals, publishedParts } from '../store/published';
 import type { DatasetAnswer, DatasetTrace, PublishedAnswer, ReconciledAnswer } from '../contract/answers';
 import { datasetTraceQuery, evidenceQuery, reconcileQuery, totalEvidenceQuery, publishedFindBody, publishedMeasureBody, windowQuery } from '../contract/contract';
+import { sendDataset } from './dataset-files';
 import type { Deps } from './deps';
 import { checked, Fault, readable } from './fault';
 import { addLooks, whileOpen } from './looks';
@@ -71,28 +71,12 @@ export function datasetRouter(deps: Deps): Router {
     response.json(await ofPublished(pipeline, (publication) => publishedFind(store, publication, soughtFrom(text), from, back)));
   });
 
-  /** The stable address for other programs. `X-Misfits` tells how many error cells are blank in it. */
-  router.get('/dataset.csv', async (request, response) => {
-    const pipeline = await pipelineIn(request.params);
-    const publication = await publicationOf(store, pipeline.id);
-    if (!publication) throw none(pipeline);
-    const etag = `"${publication.token}"`;
-    response.setHeader('ETag', etag).setHeader('Cache-Control', 'no-cache').setHeader('X-Misfits', String(publication.misfits)).setHeader('X-Rows', String(publication.rows));
-    if (request.headers['if-none-match']?.split(/\s*,\s*/).includes(etag)) {
-      response.status(304).end();
-      return;
-    }
-    response.type('text/csv; charset=utf-8').attachment(`${pipeline.viewName}.csv`);
-    if (request.method === 'HEAD') {
-      response.end();
-      return;
-    }
-    await runs.reading(publication.id, async () => {
-      await stream(Readable.from(datasetCsv(store, publication)), response).catch((error: NodeJS.ErrnoException) => {
-        // Who asked has gone.
-        if (error.code !== 'ERR_STREAM_PREMATURE_CLOSE') throw error;
-      });
-    });
+  /** The dataset as a file, for whoever works on the pipeline; other programs have it under its name. */
+  router.get('/dataset.:extension', async (request, response) => {
+    const { extension } = request.params as unknown as { extension: string };
+    const format = formats.find((each) => formatFacts[each].extension === extension);
+    if (!format) throw new Fault('not found', `A dataset is had as ${formats.join(', ')}, not as “${extension}”.`);
+    await sendDataset(deps, await pipelineIn(request.params), format, request, response);
   });
 
   /** The stable address as programs are given it that can send nothing beside it: with the key. */

@@ -1,9 +1,6 @@
-import { createWriteStream } from 'node:fs';
 import { mkdtemp, readFile, realpath, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { basename, dirname, join, resolve } from 'node:path';
-import { Readable } from 'node:stream';
-import { pipeline as stream } from 'node:stream/promises';
 import type { Difference } from '../../core/drift/difference';
 import { answerTo } from '../../core/drift/differences';
 import { decisionWords, differenceSentence } from '../../core/drift/words';
@@ -15,12 +12,14 @@ import { sentence, type Names } from '../../core/sheet/problem';
 import { cacheIn, userName } from '../setup/config';
 import { openHouse } from '../house/open';
 import type { RefreshResult } from '../runs/refresh';
-import { datasetCsv, publicationOf } from '../store/dataset';
+import { formatOf } from '../export/to-file';
+import { publicationOf } from '../store/dataset';
 import { listFromFile } from '../lists/list-from-file';
 import { versionOfList } from '../lists/list-files';
 import { saveListFile } from '../store/lists';
-import { addPipeline, pipelineByName, savePipeline } from '../store/pipelines';
+import { addPipeline, pipelineById, pipelineByName, savePipeline } from '../store/pipelines';
 import type { Store } from '../store/store';
+import { writeOut, type OutOptions } from './out';
 import { pipelineFile } from './pipeline-file';
 
 /** Finds the pipeline of this name in the store or adds it, with the document and folder as given now. */
@@ -41,7 +40,9 @@ export async function uploadBeside(store: Store, document: Pipeline, file: strin
   }
 }
 
-export async function run(file: string, options: { reports: string; out?: string; data?: string; letGo?: boolean }): Promise<void> {
+export async function run(file: string, options: OutOptions & { reports: string; out?: string; data?: string; letGo?: boolean }): Promise<void> {
+  // Said before anything is done.
+  if (options.out) formatOf(options.out);
   const document = await pipelineFile(file);
   const folder = await realpath(options.reports).catch(() => {
     throw new Error(`There is no folder ${options.reports}.`);
@@ -60,8 +61,7 @@ export async function run(file: string, options: { reports: string; out?: string
       process.stdout.write(summary(result));
       if (options.out) {
         const publication = await publicationOf(house.store, id);
-        if (publication) await stream(Readable.from(datasetCsv(house.store, publication)), createWriteStream(options.out));
-        process.stdout.write(publication ? `${publication.rows} rows written to ${options.out}${publication.misfits > 0 ? `; ${publication.misfits} error cells are blank in it` : ''}.\n` : '');
+        if (publication) process.stdout.write(await writeOut(house.store, (await pipelineById(house.store, id))!, publication, options.out, options));
       }
       if (result.state === 'nothing published') process.exitCode = 1;
     } finally {

@@ -3,10 +3,9 @@ import { mergedNames } from '../../core/pipeline/append';
 import { nothingTold, type TieCounts } from '../../core/pipeline/told';
 import type { Fate } from '../../core/runs/plan';
 import type { ReportState, RunNote, RunReport, WholeTold } from '../../core/runs/run';
-import type { ValueType } from '../../core/sheet/column';
 import type { Problem } from '../../core/sheet/problem';
 import { addedUp, tiesSentence } from '../../core/ties/tied';
-import { TooManyColumns } from '../store/data-table';
+import { TooManyColumns, type NewColumn } from '../store/data-table';
 import type { StoreError } from '../store/store';
 import type { ShareOfWhole } from '../work/tasks/whole';
 
@@ -68,7 +67,7 @@ export const otherType = ({ path }: RunReport, { heading, usual, type }: { headi
   remedy: 'Set its type in a step that reaches every report.',
 });
 
-export function mergedColumns(lists: readonly (readonly { heading: string; type: ValueType }[])[]): { heading: string; type: ValueType }[] {
-  const types = new Map(lists.flat().map(({ heading, type }) => [heading, type]));
-  return mergedNames(lists.map((list) => list.map(({ heading }) => heading))).map((heading) => ({ heading, type: types.get(heading)! }));
+export function mergedColumns(lists: readonly (readonly NewColumn[])[]): NewColumn[] {
+  const known = new Map(lists.flat().map((column) => [column.heading, column]));
+  return mergedNames(lists.map((list) => list.map(({ heading }) => heading))).map((heading) => known.get(heading)!);
 }

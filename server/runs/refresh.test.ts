@@ -7,7 +7,9 @@ import { parsePipeline, type Pipeline } from '../../core/pipeline/document';
 import { noteSentence } from '../../core/runs/run';
 import { sentence } from '../../core/sheet/problem';
 import { openHouse, type House } from '../house/open';
-import { datasetCsv, datasetWindow, publicationOf } from '../store/dataset';
+import { csv as csvPieces } from '../export/csv';
+import { plainCsv } from '../export/options';
+import { datasetWindow, publicationOf } from '../store/dataset';
 import { keptTotals } from '../store/published';
 import { addPipeline, pipelineById, savePipeline } from '../store/pipelines';
 import { endRun, runById, runsOf, startRun } from '../store/runs';
@@ -38,7 +40,7 @@ const states = (result: RefreshResult) => Object.fromEntries(result.reports.map(
 const parsed = (result: RefreshResult) => result.reports.filter((report) => report.parsed).map((report) => report.path);
 async function csv(pipeline: number): Promise<string> {
   let text = '';
-  for await (const piece of datasetCsv(house.store, (await publicationOf(house.store, pipeline))!)) text += typeof piece === 'string' ? piece : Buffer.from(piece).toString();
+  for await (const piece of csvPieces(house.store, (await publicationOf(house.store, pipeline))!, plainCsv)) text += typeof piece === 'string' ? piece : Buffer.from(piece).toString();
   return text;
 }
 

@@ -7,11 +7,11 @@ import { nothingTold, type CarriedTold } from '../../core/pipeline/told';
 import { readerVersion } from '../../core/reading/find-tables';
 import { inputOf, oddTypes, planOf, type Fate, type PartInput } from '../../core/runs/plan';
 import type { RunNote, RunReport, RunState, WholeTold } from '../../core/runs/run';
-import type { ValueType } from '../../core/sheet/column';
 import { severityOf, type Problem } from '../../core/sheet/problem';
 import type { RunProgress } from '../contract/answers';
 import { boundDocument } from '../lists/bind';
 import { listFileContent } from '../lists/list-files';
+import type { NewColumn } from '../store/data-table';
 import type { StoredPipeline } from '../store/pipelines';
 import { Cancelled, clearLeftovers, loadPart, makeRoomForColumns, publish, reservePart, type PublishedPart, type Watch } from '../store/publish';
 import { publishedParts, type PublishedRows } from '../store/published';
@@ -59,7 +59,7 @@ interface Outcome {
   readonly line: RunReport;
   readonly part?: PublishedPart;
   readonly source?: PartInput;
-  readonly columns: readonly { heading: string; type: ValueType }[];
+  readonly columns: readonly NewColumn[];
 }
 
 /** So many reports, and this part of those published, may leave the dataset at once without asking. */

@@ -3,7 +3,9 @@ import { parsePipeline } from '../../core/pipeline/document';
 import type { ValueType } from '../../core/sheet/column';
 import { PublishedWindows } from '../runs/published-windows';
 import { TooManyColumns } from './data-table';
-import { datasetCsv, publicationOf } from './dataset';
+import { csv as csvPieces } from '../export/csv';
+import { plainCsv } from '../export/options';
+import { publicationOf } from './dataset';
 import { migrate } from './migrate';
 import { openPglite } from './pglite-store';
 import { addPipeline } from './pipelines';
@@ -37,7 +39,7 @@ async function published(pipeline: number, ...parts: readonly string[][]) {
 
 const csvOf = async (pipeline: number) => {
   let csv = '';
-  for await (const piece of datasetCsv(store, (await publicationOf(store, pipeline))!)) csv += typeof piece === 'string' ? piece : Buffer.from(piece).toString();
+  for await (const piece of csvPieces(store, (await publicationOf(store, pipeline))!, plainCsv)) csv += typeof piece === 'string' ? piece : Buffer.from(piece).toString();
   return csv;
 };
 const tables = async (pipeline: number) => (await store.query<{ name: string }>("select relname as name from pg_class where relkind = 'r' and relname like $1 order by 1", [`data\\_${pipeline}%`])).map(({ name }) => name);
@@ -58,7 +60,7 @@ describe('a data table that has gathered many columns', () => {
     await makeRoomForColumns(store, pipeline);
     expect(await tables(pipeline)).toEqual([`data_${pipeline}`]);
 
-    const exporting = datasetCsv(store, (await publicationOf(store, pipeline))!);
+    const exporting = csvPieces(store, (await publicationOf(store, pipeline))!, plainCsv);
     let exported = String((await exporting.next()).value);
     await makeRoomForColumns(store, pipeline, 40);
     expect(await tables(pipeline)).toEqual([`data_${pipeline}_2`]);

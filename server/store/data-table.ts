@@ -7,9 +7,11 @@ export interface DatasetColumn {
   readonly identifier: string;
   readonly heading: string;
   readonly type: ValueType;
+  /** Unit of its values, with their scale where that is kept beside. */
+  readonly unit?: string;
 }
 
-type NewColumn = Omit<DatasetColumn, 'identifier'>;
+export type NewColumn = Omit<DatasetColumn, 'identifier'>;
 
 /** A table of PostgreSQL has at most 1,600 columns, those that were dropped counted (ALTER TABLE, and its limits). */
 const mostColumns = 1_590;
@@ -36,7 +38,8 @@ const createTable = (table: string) =>
 const addColumn = (table: string, { identifier, heading, type }: DatasetColumn) =>
   `alter table ${quoted(table)} add column ${quoted(identifier)} ${sqlType(type)}; comment on column ${quoted(table)}.${quoted(identifier)} is '${heading.replaceAll("'", "''")}'`;
 
-const catalogue = (session: Session, pipeline: number) => session.query<DatasetColumn>('select identifier, heading, type from dataset_column where pipeline = $1', [pipeline]);
+export const catalogue = async (session: Session, pipeline: number): Promise<DatasetColumn[]> =>
+  (await session.query<Omit<DatasetColumn, 'unit'> & { unit: string | null }>('select identifier, heading, type, unit from dataset_column where pipeline = $1', [pipeline])).map(({ unit, ...column }) => ({ ...column, ...(unit === null ? {} : { unit }) }));
 
 const identifying = new WeakMap<Store, Promise<void>>();
 
@@ -60,16 +63,19 @@ async function identifyNow(store: Store, pipeline: number, columns: readonly New
   if (known.length + added > mostColumns) throw new TooManyColumns(known.length + added);
   const taken = new Set<string>([...rowColumns, ...systemColumns, ...known.map((column) => column.identifier)]);
   const result: DatasetColumn[] = [];
-  for (const { heading, type } of columns) {
+  for (const { heading, type, unit } of columns) {
     let column = known.find(same({ heading, type }));
     if (!column) {
-      column = { identifier: freeIdentifier(slug(heading, 'column'), taken), heading, type };
+      column = { identifier: freeIdentifier(slug(heading, 'column'), taken), heading, type, ...(unit ? { unit } : {}) };
       taken.add(column.identifier);
       const made = column;
       await store.transaction(async (session) => {
         await session.script(addColumn(table, made));
-        await session.execute('insert into dataset_column (pipeline, identifier, heading, type) values ($1, $2, $3, $4)', [pipeline, made.identifier, heading, type]);
+        await session.execute('insert into dataset_column (pipeline, identifier, heading, type, unit) values ($1, $2, $3, $4, $5)', [pipeline, made.identifier, heading, type, unit ?? null]);
       });
+    } else if (column.unit !== unit) {
+      await store.execute('update dataset_column set unit = $3 where pipeline = $1 and identifier = $2', [pipeline, column.identifier, unit ?? null]);
+      column = { identifier: column.identifier, heading, type, ...(unit ? { unit } : {}) };
     }
     result.push(column);
   }

@@ -1,7 +1,6 @@
 import type { ValueType } from '../../core/sheet/column';
 import type { DatasetRow } from '../contract/answers';
 import { dataTableOf, type DatasetColumn } from './data-table';
-import { csvCell } from './publish';
 import { quoted, type Row, type Session, type Store } from './store';
 
 export interface Publication {
@@ -103,19 +102,3 @@ export const publishedWindow = (store: Store, pipeline: number, start: number, c
     const publication = await publicationOf(session, pipeline);
     return publication && { publication, rows: await datasetWindow(session, publication, start, count) };
   });
-
-/** Rows of one piece of an export: less than a load, as pages are asked for between two of them. */
-const pieceRows = 5_000;
-
-/** The published rows as CSV in pieces of at most `pieceRows` rows, the headings first. Error cells are blank. */
-export async function* datasetCsv(store: Store, publication: Publication): AsyncGenerator<Uint8Array | string> {
-  yield `${publication.columns.map(({ heading }) => (/[",\r\n]/.test(heading) ? csvCell(heading) : heading)).join(',')}\n`;
-  const cells = publication.columns.map(({ identifier, type }) => (type === 'boolean' ? `${quoted(identifier)}::text` : quoted(identifier))).join(', ');
-  const stretches = await stretchesOf(store, publication);
-  for (let start = 0; start < publication.rows; start += pieceRows)
-    for (const { part, from, to } of ordinalsAt(stretches, start, pieceRows))
-      // Which table it is may change between two pieces, never within one.
-      yield await store.patient.transaction(async (session) =>
-        session.copyOut(`select ${cells} from ${quoted(await dataTableOf(session, publication.pipeline))} where part = ${part} and ordinal >= ${from} and ordinal < ${to} order by ordinal`),
-      );
-}

@@ -63,7 +63,7 @@ export async function openPglite(folder?: string): Promise<Store> {
     script: async (sql) => void (await ask({ op: 'script', sql })),
     copyIn: async (table, columns, csv) =>
       void (await ask({ op: 'copyIn', sql: `copy ${quoted(table)} (${columns.map(quoted).join(', ')}) from '/dev/blob' with (format csv)`, csv })),
-    copyOut: async (query) => (await ask({ op: 'copyOut', sql: `copy (${query}) to '/dev/blob' with (format csv)` })).bytes!,
+    copyOut: async (query, { separator = ',', quoteAll = false } = {}) => (await ask({ op: 'copyOut', sql: `copy (${query}) to '/dev/blob' with (format csv, delimiter '${separator.replaceAll("'", "''")}'${quoteAll ? ', force_quote *' : ''})` })).bytes!,
   };
   const inTurn = <T>(work: () => Promise<T>) => turns.take(work);
   const talking = (patient: boolean): Session & Pick<Store, 'transaction'> => {

@@ -6,7 +6,9 @@ import { parsePipeline } from '../../core/pipeline/document';
 import { openHouse } from '../house/open';
 import { root, temporaryFolder } from '../testing/folders';
 import { madeRows, publishMade } from '../testing/rows';
-import { datasetCsv, datasetWindow, publicationOf } from './dataset';
+import { csv as csvPieces } from '../export/csv';
+import { plainCsv } from '../export/options';
+import { datasetWindow, publicationOf } from './dataset';
 import { migrate } from './migrate';
 import { freeIdentifier, slug } from './names';
 import { openPglite } from './pglite-store';
@@ -109,7 +111,7 @@ describe('publishing', () => {
     expect(publication.misfits).toBe(1);
     expect((await datasetWindow(store, publication, 0, 9)).map((row) => row.cells[1])).toEqual([1, { text: 'n/k', expected: 'a number' }]);
     let csv = '';
-    for await (const piece of datasetCsv(store, publication)) csv += Buffer.from(piece as Uint8Array).toString();
+    for await (const piece of csvPieces(store, publication, plainCsv)) csv += Buffer.from(piece as Uint8Array).toString();
     expect(csv).toBe('Code,Value\nA,1\nB,\n');
   });
 

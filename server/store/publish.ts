@@ -1,8 +1,7 @@
 import { countTies } from '../../core/ties/tied';
 import type { PartInput } from '../../core/runs/plan';
-import type { ValueType } from '../../core/sheet/column';
 import type { KeptTotal } from '../contract/answers';
-import { dataTableOf, identify, renewDataTable, type DatasetColumn } from './data-table';
+import { dataTableOf, identify, renewDataTable, type DatasetColumn, type NewColumn } from './data-table';
 import { publishedView, rowColumns } from './names';
 import { addPartLists, clearUnusedLists, type PartList } from './lists';
 import { batchRows, quoted, type Session, type Store } from './store';
@@ -11,7 +10,7 @@ import { batchRows, quoted, type Session, type Store } from './store';
 export interface LoadedRows {
   readonly rows: number;
   readonly held: number;
-  readonly columns: readonly { heading: string; type: ValueType }[];
+  readonly columns: readonly NewColumn[];
   /** Each line: part, ordinal, report, the found table and the row's place there, page, then the cells in the order of `columns`. */
   readonly batches: AsyncIterable<string> | Iterable<string>;
   readonly misfits: readonly { ordinal: number; heading: string; text: string; expected: string }[];
@@ -108,7 +107,7 @@ export async function publish(
   run: number,
   version: number,
   parts: readonly PublishedPart[],
-  columns: readonly { heading: string; type: ValueType }[],
+  columns: readonly NewColumn[],
   watch: Watch,
 ): Promise<{ publication: number; rows: number; misfits: number }> {
   const identified = await identify(store, pipeline, columns);

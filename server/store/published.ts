@@ -1,7 +1,7 @@
 import type { KnownPart, PartInput } from '../../core/runs/plan';
-import type { ValueType } from '../../core/sheet/column';
 import type { RowSpan } from '../../core/sheet/row';
 import type { KeptTotal } from '../contract/answers';
+import { catalogue, type NewColumn } from './data-table';
 import type { Session } from './store';
 
 /** A part of the dataset as it is published, with all that is known of it beside its rows. */
@@ -9,7 +9,7 @@ export interface PublishedRows extends KnownPart {
   readonly rows: number;
   readonly held: number;
   readonly misfits: number;
-  readonly columns: readonly { readonly heading: string; readonly type: ValueType }[];
+  readonly columns: readonly NewColumn[];
   /** The version of the document and of the reader that made them; null: a program that did not know. */
   readonly version: number | null;
   readonly readerVersion: number | null;
@@ -19,9 +19,7 @@ export interface PublishedRows extends KnownPart {
 
 /** The parts of the dataset as it is published now, in order. */
 export async function publishedParts(store: Session, pipeline: number): Promise<PublishedRows[]> {
-  const catalogue = new Map(
-    (await store.query<{ identifier: string; heading: string; type: ValueType }>('select identifier, heading, type from dataset_column where pipeline = $1', [pipeline])).map(({ identifier, ...column }) => [identifier, column]),
-  );
+  const known = new Map((await catalogue(store, pipeline)).map(({ identifier, ...column }) => [identifier, column]));
   const rows = await store.query<{ id: number; report: number | null; key: string; inputs: string; rows: number; held: number; misfits: number; columns: string; version: number | null; reader: number | null; told: string; stale: boolean }>(
     `select t.id, t.report, t.result_key as key, t.inputs, t.rows, t.held, t.misfits, t.columns, t.version, t.reader_version as reader, t.details as told, pp.stale
      from part t join publication_part pp on pp.part = t.id join pipeline p on p.publication = pp.publication
@@ -32,7 +30,7 @@ export async function publishedParts(store: Session, pipeline: number): Promise<
     ...part,
     readerVersion: reader,
     inputs: JSON.parse(inputs) as PartInput[],
-    columns: (JSON.parse(columns) as string[]).flatMap((identifier) => catalogue.get(identifier) ?? []),
+    columns: (JSON.parse(columns) as string[]).flatMap((identifier) => known.get(identifier) ?? []),
   }));
 }
 

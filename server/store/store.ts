@@ -16,6 +16,13 @@ export class StoreError extends Error {
   }
 }
 
+export interface CopyDialect {
+  /** One character. */
+  readonly separator?: string;
+  /** Quotes every value that is there. */
+  readonly quoteAll?: boolean;
+}
+
 /** Statements of one session, in order. */
 export interface Session {
   /** Rows of one statement; numeric, bigint and calendar values come as text. */
@@ -26,8 +33,8 @@ export interface Session {
   script(sql: string): Promise<void>;
   /** Loads CSV (no header, unquoted empty is null) into `table (columns)`. */
   copyIn(table: string, columns: readonly string[], csv: string): Promise<void>;
-  /** The rows of a query as CSV without a header. */
-  copyOut(query: string): Promise<Uint8Array>;
+  /** The rows of a query as CSV without a header; nulls are empty and never quoted. */
+  copyOut(query: string, dialect?: CopyDialect): Promise<Uint8Array>;
 }
 
 /**

@@ -33,7 +33,7 @@ export const carry = ({ document, source, part, port, pulse }: { document: strin
       rows: {
         rows: result.sheet.rows.length,
         held: heldIn(result.layers),
-        columns: result.sheet.columns.map(({ name, type }) => ({ heading: name, type })),
+        columns: result.sheet.columns.map(({ name, type, unit }) => ({ heading: name, type, ...(unit ? { unit } : {}) })),
         batches: part === null ? [] : rowBatches(result.sheet, part, Number),
         misfits: misfitsOf(result.sheet),
         totals: totalsOf(result.layers, result.ties),

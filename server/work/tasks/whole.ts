@@ -56,7 +56,7 @@ export const whole = ({ document, sources, part, pulse }: { document: string; so
       rows: {
         rows: sheet.rows.length,
         held: heldIn(layers),
-        columns: sheet.columns.map(({ name, type }) => ({ heading: name, type })),
+        columns: sheet.columns.map(({ name, type, unit }) => ({ heading: name, type, ...(unit ? { unit } : {}) })),
         batches: rowBatches(sheet, part, Number),
         misfits,
         totals,

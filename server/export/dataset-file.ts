@@ -1,0 +1,74 @@
+// The published dataset as a file of any format, in pieces, as fast as they are taken.
+import { once } from 'node:events';
+import { Worker } from 'node:worker_threads';
+import type { DatasetColumn } from '../store/data-table';
+import type { Publication } from '../store/dataset';
+import type { StoredPipeline } from '../store/pipelines';
+import { builtThread } from '../setup/built';
+import type { Store } from '../store/store';
+import { csv } from './csv';
+import { dataPackage } from './data-package';
+import { plainCsv, type CsvDialect, type Format } from './options';
+import { measuredColumns, rowsOf, type OutRow } from './out-rows';
+import { provenanceOf } from './provenance';
+import { sqlScript } from './sql-script';
+import type { Asked, ThreadData, Told } from './thread';
+import type { TypedFormat } from './write';
+import type { Head } from './writer';
+
+export interface FileAsked {
+  readonly format: Format;
+  readonly dialect?: CsvDialect;
+  /** Columns by their identifiers, in the order wanted; all if left out. */
+  readonly columns?: readonly string[] | undefined;
+  /** Rows by their number in the dataset, in the order wanted; all if left out. */
+  readonly places?: Uint32Array | undefined;
+  /** Hears of every piece of rows that is written. */
+  readonly progress?: (rows: number) => void;
+}
+
+/** The file in pieces. Whoever stops taking them ends the work. */
+export async function* datasetFile(store: Store, pipeline: StoredPipeline, publication: Publication, { format, dialect = plainCsv, columns: wanted, places, progress = () => undefined }: FileAsked): AsyncGenerator<Uint8Array | string> {
+  const chosen = <Named extends DatasetColumn>(all: readonly Named[]): Named[] => (wanted ? wanted.flatMap((identifier) => all.find((column) => column.identifier === identifier) ?? []) : [...all]);
+  const rows = places?.length ?? publication.rows;
+  switch (format) {
+    case 'csv':
+    case 'tsv':
+      return yield* csv(store, publication, format === 'tsv' ? { ...dialect, separator: '\t' } : dialect, { columns: chosen(publication.columns), places });
+    case 'sql':
+      return yield* sqlScript(store, pipeline, publication, { columns: chosen(publication.columns), places });
+  }
+  const provenance = await provenanceOf(store, pipeline, publication);
+  const columns = chosen(await measuredColumns(store, publication));
+  if (format === 'zip') return yield* dataPackage(store, pipeline, publication, { columns, places, provenance });
+  const head: Head = { columns, rows, provenance };
+  const written = (all: AsyncIterable<OutRow[]>) => inThread(format, head, all, progress);
+  return yield* written(rowsOf(store, publication, { columns, places }));
+}
+
+async function* inThread(format: TypedFormat, head: Head, pieces: AsyncIterable<OutRow[]>, progress: (rows: number) => void): AsyncGenerator<Uint8Array> {
+  const thread = new Worker(builtThread('export-thread'), { workerData: { format, head } satisfies ThreadData });
+  const broken = new Promise<never>((_, reject) => {
+    thread.on('error', reject);
+    thread.on('exit', () => reject(new Error('The thread that writes the file has ended.')));
+  });
+  broken.catch(() => undefined);
+  const ask = async (asked: Asked): Promise<Uint8Array> => {
+    const answer = once(thread, 'message') as Promise<[Told]>;
+    thread.postMessage(asked);
+    const [told] = await Promise.race([answer, broken]);
+    if ('failed' in told) throw new Error(told.failed);
+    return told.bytes;
+  };
+  try {
+    let done = 0;
+    for await (const rows of pieces) {
+      const bytes = await ask({ rows });
+      progress((done += rows.length));
+      if (bytes.length > 0) yield bytes;
+    }
+    yield await ask({ end: true });
+  } finally {
+    await thread.terminate();
+  }
+}

@@ -1,0 +1,114 @@
+// The published rows as ways out take them: in pieces, each asked for in a turn of its own, all of one publication.
+import type { ValueType } from '../../core/sheet/column';
+import { dataTableOf, type DatasetColumn } from '../store/data-table';
+import { stretchesOf, type Publication } from '../store/dataset';
+import { quoted, type Session, type Store } from '../store/store';
+
+/** A column as a way out describes it. */
+export interface OutColumn extends DatasetColumn {
+  /** Of numbers: most digits behind the point, and most before it. */
+  readonly digits?: number;
+  readonly whole?: number;
+}
+
+/** A text that did not fit its column: an error cell, blank wherever values are typed. */
+export interface ErrorCell {
+  readonly text: string;
+  readonly expected: string;
+}
+export type OutCell = string | number | boolean | null | ErrorCell;
+export const isErrorCell = (cell: OutCell): cell is ErrorCell => typeof cell === 'object' && cell !== null;
+
+export interface OutRow {
+  /** Path of its report, and the page. */
+  readonly report: string;
+  readonly page: number;
+  readonly cells: readonly OutCell[];
+}
+
+/** Some rows of a part that follow one another, or rows by their places one by one. */
+type Piece = { readonly part: number; readonly from: number; readonly to: number } | { readonly places: readonly (readonly [part: number, ordinal: number])[] };
+
+/** Rows of a piece: less than a load, as pages are asked for between two of them. */
+const pieceRows = 5_000;
+export const isNumeric = (type: ValueType): boolean => type === 'integer' || type === 'decimal' || type === 'percent';
+
+/** The rows of a publication in pieces. @param places rows by their number in the dataset, in the order wanted; all in theirs if left out */
+async function piecesOf(store: Store, publication: Publication, places?: Uint32Array): Promise<Piece[]> {
+  const stretches = await stretchesOf(store, publication);
+  if (!places)
+    return stretches.flatMap(({ part, rows }) => Array.from({ length: Math.ceil(rows / pieceRows) }, (_, n) => ({ part, from: n * pieceRows, to: Math.min(rows, (n + 1) * pieceRows) })));
+  const partOf = (row: number): readonly [number, number] => {
+    const stretch = stretches.findLast(({ startRow }) => startRow <= row)!;
+    return [stretch.part, row - stretch.startRow];
+  };
+  return Array.from({ length: Math.ceil(places.length / pieceRows) }, (_, n) => ({ places: Array.from(places.subarray(n * pieceRows, (n + 1) * pieceRows), partOf) }));
+}
+
+/** The rows of a piece in SQL, `d` with its report as `r`, and what they are ordered by. */
+function rowsIn(piece: Piece, table: string): { from: string; order: string } {
+  const report = 'left join report r on r.id = d.report';
+  if ('part' in piece) return { from: `${quoted(table)} d ${report} where d.part = ${piece.part} and d.ordinal >= ${piece.from} and d.ordinal < ${piece.to}`, order: 'd.ordinal' };
+  return { from: `(values ${piece.places.map(([part, ordinal], n) => `(${part}, ${ordinal}, ${n})`).join(', ')}) w (part, ordinal, nth) join ${quoted(table)} d on d.part = w.part and d.ordinal = w.ordinal ${report}`, order: 'w.nth' };
+}
+
+interface Asked {
+  readonly columns: readonly DatasetColumn[];
+  readonly places?: Uint32Array | undefined;
+}
+
+/** The values of a select list as CSV without headings, piece by piece. @param cells of `d`, a row of the data table, and `r`, its report */
+export async function* csvOf(store: Store, publication: Publication, cells: readonly string[], { places, separator = ',', quoteAll = false }: { places?: Uint32Array | undefined; separator?: string; quoteAll?: boolean } = {}): AsyncGenerator<Uint8Array> {
+  for (const piece of await piecesOf(store, publication, places))
+    // Which table it is may change between two pieces, never within one.
+    yield await store.patient.transaction(async (session) => {
+      const { from, order } = rowsIn(piece, await dataTableOf(session, publication.pipeline));
+      return session.copyOut(`select ${cells.join(', ')} from ${from} order by ${order}`, { separator, quoteAll });
+    });
+}
+
+/** The rows themselves, piece by piece, error cells with their texts. */
+export async function* rowsOf(store: Store, publication: Publication, { columns, places }: Asked): AsyncGenerator<OutRow[]> {
+  for (const piece of await piecesOf(store, publication, places)) yield await store.patient.transaction((session) => pieceRowsOf(session, publication, columns, piece));
+}
+
+async function pieceRowsOf(session: Session, publication: Publication, columns: readonly DatasetColumn[], piece: Piece): Promise<OutRow[]> {
+  const { from, order } = rowsIn(piece, await dataTableOf(session, publication.pipeline));
+  // Numbers and yes or no as JSON has them, all else as the database prints it.
+  const cells = columns.map(({ identifier, type }) => (isNumeric(type) || type === 'boolean' ? `d.${quoted(identifier)}` : `d.${quoted(identifier)}::text`));
+  const problems = await session.query<{ part: number; ordinal: number; identifier: string; text: string; expected: string }>(
+    `select p.part, p.ordinal, p.identifier, p.text, p.expected from dataset_problem p join (select d.part, d.ordinal from ${from}) d on d.part = p.part and d.ordinal = p.ordinal`,
+  );
+  const problemAt = new Map(problems.map((p) => [`${p.part} ${p.ordinal} ${p.identifier}`, { text: p.text, expected: p.expected }]));
+  // As one value: many rows of many columns take twice as long to go from the database. A function has at most 100 arguments.
+  const lists = Array.from({ length: Math.ceil((cells.length + 4) / 90) }, (_, n) => `json_build_array(${['d.part', 'd.ordinal', `coalesce(r.path, '')`, 'd.page', ...cells].slice(n * 90, (n + 1) * 90).join(', ')})`);
+  const [{ json }] = await session.query<{ json: string | null }>(`select json_agg(json_build_array(${lists.join(', ')}) order by ${order})::text as json from ${from}`);
+  return (JSON.parse(json ?? '[]') as unknown[][][]).map((parts): OutRow => {
+    const [part, ordinal, report, page, ...values] = parts.flat() as [number, number, string, number, ...(string | number | boolean | null)[]];
+    return { report, page, cells: problems.length === 0 ? values : values.map((value, i) => value ?? problemAt.get(`${part} ${ordinal} ${columns[i].identifier}`) ?? null) };
+  });
+}
+
+/** Rows looked at in one statement, where only a few numbers come back. */
+const measuredRows = 50_000;
+
+/** The columns with how many digits their numbers have. */
+export async function measuredColumns(store: Store, publication: Publication): Promise<OutColumn[]> {
+  const numeric = publication.columns.filter(({ type }) => isNumeric(type));
+  const most = new Map(numeric.map(({ identifier }) => [identifier, { digits: 0, whole: 1 }]));
+  for (let at = 0; at < numeric.length; at += 200) {
+    const some = numeric.slice(at, at + 200);
+    const asked = some.map(({ identifier }, i) => `max(scale(trim_scale(${quoted(identifier)}::numeric))) as d${i}, max(length(trunc(abs(${quoted(identifier)}::numeric))::text)) as w${i}`);
+    for (const { part, rows } of await stretchesOf(store, publication))
+      for (let from = 0; from < rows; from += measuredRows) {
+        const [row] = await store.patient.transaction(async (session) =>
+          session.query<Record<string, number | null>>(`select ${asked.join(', ')} from ${quoted(await dataTableOf(session, publication.pipeline))} where part = $1 and ordinal >= $2 and ordinal < $3`, [part, from, from + measuredRows]),
+        );
+        some.forEach(({ identifier }, i) => {
+          const own = most.get(identifier)!;
+          most.set(identifier, { digits: Math.max(own.digits, row[`d${i}`] ?? 0), whole: Math.max(own.whole, row[`w${i}`] ?? 1) });
+        });
+      }
+  }
+  return publication.columns.map((column) => ({ ...column, ...most.get(column.identifier) }));
+}

@@ -1,0 +1,26 @@
+import type { DatasetColumn } from '../store/data-table';
+import type { Publication } from '../store/dataset';
+import { sqlType } from '../store/names';
+import type { StoredPipeline } from '../store/pipelines';
+import { quoted, type Store } from '../store/store';
+import { csvOf } from './out-rows';
+
+const literal = (text: string) => `'${text.replaceAll("'", "''")}'`;
+
+/** A script for psql: the table with a comment on each column, and its rows. Error cells are null, and their number is in the comment on the table. */
+export async function* sqlScript(store: Store, { document, viewName }: StoredPipeline, publication: Publication, { columns, places }: { columns: readonly DatasetColumn[]; places?: Uint32Array | undefined }): AsyncGenerator<Uint8Array | string> {
+  const table = quoted(viewName);
+  const note = `${document.name}: published ${publication.publishedAt}, version ${publication.version ?? 0}, ${places?.length ?? publication.rows} rows; ${publication.misfits} error cells of the dataset are null`;
+  yield [
+    `-- ${note.replace(/\s+/g, ' ')}`,
+    "set client_encoding = 'UTF8';",
+    'begin;',
+    `create table ${table} (\n${columns.map(({ identifier, type }) => `  ${quoted(identifier)} ${sqlType(type)}`).join(',\n')}\n);`,
+    `comment on table ${table} is ${literal(note)};`,
+    ...columns.map(({ identifier, heading, unit }) => `comment on column ${table}.${quoted(identifier)} is ${literal(unit ? `${heading}, in ${unit}` : heading)};`),
+    `copy ${table} (${columns.map(({ identifier }) => quoted(identifier)).join(', ')}) from stdin with (format csv);\n`,
+  ].join('\n');
+  // Quoted throughout: no row can be taken for the end of the rows.
+  yield* csvOf(store, publication, columns.map(({ identifier }) => `d.${quoted(identifier)}`), { places, quoteAll: true });
+  yield '\\.\n\ncommit;\n';
+}
