@@ -33,6 +33,14 @@ export function askedOf(query: unknown, publication: Publication) {
   return { selection, columns: identifiers, limit, from };
 }
 
+/** Does whoever asks have it already? A tag goes before a date (RFC 9110, 13.2.2). */
+function isKnown({ headers }: Request, etag: string, published: Date): boolean {
+  const tags = headers['if-none-match'];
+  if (tags !== undefined) return tags.split(/\s*,\s*/).some((tag) => tag === '*' || tag.replace(/^W\//, '') === etag);
+  const since = Date.parse(headers['if-modified-since'] ?? '');
+  return !Number.isNaN(since) && Math.floor(published.getTime() / 1000) * 1000 <= since;
+}
+
 /** Sends the published dataset as a file; conditional requests are answered by its publication. */
 export async function sendDataset({ store, runs }: Deps, pipeline: StoredPipeline, format: Format, request: Request, response: Response): Promise<void> {
   const publication = await publicationOf(store, pipeline.id);
@@ -45,7 +53,7 @@ export async function sendDataset({ store, runs }: Deps, pipeline: StoredPipelin
     const etag = `"${publication.token}${address.size === 0 ? '' : `-${createHash('sha256').update(address.toString()).digest('hex').slice(0, 12)}`}-${format}"`;
     const published = new Date(publication.publishedAt);
     response.setHeader('ETag', etag).setHeader('Last-Modified', published.toUTCString()).setHeader('Cache-Control', 'no-cache').setHeader('X-Misfits', String(publication.misfits));
-    if (request.fresh) return void response.status(304).end();
+    if (isKnown(request, etag, published)) return void response.status(304).end();
     await runs.reading(publication.id, async () => {
       let places = isEverything(selection) && limit === undefined ? undefined : isEverything(selection) ? Uint32Array.from({ length: publication.rows }, (_, row) => row) : await selectedRows(store, publication, selection);
       const all = places?.length ?? publication.rows;
