@@ -6,7 +6,7 @@ import { pipeline as stream } from 'node:stream/promises';
 import * as v from 'valibot';
 import { columnsFrom, conditionFrom, isEverything, NoSelection, orderFrom, type Selection } from '../../core/dataset/selection';
 import { datasetFile } from '../export/dataset-file';
-import { csvDialect, formatFacts, type Format } from '../export/options';
+import { csvDialect, formatFacts, type Format } from '../../core/dataset/file-options';
 import { publicationOf, type Publication } from '../store/dataset';
 import type { StoredPipeline } from '../store/pipelines';
 import { selectedRows } from '../store/selected-rows';

@@ -6,7 +6,7 @@ import { comparedWith } from '../runs/dataset-checks';
 import { asPublished, NotExplained, publishedRow, type PublishedLook } from '../runs/as-published';
 import type { ToldOfWhole } from '../runs/refresh';
 import { soughtFrom } from '../../core/sheet/find-cell';
-import { formatFacts, formats } from '../export/options';
+import { formatFacts, formats } from '../../core/dataset/file-options';
 import { publicationOf, type Publication } from '../store/dataset';
 import { publishedFind, publishedMeasure } from '../store/published-cells';
 import type { StoredPipeline } from '../store/pipelines';
@@ -77,12 +77,6 @@ export function datasetRouter(deps: Deps): Router {
     const format = formats.find((each) => formatFacts[each].extension === extension);
     if (!format) throw new Fault('not found', `A dataset is had as ${formats.join(', ')}, not as “${extension}”.`);
     await sendDataset(deps, await pipelineIn(request.params), format, request, response);
-  });
-
-  /** The stable address as programs are given it that can send nothing beside it: with the key. */
-  router.get('/dataset/address', async (request, response) => {
-    const { id } = await pipelineIn(request.params);
-    response.setHeader('Cache-Control', 'no-store').json({ path: `/api/pipelines/${id}/dataset.csv?key=${deps.key}` });
   });
 
   /** From a row (counted from 0) and heading of the published dataset to the words on paper, by the document that published it. */

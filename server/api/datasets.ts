@@ -1,6 +1,6 @@
 import compression from 'compression';
 import { Router } from 'express';
-import { formats, formatFacts, type Format } from '../export/options';
+import { formats, formatFacts, type Format } from '../../core/dataset/file-options';
 import { publicationOf } from '../store/dataset';
 import { allPipelines } from '../store/pipelines';
 import { sendDataset } from './dataset-files';

@@ -1,4 +1,4 @@
-import { formats, formatFacts } from '../export/options';
+import { formats, formatFacts } from '../../core/dataset/file-options';
 
 const text = { type: 'string' };
 const query = (name: string, description: string, schema: object = text, more: object = {}) => ({ name, in: 'query', required: false, description, schema, ...more });

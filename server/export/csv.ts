@@ -3,7 +3,7 @@ import type { Publication } from '../store/dataset';
 import type { DatasetColumn } from '../store/data-table';
 import { quoted, type Store } from '../store/store';
 import { csvOf, isNumeric } from './out-rows';
-import type { CsvDialect } from './options';
+import type { CsvDialect } from '../../core/dataset/file-options';
 
 const literal = (text: string) => `'${text.replaceAll("'", "''")}'`;
 

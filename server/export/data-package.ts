@@ -5,7 +5,7 @@ import type { Publication } from '../store/dataset';
 import type { StoredPipeline } from '../store/pipelines';
 import type { Store } from '../store/store';
 import { csv } from './csv';
-import { plainCsv } from './options';
+import { plainCsv } from '../../core/dataset/file-options';
 import type { OutColumn } from './out-rows';
 import type { Provenance } from './provenance';
 import { Gathered } from './writer';

@@ -8,7 +8,7 @@ import { builtThread } from '../setup/built';
 import type { Store } from '../store/store';
 import { csv } from './csv';
 import { dataPackage } from './data-package';
-import { plainCsv, type CsvDialect, type Format } from './options';
+import { plainCsv, type CsvDialect, type Format } from '../../core/dataset/file-options';
 import { measuredColumns, rowsOf, type OutRow } from './out-rows';
 import { provenanceOf } from './provenance';
 import { sqlScript } from './sql-script';

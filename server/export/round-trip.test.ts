@@ -19,7 +19,7 @@ import { startRun } from '../store/runs';
 import { selectedRows } from '../store/selected-rows';
 import { temporaryFolder } from '../testing/folders';
 import { datasetFile, type FileAsked } from './dataset-file';
-import { csvDialect, plainCsv, type CsvOptions } from './options';
+import { csvDialect, plainCsv, type CsvOptions } from '../../core/dataset/file-options';
 import { numberFormat, sheetName } from './xlsx';
 
 let house: House;

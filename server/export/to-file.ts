@@ -9,7 +9,7 @@ import type { Publication } from '../store/dataset';
 import type { StoredPipeline } from '../store/pipelines';
 import type { Store } from '../store/store';
 import { datasetFile, type FileAsked } from './dataset-file';
-import { csvDialect, formatFacts, formats, type CsvDialect, type Format } from './options';
+import { csvDialect, formatFacts, formats, type CsvDialect, type Format } from '../../core/dataset/file-options';
 
 /** The format of a file by its name. @throws Error saying which there are */
 export function formatOf(file: string): Format {

@@ -8,7 +8,7 @@ import { noteSentence } from '../../core/runs/run';
 import { sentence } from '../../core/sheet/problem';
 import { openHouse, type House } from '../house/open';
 import { csv as csvPieces } from '../export/csv';
-import { plainCsv } from '../export/options';
+import { plainCsv } from '../../core/dataset/file-options';
 import { datasetWindow, publicationOf } from '../store/dataset';
 import { keptTotals } from '../store/published';
 import { addPipeline, pipelineById, savePipeline } from '../store/pipelines';

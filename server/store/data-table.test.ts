@@ -4,7 +4,7 @@ import type { ValueType } from '../../core/sheet/column';
 import { PublishedWindows } from '../runs/published-windows';
 import { TooManyColumns } from './data-table';
 import { csv as csvPieces } from '../export/csv';
-import { plainCsv } from '../export/options';
+import { plainCsv } from '../../core/dataset/file-options';
 import { publicationOf } from './dataset';
 import { migrate } from './migrate';
 import { openPglite } from './pglite-store';

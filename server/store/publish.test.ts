@@ -7,7 +7,7 @@ import { openHouse } from '../house/open';
 import { root, temporaryFolder } from '../testing/folders';
 import { madeRows, publishMade } from '../testing/rows';
 import { csv as csvPieces } from '../export/csv';
-import { plainCsv } from '../export/options';
+import { plainCsv } from '../../core/dataset/file-options';
 import { datasetWindow, publicationOf } from './dataset';
 import { migrate } from './migrate';
 import { freeIdentifier, slug } from './names';

@@ -100,7 +100,6 @@ export class Api {
 
   dataset = (pipeline: number, start: number, count: number) => this.get<DatasetAnswer>(`/api/pipelines/${pipeline}/dataset`, { start, count });
   /** The address of the CSV for other programs, with the key. */
-  datasetAddress = (pipeline: number) => this.get<{ path: string }>(`/api/pipelines/${pipeline}/dataset/address`);
   publishedMeasure = (pipeline: number, ranges: readonly CellRange[]) => this.told(this.http.post<Measured>(`/api/pipelines/${pipeline}/dataset/measure`, { ranges }));
   publishedFind = (pipeline: number, wish: { text: string; row: number; column: number; back: boolean }) => this.told(this.http.post<CellFound>(`/api/pipelines/${pipeline}/dataset/find-cell`, wish));
   datasetTrace = (pipeline: number, row: number, column: string) => this.get<DatasetTrace>(`/api/pipelines/${pipeline}/dataset/trace`, { row, column });
@@ -114,7 +113,11 @@ export class Api {
   /** The published dataset beside the list that a check compares it with. */
   reconciled = (pipeline: number, check: string) => this.get<ReconciledAnswer>(`/api/pipelines/${pipeline}/dataset/reconciled`, { check });
   datasetMadeOf = (pipeline: number) => this.get<PublishedAnswer>(`/api/pipelines/${pipeline}/dataset/made-of`);
-  csvAddress = (pipeline: number) => `/api/pipelines/${pipeline}/dataset.csv`;
+  datasetFileAddress = (pipeline: number, extension: string) => `/api/pipelines/${pipeline}/dataset.${extension}`;
+  /** Who may read the published datasets with a token. */
+  readers = () => this.get<{ name: string; since: string }[]>('/api/readers');
+  giveToken = (name: string) => this.told(this.http.put<{ name: string; token: string }>(`/api/readers/${encodeURIComponent(name)}`, null));
+  takeToken = (name: string) => this.told(this.http.delete(`/api/readers/${encodeURIComponent(name)}`));
 
   /** Reports as they are read and carried; unsubscribing cancels what is left. */
   intake = (pipeline: number) => events<IntakeEvent>(`/api/pipelines/${pipeline}/reports/events`, 'done');

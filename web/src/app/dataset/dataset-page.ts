@@ -14,6 +14,7 @@ import { PublishedChecks } from './published-checks';
 import { PublishedHeld } from './published-held';
 import { PublishedTotals } from './published-totals';
 import { toldTies } from './told-ties';
+import { WaysOut } from './ways-out';
 import { PipelineState } from '../pipeline/pipeline-state';
 import { asked } from '../shared/asked';
 import { Clipboard } from '../shared/clipboard';
@@ -28,7 +29,7 @@ import { dayOf, plural, titleIn } from '../shared/words';
 @Component({
   selector: 'sieve-dataset-page',
   host: { '[class.beside]': 'side() !== undefined' },
-  imports: [FailedLine, FormsModule, KeptSizes, Splitter, SelectButton, Slip, SheetGrid, Paper, Notice, PublishedChecks, PublishedHeld, PublishedTotals, RouterLink, ButtonDirective],
+  imports: [FailedLine, FormsModule, KeptSizes, Splitter, SelectButton, Slip, SheetGrid, Paper, Notice, PublishedChecks, PublishedHeld, PublishedTotals, RouterLink, ButtonDirective, WaysOut],
   template: `
     <p-splitter sieveSizes="dataset" [usual]="[69, 31]" [handles]="['Width of what stands beside the rows']" [gutterSize]="1" [step]="16">
     <ng-template #panel>
@@ -45,9 +46,9 @@ import { dayOf, plural, titleIn } from '../shared/words';
         @if (answer()) {
           <p-selectbutton [options]="sides()" optionLabel="says" optionValue="value" [ngModel]="side()" (ngModelChange)="wanted.set($event ?? 'none')" size="small" ariaLabelledBy="beside" />
           <span id="beside" class="sr">Beside the rows</span>
-          <a pButton severity="secondary" [outlined]="true" [href]="csv()" download>Download CSV</a>
-          <button pButton severity="secondary" [outlined]="true" (click)="copyAddress()" title="For other programs, to refresh from">Copy address</button>
           <button pButton severity="secondary" [outlined]="true" (click)="copyRows()">Copy as text</button>
+          <button pButton severity="secondary" [outlined]="true" (click)="waysOut.set(true)" title="Files of many formats, and addresses for other programs">Ways out</button>
+          <sieve-ways-out [(open)]="waysOut" [dataset]="state.pipeline()?.viewName ?? ''" [misfits]="answer()!.misfits" />
         }
       </div>
       <sieve-failed-line [of]="notHad" />
@@ -158,7 +159,7 @@ export class DatasetPage {
       fetch: (start, count) => this.api.dataset(pipeline, start, count).pipe(map(({ window }) => window.map((row) => ({ label: `${names.get(row.report) ?? row.report} · ${row.page}`, cells: row.cells })))),
     };
   });
-  protected readonly csv = computed(() => this.api.csvAddress(this.state.id()));
+  protected readonly waysOut = signal(false);
 
   protected readonly trace = asked(
     () => {
@@ -259,18 +260,11 @@ export class DatasetPage {
     this.chooseCell({ row, column: Math.max(0, this.headings().indexOf(column ?? '')) });
   }
 
-  protected copyAddress() {
-    this.api.datasetAddress(this.state.id()).subscribe({
-      next: ({ path }) => this.clipboard.put(new URL(path, location.href).href, 'Copied. The address stays the same with every refresh. It holds your key: whoever has it can read everything here.'),
-      error: (error: Error) => this.clipboard.tell('error', error.message),
-    });
-  }
-
   /** Puts the rows on the clipboard, values parted by tabs, as spreadsheets take them. */
   protected copyRows() {
     const source = this.source()!;
     rangesAsText(source, [{ rows: [0, source.rows - 1], columns: [0, source.columns.length - 1] }], true).then(
-      ({ text, rows, more }) => this.clipboard.put(text, `${plural(rows, 'row')} copied${more ? `, the first of ${source.rows.toLocaleString('en')}; download the CSV for all` : ''}.`),
+      ({ text, rows, more }) => this.clipboard.put(text, `${plural(rows, 'row')} copied${more ? `, the first of ${source.rows.toLocaleString('en')}; “Ways out” has files of all` : ''}.`),
       (error: Error) => this.clipboard.tell('error', error.message),
     );
   }
