@@ -69,6 +69,15 @@ export function orderFrom(text: string, headings: readonly string[]): OrderBy[] 
 /** Headings with commas between, as they are written in an address. @throws NoSelection */
 export const columnsFrom = (text: string, headings: readonly string[]): string[] => orderFrom(text, headings).map(({ column }) => column);
 
+/** A condition as an address has it: see `conditionFrom`. */
+export function conditionText({ column, test, values }: Condition): string {
+  const sign = Object.entries(signs).find(([, own]) => own === test)?.[0];
+  return sign === undefined ? `${column} ${test}` : `${column} ${sign} ${values.join('|')}`;
+}
+
+/** An order as an address has it: see `orderFrom`. */
+export const orderText = (order: readonly OrderBy[]): string => order.map(({ column, down }) => `${column}${down ? ' desc' : ''}`).join(', ');
+
 const numeric = new Set<ValueType>(['integer', 'decimal', 'percent']);
 
 /** Why a condition cannot be asked of a column of this type; undefined if it can. */

@@ -10,7 +10,7 @@ import { exactSum } from '../../core/values/exact';
 import { serve, type Serving } from '../house/serve';
 import { asOwner } from '../testing/owner';
 import { demoExpected, demoFolder, demoPipeline, temporaryFolder } from '../testing/folders';
-import type { ApiError, CellFound, CellRange, DatasetAnswer, DatasetTrace, FolderAnswer, LayersAnswer, Measured, PipelineFull, PipelineSummary, PublishedAnswer, RunEvent, RunFull, SheetWindow, StoredReport, TotalTraced, Traced, ValueCounts, VersionAnswer, WordFate } from '../contract/contract';
+import type { ApiError, CellFound, CellRange, ColumnCard, DatasetAnswer, DatasetTrace, FolderAnswer, LayersAnswer, Measured, PipelineFull, PipelineSummary, PublishedAnswer, RunEvent, RunFull, SelectedAnswer, SheetWindow, StoredReport, TotalTraced, Traced, ValueCounts, VersionAnswer, WordFate } from '../contract/contract';
 
 let server: Serving;
 let roots: string;
@@ -363,6 +363,46 @@ describe('runs and the dataset over HTTP', () => {
     const found = (await (await send('POST', `${base}/find-cell`, { text, row: 4, column: 2 })).json()) as CellFound;
     expect(cellText(window[found.place!.row].cells[found.place!.column]).toLowerCase()).toContain(text.toLowerCase());
     expect((await send('POST', `${base}/find-cell`, { text, step: 'gone' })).status).toBe(404);
+  });
+
+  it('gives some of the published rows in an order, each with its number, and what is asked of them', async () => {
+    const path = `/api/pipelines/${pipeline.id}/dataset`;
+    const all = (await get<DatasetAnswer>(`${path}?start=0&count=1000`)).window;
+    const { columns } = await get<DatasetAnswer>(`${path}?start=0&count=1`);
+    const at = (heading: string) => columns.findIndex((column) => column.heading === heading);
+    const [quay, boxes] = [at('Quay'), at('Boxes')];
+    const wanted = all.filter(({ cells }) => cells[quay] === 'Saltby').sort((a, b) => Number(b.cells[boxes]) - Number(a.cells[boxes]) || a.row - b.row);
+    const selection = { where: ['Quay = Saltby'], order: 'Boxes desc' };
+    const query = `where=${encodeURIComponent(selection.where[0])}&order=${encodeURIComponent(selection.order)}`;
+    const first = await get<SelectedAnswer>(`${path}/selected?${query}&start=0&count=40`);
+    expect([first.rows, first.window]).toEqual([wanted.length, wanted.slice(0, 40)]);
+    expect((await get<SelectedAnswer>(`${path}/selected?${query}&start=${wanted.length - 2}&count=40`)).window).toEqual(wanted.slice(-2));
+    const measure = (await (await send('POST', `${path}/measure`, { ...selection, ranges: [{ rows: [2, 11], columns: [boxes, boxes] }] })).json()) as Measured;
+    expect(measure).toMatchObject({ cells: 10, numbers: 10, sum: exactSum(wanted.slice(2, 12).map(({ cells }) => Number(cells[boxes]))), most: wanted[2].cells[boxes], least: wanted[11].cells[boxes] });
+    const find = async (row: number, back: boolean) => (await (await send('POST', `${path}/find-cell`, { ...selection, text: 'squid', row, column: 0, back })).json()) as CellFound;
+    const hits = wanted.flatMap(({ cells }, row) => cells.flatMap((cell, column) => (String(cell).toLowerCase().includes('squid') ? [{ row, column }] : [])));
+    expect([await find(0, false), await find(hits[1].row, true), await find(wanted.length - 1, false)]).toEqual([{ count: hits.length, place: hits[0].row === 0 && hits[0].column === 0 ? hits[1] : hits[0] }, { count: hits.length, place: hits[0] }, { count: hits.length, place: hits.at(-1)!.row === wanted.length - 1 ? hits.at(-1) : hits[0] }]);
+    expect((await errorOf(await call(`${path}/selected?where=Nothing&start=0&count=1`))).message).toMatch(/is no condition/);
+  });
+
+  it('says what a column holds, at a glance', async () => {
+    const path = `/api/pipelines/${pipeline.id}/dataset`;
+    const { columns, window } = await get<DatasetAnswer>(`${path}?start=0&count=1000`);
+    for (const heading of ['Quay', 'Weight (kg) Gutted', 'Week ending']) {
+      const card = await get<ColumnCard>(`${path}/column?column=${encodeURIComponent(heading)}`);
+      const cells = window.map((row) => ({ cell: row.cells[columns.findIndex((column) => column.heading === heading)], report: row.report }));
+      const filled = cells.filter(({ cell }) => cell !== null);
+      expect([card.cells, card.blank, card.errors, card.distinct]).toEqual([cells.length, cells.length - filled.length, 0, new Set(filled.map(({ cell }) => cell)).size]);
+      const [{ value, count, reports: inReports }] = card.values;
+      const same = filled.filter(({ cell }) => String(cell) === value);
+      expect([count, inReports]).toEqual([same.length, new Set(same.map(({ report }) => report)).size]);
+      if (heading !== 'Weight (kg) Gutted') continue;
+      const numbers = filled.map(({ cell }) => Number(cell));
+      expect([card.least, card.most, card.sum].map(Number)).toEqual([Math.min(...numbers), Math.max(...numbers), exactSum(numbers)]);
+      expect(card.spread.reduce((sum, bin) => sum + bin.count, 0)).toBe(numbers.length);
+      expect(card.spread[3].count).toBe(numbers.filter((number) => number >= card.spread[3].from && number < card.spread[3].to).length);
+    }
+    expect((await errorOf(await call(`${path}/column?column=Nothing`))).message).toBe('The dataset has no column “Nothing”.');
   });
 
   it('explains the published rows by the version that published them, whatever the document says today', async () => {

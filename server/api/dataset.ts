@@ -3,16 +3,20 @@ import { reconciledWords } from '../../core/checks/reconcile';
 import type { Evidence } from '../../core/evidence/evidence';
 import { nothingTold, type CarriedTold } from '../../core/pipeline/told';
 import { comparedWith } from '../runs/dataset-checks';
+import { Selections } from '../runs/selections';
 import { asPublished, NotExplained, publishedRow, type PublishedLook } from '../runs/as-published';
 import type { ToldOfWhole } from '../runs/refresh';
 import { soughtFrom } from '../../core/sheet/find-cell';
 import { formatFacts, formats } from '../../core/dataset/file-options';
-import { publicationOf, type Publication } from '../store/dataset';
+import { conditionFrom, isEverything, NoSelection, orderFrom, type Selection } from '../../core/dataset/selection';
+import type { ColumnCard } from '../../core/dataset/column-card';
+import { columnCard } from '../store/column-card';
+import { publicationOf, rowsAt, type Publication } from '../store/dataset';
 import { publishedFind, publishedMeasure } from '../store/published-cells';
 import type { StoredPipeline } from '../store/pipelines';
 import { keptTotals, publishedParts } from '../store/published';
-import type { DatasetAnswer, DatasetTrace, PublishedAnswer, ReconciledAnswer } from '../contract/answers';
-import { datasetTraceQuery, evidenceQuery, reconcileQuery, totalEvidenceQuery, publishedFindBody, publishedMeasureBody, windowQuery } from '../contract/contract';
+import type { DatasetAnswer, DatasetTrace, PublishedAnswer, ReconciledAnswer, SelectedAnswer } from '../contract/answers';
+import { columnCardQuery, datasetTraceQuery, evidenceQuery, reconcileQuery, totalEvidenceQuery, publishedFindBody, publishedMeasureBody, selectionQuery, windowQuery } from '../contract/contract';
 import { sendDataset } from './dataset-files';
 import type { Deps } from './deps';
 import { checked, Fault, readable } from './fault';
@@ -26,6 +30,7 @@ const mostUnlike = 500;
 export function datasetRouter(deps: Deps): Router {
   const { store, pool, runs, cacheFolder } = deps;
   const router = Router({ mergeParams: true });
+  const selections = new Selections(store);
   const pipelineIn = (params: unknown) => pipelineOf(deps, (params as { id: string }).id);
   const none = (pipeline: StoredPipeline) => new Fault('not found', `“${pipeline.document.name}” has no published dataset yet. Run a refresh first.`);
 
@@ -59,16 +64,66 @@ export function datasetRouter(deps: Deps): Router {
     response.json({ publication: id, publishedAt, version: version ?? 0, rows, misfits, columns, start, window: found.rows } satisfies DatasetAnswer);
   });
 
+  const selectionIn = (publication: Publication, { where, order }: { readonly where: readonly string[]; readonly order: string }): Selection => {
+    const headings = publication.columns.map(({ heading }) => heading);
+    return { where: where.map((text) => conditionFrom(text, headings)), order: orderFrom(order, headings) };
+  };
+  /** What cannot be selected is the asker's fault, told in a sentence. */
+  const selecting = <Answer>(work: Promise<Answer>): Promise<Answer> =>
+    work.catch((error: Error) => {
+      throw error instanceof NoSelection ? new Fault('bad input', error.message) : error;
+    });
+
+  /** Rows of the dataset that meet conditions, in an order, by windows. */
+  router.get('/dataset/selected', async (request, response) => {
+    const { start, count, ...asked } = checked(selectionQuery, request.query, 'The rows');
+    const pipeline = await pipelineIn(request.params);
+    const answer = await selecting(
+      ofPublished(pipeline, async (publication): Promise<SelectedAnswer> => {
+        const places = await selections.placesOf(publication, selectionIn(publication, asked));
+        const window = await store.transaction((session) => rowsAt(session, publication, places.subarray(start, start + count)));
+        return { publication: publication.id, rows: places.length, start, window };
+      }),
+    );
+    response.json(answer);
+  });
+
   /** What some published cells hold together, and where a text stands in them. */
   router.post('/dataset/measure', async (request, response) => {
-    const { ranges } = checked(publishedMeasureBody, request.body, 'The cells');
+    const { ranges, ...asked } = checked(publishedMeasureBody, request.body, 'The cells');
     const pipeline = await pipelineIn(request.params);
-    response.json(await ofPublished(pipeline, (publication) => publishedMeasure(store, publication, ranges)));
+    response.json(
+      await selecting(
+        ofPublished(pipeline, async (publication) => {
+          const selection = selectionIn(publication, asked);
+          return isEverything(selection) ? publishedMeasure(store, publication, ranges) : selections.measure(publication, selection, ranges);
+        }),
+      ),
+    );
   });
   router.post('/dataset/find-cell', async (request, response) => {
-    const { text, back, ...from } = checked(publishedFindBody, request.body, 'The search');
+    const { text, back, where, order, ...from } = checked(publishedFindBody, request.body, 'The search');
     const pipeline = await pipelineIn(request.params);
-    response.json(await ofPublished(pipeline, (publication) => publishedFind(store, publication, soughtFrom(text), from, back)));
+    response.json(
+      await selecting(
+        ofPublished(pipeline, async (publication) => {
+          const selection = selectionIn(publication, { where, order });
+          return isEverything(selection) ? publishedFind(store, publication, soughtFrom(text), from, back) : selections.find(publication, selection, soughtFrom(text), from, back);
+        }),
+      ),
+    );
+  });
+
+  /** What one column holds, at a glance. */
+  router.get('/dataset/column', async (request, response) => {
+    const { column: heading } = checked(columnCardQuery, request.query, 'The column');
+    const pipeline = await pipelineIn(request.params);
+    const card = await ofPublished(pipeline, async (publication): Promise<ColumnCard> => {
+      const column = publication.columns.find((each) => each.heading === heading);
+      if (!column) throw new Fault('not found', `The dataset has no column “${heading}”.`);
+      return columnCard(store, publication, column);
+    });
+    response.json(card);
   });
 
   /** The dataset as a file, for whoever works on the pipeline; other programs have it under its name. */

@@ -286,6 +286,15 @@ export interface DatasetRow {
   readonly cells: readonly Cell[];
 }
 
+/** A window of some rows of the dataset; each knows its number there. */
+export interface SelectedAnswer {
+  readonly publication: number;
+  /** How many rows are selected. */
+  readonly rows: number;
+  readonly start: number;
+  readonly window: readonly DatasetRow[];
+}
+
 export interface DatasetAnswer {
   readonly publication: number;
   readonly publishedAt: string;
@@ -293,7 +302,7 @@ export interface DatasetAnswer {
   readonly version: number;
   readonly rows: number;
   readonly misfits: number;
-  readonly columns: readonly { readonly identifier: string; readonly heading: string; readonly type: ValueType }[];
+  readonly columns: readonly { readonly identifier: string; readonly heading: string; readonly type: ValueType; readonly unit?: string }[];
   readonly start: number;
   readonly window: readonly DatasetRow[];
 }

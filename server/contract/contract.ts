@@ -8,6 +8,7 @@ export type { ErrorPlace } from '../../core/pipeline/errors';
 export type { ProposedColumn } from '../../core/pipeline/columns-worked-out';
 export type { ValueCounts } from '../../core/pipeline/value-counts';
 export type { CellFound } from '../../core/sheet/find-cell';
+export type { ColumnCard } from '../../core/dataset/column-card';
 export type { CellRange, Measured } from '../../core/sheet/measure';
 export type { ShapeMarks } from '../../core/pipeline/shape-marks';
 export type { WordFate } from '../../core/pipeline/word-fate';
@@ -58,8 +59,12 @@ const place = { row: v.optional(v.pipe(v.number(), v.integer(), v.minValue(-1)),
 const sought = v.pipe(v.string(), v.trim(), v.minLength(1, 'Write what to look for.'), v.maxLength(200, 'Look for at most 200 letters.'));
 /** The next cell with a text, from a place on. */
 export const findCellBody = v.object({ pages, step: v.optional(v.string()), of: part, text: sought, ...place });
-export const publishedMeasureBody = v.object({ ranges });
-export const publishedFindBody = v.object({ text: sought, ...place });
+/** Rows of the dataset: conditions and order as addresses have them. */
+const selected = { where: v.optional(v.array(v.pipe(v.string(), v.maxLength(2000))), []), order: v.optional(v.pipe(v.string(), v.maxLength(2000)), '') };
+export const selectionQuery = v.object({ ...windowQuery.entries, where: v.optional(v.union([v.pipe(v.string(), v.transform((one) => [one])), v.array(v.string())]), []), order: selected.order });
+export const publishedMeasureBody = v.object({ ranges, ...selected });
+export const publishedFindBody = v.object({ text: sought, ...place, ...selected });
+export const columnCardQuery = v.object({ column: v.string() });
 export const layersQuery = v.object({ pages });
 export const errorsQuery = v.object({ pages, step: v.optional(v.string()) });
 export const workOutBody = v.object({ step: v.string(), locale: v.picklist(localeNames), reports: v.optional(v.array(v.number())) });

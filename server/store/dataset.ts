@@ -54,23 +54,24 @@ const numeric = new Set<ValueType>(['integer', 'decimal', 'percent']);
 export type PartRow = Omit<DatasetRow, 'row'> & { readonly at: number };
 
 /** Rows of a part. Ordinals run from 0 without gaps in every part, so any place is found by key. @param from the first ordinal @param to the one after the last */
-export async function partRows(store: Session, table: string, publication: Publication, part: number, from: number, to: number): Promise<PartRow[]> {
+export const partRows = async (store: Session, table: string, publication: Publication, part: number, from: number, to: number): Promise<PartRow[]> =>
+  (await rowsWhere(store, table, publication, `part = ${part} and ordinal >= ${from} and ordinal < ${to}`)).map(({ part: _, ...row }) => row);
+
+/** Rows of the data table that a condition on their part and ordinal takes, in the order of these. */
+async function rowsWhere(store: Session, table: string, publication: Publication, condition: string): Promise<(PartRow & { part: number })[]> {
   // Numbers and yes or no as JSON has them, all else as the database prints it.
   const cells = publication.columns.map(({ identifier, type }) => (numeric.has(type) || type === 'boolean' ? quoted(identifier) : `${quoted(identifier)}::text`));
   // As one value: many rows of many columns take twice as long to go from the database.
   const [{ json }] = await store.query<{ json: string | null }>(
     `select json_agg(each)::text as json from (
-       select ordinal, report, source_table, source_row, page${cells.map((cell) => `, ${cell}`).join('')} from ${quoted(table)}
-       where part = $1 and ordinal >= $2 and ordinal < $3 order by ordinal) each`,
-    [part, from, to],
+       select part, ordinal, report, source_table, source_row, page${cells.map((cell) => `, ${cell}`).join('')} from ${quoted(table)}
+       where ${condition} order by part, ordinal) each`,
   );
   const rows = JSON.parse(json ?? '[]') as Row[];
-  const problems = await store.query<{ ordinal: number; identifier: string; text: string; expected: string }>(
-    'select ordinal, identifier, text, expected from dataset_problem where part = $1 and ordinal >= $2 and ordinal < $3',
-    [part, from, to],
-  );
-  const problemAt = new Map(problems.map((p) => [`${p.ordinal} ${p.identifier}`, { text: p.text, expected: p.expected }]));
+  const problems = await store.query<{ part: number; ordinal: number; identifier: string; text: string; expected: string }>(`select part, ordinal, identifier, text, expected from dataset_problem where ${condition}`);
+  const problemAt = new Map(problems.map((p) => [`${p.part} ${p.ordinal} ${p.identifier}`, { text: p.text, expected: p.expected }]));
   return rows.map((row) => ({
+    part: row.part as number,
     at: row.ordinal as number,
     report: row.report as number,
     page: row.page as number,
@@ -78,9 +79,23 @@ export async function partRows(store: Session, table: string, publication: Publi
     ordinal: row.source_row as number,
     cells: publication.columns.map(({ identifier }) => {
       const value = row[identifier] as string | number | boolean | null;
-      return value ?? problemAt.get(`${row.ordinal as number} ${identifier}`) ?? null;
+      return value ?? problemAt.get(`${row.part as number} ${row.ordinal as number} ${identifier}`) ?? null;
     }),
   }));
+}
+
+/** The published rows of these numbers, in this order. */
+export async function rowsAt(store: Session, publication: Publication, places: ArrayLike<number>): Promise<DatasetRow[]> {
+  if (places.length === 0) return [];
+  const stretches = await stretchesOf(store, publication);
+  const keys = Array.from(places, (row): readonly [number, number] => {
+    const { part, startRow } = stretches.findLast((each) => each.startRow <= row)!;
+    return [part, row - startRow];
+  });
+  const startOf = new Map(stretches.map(({ part, startRow }) => [part, startRow]));
+  const found = await rowsWhere(store, await dataTableOf(store, publication.pipeline), publication, `(part, ordinal) in (${keys.map(([part, ordinal]) => `(${part}, ${ordinal})`).join(', ')})`);
+  const byKey = new Map(found.map(({ part, ...row }) => [`${part} ${row.at}`, inDataset(row, startOf.get(part)!)]));
+  return keys.map(([part, ordinal]) => byKey.get(`${part} ${ordinal}`)!);
 }
 
 export const inDataset = ({ at, ...row }: PartRow, startRow: number): DatasetRow => ({ row: startRow + at, ...row });

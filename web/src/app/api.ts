@@ -8,6 +8,7 @@ import type {
   ApiError,
   CellFound,
   CellRange,
+  ColumnCard,
   DatasetAnswer,
   DatasetTrace,
   FolderAnswer,
@@ -26,6 +27,7 @@ import type {
   ReconciledAnswer,
   RunEvent,
   RunFull,
+  SelectedAnswer,
   ShapeMarks,
   SheetWindow,
   StoredReport,
@@ -43,7 +45,12 @@ interface Pages {
   readonly pages?: string | undefined;
 }
 type SheetPart = 'sheet' | 'held' | 'left out' | 'overwritten';
-type Query = Record<string, string | number | undefined>;
+/** Conditions and order of rows, as addresses have them. */
+export interface SelectionAsked {
+  readonly where: readonly string[];
+  readonly order: string;
+}
+type Query = Record<string, string | number | readonly string[] | undefined>;
 
 /** The server, call by call. Every failure comes as an `ApiFailure` whose message is the server's own sentence. */
 @Injectable({ providedIn: 'root' })
@@ -99,9 +106,12 @@ export class Api {
   run = (run: number) => this.get<RunFull>(`/api/runs/${run}`);
 
   dataset = (pipeline: number, start: number, count: number) => this.get<DatasetAnswer>(`/api/pipelines/${pipeline}/dataset`, { start, count });
-  /** The address of the CSV for other programs, with the key. */
-  publishedMeasure = (pipeline: number, ranges: readonly CellRange[]) => this.told(this.http.post<Measured>(`/api/pipelines/${pipeline}/dataset/measure`, { ranges }));
-  publishedFind = (pipeline: number, wish: { text: string; row: number; column: number; back: boolean }) => this.told(this.http.post<CellFound>(`/api/pipelines/${pipeline}/dataset/find-cell`, wish));
+  /** Some rows of the dataset, by conditions and order as addresses have them. */
+  selectedRows = (pipeline: number, asked: SelectionAsked, start: number, count: number) => this.get<SelectedAnswer>(`/api/pipelines/${pipeline}/dataset/selected`, { where: asked.where, order: asked.order, start, count });
+  /** What a column of the dataset holds, at a glance. */
+  columnCard = (pipeline: number, column: string) => this.get<ColumnCard>(`/api/pipelines/${pipeline}/dataset/column`, { column });
+  publishedMeasure = (pipeline: number, ranges: readonly CellRange[], asked?: SelectionAsked) => this.told(this.http.post<Measured>(`/api/pipelines/${pipeline}/dataset/measure`, { ranges, ...asked }));
+  publishedFind = (pipeline: number, wish: { text: string; row: number; column: number; back: boolean } & Partial<SelectionAsked>) => this.told(this.http.post<CellFound>(`/api/pipelines/${pipeline}/dataset/find-cell`, wish));
   datasetTrace = (pipeline: number, row: number, column: string) => this.get<DatasetTrace>(`/api/pipelines/${pipeline}/dataset/trace`, { row, column });
   /** A sheet of a report as it was published, whatever the document says today. */
   publishedSheet = (pipeline: number, report: number, query: { step?: string; of?: 'sheet' | 'held'; start: number; count: number }) => this.get<SheetWindow>(`/api/pipelines/${pipeline}/dataset/reports/${report}/sheet`, query);
@@ -127,7 +137,7 @@ export class Api {
   follow = (run: number): Observable<RunEvent> => events<RunEvent>(`/api/runs/${run}/events`, 'ended').pipe(retry({ count: 30, delay: (_, tried) => timer(Math.min(5000, 300 * tried)), resetOnSuccess: true }));
 
   private get<T>(path: string, query: Query | Pages = {}): Observable<T> {
-    const given = Object.entries(query as Query).filter((entry): entry is [string, string | number] => entry[1] !== undefined);
+    const given = Object.entries(query as Query).filter((entry): entry is [string, string | number | readonly string[]] => entry[1] !== undefined);
     return this.told(this.http.get<T>(path, { params: new HttpParams({ fromObject: Object.fromEntries(given) }) }));
   }
 

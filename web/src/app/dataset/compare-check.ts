@@ -26,7 +26,7 @@ import { Pick } from '../shared/pick';
       <p-multiselect [options]="$any(columns())" [ngModel]="keys()" (ngModelChange)="keys.set($event)" ariaLabel="Columns that tell which row is meant" placeholder="by which columns" [maxSelectedLabels]="3" appendTo="body" [fluid]="true" size="small" />
       <p-multiselect [options]="$any(others())" [ngModel]="values()" (ngModelChange)="values.set($event)" ariaLabel="Columns that are compared" placeholder="in which columns" [maxSelectedLabels]="3" appendTo="body" [fluid]="true" size="small" />
       @for (column of unlike(list); track column) {
-        <span class="pair"><span>“{{ column }}” is in the list</span><sieve-pick [label]="'What “' + column + '” is called in the list'" [options]="$any(list.columns)" [value]="calledThere()[column] ?? ''" placeholder="which column" (picked)="call(column, $event)" /></span>
+        <span class="pair"><span>“{{ column }}” is in the list</span><sieve-pick [label]="'What “' + column + '” is called in the list'" [options]="$any(list.columns)" [value]="calledThere()[column]" placeholder="which column" (picked)="call(column, $event)" /></span>
       }
       <button pButton type="button" size="small" [disabled]="!ready()" (click)="add()">Compare at every refresh</button>
     }

@@ -5,15 +5,21 @@ import { FailedLine } from '../shared/failed-line';
 import { KeptSizes } from '../shared/kept-sizes';
 import { Splitter } from 'primeng/splitter';
 import { SelectButton } from 'primeng/selectbutton';
-import { map } from 'rxjs';
+import type { MenuItem } from 'primeng/api';
 import { ButtonDirective } from 'primeng/button';
+import { everything, isEverything, type Selection } from '../../../../core/dataset/selection';
 import type { DatasetTrace, Traced } from '../../../../server/contract/contract';
 import { Api, ApiFailure } from '../api';
 import { EvidenceSlips } from './evidence-slips';
 import { PublishedChecks } from './published-checks';
 import { PublishedHeld } from './published-held';
+import { PublishedProblems } from './published-problems';
 import { PublishedTotals } from './published-totals';
+import { toldProblems } from './told-problems';
 import { toldTies } from './told-ties';
+import { ColumnCardPane } from './column-card';
+import { SelectionBar } from './selection-bar';
+import { askedFor, inAddress, ShownRows } from './shown-rows';
 import { WaysOut } from './ways-out';
 import { PipelineState } from '../pipeline/pipeline-state';
 import { asked } from '../shared/asked';
@@ -21,15 +27,15 @@ import { Clipboard } from '../shared/clipboard';
 import { rangesAsText } from '../shared/grid-copy';
 import { Notice } from '../shared/notice';
 import { Paper, type PaperFrame } from '../shared/paper';
-import { SheetGrid, type GridCellPlace, type GridSource } from '../shared/sheet-grid';
+import { SheetGrid, type GridCellPlace } from '../shared/sheet-grid';
 import { Slip } from '../shared/slip';
-import { dayOf, plural, titleIn } from '../shared/words';
+import { dayOf, plural } from '../shared/words';
 
 /** The result: the published rows with trace to paper, problems, and the ways out. */
 @Component({
   selector: 'sieve-dataset-page',
   host: { '[class.beside]': 'side() !== undefined' },
-  imports: [FailedLine, FormsModule, KeptSizes, Splitter, SelectButton, Slip, SheetGrid, Paper, Notice, PublishedChecks, PublishedHeld, PublishedTotals, RouterLink, ButtonDirective, WaysOut],
+  imports: [FailedLine, FormsModule, KeptSizes, Splitter, SelectButton, Slip, SheetGrid, Paper, Notice, PublishedChecks, PublishedHeld, PublishedProblems, PublishedTotals, RouterLink, ButtonDirective, ColumnCardPane, SelectionBar, WaysOut],
   template: `
     <p-splitter sieveSizes="dataset" [usual]="[69, 31]" [handles]="['Width of what stands beside the rows']" [gutterSize]="1" [step]="16">
     <ng-template #panel>
@@ -48,10 +54,13 @@ import { dayOf, plural, titleIn } from '../shared/words';
           <span id="beside" class="sr">Beside the rows</span>
           <button pButton severity="secondary" [outlined]="true" (click)="copyRows()">Copy as text</button>
           <button pButton severity="secondary" [outlined]="true" (click)="waysOut.set(true)" title="Files of many formats, and addresses for other programs">Ways out</button>
-          <sieve-ways-out [(open)]="waysOut" [dataset]="state.pipeline()?.viewName ?? ''" [misfits]="answer()!.misfits" />
+          <sieve-ways-out [(open)]="waysOut" [dataset]="state.pipeline()?.viewName ?? ''" [misfits]="answer()!.misfits" [selected]="address()" [rows]="count() ?? 0" />
         }
       </div>
       <sieve-failed-line [of]="notHad" />
+      @if (answer(); as answer) {
+        <sieve-selection-bar [selection]="selection()" (selectionChange)="select($event)" [(column)]="writing" [columns]="answer.columns" [rows]="count()" [all]="answer.rows" />
+      }
       @if (source(); as source) {
         <sieve-slip [file]="traced() ? fileOf(traced()!.report) : ''" [content]="pageContent()" [places]="traced()?.places ?? []" [otherwise]="trace.failure() ? trace.failure()!.message : trace.waiting() ? 'Looking for the print' : traced() ? 'Not from the paper: it comes from a file name or a step, or is blank there.' : 'Choose a cell, and its line stands here as it is printed.'" />
         @if (traced(); as traced) {
@@ -67,7 +76,9 @@ import { dayOf, plural, titleIn } from '../shared/words';
             <button pButton type="button" [text]="true" size="small" severity="secondary" [disabled]="slips.making()" (click)="saveSlip(traced)" title="One page with the print, the steps and the totals, to be checked later">Evidence slip</button>
           </p>
         }
-        <sieve-grid [source]="source" label="Published rows" margin="report" [chosen]="cell()" (choose)="chooseCell($event)" />
+        <sieve-grid [source]="source" label="Published rows" margin="report" [chosen]="cell()" (choose)="chooseCell($event)" [menuOf]="menuOf" />
+      } @else if (selected.failure(); as failure) {
+        <sieve-notice kind="failed" [retry]="selected.again">{{ failure.message }}</sieve-notice>
       } @else if (asked.failure(); as failure) {
         <sieve-notice [kind]="notYet() ? 'empty' : 'failed'" [retry]="notYet() ? undefined : asked.again">{{ failure.message }}</sieve-notice>
       } @else {
@@ -79,7 +90,7 @@ import { dayOf, plural, titleIn } from '../shared/words';
     @if (side(); as side) {
       <section class="pane side" aria-label="Trace and problems">
         <div class="pane-head">
-          <h2>{{ side === 'paper' ? 'The paper' : side === 'held' ? 'Held' : side === 'totals' ? 'Printed totals' : side === 'checks' ? 'Checks' : 'Problems' }}</h2>
+          <h2>{{ side === 'paper' ? 'The paper' : side === 'held' ? 'Held' : side === 'totals' ? 'Printed totals' : side === 'checks' ? 'Checks' : side === 'column' ? card()! : 'Problems' }}</h2>
           <span class="grow"></span>
           <button pButton type="button" [text]="true" size="small" severity="secondary" (click)="wanted.set('none')" aria-label="Close"><i class="pi pi-times" aria-hidden="true"></i></button>
         </div>
@@ -89,6 +100,8 @@ import { dayOf, plural, titleIn } from '../shared/words';
           } @else {
             <sieve-notice kind="empty">Choose a cell, and the page it is printed on stands here.</sieve-notice>
           }
+        } @else if (side === 'column') {
+          <sieve-column-card [column]="card()!" [publication]="answer()!.publication" (only)="showOnly(card()!, $event)" />
         } @else if (side === 'held') {
           @if (madeOf(); as madeOf) {
             <sieve-published-held [of]="madeOf" />
@@ -106,20 +119,7 @@ import { dayOf, plural, titleIn } from '../shared/words';
             <sieve-notice kind="loading">Fetching the printed totals</sieve-notice>
           }
         } @else {
-          <div class="scroll list" tabindex="0" role="region" aria-label="Problems">
-            @for (report of problems(); track report.path) {
-              <h3>{{ report.path }} <span class="small">{{ report.state }}</span></h3>
-              <ul>
-                @for (problem of report.sentences; track $index) {
-                  <li>{{ problem }}</li>
-                }
-              </ul>
-            } @empty {
-              @if (!incomplete()) {
-                <sieve-notice [kind]="waiting() ? 'loading' : 'empty'">{{ waiting() ? 'Fetching the problems' : 'Nothing needs a look.' }}</sieve-notice>
-              }
-            }
-          </div>
+          <sieve-published-problems [reports]="problems()" [waiting]="waiting()" [incomplete]="incomplete()" />
         }
       </section>
     }
@@ -146,26 +146,46 @@ export class DatasetPage {
     const failure = this.asked.failure();
     return failure instanceof ApiFailure && failure.kind === 'not found';
   });
-  protected readonly source = computed((): GridSource | undefined => {
-    const answer = this.answer();
-    if (!answer) return undefined;
-    const pipeline = this.state.id();
+  /** Which rows are shown, and in which order. */
+  protected readonly selection = signal<Selection>(everything);
+  /** The column of which a condition is being written. */
+  protected readonly writing = signal<string | undefined>(undefined);
+  protected readonly address = computed(() => inAddress(this.selection()));
+  protected readonly selected = asked(
+    () => (this.answer() && !isEverything(this.selection()) ? { pipeline: this.state.id(), publication: this.answer()!.publication, asked: askedFor(this.selection()) } : undefined),
+    ({ pipeline, asked: wanted }) => this.api.selectedRows(pipeline, wanted, 0, 1),
+  );
+  protected readonly count = computed(() => (isEverything(this.selection()) ? this.answer()?.rows : this.selected.value()?.rows));
+  private readonly shown = computed((): ShownRows | undefined => {
+    const [answer, rows] = [this.answer(), this.count()];
+    if (!answer || rows === undefined) return undefined;
     const names = new Map(this.state.reports().map((report) => [report.id, report.path.replace(/\.pdf$/i, '')]));
-    return {
-      rows: answer.rows,
-      columns: answer.columns.map(({ heading, type }) => ({ name: heading, type })),
-      measure: (ranges) => this.api.publishedMeasure(pipeline, ranges),
-      find: (text, from, back) => this.api.publishedFind(pipeline, { text, ...from, back }),
-      fetch: (start, count) => this.api.dataset(pipeline, start, count).pipe(map(({ window }) => window.map((row) => ({ label: `${names.get(row.report) ?? row.report} · ${row.page}`, cells: row.cells })))),
-    };
+    return new ShownRows(this.api, this.state.id(), answer, this.selection(), rows, (report) => names.get(report) ?? String(report));
   });
+  protected readonly source = computed(() => this.shown()?.source);
+  /** The column whose card stands beside the rows. */
+  protected readonly card = signal<string | undefined>(undefined);
+  /** What can be done with a column: the rows in its order, only some of them, what it holds. */
+  protected readonly menuOf = ([at]: readonly number[]): MenuItem[] => {
+    const heading = this.answer()?.columns[at]?.heading;
+    if (heading === undefined) return [];
+    const { where, order } = this.selection();
+    const inOrder = (down: boolean) => this.select({ where, order: [...order.filter(({ column }) => column !== heading), { column: heading, down }] });
+    const rows: MenuItem[] = [
+      { label: 'Least first', icon: 'pi pi-sort-amount-up-alt', command: () => inOrder(false) },
+      { label: 'Most first', icon: 'pi pi-sort-amount-down', command: () => inOrder(true) },
+      { label: 'Only some rows ...', icon: 'pi pi-filter', command: () => this.writing.set(heading) },
+    ];
+    return [{ label: 'Rows', items: rows }, { label: 'Column', items: [{ label: 'What it holds', icon: 'pi pi-chart-bar', command: () => (this.card.set(heading), this.wanted.set('column')) }] }];
+  };
   protected readonly waysOut = signal(false);
 
   protected readonly trace = asked(
     () => {
       const cell = this.cell();
       const heading = cell && this.answer()?.columns[cell.column]?.heading;
-      return cell && heading !== undefined ? { pipeline: this.state.id(), publication: this.answer()!.publication, row: cell.row, heading } : undefined;
+      const row = cell && this.shown()?.rowOf(cell.row);
+      return row !== undefined && heading !== undefined ? { pipeline: this.state.id(), publication: this.answer()!.publication, row, heading } : undefined;
     },
     ({ pipeline, row, heading }) => this.api.datasetTrace(pipeline, row, heading),
   );
@@ -184,14 +204,7 @@ export class DatasetPage {
   protected readonly incomplete = computed(() => this.notHad.some((each) => each.failure()));
   protected readonly waiting = computed(() => this.lastRun.waiting() || this.made.waiting());
   /** What needs a look: of the published rows as they were published, and of reports whose rows could not be had since. */
-  protected readonly problems = computed(() => {
-    const { reports = [], whole } = this.madeOf() ?? {};
-    const late = (this.lastRun.value()?.reports ?? []).filter(({ state }) => state === 'failed' || state === 'held back' || state === 'stale');
-    const published = reports.filter(({ report }) => !late.some((each) => each.report === report)).map((report) => ({ ...report, state: '' }));
-    const told = [...late, ...published].filter(({ problems }) => problems.length > 0);
-    const ofWhole = whole && whole.problems.length > 0 ? [{ path: 'All reports', state: '', sentences: whole.problems.map((problem) => this.state.sentenceOf(problem, { step: titleIn(whole.layers) })) }] : [];
-    return [...ofWhole, ...told.map(({ path, state, layers, problems }) => ({ path, state, sentences: problems.map((problem) => this.state.sentenceOf(problem, { ofOne: true, step: titleIn([...layers, ...(whole?.layers ?? [])]) })) }))];
-  });
+  protected readonly problems = computed(() => toldProblems(this.madeOf(), this.lastRun.value()?.reports ?? [], (problem, how) => this.state.sentenceOf(problem, how)));
 
   protected readonly totals = computed(() => {
     const madeOf = this.madeOf();
@@ -200,7 +213,7 @@ export class DatasetPage {
   /** What stands beside the rows: what was asked for; unasked the problems, where there are some. */
   readonly beside = input<'totals' | 'checks' | undefined>(undefined);
   protected readonly headings = computed(() => this.answer()?.columns.map(({ heading }) => heading) ?? []);
-  protected readonly wanted = signal<'paper' | 'problems' | 'totals' | 'checks' | 'held' | 'none' | undefined>(undefined);
+  protected readonly wanted = signal<'paper' | 'problems' | 'totals' | 'checks' | 'held' | 'column' | 'none' | undefined>(undefined);
   protected readonly side = computed(() => {
     const wanted = this.wanted() ?? this.beside() ?? (this.problems().length > 0 ? 'problems' : 'none');
     return wanted === 'none' ? undefined : wanted;
@@ -232,7 +245,7 @@ export class DatasetPage {
         const place = this.cell();
         const column = this.answer()?.columns.findIndex(({ heading }) => heading === this.chosenHeading) ?? -1;
         if (!place) return;
-        if (column >= 0 && place.row < this.answer()!.rows) this.chooseCell({ row: place.row, column });
+        if (column >= 0 && place.row < (this.count() ?? 0)) this.chooseCell({ row: place.row, column });
         else this.cell.set(undefined);
       });
     });
@@ -242,8 +255,8 @@ export class DatasetPage {
 
   /** Saves the evidence of the chosen cell. */
   protected saveSlip(traced: DatasetTrace) {
-    const { row, column } = this.cell()!;
-    const heading = this.answer()!.columns[column].heading;
+    const heading = this.answer()!.columns[this.cell()!.column].heading;
+    const row = this.shown()!.rowOf(this.cell()!.row)!;
     void this.slips.save(this.api.evidence(this.state.id(), row, heading), this.fileOf(traced.report), `Evidence ${heading} row ${row + 1}`);
   }
 
@@ -255,8 +268,20 @@ export class DatasetPage {
     this.cell.set(place);
   }
 
+  /** Shows other rows: what was chosen may not be among them. */
+  protected select(selection: Selection) {
+    this.selection.set(selection);
+    this.cell.set(undefined);
+  }
+
+  protected showOnly(column: string, value: string) {
+    const { where, order } = this.selection();
+    this.select({ where: [...where, { column, test: 'is', values: [value] }], order });
+  }
+
   /** Chooses a cell by its row and heading; without one the first of the row. */
   protected lookAt({ row, column }: { row: number; column: string | undefined }) {
+    this.selection.set(everything);
     this.chooseCell({ row, column: Math.max(0, this.headings().indexOf(column ?? '')) });
   }
 

@@ -1,0 +1,98 @@
+// The dataset is looked through, and taken to where it is used.
+import ExcelJS from 'exceljs';
+import { readdir, readFile } from 'node:fs/promises';
+import { dirname, join } from 'node:path';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import type { PipelineFull } from '../server/contract/contract';
+import { serve, type Serving } from '../server/house/serve';
+import { demoPipeline, someReports, temporaryFolder } from '../server/testing/folders';
+import { asOwner } from '../server/testing/owner';
+import { violations } from './accessible';
+import { openBrowser, type Browser } from './browser';
+import { Dataset } from './pages/pipeline';
+
+let server: Serving;
+let browser: Browser;
+let dataset: Dataset;
+
+beforeAll(async () => {
+  const folder = await someReports(['week-22.pdf', 'week-23.pdf', 'week-24.pdf']);
+  server = await serve({ data: await temporaryFolder(), host: '127.0.0.1', port: 0, roots: [dirname(folder)], uploadLimit: 1, logLevel: 'silent' });
+  browser = await openBrowser(server);
+  const made = await asOwner(server)('/api/pipelines', { method: 'POST', headers: { 'Content-Type': 'application/json' }, body: JSON.stringify({ document: JSON.parse(await readFile(demoPipeline, 'utf8')), folder }) });
+  await browser.driver.get(`${server.url}pipelines/${((await made.json()) as PipelineFull).id}/dataset`);
+  dataset = new Dataset(browser.driver);
+  await dataset.refresh();
+});
+afterAll(async () => {
+  await browser?.close();
+  await server?.stop();
+});
+
+const shown = () => dataset.texts('sieve-selection-bar .small');
+const columnMenu = async (heading: string, item: string) => {
+  await dataset.until(`“${item}” of ${heading}`, async () => {
+    await browser.driver.executeScript("[...document.querySelectorAll('sieve-grid button.menu')].find((each) => each.getAttribute('aria-label') === arguments[0])?.click()", `What to do with ${heading}`);
+    return (await dataset.texts('.p-menu-item-link')).includes(item);
+  });
+  await dataset.press(item, '.p-menu');
+};
+
+describe('the dataset', () => {
+  it('is put in an order and cut down to some rows by the menu of a heading; a cell of it still leads to the paper', async () => {
+    await columnMenu('Value', 'Most first');
+    await dataset.until('all rows in order', async () => /of 228$|of \d+$/.test((await shown()).join()));
+    await columnMenu('Quay', 'Only some rows ...');
+    await dataset.fill('sieve-selection-bar input.value', 'Saltby|Fairlead');
+    await dataset.press('Show these', 'sieve-selection-bar');
+    await dataset.until('the chips', async () => (await dataset.texts('sieve-selection-bar button')).slice(0, 2).join(' / ') === 'Quay is Saltby or Fairlead / Value');
+    await dataset.until('fewer rows', async () => /^\d+ rows of \d+$/.test((await shown()).join()));
+    const csv = await (await asOwner(server)('/datasets/landings_by_species.json?where=Quay%20%3D%20Saltby%7CFairlead&order=Value%20desc')).json() as { Species: string; Value: number }[];
+    expect((await shown()).join()).toMatch(new RegExp(`^${csv.length} rows of`));
+    await dataset.until('the largest first', async () => ((await dataset.rows())[0] ?? '').includes(csv[0].Species));
+    await (await dataset.cell(0, 4)).click();
+    await dataset.untilText('.said', new RegExp(`^week-2\\d\\.pdf , page \\d+: “${csv[0].Species}”`));
+    expect(await violations(browser.driver)).toEqual([]);
+  });
+
+  it('says what a column holds, and shows the rows of a value by a press', async () => {
+    await columnMenu('Code', 'What it holds');
+    await dataset.until('the card', async () => (await dataset.texts('sieve-column-card dt')).includes('different'));
+    const [value] = await dataset.texts('sieve-column-card td button');
+    await dataset.press(value, 'sieve-column-card');
+    await dataset.until('the condition', async () => (await dataset.texts('sieve-selection-bar button')).includes(`Code is ${value}`));
+    await columnMenu('Boxes', 'What it holds');
+    await dataset.until('how the numbers spread', async () => (await dataset.all('sieve-chart svg path')).length > 5);
+    expect(await violations(browser.driver)).toEqual([]);
+    await dataset.press(`Code is ${value}`, 'sieve-selection-bar');
+  });
+
+  it('is had as a workbook of the rows shown, typed and in their order', async () => {
+    const downloads = await temporaryFolder();
+    await browser.tell('Browser.setDownloadBehavior', { behavior: 'allow', downloadPath: downloads });
+    const rows = Number(/^\d+/.exec((await shown()).join())![0]);
+    await dataset.press('Ways out');
+    await dataset.until('the dialog', async () => (await dataset.texts('.p-dialog-title')).includes('Ways out'));
+    expect(await violations(browser.driver)).toEqual([]);
+    await dataset.press('Download', '.p-dialog');
+    await dataset.until('the file', async () => (await readdir(downloads)).some((name) => name.endsWith('.xlsx')));
+    const book = new ExcelJS.Workbook();
+    await book.xlsx.readFile(join(downloads, 'landings_by_species.xlsx'));
+    const [sheet] = book.worksheets;
+    const heading = (sheet.getRow(1).values as string[]).indexOf('Value');
+    const values = Array.from({ length: sheet.rowCount - 1 }, (_, row) => Number(sheet.getCell(row + 2, heading).value));
+    expect([values.length, values]).toEqual([rows, [...values].sort((a, b) => b - a)]);
+  });
+
+  it('has an address that opens with the token of a reader, until that is taken back', async () => {
+    await dataset.fill('#reader', 'Fish office');
+    await dataset.press('Give a token', '.p-dialog');
+    await dataset.until('the token', async () => (await dataset.texts('.p-dialog .address code')).length === 2);
+    const [address, token] = await dataset.texts('.p-dialog .address code');
+    const open = () => fetch(address, { headers: { Authorization: `Bearer ${token}` } });
+    expect([(await fetch(address)).status, (await open()).status]).toEqual([401, 200]);
+    await dataset.press('Take the token back', '.p-dialog');
+    await dataset.until('nobody to have one', async () => (await dataset.all('.p-dialog li')).length === 0);
+    expect((await open()).status).toBe(401);
+  });
+});
