@@ -29,6 +29,16 @@ export type CsvDialect = v.InferOutput<typeof csvDialect>;
 export type CsvOptions = v.InferInput<typeof csvDialect>;
 export const plainCsv: CsvDialect = v.parse(csvDialect, {});
 
+/** A file that is written anew after each publication: all rows, or those of the reports that came with it. */
+export const keptFile = v.object({
+  /** Full path; its ending says the format, and {periods} in its name is the period, or the first and the last, of the reports. */
+  path: v.pipe(v.string(), v.trim(), v.minLength(1, 'A kept file needs a path.'), v.maxLength(1000, 'A path has at most 1000 characters.')),
+  rows: v.optional(v.picklist(['all', 'new']), 'all'),
+  /** How delimited text is written. */
+  csv: v.optional(v.object({ separator: v.optional(v.string()), decimal: v.optional(v.string()), quotes: v.optional(v.string()), mark: v.optional(v.boolean()), lineEnds: v.optional(v.string()), trace: v.optional(v.boolean()), guard: v.optional(v.boolean()) })),
+});
+export type KeptFile = v.InferOutput<typeof keptFile>;
+
 export const formats = ['csv', 'tsv', 'xlsx', 'json', 'jsonl', 'parquet', 'sql', 'zip'] as const;
 export type Format = (typeof formats)[number];
 

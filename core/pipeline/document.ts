@@ -1,6 +1,7 @@
 import * as v from 'valibot';
 import { check, isOverDataset } from '../checks/check';
 import { answer, changing } from '../drift/answers';
+import { keptFile } from '../dataset/file-options';
 import { expectedReport } from '../drift/expects';
 import { dismissedPicture } from '../intake/dismissed-pictures';
 import { periodStamp } from '../intake/stamped-period';
@@ -36,6 +37,8 @@ export const pipelineSchema = v.pipe(
     answers: v.optional(v.array(answer), []),
     /** What its reports looked like when it was written to a file. */
     expects: v.optional(v.array(expectedReport)),
+    /** Files that are written anew after each publication. */
+    files: v.optional(v.array(keptFile)),
     /** What must hold in each report. */
     checks: v.optional(v.array(check), []),
     /** Spellings of column names that become one name where tables and reports are appended. */

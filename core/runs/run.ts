@@ -43,6 +43,8 @@ export type RunNote =
   | { readonly kind: 'came'; readonly added: readonly string[]; readonly changed: readonly string[]; readonly rows: number; readonly held: number }
   /** A check of the dataset that fails; `stops`: nothing was published because of it. */
   | { readonly kind: 'check'; readonly check: string; readonly expected: string; readonly came: string; readonly stops: boolean }
+  /** Kept files that were written with it, and those that could not be. */
+  | { readonly kind: 'files'; readonly written: readonly string[]; readonly failed: readonly { readonly path: string; readonly because: string }[] }
   /** Periods between the first and the last for which there is no report. */
   | { readonly kind: 'gaps'; readonly periods: readonly string[] }
   /** What is different about some reports, as it was found in this run; none: nothing is. */
@@ -84,6 +86,8 @@ export function noteSentence(note: RunNote): string {
       return tiesSentence(note.ties, note.later);
     case 'check':
       return `Checked: ${note.expected}; ${note.came}.${note.stops ? ' The dataset stays as it was published.' : ''}`;
+    case 'files':
+      return [...(note.written.length > 0 ? [`${listed(note.written)} ${note.written.length === 1 ? 'was' : 'were'} written.`] : []), ...note.failed.map(({ path, because }) => `${path} could not be written: ${because}`)].join(' ');
     case 'gaps':
       return `There is no report for ${listed(note.periods.length > mostGaps ? [...note.periods.slice(0, mostGaps), `${note.periods.length - mostGaps} more periods`] : note.periods)}.`;
     case 'came':

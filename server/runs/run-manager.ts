@@ -1,7 +1,8 @@
 import type { RunEvent, RunProgress } from '../contract/answers';
-import { pipelineById } from '../store/pipelines';
+import { keepFiles } from '../export/kept-files';
+import { pipelineById, type StoredPipeline } from '../store/pipelines';
 import { Cancelled, type Watch } from '../store/publish';
-import { endRun, startRun } from '../store/runs';
+import { endRun, startRun, tellRun } from '../store/runs';
 import type { Store } from '../store/store';
 import type { RunNote } from '../../core/runs/run';
 import type { Pool } from '../work/pool';
@@ -72,7 +73,8 @@ export class RunManager {
       },
     })
       .then(
-        (result) => {
+        async (refreshed) => {
+          const result = await this.withFiles(pipeline, run, refreshed, abort.signal);
           this.tell(active, { kind: 'ended', state: result.state, notes: result.notes });
           return result;
         },
@@ -88,6 +90,18 @@ export class RunManager {
       )
       .finally(() => this.active.delete(run));
     return active;
+  }
+
+  /** Writes the kept files; that one could not be is told with the run, and undoes nothing. */
+  private async withFiles(pipeline: StoredPipeline, run: number, result: RefreshResult, signal: AbortSignal): Promise<RefreshResult> {
+    const note = await keepFiles(this.store, pipeline, result, this.roots, signal).catch((error: Error): RunNote | undefined => {
+      if (!signal.aborted) this.failed(error);
+      return undefined;
+    });
+    if (!note) return result;
+    const notes = [...result.notes, note];
+    await tellRun(this.store, run, notes);
+    return { ...result, notes };
   }
 
   /** @returns whether there was a run to cancel */

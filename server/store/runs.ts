@@ -36,6 +36,9 @@ export async function startRun(store: Store, pipeline: number, version: number):
 export const endRun = (store: Store, run: number, state: RunState, notes: readonly RunNote[]) =>
   store.execute('update run set state = $2, ended_at = now(), notes = $3 where id = $1', [run, state, JSON.stringify(notes)]);
 
+/** Says more of a run that has ended. */
+export const tellRun = (store: Store, run: number, notes: readonly RunNote[]) => store.execute('update run set notes = $2 where id = $1', [run, JSON.stringify(notes)]);
+
 /** Writes down what there is to say of a run: of each report, of the steps over all, and of the whole. */
 export async function recordRun(store: Store, run: number, reports: readonly RunReport[], whole: WholeTold | null, notes: readonly RunNote[]): Promise<void> {
   await store.transaction(async (session) => {

@@ -80,5 +80,6 @@ export function needsOf({ document, needs, reports, run, published, sentenceOf }
     problems.filter(({ kind }) => kind === 'misfit').map((problem, n): NeedItem => ({ id: `misfits ${report} ${n}`, kind: 'step', says: sentenceOf({ ...problem, report: String(report) }), until: 'its cell is an error cell, blank in files', mark: 'pi-question-circle', report, page: problem.page ?? 1, ...(problem.step === undefined ? {} : { step: problem.step }) })),
   );
   const missing = gapsIn(reports, document.reports.none).map((period): NeedItem => ({ id: `hole ${period}`, kind: 'hole', says: `There is no report for ${period}.`, until: 'the dataset has no rows for it', mark: 'pi-calendar-minus', period }));
-  return [...ended, ...differences, ...notHad, ...off, ...ofDataset, ...ofChecks, ...ofSteps, ...misfits, ...missing];
+  const files = (run?.run.notes ?? []).flatMap((note): NeedItem[] => (note.kind === 'files' ? note.failed.map(({ path, because }): NeedItem => ({ id: `file ${path}`, kind: 'run', says: `${path} could not be written: ${because}`, until: 'the file is as it was before', mark: 'pi-file' })) : []));
+  return [...ended, ...files, ...differences, ...notHad, ...off, ...ofDataset, ...ofChecks, ...ofSteps, ...misfits, ...missing];
 }
