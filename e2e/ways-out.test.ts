@@ -84,6 +84,17 @@ describe('the dataset', () => {
     expect([values.length, values]).toEqual([rows, [...values].sort((a, b) => b - a)]);
   });
 
+  it('is kept as a file that is written at once, and again with every publication', async () => {
+    const path = join(await temporaryFolder(), 'kept.jsonl');
+    await dataset.fill('#kept', 'kept.doc');
+    await dataset.untilText('sieve-kept-files [role="alert"]', /^Write the full path/);
+    await dataset.fill('#kept', path);
+    await dataset.press('Keep this file', '.p-dialog');
+    await dataset.untilText('.ended', new RegExp(`kept\\.jsonl was written\\.`));
+    expect((await readFile(path, 'utf8')).trimEnd().split('\n')).toHaveLength(228);
+    expect(await dataset.texts('sieve-kept-files li > span')).toEqual([`${path} all rows`]);
+  });
+
   it('has an address that opens with the token of a reader, until that is taken back', async () => {
     await dataset.fill('#reader', 'Fish office');
     await dataset.press('Give a token', '.p-dialog');
@@ -92,7 +103,7 @@ describe('the dataset', () => {
     const open = () => fetch(address, { headers: { Authorization: `Bearer ${token}` } });
     expect([(await fetch(address)).status, (await open()).status]).toEqual([401, 200]);
     await dataset.press('Take the token back', '.p-dialog');
-    await dataset.until('nobody to have one', async () => (await dataset.all('.p-dialog li')).length === 0);
+    await dataset.until('nobody to have one', async () => (await dataset.all('.p-dialog .readers li')).length === 0);
     expect((await open()).status).toBe(401);
   });
 });

@@ -11,6 +11,7 @@ import { asked } from '../shared/asked';
 import { Clipboard } from '../shared/clipboard';
 import { FailedLine } from '../shared/failed-line';
 import { Pick, type Choice } from '../shared/pick';
+import { KeptFiles } from './kept-files';
 import { dayOf, plural } from '../shared/words';
 
 /** What a file of each format is good for, in a sentence. */
@@ -28,7 +29,7 @@ const goodFor: Readonly<Record<Format, string>> = {
 /** The ways out of the dataset: a file now, or an address that stays the same with every refresh, and who may read it. */
 @Component({
   selector: 'sieve-ways-out',
-  imports: [ButtonDirective, Checkbox, Dialog, FailedLine, FormsModule, InputText, Pick],
+  imports: [ButtonDirective, Checkbox, Dialog, FailedLine, FormsModule, InputText, KeptFiles, Pick],
   template: `
     <p-dialog header="Ways out" [modal]="true" [(visible)]="open" [style]="{ width: '680px' }" [draggable]="false" closeAriaLabel="Close">
       <div class="form">
@@ -56,11 +57,12 @@ const goodFor: Readonly<Record<Format, string>> = {
         <p class="small wide">{{ misfits() === 0 ? 'The dataset has no error cells.' : counted(misfits(), 'error cell') + ' of the dataset ' + (misfits() === 1 ? 'is' : 'are') + ' blank in it' + (format() === 'xlsx' ? ', shaded, with a comment.' : format() === 'json' || format() === 'jsonl' ? ', and named beside the row.' : trace() && (format() === 'csv' || format() === 'tsv') ? ', and named beside the row.' : '.') }}</p>
         <a pButton class="wide" [href]="here()" download>Download</a>
       </div>
+      <sieve-kept-files [csv]="csv()" />
       <h3>For other programs</h3>
       <p class="small">The address stays the same with every refresh. Whoever reads it needs a token.</p>
       <p class="address"><code>{{ address() }}</code> <button pButton type="button" size="small" severity="secondary" [outlined]="true" (click)="copy(address(), 'The address is copied.')">Copy</button></p>
       <sieve-failed-line [of]="[readers]" />
-      <ul>
+      <ul class="readers">
         @for (reader of readers.value() ?? []; track reader.name) {
           <li>
             <span>{{ reader.name }} <span class="small">since {{ day(reader.since) }}</span></span>
@@ -117,6 +119,8 @@ export class WaysOut {
     }
     return asked.size === 0 ? '' : `?${asked}`;
   });
+  /** How a kept file of delimited text is written. */
+  protected readonly csv = computed(() => ({ separator: this.separator(), decimal: this.decimal(), mark: this.forSpreadsheet(), lineEnds: this.forSpreadsheet() ? 'crlf' : 'lf', trace: this.trace(), guard: this.guard() }));
   private readonly extension = computed(() => formatFacts[this.format()].extension);
   protected readonly here = computed(() => `${this.api.datasetFileAddress(this.state.id(), this.extension())}${this.query()}`);
   protected readonly address = computed(() => new URL(`/datasets/${this.dataset()}.${this.extension()}${this.query()}`, location.href).href);
