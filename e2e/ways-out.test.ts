@@ -38,6 +38,37 @@ const columnMenu = async (heading: string, item: string) => {
   await dataset.press(item, '.p-menu');
 };
 
+describe('a summary of the dataset', () => {
+  it('is chosen, drawn and kept under an address; a figure opens its rows, and from there the paper', async () => {
+    await dataset.press('Summary', '.pane-head');
+    await dataset.until('figures', async () => (await dataset.all('sieve-summary-page tbody td')).length > 3);
+    await dataset.pick('sieve-summary-page label:nth-of-type(3) p-select', 'Value');
+    await dataset.tickList('Columns that stand across', ['Week'], 'sieve-summary-page h2');
+    await dataset.until('weeks across', async () => (await dataset.texts('sieve-summary-page thead th')).join() === 'Quay,22,23,24,all');
+    await dataset.until('the chart', async () => (await dataset.all('sieve-summary-page sieve-chart svg path')).length > 8);
+    expect(await violations(browser.driver)).toEqual([]);
+    await dataset.fill('sieve-summary-page input[aria-label="Name of the summary"]', 'Value by week');
+    await dataset.press('Keep it', 'sieve-summary-page');
+    await dataset.until('its address', async () => (await browser.driver.getCurrentUrl()).endsWith('view=Value%20by%20week'));
+    const figures = () => dataset.texts('sieve-summary-page tbody td');
+    const kept = await figures();
+    await dataset.until('it to be saved', async () => (await dataset.texts('sieve-top-bar')).join().includes('Saved'));
+    await browser.driver.navigate().refresh();
+    await dataset.until('the same figures', async () => JSON.stringify(await figures()) === JSON.stringify(kept));
+    const [figure] = kept;
+    await (await dataset.find('sieve-summary-page tbody td button')).click();
+    await dataset.until('its rows', async () => /^\d+ rows? of 228$/.test((await shown()).join()));
+    const value = (await dataset.texts('sieve-grid thead .name')).indexOf('Value');
+    // The sum of the column is the figure.
+    await (await dataset.all('sieve-grid thead th'))[value + 1].click();
+    await dataset.until('the sum', async () => (await dataset.texts('sieve-grid-foot')).join().includes(figure));
+    await (await dataset.cell(0, value)).click();
+    await dataset.untilText('.said', /^week-22\.pdf , page \d+: “/);
+    await dataset.press('Show all', 'sieve-selection-bar');
+    await dataset.until('all rows', async () => (await dataset.all('sieve-selection-bar .bar')).length === 0);
+  });
+});
+
 describe('the dataset', () => {
   it('is put in an order and cut down to some rows by the menu of a heading; a cell of it still leads to the paper', async () => {
     await columnMenu('Value', 'Most first');

@@ -12,7 +12,7 @@ export type Change =
   | { readonly of: 'step'; readonly did: 'set'; readonly title: string; readonly zone: Zone; readonly settings: readonly string[] }
   | { readonly of: 'take'; readonly did: 'added' | 'taken out' | 'changed'; readonly name: string }
   | { readonly of: 'name'; readonly before: string; readonly now: string }
-  | { readonly of: 'guide' | 'spellings' | 'answers' | 'accepted' | 'checks' | 'files' | 'order of rules' }
+  | { readonly of: 'guide' | 'spellings' | 'answers' | 'accepted' | 'checks' | 'files' | 'views' | 'order of rules' }
   | { readonly of: 'reports'; readonly what: readonly string[] };
 
 const same = (a: unknown, b: unknown): boolean => JSON.stringify(a ?? null) === JSON.stringify(b ?? null);
@@ -35,6 +35,7 @@ export function changesBetween(before: Pipeline, now: Pipeline): Change[] {
   if (!same(before.spellings, now.spellings)) changes.push({ of: 'spellings' });
   if (!same(before.answers, now.answers)) changes.push({ of: 'answers' });
   if (!same(before.checks, now.checks)) changes.push({ of: 'checks' });
+  if (!same(before.views, now.views)) changes.push({ of: 'views' });
   if (!same(before.files, now.files)) changes.push({ of: 'files' });
   if (!same(before.accepted, now.accepted)) changes.push({ of: 'accepted' });
   return [...changes, ...stepChanges(before, now)];
@@ -109,6 +110,8 @@ export function changeSentence(change: Change): string {
       return 'Another guide report';
     case 'answers':
       return 'Other answers to what differs';
+    case 'views':
+      return 'Other summaries';
     case 'files':
       return 'Other kept files';
     case 'checks':

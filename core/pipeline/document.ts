@@ -2,6 +2,7 @@ import * as v from 'valibot';
 import { check, isOverDataset } from '../checks/check';
 import { answer, changing } from '../drift/answers';
 import { keptFile } from '../dataset/file-options';
+import { savedView } from '../dataset/summary';
 import { expectedReport } from '../drift/expects';
 import { dismissedPicture } from '../intake/dismissed-pictures';
 import { periodStamp } from '../intake/stamped-period';
@@ -37,6 +38,8 @@ export const pipelineSchema = v.pipe(
     answers: v.optional(v.array(answer), []),
     /** What its reports looked like when it was written to a file. */
     expects: v.optional(v.array(expectedReport)),
+    /** Summaries of the dataset, each under a name. */
+    views: v.optional(v.array(savedView)),
     /** Files that are written anew after each publication. */
     files: v.optional(v.array(keptFile)),
     /** What must hold in each report. */

@@ -5,6 +5,7 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { changeSentence } from '../../core/pipeline/changes';
 import { findCell, soughtFrom } from '../../core/sheet/find-cell';
 import { columnMeasure, measured, stretchesByColumn } from '../../core/sheet/measure';
+import { conditionsOf, summaryTable, type SummaryGroup } from '../../core/dataset/summary';
 import { cellText } from '../../core/values/cell';
 import { exactSum } from '../../core/values/exact';
 import { serve, type Serving } from '../house/serve';
@@ -403,6 +404,26 @@ describe('runs and the dataset over HTTP', () => {
       expect(card.spread[3].count).toBe(numbers.filter((number) => number >= card.spread[3].from && number < card.spread[3].to).length);
     }
     expect((await errorOf(await call(`${path}/column?column=Nothing`))).message).toBe('The dataset has no column “Nothing”.');
+  });
+
+  it('sums the dataset up by columns, dates by their months; the rows behind a figure are found by its keys', async () => {
+    const path = `/api/pipelines/${pipeline.id}/dataset`;
+    const { columns, window } = await get<DatasetAnswer>(`${path}?start=0&count=1000`);
+    const at = (heading: string) => columns.findIndex((column) => column.heading === heading);
+    const asked = { rows: [{ column: 'Quay' }], columns: [{ column: 'Week ending', by: 'month' as const }], value: 'Value', how: 'sum' as const, where: ['Boxes >= 10'] };
+    const groups = (await (await send('POST', `${path}/summary`, asked)).json()) as SummaryGroup[];
+    const rows = window.filter(({ cells }) => Number(cells[at('Boxes')]) >= 10);
+    const { down, across, figures, all } = summaryTable(groups, 1, 'sum');
+    expect([down.length, across.length]).toEqual([new Set(rows.map(({ cells }) => cells[at('Quay')])).size, new Set(rows.map(({ cells }) => String(cells[at('Week ending')]).slice(0, 7))).size]);
+    expect(all).toBe(exactSum(rows.map(({ cells }) => Number(cells[at('Value')]))));
+    const [quay] = down[1];
+    const [month] = across[1];
+    const where = [...asked.where, ...conditionsOf(asked.rows[0], quay), ...conditionsOf(asked.columns[0], month)];
+    const behind = await get<SelectedAnswer>(`${path}/selected?${where.map((text) => `where=${encodeURIComponent(text)}`).join('&')}&start=0&count=1000`);
+    expect(figures[1][1]).toBe(exactSum(behind.window.map(({ cells }) => Number(cells[at('Value')]))));
+    expect((await errorOf(await send('POST', `${path}/summary`, { ...asked, value: 'Species' }))).message).toBe('“Species” holds no numbers: its rows can be counted only.');
+    expect((await errorOf(await send('POST', `${path}/summary`, { ...asked, columns: [{ column: 'Quay', by: 'month' }] }))).message).toBe('“Quay” holds no dates: it cannot be taken by month.');
+    expect((await errorOf(await send('POST', `${path}/summary`, { rows: [] }))).message).toMatch(/Choose at least one column to stand down/);
   });
 
   it('explains the published rows by the version that published them, whatever the document says today', async () => {

@@ -9,6 +9,8 @@ import type { ToldOfWhole } from '../runs/refresh';
 import { soughtFrom } from '../../core/sheet/find-cell';
 import { formatFacts, formats } from '../../core/dataset/file-options';
 import { conditionFrom, isEverything, NoSelection, orderFrom, type Selection } from '../../core/dataset/selection';
+import { summaryAsked } from '../../core/dataset/summary';
+import { summaryGroups } from '../store/summary';
 import type { ColumnCard } from '../../core/dataset/column-card';
 import { columnCard } from '../store/column-card';
 import { publicationOf, rowsAt, type Publication } from '../store/dataset';
@@ -112,6 +114,14 @@ export function datasetRouter(deps: Deps): Router {
         }),
       ),
     );
+  });
+
+  /** The dataset summed up by some of its columns. */
+  router.post('/dataset/summary', async (request, response) => {
+    const asked = checked(summaryAsked, request.body, 'The summary');
+    const pipeline = await pipelineIn(request.params);
+    const groups = await selecting(ofPublished(pipeline, async (publication) => summaryGroups(store, publication, asked, selectionIn(publication, { where: asked.where, order: '' }).where)));
+    response.json(groups);
   });
 
   /** What one column holds, at a glance. */

@@ -6,7 +6,7 @@ import { expectsOf } from '../../core/drift/expects';
 import type { ReportTraits } from '../../core/drift/traits';
 import { gapsIn } from '../../core/intake/periods';
 import { changesBetween } from '../../core/pipeline/changes';
-import { documentText, parsePipeline } from '../../core/pipeline/document';
+import { documentText, parsePipeline, type Pipeline } from '../../core/pipeline/document';
 import { keepDropped } from '../folder/dropped';
 import { droppedIn } from '../setup/config';
 import { folderWithinRoots, isBelow } from '../folder/roots';
@@ -15,7 +15,7 @@ import { addPipeline, allPipelines, ChangedMeanwhile, deletePipeline, moveToFold
 import { slug } from '../store/names';
 import { storedTraits } from '../store/report-traits';
 import { reportsOf } from '../store/reports';
-import { runById, runsOf } from '../store/runs';
+import { lastTold, runById, runsOf } from '../store/runs';
 import { publishedParts, totalsOff } from '../store/published';
 import type { Need, PipelineFull, PipelineSummary, VersionAnswer } from '../contract/answers';
 import { fileQuery, folderBody, newPipelineBody, savedPipelineBody, versionsQuery } from '../contract/contract';
@@ -62,7 +62,17 @@ async function summary({ store, runs }: Deps, pipeline: StoredPipeline): Promise
   };
 }
 
-const full = async (deps: Deps, pipeline: StoredPipeline): Promise<PipelineFull> => ({ ...(await summary(deps, pipeline)), document: pipeline.document, version: pipeline.version });
+const full = async (deps: Deps, pipeline: StoredPipeline): Promise<PipelineFull> => ({ ...(await summary(deps, pipeline)), document: pipeline.document, version: pipeline.version, edited: await isEdited(deps, pipeline) });
+
+/** What of a document is not answered, accepted or looked at only: whoever changes it refreshes when they are done. */
+const worked = ({ answers: _, accepted: __, files: ___, views: ____, expects: _____, reports: { none: ______, ...reports }, ...document }: Pipeline): string => JSON.stringify([document, reports]);
+
+async function isEdited({ store }: Deps, pipeline: StoredPipeline): Promise<boolean> {
+  const last = await lastTold(store, pipeline.id);
+  if (!last || last.version === pipeline.version) return false;
+  const before = await versionOf(store, pipeline.id, last.version);
+  return before !== undefined && worked(before.document) !== worked(pipeline.document);
+}
 
 export function pipelinesRouter(deps: Deps): Router {
   const { store, config } = deps;

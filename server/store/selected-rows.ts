@@ -29,6 +29,13 @@ function conditionSql({ test, values, column }: Condition, { identifier, type }:
   return `(${each.map((one) => `coalesce(${one}, false)`).join(' or ')})`;
 }
 
+/** Conditions in SQL, each with an “and” before it, and the values of their parameters. @param before parameters of the statement that come first */
+export function conditionsSql(where: readonly Condition[], columnOf: (heading: string) => DatasetColumn, before: number): { sql: string; values: readonly Param[] } {
+  const values: Param[] = [];
+  const conditions = where.map((condition) => conditionSql(condition, columnOf(condition.column), values));
+  return { sql: conditions.map((sql) => ` and ${sql.replace(/\$(\d+)/g, (_, n: string) => `$${Number(n) + before}`)}`).join(''), values };
+}
+
 /**
  * The rows of a selection by their number in the dataset, in its order; blanks and error cells come last. Rows that are alike stay in
  * the order of the dataset.
@@ -40,10 +47,7 @@ export async function selectedRows(store: Store, publication: Publication, { whe
     if (!found) throw new NoSelection(`The dataset has no column “${heading}”.`);
     return found;
   };
-  const values: Param[] = [];
-  const conditions = where.map((condition) => conditionSql(condition, columnOf(condition.column), values));
-  // Places of the values come behind those of the piece.
-  const shifted = conditions.map((sql) => sql.replace(/\$(\d+)/g, (_, n: string) => `$${Number(n) + 3}`));
+  const { sql: conditions, values } = conditionsSql(where, columnOf, 3);
   const keys = order.map(({ column }) => columnOf(column)).map(({ identifier, type }) => (numeric.has(type) ? `d.${quoted(identifier)}` : `d.${quoted(identifier)}::text`));
   const rows: number[] = [];
   const keysOf: (string | number | null)[][] = order.map(() => []);
@@ -51,7 +55,7 @@ export async function selectedRows(store: Store, publication: Publication, { whe
     for (let from = 0; from < count; from += pieceRows) {
       const [{ json }] = await store.patient.transaction(async (session) =>
         session.query<{ json: string | null }>(
-          `select json_agg(json_build_array(${['d.ordinal', ...keys].join(', ')}) order by d.ordinal)::text as json from ${quoted(await dataTableOf(session, publication.pipeline))} d where d.part = $1 and d.ordinal >= $2 and d.ordinal < $3${shifted.map((sql) => ` and ${sql}`).join('')}`,
+          `select json_agg(json_build_array(${['d.ordinal', ...keys].join(', ')}) order by d.ordinal)::text as json from ${quoted(await dataTableOf(session, publication.pipeline))} d where d.part = $1 and d.ordinal >= $2 and d.ordinal < $3${conditions}`,
           [part, from, from + pieceRows, ...values],
         ),
       );

@@ -3,6 +3,7 @@ import { inject, Injectable } from '@angular/core';
 import { catchError, Observable, retry, throwError, timer } from 'rxjs';
 import type { Evidence } from '../../../core/evidence/evidence';
 import type { ProposedCheck } from '../../../core/checks/propose';
+import type { SummaryAsked, SummaryGroup } from '../../../core/dataset/summary';
 import type { LocaleName } from '../../../core/values/locale';
 import type {
   ApiError,
@@ -110,6 +111,8 @@ export class Api {
   selectedRows = (pipeline: number, asked: SelectionAsked, start: number, count: number) => this.get<SelectedAnswer>(`/api/pipelines/${pipeline}/dataset/selected`, { where: asked.where, order: asked.order, start, count });
   /** What a column of the dataset holds, at a glance. */
   columnCard = (pipeline: number, column: string) => this.get<ColumnCard>(`/api/pipelines/${pipeline}/dataset/column`, { column });
+  /** The dataset summed up by some of its columns. */
+  summary = (pipeline: number, asked: SummaryAsked) => this.told(this.http.post<SummaryGroup[]>(`/api/pipelines/${pipeline}/dataset/summary`, asked));
   publishedMeasure = (pipeline: number, ranges: readonly CellRange[], asked?: SelectionAsked) => this.told(this.http.post<Measured>(`/api/pipelines/${pipeline}/dataset/measure`, { ranges, ...asked }));
   publishedFind = (pipeline: number, wish: { text: string; row: number; column: number; back: boolean } & Partial<SelectionAsked>) => this.told(this.http.post<CellFound>(`/api/pipelines/${pipeline}/dataset/find-cell`, wish));
   datasetTrace = (pipeline: number, row: number, column: string) => this.get<DatasetTrace>(`/api/pipelines/${pipeline}/dataset/trace`, { row, column });

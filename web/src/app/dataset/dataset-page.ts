@@ -1,4 +1,4 @@
-import { Component, computed, effect, inject, input, signal, untracked } from '@angular/core';
+import { Component, computed, effect, inject, input, linkedSignal, signal, untracked } from '@angular/core';
 import { FormsModule } from '@angular/forms';
 import { RouterLink } from '@angular/router';
 import { FailedLine } from '../shared/failed-line';
@@ -19,12 +19,11 @@ import { toldProblems } from './told-problems';
 import { toldTies } from './told-ties';
 import { ColumnCardPane } from './column-card';
 import { SelectionBar } from './selection-bar';
-import { askedFor, inAddress, ShownRows } from './shown-rows';
+import { askedFor, fromAddress, inAddress, ShownRows } from './shown-rows';
 import { WaysOut } from './ways-out';
 import { PipelineState } from '../pipeline/pipeline-state';
 import { asked } from '../shared/asked';
 import { Clipboard } from '../shared/clipboard';
-import { rangesAsText } from '../shared/grid-copy';
 import { Notice } from '../shared/notice';
 import { Paper, type PaperFrame } from '../shared/paper';
 import { SheetGrid, type GridCellPlace } from '../shared/sheet-grid';
@@ -52,6 +51,7 @@ import { dayOf, plural } from '../shared/words';
         @if (answer()) {
           <p-selectbutton [options]="sides()" optionLabel="says" optionValue="value" [ngModel]="side()" (ngModelChange)="wanted.set($event ?? 'none')" size="small" ariaLabelledBy="beside" />
           <span id="beside" class="sr">Beside the rows</span>
+          <a pButton severity="secondary" [outlined]="true" [routerLink]="['../summary']">Summary</a>
           <button pButton severity="secondary" [outlined]="true" (click)="copyRows()">Copy as text</button>
           <button pButton severity="secondary" [outlined]="true" (click)="waysOut.set(true)" title="Files of many formats, and addresses for other programs">Ways out</button>
           <sieve-ways-out [(open)]="waysOut" [dataset]="state.pipeline()?.viewName ?? ''" [misfits]="answer()!.misfits" [selected]="address()" [rows]="count() ?? 0" />
@@ -59,6 +59,9 @@ import { dayOf, plural } from '../shared/words';
       </div>
       <sieve-failed-line [of]="notHad" />
       @if (answer(); as answer) {
+        @for (text of fromAddress().unread; track text) {
+          <p class="said error" role="alert">The address asks for “{{ text }}”, which the dataset cannot answer: rows are shown as if it did not.</p>
+        }
         <sieve-selection-bar [selection]="selection()" (selectionChange)="select($event)" [(column)]="writing" [columns]="answer.columns" [rows]="count()" [all]="answer.rows" />
       }
       @if (source(); as source) {
@@ -112,12 +115,10 @@ import { dayOf, plural } from '../shared/words';
           } @else if (waiting()) {
             <sieve-notice kind="loading">Fetching the checks</sieve-notice>
           }
+        } @else if (side === 'totals' && totals()) {
+          <sieve-published-totals [told]="totals()!" />
         } @else if (side === 'totals') {
-          @if (totals(); as told) {
-            <sieve-published-totals [told]="told" />
-          } @else if (waiting()) {
-            <sieve-notice kind="loading">Fetching the printed totals</sieve-notice>
-          }
+          <sieve-notice kind="loading">Fetching the printed totals</sieve-notice>
         } @else {
           <sieve-published-problems [reports]="problems()" [waiting]="waiting()" [incomplete]="incomplete()" />
         }
@@ -147,7 +148,11 @@ export class DatasetPage {
     return failure instanceof ApiFailure && failure.kind === 'not found';
   });
   /** Which rows are shown, and in which order. */
-  protected readonly selection = signal<Selection>(everything);
+  protected readonly selection = linkedSignal((): Selection => this.fromAddress().selection);
+  protected readonly fromAddress = computed(() => (this.answer() ? fromAddress(this.where(), this.order(), this.headings()) : { selection: everything, unread: [] }));
+  /** Conditions and order that the address asks for. */
+  readonly where = input<string | string[]>([]);
+  readonly order = input('');
   /** The column of which a condition is being written. */
   protected readonly writing = signal<string | undefined>(undefined);
   protected readonly address = computed(() => inAddress(this.selection()));
@@ -279,16 +284,15 @@ export class DatasetPage {
     this.select({ where: [...where, { column, test: 'is', values: [value] }], order });
   }
 
-  /** Chooses a cell by its row and heading; without one the first of the row. */
+  /** Chooses a cell of the whole dataset; without a heading the first of its row. */
   protected lookAt({ row, column }: { row: number; column: string | undefined }) {
     this.selection.set(everything);
     this.chooseCell({ row, column: Math.max(0, this.headings().indexOf(column ?? '')) });
   }
 
-  /** Puts the rows on the clipboard, values parted by tabs, as spreadsheets take them. */
   protected copyRows() {
-    const source = this.source()!;
-    rangesAsText(source, [{ rows: [0, source.rows - 1], columns: [0, source.columns.length - 1] }], true).then(
+    const { source, asText } = this.shown()!;
+    asText().then(
       ({ text, rows, more }) => this.clipboard.put(text, `${plural(rows, 'row')} copied${more ? `, the first of ${source.rows.toLocaleString('en')}; “Ways out” has files of all` : ''}.`),
       (error: Error) => this.clipboard.tell('error', error.message),
     );

@@ -4,6 +4,7 @@ import type { Evidence } from '../../../../core/evidence/evidence';
 import { slipHtml, type CutOut } from '../../../../core/evidence/slip';
 import { Clipboard } from '../shared/clipboard';
 import { PdfPages } from '../shared/pdf-pages';
+import { saved } from '../shared/saved';
 
 /** Pixels a point in cut-outs, and points of paper shown above and below the words. */
 const dense = 2;
@@ -23,7 +24,7 @@ export class EvidenceSlips {
     try {
       const evidence = await firstValueFrom(asked);
       const cutOuts = await Promise.all(evidence.print.map((place) => this.cutOut(file, place)));
-      download(slipHtml(evidence, cutOuts), `${name.replace(/[^\p{L}\p{N} .-]+/gu, ' ').replace(/\s+/g, ' ').trim()}.html`);
+      saved(`${name}.html`, 'text/html', slipHtml(evidence, cutOuts));
     } catch (error) {
       this.clipboard.tell('error', `The evidence slip could not be made: ${(error as Error).message}`);
     } finally {
@@ -43,12 +44,4 @@ export class EvidenceSlips {
     for (const { box: [left, top, right, bottom] } of words) context.strokeRect(left * dense - 3, (top - band[0]) * dense - 3, (right - left) * dense + 6, (bottom - top) * dense + 6);
     return { page, image: canvas.toDataURL('image/png') };
   }
-}
-
-function download(html: string, name: string) {
-  const link = document.createElement('a');
-  link.href = URL.createObjectURL(new Blob([html], { type: 'text/html' }));
-  link.download = name;
-  link.click();
-  setTimeout(() => URL.revokeObjectURL(link.href), 10_000);
 }

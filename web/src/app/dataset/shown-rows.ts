@@ -1,7 +1,8 @@
 import { map } from 'rxjs';
-import { conditionText, isEverything, orderText, type Selection } from '../../../../core/dataset/selection';
+import { conditionFrom, conditionText, isEverything, NoSelection, orderFrom, orderText, type Selection } from '../../../../core/dataset/selection';
 import type { DatasetAnswer, DatasetRow } from '../../../../server/contract/contract';
 import type { Api, SelectionAsked } from '../api';
+import { rangesAsText } from '../shared/grid-copy';
 import type { GridSource } from '../shared/sheet-grid';
 
 /** A selection as the server is asked for it. */
@@ -12,6 +13,22 @@ export const inAddress = (selection: Selection): string => {
   const { where, order } = askedFor(selection);
   return new URLSearchParams([...where.map((text) => ['where', text]), ...(order === '' ? [] : [['order', order]])]).toString();
 };
+
+/** The selection that an address asks for, and what of it cannot be read here: of columns, say, that are not there any more. */
+export function fromAddress(where: string | readonly string[] | undefined, order: string | undefined, headings: readonly string[]): { selection: Selection; unread: readonly string[] } {
+  const unread: string[] = [];
+  const trying = <Of>(text: string, read: () => Of[]): Of[] => {
+    try {
+      return read();
+    } catch (error) {
+      if (!(error instanceof NoSelection)) throw error;
+      unread.push(text);
+      return [];
+    }
+  };
+  const selection = { where: [where ?? []].flat().flatMap((text) => trying(text, () => [conditionFrom(text, headings)])), order: trying(order ?? '', () => orderFrom(order ?? '', headings)) };
+  return { selection, unread };
+}
 
 /** The rows of the dataset that are shown, all or some in an order, for the grid; each knows its number in the dataset. */
 export class ShownRows {
@@ -36,6 +53,9 @@ export class ShownRows {
       fetch: (start, count) => (this.all ? api.dataset(pipeline, start, count) : api.selectedRows(pipeline, asked, start, count)).pipe(map(({ window }) => told(window, start))),
     };
   }
+
+  /** The rows as text, values parted by tabs, as spreadsheets take them. */
+  asText = () => rangesAsText(this.source, [{ rows: [0, this.source.rows - 1], columns: [0, this.source.columns.length - 1] }], true);
 
   /** Number in the dataset of a row shown; undefined where it has not been fetched. */
   rowOf = (shown: number): number | undefined => (this.all ? shown : this.numbers.get(shown));

@@ -6,8 +6,8 @@ export interface Applying {
   readonly version: () => number | undefined;
   readonly saving: () => boolean;
   readonly running: () => boolean;
-  /** The document is another than the last refresh went by. */
-  readonly changedSince: () => boolean;
+  /** Something else than answers was changed since the last refresh. */
+  readonly edited: () => boolean;
   readonly refresh: () => void;
 }
 
@@ -18,33 +18,21 @@ export interface Applying {
 export class AppliedAtOnce {
   /** The version that an answer under way changes. */
   private readonly changing = signal<number | undefined>(undefined);
-  /** The last version that differs from the one last refreshed by answers alone. */
-  private answered: number | undefined;
-  /** No other question waits: the refresh is due as soon as the answer is saved. */
   private readonly due = signal(false);
 
   /** To be made where effects may be made. */
   constructor(private readonly of: Applying) {
     effect(() => {
-      const changing = this.changing();
-      const version = of.version();
-      if (changing === undefined || version === changing || of.saving()) return;
-      this.answered = version;
-      this.changing.set(undefined);
-    });
-    effect(() => {
-      if (!this.due() || this.changing() !== undefined || of.saving() || of.running()) return;
+      if (!this.due() || this.of.version() === this.changing() || this.of.saving() || this.of.running()) return;
       this.due.set(false);
-      of.refresh();
+      this.of.refresh();
     });
   }
 
-  /** An answer is about to be saved. @param more another question waits for one */
-  answers(more: boolean) {
-    const version = this.of.version();
-    const byAnswersAlone = !this.of.changedSince() || version === this.answered || version === this.changing();
-    if (!byAnswersAlone) return;
-    this.changing.set(version);
-    this.due.set(!more);
+  /** An answer is about to be saved, and no other question waits for one. */
+  soon() {
+    if (this.of.edited()) return;
+    this.changing.set(this.of.version());
+    this.due.set(true);
   }
 }

@@ -64,7 +64,7 @@ export class PipelineState {
     const last = this.lastRun.value()?.run.version;
     return last !== undefined && this.pipeline()?.version !== last;
   });
-  private readonly applied = new AppliedAtOnce({ version: () => this.pipeline()?.version, saving: this.saving, running: () => this.running.now() !== undefined, changedSince: this.changedSince, refresh: () => this.running.start() });
+  private readonly applied = new AppliedAtOnce({ version: () => this.pipeline()?.version, saving: this.saving, running: () => this.running.now() !== undefined, edited: () => this.pipeline()?.edited ?? false, refresh: () => this.running.start() });
   private readonly lastLines = computed(() => new Map(this.lastRun.value()?.reports.map((line) => [line.report, line])));
 
   readonly stepCount = computed(() => {
@@ -114,7 +114,7 @@ export class PipelineState {
   }
   /** Changes the document by an answer, which counts at once. @param more another question waits: the refresh comes with its answer */
   answer(next: Pipeline, { more = false }: { more?: boolean } = {}) {
-    this.applied.answers(more);
+    if (!more) this.applied.soon();
     this.change(next);
   }
   undo() {
