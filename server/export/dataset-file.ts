@@ -9,7 +9,8 @@ import type { Store } from '../store/store';
 import { csv } from './csv';
 import { dataPackage } from './data-package';
 import { plainCsv, type CsvDialect, type Format } from '../../core/dataset/file-options';
-import { measuredColumns, rowsOf, type OutRow } from './out-rows';
+import { measuredColumns, rowTexts } from './out-rows';
+import type { RowText } from './row-text';
 import { provenanceOf } from './provenance';
 import { sqlScript } from './sql-script';
 import type { Asked, ThreadData, Told } from './thread';
@@ -23,12 +24,10 @@ export interface FileAsked {
   readonly columns?: readonly string[] | undefined;
   /** Rows by their number in the dataset, in the order wanted; all if left out. */
   readonly places?: Uint32Array | undefined;
-  /** Hears of every piece of rows that is written. */
-  readonly progress?: (rows: number) => void;
 }
 
 /** The file in pieces. Whoever stops taking them ends the work. */
-export async function* datasetFile(store: Store, pipeline: StoredPipeline, publication: Publication, { format, dialect = plainCsv, columns: wanted, places, progress = () => undefined }: FileAsked): AsyncGenerator<Uint8Array | string> {
+export async function* datasetFile(store: Store, pipeline: StoredPipeline, publication: Publication, { format, dialect = plainCsv, columns: wanted, places }: FileAsked): AsyncGenerator<Uint8Array | string> {
   const chosen = <Named extends DatasetColumn>(all: readonly Named[]): Named[] => (wanted ? wanted.flatMap((identifier) => all.find((column) => column.identifier === identifier) ?? []) : [...all]);
   const rows = places?.length ?? publication.rows;
   switch (format) {
@@ -39,14 +38,14 @@ export async function* datasetFile(store: Store, pipeline: StoredPipeline, publi
       return yield* sqlScript(store, pipeline, publication, { columns: chosen(publication.columns), places });
   }
   const provenance = await provenanceOf(store, pipeline, publication);
-  const columns = chosen(await measuredColumns(store, publication));
+  // JSON has no types that depend on how large the numbers are.
+  const columns = chosen(format === 'json' || format === 'jsonl' ? publication.columns : await measuredColumns(store, publication));
   if (format === 'zip') return yield* dataPackage(store, pipeline, publication, { columns, places, provenance });
   const head: Head = { columns, rows, provenance };
-  const written = (all: AsyncIterable<OutRow[]>) => inThread(format, head, all, progress);
-  return yield* written(rowsOf(store, publication, { columns, places }));
+  return yield* inThread(format, head, rowTexts(store, publication, { columns, places }));
 }
 
-async function* inThread(format: TypedFormat, head: Head, pieces: AsyncIterable<OutRow[]>, progress: (rows: number) => void): AsyncGenerator<Uint8Array> {
+async function* inThread(format: TypedFormat, head: Head, pieces: AsyncIterable<RowText>): AsyncGenerator<Uint8Array> {
   const thread = new Worker(builtThread('export-thread'), { workerData: { format, head } satisfies ThreadData });
   const broken = new Promise<never>((_, reject) => {
     thread.on('error', reject);
@@ -61,10 +60,14 @@ async function* inThread(format: TypedFormat, head: Head, pieces: AsyncIterable<
     return told.bytes;
   };
   try {
-    let done = 0;
-    for await (const rows of pieces) {
+    // The database copies the next piece while the thread writes this one.
+    const all = pieces[Symbol.asyncIterator]();
+    for (let next = all.next(); ; ) {
+      const { value: rows, done } = await next;
+      if (done) break;
+      next = all.next();
+      next.catch(() => undefined);
       const bytes = await ask({ rows });
-      progress((done += rows.length));
       if (bytes.length > 0) yield bytes;
     }
     yield await ask({ end: true });

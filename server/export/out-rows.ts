@@ -2,7 +2,8 @@
 import type { ValueType } from '../../core/sheet/column';
 import { dataTableOf, type DatasetColumn } from '../store/data-table';
 import { stretchesOf, type Publication } from '../store/dataset';
-import { quoted, type Session, type Store } from '../store/store';
+import { quoted, type Store } from '../store/store';
+import { problemKey, rowsFrom, type RowText } from './row-text';
 
 /** A column as a way out describes it. */
 export interface OutColumn extends DatasetColumn {
@@ -67,26 +68,25 @@ export async function* csvOf(store: Store, publication: Publication, cells: read
     });
 }
 
-/** The rows themselves, piece by piece, error cells with their texts. */
-export async function* rowsOf(store: Store, publication: Publication, { columns, places }: Asked): AsyncGenerator<OutRow[]> {
-  for (const piece of await piecesOf(store, publication, places)) yield await store.patient.transaction((session) => pieceRowsOf(session, publication, columns, piece));
+/** The rows themselves, piece by piece, not taken apart yet. */
+export async function* rowTexts(store: Store, publication: Publication, { columns, places }: Asked): AsyncGenerator<RowText> {
+  // All but numbers and texts as the database prints them.
+  const cells = columns.map(({ identifier, type }) => (isNumeric(type) || type === 'text' ? `d.${quoted(identifier)}` : `d.${quoted(identifier)}::text`));
+  for (const piece of await piecesOf(store, publication, places))
+    yield await store.patient.transaction(async (session) => {
+      const { from, order } = rowsIn(piece, await dataTableOf(session, publication.pipeline));
+      const csv = await session.copyOut(`select ${['d.part', 'd.ordinal', `coalesce(r.path, '')`, 'd.page', ...cells].join(', ')} from ${from} order by ${order}`);
+      if (publication.misfits === 0) return { csv, problems: [] };
+      const problems = await session.query<{ part: number; ordinal: number; identifier: string; text: string; expected: string }>(
+        `select p.part, p.ordinal, p.identifier, p.text, p.expected from dataset_problem p join (select d.part, d.ordinal from ${from}) d on d.part = p.part and d.ordinal = p.ordinal`,
+      );
+      return { csv, problems: problems.map(({ part, ordinal, identifier, text, expected }) => [problemKey(part, ordinal, identifier), { text, expected }] as const) };
+    });
 }
 
-async function pieceRowsOf(session: Session, publication: Publication, columns: readonly DatasetColumn[], piece: Piece): Promise<OutRow[]> {
-  const { from, order } = rowsIn(piece, await dataTableOf(session, publication.pipeline));
-  // Numbers and yes or no as JSON has them, all else as the database prints it.
-  const cells = columns.map(({ identifier, type }) => (isNumeric(type) || type === 'boolean' ? `d.${quoted(identifier)}` : `d.${quoted(identifier)}::text`));
-  const problems = await session.query<{ part: number; ordinal: number; identifier: string; text: string; expected: string }>(
-    `select p.part, p.ordinal, p.identifier, p.text, p.expected from dataset_problem p join (select d.part, d.ordinal from ${from}) d on d.part = p.part and d.ordinal = p.ordinal`,
-  );
-  const problemAt = new Map(problems.map((p) => [`${p.part} ${p.ordinal} ${p.identifier}`, { text: p.text, expected: p.expected }]));
-  // As one value: many rows of many columns take twice as long to go from the database. A function has at most 100 arguments.
-  const lists = Array.from({ length: Math.ceil((cells.length + 4) / 90) }, (_, n) => `json_build_array(${['d.part', 'd.ordinal', `coalesce(r.path, '')`, 'd.page', ...cells].slice(n * 90, (n + 1) * 90).join(', ')})`);
-  const [{ json }] = await session.query<{ json: string | null }>(`select json_agg(json_build_array(${lists.join(', ')}) order by ${order})::text as json from ${from}`);
-  return (JSON.parse(json ?? '[]') as unknown[][][]).map((parts): OutRow => {
-    const [part, ordinal, report, page, ...values] = parts.flat() as [number, number, string, number, ...(string | number | boolean | null)[]];
-    return { report, page, cells: problems.length === 0 ? values : values.map((value, i) => value ?? problemAt.get(`${part} ${ordinal} ${columns[i].identifier}`) ?? null) };
-  });
+/** The rows piece by piece, error cells with their texts. */
+export async function* rowsOf(store: Store, publication: Publication, asked: Asked): AsyncGenerator<OutRow[]> {
+  for await (const text of rowTexts(store, publication, asked)) yield rowsFrom(text, asked.columns);
 }
 
 /** Rows looked at in one statement, where only a few numbers come back. */

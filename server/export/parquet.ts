@@ -14,6 +14,15 @@ const mostDigits = 18;
 
 type Value = bigint | number | string | boolean | null;
 
+/** Whole numbers up to here are what they were rounded to. */
+const safely = 2 ** 51;
+
+/** A number as so many of its last digits; most take the short way, which is exact as long as they are small. */
+function unscaled(value: number, digits: number): bigint {
+  const whole = value * 10 ** digits;
+  return Math.abs(whole) < safely ? BigInt(Math.round(whole)) : scaled(value, digits);
+}
+
 /** How a column stands in the file: exact decimals, days since 1970, microseconds; texts in UTF-8. */
 export function parquetColumn({ heading, type, digits = 0, whole = 1 }: OutColumn): { schema: SchemaElement; value: (cell: Exclude<OutCell, object | null>) => Value } {
   const base = { name: heading, repetition_type: 'OPTIONAL' } as const;
@@ -23,7 +32,7 @@ export function parquetColumn({ heading, type, digits = 0, whole = 1 }: OutColum
     case 'decimal':
     case 'percent':
       if (digits + whole > mostDigits) return { schema: { ...base, type: 'DOUBLE' }, value: Number };
-      return { schema: { ...base, type: 'INT64', converted_type: 'DECIMAL', scale: digits, precision: Math.max(1, digits + whole) }, value: (cell) => scaled(Number(cell), digits) };
+      return { schema: { ...base, type: 'INT64', converted_type: 'DECIMAL', scale: digits, precision: mostDigits }, value: (cell) => unscaled(Number(cell), digits) };
     case 'date':
       return { schema: { ...base, type: 'INT32', converted_type: 'DATE' }, value: (cell) => Math.round(Date.parse(`${String(cell)}T00:00:00Z`) / 86_400_000) };
     case 'time':

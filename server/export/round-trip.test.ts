@@ -123,7 +123,7 @@ describe('Parquet', () => {
     const bytes = await file({ format: 'parquet' });
     const buffer = bytes.buffer as ArrayBuffer;
     const metadata = parquetMetadata(buffer);
-    expect(metadata.schema.slice(1).map(({ type, converted_type, scale, precision }) => [type, converted_type, scale, precision].filter((each) => each !== undefined).join(' '))).toEqual(['BYTE_ARRAY UTF8', 'INT64', 'INT64 DECIMAL 3 15', 'INT64 DECIMAL 2 5', 'INT32 DATE', 'INT64 TIME_MICROS', 'INT64 TIMESTAMP_MICROS', 'BYTE_ARRAY UTF8', 'BOOLEAN']);
+    expect(metadata.schema.slice(1).map(({ type, converted_type, scale, precision }) => [type, converted_type, scale, precision].filter((each) => each !== undefined).join(' '))).toEqual(['BYTE_ARRAY UTF8', 'INT64', 'INT64 DECIMAL 3 18', 'INT64 DECIMAL 2 18', 'INT32 DATE', 'INT64 TIME_MICROS', 'INT64 TIMESTAMP_MICROS', 'BYTE_ARRAY UTF8', 'BOOLEAN']);
     expect(new Map(metadata.key_value_metadata!.map(({ key, value }) => [key, value])).get('error cells')).toBe('1');
     const read = await parquetReadObjects({ file: buffer });
     expect(read.map((row) => row['Value'])).toEqual(rows.map((row) => row[2]));

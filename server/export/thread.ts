@@ -1,6 +1,6 @@
 // A thread that writes one file: the server hands it rows and takes bytes.
 import { parentPort, workerData } from 'node:worker_threads';
-import type { OutRow } from './out-rows';
+import { rowsFrom, type RowText } from './row-text';
 import { writerOf, type TypedFormat } from './write';
 import type { Head } from './writer';
 
@@ -8,7 +8,7 @@ export interface ThreadData {
   readonly format: TypedFormat;
   readonly head: Head;
 }
-export type Asked = { readonly rows: readonly OutRow[] } | { readonly end: true };
+export type Asked = { readonly rows: RowText } | { readonly end: true };
 export type Told = { readonly bytes: Uint8Array } | { readonly failed: string };
 
 const { format, head } = workerData as ThreadData;
@@ -16,7 +16,7 @@ const port = parentPort!;
 const begun = Promise.resolve().then(() => writerOf(format, head));
 port.on('message', (asked: Asked) => {
   void begun
-    .then((writer) => ('rows' in asked ? writer.rows(asked.rows) : writer.end()))
+    .then((writer) => ('rows' in asked ? writer.rows(rowsFrom(asked.rows, head.columns)) : writer.end()))
     .then(
       (bytes) => port.postMessage({ bytes } satisfies Told),
       (error: Error) => port.postMessage({ failed: error.message } satisfies Told),
