@@ -52,7 +52,7 @@ async function theirs(options: string, extension: string): Promise<number> {
 const engineTimes: Partial<Record<Format, number>> = { csv: await theirs('format csv', 'csv'), jsonl: await theirs('format json', 'json'), parquet: await theirs('format parquet', 'parquet') };
 
 console.log(`${rows.toLocaleString('en')} rows of ${publication.columns.length} columns`);
-for (const format of formats) {
+for (const format of process.argv[3] ? formats.filter((each) => each === process.argv[3]) : formats) {
   const { seconds, megabytes, memory } = await written(format, join(folder, `bench.${formatFacts[format].extension}`));
   const engineTime = engineTimes[format];
   console.log(`${formatFacts[format].title.padEnd(20)} ${Math.round(rows / seconds).toLocaleString('en').padStart(9)} rows a second, ${megabytes.toFixed(0).padStart(4)} MB file, ${memory.toFixed(0).padStart(4)} MB memory${engineTime === undefined ? '' : `, ${(seconds / engineTime).toFixed(1)} x the time of the engine`}`);

@@ -3,6 +3,7 @@ import helmet from 'helmet';
 import type { Deps } from './deps';
 import { datasetRouter } from './dataset';
 import { datasetsRouter } from './datasets';
+import { odataRouter } from './odata';
 import { readersRouter } from './readers';
 import { faults, notFound } from './fault';
 import { foldersRouter } from './folders';
@@ -41,6 +42,7 @@ export function app(deps: Deps): Express {
     next();
   });
   server.use('/datasets', datasetsRouter(deps));
+  server.use('/odata', odataRouter(deps));
   server.use(onlyWithKey(deps.key));
   server.use('/api', express.json({ limit: '5mb', type: 'application/json' }));
   server.use('/api/folders', foldersRouter(deps));

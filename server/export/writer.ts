@@ -24,6 +24,10 @@ export class Gathered {
     this.length += bytes.length;
   }
 
+  get size(): number {
+    return this.length;
+  }
+
   take(): Uint8Array {
     const all = new Uint8Array(this.length);
     let at = 0;

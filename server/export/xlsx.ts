@@ -18,6 +18,9 @@ const mostComments = 20_000;
 /** Of a row, in points. */
 const usualHeight = 15;
 
+/** So long, in milliseconds, nothing comes of packing when it is done. */
+const packingPause = 8;
+
 /** Columns are as wide as what stands in their first rows, in signs. */
 const widest = 48;
 const narrowest = 8;
@@ -76,8 +79,7 @@ export class XlsxWriter implements Writer {
       if (!this.sheet || this.inSheet === mostSheetRows) this.begin(piece);
       this.add(row);
     }
-    // What is packed comes in turns of its own.
-    await new Promise((resolve) => setImmediate(resolve));
+    await this.packed();
     return this.bytes.take();
   }
 
@@ -89,6 +91,14 @@ export class XlsxWriter implements Writer {
     await this.book.commit();
     await ended;
     return this.bytes.take();
+  }
+
+  /** Packing is done beside: waits until nothing more comes of it, so that rows do not pile up. */
+  private async packed(): Promise<void> {
+    for (let before = -1; before < this.bytes.size; ) {
+      before = this.bytes.size;
+      await new Promise((resolve) => setTimeout(resolve, packingPause));
+    }
   }
 
   private begin(piece: readonly OutRow[]): void {

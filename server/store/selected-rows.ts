@@ -39,15 +39,20 @@ export function conditionsSql(where: readonly Condition[], columnOf: (heading: s
 /**
  * The rows of a selection by their number in the dataset, in its order; blanks and error cells come last. Rows that are alike stay in
  * the order of the dataset.
+ * @param filtered one condition more, in SQL over `d`; it adds its values to the parameters
  * @throws NoSelection
  */
-export async function selectedRows(store: Store, publication: Publication, { where, order }: Selection): Promise<Uint32Array> {
+export async function selectedRows(store: Store, publication: Publication, { where, order }: Selection, filtered?: (params: Param[]) => string): Promise<Uint32Array> {
   const columnOf = (heading: string): DatasetColumn => {
     const found = publication.columns.find((column) => column.heading === heading);
     if (!found) throw new NoSelection(`The dataset has no column “${heading}”.`);
     return found;
   };
-  const { sql: conditions, values } = conditionsSql(where, columnOf, 3);
+  const told = conditionsSql(where, columnOf, 3);
+  // Places of its values count on behind those of the piece and the conditions.
+  const params: Param[] = [null, null, null, ...told.values];
+  const conditions = told.sql + (filtered ? ` and ${filtered(params)}` : '');
+  const values = params.slice(3);
   const keys = order.map(({ column }) => columnOf(column)).map(({ identifier, type }) => (numeric.has(type) ? `d.${quoted(identifier)}` : `d.${quoted(identifier)}::text`));
   const rows: number[] = [];
   const keysOf: (string | number | null)[][] = order.map(() => []);
