@@ -92,21 +92,25 @@ export async function* rowsOf(store: Store, publication: Publication, asked: Ask
 /** Rows looked at in one statement, where only a few numbers come back. */
 const measuredRows = 50_000;
 
-/** The columns with how many digits their numbers have. */
+/** Columns measured in one statement: a result has fewer than 1,664 entries. */
+const measuredAtOnce = 500;
+
+/** The columns with how many digits their decimals have. */
 export async function measuredColumns(store: Store, publication: Publication): Promise<OutColumn[]> {
-  const numeric = publication.columns.filter(({ type }) => isNumeric(type));
-  const most = new Map(numeric.map(({ identifier }) => [identifier, { digits: 0, whole: 1 }]));
-  for (let at = 0; at < numeric.length; at += 200) {
-    const some = numeric.slice(at, at + 200);
-    const asked = some.map(({ identifier }, i) => `max(scale(trim_scale(${quoted(identifier)}::numeric))) as d${i}, max(length(trunc(abs(${quoted(identifier)}::numeric))::text)) as w${i}`);
+  const decimals = publication.columns.filter(({ type }) => type === 'decimal' || type === 'percent');
+  const most = new Map(decimals.map(({ identifier }) => [identifier, { digits: 0, whole: 1 }]));
+  for (let at = 0; at < decimals.length; at += measuredAtOnce) {
+    const some = decimals.slice(at, at + measuredAtOnce);
+    // Numbers come into the database without zeros at their end.
+    const asked = some.map(({ identifier }, i) => `max(scale(${quoted(identifier)})) as d${i}, trunc(max(abs(${quoted(identifier)})))::text as w${i}`);
     for (const { part, rows } of await stretchesOf(store, publication))
       for (let from = 0; from < rows; from += measuredRows) {
         const [row] = await store.patient.transaction(async (session) =>
-          session.query<Record<string, number | null>>(`select ${asked.join(', ')} from ${quoted(await dataTableOf(session, publication.pipeline))} where part = $1 and ordinal >= $2 and ordinal < $3`, [part, from, from + measuredRows]),
+          session.query<Record<string, string | number | null>>(`select ${asked.join(', ')} from ${quoted(await dataTableOf(session, publication.pipeline))} where part = $1 and ordinal >= $2 and ordinal < $3`, [part, from, from + measuredRows]),
         );
         some.forEach(({ identifier }, i) => {
           const own = most.get(identifier)!;
-          most.set(identifier, { digits: Math.max(own.digits, row[`d${i}`] ?? 0), whole: Math.max(own.whole, row[`w${i}`] ?? 1) });
+          most.set(identifier, { digits: Math.max(own.digits, Number(row[`d${i}`] ?? 0)), whole: Math.max(own.whole, String(row[`w${i}`] ?? '0').length) });
         });
       }
   }
