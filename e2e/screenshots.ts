@@ -98,6 +98,22 @@ try {
   await dataset.until('all reports', async () => (await dataset.slots()).every((slot) => !/waiting|reading/.test(slot)));
   await picture('needs');
 
+  await place('summary');
+  const summary = new Dataset(driver);
+  await summary.until('figures', async () => (await summary.all('sieve-summary-page tbody td')).length > 3);
+  await summary.pick('sieve-summary-page label:nth-of-type(3) p-select', 'Value');
+  await summary.tickList('Columns that stand across', ['Week ending by month'], 'sieve-summary-page h2');
+  await summary.until('months across', async () => (await summary.texts('sieve-summary-page thead th')).length > 4);
+  await summary.until('the chart', async () => (await summary.all('sieve-summary-page sieve-chart svg path')).length > 8);
+  await picture('summary');
+
+  await place('dataset');
+  await summary.until('the rows', async () => (await summary.rows()).length > 5);
+  await summary.press('Ways out');
+  await summary.until('the dialog', async () => (await summary.all('sieve-kept-files')).length > 0);
+  await picture('ways-out');
+  await summary.press('Close', '.p-dialog');
+
   await place('runs');
   const runs = new Runs(driver);
   await runs.until('the reports of the run', async () => (await runs.reports()).length > 10);
