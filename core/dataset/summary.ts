@@ -170,6 +170,6 @@ function endsOf(value: string, by: (typeof periodsBy)[number]): [string, string]
   const year = Number(value.slice(0, 4));
   const first = by === 'year' ? 1 : by === 'month' ? Number(value.slice(5)) : 3 * Number(value.slice(-1)) - 2;
   const months = { month: 1, quarter: 3, year: 12 }[by];
-  const dayOne = (month: number) => new Date(Date.UTC(year, month - 1, 1)).toISOString().slice(0, 10);
+  const dayOne = (month: number) => `${year + Math.floor((month - 1) / 12)}-${String(((month - 1) % 12) + 1).padStart(2, '0')}-01`;
   return [dayOne(first), dayOne(first + months)];
 }

@@ -62,6 +62,12 @@ export interface WholeTold {
   readonly problems: readonly Problem[];
 }
 
+/** What is written down with the rows of all reports. */
+export interface ToldOfWhole {
+  readonly whole: WholeTold;
+  readonly reports: Readonly<Record<string, CarriedTold & Pick<RunReport, 'rows' | 'held' | 'misfits'>>>;
+}
+
 const mostGaps = 5;
 const listed = (parts: readonly string[]): string => (parts.length < 2 ? (parts[0] ?? '') : `${parts.slice(0, -1).join(', ')} and ${parts.at(-1)}`);
 const seconds = (ms: number): string => `${Math.max(0.1, ms / 1000).toFixed(1)} s`;

@@ -5,7 +5,7 @@ import { nothingTold, type CarriedTold } from '../../core/pipeline/told';
 import { comparedWith } from '../runs/dataset-checks';
 import { Selections } from '../runs/selections';
 import { asPublished, NotExplained, publishedRow, type PublishedLook } from '../runs/as-published';
-import type { ToldOfWhole } from '../runs/refresh';
+import type { ToldOfWhole } from '../../core/runs/run';
 import { soughtFrom } from '../../core/sheet/find-cell';
 import { formatFacts, formats } from '../../core/dataset/file-options';
 import { conditionFrom, isEverything, NoSelection, orderFrom, type Selection } from '../../core/dataset/selection';

@@ -2,7 +2,7 @@
 import { nothingTold, type CarriedTold } from '../../core/pipeline/told';
 import { sentence } from '../../core/sheet/problem';
 import { readerVersion } from '../../core/reading/find-tables';
-import type { ToldOfWhole } from '../runs/refresh';
+import type { ToldOfWhole } from '../../core/runs/run';
 import type { Publication } from '../store/dataset';
 import type { StoredPipeline } from '../store/pipelines';
 import { keptTotals, publishedParts } from '../store/published';

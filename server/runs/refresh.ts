@@ -6,7 +6,7 @@ import { resultDependsOn, splitAllReports } from '../../core/pipeline/document';
 import { nothingTold, type CarriedTold } from '../../core/pipeline/told';
 import { readerVersion } from '../../core/reading/find-tables';
 import { inputOf, oddTypes, planOf, type Fate, type PartInput } from '../../core/runs/plan';
-import type { RunNote, RunReport, RunState, WholeTold } from '../../core/runs/run';
+import type { RunNote, RunReport, RunState, ToldOfWhole, WholeTold } from '../../core/runs/run';
 import { severityOf, type Problem } from '../../core/sheet/problem';
 import type { RunProgress } from '../contract/answers';
 import { boundDocument } from '../lists/bind';
@@ -46,12 +46,6 @@ export interface RefreshResult {
   readonly reports: readonly RunReport[];
   readonly whole: WholeTold | null;
   readonly notes: readonly RunNote[];
-}
-
-/** What is written down with the rows of all reports. */
-export interface ToldOfWhole {
-  readonly whole: WholeTold;
-  readonly reports: Readonly<Record<string, CarriedTold & Pick<RunReport, 'rows' | 'held' | 'misfits'>>>;
 }
 
 /** What became of one report: the part that holds its rows, or (where a step needs the whole) what they are to be made of. */
