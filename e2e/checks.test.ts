@@ -1,6 +1,6 @@
 import { readFile } from 'node:fs/promises';
 import { dirname, join } from 'node:path';
-import ExcelJS from 'exceljs';
+import Xlsx from 'exceljs';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { PipelineFull } from '../server/contract/contract';
 import { serve, type Serving } from '../server/house/serve';
@@ -75,7 +75,7 @@ describe('the dataset beside a list of another office', () => {
     theirs[3][3] = '999';
     theirs.push(['22', 'Saltby', 'ZZ9', '5']);
     const folder = await temporaryFolder();
-    const book = new ExcelJS.Workbook();
+    const book = new Xlsx.Workbook();
     book.addWorksheet('Landed').addRows([['Week', 'Quay', 'Code', 'Crates'], ...theirs.map(([week, quay, code, boxes]) => [Number(week), quay, code, Number(boxes)])]);
     await book.xlsx.writeFile(join(folder, 'fish-office.xlsx'));
     await browser.driver.get(`${address}/dataset?beside=checks`);

@@ -1,5 +1,5 @@
 // The dataset is looked through, and taken to where it is used.
-import ExcelJS from 'exceljs';
+import Xlsx from 'exceljs';
 import { readdir, readFile } from 'node:fs/promises';
 import { dirname, join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
@@ -107,7 +107,7 @@ describe('the dataset', () => {
     expect(await violations(browser.driver)).toEqual([]);
     await dataset.press('Download', '.p-dialog');
     await dataset.until('the file', async () => (await readdir(downloads)).some((name) => name.endsWith('.xlsx')));
-    const book = new ExcelJS.Workbook();
+    const book = new Xlsx.Workbook();
     await book.xlsx.readFile(join(downloads, 'landings_by_species.xlsx'));
     const [sheet] = book.worksheets;
     const heading = (sheet.getRow(1).values as string[]).indexOf('Value');

@@ -1,7 +1,7 @@
 // Every format is read back by a reader that is not ours, and is the dataset cell by cell.
 import { DuckDBInstance } from '@duckdb/node-api';
 import { parse, type Options } from 'csv-parse/sync';
-import ExcelJS from 'exceljs';
+import Xlsx from 'exceljs';
 import { unzipSync } from 'fflate';
 import { parquetMetadata, parquetReadObjects } from 'hyparquet';
 import { writeFile } from 'node:fs/promises';
@@ -141,11 +141,11 @@ describe('Parquet', () => {
 
 describe('an XLSX workbook', () => {
   it('has typed cells, real dates, a frozen heading, error cells shaded with a comment, and says where it comes from', async () => {
-    const book = new ExcelJS.Workbook();
-    await book.xlsx.load(Buffer.from(await file({ format: 'xlsx' })) as unknown as ExcelJS.Buffer);
+    const book = new Xlsx.Workbook();
+    await book.xlsx.load(Buffer.from(await file({ format: 'xlsx' })) as unknown as Xlsx.Buffer);
     expect(book.worksheets.map(({ name }) => name)).toEqual(['Landings all', 'Where it comes from']);
     const [sheet, about] = book.worksheets;
-    const dateOf = (cell: ExcelJS.CellValue) => (cell instanceof Date ? cell.toISOString().replace('.000Z', '') : cell);
+    const dateOf = (cell: Xlsx.CellValue) => (cell instanceof Date ? cell.toISOString().replace('.000Z', '') : cell);
     const cells = rows.map((_, at) => columns.map((__, i) => dateOf(sheet.getCell(at + 2, i + 1).value)));
     const wanted = rows.map((row) =>
       row.map((value, i) => {
@@ -161,7 +161,7 @@ describe('an XLSX workbook', () => {
     expect([sheet.views[0]?.state, sheet.autoFilter]).toEqual(['frozen', 'A1:I1']);
     expect([2, 3, 4].map((column) => sheet.getCell(2, column).numFmt)).toEqual(['#,##0', '#,##0.000 "EUR"', '0.00"%"']);
     // A formula as text stays text.
-    expect(sheet.getCell('A3').type).toBe(ExcelJS.ValueType.String);
+    expect(sheet.getCell('A3').type).toBe(Xlsx.ValueType.String);
     const error = sheet.getCell(misfit.ordinal + 2, 3);
     expect([error.value, JSON.stringify(error.note)]).toEqual([null, expect.stringContaining('“n/a” is printed here: expected a decimal number.')]);
     expect((about.getColumn(1).values as string[]).filter(Boolean)).toEqual(expect.arrayContaining(['Published', 'Error cells', 'Report', 'week-24.pdf']));

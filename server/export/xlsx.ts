@@ -1,4 +1,4 @@
-import ExcelJS from 'exceljs';
+import Xlsx from 'exceljs';
 import { PassThrough } from 'node:stream';
 import { once } from 'node:events';
 import { isErrorCell, isNumeric, type OutColumn, type OutRow } from './out-rows';
@@ -45,7 +45,7 @@ export function numberFormat({ type, digits = 0, unit }: OutColumn): string | un
 const firstDay = Date.UTC(1900, 2, 1);
 const midnight = Date.UTC(1899, 11, 30);
 
-function cellValue(cell: Exclude<OutRow['cells'][number], object>, type: OutColumn['type']): ExcelJS.CellValue {
+function cellValue(cell: Exclude<OutRow['cells'][number], object>, type: OutColumn['type']): Xlsx.CellValue {
   if (cell === null || typeof cell === 'number' || typeof cell === 'boolean') return cell;
   if (type === 'date' || type === 'datetime') {
     const at = Date.parse(`${cell.replace(' ', 'T')}${type === 'date' ? 'T00:00:00' : ''}Z`);
@@ -59,8 +59,8 @@ function cellValue(cell: Exclude<OutRow['cells'][number], object>, type: OutColu
 export class XlsxWriter implements Writer {
   private readonly bytes = new Gathered();
   private readonly stream = new PassThrough();
-  private readonly book: ExcelJS.stream.xlsx.WorkbookWriter;
-  private sheet: ExcelJS.Worksheet | undefined;
+  private readonly book: Xlsx.stream.xlsx.WorkbookWriter;
+  private sheet: Xlsx.Worksheet | undefined;
   private sheets = 0;
   private inSheet = 0;
   private comments = 0;
@@ -69,7 +69,7 @@ export class XlsxWriter implements Writer {
   constructor(private readonly head: Head) {
     if (head.columns.length > mostSheetColumns) throw new Error(`A workbook has at most ${mostSheetColumns} columns; the dataset has ${head.columns.length}. Choose some of them.`);
     this.stream.on('data', (bytes: Buffer) => this.bytes.add(bytes));
-    this.book = new ExcelJS.stream.xlsx.WorkbookWriter({ stream: this.stream, useStyles: true, useSharedStrings: false });
+    this.book = new Xlsx.stream.xlsx.WorkbookWriter({ stream: this.stream, useStyles: true, useSharedStrings: false });
     this.book.creator = 'Able Sieve';
     this.book.created = new Date(head.provenance.publishedAt);
   }
@@ -134,7 +134,7 @@ export class XlsxWriter implements Writer {
     this.inSheet++;
   }
 
-  private typed(cell: string | number | boolean, type: OutColumn['type']): ExcelJS.CellValue {
+  private typed(cell: string | number | boolean, type: OutColumn['type']): Xlsx.CellValue {
     if (typeof cell === 'string' && cell.length > mostSigns) this.cut++;
     return cellValue(cell, type);
   }

@@ -1,10 +1,10 @@
-import ExcelJS from 'exceljs';
+import Xlsx from 'exceljs';
 import { describe, expect, it } from 'vitest';
 import { listFromFile } from './list-from-file';
 import { NotAList } from './list-of';
 
-async function workbook(fill: (book: ExcelJS.Workbook) => void): Promise<Uint8Array> {
-  const book = new ExcelJS.Workbook();
+async function workbook(fill: (book: Xlsx.Workbook) => void): Promise<Uint8Array> {
+  const book = new Xlsx.Workbook();
   fill(book);
   return new Uint8Array(await book.xlsx.writeBuffer());
 }

@@ -1,4 +1,4 @@
-import ExcelJS, { type CellValue } from 'exceljs';
+import Xlsx, { type CellValue } from 'exceljs';
 import type { List } from '../../core/sheet/list';
 import { plainNumber } from '../../core/values/plain-number';
 import { listOf, NotAList } from './list-of';
@@ -12,9 +12,9 @@ export const isXlsx = (bytes: Uint8Array): boolean => bytes[0] === 0x50 && bytes
  * @throws NotAList
  */
 export async function listFromXlsx(bytes: Uint8Array, name: string): Promise<List> {
-  const workbook = new ExcelJS.Workbook();
+  const workbook = new Xlsx.Workbook();
   try {
-    await workbook.xlsx.load(Buffer.from(bytes) as unknown as ExcelJS.Buffer);
+    await workbook.xlsx.load(Buffer.from(bytes) as unknown as Xlsx.Buffer);
   } catch {
     throw new NotAList(`${name} cannot be read as an XLSX workbook. Save it anew, or as CSV in UTF-8, and upload it again.`);
   }

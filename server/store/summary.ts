@@ -51,7 +51,7 @@ export async function summaryGroups(store: Store, publication: Publication, { ro
         return { keys: row.slice(0, keys.length) as (string | null)[], rows: number as number, numbers: numbers as number, sum: sum as string | null, least: least as string | null, most: most as string | null };
       });
       groups = merged([...groups, ...piece]);
-      if (groups.length > mostGroups) throw new NoSelection(`That are more than ${mostGroups.toLocaleString('en')} groups. Choose columns with fewer different values, or fewer rows.`);
+      if (groups.length > mostGroups) throw new NoSelection(`That are more than ${mostGroups.toLocaleString('en')} groups. Take columns with fewer different values, or fewer rows.`);
     }
   }
   return groups;
