@@ -31,7 +31,7 @@ export function descriptorOf({ document, viewName }: Pick<StoredPipeline, 'docum
   // A check that fails somewhere would make the package invalid: it is told, not demanded.
   const checks = failing.size === 0 ? document.checks : [];
   return {
-    profile: 'tabular-data-package',
+    profile: 'data-package',
     name: slug(document.name, 'dataset').replaceAll('_', '-'),
     title: document.name,
     created: new Date(provenance.publishedAt).toISOString(),
@@ -56,8 +56,8 @@ export function descriptorOf({ document, viewName }: Pick<StoredPipeline, 'docum
         },
         rows,
       },
-      { name: 'totals', path: 'totals.json', format: 'json', mediatype: 'application/json', description: 'Printed totals beside what their rows give' },
-      { name: 'reports', path: 'reports.json', format: 'json', mediatype: 'application/json', description: 'The reports, and what needs a look in each' },
+      { profile: 'data-resource', name: 'totals', path: 'totals.json', format: 'json', mediatype: 'application/json', description: 'Printed totals beside what their rows give' },
+      { profile: 'data-resource', name: 'reports', path: 'reports.json', format: 'json', mediatype: 'application/json', description: 'The reports, and what needs a look in each' },
     ],
     errorCells: provenance.errorCells,
     ...(all ? {} : { selection: `${rows} of ${provenance.rows} rows` }),

@@ -1,6 +1,7 @@
 // Every format is read back by a reader that is not ours, and is the dataset cell by cell.
 import { DuckDBInstance } from '@duckdb/node-api';
 import { parse, type Options } from 'csv-parse/sync';
+import { Package } from 'datapackage';
 import Xlsx from 'exceljs';
 import { unzipSync } from 'fflate';
 import { parquetMetadata, parquetReadObjects } from 'hyparquet';
@@ -193,6 +194,20 @@ describe('a SQL script', () => {
 });
 
 describe('a data package', () => {
+  it('holds by the validator of the standard, which reads its rows by their schema', async () => {
+    const files = unzipSync(await file({ format: 'zip' }));
+    const place = await temporaryFolder();
+    for (const [name, content] of Object.entries(files)) await writeFile(join(place, name), content);
+    const loaded = await Package.load(join(place, 'datapackage.json'));
+    expect([loaded.errors, loaded.valid, loaded.resources[0].tabular]).toEqual([[], true, true]);
+    const read = await loaded.resources[0].read();
+    const said = (value: unknown) => (value instanceof Date ? value.getTime() : value);
+    expect(read.map((row) => row.slice(0, 4).map(said))).toEqual(rows.map((row) => row.slice(0, 4)));
+    expect(read.map((row) => row.slice(7))).toEqual(rows.map((row) => row.slice(7)));
+    const day = (value: unknown) => (value instanceof Date ? `${value.getFullYear()}-${String(value.getMonth() + 1).padStart(2, '0')}-${String(value.getDate()).padStart(2, '0')}` : value);
+    expect(read.map((row) => day(row[4]))).toEqual(rows.map((row) => row[4]));
+  });
+
   it('has the rows, their schema with units and constraints, and its sources with hashes', async () => {
     const files = unzipSync(await file({ format: 'zip' }));
     const read = (name: string) => new TextDecoder().decode(files[name]);
