@@ -98,7 +98,7 @@ try {
   await dataset.until('all reports', async () => (await dataset.slots()).every((slot) => !/waiting|reading/.test(slot)));
   await picture('needs');
 
-  await place('summary');
+  await place('dataset/summary');
   const summary = new Dataset(driver);
   await summary.until('figures', async () => (await summary.all('sieve-summary-page tbody td')).length > 3);
   await summary.pick('sieve-summary-page label:nth-of-type(3) p-select', 'Value');

@@ -11,7 +11,7 @@ export const routes: Routes = [
       { path: 'intake', loadComponent: () => import('./intake/intake-page').then((m) => m.IntakePage) },
       { path: 'bench', loadComponent: () => import('./bench/bench-page').then((m) => m.BenchPage) },
       { path: 'dataset', loadComponent: () => import('./dataset/dataset-page').then((m) => m.DatasetPage) },
-      { path: 'summary', loadComponent: () => import('./summary/summary-page').then((m) => m.SummaryPage) },
+      { path: 'dataset/summary', loadComponent: () => import('./summary/summary-page').then((m) => m.SummaryPage) },
       { path: 'needs', loadComponent: () => import('./needs/needs-page').then((m) => m.NeedsPage) },
       { path: 'runs', loadComponent: () => import('./runs/runs-page').then((m) => m.RunsPage) },
       { path: 'runs/:run', loadComponent: () => import('./runs/runs-page').then((m) => m.RunsPage) },

@@ -51,7 +51,7 @@ import { dayOf, plural } from '../shared/words';
         @if (answer()) {
           <p-selectbutton [options]="sides()" optionLabel="says" optionValue="value" [ngModel]="side()" (ngModelChange)="wanted.set($event ?? 'none')" size="small" ariaLabelledBy="beside" />
           <span id="beside" class="sr">Beside the rows</span>
-          <a pButton severity="secondary" [outlined]="true" [routerLink]="['../summary']">Summary</a>
+          <a pButton severity="secondary" [outlined]="true" [routerLink]="['summary']">Summary</a>
           <button pButton severity="secondary" [outlined]="true" (click)="copyRows()">Copy as text</button>
           <button pButton severity="secondary" [outlined]="true" (click)="waysOut.set(true)" title="Files of many formats, and addresses for other programs">Ways out</button>
           <sieve-ways-out [(open)]="waysOut" [dataset]="state.pipeline()?.viewName ?? ''" [misfits]="answer()!.misfits" [selected]="address()" [rows]="count() ?? 0" />

@@ -42,7 +42,10 @@ export class Chart {
       this.draw(this.option());
       const resized = new ResizeObserver(() => this.chart?.resize());
       resized.observe(place);
-      destroyed.onDestroy(() => resized.disconnect());
+      // Light or dark may be chosen while it is shown.
+      const looked = new MutationObserver(() => this.draw(this.option()));
+      looked.observe(document.documentElement, { attributeFilter: ['class'] });
+      destroyed.onDestroy(() => (resized.disconnect(), looked.disconnect()));
     });
     effect(() => {
       const option = this.option();
@@ -53,8 +56,13 @@ export class Chart {
   private draw(option: ChartOption) {
     if (!this.chart) return;
     const look = getComputedStyle(this.place().nativeElement);
-    const color = colours.flatMap((name) => look.getPropertyValue(name).trim() || []);
-    this.chart.setOption({ color, animation: false, textStyle: { fontFamily: look.fontFamily, color: look.color }, ...option }, true);
+    const of = (name: string) => look.getPropertyValue(name).trim();
+    const text = { color: of('--muted'), fontFamily: look.fontFamily };
+    const axis = { axisLabel: text, axisLine: { lineStyle: { color: of('--edge') } }, splitLine: { lineStyle: { color: of('--line-soft') } } };
+    const themed = (own: unknown) => (own ? { ...axis, ...(own as object), axisLabel: { ...text, ...(own as { axisLabel?: object }).axisLabel } } : undefined);
+    const { xAxis, yAxis, legend, visualMap, ...rest } = option as Record<string, unknown>;
+    const all = { color: colours.map(of), animation: false, textStyle: text, tooltip: { backgroundColor: of('--panel'), borderColor: of('--line'), textStyle: { color: of('--ink') }, ...(rest['tooltip'] as object) } };
+    this.chart.setOption({ ...rest, ...all, xAxis: themed(xAxis), yAxis: themed(yAxis), ...(legend ? { legend: { textStyle: text, ...legend } } : {}), ...(visualMap ? { visualMap: { textStyle: text, ...visualMap } } : {}) }, true);
   }
 
   /** The chart as an SVG document. */
