@@ -101,7 +101,8 @@ describe('the dataset', () => {
   it('is had as a workbook of the rows shown, typed and in their order', async () => {
     const downloads = await temporaryFolder();
     await browser.tell('Browser.setDownloadBehavior', { behavior: 'allow', downloadPath: downloads });
-    const rows = Number(/^\d+/.exec((await shown()).join())![0]);
+    await dataset.until('how many rows', async () => /^\d+ rows of \d+$/.test((await shown()).join()));
+    const rows = Number.parseInt((await shown()).join(), 10);
     await dataset.press('Ways out');
     await dataset.until('the dialog', async () => (await dataset.texts('.p-dialog-title')).includes('Ways out'));
     expect(await violations(browser.driver)).toEqual([]);

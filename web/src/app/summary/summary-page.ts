@@ -5,6 +5,7 @@ import { ButtonDirective } from 'primeng/button';
 import { InputText } from 'primeng/inputtext';
 import { MultiSelect } from 'primeng/multiselect';
 import { charts, conditionsOf, periodsBy, shownAs, shows, summaryTable, ways, type SavedView, type SummaryAsked, type SummaryKey } from '../../../../core/dataset/summary';
+import { fractionDigits } from '../../../../core/values/exact';
 import { Api } from '../api';
 import { PipelineState } from '../pipeline/pipeline-state';
 import { asked } from '../shared/asked';
@@ -18,6 +19,7 @@ import { labelOf, leavesOut, summaryChart } from './summary-chart';
 
 const keyText = ({ column, by }: SummaryKey): string => (by ? `${column} by ${by}` : column);
 const count = 'rows counted';
+const mostDigits = 4;
 
 /** The dataset summed up: columns down and across, a figure where they meet, and a chart of it; every figure opens its rows. */
 @Component({
@@ -90,10 +92,17 @@ export class SummaryPage {
 
   protected without = (condition: string) => this.where().filter((each) => each !== condition);
 
-  protected figure(n: number | undefined): string {
+  /** Digits behind the point of all figures: as many as any of them has, a few at most. */
+  private readonly digits = computed(() => {
+    const { figures = [], ofRows = [], ofColumns = [] } = this.table() ?? {};
+    return Math.min(mostDigits, [...figures.flat(), ...ofRows, ...ofColumns].reduce<number>((most, n) => (n === undefined ? most : Math.max(most, fractionDigits(n))), 0));
+  });
+
+  /** A figure as it is shown; those of rows and columns together are never shares. */
+  protected figure(n: number | undefined, whole = false): string {
     if (n === undefined) return '';
-    const share = this.show() === 'share of all' || this.show() === 'share of its row';
-    return share ? `${n.toFixed(1)} %` : n.toLocaleString('en', { maximumFractionDigits: 6 });
+    const share = !whole && (this.show() === 'share of all' || this.show() === 'share of its row');
+    return share ? `${n.toFixed(1)} %` : n.toLocaleString('en', { minimumFractionDigits: this.digits(), maximumFractionDigits: this.digits() });
   }
 
   /** Opens the rows behind a figure: those of its keys down and across, which lead to the paper. */
