@@ -1,4 +1,5 @@
-import { isErrorCell, type OutColumn, type OutRow } from './out-rows';
+import { isErrorCell, type OutRow } from './out-row';
+import type { OutColumn } from './out-rows';
 import type { Head, Writer } from './writer';
 
 const encoder = new TextEncoder();

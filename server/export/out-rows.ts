@@ -3,6 +3,7 @@ import type { ValueType } from '../../core/sheet/column';
 import { dataTableOf, type DatasetColumn } from '../store/data-table';
 import { stretchesOf, type Publication } from '../store/dataset';
 import { quoted, type Store } from '../store/store';
+import type { OutRow } from './out-row';
 import { problemKey, rowsFrom, type RowText } from './row-text';
 
 /** A column as a way out describes it. */
@@ -10,21 +11,6 @@ export interface OutColumn extends DatasetColumn {
   /** Of numbers: most digits behind the point, and most before it. */
   readonly digits?: number;
   readonly whole?: number;
-}
-
-/** A text that did not fit its column: an error cell, blank wherever values are typed. */
-export interface ErrorCell {
-  readonly text: string;
-  readonly expected: string;
-}
-export type OutCell = string | number | boolean | null | ErrorCell;
-export const isErrorCell = (cell: OutCell): cell is ErrorCell => typeof cell === 'object' && cell !== null;
-
-export interface OutRow {
-  /** Path of its report, and the page. */
-  readonly report: string;
-  readonly page: number;
-  readonly cells: readonly OutCell[];
 }
 
 /** Some rows of a part that follow one another, or rows by their places one by one. */

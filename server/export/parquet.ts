@@ -1,6 +1,7 @@
 import { ByteWriter, ParquetWriter } from 'hyparquet-writer';
 import { scaled } from '../../core/values/exact';
-import { isErrorCell, type OutCell, type OutColumn, type OutRow } from './out-rows';
+import { isErrorCell, type OutCell, type OutRow } from './out-row';
+import type { OutColumn } from './out-rows';
 import { totalsInWords } from './provenance';
 import type { Head, Writer } from './writer';
 

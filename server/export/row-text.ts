@@ -1,7 +1,7 @@
 // Rows as the database copies them out, and as cells: copying is several times as fast as asking for values one by one.
 import type { ValueType } from '../../core/sheet/column';
 import type { DatasetColumn } from '../store/data-table';
-import type { ErrorCell, OutCell, OutRow } from './out-rows';
+import type { ErrorCell, OutCell, OutRow } from './out-row';
 
 /** Some rows, not taken apart yet: part, ordinal, report and page of each, then its cells. */
 export interface RowText {

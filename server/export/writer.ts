@@ -1,4 +1,5 @@
-import type { OutColumn, OutRow } from './out-rows';
+import type { OutRow } from './out-row';
+import type { OutColumn } from './out-rows';
 import type { Provenance } from './provenance';
 
 /** What a typed file is written of. */

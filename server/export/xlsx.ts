@@ -1,7 +1,8 @@
 import Xlsx from 'exceljs';
 import { PassThrough } from 'node:stream';
 import { once } from 'node:events';
-import { isErrorCell, isNumeric, type OutColumn, type OutRow } from './out-rows';
+import { isErrorCell, type OutRow } from './out-row';
+import { isNumeric, type OutColumn } from './out-rows';
 import { totalsInWords, type Provenance } from './provenance';
 import { Gathered, type Head, type Writer } from './writer';
 
