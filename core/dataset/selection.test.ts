@@ -11,6 +11,7 @@ describe('conditions as addresses have them', () => {
     ['Boxes, whole != 3', { column: 'Boxes, whole', test: 'is not', values: ['3'] }],
     ['Price = kg < 2.5', { column: 'Price = kg', test: 'less than', values: ['2.5'] }],
     ['Week = 24|25', { column: 'Week', test: 'is', values: ['24', '25'] }],
+    [String.raw`Week = a\|b|c\\d\e`, { column: 'Week', test: 'is', values: ['a|b', String.raw`c\d\e`] }],
     ['Week ~ 2', { column: 'Week', test: 'contains', values: ['2'] }],
     ['Week is blank', { column: 'Week', test: 'is blank', values: [] }],
     ['Quay is blank is not blank', { column: 'Quay is blank', test: 'is not blank', values: [] }],
@@ -24,7 +25,7 @@ describe('conditions as addresses have them', () => {
   });
 
   it('are what was written, whatever the test and the values', () => {
-    const value = fc.string({ unit: fc.constantFrom('a', 'B', '7', ' ', '<', '=', '"', 'é', ',') }).map((text) => text.trim());
+    const value = fc.string({ unit: fc.constantFrom('a', 'B', '7', ' ', '<', '=', '"', 'é', ',', '|', '\\') }).map((text) => text.trim());
     fc.assert(
       fc.property(fc.constantFrom(...headings), fc.constantFrom(...tests), fc.array(value, { minLength: 1, maxLength: 3 }), (column, test, values) => {
         const condition = { column, test, values: test.endsWith('blank') || test.endsWith('error') ? [] : values };

@@ -35,6 +35,21 @@ const withoutValue: readonly (readonly [RegExp, Test])[] = [
   [/^(.*\S)\s+is\s+an\s+error$/i, 'is an error'],
 ];
 
+/** Values with bars between; a bar or backslash that belongs to a value has a backslash before it. */
+export function valuesFrom(text: string): string[] {
+  const values = [''];
+  for (let at = 0; at < text.length; at++) {
+    const last = values.length - 1;
+    if (text[at] === '|') values.push('');
+    else if (text[at] === '\\' && /[|\\]/.test(text[at + 1] ?? '')) values[last] += text[++at];
+    else values[last] += text[at];
+  }
+  return values.map((value) => value.trim());
+}
+
+/** A value as it is written among others: see `valuesFrom`. */
+export const valueText = (value: string): string => value.replace(/[|\\]/g, '\\$&');
+
 /**
  * A condition as it is written in an address: `Boxes >= 10`, `Quay = Saltby|Fairlead`, `Value is blank`. Bars part values of which one must
  * do. Headings may hold signs: the longest heading that the text begins with is meant.
@@ -48,7 +63,7 @@ export function conditionFrom(text: string, headings: readonly string[]): Condit
   const column = headings.filter((heading) => text.trimStart().startsWith(heading)).sort((a, b) => b.length - a.length)[0];
   const rest = column === undefined ? undefined : /^\s*(!=|<=|>=|=|<|>|~)\s*(.*)$/s.exec(text.trimStart().slice(column.length));
   if (column === undefined || !rest) throw new NoSelection(`“${text}” is no condition: write a heading of the dataset, one of = != < <= > >= ~ (contains), and a value; or “… is blank”, “… is not blank”, “… is an error”.`);
-  return { column, test: signs[rest[1]], values: rest[2].split('|').map((value) => value.trim()) };
+  return { column, test: signs[rest[1]], values: valuesFrom(rest[2]) };
 }
 
 /** The order as it is written in an address: `Value desc, Week`. @throws NoSelection */
@@ -72,7 +87,7 @@ export const columnsFrom = (text: string, headings: readonly string[]): string[]
 /** A condition as an address has it: see `conditionFrom`. */
 export function conditionText({ column, test, values }: Condition): string {
   const sign = Object.entries(signs).find(([, own]) => own === test)?.[0];
-  return sign === undefined ? `${column} ${test}` : `${column} ${sign} ${values.join('|')}`;
+  return sign === undefined ? `${column} ${test}` : `${column} ${sign} ${values.map(valueText).join('|')}`;
 }
 
 /** An order as an address has it: see `orderFrom`. */

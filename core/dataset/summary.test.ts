@@ -50,6 +50,7 @@ describe('a summary', () => {
 
   it('knows the rows behind a key', () => {
     expect(conditionsOf({ column: 'Quay' }, 'Saltby')).toEqual(['Quay = Saltby']);
+    expect(conditionsOf({ column: 'Quay' }, 'A|B')).toEqual([String.raw`Quay = A\|B`]);
     expect(conditionsOf({ column: 'Quay' }, null)).toEqual(['Quay is blank']);
     expect(conditionsOf({ column: 'Landed', by: 'month' }, '2024-12')).toEqual(['Landed >= 2024-12-01', 'Landed < 2025-01-01']);
     expect(conditionsOf({ column: 'Landed', by: 'quarter' }, '2024-Q3')).toEqual(['Landed >= 2024-07-01', 'Landed < 2024-10-01']);

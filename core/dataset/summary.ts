@@ -1,4 +1,5 @@
 import * as v from 'valibot';
+import { valueText } from './selection';
 
 export const ways = ['sum', 'mean', 'count', 'least', 'most'] as const;
 export type Way = (typeof ways)[number];
@@ -160,7 +161,7 @@ export function shownAs(table: SummaryTable, show: (typeof shows)[number]): (num
 /** The conditions, as addresses have them, that the rows behind a key meet. */
 export function conditionsOf({ column, by }: SummaryKey, value: string | null): string[] {
   if (value === null) return [`${column} is blank`];
-  if (by === undefined) return [`${column} = ${value}`];
+  if (by === undefined) return [`${column} = ${valueText(value)}`];
   const [from, behind] = endsOf(value, by);
   return [`${column} >= ${from}`, `${column} < ${behind}`];
 }

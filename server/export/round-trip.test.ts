@@ -10,6 +10,7 @@ import { join } from 'node:path';
 import * as v from 'valibot';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { conditionFrom, orderFrom } from '../../core/dataset/selection';
+import { conditionsOf } from '../../core/dataset/summary';
 import { parsePipeline } from '../../core/pipeline/document';
 import type { ValueType } from '../../core/sheet/column';
 import { openHouse, type House } from '../house/open';
@@ -18,6 +19,7 @@ import { addPipeline, type StoredPipeline } from '../store/pipelines';
 import { csvCell, loadPart, publish, reservePart } from '../store/publish';
 import { startRun } from '../store/runs';
 import { selectedRows } from '../store/selected-rows';
+import { summaryGroups } from '../store/summary';
 import { temporaryFolder } from '../testing/folders';
 import { datasetFile, type FileAsked } from './dataset-file';
 import { csvDialect, plainCsv, type CsvOptions } from '../../core/dataset/file-options';
@@ -107,6 +109,27 @@ describe('delimited text', () => {
     const places = await selectedRows(house.store, publication, { where, order: orderFrom('Value desc', headings) });
     const [code, value] = ['Code', 'Value'].map((heading) => publication.columns.find((column) => column.heading === heading)!.identifier);
     expect(parse(await text({ format: 'csv', places, columns: [value, code], dialect: { ...plainCsv, guard: false } }))).toEqual([['Value', 'Code'], ['123456789012.345', '-'], ['8589', '@Λιμάνι – quay №5'], ['0.1', 'Say "hake", or;\nsole']]);
+  });
+});
+
+describe('a summary of texts', () => {
+  it('has the rows behind each of its keys, whatever signs and spaces stand in them', async () => {
+    const { store } = house;
+    const odds = ['A|B', 'A', 'B', ' A ', String.raw`back\slash`, '', '   ', 'a', null];
+    const other = await addPipeline(store, parsePipeline({ format: 'able-sieve/pipeline', version: 1, name: 'Odd texts', take: [] }), folder);
+    const run = await startRun(store, other.id, 1);
+    const part = await reservePart(store, other.id, 2, 'key', { version: 1, readerVersion: 1, inputs: [] });
+    const own = [{ heading: 'Name', type: 'text' as const }];
+    await loadPart(store, other.id, part, { rows: odds.length, held: 0, columns: own, batches: [odds.map((odd_, at) => `${part},${at},2,p1t1,${at},1,${csvCell(odd_)}\n`).join('')], misfits: [], totals: [] }, {});
+    await publish(store, other.id, run, 1, [{ part, stale: false }], own, () => undefined);
+    const odd = (await publicationOf(store, other.id))!;
+    const key = { column: 'Name' };
+    const groups = await summaryGroups(store, odd, { rows: [key], columns: [], how: 'count', where: [] }, []);
+    expect(new Map(groups.map(({ keys, rows: count }) => [keys[0], count]))).toEqual(new Map([['A|B', 1], ['A', 2], ['B', 1], [String.raw`back\slash`, 1], ['a', 1], [null, 3]]));
+    for (const { keys, rows: count } of groups) {
+      const where = conditionsOf(key, keys[0]).map((condition) => conditionFrom(condition, ['Name']));
+      expect([keys[0], (await selectedRows(store, odd, { where, order: [] })).length]).toEqual([keys[0], count]);
+    }
   });
 });
 

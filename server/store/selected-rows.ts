@@ -9,9 +9,12 @@ const numeric = new Set(['integer', 'decimal', 'percent']);
 
 const operators: Partial<Record<Test, string>> = { is: '=', 'is not': '<>', 'less than': '<', 'at most': '<=', 'at least': '>=', 'more than': '>' };
 
+/** A cell as it is compared and grouped: texts without white space at their ends, and none where nothing else stands. */
+export const asCompared = ({ identifier, type }: Pick<DatasetColumn, 'identifier' | 'type'>): string => (type === 'text' ? `nullif(btrim(d.${quoted(identifier)}), '')` : `d.${quoted(identifier)}`);
+
 /** A condition in SQL; its values are added to the parameters. */
 function conditionSql({ test, values, column }: Condition, { identifier, type }: DatasetColumn, params: Param[]): string {
-  const cell = `d.${quoted(identifier)}`;
+  const cell = asCompared({ identifier, type });
   const error = `exists (select 1 from dataset_problem p where p.part = d.part and p.ordinal = d.ordinal and p.identifier = '${identifier}')`;
   if (test === 'is blank') return `(${cell} is null and not ${error})`;
   if (test === 'is not blank') return `(${cell} is not null or ${error})`;

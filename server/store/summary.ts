@@ -2,7 +2,7 @@ import { NoSelection, type Condition } from '../../core/dataset/selection';
 import { merged, type SummaryAsked, type SummaryGroup, type SummaryKey } from '../../core/dataset/summary';
 import { dataTableOf, type DatasetColumn } from './data-table';
 import { stretchesOf, type Publication } from './dataset';
-import { conditionsSql } from './selected-rows';
+import { asCompared, conditionsSql } from './selected-rows';
 import { quoted, type Store } from './store';
 
 /** Rows looked at in one statement. */
@@ -14,7 +14,7 @@ const dates = new Set(['date', 'datetime']);
 const patterns = { month: 'YYYY-MM', quarter: 'YYYY-"Q"Q', year: 'YYYY' } as const;
 
 function keySql({ by }: SummaryKey, { identifier, type, heading }: DatasetColumn): string {
-  const cell = `d.${quoted(identifier)}`;
+  const cell = asCompared({ identifier, type });
   if (by === undefined) return type === 'decimal' || type === 'percent' ? `trim_scale(${cell})::text` : `${cell}::text`;
   if (!dates.has(type)) throw new NoSelection(`“${heading}” holds no dates: it cannot be taken by ${by}.`);
   return `to_char(${cell}, '${patterns[by]}')`;

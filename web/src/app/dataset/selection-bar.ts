@@ -2,7 +2,7 @@ import { Component, computed, inject, input, model, signal } from '@angular/core
 import { FormsModule } from '@angular/forms';
 import { ButtonDirective } from 'primeng/button';
 import { InputText } from 'primeng/inputtext';
-import { everything, isEverything, misfitOf, tests, type Condition, type Selection, type Test } from '../../../../core/dataset/selection';
+import { everything, isEverything, misfitOf, tests, valuesFrom, valueText, type Condition, type Selection, type Test } from '../../../../core/dataset/selection';
 import { Api } from '../api';
 import { PipelineState } from '../pipeline/pipeline-state';
 import { asked } from '../shared/asked';
@@ -32,7 +32,7 @@ const withoutValue = (test: Test) => test === 'is blank' || test === 'is not bla
               <input pInputText pSize="small" class="value" [attr.list]="'values-of-column'" [ngModel]="value()" (ngModelChange)="value.set($event)" name="value" autocomplete="off" aria-label="Value" placeholder="value, or this|that" />
               <datalist id="values-of-column">
                 @for (each of known(); track each.value) {
-                  <option [value]="each.value"></option>
+                  <option [value]="textOf(each.value)"></option>
                 }
               </datalist>
             }
@@ -98,7 +98,8 @@ export class SelectionBar {
     ({ pipeline, column }) => this.api.columnCard(pipeline, column),
   );
   protected readonly known = computed(() => this.card.value()?.values ?? []);
-  private readonly written = computed((): Condition => ({ column: this.column() ?? '', test: this.test(), values: withoutValue(this.test()) ? [] : this.value().split('|').map((each) => each.trim()) }));
+  protected readonly textOf = valueText;
+  private readonly written = computed((): Condition => ({ column: this.column() ?? '', test: this.test(), values: withoutValue(this.test()) ? [] : valuesFrom(this.value()) }));
   protected readonly refusal = computed(() => {
     const type = this.columns().find(({ heading }) => heading === this.column())?.type;
     if (withoutValue(this.test())) return undefined;
