@@ -1,11 +1,11 @@
 // The dataset is looked through, and taken to where it is used.
 import Xlsx from 'exceljs';
-import { readdir, readFile } from 'node:fs/promises';
+import { copyFile, readdir, readFile } from 'node:fs/promises';
 import { dirname, join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { PipelineFull } from '../server/contract/contract';
 import { serve, type Serving } from '../server/house/serve';
-import { demoPipeline, someReports, temporaryFolder } from '../server/testing/folders';
+import { demoFolder, demoPipeline, someReports, temporaryFolder } from '../server/testing/folders';
 import { asOwner } from '../server/testing/owner';
 import { violations } from './accessible';
 import { openBrowser, type Browser } from './browser';
@@ -14,9 +14,10 @@ import { Dataset } from './pages/pipeline';
 let server: Serving;
 let browser: Browser;
 let dataset: Dataset;
+let folder: string;
 
 beforeAll(async () => {
-  const folder = await someReports(['week-22.pdf', 'week-23.pdf', 'week-24.pdf']);
+  folder = await someReports(['week-22.pdf', 'week-23.pdf', 'week-24.pdf']);
   server = await serve({ data: await temporaryFolder(), host: '127.0.0.1', port: 0, roots: [dirname(folder)], uploadLimit: 1, logLevel: 'silent' });
   browser = await openBrowser(server);
   const made = await asOwner(server)('/api/pipelines', { method: 'POST', headers: { 'Content-Type': 'application/json' }, body: JSON.stringify({ document: JSON.parse(await readFile(demoPipeline, 'utf8')), folder }) });
@@ -86,6 +87,15 @@ describe('the dataset', () => {
     expect(await violations(browser.driver)).toEqual([]);
   });
 
+  it('goes on showing these rows when another report has come', async () => {
+    await copyFile(join(demoFolder, 'week-25.pdf'), join(folder, 'week-25.pdf'));
+    const before = (await shown()).join();
+    expect(await dataset.refresh()).toMatch(/^Refresh: published\./);
+    await dataset.press('Close this message');
+    await dataset.until('more rows of more', async () => /^\d+ rows of 283$/.test((await shown()).join()) && (await shown()).join() !== before);
+    expect((await dataset.texts('sieve-selection-bar button')).slice(0, 2)).toEqual(['Quay is Saltby or Fairlead', 'Value']);
+  });
+
   it('says what a column holds, and shows the rows of a value by a press', async () => {
     await columnMenu('Code', 'What it holds');
     await dataset.until('the card', async () => (await dataset.texts('sieve-column-card dt')).includes('different'));
@@ -123,7 +133,7 @@ describe('the dataset', () => {
     await dataset.fill('#kept', path);
     await dataset.press('Keep this file', '.p-dialog');
     await dataset.untilText('.ended', new RegExp(`kept\\.jsonl was written\\.`));
-    expect((await readFile(path, 'utf8')).trimEnd().split('\n')).toHaveLength(228);
+    expect((await readFile(path, 'utf8')).trimEnd().split('\n')).toHaveLength(283);
     expect(await dataset.texts('sieve-kept-files li > span')).toEqual([`${path} all rows`]);
   });
 

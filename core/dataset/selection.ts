@@ -1,4 +1,4 @@
-import type { ValueType } from '../sheet/column';
+import { isNumeric, type ValueType } from '../sheet/column';
 
 export const tests = ['is', 'is not', 'less than', 'at most', 'at least', 'more than', 'contains', 'is blank', 'is not blank', 'is an error'] as const;
 export type Test = (typeof tests)[number];
@@ -93,10 +93,8 @@ export function conditionText({ column, test, values }: Condition): string {
 /** An order as an address has it: see `orderFrom`. */
 export const orderText = (order: readonly OrderBy[]): string => order.map(({ column, down }) => `${column}${down ? ' desc' : ''}`).join(', ');
 
-const numeric = new Set<ValueType>(['integer', 'decimal', 'percent']);
-
 /** Why a condition cannot be asked of a column of this type; undefined if it can. */
 export function misfitOf({ column, test, values }: Condition, type: ValueType): string | undefined {
-  if (!numeric.has(type) || test === 'contains' || values.every((value) => /^[-+]?(?:\d+\.?\d*|\.\d+)$/.test(value))) return undefined;
+  if (!isNumeric(type) || test === 'contains' || values.every((value) => /^[-+]?(?:\d+\.?\d*|\.\d+)$/.test(value))) return undefined;
   return `“${column}” holds numbers: “${values.find((value) => !/^[-+]?(?:\d+\.?\d*|\.\d+)$/.test(value))}” is none. Write it with a point and without marks between thousands.`;
 }

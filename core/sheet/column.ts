@@ -26,6 +26,9 @@ const isNumber = (type: ValueType) => type === 'integer' || type === 'decimal';
 /** What the values of a column are of: those of one family may stand in one column, and numbers of one may be added. */
 export const familyOf = ({ type, unit }: Pick<Column, 'type' | 'unit'>): string => (isNumber(type) ? (unit ?? 'number') : type);
 
+/** Are the values numbers, of whatever kind? */
+export const isNumeric = (type: ValueType): boolean => type === 'integer' || type === 'decimal' || type === 'percent';
+
 interface Columns {
   readonly columns: readonly Column[];
 }

@@ -5,11 +5,10 @@ import { Readable } from 'node:stream';
 import { pipeline as stream } from 'node:stream/promises';
 import * as v from 'valibot';
 import { columnsFrom, conditionFrom, isEverything, NoSelection, orderFrom, type Selection } from '../../core/dataset/selection';
-import { datasetFile } from '../export/dataset-file';
 import { csvDialect, formatFacts, type Format } from '../../core/dataset/file-options';
+import { datasetFile } from '../export/dataset-file';
 import { publicationOf, type Publication } from '../store/dataset';
 import type { StoredPipeline } from '../store/pipelines';
-import { selectedRows } from '../store/selected-rows';
 import type { Deps } from './deps';
 import { checked, Fault } from './fault';
 
@@ -42,7 +41,7 @@ function isKnown({ headers }: Request, etag: string, published: Date): boolean {
 }
 
 /** Sends the published dataset as a file; conditional requests are answered by its publication. */
-export async function sendDataset({ store, runs }: Deps, pipeline: StoredPipeline, format: Format, request: Request, response: Response): Promise<void> {
+export async function sendDataset({ store, runs, selections }: Deps, pipeline: StoredPipeline, format: Format, request: Request, response: Response): Promise<void> {
   const publication = await publicationOf(store, pipeline.id);
   if (!publication) throw new Fault('not found', `“${pipeline.document.name}” has no published dataset yet. Run a refresh first.`);
   const { key: _, ...query } = request.query;
@@ -55,15 +54,13 @@ export async function sendDataset({ store, runs }: Deps, pipeline: StoredPipelin
     response.setHeader('ETag', etag).setHeader('Last-Modified', published.toUTCString()).setHeader('Cache-Control', 'no-cache').setHeader('X-Misfits', String(publication.misfits));
     if (isKnown(request, etag, published)) return void response.status(304).end();
     await runs.reading(publication.id, async () => {
-      let places = isEverything(selection) && limit === undefined ? undefined : isEverything(selection) ? Uint32Array.from({ length: publication.rows }, (_, row) => row) : await selectedRows(store, publication, selection);
-      const all = places?.length ?? publication.rows;
-      if (limit !== undefined && places) {
-        const to = from + limit;
-        if (to < all) {
-          address.set('after', `${publication.token}.${to}`);
-          response.setHeader('Link', `<${request.baseUrl}${request.path}?${address}>; rel="next"`);
-        }
-        places = places.slice(from, to);
+      const selected = isEverything(selection) ? undefined : await selections.placesOf(publication, selection);
+      const all = selected?.length ?? publication.rows;
+      const to = Math.min(all, limit === undefined ? all : from + limit);
+      const places = limit === undefined ? selected : (selected?.subarray(from, to) ?? Uint32Array.from({ length: Math.max(0, to - from) }, (_, at) => from + at));
+      if (to < all) {
+        address.set('after', `${publication.token}.${to}`);
+        response.setHeader('Link', `<${request.baseUrl}${request.path}?${address}>; rel="next"`);
       }
       const { type, extension } = formatFacts[format];
       response.type(type).setHeader('X-Rows', String(places?.length ?? publication.rows));

@@ -3,7 +3,6 @@ import { reconciledWords } from '../../core/checks/reconcile';
 import type { Evidence } from '../../core/evidence/evidence';
 import { nothingTold, type CarriedTold } from '../../core/pipeline/told';
 import { comparedWith } from '../runs/dataset-checks';
-import { Selections } from '../runs/selections';
 import { asPublished, NotExplained, publishedRow, type PublishedLook } from '../runs/as-published';
 import type { ToldOfWhole } from '../../core/runs/run';
 import { soughtFrom } from '../../core/sheet/find-cell';
@@ -30,9 +29,8 @@ import { fileOf } from './reports';
 const mostUnlike = 500;
 
 export function datasetRouter(deps: Deps): Router {
-  const { store, pool, runs, cacheFolder } = deps;
+  const { store, pool, runs, selections, cacheFolder } = deps;
   const router = Router({ mergeParams: true });
-  const selections = new Selections(store);
   const pipelineIn = (params: unknown) => pipelineOf(deps, (params as { id: string }).id);
   const none = (pipeline: StoredPipeline) => new Fault('not found', `“${pipeline.document.name}” has no published dataset yet. Run a refresh first.`);
 

@@ -1,6 +1,7 @@
 import type { Logger } from 'pino';
 import type { Config } from '../setup/config';
 import type { RunManager } from '../runs/run-manager';
+import type { Selections } from '../runs/selections';
 import type { PublishedWindows } from '../runs/published-windows';
 import type { Store } from '../store/store';
 import type { Pool } from '../work/pool';
@@ -12,6 +13,7 @@ export interface Deps {
   readonly pool: Pool;
   readonly runs: RunManager;
   readonly windows: PublishedWindows;
+  readonly selections: Selections;
   readonly cacheFolder: string;
   /** Who sends it is the owner. */
   readonly key: string;

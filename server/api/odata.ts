@@ -8,7 +8,6 @@ import type { DatasetColumn } from '../store/data-table';
 import { publicationOf, type Publication } from '../store/dataset';
 import { filterSql } from '../store/odata-sql';
 import { allPipelines, type StoredPipeline } from '../store/pipelines';
-import { selectedRows } from '../store/selected-rows';
 import type { Deps } from './deps';
 import { Fault } from './fault';
 import { readersToo } from './key';
@@ -31,7 +30,7 @@ interface Published {
 
 /** The published datasets as OData 4, read-only: what clients for reports and spreadsheets ask for by themselves. */
 export function odataRouter(deps: Deps): Router {
-  const { store, runs, key } = deps;
+  const { store, runs, selections, key } = deps;
   const router = Router();
   router.use((request, response, next) => {
     response.setHeader('OData-Version', '4.0');
@@ -118,7 +117,7 @@ export function odataRouter(deps: Deps): Router {
       if (name === undefined) throw new Fault('bad input', `“${each.trim()}” is no order: name a property, “desc” behind it for the largest first.`);
       return [{ column: columnIn(publication, name).heading, down: way === 'desc' }];
     });
-    return selectedRows(store, publication, { where: [], order: orders }, parsed ? (params) => filterSql(parsed, byName, params) : undefined);
+    return selections.placesOf(publication, { where: [], order: orders }, filter, parsed ? (params) => filterSql(parsed, byName, params) : undefined);
   }
 
   async function entities(publication: Publication, columns: readonly DatasetColumn[], places: Uint32Array): Promise<object[]> {

@@ -62,16 +62,18 @@ async function summary({ store, runs }: Deps, pipeline: StoredPipeline): Promise
   };
 }
 
-const full = async (deps: Deps, pipeline: StoredPipeline): Promise<PipelineFull> => ({ ...(await summary(deps, pipeline)), document: pipeline.document, version: pipeline.version, edited: await isEdited(deps, pipeline) });
+const full = async (deps: Deps, pipeline: StoredPipeline): Promise<PipelineFull> => ({ ...(await summary(deps, pipeline)), document: pipeline.document, version: pipeline.version, since: await changedSince(deps, pipeline) });
 
-/** What of a document is not answered, accepted or looked at only: whoever changes it refreshes when they are done. */
-const worked = ({ answers: _, accepted: __, files: ___, views: ____, expects: _____, reports: { none: ______, ...reports }, ...document }: Pipeline): string => JSON.stringify([document, reports]);
+/** The document without what the dataset does not depend on, and without what is answered by a press as well. */
+const minded = (document: Pipeline) => JSON.stringify({ ...document, views: [], expects: [] });
+const worked = ({ reports, ...document }: Pipeline) => minded({ ...document, reports: { ...reports, none: [] }, answers: [], accepted: [], files: [] });
 
-async function isEdited({ store }: Deps, pipeline: StoredPipeline): Promise<boolean> {
+async function changedSince({ store }: Deps, pipeline: StoredPipeline): Promise<PipelineFull['since']> {
   const last = await lastTold(store, pipeline.id);
-  if (!last || last.version === pipeline.version) return false;
+  if (!last || last.version === pipeline.version) return 'nothing';
   const before = await versionOf(store, pipeline.id, last.version);
-  return before !== undefined && worked(before.document) !== worked(pipeline.document);
+  if (!before || minded(before.document) === minded(pipeline.document)) return 'nothing';
+  return worked(before.document) === worked(pipeline.document) ? 'answered' : 'edited';
 }
 
 export function pipelinesRouter(deps: Deps): Router {

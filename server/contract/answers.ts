@@ -209,8 +209,8 @@ export interface PipelineFull extends PipelineSummary {
   readonly document: unknown;
   /** The version that the document is; a save names it. */
   readonly version: number;
-  /** Something was changed since the last refresh that rows depend on, beside answers and what is accepted. */
-  readonly edited: boolean;
+  /** What was changed since the last refresh that the next one minds: nothing, answers and the like alone, or what somebody works on. */
+  readonly since: 'nothing' | 'answered' | 'edited';
 }
 
 /** A document as it was saved once, and what it changed in the one before. */

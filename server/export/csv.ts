@@ -1,11 +1,10 @@
 // The dataset as delimited text. The database writes the rows itself: it is by far the fastest at it.
+import { isNumeric } from '../../core/sheet/column';
+import type { CsvDialect } from '../../core/dataset/file-options';
 import type { Publication } from '../store/dataset';
 import type { DatasetColumn } from '../store/data-table';
-import { quoted, type Store } from '../store/store';
-import { csvOf, isNumeric } from './out-rows';
-import type { CsvDialect } from '../../core/dataset/file-options';
-
-const literal = (text: string) => `'${text.replaceAll("'", "''")}'`;
+import { literal, quoted, type Store } from '../store/store';
+import { csvOf } from './out-rows';
 
 /**
  * Texts that a spreadsheet would take for a formula get an apostrophe in front (OWASP, CSV injection). What is a number as it stands,
@@ -25,7 +24,7 @@ function cellSql({ identifier, type }: DatasetColumn, { decimalMark, guard }: Cs
 
 /** What did not fit its column, beside the row: a blank cell alone would not say so. */
 const problemsSql = (columns: readonly DatasetColumn[], { guard }: CsvDialect): string => {
-  const told = `(select string_agg(case p.identifier ${columns.map(({ identifier, heading }) => `when ${literal(identifier)} then ${literal(`${heading}: `)}`).join(' ')} else '' end || p.text, '; ' order by p.identifier) from dataset_problem p where p.part = d.part and p.ordinal = d.ordinal)`;
+  const told = `(select string_agg(case p.identifier ${columns.map(({ identifier, heading }) => `when ${literal(identifier)} then ${literal(`${heading}: `)}`).join(' ')} end || p.text, '; ' order by p.identifier) from dataset_problem p where p.part = d.part and p.ordinal = d.ordinal and p.identifier in (${columns.map(({ identifier }) => literal(identifier)).join(', ')}))`;
   return guard ? guardedSql(told) : told;
 };
 

@@ -1,11 +1,11 @@
 import { Zip, ZipDeflate } from 'fflate';
 import type { Check } from '../../core/checks/check';
+import { plainCsv } from '../../core/dataset/file-options';
 import { slug } from '../store/names';
 import type { Publication } from '../store/dataset';
 import type { StoredPipeline } from '../store/pipelines';
 import type { Store } from '../store/store';
 import { csv } from './csv';
-import { plainCsv } from '../../core/dataset/file-options';
 import type { OutColumn } from './out-rows';
 import type { Provenance } from './provenance';
 import { Gathered } from './writer';

@@ -1,6 +1,7 @@
 // The published dataset as a file of any format, in pieces, as fast as they are taken.
 import { once } from 'node:events';
 import { Worker } from 'node:worker_threads';
+import { plainCsv, type CsvDialect, type Format } from '../../core/dataset/file-options';
 import type { DatasetColumn } from '../store/data-table';
 import type { Publication } from '../store/dataset';
 import type { StoredPipeline } from '../store/pipelines';
@@ -8,7 +9,6 @@ import { builtThread } from '../setup/built';
 import type { Store } from '../store/store';
 import { csv } from './csv';
 import { dataPackage } from './data-package';
-import { plainCsv, type CsvDialect, type Format } from '../../core/dataset/file-options';
 import { measuredColumns, rowTexts } from './out-rows';
 import type { RowText } from './row-text';
 import { provenanceOf } from './provenance';

@@ -1,8 +1,5 @@
-import { createHash } from 'node:crypto';
-import { createReadStream } from 'node:fs';
-import { access, rename, rm } from 'node:fs/promises';
+import { access } from 'node:fs/promises';
 import { basename, dirname, join, resolve } from 'node:path';
-import { pipeline as stream } from 'node:stream/promises';
 import * as v from 'valibot';
 import { csvDialect, type KeptFile } from '../../core/dataset/file-options';
 import { faultsOf } from '../../core/pipeline/document';
@@ -23,7 +20,7 @@ interface Ended {
 /**
  * Writes the kept files of a pipeline after a refresh: those that do not say what is published now, or are not there.
  * A file that would say the same as before is left alone, so that nobody who watches it is woken.
- * @param roots folders below which files may lie
+ * @param roots folders below which files may lie; without any that of the reports, and the one in which the program runs
  */
 export async function keepFiles(store: Store, pipeline: StoredPipeline, { state, reports }: Ended, roots: readonly string[] | undefined, signal?: AbortSignal): Promise<RunNote | undefined> {
   const files = pipeline.document.files ?? [];
@@ -35,10 +32,13 @@ export async function keepFiles(store: Store, pipeline: StoredPipeline, { state,
   for (const kept of files) {
     if (kept.rows === 'new' && came.length === 0) continue;
     try {
-      const path = await pathOf(kept, kept.rows === 'new' ? came : reports.filter(({ rows }) => rows > 0), roots);
+      const path = await pathOf(kept, kept.rows === 'new' ? came : reports.filter(({ rows }) => rows > 0), { roots, reportsIn: pipeline.folder });
       const says = JSON.stringify([publication.token, kept]);
       const [before] = await store.query<{ token: string }>('select token from written_file where pipeline = $1 and path = $2', [pipeline.id, path]);
-      if (before?.token === says && (await isThere(path))) continue;
+      const there = await isThere(path);
+      if (before?.token === says && there) continue;
+      // A document may come from somebody else: what this pipeline did not write is not its to write over.
+      if (!before && there) throw new Error('there is a file already that this pipeline did not write. Move it away, or choose another name.');
       if (await write(store, pipeline, publication, kept, path, kept.rows === 'new' ? came : undefined, signal)) written.push(path);
       await store.execute('insert into written_file (pipeline, path, token) values ($1, $2, $3) on conflict (pipeline, path) do update set token = excluded.token', [pipeline.id, path, says]);
     } catch (error) {
@@ -50,30 +50,22 @@ export async function keepFiles(store: Store, pipeline: StoredPipeline, { state,
 }
 
 /** Where a kept file lies now. @throws Error saying what is wrong with its folder or ending */
-async function pathOf({ path }: KeptFile, reports: readonly RunReport[], roots: readonly string[] | undefined): Promise<string> {
+async function pathOf({ path }: KeptFile, reports: readonly RunReport[], { roots, reportsIn }: { roots: readonly string[] | undefined; reportsIn: string }): Promise<string> {
   const periods = reports.flatMap(({ period }) => period ?? []).sort();
   const [first, last] = [periods[0], periods.at(-1)];
   const label = first === undefined ? 'no period' : first === last ? first : `${first} to ${last!}`;
   const named = resolve(path.replaceAll('{periods}', label));
   formatOf(named);
   const folder = dirname(named);
-  return join(roots ? await folderWithinRoots(folder, roots) : folder, basename(named));
+  return join(await folderWithinRoots(folder, roots ?? [reportsIn, process.cwd()]), basename(named));
 }
 
 /** @returns whether it says something else than before */
 async function write(store: Store, pipeline: StoredPipeline, publication: Publication, kept: KeptFile, path: string, came: readonly RunReport[] | undefined, signal: AbortSignal | undefined): Promise<boolean> {
   const dialect = v.safeParse(csvDialect, kept.csv ?? {});
   if (!dialect.success) throw new Error(faultsOf(new v.ValiError(dialect.issues)));
-  const next = `${path}.${crypto.randomUUID()}.next`;
-  try {
-    const places = came ? await rowsOfReports(store, publication, came.map(({ report }) => report)) : undefined;
-    await writeDataset(store, pipeline, publication, next, { format: formatOf(path), dialect: dialect.output, places }, signal);
-    if ((await isThere(path)) && (await hashOf(path)) === (await hashOf(next))) return false;
-    await rename(next, path);
-    return true;
-  } finally {
-    await rm(next, { force: true });
-  }
+  const places = came ? await rowsOfReports(store, publication, came.map(({ report }) => report)) : undefined;
+  return writeDataset(store, pipeline, publication, path, { format: formatOf(path), dialect: dialect.output, places }, signal);
 }
 
 /** The rows of some reports, by their numbers in the dataset. */
@@ -93,12 +85,6 @@ const isThere = (path: string): Promise<boolean> =>
     () => true,
     () => false,
   );
-
-async function hashOf(path: string): Promise<string> {
-  const hash = createHash('sha256');
-  await stream(createReadStream(path), hash);
-  return hash.digest('hex');
-}
 
 /** What the machine says, in words; the sentences of our own as they are. */
 function because({ code, message }: NodeJS.ErrnoException): string {

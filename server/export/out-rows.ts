@@ -1,5 +1,5 @@
 // The published rows as ways out take them: in pieces, each asked for in a turn of its own, all of one publication.
-import type { ValueType } from '../../core/sheet/column';
+import { isNumeric } from '../../core/sheet/column';
 import { dataTableOf, type DatasetColumn } from '../store/data-table';
 import { stretchesOf, type Publication } from '../store/dataset';
 import { quoted, type Store } from '../store/store';
@@ -18,7 +18,6 @@ type Piece = { readonly part: number; readonly from: number; readonly to: number
 
 /** Rows of a piece: less than a load, as pages are asked for between two of them. */
 const pieceRows = 5_000;
-export const isNumeric = (type: ValueType): boolean => type === 'integer' || type === 'decimal' || type === 'percent';
 
 /** The rows of a publication in pieces. @param places rows by their number in the dataset, in the order wanted; all in theirs if left out */
 async function piecesOf(store: Store, publication: Publication, places?: Uint32Array): Promise<Piece[]> {

@@ -13,6 +13,7 @@ import { conditionFrom, orderFrom } from '../../core/dataset/selection';
 import { conditionsOf } from '../../core/dataset/summary';
 import { parsePipeline } from '../../core/pipeline/document';
 import type { ValueType } from '../../core/sheet/column';
+import { csvDialect, plainCsv, type CsvOptions } from '../../core/dataset/file-options';
 import { openHouse, type House } from '../house/open';
 import { publicationOf, type Publication } from '../store/dataset';
 import { addPipeline, type StoredPipeline } from '../store/pipelines';
@@ -22,7 +23,6 @@ import { selectedRows } from '../store/selected-rows';
 import { summaryGroups } from '../store/summary';
 import { temporaryFolder } from '../testing/folders';
 import { datasetFile, type FileAsked } from './dataset-file';
-import { csvDialect, plainCsv, type CsvOptions } from '../../core/dataset/file-options';
 import { numberFormat, sheetName } from './xlsx';
 
 let house: House;

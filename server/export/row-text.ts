@@ -1,5 +1,5 @@
 // Rows as the database copies them out, and as cells: copying is several times as fast as asking for values one by one.
-import type { ValueType } from '../../core/sheet/column';
+import { isNumeric, type ValueType } from '../../core/sheet/column';
 import type { DatasetColumn } from '../store/data-table';
 import type { ErrorCell, OutCell, OutRow } from './out-row';
 
@@ -60,5 +60,5 @@ export function rowsFrom({ csv, problems }: RowText, columns: readonly Pick<Data
 }
 
 type Kind = 'number' | 'boolean' | 'text';
-const kindOf = (type: ValueType): Kind => (type === 'integer' || type === 'decimal' || type === 'percent' ? 'number' : type === 'boolean' ? 'boolean' : 'text');
+const kindOf = (type: ValueType): Kind => (isNumeric(type) ? 'number' : type === 'boolean' ? 'boolean' : 'text');
 const cellOf = (value: string | null, kind: Kind): OutCell => (value === null || kind === 'text' ? value : kind === 'number' ? Number(value) : value === 'true');

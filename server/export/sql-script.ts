@@ -2,10 +2,8 @@ import type { DatasetColumn } from '../store/data-table';
 import type { Publication } from '../store/dataset';
 import { sqlType } from '../store/names';
 import type { StoredPipeline } from '../store/pipelines';
-import { quoted, type Store } from '../store/store';
+import { literal, quoted, type Store } from '../store/store';
 import { csvOf } from './out-rows';
-
-const literal = (text: string) => `'${text.replaceAll("'", "''")}'`;
 
 /** A script for psql: the table with a comment on each column, and its rows. Error cells are null, and their number is in the comment on the table. */
 export async function* sqlScript(store: Store, { document, viewName }: StoredPipeline, publication: Publication, { columns, places }: { columns: readonly DatasetColumn[]; places?: Uint32Array | undefined }): AsyncGenerator<Uint8Array | string> {

@@ -2,13 +2,13 @@ import Xlsx from 'exceljs';
 import { PassThrough } from 'node:stream';
 import { once } from 'node:events';
 import { isErrorCell, type OutRow } from './out-row';
-import { isNumeric, type OutColumn } from './out-rows';
+import { isNumeric } from '../../core/sheet/column';
+import type { OutColumn } from './out-rows';
 import { totalsInWords, type Provenance } from './provenance';
 import { Gathered, type Head, type Writer } from './writer';
 
-/** Rows and columns of a sheet (ISO/IEC 29500, SpreadsheetML). */
+/** Rows of a sheet (ISO/IEC 29500, SpreadsheetML); columns it takes more than a dataset can have. */
 export const mostSheetRows = 1_048_576;
-const mostSheetColumns = 16_384;
 /** Signs of a cell, and of a sheet's name. */
 const mostSigns = 32_767;
 const mostNameSigns = 31;
@@ -68,7 +68,6 @@ export class XlsxWriter implements Writer {
   private cut = 0;
 
   constructor(private readonly head: Head) {
-    if (head.columns.length > mostSheetColumns) throw new Error(`A workbook has at most ${mostSheetColumns} columns; the dataset has ${head.columns.length}. Choose some of them.`);
     this.stream.on('data', (bytes: Buffer) => this.bytes.add(bytes));
     this.book = new Xlsx.stream.xlsx.WorkbookWriter({ stream: this.stream, useStyles: true, useSharedStrings: false });
     this.book.creator = 'Able Sieve';

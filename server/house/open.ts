@@ -10,6 +10,7 @@ import type { Store } from '../store/store';
 import { sweepCache, sweepDropped } from './sweep';
 import { droppedIn } from '../setup/config';
 import { PublishedWindows } from '../runs/published-windows';
+import { Selections } from '../runs/selections';
 import { openPool, type Pool } from '../work/pool';
 
 /** Store, threads and runs over one data folder. */
@@ -18,6 +19,7 @@ export interface House {
   readonly pool: Pool;
   readonly runs: RunManager;
   readonly windows: PublishedWindows;
+  readonly selections: Selections;
   readonly cacheFolder: string;
   /** Pipelines whose refresh a killed process left unfinished. */
   readonly interrupted: readonly number[];
@@ -48,6 +50,7 @@ export async function openHouse(data: string | undefined, cacheFolder: string, o
       pool,
       runs,
       windows: new PublishedWindows(store),
+      selections: new Selections(store),
       cacheFolder,
       interrupted,
       close: async () => {

@@ -9,14 +9,18 @@ import { Recent } from '../work/recent';
 
 /** Row numbers kept in memory, of all selections together; four bytes each. */
 const mostKept = 20_000_000;
+/** What a selection of no rows weighs. */
+const leastWeight = 1_000;
 
 /** The rows that selections of published datasets take, by their numbers: worked out once, as a publication never changes. */
 export class Selections {
-  private readonly kept = new Recent<Uint32Array>(mostKept, (places) => places.length);
+  private readonly kept = new Recent<Uint32Array>(mostKept, (places) => places.length + leastWeight);
 
   constructor(private readonly store: Store) {}
 
-  placesOf = (publication: Publication, selection: Selection): Promise<Uint32Array> => this.kept.get(JSON.stringify([publication.token, selection]), () => selectedRows(this.store, publication, selection));
+  /** @param filter one condition more, which `filtered` has in SQL: see `selectedRows` */
+  placesOf = (publication: Publication, selection: Selection, filter = '', filtered?: Parameters<typeof selectedRows>[3]): Promise<Uint32Array> =>
+    this.kept.get(JSON.stringify([publication.token, selection, filter]), () => selectedRows(this.store, publication, selection, filtered));
 
   /** What some cells of a selection hold together. @param ranges rows as they stand in the selection */
   async measure(publication: Publication, selection: Selection, ranges: readonly CellRange[]): Promise<Measured> {
@@ -25,9 +29,10 @@ export class Selections {
     for (const [at, stretches] of stretchesByColumn(ranges)) {
       const column = publication.columns[at];
       if (!column) continue;
-      const own = Uint32Array.from(stretches.flatMap(([from, to]) => [...places.subarray(from, to + 1)]));
       const pieces: ColumnMeasure[] = [];
-      for await (const rows of rowsOf(this.store, publication, { columns: [column], places: own })) pieces.push(columnMeasure({ type: column.type, ...(column.unit ? { unit: column.unit } : {}), cells: rows.map(({ cells }) => cells[0]) }, [[0, rows.length - 1]]));
+      for (const [from, to] of stretches)
+        for await (const rows of rowsOf(this.store, publication, { columns: [column], places: places.subarray(from, to + 1) }))
+          pieces.push(columnMeasure({ type: column.type, ...(column.unit ? { unit: column.unit } : {}), cells: rows.map(({ cells }) => cells[0]) }, [[0, rows.length - 1]]));
       if (pieces.length > 0) parts.push(wholeColumn(pieces));
     }
     return measured(parts);

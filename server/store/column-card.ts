@@ -1,3 +1,4 @@
+import { isNumeric } from '../../core/sheet/column';
 import type { ColumnCard } from '../../core/dataset/column-card';
 import { dataTableOf, type DatasetColumn } from './data-table';
 import { stretchesOf, type Publication } from './dataset';
@@ -12,7 +13,7 @@ const bins = 24;
 
 export async function columnCard(store: Store, publication: Publication, { identifier, type }: DatasetColumn): Promise<ColumnCard> {
   const cell = `d.${quoted(identifier)}`;
-  const isNumber = type === 'integer' || type === 'decimal' || type === 'percent';
+  const isNumber = isNumeric(type);
   const ends = isNumber ? [`min(${cell})::text`, `max(${cell})::text`, `sum(${cell})::text`] : [`min(${cell}::text collate "C")`, `max(${cell}::text collate "C")`, 'null'];
   const counts = new Map<string, { count: number; reports: Set<number> }>();
   let many = false;

@@ -1,7 +1,7 @@
 // The table that holds the rows of a pipeline's dataset, and the catalogue of its columns.
 import type { ValueType } from '../../core/sheet/column';
 import { dataTable, freeIdentifier, rowColumns, slug, sqlType, systemColumns } from './names';
-import { batchRows, quoted, StoreError, type Session, type Store } from './store';
+import { batchRows, literal, quoted, StoreError, type Session, type Store } from './store';
 
 export interface DatasetColumn {
   readonly identifier: string;
@@ -36,7 +36,7 @@ const createTable = (table: string) =>
   `create table if not exists ${quoted(table)} (part integer not null, ordinal integer not null, report integer not null, source_table text not null, source_row integer not null, page integer not null, primary key (part, ordinal))`;
 
 const addColumn = (table: string, { identifier, heading, type }: DatasetColumn) =>
-  `alter table ${quoted(table)} add column ${quoted(identifier)} ${sqlType(type)}; comment on column ${quoted(table)}.${quoted(identifier)} is '${heading.replaceAll("'", "''")}'`;
+  `alter table ${quoted(table)} add column ${quoted(identifier)} ${sqlType(type)}; comment on column ${quoted(table)}.${quoted(identifier)} is ${literal(heading)}`;
 
 export const catalogue = async (session: Session, pipeline: number): Promise<DatasetColumn[]> =>
   (await session.query<Omit<DatasetColumn, 'unit'> & { unit: string | null }>('select identifier, heading, type, unit from dataset_column where pipeline = $1', [pipeline])).map(({ unit, ...column }) => ({ ...column, ...(unit === null ? {} : { unit }) }));

@@ -1,4 +1,4 @@
-import type { ValueType } from '../../core/sheet/column';
+import { isNumeric } from '../../core/sheet/column';
 import type { DatasetRow } from '../contract/answers';
 import { dataTableOf, type DatasetColumn } from './data-table';
 import { quoted, type Row, type Session, type Store } from './store';
@@ -48,7 +48,6 @@ export const ordinalsAt = (stretches: readonly Stretch[], start: number, count: 
     .map(({ part, startRow, rows }) => ({ part, startRow, from: Math.max(0, start - startRow), to: Math.min(rows, start + count - startRow) }))
     .filter(({ from, to }) => from < to);
 
-const numeric = new Set<ValueType>(['integer', 'decimal', 'percent']);
 
 /** A published row without its place in the dataset, which others may move. */
 export type PartRow = Omit<DatasetRow, 'row'> & { readonly at: number };
@@ -60,7 +59,7 @@ export const partRows = async (store: Session, table: string, publication: Publi
 /** Rows of the data table that a condition on their part and ordinal takes, in the order of these. */
 async function rowsWhere(store: Session, table: string, publication: Publication, condition: string): Promise<(PartRow & { part: number })[]> {
   // Numbers and yes or no as JSON has them, all else as the database prints it.
-  const cells = publication.columns.map(({ identifier, type }) => (numeric.has(type) || type === 'boolean' ? quoted(identifier) : `${quoted(identifier)}::text`));
+  const cells = publication.columns.map(({ identifier, type }) => (isNumeric(type) || type === 'boolean' ? quoted(identifier) : `${quoted(identifier)}::text`));
   // As one value: many rows of many columns take twice as long to go from the database.
   const [{ json }] = await store.query<{ json: string | null }>(
     `select json_agg(each)::text as json from (

@@ -1,8 +1,8 @@
 import { NoFilter, type Filter, type Literal, type Operand } from '../../core/dataset/odata-filter';
+import { isNumeric } from '../../core/sheet/column';
 import type { DatasetColumn } from './data-table';
 import { quoted, type Param } from './store';
 
-const isNumber = ({ type }: DatasetColumn) => type === 'integer' || type === 'decimal' || type === 'percent';
 const operators = { eq: '=', ne: '<>', gt: '>', ge: '>=', lt: '<', le: '<=' } as const;
 
 /** An operand in SQL, and whether it is a number; what is no number compares as text, by code point. */
@@ -30,7 +30,7 @@ export function filterSql(filter: Filter, columnOf: (name: string) => DatasetCol
       case 'property': {
         const column = property(of.name);
         const cell = `d.${quoted(column.identifier)}`;
-        return isNumber(column) ? { sql: `${cell}::numeric`, number: true } : { sql: `${cell}::text`, number: false };
+        return isNumeric(column.type) ? { sql: `${cell}::numeric`, number: true } : { sql: `${cell}::text`, number: false };
       }
       case 'call': {
         const { sql } = side(of.on);

@@ -4,7 +4,7 @@ import type { KeptTotal } from '../contract/answers';
 import { dataTableOf, identify, renewDataTable, type DatasetColumn, type NewColumn } from './data-table';
 import { publishedView, rowColumns } from './names';
 import { addPartLists, clearUnusedLists, type PartList } from './lists';
-import { batchRows, quoted, type Session, type Store } from './store';
+import { batchRows, literal, quoted, type Session, type Store } from './store';
 
 /** Rows as they go into the database, CSV in batches of at most `batchRows` rows. */
 export interface LoadedRows {
@@ -148,7 +148,7 @@ async function replaceView(session: Session, pipeline: number, table: string, co
      from ${quoted(table)} d join publication_part pp on pp.part = d.part join pipeline p on p.publication = pp.publication
      where p.id = ${pipeline}`,
   );
-  for (const column of columns) await session.script(`comment on column ${view}.${quoted(column.identifier)} is '${column.heading.replaceAll("'", "''")}'`);
+  for (const column of columns) await session.script(`comment on column ${view}.${quoted(column.identifier)} is ${literal(column.heading)}`);
 }
 
 /**

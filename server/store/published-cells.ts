@@ -1,12 +1,11 @@
 // What is asked of many published cells at once: what they hold together, and where a text stands. The database works it out.
 import { holds, type CellFound, type Sought } from '../../core/sheet/find-cell';
 import { measured, stretchesByColumn, wholeColumn, type CellRange, type ColumnMeasure, type Measured } from '../../core/sheet/measure';
-import type { ValueType } from '../../core/sheet/column';
+import { isNumeric, type ValueType } from '../../core/sheet/column';
 import { dataTableOf } from './data-table';
 import { datasetWindow, type Publication } from './dataset';
 import { quoted, type Session, type Store } from './store';
 
-const numeric = new Set<ValueType>(['integer', 'decimal', 'percent']);
 const ordered = new Set<ValueType>(['date', 'time', 'datetime', 'period']);
 
 /** Rows looked at in one statement: pages are asked for between two of them. */
@@ -54,24 +53,24 @@ async function pieceMeasures(session: Session, table: string, publication: Publi
   const asked = about.map(({ identifier, type }, i) => {
     const cell = `d.${quoted(identifier)}`;
     // Calendar values in order by their letters, as they are ISO texts.
-    const ends = numeric.has(type) ? [`min(${cell})::text`, `max(${cell})::text`] : ordered.has(type) ? [`min(${cell}::text collate "C")`, `max(${cell}::text collate "C")`] : ['null', 'null'];
-    return `count(${cell}) as filled${i}, ${numeric.has(type) ? `sum(${cell})::text` : 'null'} as sum${i}, ${ends[0]} as least${i}, ${ends[1]} as most${i}`;
+    const ends = isNumeric(type) ? [`min(${cell})::text`, `max(${cell})::text`] : ordered.has(type) ? [`min(${cell}::text collate "C")`, `max(${cell}::text collate "C")`] : ['null', 'null'];
+    return `count(${cell}) as filled${i}, ${isNumeric(type) ? `sum(${cell})::text` : 'null'} as sum${i}, ${ends[0]} as least${i}, ${ends[1]} as most${i}`;
   });
   const [row] = await session.query<Record<string, string | null>>(`select count(*) as cells, ${asked.join(', ')} from ${rowsOf(table)}`, [publication.id, from, to]);
   const misfits = await session.query<{ identifier: string; count: string }>(`select d.identifier, count(*) as count from ${rowsOf('dataset_problem')} group by d.identifier`, [publication.id, from, to]);
   const misfitsOf = new Map(misfits.map(({ identifier, count }) => [identifier, Number(count)]));
   return about.map(({ identifier, type }, i): ColumnMeasure => {
     const [cells, filled, wrong] = [Number(row['cells']), Number(row[`filled${i}`]), misfitsOf.get(identifier) ?? 0];
-    const value = (text: string) => (numeric.has(type) ? Number(text) : text);
+    const value = (text: string) => (isNumeric(type) ? Number(text) : text);
     const [sum, least, most] = [row[`sum${i}`], row[`least${i}`], row[`most${i}`]];
-    return { type, cells, blank: cells - filled - wrong, misfits: wrong, numbers: numeric.has(type) ? filled : 0, ...(sum === null ? {} : { sum: Number(sum) }), ...(least === null ? {} : { least: value(least), most: value(most!) }) };
+    return { type, cells, blank: cells - filled - wrong, misfits: wrong, numbers: isNumeric(type) ? filled : 0, ...(sum === null ? {} : { sum: Number(sum) }), ...(least === null ? {} : { least: value(least), most: value(most!) }) };
   });
 }
 
 /** The next published cell that holds a text, line by line from a place on and round the end, and how many there are. Misfits are blank here. */
 export async function publishedFind(store: Store, publication: Publication, sought: Sought, from: { readonly row: number; readonly column: number }, back: boolean): Promise<CellFound> {
   const tests = publication.columns.flatMap(({ identifier, type }) => {
-    if (numeric.has(type)) return sought.digits === undefined ? [] : [`coalesce(position($5::text in trim_scale(d.${quoted(identifier)}::numeric)::text) > 0, false)`];
+    if (isNumeric(type)) return sought.digits === undefined ? [] : [`coalesce(position($5::text in trim_scale(d.${quoted(identifier)}::numeric)::text) > 0, false)`];
     return [`coalesce(position($4::text in lower(d.${quoted(identifier)}::text)) > 0, false)`];
   });
   if (tests.length === 0 || sought.text === '') return { count: 0 };

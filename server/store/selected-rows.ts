@@ -1,3 +1,4 @@
+import { isNumeric } from '../../core/sheet/column';
 import { misfitOf, NoSelection, type Condition, type Selection, type Test } from '../../core/dataset/selection';
 import { dataTableOf, type DatasetColumn } from './data-table';
 import { stretchesOf, type Publication } from './dataset';
@@ -5,7 +6,6 @@ import { quoted, type Param, type Store } from './store';
 
 /** Rows looked at in one statement. */
 const pieceRows = 50_000;
-const numeric = new Set(['integer', 'decimal', 'percent']);
 
 const operators: Partial<Record<Test, string>> = { is: '=', 'is not': '<>', 'less than': '<', 'at most': '<=', 'at least': '>=', 'more than': '>' };
 
@@ -25,7 +25,7 @@ function conditionSql({ test, values, column }: Condition, { identifier, type }:
     params.push(value);
     const given = `$${params.length}`;
     if (test === 'contains') return `position(lower(${given}::text) in lower(${cell}::text)) > 0`;
-    return numeric.has(type) ? `${cell} ${operators[test]} ${given}::numeric` : `${cell}::text collate "C" ${operators[test]} ${given}::text`;
+    return isNumeric(type) ? `${cell} ${operators[test]} ${given}::numeric` : `${cell}::text collate "C" ${operators[test]} ${given}::text`;
   });
   // Not one of them is none of them; a blank is none of any.
   if (test === 'is not') return `(${cell} is null or (${each.join(' and ')}))`;
@@ -56,7 +56,7 @@ export async function selectedRows(store: Store, publication: Publication, { whe
   const params: Param[] = [null, null, null, ...told.values];
   const conditions = told.sql + (filtered ? ` and ${filtered(params)}` : '');
   const values = params.slice(3);
-  const keys = order.map(({ column }) => columnOf(column)).map(({ identifier, type }) => (numeric.has(type) ? `d.${quoted(identifier)}` : `d.${quoted(identifier)}::text`));
+  const keys = order.map(({ column }) => columnOf(column)).map(({ identifier, type }) => (isNumeric(type) ? `d.${quoted(identifier)}` : `d.${quoted(identifier)}::text`));
   const rows: number[] = [];
   const keysOf: (string | number | null)[][] = order.map(() => []);
   for (const { part, startRow, rows: count } of await stretchesOf(store, publication))

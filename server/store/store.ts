@@ -51,5 +51,8 @@ export interface Store extends Session {
   close(): Promise<void>;
 }
 
+/** A text within a script, where no parameters are taken. */
+export const literal = (text: string) => `'${text.replaceAll("'", "''")}'`;
+
 /** Double-quoted, for names that we made ourselves. */
 export const quoted = (name: string) => `"${name.replaceAll('"', '""')}"`;

@@ -1,5 +1,6 @@
 import { NoSelection, type Condition } from '../../core/dataset/selection';
 import { merged, type SummaryAsked, type SummaryGroup, type SummaryKey } from '../../core/dataset/summary';
+import { isNumeric } from '../../core/sheet/column';
 import { dataTableOf, type DatasetColumn } from './data-table';
 import { stretchesOf, type Publication } from './dataset';
 import { asCompared, conditionsSql } from './selected-rows';
@@ -33,7 +34,7 @@ export async function summaryGroups(store: Store, publication: Publication, { ro
   const keys = [...rows, ...columns].map((key) => keySql(key, columnOf(key.column)));
   const { sql, values } = conditionsSql(where, columnOf, 3);
   const worked = value === undefined ? undefined : columnOf(value);
-  if (worked && !['integer', 'decimal', 'percent'].includes(worked.type)) throw new NoSelection(`“${worked.heading}” holds no numbers: its rows can be counted only.`);
+  if (worked && !isNumeric(worked.type)) throw new NoSelection(`“${worked.heading}” holds no numbers: its rows can be counted only.`);
   const cell = worked && `d.${quoted(worked.identifier)}`;
   const told = cell ? `count(${cell}), trim_scale(sum(${cell}::numeric))::text, trim_scale(min(${cell}::numeric))::text, trim_scale(max(${cell}::numeric))::text` : 'count(*), null, null, null';
   let groups: SummaryGroup[] = [];

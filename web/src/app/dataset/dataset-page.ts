@@ -147,8 +147,9 @@ export class DatasetPage {
     const failure = this.asked.failure();
     return failure instanceof ApiFailure && failure.kind === 'not found';
   });
-  /** Which rows are shown, and in which order. */
-  protected readonly selection = linkedSignal((): Selection => this.fromAddress().selection);
+  private readonly known = linkedSignal<boolean, boolean>({ source: () => this.answer() !== undefined, computation: (now, before) => now || (before?.value ?? false) });
+  /** Which rows are shown, and in which order: as the address asks at first; another publication changes nothing about it. */
+  protected readonly selection = linkedSignal({ source: () => JSON.stringify([this.where(), this.order(), this.known()]), computation: (): Selection => untracked(this.fromAddress).selection });
   protected readonly fromAddress = computed(() => (this.answer() ? fromAddress(this.where(), this.order(), this.headings()) : { selection: everything, unread: [] }));
   /** Conditions and order that the address asks for. */
   readonly where = input<string | string[]>([]);
@@ -197,19 +198,18 @@ export class DatasetPage {
   protected readonly traced = this.trace.value;
   protected readonly frames = computed((): PaperFrame[] => (this.traced()?.places ?? []).flatMap((place) => place.words.map((word): PaperFrame => ({ box: word.box, kind: 'word' }))));
 
-  private readonly lastRun = this.state.lastRun;
   protected readonly made = asked(
     () => this.answer() && { pipeline: this.state.id(), publication: this.answer()!.publication },
     ({ pipeline }) => this.api.datasetMadeOf(pipeline),
     { keeps: true },
   );
   protected readonly madeOf = this.made.value;
-  /** What could not be had beside the rows: then nothing may look as if all were well. */
-  protected readonly notHad = [this.lastRun, this.made];
+  /** What could not be had: then nothing may look as if all were well. */
+  protected readonly notHad = [this.state.lastRun, this.made];
   protected readonly incomplete = computed(() => this.notHad.some((each) => each.failure()));
-  protected readonly waiting = computed(() => this.lastRun.waiting() || this.made.waiting());
+  protected readonly waiting = computed(() => this.state.lastRun.waiting() || this.made.waiting());
   /** What needs a look: of the published rows as they were published, and of reports whose rows could not be had since. */
-  protected readonly problems = computed(() => toldProblems(this.madeOf(), this.lastRun.value()?.reports ?? [], (problem, how) => this.state.sentenceOf(problem, how)));
+  protected readonly problems = computed(() => toldProblems(this.madeOf(), this.state.lastRun.value()?.reports ?? [], (problem, how) => this.state.sentenceOf(problem, how)));
 
   protected readonly totals = computed(() => {
     const madeOf = this.madeOf();

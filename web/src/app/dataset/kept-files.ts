@@ -32,26 +32,8 @@ const endings = formats.map((format) => formatFacts[format].extension);
       <p class="small needs" role="alert">{{ refusal }}</p>
     }
   `,
+  styleUrl: './ways-out.css',
   styles: `
-    h3 {
-      margin: 18px 0 2px;
-      font-size: 14px;
-    }
-    p {
-      margin: 0 0 6px;
-      white-space: normal;
-    }
-    ul {
-      list-style: none;
-      margin: 0 0 6px;
-      padding: 0;
-    }
-    li {
-      display: flex;
-      justify-content: space-between;
-      align-items: center;
-      border-bottom: 1px solid var(--line-soft);
-    }
     form {
       display: grid;
       grid-template-columns: minmax(0, 1fr) 170px auto;

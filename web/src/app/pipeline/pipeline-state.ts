@@ -59,12 +59,9 @@ export class PipelineState {
     (run) => this.api.run(run),
     { keeps: true },
   );
-  /** The document is another than at the last refresh: what was changed since does not count yet. */
-  readonly changedSince = computed(() => {
-    const last = this.lastRun.value()?.run.version;
-    return last !== undefined && this.pipeline()?.version !== last;
-  });
-  private readonly applied = new AppliedAtOnce({ version: () => this.pipeline()?.version, saving: this.saving, running: () => this.running.now() !== undefined, edited: () => this.pipeline()?.edited ?? false, refresh: () => this.running.start() });
+  /** Something was changed that does not count before the next refresh. */
+  readonly changedSince = computed(() => (this.pipeline()?.since ?? 'nothing') !== 'nothing');
+  private readonly applied = new AppliedAtOnce({ version: () => this.pipeline()?.version, saving: this.saving, running: () => this.running.now() !== undefined, edited: () => this.pipeline()?.since === 'edited', refresh: () => this.running.start() });
   private readonly lastLines = computed(() => new Map(this.lastRun.value()?.reports.map((line) => [line.report, line])));
 
   readonly stepCount = computed(() => {

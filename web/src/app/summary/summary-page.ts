@@ -5,6 +5,7 @@ import { ButtonDirective } from 'primeng/button';
 import { InputText } from 'primeng/inputtext';
 import { MultiSelect } from 'primeng/multiselect';
 import { charts, conditionsOf, periodsBy, shownAs, shows, summaryTable, ways, type SavedView, type SummaryAsked, type SummaryKey } from '../../../../core/dataset/summary';
+import { isNumeric } from '../../../../core/sheet/column';
 import { fractionDigits } from '../../../../core/values/exact';
 import { Api } from '../api';
 import { PipelineState } from '../pipeline/pipeline-state';
@@ -45,7 +46,7 @@ export class SummaryPage {
     { keeps: true },
   );
   protected readonly columns = computed(() => this.dataset.value()?.columns ?? []);
-  private readonly numbers = computed(() => this.columns().filter(({ type }) => ['integer', 'decimal', 'percent'].includes(type)).map(({ heading }) => heading));
+  private readonly numbers = computed(() => this.columns().filter(({ type }) => isNumeric(type)).map(({ heading }) => heading));
   /** What may stand down or across: columns, dates also by month, quarter and year. */
   private readonly keys = computed((): SummaryKey[] => this.columns().flatMap(({ heading, type }) => [{ column: heading }, ...(type === 'date' || type === 'datetime' ? periodsBy.map((by) => ({ column: heading, by })) : [])]));
   protected readonly keyTexts = computed(() => this.keys().map(keyText));
