@@ -48,7 +48,7 @@ const isSource = (path) => !/\.(?:test|spec)\.ts$/.test(path);
 
 /** Builds what is not built of these sources yet: the server, and the screens. */
 export function build() {
-  const common = ['package-lock.json', 'tsconfig.json', 'scripts/prepare.mjs', ...files('core').filter(isSource)];
+  const common = ['package-lock.json', 'tsconfig.json', 'scripts/prepare.mjs', 'scripts/empty-database.mjs', ...files('core').filter(isSource)];
   part('server', [...common, ...files('server').filter(isSource)], buildServer);
   part('web', [...common, 'angular.json', ...files('server/contract').filter(isSource), ...files('web').filter(isSource)], () =>
     run(tool('ng'), ['build', '--no-progress'], { env: { ...process.env, NG_CLI_ANALYTICS: 'false' } }),
@@ -72,6 +72,8 @@ function buildServer() {
     'work-thread=server/work/thread.ts',
     'pglite-thread=server/store/pglite-thread.ts',
     'export-thread=server/export/thread.ts',
+    'sql-thread=server/sql/thread.ts',
+    'sql-process=server/sql/process.ts',
     '--bundle',
     '--splitting',
     '--packages=external',
@@ -83,6 +85,7 @@ function buildServer() {
     '--out-extension:.js=.mjs',
     '--log-level=warning',
   ]);
+  run(process.execPath, [join(root, 'scripts/empty-database.mjs'), join(root, 'dist/server/empty-database.tar')]);
   cpSync(join(root, 'server/store/migrations'), join(root, 'dist/server/migrations'), { recursive: true });
 }
 

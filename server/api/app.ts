@@ -12,6 +12,7 @@ import { listsRouter } from './lists';
 import { onlyWithKey } from './key';
 import { pipelinesRouter } from './pipelines';
 import { reportsRouter } from './reports';
+import type { SqlAddress } from '../contract/answers';
 import { screens } from './screens';
 import { pipelineRunsRouter, runsRouter } from './runs';
 
@@ -52,10 +53,17 @@ export function app(deps: Deps): Express {
   server.use('/api/pipelines/:id/runs', pipelineRunsRouter(deps));
   server.use('/api/pipelines/:id', datasetRouter(deps));
   server.use('/api/readers', readersRouter(deps));
+  server.get('/api/sql', (_request, response) => void response.json(sqlAddress(deps)));
   server.use('/api/runs', runsRouter(deps));
   server.use('/api', notFound);
   server.use(screens());
   server.use(notFound);
   server.use(faults(deps.log));
   return server;
+}
+
+/** Where the published datasets can be queried with SQL; null: nowhere, as the server was started. */
+function sqlAddress({ config, sql }: Deps): SqlAddress | null {
+  const port = sql?.()?.port;
+  return port === undefined || !config.sql ? null : { host: config.sql.host, port, secured: config.sql.tls !== undefined };
 }

@@ -3,6 +3,7 @@ import type { Config } from '../setup/config';
 import type { RunManager } from '../runs/run-manager';
 import type { Selections } from '../runs/selections';
 import type { PublishedWindows } from '../runs/published-windows';
+import type { SqlSnapshot } from '../sql/snapshot';
 import type { Store } from '../store/store';
 import type { Pool } from '../work/pool';
 
@@ -18,4 +19,6 @@ export interface Deps {
   /** Who sends it is the owner. */
   readonly key: string;
   readonly log: Logger;
+  /** Where the published datasets can be queried with SQL, if anywhere. */
+  readonly sql?: () => SqlSnapshot | undefined;
 }

@@ -167,6 +167,7 @@ export function pipelinesRouter(deps: Deps): Router {
     const running = deps.runs.underWay(pipeline.id);
     if (running) throw new Fault('conflict', `“${pipeline.document.name}” is being refreshed. Cancel the run first.`);
     await deletePipeline(store, pipeline);
+    void deps.sql?.()?.follow();
     // Never those of another data folder, of which this one may be a copy.
     if (pipeline.managed && isBelow(pipeline.folder, droppedIn(config.data))) await rm(pipeline.folder, { recursive: true, force: true });
     response.status(204).end();

@@ -365,3 +365,11 @@ export interface FolderAnswer {
   readonly folders: readonly { readonly name: string; readonly path: string; readonly pdfs: number }[];
   readonly pdfs: readonly string[];
 }
+
+/** Where other programs query the published datasets by the PostgreSQL protocol. */
+export interface SqlAddress {
+  readonly host: string;
+  readonly port: number;
+  /** There is a certificate. */
+  readonly secured: boolean;
+}

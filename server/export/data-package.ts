@@ -83,7 +83,7 @@ export async function* dataPackage(store: Store, pipeline: StoredPipeline, publi
   const whole = (name: string, content: unknown) => file(name).push(encoder.encode(`${JSON.stringify(content, null, 2)}\n`), true);
   whole('datapackage.json', descriptorOf(pipeline, { columns, provenance, rows: places?.length ?? publication.rows, all: places === undefined }));
   whole('totals.json', provenance.totals);
-  whole('reports.json', provenance.reports);
+  whole('reports.json', provenance.reports.map(({ report: _, ...told }) => told));
   const data = file('data.csv');
   // Texts stay as they are: a package is read by programs.
   for await (const piece of csv(store, publication, { ...plainCsv, guard: false }, { columns, places })) {

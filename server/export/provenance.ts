@@ -16,7 +16,7 @@ export interface Provenance {
   readonly rows: number;
   /** Texts that did not fit their column: blank wherever values are typed. */
   readonly errorCells: number;
-  readonly reports: readonly { readonly path: string; readonly period: string | null; readonly sha256: string; readonly rows: number; readonly held: number; readonly stale: boolean; readonly problems: readonly string[] }[];
+  readonly reports: readonly { readonly report: number; readonly path: string; readonly period: string | null; readonly sha256: string; readonly rows: number; readonly held: number; readonly stale: boolean; readonly problems: readonly string[] }[];
   readonly totals: readonly { readonly report: string; readonly page: number; readonly label: string; readonly column: string; readonly printed: number; readonly computed: number | null; readonly outcome: string; readonly why: string }[];
 }
 
@@ -28,7 +28,7 @@ export async function provenanceOf(store: Store, pipeline: StoredPipeline, publi
   const reports = parts.flatMap((part) =>
     part.inputs.map(({ report, path, period = null, sha256 }) => {
       const own = part.report === null ? (told?.reports[String(report)] ?? { ...nothingTold, rows: 0, held: 0 }) : { ...(JSON.parse(part.told) as CarriedTold), rows: part.rows, held: part.held };
-      return { path, period, sha256, rows: own.rows, held: own.held, stale: part.stale, problems: own.problems.map((problem) => sentence(problem, { report: (key) => pathOf.get(key) ?? key })) };
+      return { report, path, period, sha256, rows: own.rows, held: own.held, stale: part.stale, problems: own.problems.map((problem) => sentence(problem, { report: (key) => pathOf.get(key) ?? key })) };
     }),
   );
   const totals = (await keptTotals(store, pipeline.id)).flatMap(({ row, page, ties }) =>

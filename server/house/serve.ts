@@ -3,9 +3,11 @@ import { createServer } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { pino } from 'pino';
 import { app } from '../api/app';
-import { cacheIn, droppedIn, type Config } from '../setup/config';
+import { cacheIn, droppedIn, sqlIn, type Config, type SqlConfig } from '../setup/config';
 import { ownKey } from './key';
-import { openHouse } from './open';
+import { openHouse, type House } from './open';
+import { readFile } from 'node:fs/promises';
+import { SqlSnapshot } from '../sql/snapshot';
 
 /** How long requests under way may take to end once the server is asked to stop, in milliseconds. */
 const patience = 3000;
@@ -15,6 +17,8 @@ export interface Serving {
   readonly url: string;
   /** What its owner sends with every request; a browser is given it once, as `?key=...` behind the address. */
   readonly key: string;
+  /** Where the published datasets can be queried with SQL. */
+  readonly sql?: { readonly host: string; readonly port: number };
   /** Stops it gracefully. */
   stop(): Promise<void>;
 }
@@ -28,11 +32,14 @@ export async function serve(config: Config): Promise<Serving> {
   const roots = [...config.roots, droppedIn(config.data)];
   const house = await openHouse(config.data, cacheIn(config.data), { failed: (error) => log.error(error), told: (sentence) => log.warn(sentence), roots, patience: config.patience });
   const key = await ownKey(config.data);
-  const server = createServer(app({ ...house, key, config: { ...config, roots }, log }));
-  server.listen(config.port, config.host);
+  let sql: SqlSnapshot | undefined;
+  const server = createServer(app({ ...house, key, config: { ...config, roots }, log, sql: () => sql }));
   try {
+    sql = config.sql && (await openSql(house, config.data, config.sql, (error) => log.error(error)));
+    server.listen(config.port, config.host);
     await once(server, 'listening');
   } catch (error) {
+    await sql?.close();
     await house.close();
     if ((error as NodeJS.ErrnoException).code === 'EADDRINUSE') throw new Error(`Port ${config.port} is taken by another program. Choose another with --port.`);
     throw error;
@@ -46,9 +53,28 @@ export async function serve(config: Config): Promise<Serving> {
       server.close();
       server.closeIdleConnections();
       const late = setTimeout(() => server.closeAllConnections(), patience);
+      await sql?.close();
       await house.close();
       await closed;
       clearTimeout(late);
     })());
-  return { url: `http://${config.host}:${(server.address() as AddressInfo).port}/`, key, stop };
+  return { url: `http://${config.host}:${(server.address() as AddressInfo).port}/`, key, ...(sql && config.sql ? { sql: { host: config.sql.host, port: sql.port } } : {}), stop };
+}
+
+/** @throws Error when its port is taken, or its certificate is none */
+async function openSql({ store, runs }: House, data: string, { host, port, tls, limit }: SqlConfig, failed: (error: Error) => void): Promise<SqlSnapshot> {
+  const pem = (path: string) =>
+    readFile(path, 'utf8').catch((error: Error) => {
+      throw new Error(`The certificate cannot be read: ${error.message}.`);
+    });
+  const secured = tls && { cert: await pem(tls.cert), key: await pem(tls.key) };
+  try {
+    const sql = await SqlSnapshot.open(store, { folder: sqlIn(data), host, port, tls: secured, limit }, (publication, work) => runs.reading(publication, work), failed);
+    runs.ended = () => void sql.follow();
+    return sql;
+  } catch (error) {
+    const { code, message } = error as NodeJS.ErrnoException;
+    if (code === 'EADDRINUSE') throw new Error(`Port ${port} is taken by another program. Choose another with --sql-port.`);
+    throw new Error(`SQL cannot be served at ${host}: ${message}`);
+  }
 }

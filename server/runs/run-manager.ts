@@ -23,6 +23,8 @@ export class RunManager {
   /** By pipeline, from the moment somebody asks: a second asker must not start a second run. */
   private readonly started = new Map<number, Promise<Active>>();
   private readonly readers = new Map<number, number>();
+  /** Called whenever a refresh has ended. */
+  ended: () => void = () => undefined;
 
   constructor(
     private readonly store: Store,
@@ -88,7 +90,10 @@ export class RunManager {
           return undefined;
         },
       )
-      .finally(() => this.active.delete(run));
+      .finally(() => {
+        this.active.delete(run);
+        this.ended();
+      });
     return active;
   }
 

@@ -1,6 +1,7 @@
 // Runs the embedded database in a thread of its own: a statement of seconds must not stop the server's event loop.
 import { parentPort, workerData } from 'node:worker_threads';
 import { PGlite, types } from '@electric-sql/pglite';
+import { emptyDatabase } from './empty-database';
 
 /** What the store asks of this thread, and the answers. */
 export type Request =
@@ -15,8 +16,10 @@ export type Answer = { id: number; rows?: unknown[]; affected?: number; bytes?: 
 const asText = (text: string) => text;
 // Exact or calendar values must never become floats or Date objects.
 const exact = [types.NUMERIC, types.INT8, types.DATE, types.TIMESTAMP, types.TIMESTAMPTZ, types.INTERVAL, 1231];
+const { dataDir } = workerData as { dataDir?: string };
 const db = await PGlite.create({
-  dataDir: (workerData as { dataDir?: string }).dataDir,
+  dataDir,
+  loadDataDir: await emptyDatabase(dataDir),
   parsers: Object.fromEntries(exact.map((oid) => [oid, asText])),
 });
 const port = parentPort!;

@@ -22,3 +22,6 @@ export const removeReader = async (store: Store, name: string): Promise<boolean>
 
 /** Is it the token of a reader? Looked for by its digest, so that nothing is told by how long that takes. */
 export const isReaderToken = async (store: Store, token: string): Promise<boolean> => (await store.query('select 1 from reader where digest = $1', [digestOf(token)])).length > 0;
+
+/** Is it the token of this reader? */
+export const isTokenOf = async (store: Store, name: string, token: string): Promise<boolean> => (await store.query('select 1 from reader where name = $1 and digest = $2', [name, digestOf(token)])).length > 0;

@@ -39,6 +39,7 @@ import type {
   ValuesSubject,
   VersionAnswer,
   WordFate,
+  SqlAddress,
 } from '../../../server/contract/contract';
 
 /** Only these pages of a report, as `3-8`. */
@@ -129,6 +130,7 @@ export class Api {
   datasetFileAddress = (pipeline: number, extension: string) => `/api/pipelines/${pipeline}/dataset.${extension}`;
   /** Who may read the published datasets with a token. */
   readers = () => this.get<{ name: string; since: string }[]>('/api/readers');
+  sqlAddress = () => this.get<SqlAddress | null>('/api/sql');
   giveToken = (name: string) => this.told(this.http.put<{ name: string; token: string }>(`/api/readers/${encodeURIComponent(name)}`, null));
   takeToken = (name: string) => this.told(this.http.delete(`/api/readers/${encodeURIComponent(name)}`));
 

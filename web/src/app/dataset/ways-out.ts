@@ -61,7 +61,13 @@ const goodFor: Readonly<Record<Format, string>> = {
       <h3>For other programs</h3>
       <p class="small">The address stays the same with every refresh. Whoever reads it needs a token.</p>
       <p class="address"><code>{{ address() }}</code> <button pButton type="button" size="small" severity="secondary" [outlined]="true" (click)="copy(address(), 'The address is copied.')">Copy</button></p>
-      <sieve-failed-line [of]="[readers]" />
+      @if (sql.value(); as at) {
+        <p class="small">With SQL, by the PostgreSQL protocol{{ at.secured ? ' (encrypted)' : '' }}: host {{ at.host }}, port {{ at.port }}, the name of a reader as user, its token as password.</p>
+        <p class="address"><code>{{ table() }}</code> <button pButton type="button" size="small" severity="secondary" [outlined]="true" (click)="copy(table(), 'The name of the table is copied.')">Copy</button></p>
+      } @else {
+        <p class="small">With SQL: start the program with <code>--sql-port</code>; it then answers the PostgreSQL protocol.</p>
+      }
+      <sieve-failed-line [of]="[readers, sql]" />
       <ul class="readers">
         @for (reader of readers.value() ?? []; track reader.name) {
           <li>
@@ -131,6 +137,12 @@ export class WaysOut {
     () => this.api.readers(),
     { keeps: true },
   );
+  protected readonly sql = asked(
+    () => (this.open() ? {} : undefined),
+    () => this.api.sqlAddress(),
+    { keeps: true },
+  );
+  protected readonly table = computed(() => `published.${this.dataset()}`);
   protected readonly name = signal('');
   protected readonly given = signal<{ readonly name: string; readonly token: string } | undefined>(undefined);
 
