@@ -38,6 +38,8 @@ export const pipelineSchema = v.pipe(
     answers: v.optional(v.array(answer), []),
     /** What its reports looked like when it was written to a file. */
     expects: v.optional(v.array(expectedReport)),
+    /** Proposed steps that are not wanted, each known by what it does. */
+    dismissed: v.optional(v.array(v.string())),
     /** Summaries of the dataset, each under a name. */
     views: v.optional(v.array(savedView)),
     /** Files that are written anew after each publication. */

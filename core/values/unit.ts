@@ -30,7 +30,10 @@ export function withoutUnit(text: string, unit: string): string | undefined {
 /** What stands beside the number of a text: a unit, a currency or another word; "" for nothing. */
 export function unitBeside(text: string): string {
   const parts = /^[-−–+(]?\s*([^\d\s.,'’()\-−–+][^\d\s()]*)?\s*[-−–+(]?\d[\d\s.,'’\u00a0\u202f\u2009]*[-−–)]?\s*([^\d\s.,'’()\-−–+⁰¹²³⁴⁵⁶⁷⁸⁹*†‡§][^\d\s()*†‡§]*)?[-−–)⁰¹²³⁴⁵⁶⁷⁸⁹*†‡§]*$/u.exec(text.trim());
-  return parts?.[1] ?? parts?.[2] ?? '';
+  const [, before, behind] = parts ?? [];
+  // "BN-1041" is the name of something, and its first letters are no unit.
+  const bare = before?.replace(/[-–/]+$/, '');
+  return bare !== before && !isUnit(bare ?? '') ? '' : (bare ?? behind ?? '');
 }
 
 /** A scale that a title or heading states: numbers are printed in powers of ten of what they mean. */

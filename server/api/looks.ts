@@ -2,7 +2,7 @@ import type { Request, Response, Router } from 'express';
 import type * as v from 'valibot';
 import { layerOrder, type StepLists } from '../../core/pipeline/layers';
 import type { Pool, TaskOf, TaskName } from '../work/pool';
-import { errorsQuery, findCellBody, layersQuery, marksQuery, measureBody, sheetQuery, totalQuery, traceQuery, valuesBody, wordQuery } from '../contract/contract';
+import { errorsQuery, findCellBody, layersQuery, marksQuery, measureBody, offersBody, sheetQuery, totalQuery, traceQuery, valuesBody, wordQuery } from '../contract/contract';
 import { checked, Fault, readable } from './fault';
 import type { Look } from '../work/session';
 
@@ -44,6 +44,8 @@ export function addLooks(router: Router, pool: Pool, lookOf: (request: Request) 
   router.post('/:report/values', answer('values', valuesBody, 'The columns'));
   /** What chosen cells hold together. */
   router.post('/:report/measure', answer('measure', measureBody, 'The cells'));
+  /** Steps that fit what is selected, or what a certain step would do. */
+  router.post('/:report/offers', answer('offers', offersBody, 'The selection'));
   router.post('/:report/find-cell', answer('findCell', findCellBody, 'The search'));
   router.get('/:report/trace', answer('trace', traceQuery, 'The cell'));
   /** A printed total that a step kept, with the rows that it covers. */

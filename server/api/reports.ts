@@ -29,6 +29,9 @@ async function taskOf(deps: Deps, pipeline: StoredPipeline, { id, path, sha256, 
 /** Is it an issue of a report, also one that does not count: one that can be looked at? */
 const isIssue = ({ standing }: StoredReport): boolean => ['counts', 'replaced', 'undecided', 'set aside'].includes(standing);
 
+/** Steps are proposed from at most so many reports: more say nothing new, and take as much longer. */
+const mostLookedAt = 40;
+
 export function reportsRouter(deps: Deps): Router {
   const { store, pool } = deps;
   const router = Router({ mergeParams: true });
@@ -123,6 +126,16 @@ export function reportsRouter(deps: Deps): Router {
     const reports = (await reportsOf(store, pipeline.id)).filter((report) => (named ? named.includes(report.id) : report.standing === 'counts'));
     const sources = await Promise.all(reports.map((report) => taskOf(deps, pipeline, report)));
     response.json(await pool.run('workOut', { document: await documentOf(pipeline), sources, step, locale }));
+  });
+
+  /** Steps proposed from what the reports print: from all that count, or from so many of them, spread over all. */
+  router.get('/proposals', async (request, response) => {
+    const pipeline = await pipelineIn(request.params);
+    const counting = (await reportsOf(store, pipeline.id)).filter(({ standing }) => standing === 'counts');
+    const each = Math.max(1, Math.ceil(counting.length / mostLookedAt));
+    const sources = await Promise.all(counting.filter((_, i) => i % each === 0).map((report) => taskOf(deps, pipeline, report)));
+    const signal = whileOpen(response);
+    response.json(await pool.run('propose', { document: await documentOf(pipeline), sources }, { signal }));
   });
 
   /** Checks that hold in all reports so far, and are not there yet. */

@@ -9,6 +9,7 @@ import type { Change } from '../../core/pipeline/changes';
 import type { ProposedColumn } from '../../core/pipeline/columns-worked-out';
 import type { ErrorPlace } from '../../core/pipeline/errors';
 import type { Unlike } from '../../core/checks/reconcile';
+import type { Proposal } from '../../core/suggest/propose';
 import type { Tie } from '../../core/ties/tied';
 import type { WouldTie } from '../../core/ties/would-tie';
 import type { CarriedTold, LayerCounts } from '../../core/pipeline/told';
@@ -372,4 +373,12 @@ export interface SqlAddress {
   readonly port: number;
   /** There is a certificate. */
   readonly secured: boolean;
+}
+
+/** Steps that fit what the reports print, in the order in which they would stand. */
+export interface ProposedSteps {
+  readonly proposals: readonly Proposal[];
+  /** How many reports were looked at. */
+  readonly reports: number;
+  readonly unreadable: readonly Problem[];
 }

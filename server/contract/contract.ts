@@ -12,6 +12,8 @@ export type { ColumnCard } from '../../core/dataset/column-card';
 export type { CellRange, Measured } from '../../core/sheet/measure';
 export type { ShapeMarks } from '../../core/pipeline/shape-marks';
 export type { WordFate } from '../../core/pipeline/word-fate';
+export type { Offer, Selected } from '../../core/suggest/for-selection';
+export type { Proposal } from '../../core/suggest/propose';
 export type { Hit } from '../../core/intake/find-text';
 export type { TakeMatch } from '../../core/intake/take';
 export type { RunNote, RunReport, RunState } from '../../core/runs/run';
@@ -55,6 +57,7 @@ const span = v.pipe(
 /** Cells from one place to another, with both. */
 const ranges = v.pipe(v.array(v.object({ rows: span, columns: v.pipe(span, v.check(([, to]) => to < 10_000, 'A sheet has no so many columns.')) })), v.maxLength(1000, 'At most 1000 ranges at a time.'));
 export const measureBody = v.object({ pages, step: v.optional(v.string()), of: part, ranges });
+export const offersBody = v.object({ pages, step: v.optional(v.string()), of: v.union([v.object({ selected: v.object({ rows: span, columns: span }) }), v.object({ kind: v.string(), settings: v.record(v.string(), v.unknown()) })]) });
 const place = { row: v.optional(v.pipe(v.number(), v.integer(), v.minValue(-1)), -1), column: v.optional(at, 0), back: v.optional(v.boolean(), false) };
 const sought = v.pipe(v.string(), v.trim(), v.minLength(1, 'Write what to look for.'), v.maxLength(200, 'Look for at most 200 letters.'));
 /** The next cell with a text, from a place on. */

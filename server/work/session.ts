@@ -49,7 +49,7 @@ export const readingPage = (pulse: Pulse | undefined, page: number): void => {
 };
 
 /** Counts as done what was done, and asks whether anybody still waits. */
-const isStaleBy = (pulse: Pulse | undefined) => () => {
+export const staleBy = (pulse: Pulse | undefined) => () => {
   beat(pulse);
   return pulse !== undefined && Atomics.load(pulse, 0) === 1;
 };
@@ -67,7 +67,7 @@ const keyOf = ({ sha256, key, path, period, readerVersion }: ReportTask) => JSON
 /** @throws UnreadableReport */
 export async function contentOf(source: ReportSource, { port, pulse }: { port?: MessagePort | undefined; pulse?: Pulse | undefined } = {}): Promise<{ content: ReportContent; parsed: boolean }> {
   let parsed = false;
-  const isStale = isStaleBy(pulse);
+  const isStale = staleBy(pulse);
   beat(pulse);
   const content = await contents.get(JSON.stringify([source.sha256, source.readerVersion ?? null]), async () => {
     const read = await reportContent(source, {
@@ -93,7 +93,7 @@ export async function carriedOf(document: string, task: ReportTask, { pages, unt
   const key = JSON.stringify([document, keyOf(task), pages ?? null, until ?? null]);
   const cache = await caches.get(keyOf(task), async () => new CarryCache());
   const result = await carried.get(key, async () => {
-    const all = carryReport(pipeline, { key: task.key, path: task.path, period: task.period ?? null, pages: content.pages, tables: content.tables }, { pages, until, cache, lists: listsIn(task.cacheFolder), isStale: isStaleBy(pulse) });
+    const all = carryReport(pipeline, { key: task.key, path: task.path, period: task.period ?? null, pages: content.pages, tables: content.tables }, { pages, until, cache, lists: listsIn(task.cacheFolder), isStale: staleBy(pulse) });
     // Up to some step, or of a few pages, totals do not have all of their rows.
     if (until !== undefined || pages !== undefined) return { ...all, ties: [] };
     const whole = tied(pipeline, all);
@@ -118,7 +118,7 @@ export const wholeOf = (document: string, sources: readonly ReportTask[], pulse?
       withTotals.push(...result.layers.flatMap(({ id, held }) => (held.kept === 'totals' ? [{ id, held }] : [])));
       reports.push({ key: source.key, sheet: result.sheet, paper: result.paper, before: tiesBefore(pipeline, source.key, result) });
     }
-    const carriedWhole = carryWhole(pipeline, reports, { lists: listsIn(sources[0].cacheFolder), isStale: isStaleBy(pulse), now: () => performance.now() });
+    const carriedWhole = carryWhole(pipeline, reports, { lists: listsIn(sources[0].cacheFolder), isStale: staleBy(pulse), now: () => performance.now() });
     const whole = tiedWhole(pipeline, carriedWhole, reports.map(({ before }) => before));
     return { ...whole, totals: totalsOf([...withTotals, ...whole.layers], whole.ties) };
   });

@@ -5,6 +5,7 @@ export { facts } from './facts';
 export { find } from './find';
 export { list } from './list';
 export { page } from './page';
+export { propose } from './propose';
 export { read } from './read';
 export { stamp } from './stamp';
 export { summary } from './summary';

@@ -40,6 +40,9 @@ import type {
   VersionAnswer,
   WordFate,
   SqlAddress,
+  Offer,
+  ProposedSteps,
+  Selected,
 } from '../../../server/contract/contract';
 
 /** Only these pages of a report, as `3-8`. */
@@ -82,6 +85,10 @@ export class Api {
   /** The different values above a step. */
   values = (pipeline: number, report: number, wish: Pages & { step: string; of: ValuesSubject }) => this.told(this.http.post<ValueCounts>(`/api/pipelines/${pipeline}/reports/${report}/values`, wish));
   workOut = (pipeline: number, wish: { step: string; locale: LocaleName; reports?: number[] }) => this.told(this.http.post<WorkOutAnswer>(`/api/pipelines/${pipeline}/reports/work-out`, wish));
+  /** Steps that fit what is selected in a sheet, or what a certain step would do to it. */
+  offers = (pipeline: number, report: number, wish: Pages & { step: string; of: { selected: Selected } | { kind: string; settings: Record<string, unknown> } }) => this.told(this.http.post<{ offers: readonly Offer[] }>(`/api/pipelines/${pipeline}/reports/${report}/offers`, wish));
+  /** Steps proposed from what all reports print. */
+  proposals = (pipeline: number) => this.get<ProposedSteps>(`/api/pipelines/${pipeline}/reports/proposals`);
   /** What chosen cells of a sheet hold together. */
   measure = (pipeline: number, report: number, wish: Pages & { step?: string; of?: SheetPart; ranges: readonly CellRange[] }) => this.told(this.http.post<Measured>(`/api/pipelines/${pipeline}/reports/${report}/measure`, wish));
   findCell = (pipeline: number, report: number, wish: Pages & { step?: string; of?: SheetPart; text: string; row: number; column: number; back: boolean }) => this.told(this.http.post<CellFound>(`/api/pipelines/${pipeline}/reports/${report}/find-cell`, wish));

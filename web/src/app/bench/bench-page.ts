@@ -8,6 +8,7 @@ import { BenchSelection } from './bench-selection';
 import { BenchSteps } from './bench-steps';
 import { LayerActs } from './layer-acts';
 import { FormPlace } from './form-place';
+import { Offers } from '../offers/offers';
 import { PaperPane, paperWidths, type PaperWidth } from './paper-pane';
 import { SheetPane } from './sheet-pane';
 import { StackPane } from './stack-pane';
@@ -22,7 +23,7 @@ const usualSizes: Readonly<Record<PaperWidth, readonly number[]>> = { edge: [6.6
 @Component({
   selector: 'sieve-bench-page',
   imports: [KeptSizes, Splitter, PaperPane, SheetPane, StackPane],
-  providers: [BenchLook, BenchSelection, BenchJoins, BenchSteps, LayerActs, FormPlace],
+  providers: [BenchLook, BenchSelection, BenchJoins, BenchSteps, LayerActs, FormPlace, Offers],
   host: { '(document:keydown.p)': 'nextWidth($event)', '[class]': 'paper()' },
   template: `
     <p-splitter [sieveSizes]="'bench ' + paper()" [usual]="usual()" [handles]="['Width of the paper', 'Width of the stack']" [gutterSize]="1" [step]="16">

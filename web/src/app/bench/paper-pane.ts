@@ -2,6 +2,7 @@ import { Component, computed, inject, input, output } from '@angular/core';
 import { ButtonDirective } from 'primeng/button';
 import { SelectButton } from 'primeng/selectbutton';
 import { FormsModule } from '@angular/forms';
+import { Offers } from '../offers/offers';
 import { PipelineState } from '../pipeline/pipeline-state';
 import { Paper, type PaperTable } from '../shared/paper';
 import { BenchLook } from './bench-look';
@@ -45,7 +46,7 @@ export type PaperWidth = (typeof paperWidths)[number];
         <span id="paper-width" class="sr">Width of the paper (key p)</span>
       </div>
       @if (at.shown(); as shown) {
-        <sieve-paper [file]="at.file()" [name]="shown.path" [page]="at.pageShown()" [fit]="fit()" [words]="at.words()" [tables]="tables()" [frames]="selection.frames()" [marks]="at.marks()" (word)="selection.followWord($event)" />
+        <sieve-paper [file]="at.file()" [name]="shown.path" [page]="at.pageShown()" [fit]="fit()" [words]="at.words()" [tables]="tables()" [frames]="frames()" [marks]="at.marks()" (word)="selection.followWord($event)" />
       }
     }
     @if (selection.fate(); as fate) {
@@ -118,6 +119,8 @@ export class PaperPane {
   protected readonly state = inject(PipelineState);
   protected readonly at = inject(BenchLook);
   protected readonly selection = inject(BenchSelection);
+  private readonly offers = inject(Offers);
+  protected readonly frames = computed(() => [...this.selection.frames(), ...this.offers.frames()]);
   readonly width = input.required<PaperWidth>();
   readonly widthChange = output<PaperWidth>();
   protected readonly widths = [...paperWidths];

@@ -1,6 +1,8 @@
 import { Component, inject } from '@angular/core';
 import { ButtonDirective } from 'primeng/button';
 import { Skeleton } from 'primeng/skeleton';
+import { Offers } from '../offers/offers';
+import { OffersLine } from '../offers/offers-line';
 import { PipelineState } from '../pipeline/pipeline-state';
 import { FailedLine } from '../shared/failed-line';
 import { Notice } from '../shared/notice';
@@ -19,7 +21,7 @@ import { changed } from './steps-edit';
 @Component({
   selector: 'sieve-sheet-pane',
   host: { class: 'pane' },
-  imports: [FailedLine, Skeleton, ButtonDirective, CorrectForm, FootForm, HeldPanel, Notice, SheetGrid, Slip],
+  imports: [FailedLine, Skeleton, ButtonDirective, CorrectForm, FootForm, HeldPanel, Notice, OffersLine, SheetGrid, Slip],
   template: `
     <div class="pane-head">
       <h2>{{ at.bracketing() ? 'Before' : 'After' }} “{{ at.stepTitle() }}”</h2>
@@ -53,7 +55,8 @@ import { changed } from './steps-edit';
       } @else if (at.bracketing() && at.bracketSource(); as above) {
         <sieve-grid [source]="above" margin="page·line" [label]="'Sheet before ' + at.stepTitle()" [brackets]="at.trimmed()" (bracketed)="trim($event)" />
       } @else {
-        <sieve-grid [source]="source" margin="page·line" [label]="'Sheet after ' + at.stepTitle()" [chosen]="selection.cell()?.of === 'sheet' ? selection.cell()!.place : undefined" (choose)="selection.chooseCell('sheet', $event)" (columnsSelected)="selection.columns.set($event)" [menuOf]="menuOf" />
+        <sieve-offers-line />
+        <sieve-grid [source]="source" margin="page·line" [label]="'Sheet after ' + at.stepTitle()" [preview]="offers.preview()" (selected)="offers.selected.set($event)" [chosen]="selection.cell()?.of === 'sheet' ? selection.cell()!.place : undefined" (choose)="selection.chooseCell('sheet', $event)" (columnsSelected)="selection.columns.set($event)" [menuOf]="menuOf" />
       }
     } @else if (!at.shown() && !state.reading()) {
       <sieve-notice kind="empty">No report of this folder counts and can be read, so there is no sheet to work on. See Intake.</sieve-notice>
@@ -115,6 +118,7 @@ export class SheetPane {
   protected readonly state = inject(PipelineState);
   protected readonly at = inject(BenchLook);
   protected readonly selection = inject(BenchSelection);
+  protected readonly offers = inject(Offers);
   private readonly steps = inject(BenchSteps);
   protected readonly counted = plural;
   /** How wide the lines are that stand for rows to come, in percent. */

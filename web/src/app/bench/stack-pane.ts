@@ -4,6 +4,7 @@ import { ButtonDirective } from 'primeng/button';
 import { InputText } from 'primeng/inputtext';
 import { Popover } from 'primeng/popover';
 import { placeBelow, type StepPlace } from '../../../../core/pipeline/layers';
+import { ProposalsPanel } from '../offers/proposals-panel';
 import { PipelineState } from '../pipeline/pipeline-state';
 import { Look } from '../shared/look';
 import { BenchLook } from './bench-look';
@@ -15,7 +16,7 @@ import { Stack } from './stack';
 @Component({
   selector: 'sieve-stack-pane',
   host: { class: 'pane' },
-  imports: [ButtonDirective, InputText, Popover, Stack],
+  imports: [ButtonDirective, InputText, Popover, ProposalsPanel, Stack],
   template: `
     <div class="pane-head">
       <h2>Stack</h2>
@@ -37,6 +38,7 @@ import { Stack } from './stack';
       </form>
     </p-popover>
     <div class="scroll">
+      <sieve-proposals-panel />
       <sieve-stack
         [layers]="at.layers()"
         [chosen]="at.stepShown()"

@@ -37,3 +37,11 @@ export interface GridSource {
   /** The next cell with a text. */
   find?(text: string, from: GridCellPlace, back: boolean): Observable<CellFound>;
 }
+
+/** What an offered step would do to the rows shown. */
+export interface GridPreview {
+  readonly held: ReadonlySet<number>;
+  /** By row and column, with a space between. */
+  readonly changed: ReadonlySet<string>;
+  readonly leftOut: ReadonlySet<number>;
+}

@@ -2,7 +2,8 @@ import { Component, computed, effect, ElementRef, inject, input, output, signal,
 import type { MenuItem } from 'primeng/api';
 import { Menu } from 'primeng/menu';
 import { isError, type Cell } from '../../../../core/values/cell';
-import type { GridCellPlace, GridSource } from './grid-source';
+import type { CellRange } from '../../../../server/contract/contract';
+import type { GridCellPlace, GridPreview, GridSource } from './grid-source';
 import { GridBrackets, type Brackets } from './grid-brackets';
 import { cellShown } from './cell-shown';
 import { Clipboard } from './clipboard';
@@ -46,6 +47,10 @@ export class SheetGrid {
   readonly quiet = input(false);
   /** The columns that are selected whole. */
   readonly columnsSelected = output<readonly number[]>();
+  /** The one range that is selected; undefined for none, and for several. */
+  readonly selected = output<CellRange | undefined>();
+  /** What an offered step would do: rows and cells that it would hold or change, columns that it would leave out. */
+  readonly preview = input<GridPreview | undefined>();
 
   protected readonly rowHeight = rowHeight;
   protected readonly headHeight = headHeight;
@@ -88,6 +93,7 @@ export class SheetGrid {
       });
     });
     effect(() => this.columnsSelected.emit(this.selection.columns()));
+    effect(() => this.selected.emit(this.selection.ranges().length === 1 ? this.selection.ranges()[0] : undefined));
     effect(() => {
       const { first, last } = this.range();
       const source = this.source();
@@ -149,6 +155,9 @@ export class SheetGrid {
     else if (cell !== undefined && isError(cell)) parts.push('misfit');
     if (row === chosen?.row && column === chosen.column) parts.push('current');
     if (this.selection.several() && this.selection.has(row, column)) parts.push('selected');
+    const preview = this.preview();
+    if (preview?.held.has(row) || preview?.leftOut.has(column)) parts.push('going');
+    else if (preview?.changed.has(placeKey({ row, column }))) parts.push('changing');
     return parts.join(' ');
   }
   protected isActive(row: number, column: number): boolean {

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
-import type { TypeRule } from '../../../../core/steps/set-types';
-import { formatOf } from '../../../../core/values/format';
+import type { TypeRule } from './set-types';
+import { formatOf } from '../values/format';
 import { rulesByColumn, withFormat, withWorkedOut } from './type-rules';
 
 const rule = (names: string[], type: 'integer' | 'decimal'): TypeRule => ({ columns: { by: 'names', names }, ...formatOf({ type }), reason: '', byHand: false, settled: '' });

@@ -1,8 +1,8 @@
-import { chosen } from '../../../../core/steps/column-choice';
-import type { TypeRule } from '../../../../core/steps/set-types';
-import type { Column } from '../../../../core/sheet/column';
-import { noRows } from '../../../../core/sheet/row';
-import { formatOf, type Format } from '../../../../core/values/format';
+import { chosen } from './column-choice';
+import type { TypeRule } from './set-types';
+import type { Column } from '../sheet/column';
+import { noRows } from '../sheet/row';
+import { formatOf, type Format } from '../values/format';
 
 const bare = (name: string): Column => ({ name, type: 'text', cells: [], origins: new Int32Array(0) });
 

@@ -1,0 +1,39 @@
+import { proposedTemplates } from '../intake/propose-template';
+import { baseName } from '../values/file-name';
+import { cellText } from '../values/cell';
+import { monthNumber } from '../values/date';
+import { template } from '../values/template';
+import { reportSheet } from './sheets-seen';
+import type { Detector, SeenReport } from './suggestion';
+
+/** What file names tell that no column says yet: the period, mostly. */
+export const fileNameParts: Detector = ({ reports }) => {
+  if (reports.length < 2) return [];
+  const names = reports.map(({ read }) => baseName(read.path));
+  const proposed = proposedTemplates(reports.map(({ read }) => read.path))[0];
+  if (!proposed) return [];
+  const plain = proposed.template.replace(/^.*\//, '').replace(/\{(\w)(\w*)(:\d+)?\}/g, (_, first: string, rest: string, width = '') => `{${first.toUpperCase()}${rest}${width}}`);
+  // What some names have at their end, such as a number of the issue.
+  const written = [plain, ...['-', '_', ' ', '.'].map((mark) => plain.replace(/(\.\w+)$/, `[${mark}{Issue}]$1`))].find((each) => names.every((name) => isPeriod(template(each).whole(name))));
+  if (!written) return [];
+  const parts = template(written);
+  const values = names.map((name) => parts.whole(name)!);
+  const holes = parts.holes.filter((hole) => hole !== 'Issue');
+  if (isSaid(reports, values)) return [];
+  return [{ zone: 'eachReport', kind: 'stamp', settings: { from: 'file name', template: written }, name: 'Stamp from the file name', reason: `File names tell ${holes.map((hole) => hole.toLowerCase()).join(' and ')}, such as “${names[0]}”` }];
+};
+
+/** Does a column that is the same in all rows of a report say the same year and month, or else the very texts? */
+function isSaid(reports: readonly SeenReport[], values: readonly Record<string, string>[]): boolean {
+  return reportSheet(reports[0]).columns.some(({ name }) =>
+    reports.every((report, i) => {
+      const cell = reportSheet(report).columns.find((column) => column.name === name)?.cells[0] ?? null;
+      const words = cellText(cell).split(/[\s,./-]+/);
+      return Object.entries(values[i]).every(([hole, value]) => hole === 'Issue' || words.includes(value) || (hole === 'Month' && words.some((word) => monthNumber(word) === (Number(value) || monthNumber(value)))));
+    }),
+  );
+}
+
+/** Are the parts of a period numbers, or the name of a month? */
+const isPeriod = (values: Record<string, string> | undefined): boolean =>
+  values !== undefined && Object.entries(values).every(([hole, value]) => !['Year', 'Month', 'Day', 'Week', 'Quarter'].includes(hole) || /^\d+$/.test(value) || (hole === 'Month' && monthNumber(value) > 0));

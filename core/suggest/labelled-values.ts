@@ -1,0 +1,26 @@
+import { reportSheet } from './sheets-seen';
+import { linesOutside } from './page-headings';
+import type { Detector } from './suggestion';
+
+const mostLabels = 6;
+const inMost = 0.8;
+
+/** Values that stand beside a label with a colon in most reports, and are not the same in all. */
+export const labelledValues: Detector = ({ reports }) => {
+  if (reports.length === 0) return [];
+  const labels = linesOutside(reports[0]).flatMap(({ text }) => [...text.matchAll(/(?:^|\s)((?:\p{L}[\p{L}\p{N}.'’-]*\s){0,3}\p{L}[\p{L}\p{N}.'’-]*:)(?=\s|$)/gu)].map((match) => match[1].trim()));
+  const known = new Set(reportSheet(reports[0]).columns.map(({ name }) => name.toLowerCase()));
+  return [...new Set(labels)]
+    .flatMap((label) => {
+      const name = label.replace(/[\s:.]+$/, '');
+      if (known.has(name.toLowerCase())) return [];
+      const values = reports.map(({ carried }) => carried.paper.labelled(label, 'right')?.text);
+      const filled = values.filter((value) => value !== undefined);
+      if (filled.length < inMost * reports.length || filled.some((value) => value.length > 60 || value.includes(':'.repeat(2)))) return [];
+      if (reports.length > 1 && new Set(filled).size === 1) return [];
+      // Of a single report it is not known what changes: dates and numbers do.
+      if (reports.length === 1 && filled.some((value) => !/\d/.test(value) || value.split(' ').length > 3)) return [];
+      return [{ zone: 'eachReport' as const, kind: 'stamp', settings: { from: 'label', label }, name: `Stamp ${name.toLowerCase()} from the paper`, reason: `“${filled[0]}” stands beside “${label}”${reports.length > 1 ? `, in ${filled.length} of ${reports.length} reports` : ''}` }];
+    })
+    .slice(0, mostLabels);
+};

@@ -1,0 +1,96 @@
+import { monthNumber, weekdayNamed } from '../values/date';
+import { locales } from '../values/locale';
+import type { Sheet } from '../sheet/sheet';
+import { asTemplate } from '../values/template';
+import { isNamed, mostCommon, reportSheet, share } from './sheets-seen';
+import type { Detector, Suggestion } from './suggestion';
+
+/** So many columns of one kind of period are a crosstab. */
+const fewest = 3;
+
+/** What kind of period a word is, as a column would be called. */
+function periodKind(word: string): string | undefined {
+  const plain = word.replace(/[.,]$/, '');
+  if (/^(?:19|20)\d\d(?:\/\d\d)?$/.test(plain)) return 'Year';
+  if (/^(?:Q[1-4]|[1-4]Q|[1-4]\. (?:Quartal|kwartał))$/i.test(plain)) return 'Quarter';
+  if (/^\d{1,2}:\d\d$/.test(plain)) return 'Time';
+  if (/^\p{L}{3,}$/u.test(plain)) {
+    if (monthNumber(plain) > 0) return 'Month';
+    if (Object.values(locales).some((locale) => weekdayNamed(plain, locale) > 0)) return 'Day';
+  }
+  return undefined;
+}
+
+/** A quantity printed across the page, by years, quarters, months, days or hours. */
+export const periodsAcross: Detector = ({ reports }) => {
+  // Below what holds totals and lifts sections: their rows have amounts in these columns too.
+  const tables = reports.map(reportSheet).filter(isNamed);
+  const found = tables.flatMap((table) => crosstab(table) ?? measuresAgain(table) ?? []);
+  const usual = mostCommon(found.map(({ id }) => id));
+  if (usual === undefined || found.length * 2 < tables.length) return [];
+  const { suggestion } = found.find(({ id }) => id === usual)!;
+  const own = found.filter(({ id }) => id === usual).length;
+  return [{ ...suggestion, reason: `${suggestion.reason} in ${share(own, tables.length, 'report')}` }];
+};
+
+function crosstab({ columns }: Sheet): { id: string; suggestion: Suggestion } | undefined {
+  const names = columns.map(({ name }) => name);
+  // Words that all but the labels have in common say what is measured.
+  const parts = names.map((name) => name.split(' '));
+  const at = parts.map((words) => words.map((word, i) => ({ i, kind: periodKind(word) })).find(({ kind }) => kind !== undefined));
+  const kind = mostCommon(at.flatMap((each) => each?.kind ?? []));
+  const turned = names.map((_, i) => i).filter((i) => at[i]?.kind === kind && kind !== undefined);
+  if (turned.length < fewest) return undefined;
+  const labels = names.filter((_, i) => !turned.includes(i));
+  if (labels.length === 0 || turned.some((i) => i === 0)) return undefined;
+  const columnsToTurn = { by: 'all but' as const, names: labels };
+  const says = `${turned.length} columns are ${kind === 'Time' ? 'times' : `${kind!.toLowerCase()}s`}: “${names[turned[0]]}” to “${names[turned.at(-1)!]}”`;
+  if (turned.every((i) => parts[i].length === 1)) return { id: JSON.stringify([labels, kind]), suggestion: { zone: 'eachReport', kind: 'unpivot', settings: { columns: columnsToTurn, heading: 'one column', into: kind!, value: 'Value' }, reason: says } };
+  const template = templateOf(turned.map((i) => parts[i]), turned.map((i) => at[i]!.i), kind!);
+  return template && { id: JSON.stringify([labels, template]), suggestion: { zone: 'eachReport', kind: 'unpivot', settings: { columns: columnsToTurn, heading: 'the parts of a template', ...template, value: 'Value' }, reason: says } };
+}
+
+/** A template over names of several words: what all have in common as it is, the period a hole, what changes beside it another. */
+function templateOf(names: readonly (readonly string[])[], at: readonly number[], kind: string): { template: string; measure?: string } | undefined {
+  const shortest = Math.min(...names.map((words) => words.length));
+  let common = 0;
+  while (common < shortest - 1 && names.every((words, i) => words[common] === names[0][common] && common < at[i])) common++;
+  const before = names.map((words, i) => words.slice(common, at[i]).join(' '));
+  const after = names.map((words, i) => words.slice(at[i] + 1).join(' '));
+  const some = (texts: readonly string[]) => texts.some((text) => text !== '');
+  const all = (texts: readonly string[]) => texts.every((text) => text !== '');
+  if ((some(before) && !all(before)) || (some(after) && !all(after))) return undefined;
+  const same = (texts: readonly string[]) => new Set(texts).size === 1;
+  const part = (texts: readonly string[], hole: string) => (!some(texts) ? [] : same(texts) ? [texts[0]] : [`{${hole}}`]);
+  const written = [...names[0].slice(0, common), ...part(before, 'Part'), `{${kind}}`, ...part(after, 'Measure')].join(' ');
+  // What stands behind a period tells values of unlike kinds apart.
+  return { template: written, ...(some(after) && !same(after) ? { measure: 'Measure' } : {}) };
+}
+
+/** The same measures under each of several headings: "First high water Time", "First high water Height", "Second high water Time" ... */
+function measuresAgain({ columns }: Sheet): { id: string; suggestion: Suggestion } | undefined {
+  const names = columns.map(({ name }) => name.split(' '));
+  for (let from = 1; from + 2 * fewest <= names.length; from++)
+    for (let many = 2; many <= 4; many++) {
+      const measures = names.slice(from, from + many).map((words) => words.at(-1)!);
+      let groups = 0;
+      while (isGroup(names.slice(from + groups * many, from + (groups + 1) * many), measures, many)) groups++;
+      if (groups < fewest || new Set(measures).size < many) continue;
+      const turned = new Set(Array.from({ length: groups * many }, (_, i) => from + i));
+      const labels = columns.filter((_, i) => !turned.has(i)).map(({ name }) => name);
+      const reason = `${measures.map((measure) => `“${measure}”`).join(' and ')} stand under each of ${groups} headings`;
+      // A word that ends every heading says what they are; it also tells where the measure begins.
+      const ends = Array.from({ length: groups }, (_, i) => names[from + i * many].at(-2)!);
+      const template = ends.every((word) => word === ends[0]) && names[from].length > 2 ? `{Part} ${asTemplate(ends[0])} {Measure}` : '{Part} {Measure}';
+      return { id: JSON.stringify([labels, measures]), suggestion: { zone: 'eachReport', kind: 'unpivot', settings: { columns: { by: 'all but', names: labels }, heading: 'the parts of a template', template, measure: 'Measure' }, reason } };
+    }
+  return undefined;
+}
+
+/** Do the names say one heading and then each of the measures, in their order? */
+function isGroup(group: readonly (readonly string[])[], measures: readonly string[], many: number): boolean {
+  if (group.length < many) return false;
+  // "Height (m)": what stands in brackets belongs to the measure.
+  const heading = group[0].slice(0, -1).join(' ');
+  return heading !== '' && group.every((words, i) => words.at(-1) === measures[i] && words.slice(0, words.length - 1).join(' ').startsWith(heading));
+}

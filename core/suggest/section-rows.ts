@@ -1,0 +1,32 @@
+import { filledColumns, type Sheet } from '../sheet/sheet';
+import { cellText } from '../values/cell';
+import { plural, reportSheet } from './sheets-seen';
+import type { Detector } from './suggestion';
+
+/** Rows that only say under what the rows below stand. */
+export const sectionRows: Detector = ({ reports }) => {
+  const sheets = reports.map(reportSheet);
+  const sections = sheets.flatMap((sheet) => sheet.rows.map((row) => row).filter((row) => sheet.rows.role(row) === 'section').map((row) => ({ sheet, row })));
+  if (sections.length === 0) return [];
+  // They come again, or there are several: a note under a table is neither.
+  const having = sheets.filter((sheet) => sheet.rows.find((row) => sheet.rows.role(row) === 'section') >= 0).length;
+  if (having * 2 < sheets.length) return [];
+  const example = textOf(sections[0]);
+  const single = sheets.flatMap((sheet) => sheet.rows.map((row) => filledColumns(sheet, row).length === 1 && sheet.rows.role(row) !== 'section')).filter(Boolean).length;
+  const indents = indentsOf(sections);
+  const known = single === 0 ? 'one filled cell' : 'marked as section';
+  const into = ['Section', 'Subsection', 'Group'];
+  const levels = indents.length > 1 && indents.length <= 3 && single === 0 ? indents.map((_, depth) => ({ into: into[depth], known, indent: ['outermost', 'second', 'third'][depth] })) : [{ into: 'Section', known }];
+  return [{ zone: 'eachReport', kind: 'lift sections', settings: { levels }, reason: `${plural(sections.length, 'row says', 'rows say')} only a section, such as “${example}”` }];
+};
+
+const textOf = ({ sheet, row }: { sheet: Sheet; row: number }) => cellText(sheet.columns[filledColumns(sheet, row)[0]]?.cells[row] ?? null);
+
+/** Points that indents of one level differ by at most. */
+const sameIndent = 2;
+
+function indentsOf(rows: readonly { sheet: Sheet; row: number }[]): number[] {
+  const starts: number[] = [];
+  for (const indent of rows.map(({ sheet, row }) => sheet.rows.indent(row)).sort((a, b) => a - b)) if (starts.length === 0 || indent - starts.at(-1)! > sameIndent) starts.push(indent);
+  return starts;
+}

@@ -1,0 +1,38 @@
+import { builtIn } from '../pipeline/layers';
+import { parted, type Sheet } from '../sheet/sheet';
+import type { SeenReport } from './suggestion';
+
+/** The tables of a report as they are above the append of tables, each a sheet of its own. */
+export function tablesOf({ carried }: SeenReport): Sheet[] {
+  const at = carried.layers.findIndex(({ id }) => id === builtIn.joined);
+  const { sheet } = carried.layers[at < 0 ? carried.layers.length - 1 : at - 1];
+  const tables = [...new Set(sheet.rows.map(sheet.rows.table))];
+  return tables.length < 2 ? [sheet] : tables.map((table) => parted(sheet, (row) => sheet.rows.table(row) === table).passed);
+}
+
+/** The sheet of a report above the append of reports. */
+export function reportSheet({ carried }: SeenReport): Sheet {
+  const at = carried.layers.findIndex(({ id }) => id === builtIn.appended);
+  return carried.layers[at < 0 ? carried.layers.length - 1 : at - 1].sheet;
+}
+
+/** Rows at the top of a table that are marked as heading. */
+export function headingDepth(table: Sheet): number {
+  const body = table.rows.find((row) => table.rows.role(row) !== 'heading');
+  return body < 0 ? table.rows.length : body;
+}
+
+/** Are the columns named by what is printed above them? */
+export const isNamed = (sheet: Sheet): boolean => sheet.columns.some(({ namedBy }) => namedBy !== undefined);
+
+/** What comes most often; undefined of nothing. */
+export function mostCommon<Each>(all: readonly Each[]): Each | undefined {
+  const counts = new Map<Each, number>();
+  for (const each of all) counts.set(each, (counts.get(each) ?? 0) + 1);
+  return [...counts].sort((a, b) => b[1] - a[1])[0]?.[0];
+}
+
+export const plural = (count: number, one: string, many = `${one}s`): string => `${count.toLocaleString('en')} ${count === 1 ? one : many}`;
+
+/** How many, in words, where it is few of many. */
+export const share = (some: number, all: number, one: string): string => (some === all ? (all === 1 ? `the ${one}` : `all ${plural(all, one)}`) : `${some} of ${plural(all, one)}`);
