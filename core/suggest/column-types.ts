@@ -1,6 +1,6 @@
 import { columnsWorkedOut } from '../pipeline/columns-worked-out';
 import { locales } from '../values/locale';
-import { withWorkedOut } from '../steps/type-rules';
+import { withWorkedOut } from './type-rules';
 import { localeSeen } from './locale-seen';
 import { plural } from './sheets-seen';
 import type { Detector } from './suggestion';

@@ -4,7 +4,7 @@ import { cellText } from '../values/cell';
 import { monthNumber } from '../values/date';
 import { template } from '../values/template';
 import { reportSheet } from './sheets-seen';
-import type { Detector, SeenReport } from './suggestion';
+import type { Detector, SeenReport, Suggestion } from './suggestion';
 
 /** What file names tell that no column says yet: the period, mostly. */
 export const fileNameParts: Detector = ({ reports }) => {
@@ -20,7 +20,8 @@ export const fileNameParts: Detector = ({ reports }) => {
   const values = names.map((name) => parts.whole(name)!);
   const holes = parts.holes.filter((hole) => hole !== 'Issue');
   if (isSaid(reports, values)) return [];
-  return [{ zone: 'eachReport', kind: 'stamp', settings: { from: 'file name', template: written }, name: 'Stamp from the file name', reason: `File names tell ${holes.map((hole) => hole.toLowerCase()).join(' and ')}, such as “${names[0]}”` }];
+  const stamp: Suggestion = { zone: 'eachReport', kind: 'stamp', settings: { from: 'file name', template: written }, name: 'Stamp from the file name', reason: `File names tell ${holes.map((hole) => hole.toLowerCase()).join(' and ')}, such as “${names[0]}”` };
+  return parts.holes.length === holes.length ? [stamp] : [stamp, { zone: 'eachReport', kind: 'pick columns', settings: { columns: { by: 'all but', names: ['Issue'] } }, name: 'Leave the issue out', reason: 'Which issue of a report it is, is no value of its rows' }];
 };
 
 /** Does a column that is the same in all rows of a report say the same year and month, or else the very texts? */

@@ -7,7 +7,7 @@ import { describeFormat } from '../values/format';
 import { totalWords } from '../reading/roles';
 import { filledColumns, type Sheet } from '../sheet/sheet';
 import { kinds, type Step } from '../steps/kinds';
-import { withWorkedOut } from '../steps/type-rules';
+import { withWorkedOut } from './type-rules';
 import type { Around, StepResult } from '../steps/step';
 import { plural } from './sheets-seen';
 
@@ -92,7 +92,7 @@ function* forCell(sheet: Sheet, row: number, at: number): Generator<Wanted> {
   const isNamed = sheet.columns.some(({ namedBy }) => namedBy !== undefined);
   const depth = sheet.rows.find((each) => sheet.rows.role(each) !== 'heading');
   // The rows down to this one name the columns, where none are named yet.
-  if (!isNamed && row < Math.max(3, depth)) yield { kind: 'promote header rows', settings: { rows: Math.max(row + 1, depth), spread: true }, makes: true, says: (result) => `make ${heldCount(result) === 1 ? 'this row' : `${heldCount(result)} rows`} the column names` };
+  if (!isNamed && row < Math.max(1, depth)) yield { kind: 'promote header rows', settings: { rows: Math.max(row + 1, depth), spread: true }, makes: true, says: (result) => `make ${heldCount(result) === 1 ? 'this row' : `${heldCount(result)} rows`} the column names` };
   if (isBlank(column.cells[row])) {
     yield { kind: 'carry values', settings: { columns: { by: 'names', names: [column.name] }, direction: 'down' }, says: (result) => `carry values down into ${plural(changedCount(result), 'blank')}` };
     yield { kind: 'sift rows', settings: { conditions: [{ of: { is: 'column', name: column.name }, test: 'is blank' }] }, says: (result) => `hold ${plural(heldCount(result), 'row')} blank in “${column.name}”` };
@@ -106,7 +106,7 @@ function* forCell(sheet: Sheet, row: number, at: number): Generator<Wanted> {
     yield { kind: 'hold totals', settings: { wording, marked: wording.length === 0 }, says: (result) => `hold ${plural(heldCount(result), 'printed total')}, kept to be added up` };
   }
   if (filled.length === 1 && row > 0) {
-    yield { kind: 'lift sections', settings: { levels: [{ into: 'Section', known: sheet.rows.role(row) === 'section' ? 'marked as section' : 'one filled cell' }] }, says: (result) => `put “${short(text)}” and ${plural(Math.max(0, heldCount(result) - 1), 'like it')} beside the rows below` };
+    yield { kind: 'lift sections', settings: { levels: [{ into: 'Section', known: sheet.rows.role(row) === 'section' ? 'marked as section' : 'one filled cell' }] }, says: (result) => heldCount(result) === 1 ? `put “${short(text)}” beside the rows below` : `put “${short(text)}” and ${heldCount(result) - 1} like it beside the rows below` };
     if (at > 0) yield { kind: 'fold lines', settings: { keys: { by: 'names', names: [sheet.columns[0].name] } }, says: (result) => `fold ${plural(heldCount(result), 'line')} into the row above` };
   }
   yield { kind: 'sift rows', settings: { conditions: [{ of: { is: 'column', name: column.name }, test: 'is', value: text }] }, says: (result) => `hold ${plural(heldCount(result), 'row')} where “${column.name}” is “${short(text)}”` };
@@ -147,6 +147,7 @@ function* forColumns(sheet: Sheet, first: number, last: number, { locale, ...pri
     const [read] = worked;
     if (read) yield { kind: 'set types', settings: { locale, types: withWorkedOut([], worked) }, makes: true, says: () => (worked.length === 1 ? `read as ${describeFormat(read.format)}${read.misfits > 0 ? `, but for ${plural(read.misfits, 'cell')}` : ''}` : `read ${worked.length} columns as numbers or dates`) };
   }
+  if (columns.length > 2) yield { kind: 'unpivot', settings: { columns: { by: 'names', names }, into: 'Heading' }, makes: true, says: (result) => `turn ${columns.length} columns into ${plural(result.sheet.rows.length, 'row')}` };
   if (columns.some(({ cells }) => cells.some((cell, row) => row > 0 && isBlank(cell)))) yield { kind: 'carry values', settings: { columns: { by: 'names', names }, direction: 'down' }, says: (result) => `carry values down into ${plural(changedCount(result), 'blank')}` };
   if (columns.length === 1) {
     const filled = columns[0].cells.filter((cell) => !isBlank(cell)).map(cellText);
@@ -154,7 +155,6 @@ function* forColumns(sheet: Sheet, first: number, last: number, { locale, ...pri
     if (mark && filled.length > 0) yield { kind: 'split column', settings: { column: names[0], where: 'at a mark', mark }, makes: true, says: () => `cut ${plural(filled.filter((text) => text.includes(mark)).length, 'text')} at “${mark}”` };
     yield { kind: 'sift rows', settings: { conditions: [{ of: { is: 'column', name: names[0] }, test: 'is blank' }] }, says: (result) => `hold ${plural(heldCount(result), 'row')} blank here` };
   }
-  if (columns.length > 2) yield { kind: 'unpivot', settings: { columns: { by: 'names', names }, into: 'Heading' }, makes: true, says: (result) => `turn ${columns.length} columns into ${plural(result.sheet.rows.length, 'row')}` };
   if (columns.length > 1 && texts.length === columns.length && columns.length <= 5) yield { kind: 'concatenate columns', settings: { columns: { by: 'names', names }, into: names[0] }, makes: true, says: () => `join ${named(names)} into one column` };
   if (columns.length < sheet.columns.length) {
     yield { kind: 'pick columns', settings: { columns: { by: 'all but', names } }, says: () => `leave ${named(names)} out` };

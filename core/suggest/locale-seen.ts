@@ -1,4 +1,6 @@
 import { cellText, isBlank } from '../values/cell';
+import { isNumeric } from '../values/format';
+import { asLocale } from '../values/marks';
 import { localeNames, locales, type LocaleName } from '../values/locale';
 import { workOut } from '../values/work-out';
 import { reportSheet } from './sheets-seen';
@@ -24,7 +26,9 @@ export function localeSeen({ reports }: Seen): LocaleName {
   const score = (name: LocaleName) =>
     columns.reduce((sum, [column, own]) => {
       const { format, misfits, doubt } = workOut({ name: column, texts: own }, locales[name]);
-      return sum + (format.type === 'text' ? 0 : 1 - misfits / own.length - (doubt ? 0.25 : 0));
+      // Numbers are read by other marks than the locale's too, where they must be.
+      const foreign = isNumeric(format.type) && format.marks !== asLocale ? 0.1 : 0;
+      return sum + (format.type === 'text' ? 0 : 1 - misfits / own.length - (doubt ? 0.25 : 0) - foreign);
     }, 0);
   const scored = localeNames.map((name) => ({ name, score: score(name) }));
   const best = scored.reduce((a, b) => (b.score > a.score + 1e-6 ? b : a), scored.find(({ name }) => name === 'en-GB')!);

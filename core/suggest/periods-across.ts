@@ -47,11 +47,11 @@ function crosstab({ columns }: Sheet): { id: string; suggestion: Suggestion } | 
   const says = `${turned.length} columns are ${kind === 'Time' ? 'times' : `${kind!.toLowerCase()}s`}: “${names[turned[0]]}” to “${names[turned.at(-1)!]}”`;
   if (turned.every((i) => parts[i].length === 1)) return { id: JSON.stringify([labels, kind]), suggestion: { zone: 'eachReport', kind: 'unpivot', settings: { columns: columnsToTurn, heading: 'one column', into: kind!, value: 'Value' }, reason: says } };
   const template = templateOf(turned.map((i) => parts[i]), turned.map((i) => at[i]!.i), kind!);
-  return template && { id: JSON.stringify([labels, template]), suggestion: { zone: 'eachReport', kind: 'unpivot', settings: { columns: columnsToTurn, heading: 'the parts of a template', ...template, value: 'Value' }, reason: says } };
+  return template && { id: JSON.stringify([labels, template]), suggestion: { zone: 'eachReport', kind: 'unpivot', settings: { columns: columnsToTurn, heading: 'the parts of a template', value: 'Value', ...template }, reason: says } };
 }
 
 /** A template over names of several words: what all have in common as it is, the period a hole, what changes beside it another. */
-function templateOf(names: readonly (readonly string[])[], at: readonly number[], kind: string): { template: string; measure?: string } | undefined {
+function templateOf(names: readonly (readonly string[])[], at: readonly number[], kind: string): { template: string; measure?: string; value?: string } | undefined {
   const shortest = Math.min(...names.map((words) => words.length));
   let common = 0;
   while (common < shortest - 1 && names.every((words, i) => words[common] === names[0][common] && common < at[i])) common++;
@@ -63,8 +63,9 @@ function templateOf(names: readonly (readonly string[])[], at: readonly number[]
   const same = (texts: readonly string[]) => new Set(texts).size === 1;
   const part = (texts: readonly string[], hole: string) => (!some(texts) ? [] : same(texts) ? [texts[0]] : [`{${hole}}`]);
   const written = [...names[0].slice(0, common), ...part(before, 'Part'), `{${kind}}`, ...part(after, 'Measure')].join(' ');
-  // What stands behind a period tells values of unlike kinds apart.
-  return { template: written, ...(some(after) && !same(after) ? { measure: 'Measure' } : {}) };
+  // What stands behind a period tells values of unlike kinds apart; what all begin with says what the values are.
+  const value = names[0].slice(0, common).join(' ').replace(/\s+(?:from|in|for|of|per|by|at|von|in|für|ab|de|du|en|par|od|w|na|z)$/i, '');
+  return { template: written, ...(some(after) && !same(after) ? { measure: 'Measure' } : value === '' ? {} : { value }) };
 }
 
 /** The same measures under each of several headings: "First high water Time", "First high water Height", "Second high water Time" ... */

@@ -1,7 +1,7 @@
 import { cellText, isBlank } from '../values/cell';
 import type { Column } from '../sheet/column';
 import type { Sheet } from '../sheet/sheet';
-import { isNamed, plural, reportSheet, tablesOf } from './sheets-seen';
+import { isNamed, plural, tablesOf } from './sheets-seen';
 import type { Detector } from './suggestion';
 
 /** Columns that some reports call otherwise: at the same place among the same others, of like contents, and never both in one report. */
@@ -15,18 +15,22 @@ export const respelledNames: Detector = ({ reports }) => {
     if (known) known.tables.push(table);
     else named.set(key, { names, tables: [table] });
   }
-  const [usual, ...others] = [...named.values()].sort((a, b) => b.tables.length - a.tables.length);
-  if (!usual) return [];
+  const groups = [...named.values()].sort((a, b) => b.tables.length - a.tables.length);
   const renamed = new Map<string, Set<string>>();
-  for (const { names, tables: own } of others) {
-    if (names.length !== usual.names.length || own.length >= usual.tables.length) continue;
-    const differ = names.flatMap((name, at) => (name === usual.names[at] ? [] : [at]));
-    if (differ.length === 0 || differ.length * 2 > names.length) continue;
-    for (const at of differ)
-      if (!usual.names.includes(names[at]) && !names.includes(usual.names[at]) && alike(usual.tables[0].columns[at], own[0].columns[at])) renamed.set(usual.names[at], (renamed.get(usual.names[at]) ?? new Set()).add(names[at]));
-  }
+  const tablesWith = new Map<string, number>();
+  for (const [n, { names, tables: own }] of groups.entries())
+    for (const usual of groups.slice(0, n)) {
+      if (names.length !== usual.names.length || own.length >= usual.tables.length) continue;
+      const differ = names.flatMap((name, at) => (name === usual.names[at] ? [] : [at]));
+      if (differ.length * 2 > names.length) continue;
+      for (const at of differ)
+        if (!usual.names.includes(names[at]) && !names.includes(usual.names[at]) && !renamed.has(names[at]) && alike(usual.tables[0].columns[at], own[0].columns[at])) {
+          renamed.set(usual.names[at], (renamed.get(usual.names[at]) ?? new Set()).add(names[at]));
+          tablesWith.set(usual.names[at], tables.filter(({ columns }) => columns.some(({ name }) => name === usual.names[at])).length);
+        }
+    }
   if (renamed.size === 0) return [];
-  const says = [...renamed].map(([to, from]) => `“${[...from].join('”, “')}” stands where ${plural(usual.tables.length, 'table has', 'tables have')} “${to}”`);
+  const says = [...renamed].map(([to, from]) => `“${[...from].join('”, “')}” stands where ${plural(tablesWith.get(to)!, 'table has', 'tables have')} “${to}”`);
   return [{ zone: 'eachTable', kind: 'rename', settings: { names: [...renamed].map(([to, from]) => ({ to, from: [...from] })) }, reason: says.join('; ') }];
 };
 
@@ -38,5 +42,3 @@ function alike(a: Column, b: Column): boolean {
   };
   return numbers(a) === numbers(b);
 }
-
-export const namesOf = (reports: Parameters<Detector>[0]['reports']): ReadonlySet<string> => new Set(reports.flatMap((report) => reportSheet(report).columns.map(({ name }) => name)));

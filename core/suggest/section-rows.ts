@@ -12,13 +12,26 @@ export const sectionRows: Detector = ({ reports }) => {
   const having = sheets.filter((sheet) => sheet.rows.find((row) => sheet.rows.role(row) === 'section') >= 0).length;
   if (having * 2 < sheets.length) return [];
   const example = textOf(sections[0]);
-  const single = sheets.flatMap((sheet) => sheet.rows.map((row) => filledColumns(sheet, row).length === 1 && sheet.rows.role(row) !== 'section')).filter(Boolean).length;
   const indents = indentsOf(sections);
-  const known = single === 0 ? 'one filled cell' : 'marked as section';
+  const known = onlySections(sheets, sections) ? 'one filled cell' : 'marked as section';
   const into = ['Section', 'Subsection', 'Group'];
-  const levels = indents.length > 1 && indents.length <= 3 && single === 0 ? indents.map((_, depth) => ({ into: into[depth], known, indent: ['outermost', 'second', 'third'][depth] })) : [{ into: 'Section', known }];
+  const levels = indents.length > 1 && indents.length <= 3 && known === 'one filled cell' ? indents.map((_, depth) => ({ into: into[depth], known, indent: ['outermost', 'second', 'third'][depth] })) : [{ into: 'Section', known }];
   return [{ zone: 'eachReport', kind: 'lift sections', settings: { levels }, reason: `${plural(sections.length, 'row says', 'rows say')} only a section, such as “${example}”` }];
 };
+
+/** Are all rows with one filled cell sections, also those that are not marked: they say what sections say, or look as all of these do? */
+function onlySections(sheets: readonly Sheet[], sections: readonly { sheet: Sheet; row: number }[]): boolean {
+  const texts = new Set(sections.map(textOf));
+  const places = new Set(sections.map(({ sheet, row }) => filledColumns(sheet, row)[0]));
+  const bold = sections.every(({ sheet, row }) => sheet.rows.bold(row));
+  return sheets.every((sheet) =>
+    sheet.rows.map((row) => row).every((row) => {
+      const filled = filledColumns(sheet, row);
+      if (filled.length !== 1 || sheet.rows.role(row) === 'section') return true;
+      return places.has(filled[0]) && (texts.has(textOf({ sheet, row })) || (bold && sheet.rows.bold(row)));
+    }),
+  );
+}
 
 const textOf = ({ sheet, row }: { sheet: Sheet; row: number }) => cellText(sheet.columns[filledColumns(sheet, row)[0]]?.cells[row] ?? null);
 

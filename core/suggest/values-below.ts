@@ -25,6 +25,7 @@ function printedOnce(sheet: Sheet, name: string): 'yes' | 'may be' | 'never' {
   const blank = sheet.rows.map((row) => row).filter((row) => isBlank(column.cells[row]));
   // Numbers are not repeated by leaving them out.
   if (column.cells.filter((cell) => !isBlank(cell)).every((cell) => /^[\d.,]+$/.test(cellText(cell)))) return 'never';
-  if (!blank.every((row) => filledColumns(sheet, row).length * 2 >= sheet.columns.length)) return 'never';
+  // A total that is still there is not one of the rows below.
+  if (!blank.every((row) => sheet.rows.role(row) === 'body' && filledColumns(sheet, row).length * 2 >= sheet.columns.length)) return 'never';
   return blank.length > 0 ? 'yes' : 'may be';
 }

@@ -31,9 +31,9 @@ export function withoutUnit(text: string, unit: string): string | undefined {
 export function unitBeside(text: string): string {
   const parts = /^[-−–+(]?\s*([^\d\s.,'’()\-−–+][^\d\s()]*)?\s*[-−–+(]?\d[\d\s.,'’\u00a0\u202f\u2009]*[-−–)]?\s*([^\d\s.,'’()\-−–+⁰¹²³⁴⁵⁶⁷⁸⁹*†‡§][^\d\s()*†‡§]*)?[-−–)⁰¹²³⁴⁵⁶⁷⁸⁹*†‡§]*$/u.exec(text.trim());
   const [, before, behind] = parts ?? [];
-  // "BN-1041" is the name of something, and its first letters are no unit.
+  // "BN-1041" and "r2" are names of something, and their first letters are no unit.
   const bare = before?.replace(/[-–/]+$/, '');
-  return bare !== before && !isUnit(bare ?? '') ? '' : (bare ?? behind ?? '');
+  return bare === undefined ? (behind ?? '') : isUnit(bare) || /\p{Sc}/u.test(bare) ? bare : '';
 }
 
 /** A scale that a title or heading states: numbers are printed in powers of ten of what they mean. */

@@ -15,7 +15,7 @@ import { Api } from '../api';
 import { PipelineState } from '../pipeline/pipeline-state';
 import { plural } from '../shared/words';
 import type { LookPlace, OwnForm } from './own-form';
-import { rulesByColumn, withFormat, withWorkedOut } from '../../../../core/steps/type-rules';
+import { rulesByColumn, withFormat, withWorkedOut } from '../../../../core/suggest/type-rules';
 
 /** The settings of set types: a line per column with its type, format, reason and misfits. */
 @Component({

@@ -1,5 +1,5 @@
-import { chosen } from './column-choice';
-import type { TypeRule } from './set-types';
+import { chosen } from '../steps/column-choice';
+import type { TypeRule } from '../steps/set-types';
 import type { Column } from '../sheet/column';
 import { noRows } from '../sheet/row';
 import { formatOf, type Format } from '../values/format';

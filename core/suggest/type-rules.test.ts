@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import type { TypeRule } from './set-types';
+import type { TypeRule } from '../steps/set-types';
 import { formatOf } from '../values/format';
 import { rulesByColumn, withFormat, withWorkedOut } from './type-rules';
 

@@ -1,0 +1,84 @@
+import { describe, expect, it } from 'vitest';
+import type { CarriedReport } from '../pipeline/carry';
+import { parsePipeline } from '../pipeline/document';
+import { paper, textSheet } from '../testing/sheets';
+import { blankRows } from './blank-rows';
+import { continuedLines } from './continued-lines';
+import { datesInParts } from './dates-in-parts';
+import { noiseRows } from './noise-rows';
+import { printedTotals } from './printed-totals';
+import { sectionRows } from './section-rows';
+import type { Detector, Seen } from './suggestion';
+import { valuesBelow } from './values-below';
+
+/** Reports that stand as these sheets above the appends. */
+const seen = (...sheets: ReturnType<typeof textSheet>[]): Seen => ({
+  pipeline: parsePipeline({ format: 'able-sieve/pipeline', version: 1, name: 'Seen', take: [] }),
+  reports: sheets.map((sheet, i) => {
+    const layers = ['taken', 'joined', 'appended'].map((id) => ({ id, sheet }));
+    return { read: { key: `r${i}`, path: `r${i}.pdf`, pages: [], tables: [] }, carried: { layers, sheet, paper: paper(), matches: [], problems: [] } as unknown as CarriedReport };
+  }),
+});
+const reasons = (detect: Detector, ...sheets: ReturnType<typeof textSheet>[]) => detect(seen(...sheets)).map(({ reason }) => reason);
+
+const names = ['Code', 'Species', 'Boxes', 'Value'];
+const first = ['HK1', 'Lantern hake', '12', '326.10'];
+const second = ['SL2', 'Grey sole', '8', '135.20'];
+
+describe('a detector', () => {
+  it('of blank rows sees those, and says nothing of cells that are blank', () => {
+    expect(reasons(blankRows, textSheet([names, first, [null, null, null, null], second]))).toEqual(['1 row is blank throughout']);
+    expect(reasons(blankRows, textSheet([names, first, [null, null, '3', null], second]))).toEqual([]);
+  });
+
+  it('of noise tells dashes and page numbers, and takes no row with a value for them', () => {
+    const noisy = textSheet([names, first, ['-----', '-----', '-----', '-----'], ['Page 2 of 3', null, null, null], second]);
+    expect(reasons(noiseRows, noisy)).toEqual(['1 row of dashes, 1 page number']);
+    expect(noiseRows(seen(noisy))[0].settings).toMatchObject({ dashes: true, pages: true, headings: false, furniture: false });
+    expect(reasons(noiseRows, textSheet([names, first, ['-', '–', '12', '-'], second]))).toEqual([]);
+  });
+
+  it('of lines that go on sees words where the other rows are full, and no row of amounts, no section', () => {
+    const going = textSheet([names, first, [null, 'from the outer bank', null, null], second]);
+    expect(continuedLines(seen(going))).toMatchObject([{ settings: { keys: { by: 'names', names: ['Code', 'Boxes', 'Value'] } }, reason: '1 line goes on from the row above, such as “from the outer bank”' }]);
+    for (const other of [[null, null, '5', null], ['Saltby', null, null, null], [null, '1,250.00', null, null], [null, 'Plaice', '4', '20.00']]) expect(reasons(continuedLines, textSheet([names, first, other, second]))).toEqual([]);
+  });
+
+  it('of sections sees marked rows in most reports, and their levels by how far they stand in', () => {
+    const sections = (...indents: number[]) => textSheet([names, ...indents.flatMap((_, i) => [[`Quay ${i}`, null, null, null], first])], indents.flatMap((indent) => [{ role: 'section' as const, indent }, {}]));
+    expect(sectionRows(seen(sections(0, 0)))).toMatchObject([{ settings: { levels: [{ into: 'Section', known: 'one filled cell' }] } }]);
+    expect(sectionRows(seen(sections(0, 12)))).toMatchObject([{ settings: { levels: [{ into: 'Section', indent: 'outermost' }, { into: 'Subsection', indent: 'second' }] } }]);
+    // One note in one of many reports is no section.
+    expect(reasons(sectionRows, sections(0), ...Array.from({ length: 3 }, () => textSheet([names, first, second])))).toEqual([]);
+  });
+
+  it('of totals goes by the words that mark them where these find nothing else, and by the marks where they do', () => {
+    const of = (label: string) => textSheet([names, first, second, [null, 'Total', '20', '461.30']].concat([[null, label, '1', '2.00']]), [{}, {}, { role: 'total' }, {}]);
+    expect(printedTotals(seen(of('Plaice')))).toMatchObject([{ settings: { wording: ['Total'], marked: false }, reason: '1 row is a printed total, such as “Total”; 1 of 1 add up to the rows above' }]);
+    expect(printedTotals(seen(of('Total')))[0].settings).toMatchObject({ wording: [], marked: true });
+  });
+
+  it('of totals sees rows that no word marks where they add up, and not where the word stands elsewhere', () => {
+    const rows = [['Grain', '10', '100.5'], ['Coal', '20', '200.25'], ['Timber', '35', '310.75']];
+    const all = ['All', '65', '611.5'];
+    expect(printedTotals(seen(textSheet([['Cargo', 'Ships', 'Tonnes'], ...rows, all])))).toMatchObject([{ settings: { wording: ['All'], marked: false } }]);
+    expect(printedTotals(seen(textSheet([['Cargo', 'Ships', 'Tonnes'], ['All', '1', '1.5'], ...rows, ['All', '66', '613']])))).toEqual([]);
+    expect(printedTotals(seen(textSheet([['Cargo', 'Ships', 'Tonnes'], ...rows, ['All', '65', '611.4']])))).toEqual([]);
+  });
+
+  it('of values printed once leaves totals, lines that go on and numbers alone', () => {
+    const rows = [['N2', 'Pilot', '1.8', '100.80'], [null, 'Crane', '33.1', '2,424.58'], ['N3', 'Lines', '2.0', '9.15']];
+    const head = ['Berth', 'Service', 'Units', 'Amount'];
+    expect(valuesBelow(seen(textSheet([head, ...rows])))).toMatchObject([{ settings: { columns: { names: ['Berth'] } } }]);
+    expect(reasons(valuesBelow, textSheet([head, ...rows, [null, 'Total', '36.9', '2,534.53']], [{}, {}, {}, { role: 'total' }]))).toEqual([]);
+    expect(reasons(valuesBelow, textSheet([head, ...rows, [null, 'by night', null, null]]))).toEqual([]);
+    expect(reasons(valuesBelow, textSheet([['No.', ...head.slice(1)], ['1', 'Pilot', '1.8', '100.80'], [null, 'Crane', '33.1', '2,424.58'], ['2', 'Lines', '2.0', '9.15']]))).toEqual([]);
+  });
+
+  it('of dates in parts needs a month told once and a day in each row', () => {
+    const days = Array.from({ length: 28 }, (_, i) => ['May 2025', String(i + 1), '4.2']);
+    expect(datesInParts(seen(textSheet([['Month', 'Day', 'Height'], ...days])))).toMatchObject([{ settings: { whole: 'Month', part: 'Day', into: 'Date' } }]);
+    expect(reasons(datesInParts, textSheet([['Month', 'Day', 'Height'], ...days.map(([month, , height]) => [month, '3', height])]))).toEqual([]);
+    expect(reasons(datesInParts, textSheet([['Month', 'Day', 'Height'], ...days.map(([, day, height]) => ['May', day, height])]))).toEqual([]);
+  });
+});

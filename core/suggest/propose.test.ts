@@ -1,0 +1,108 @@
+import { describe, expect, it } from 'vitest';
+import type { ReportRead } from '../intake/take';
+import { carryReport } from '../pipeline/carry';
+import { parsePipeline, type Pipeline } from '../pipeline/document';
+import { findTables } from '../reading/find-tables';
+import { plain } from '../testing/sheets';
+import { page, words } from '../testing/print';
+import { proposeSteps } from './propose';
+
+/** A pipeline that takes the table with these headings, and has no steps. */
+const taking = (heading: string[], more: object = {}): Pipeline => parsePipeline({ format: 'able-sieve/pipeline', version: 1, name: 'Proposed', take: [{ name: 'T', heading }], ...more });
+/** A report of one page or more from lines of text as on a typewriter. */
+function report(path: string, ...pages: string[][]): ReportRead {
+  const content = pages.map((lines, i) => page(words(lines, { bold: (_, line) => bold.has(lines[line]) }), { number: i + 1 }));
+  return { key: path, path, pages: content, tables: findTables(content) };
+}
+const bold = new Set<string>();
+const kindsOf = (proposals: ReturnType<typeof proposeSteps>) => proposals.map(({ step }) => step.kind);
+const found = (proposals: ReturnType<typeof proposeSteps>, kind: string) => proposals.find(({ step }) => step.kind === kind);
+const taken = (pipeline: Pipeline, proposals: ReturnType<typeof proposeSteps>): Pipeline => proposals.reduce((all, { zone, step }) => ({ ...all, [zone]: [...all[zone], step] }), pipeline);
+
+const head = 'Code      Species        Boxes     Weight     Value';
+const heading = ['Code', 'Species', 'Boxes', 'Weight', 'Value'];
+const rowsOf = (n: number) => [
+  `HK1       Lantern hake      1${n}      101.5    326.10`,
+  `SL2       Grey sole          8       33.0    135.20`,
+  `CD3       Fell cod          31      240.9    662.00`,
+  `PL1       Marsh plaice      20       80.0    312.00`,
+];
+const total = (n: number) => `          Total             ${69 + n}      455.4  1,435.30`;
+const weeks = (lines: (n: number) => string[]) => [1, 2, 3].map((n) => report(`week-2${n}.pdf`, lines(n)));
+
+describe('steps proposed from what reports print', () => {
+  it('name the columns, hold the totals, stamp what stands above, and set types; taken, nothing more is proposed', () => {
+    const reads = weeks((n) => [`Landings in the week ending ${n} June 2025`, '', head, ...rowsOf(n), total(n)]);
+    const pipeline = taking(heading);
+    const proposals = proposeSteps(pipeline, reads);
+    expect(kindsOf(proposals)).toEqual(['promote header rows', 'hold totals', 'stamp', 'stamp', 'set types']);
+    expect(found(proposals, 'promote header rows')).toMatchObject({ zone: 'eachTable', reason: 'the first row of all 3 tables is the heading', effect: { held: 3, reports: 3, failing: [] } });
+    expect(found(proposals, 'hold totals')).toMatchObject({ zone: 'eachReport', reason: '3 rows are printed totals, such as “Total”; 3 of 3 add up to the rows above', effect: { rowsIn: 15, rowsOut: 12, held: 3 } });
+    expect(found(proposals, 'stamp')!.step.settings).toMatchObject({ from: 'page text', template: 'Landings in the week ending {the week ending}' });
+    const all = taken(pipeline, proposals);
+    expect(proposeSteps(all, reads)).toEqual([]);
+    expect(plain(carryReport(all, reads[0]).sheet).slice(0, 2)).toEqual([
+      ['Week', 'the week ending', 'Code', 'Species', 'Boxes', 'Weight', 'Value'],
+      [21, '2025-06-01', 'HK1', 'Lantern hake', 11, 101.5, 326.1],
+    ]);
+  });
+
+  it('leave alone what is in order: no blank rows, no noise, no sections, nothing to carry, fold or turn', () => {
+    const proposals = proposeSteps(taking(heading), weeks((n) => [head, ...rowsOf(n)]));
+    for (const kind of ['drop blank rows', 'drop noise', 'lift sections', 'hold totals', 'carry values', 'fold lines', 'unpivot', 'rename']) expect(kindsOf(proposals)).not.toContain(kind);
+  });
+
+  it('name a column that a report calls otherwise, and say where', () => {
+    const reads = [...weeks((n) => [head, ...rowsOf(n)]), report('week-24.pdf', [head.replace('Boxes', 'Cases'), ...rowsOf(4)])];
+    const proposal = found(proposeSteps(taking(heading), reads), 'rename');
+    expect(proposal).toMatchObject({ reason: '“Cases” stands where 3 tables have “Boxes”', effect: { reports: 1 } });
+    expect(proposal!.step.settings).toMatchObject({ names: [{ from: ['Cases'], to: 'Boxes' }] });
+    // Other contents at that place are another column.
+    const words_ = report('week-24.pdf', [head.replace('Boxes', 'Grade'), ...rowsOf(4).map((row) => row.replace(/ {2,}\d+ {2,}(?=\d+\.\d )/, '         A    '))]);
+    expect(found(proposeSteps(taking(heading), [...weeks((n) => [head, ...rowsOf(n)]), words_]), 'rename')).toBeUndefined();
+  });
+
+  it('hold a heading that is printed again on the next page', () => {
+    const reads = [report('week-21.pdf', [head, ...rowsOf(1), ...rowsOf(2)], [head, ...rowsOf(3)])];
+    expect(found(proposeSteps(taking(heading), reads), 'drop noise')?.reason ?? 'joined by the reading').toMatch(/1 row says the heading again|joined by the reading/);
+  });
+
+  it('carry down what is printed once for several rows, and no numbers', () => {
+    const wide = (quay: string, code: string, boxes: number) => `${quay.padEnd(10)}${code.padEnd(10)}${String(boxes).padStart(5)}     ${(boxes * 2.5).toFixed(1).padStart(6)}`;
+    const reads = weeks((n) => ['Quay      Code      Boxes     Weight', wide('Saltby', 'HK1', n), wide('', 'SL2', 8), wide('', 'CD3', 30), wide('Fairlead', 'HK1', 12), wide('', 'SL2', 4)]);
+    const proposal = found(proposeSteps(taking(['Quay', 'Code', 'Boxes', 'Weight']), reads), 'carry values');
+    expect(proposal?.step.settings).toMatchObject({ columns: { by: 'names', names: ['Quay'] }, direction: 'down' });
+    expect(proposal?.reason).toBe('“Quay” is printed once for the rows below: 9 rows without');
+  });
+
+  it('turn columns of years into rows, and leave the total across out', () => {
+    const line = (name: string, ...amounts: number[]) => `${name.padEnd(12)}${[...amounts, amounts.reduce((a, b) => a + b, 0)].map((n) => String(n).padStart(10)).join('')}`;
+    const reads = [1, 2].map((n) => report(`flows-${n}.pdf`, [`Cargo       ${['2021', '2022', '2023', '2024', 'Together'].map((t) => t.padStart(10)).join('')}`, ...['Grain', 'Coal', 'Timber', 'Steel', 'Paper', 'Fish'].map((name, i) => line(name, 100 + i * 7 + n, 200 + i, 150 + 3 * i, 90 + i))]));
+    const proposals = proposeSteps(taking(['Cargo', '2021', '2022', '2023', '2024', 'Together']), reads);
+    expect(found(proposals, 'pick columns')?.step.settings).toEqual({ columns: { by: 'all but', names: ['Together'] } });
+    expect(found(proposals, 'unpivot')?.step.settings).toMatchObject({ columns: { by: 'all but', names: ['Cargo'] }, heading: 'one column', into: 'Year' });
+    expect(found(proposals, 'unpivot')?.effect).toMatchObject({ rowsIn: 12, rowsOut: 48 });
+  });
+
+  it('read numbers as the language of the reports prints them', () => {
+    const reads = [1, 2].map((n) => report(`bericht-${n}.pdf`, ['Code      Sorte          Kisten    Gewicht      Wert', `HK1       Seehecht          1${n}      1.101,5  3.326,10`, 'SL2       Seezunge           8         33,0    135,20', 'CD3       Kabeljau          31        240,9    662,00', '          Summe             52      1.375,4  4.123,30']));
+    const proposals = proposeSteps(taking(['Code', 'Sorte', 'Kisten', 'Gewicht', 'Wert']), reads);
+    expect(found(proposals, 'set types')?.step.settings).toMatchObject({ locale: 'de-DE' });
+    expect(found(proposals, 'hold totals')?.step.settings).toMatchObject({ locale: 'de-DE', wording: ['Summe'] });
+  });
+
+  it('stay dismissed once they are, until they are asked back', () => {
+    const reads = weeks((n) => [head, ...rowsOf(n), total(n)]);
+    const pipeline = taking(heading);
+    const first = proposeSteps(pipeline, reads);
+    const totals = found(first, 'hold totals')!;
+    const without = proposeSteps(pipeline, reads, { dismissed: [totals.id] });
+    expect(kindsOf(without)).toEqual(kindsOf(first).filter((kind) => kind !== 'hold totals'));
+    expect(kindsOf(proposeSteps(pipeline, reads))).toEqual(kindsOf(first));
+  });
+
+  it('say nothing of reports from which nothing is taken', () => {
+    expect(proposeSteps(taking(['Nothing', 'Like', 'It']), weeks((n) => [head, ...rowsOf(n)]))).toEqual([]);
+    expect(proposeSteps(taking(heading), [])).toEqual([]);
+  });
+});
