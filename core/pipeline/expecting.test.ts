@@ -17,6 +17,11 @@ describe('what a document expects', () => {
     expect([spelled('wt'), spelled('Wide')]).toEqual(['Weight', 'Wide']);
   });
 
+  it('are those that only some reports have too, once each is typed by its name', () => {
+    const { knows } = expecting([step('set types', { types: [{ columns: { by: 'names matching', pattern: 'Quota left (t)' }, type: 'decimal' }, { columns: { by: 'names matching', pattern: 'Weight*' }, type: 'decimal' }] })]);
+    expect(['Quota left (t)', 'Weight*', 'Weight (kg)'].filter(knows)).toEqual(['Quota left (t)']);
+  });
+
   it('is what columns that come or go by a rule, are left out by name, and how numbers are printed', () => {
     const none = expecting([]);
     expect([none.flows, none.leavesOut!('Grade'), none.ownMarks]).toEqual([false, false, false]);

@@ -15,6 +15,8 @@ export function expectingOf({ answers, spellings, ...document }: Pick<Pipeline, 
       named.add(name);
       return undefined;
     });
+  // A column that only some reports have is named by a pattern that fits it alone.
+  for (const step of steps) if (step.kind === 'set types') for (const { columns } of step.settings['types'] as { columns: ColumnChoice }[]) if (columns.by === 'names matching' && !columns.pattern.includes('*')) named.add(columns.pattern);
   const choices = (kind: string) => steps.flatMap((step) => (step.kind === kind ? [step.settings['columns'] as ColumnChoice] : []));
   const kept = choices('pick columns').flatMap((choice) => (choice.by === 'names' ? [choice.names] : []));
   return {

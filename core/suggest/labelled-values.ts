@@ -8,7 +8,7 @@ const inMost = 0.8;
 /** Values that stand beside a label with a colon in most reports, and are not the same in all. */
 export const labelledValues: Detector = ({ reports }) => {
   if (reports.length === 0) return [];
-  const labels = linesOutside(reports[0]).flatMap(({ text }) => [...text.matchAll(/(?:^|\s)((?:\p{L}[\p{L}\p{N}.'’-]*\s){0,3}\p{L}[\p{L}\p{N}.'’-]*:)(?=\s|$)/gu)].map((match) => match[1].trim()));
+  const labels = linesOutside(reports[0], 'taken tables').flatMap(({ text }) => [...text.matchAll(/(?:^|\s)((?:\p{L}[\p{L}\p{N}.'’-]*\s){0,3}\p{L}[\p{L}\p{N}.'’-]*:)(?=\s|$)/gu)].map((match) => match[1].trim()));
   const known = new Set(reportSheet(reports[0]).columns.map(({ name }) => name.toLowerCase()));
   return [...new Set(labels)]
     .flatMap((label) => {

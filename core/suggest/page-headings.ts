@@ -20,7 +20,7 @@ interface Line {
 
 /** Lines outside the tables that are the same in the reports but for a part: the part becomes a column. */
 export const pageHeadings: Detector = ({ reports }) => {
-  const lines = reports.map(linesOutside);
+  const lines = reports.map((report) => linesOutside(report, 'all tables'));
   const known = new Set(reports.length === 0 ? [] : reportSheet(reports[0]).columns.flatMap(({ name }) => name.toLowerCase()));
   const told = new Set<string>();
   const found: Suggestion[] = [];
@@ -47,12 +47,13 @@ export const pageHeadings: Detector = ({ reports }) => {
   return found;
 };
 
-/** Lines of the first pages that are in no taken table; each once. */
-export function linesOutside({ read, carried }: SeenReport): Line[] {
+/** Lines of the first pages that are in no taken table, or in no found one; each once. */
+export function linesOutside({ read, carried }: SeenReport, of: 'taken tables' | 'all tables'): Line[] {
+  const pieces = [...carried.matches.flatMap((match) => match.pieces), ...(of === 'all tables' ? read.tables.flatMap((table) => table.pieces) : [])];
   const found = new Map<string, Line>();
   for (const number of carried.paper.pages.slice(0, pagesLookedAt)) {
     const page = read.pages.find((each) => each.number === number);
-    const boxes = carried.matches.flatMap(({ pieces }) => pieces.filter((piece) => piece.page === number).map(({ box }) => box));
+    const boxes = pieces.filter((piece) => piece.page === number).map(({ box }) => box);
     const outside = (line: PaperLine) =>
       line.words.every((word) => {
         const box = page?.words[word]?.box;

@@ -7,7 +7,7 @@ import type { Box } from '../../../../core/page/box';
 import type { Pipeline } from '../../../../core/pipeline/document';
 import { readingsOf } from '../../../../core/reading/page-tables';
 import { separatorsOf } from '../../../../core/reading/readings/drawn';
-import type { StoredReport } from '../../../../server/contract/contract';
+import type { StoredReport, TableFacts } from '../../../../server/contract/contract';
 import { PipelineState } from '../pipeline/pipeline-state';
 import { Look } from '../shared/look';
 import { newStep } from '../bench/steps-edit';
@@ -52,6 +52,9 @@ export class IntakeEdit {
     const rule = table ? summary && ruleFor(summary, table.id) : piece.replace(/ \d+$/, '');
     if (!rule && !table) return;
     this.put(rule ? withoutRule(document, rule) : withTable(document, table!));
+  }
+  takeTable(table: TableFacts) {
+    this.put(withTable(this.state.document()!, table));
   }
   /** The report on which the first rule is made becomes the guide. */
   put(next: Pipeline) {

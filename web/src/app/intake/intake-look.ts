@@ -1,4 +1,5 @@
 import { computed, inject, signal, Injectable } from '@angular/core';
+import { likeliestTable } from '../../../../core/suggest/likeliest-table';
 import { wordsOf } from '../../../../core/intake/outlines';
 import { type TakeRule } from '../../../../core/intake/take-rule';
 import type { Box } from '../../../../core/page/box';
@@ -18,6 +19,9 @@ import { tableName } from './take-rules';
 /** What the right pane shows: the rules, or one thing being done by hand. */
 export type Mode = { readonly kind: 'cards' | 'area' | 'labels' } | { readonly kind: 'separators' | 'readings'; readonly rule: string };
 
+/** Reports after which it is said which table is likely to be wanted, while others are still read. */
+const enough = 12;
+
 /** What is looked at on Intake, a page of a report, and what is taken from it. */
 @Injectable()
 export class IntakeLook {
@@ -29,13 +33,25 @@ export class IntakeLook {
   readonly rules = computed(() => this.state.document()?.take ?? []);
   readonly ruleNames = computed(() => this.rules().map((rule) => rule.name));
   readonly shown = computed((): StoredReport | undefined => this.state.reports().find((report) => report.id === this.address().report) ?? this.state.guide());
+  /** The table that is most likely wanted, as long as nothing is taken: on the report shown, where that has it. */
+  readonly likeliest = computed(() => {
+    if (this.rules().length > 0) return undefined;
+    const reports = this.state.counting().flatMap((report) => {
+      const found = this.state.foundIn(report.id);
+      return found ? [{ report, tables: found.tables }] : [];
+    });
+    // A proposal that changes under the hand is none: it waits for a few reports.
+    if (reports.length < (this.state.reading() ? enough : 1)) return undefined;
+    const likeliest = likeliestTable(reports.map(({ tables }) => tables), Math.max(0, reports.findIndex(({ report }) => report.id === this.shown()?.id)));
+    return likeliest && { ...likeliest, report: reports[likeliest.report].report, page: likeliest.table.pieces[0].page };
+  });
   readonly summary = computed(() => (this.shown() ? this.state.summaryOf(this.shown()!.id) : undefined));
   /** While the report is still being read: what was found so far. */
   readonly found = computed(() => (this.shown() ? this.state.foundIn(this.shown()!.id) : undefined));
   readonly takenTables = computed(() => new Set(this.summary()?.matches.flatMap((match) => match.found) ?? []));
   readonly file = computed(() => this.api.fileAddress(this.state.id(), this.shown()!.id));
   /** The page asked for, or the first from which something is taken, or with any table. */
-  readonly pageShown = computed(() => this.address().page ?? this.summary()?.matches[0]?.pages[0] ?? this.found()?.tables[0]?.pieces[0].page ?? 1);
+  readonly pageShown = computed(() => this.address().page ?? this.summary()?.matches[0]?.pages[0] ?? (this.likeliest()?.report.id === this.shown()?.id ? this.likeliest()?.page : undefined) ?? this.found()?.tables[0]?.pieces[0].page ?? 1);
   readonly tables = computed((): PaperTable[] => [
     ...(this.found()?.tables ?? []).flatMap((table) =>
       table.pieces.filter((piece) => piece.page === this.pageShown()).map((piece) => ({ id: piece.id, title: tableName(table), box: piece.box, taken: this.takenTables().has(table.id) })),

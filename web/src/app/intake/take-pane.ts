@@ -11,6 +11,7 @@ import { ReadingsPanel } from './readings-panel';
 import { SeparatorsPanel } from './separators-panel';
 import { TakeCard } from './take-card';
 import { TakeMany } from './take-many';
+import { tableName } from './take-rules';
 
 /** What is taken from every report, or the one thing that is being done by hand. */
 @Component({
@@ -82,6 +83,18 @@ import { TakeMany } from './take-many';
               (cut)="edit.cut(rule, $event)"
             />
           } @empty {
+            @if (at.likeliest(); as likeliest) {
+              <div class="card proposed">
+                <h3>Proposed: “{{ nameOf(likeliest.table) }}”</h3>
+                <p>The same {{ counted(likeliest.columns, 'column') }} in {{ likeliest.reports }} of {{ counted(likeliest.of, 'report') }}{{ state.reading() ? ' read so far' : '' }}; {{ counted(likeliest.table.rows, 'row') }} in {{ likeliest.report.path }}.</p>
+                <p class="answers">
+                  <button pButton (click)="edit.takeTable(likeliest.table)">Take it in all reports</button>
+                  @if (likeliest.report.id !== at.shown()?.id || likeliest.page !== at.pageShown()) {
+                    <button pButton severity="secondary" [outlined]="true" (click)="edit.show(likeliest.report.id, likeliest.page)">Show it</button>
+                  }
+                </p>
+              </div>
+            }
             <sieve-notice kind="empty">Nothing is taken yet. Press “take” above a found table on the paper, draw an area, or point at a value.</sieve-notice>
           }
           @if (at.found(); as found) {
@@ -168,4 +181,5 @@ export class TakePane {
   protected readonly at = inject(IntakeLook);
   protected readonly edit = inject(IntakeEdit);
   protected readonly counted = plural;
+  protected readonly nameOf = tableName;
 }

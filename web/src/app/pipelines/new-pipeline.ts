@@ -1,4 +1,4 @@
-import { afterNextRender, Component, computed, ElementRef, inject, input, output, signal, viewChild } from '@angular/core';
+import { afterNextRender, Component, computed, ElementRef, inject, input, linkedSignal, output, signal, viewChild } from '@angular/core';
 import { map, of, switchMap } from 'rxjs';
 import { ButtonDirective } from 'primeng/button';
 import { InputText } from 'primeng/inputtext';
@@ -7,6 +7,7 @@ import { Api } from '../api';
 import { FolderPicker } from '../periods/folder-picker';
 import { PeriodsForm } from '../periods/periods-form';
 import { DropFiles } from '../shared/drop-files';
+import { proposedName } from '../../../../core/intake/propose-name';
 import { plural } from '../shared/words';
 
 /** What a file says of a pipeline, as far as the form shows it; the server checks it. */
@@ -60,7 +61,6 @@ export class NewPipeline {
   private readonly drops = viewChild.required(DropFiles);
   readonly files = input<readonly File[]>([]);
   readonly made = output<number>();
-  protected readonly name = signal('');
   protected readonly template = signal('');
   protected readonly year = signal('');
   protected readonly picked = signal<readonly File[]>([]);
@@ -69,6 +69,8 @@ export class NewPipeline {
   /** The names that tell the periods: of what was dropped, or of what is in the folder. */
   protected readonly names = computed(() => (this.pdfs().length > 0 ? this.pdfs().map((file) => file.name) : (this.folder()?.pdfs ?? [])));
   protected readonly folder = signal<FolderAnswer | undefined>(undefined);
+  /** As long as nobody has written another: that of the folder, or what the files begin with. */
+  protected readonly name = linkedSignal<string, string>({ source: () => proposedName(this.names(), this.pdfs().length > 0 ? undefined : this.folder()?.folder), computation: (proposed, before) => (before === undefined || before.value === before.source ? proposed : before.value) });
   private readonly document = signal<BegunDocument | undefined>(undefined);
   protected readonly refused = signal<string | undefined>(undefined);
   protected readonly busy = signal(false);

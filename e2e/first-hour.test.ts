@@ -1,0 +1,165 @@
+// From a folder to a dataset that ties out, by what the program proposes: each press, choice and text is counted.
+import { cp, readFile } from 'node:fs/promises';
+import { join } from 'node:path';
+import { parse } from 'csv-parse/sync';
+import { Key } from 'selenium-webdriver';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import type { PipelineSummary } from '../server/contract/contract';
+import { serve, type Serving } from '../server/house/serve';
+import { asOwner } from '../server/testing/owner';
+import { demoExpected, demoFolder, temporaryFolder, tideDatasets, tideFolder } from '../server/testing/folders';
+import { violations } from './accessible';
+import { openBrowser, type Browser } from './browser';
+import { Bench, Dataset, Intake } from './pages/pipeline';
+import { PipelinesScreen } from './pages/pipelines';
+
+let server: Serving;
+let browser: Browser;
+beforeAll(async () => {
+  const root = await temporaryFolder();
+  await cp(demoFolder, join(root, 'landing-sheets'), { recursive: true });
+  await cp(tideFolder, join(root, 'tide-tables'), { recursive: true });
+  server = await serve({ data: await temporaryFolder(), host: '127.0.0.1', port: 0, roots: [root], uploadLimit: 10, logLevel: 'silent' });
+  browser = await openBrowser(server);
+});
+afterAll(async () => {
+  await browser?.close();
+  await server?.stop();
+});
+
+/** The most that a new user may need to do. */
+const mostActions = 12;
+
+/** The published rows by their headings, as a file has them. */
+async function published(name: string): Promise<Record<string, string>[]> {
+  const { id } = (await ((await asOwner(server)('/api/pipelines')).json() as Promise<PipelineSummary[]>)).find((each) => each.name === name)!;
+  return parse(await (await asOwner(server)(`/api/pipelines/${id}/dataset.csv?guard=no`)).text(), { columns: true }) as Record<string, string>[];
+}
+const expected = async (path: string) => parse(await readFile(path, 'utf8'), { columns: true }) as Record<string, string>[];
+const withColumns = (rows: readonly Record<string, string>[], names: readonly string[]) => rows.map((row) => Object.fromEntries(names.map((name) => [name, row[name]])));
+
+describe('the first hour', () => {
+  it('leads from a folder to a traced number of a dataset that ties out, in at most 12 actions', async () => {
+    let actions = 0;
+    const act = async (deed: Promise<unknown>) => {
+      actions++;
+      await deed;
+    };
+    const home = new PipelinesScreen(browser.driver);
+    await home.open(server.url);
+    await act(home.press('New pipeline'));
+    await act(home.chooseFolder('landing-sheets', 'sieve-new-pipeline'));
+    await home.until('the name proposed', async () => (await (await home.find('#name')).getAttribute('value')) === 'Landing sheets');
+    await home.until('the template proposed', async () => /week/.test((await (await home.find('#template')).getAttribute('value')) ?? ''));
+    await act(home.press('Make the pipeline', 'sieve-new-pipeline'));
+
+    const intake = new Intake(browser.driver);
+    await intake.untilText('sieve-take-pane .proposed', /^Proposed: “Landings by species” The same 7 columns in \d+ of 1[34] reports/);
+    await intake.untilText('sieve-paper .take', /^take: Landings by species$/);
+    expect(await violations(browser.driver)).toEqual([]);
+    await act(intake.press('Take it in all reports'));
+    await intake.until('the match strip', async () => (await intake.strip()).filter((cell) => /^p\. /.test(cell)).length >= 12);
+
+    const bench = new Bench(browser.driver);
+    await act(bench.goTo('Bench'));
+    await bench.untilText('sieve-proposals-panel', /Proposed from 14 reports Take all \d+ Drop noise/);
+    expect((await bench.texts('sieve-proposals-panel li b'))).toEqual(['Drop noise', 'Promote header rows', 'Rename columns', 'Lift sections', 'Hold totals', 'Stamp week ending from the paper', 'Stamp from the file name', 'Leave the issue out', 'Set types']);
+    expect(await violations(browser.driver)).toEqual([]);
+    await act(bench.press(/^Take all/, 'sieve-proposals-panel'));
+    await bench.layerIs(/^Set types/);
+    await bench.untilText('sieve-proposals-panel [role="status"]', /^nothing more$/);
+    await act(bench.choose('Lift sections'));
+    await act(bench.set('Into column', `Quay${Key.TAB}`));
+    await bench.until('the column', async () => (await bench.columns()).includes('Quay text'));
+
+    await act(bench.press('Run refresh', 'sieve-top-bar'));
+    const dataset = new Dataset(browser.driver);
+    await act(dataset.goTo('Dataset'));
+    await dataset.headingIs(/885 rows/);
+    await dataset.untilText('sieve-slip', /./);
+    await act(dataset.until('a cell', async () => (await dataset.cell(0, 5)).click().then(() => true)));
+    await dataset.untilText('[aria-label="Published rows"] .pane-head, sieve-slip', /week-22|./);
+    expect(actions).toBeLessThanOrEqual(mostActions);
+
+    const known = await expected(demoExpected);
+    expect(withColumns(await published('Landing sheets'), Object.keys(known[0]))).toEqual(known);
+  });
+
+  it('is walked by the keyboard alone as well', async () => {
+    const { driver } = browser;
+    const keys = (...sent: string[]) => driver.actions().sendKeys(...sent).perform();
+    const home = new PipelinesScreen(driver);
+    await home.open(server.url);
+    const onto = async (pattern: RegExp, most = 80) => {
+      for (let n = 0; n < most; n++) {
+        const text = await driver.executeScript<string>('const e = document.activeElement; return (e.innerText || e.getAttribute("aria-label") || e.id || "").replace(/\\s+/g, " ").trim()');
+        if (pattern.test(text)) return;
+        await keys(Key.TAB);
+      }
+      throw new Error(`The Tab key does not come to ${pattern}.`);
+    };
+    await onto(/^New pipeline$/);
+    await keys(Key.ENTER);
+    await home.find('sieve-new-pipeline .p-tree-node-label');
+    await onto(/tide-tables|landing-sheets/);
+    // The folders below the root, from the first down.
+    await home.until('the folder', async () => {
+      if (/\/tide-tables$/.test(await home.text('sieve-new-pipeline .at b'))) return true;
+      await keys(Key.ENTER);
+      if (/\/tide-tables$/.test(await home.text('sieve-new-pipeline .at b'))) return true;
+      await keys(Key.ARROW_DOWN);
+      return false;
+    });
+    await onto(/^Make the pipeline$/);
+    await keys(Key.ENTER);
+    const intake = new Intake(driver);
+    await intake.untilText('sieve-take-pane .proposed', /^Proposed: /);
+    await onto(/^Take it in all reports$/);
+    await keys(Key.ENTER);
+    await intake.until('the match strip', async () => (await intake.strip()).filter((cell) => /^p\. /.test(cell)).length === 3);
+    await onto(/^Bench/);
+    await keys(Key.ENTER);
+    const bench = new Bench(driver);
+    await bench.untilText('sieve-proposals-panel', /Take all \d+ /);
+    await onto(/^Take all/);
+    await keys(Key.ENTER);
+    await bench.layerIs(/^Set types/);
+    await bench.untilText('sieve-proposals-panel [role="status"]', /^nothing more$/);
+    await onto(/^Run refresh$/, 200);
+    await keys(Key.ENTER);
+    await bench.until('the dataset', async () => (await published('Tide tables')).length > 0);
+    // The steps that turned the hours into rows called them so.
+    const came = (await published('Tide tables')).map((row) => `${row['Date']} ${row['Time']} ${Math.round(Number(row['Thousand m³ in two hours']) * 1000)}`);
+    expect(came).toEqual((await expected(tideDatasets[0].expected)).map((row) => `${row['Date']} ${row['From']} ${Number(row['Flow'])}`));
+  });
+
+  it('offers steps for what is selected, shows what each would do, and takes one by keys', async () => {
+    const { driver } = browser;
+    const bench = new Bench(driver);
+    await bench.choose('Taken');
+    await bench.clickCell(2, 3);
+    await bench.untilText('sieve-offers-line', /hold \d+ rows? where/);
+    await driver.actions().sendKeys('o').perform();
+    await bench.until('the first offer', async () => driver.executeScript<boolean>('return document.activeElement.closest("sieve-offers-line") !== null'));
+    await bench.until('rows struck', async () => (await bench.all('td.going')).length > 0);
+    expect(await violations(driver)).toEqual([]);
+    const offer = await driver.executeScript<string>('return document.activeElement.innerText');
+    const layers = (await bench.layers()).length;
+    await driver.actions().sendKeys(Key.ENTER).perform();
+    await bench.until('a layer more', async () => (await bench.layers()).length === layers + 1);
+    expect(offer).toMatch(/^(?:hold|make) /);
+    await bench.press('Undo', 'sieve-top-bar');
+    await bench.until('it is gone', async () => (await bench.layers()).length === layers);
+  });
+
+  it('keeps a proposal dismissed until it is asked back', async () => {
+    const bench = new Bench(browser.driver);
+    await bench.choose('Set types');
+    await bench.press('Remove', 'sieve-stack');
+    await bench.untilText('sieve-proposals-panel', /from 3 reports Set types/);
+    await bench.press('Dismiss', 'sieve-proposals-panel');
+    await bench.untilText('sieve-proposals-panel', /nothing more Ask 1 dismissed proposal back/);
+    await bench.press('Ask 1 dismissed proposal back', 'sieve-proposals-panel');
+    await bench.untilText('sieve-proposals-panel', /from 3 reports Set types/);
+  });
+});
