@@ -127,7 +127,8 @@ interface Hole {
   readonly name: string;
 }
 
-const bare = (words: readonly string[]) => words.join(' ').replace(/[\s:.,;–-]+$/u, '').replace(/^[\s:.,;–-]+/u, '');
+/** Words without the marks around them; of several parts the last. */
+const bare = (words: readonly string[]) => words.join(' ').replace(/^.*[,:;–]\s+(?=\S)/u, '').replace(/[\s:.,;–-]+$/u, '').replace(/^[\s:.,;–-]+/u, '');
 const capital = (text: string) => text.charAt(0).toUpperCase() + text.slice(1);
 
 /** Names for the parts that vary: what they look like, what stands before them, or behind. */

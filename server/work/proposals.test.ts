@@ -10,7 +10,11 @@ import { cellText } from '../../core/values/cell';
 import type { Sheet } from '../../core/sheet/sheet';
 import { kinds } from '../../core/steps/kinds';
 import type { TypeRule } from '../../core/steps/set-types';
+import { likeliestTable } from '../../core/suggest/likeliest-table';
 import { proposeSteps } from '../../core/suggest/propose';
+import { families as unseen } from '../../bench/families/all';
+import { root } from '../testing/folders';
+import { tableFacts } from './facts';
 import { streamPages } from '../pdf/read-pages';
 import { demoFolder, demoPipeline, notesFolder, notesPipeline, registerFolder, registerPipeline, throughputFolder, throughputPipeline, tideDatasets, tideFolder } from '../testing/folders';
 import * as v from 'valibot';
@@ -65,16 +69,19 @@ async function reads(folder: string, most: number, mostPages = Infinity): Promis
   const paths = (await readdir(folder, { recursive: true })).filter((path) => path.endsWith('.pdf')).sort().slice(0, most);
   const found: ReportRead[] = [];
   for (const path of paths) {
-    const pages = [];
     try {
-      for await (const each of streamPages(await readFile(join(folder, path)), path, { wanted: (page) => page <= mostPages })) if ('page' in each) pages.push(each.page);
+      found.push(await readOne(folder, path, mostPages));
     } catch {
       // The damaged one of the demo.
-      continue;
     }
-    found.push({ key: path, path, pages, tables: findTables(pages) });
   }
   return found;
+}
+
+async function readOne(folder: string, path: string, mostPages = Infinity): Promise<ReportRead> {
+  const pages = [];
+  for await (const each of streamPages(await readFile(join(folder, path)), path, { wanted: (page) => page <= mostPages })) if ('page' in each) pages.push(each.page);
+  return { key: path, path, pages, tables: findTables(pages) };
 }
 
 /** The cells of some columns, row by row, as a file has them. */
@@ -97,5 +104,19 @@ describe('all proposals taken, with at most four changes by hand', () => {
       expect(came.columns.map(({ name }) => name), read.path).toEqual(expect.arrayContaining(names));
       expect(cellsOf(came, names), read.path).toEqual(cellsOf(expected, names));
     }
+  });
+});
+
+describe('of reports that the proposals were not made on', () => {
+  it.each([...unseen])('$name: all proposals taken are the expected rows', async ({ reports, heading, columns, rows }) => {
+    const all = await Promise.all(reports.map(({ path }) => readOne(join(root, 'bench/families/papers'), path)));
+    const found = likeliestTable(all.map(({ tables }) => tables.map(tableFacts)));
+    expect(found).toMatchObject({ reports: reports.length });
+    const without = parsePipeline({ format: 'able-sieve/pipeline', version: 1, name: 'Unseen', take: [{ name: 'T', heading }] });
+    const proposals = proposeSteps(without, all);
+    expect(proposals.flatMap(({ effect }) => effect.failing)).toEqual([]);
+    const taken = proposals.reduce<Pipeline>((document, { zone, step }) => ({ ...document, [zone]: [...document[zone], step] }), without);
+    expect(all.map((read) => cellsOf(carryReport(taken, read).sheet, columns))).toEqual(rows.map((own) => own.map((cells) => cells.join(' | '))));
+    expect(proposeSteps(taken, all)).toEqual([]);
   });
 });
