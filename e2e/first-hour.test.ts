@@ -162,4 +162,36 @@ describe('the first hour', () => {
     await bench.press('Ask 1 dismissed proposal back', 'sieve-proposals-panel');
     await bench.untilText('sieve-proposals-panel', /from 3 reports Set types/);
   });
+
+  it('goes to a place, a report, a step or a pipeline by its name, and tells the keys of the place', async () => {
+    const { driver } = browser;
+    const keys = (...sent: string[]) => driver.actions().sendKeys(...sent).perform();
+    const bench = new Bench(driver);
+    const found = () => bench.texts('#found-commands [role="option"]');
+    const goTo = async (words: string, first: RegExp) => {
+      await bench.until('the finder', async () => {
+        if ((await bench.all('#found-commands')).length === 0) await keys('g');
+        return driver.executeScript<boolean>('return document.activeElement.getAttribute("aria-controls") === "found-commands"');
+      });
+      await keys(words);
+      await bench.until(`${first} first of ${words}`, async () => first.test((await found())[0]));
+      if (words === 'dataset') expect(await violations(driver)).toEqual([]);
+      await keys(Key.ENTER);
+      await bench.until('it to close', async () => (await bench.all('#found-commands')).length === 0);
+    };
+    await goTo('dataset', /^Dataset place$/);
+    await bench.find('[aria-label="Published rows"]');
+    await goTo('landing sheets', /^Landing sheets pipeline$/);
+    await bench.untilText('h1', /^Landing sheets$/);
+    await goTo('bench', /^Bench place$/);
+    await bench.layerIs(/^Set types/);
+    await goTo('week-26', /^week-26\.pdf 2026-W26$|^week-26\.pdf/);
+    await bench.until('that report', async () => /report=/.test(await driver.getCurrentUrl()));
+    await goTo('differs most', /^Report that differs most: .+\.pdf /);
+    await keys('?');
+    await bench.untilText('.p-dialog', /On the bench o from the sheet to the steps offered/);
+    expect(await violations(driver)).toEqual([]);
+    await keys(Key.ESCAPE);
+    await bench.until('it to close', async () => (await bench.all('.p-dialog')).length === 0);
+  });
 });

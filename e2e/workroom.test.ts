@@ -114,7 +114,7 @@ describe('the sheet', () => {
     await bench.pressMenu('Turn into rows');
     await bench.headingIs(/^After “Unpivot” 149 rows, 8 columns/);
     await bench.layerIs(/^Unpivot 149 .*81 rows × 2 columns became 149 rows; 13 blank held/);
-    await (await bench.cell(1, 6)).click();
+    await bench.clickCell(1, 6);
     // The heading of a turned column is traced to its words on the paper, both rows of it.
     await bench.readPaper();
     await bench.until('the words of the heading framed', async () => (await bench.frames()).length >= 3);

@@ -1,6 +1,7 @@
-import { Component, computed, effect, inject, input, signal } from '@angular/core';
+import { Component, computed, DestroyRef, effect, inject, input, signal } from '@angular/core';
 import { Splitter } from 'primeng/splitter';
 import { KeptSizes } from '../shared/kept-sizes';
+import { isWritten } from '../shared/written';
 import { addressNumber } from '../shared/look';
 import { BenchJoins } from './bench-joins';
 import { BenchLook } from './bench-look';
@@ -8,6 +9,8 @@ import { BenchSelection } from './bench-selection';
 import { BenchSteps } from './bench-steps';
 import { LayerActs } from './layer-acts';
 import { FormPlace } from './form-place';
+import { kinds } from '../../../../core/steps/kinds';
+import { Commands } from '../finder/commands';
 import { Offers } from '../offers/offers';
 import { PaperPane, paperWidths, type PaperWidth } from './paper-pane';
 import { SheetPane } from './sheet-pane';
@@ -68,6 +71,8 @@ export class BenchPage {
   protected readonly usual = computed(() => usualSizes[this.paper()]);
 
   constructor() {
+    const steps = inject(BenchSteps);
+    inject(DestroyRef).onDestroy(inject(Commands).give('bench', () => [...kinds.values()].map(({ kind, title }) => ({ says: `Add: ${title}`, beside: 'step below this layer', run: () => steps.add(kind) }))));
     effect(() => this.at.address.set({ report: this.report(), page: this.page(), step: this.step(), pages: this.pages(), add: this.add() }));
   }
 
@@ -77,8 +82,6 @@ export class BenchPage {
   }
   /** One key goes from width to width, unless it is being written somewhere. */
   protected nextWidth(event: Event) {
-    const { ctrlKey, metaKey, altKey } = event as KeyboardEvent;
-    const written = event.target instanceof Element && event.target.closest('input, textarea, select, [contenteditable], [role="dialog"], [role="listbox"], [role="combobox"]');
-    if (!written && !ctrlKey && !metaKey && !altKey) this.widen(paperWidths[(paperWidths.indexOf(this.paper()) + 1) % paperWidths.length]);
+    if (!isWritten(event)) this.widen(paperWidths[(paperWidths.indexOf(this.paper()) + 1) % paperWidths.length]);
   }
 }

@@ -27,9 +27,17 @@ import { LayerForm } from './layer-form';
     }
   `,
   styles: `
+    :host {
+      display: flex;
+      flex-direction: column;
+      flex: 0 1 auto;
+      min-height: 0;
+    }
     section {
       display: flex;
       flex-direction: column;
+      flex: 0 1 auto;
+      min-height: 0;
       max-height: min(300px, 40vh);
       border-top: 2px solid var(--copper);
       background: var(--panel);

@@ -54,10 +54,18 @@ import { BenchSelection } from './bench-selection';
     }
   `,
   styles: `
+    /* The sheet keeps its rows in sight, whatever stands beneath it. */
+    :host {
+      display: flex;
+      flex-direction: column;
+      flex: 0 2 auto;
+      min-height: 0;
+    }
     .held {
       display: flex;
       flex-direction: column;
-      height: 190px;
+      flex: 0 1 190px;
+      min-height: 112px;
       border-top: 2px solid var(--ochre-line);
       background: var(--ochre-soft);
     }

@@ -91,6 +91,9 @@ import { changed } from './steps-edit';
     :host {
       border-right: 0;
     }
+    sieve-grid {
+      min-height: 190px;
+    }
     .waits {
       display: grid;
       gap: 12px;

@@ -22,6 +22,11 @@ import { Stack } from './stack';
       <h2>Stack</h2>
       <button pButton type="button" [text]="true" size="small" severity="secondary" aria-haspopup="dialog" (click)="choosing.toggle($event)" title="Pages of this report on which the steps are designed">{{ at.pagesShown() ? 'pages ' + at.pagesShown()!.replace('-', ' to ') : 'all pages' }}</button>
       <span class="grow"></span>
+      @if (state.worst(); as worst) {
+        @if (worst.report.id !== at.shown()?.id) {
+          <button pButton type="button" class="worst" [text]="true" size="small" severity="secondary" (click)="lookAtReport(worst.report.id)" [title]="worst.report.path + ' differs most: ' + worst.because">differs most</button>
+        }
+      }
       <button pButton type="button" [text]="true" size="small" severity="secondary" (click)="addAfterChosen()">+ step</button>
     </div>
     <p-popover #choosing ariaLabel="Pages on which the steps are designed">
@@ -52,6 +57,12 @@ import { Stack } from './stack';
     </div>
   `,
   styles: `
+    /* Where there is no room it is found by its name. */
+    @media (max-width: 1000px) {
+      .worst {
+        display: none;
+      }
+    }
     .pages {
       display: flex;
       flex-wrap: wrap;
@@ -69,7 +80,7 @@ import { Stack } from './stack';
   `,
 })
 export class StackPane {
-  private readonly state = inject(PipelineState);
+  protected readonly state = inject(PipelineState);
   private readonly look = inject(Look);
   private readonly route = inject(ActivatedRoute);
   protected readonly at = inject(BenchLook);
@@ -88,6 +99,10 @@ export class StackPane {
   protected designOn(first: string, last: string) {
     const [from, to] = [Number(first), Number(last)];
     this.look.at(this.route, from >= 1 && to >= from ? { pages: `${from}-${to}`, page: from } : { pages: null });
+  }
+  /** Another report at the same layer; the guide stays. */
+  protected lookAtReport(report: number) {
+    this.look.at(this.route, { report, page: null }, false);
   }
   protected addAfterChosen() {
     this.steps.adding.set(placeBelow(this.state.document()!, this.at.stepShown()));

@@ -4,6 +4,7 @@ import { kinds } from '../../../../core/steps/kinds';
 import type { Offer } from '../../../../server/contract/contract';
 import { BenchSteps } from '../bench/bench-steps';
 import { newStep } from '../bench/steps-edit';
+import { isWritten } from '../shared/written';
 import { Offers } from './offers';
 
 /** The steps that fit what is selected, in one line at the sheet: pointing at one shows what it would do, a press takes it. */
@@ -11,20 +12,23 @@ import { Offers } from './offers';
   selector: 'sieve-offers-line',
   imports: [ButtonDirective],
   template: `
-    @if (offers.forSelection().length > 0) {
-      <div class="line" role="toolbar" aria-label="Steps for what is selected (key o)" (keydown)="key($event)" (mouseleave)="offers.point(undefined)">
-        @for (offer of offers.forSelection(); track $index) {
-          <button pButton type="button" size="small" severity="secondary" [outlined]="true" [title]="titleOf(offer)" (mouseenter)="offers.point(offer)" (focus)="offers.point(offer)" (blur)="offers.point(undefined)" (click)="take(offer)">{{ offer.says }}</button>
-        }
-      </div>
-    }
+    <div class="line" role="toolbar" aria-label="Steps for what is selected (key o)" (keydown)="key($event)" (mouseleave)="offers.point(undefined)">
+      @for (offer of offers.forSelection(); track $index) {
+        <button pButton type="button" size="small" severity="secondary" [outlined]="true" [title]="titleOf(offer)" (mouseenter)="offers.point(offer)" (focus)="offers.point(offer)" (blur)="offers.point(undefined)" (click)="take(offer)">{{ offer.says }}</button>
+      } @empty {
+        <span class="small">{{ offers.failure()?.message ?? (offers.waiting() ? 'Looking for steps that fit' : offers.selected() ? 'No step fits this selection; “+ step” has them all.' : 'Select cells, rows or columns, and the steps that fit stand here.') }}</span>
+      }
+    </div>
   `,
   host: { '(document:keydown.o)': 'enter($event)' },
   styles: `
+    /* Always as high: the sheet below must not move while something is selected in it. */
     .line {
       display: flex;
+      align-items: center;
       gap: 6px;
-      padding: 5px 12px;
+      height: 38px;
+      padding: 0 12px;
       overflow-x: auto;
       border-bottom: 1px solid var(--line-soft);
       background: var(--panel);
@@ -48,9 +52,7 @@ export class OffersLine {
 
   /** One key goes from the sheet to the offers, unless it is being written somewhere. */
   protected enter(event: Event) {
-    const { ctrlKey, metaKey, altKey } = event as KeyboardEvent;
-    const written = event.target instanceof Element && event.target.closest('input, textarea, select, [contenteditable], [role="dialog"], [role="listbox"], [role="combobox"]');
-    if (written || ctrlKey || metaKey || altKey) return;
+    if (isWritten(event)) return;
     const first = this.line.querySelector('button');
     if (!first) return;
     event.preventDefault();

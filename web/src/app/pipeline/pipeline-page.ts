@@ -2,6 +2,7 @@ import { Component, DestroyRef, effect, inject, input, numberAttribute } from '@
 import { Router, RouterLink, RouterOutlet } from '@angular/router';
 import { ButtonDirective } from 'primeng/button';
 import { changeSentence, type Change } from '../../../../core/pipeline/changes';
+import { Commands, type Command } from '../finder/commands';
 import { Notice } from '../shared/notice';
 import { TimeRuler } from '../shared/time-ruler';
 import { TopBar } from '../shared/top-bar';
@@ -90,7 +91,11 @@ export class PipelinePage {
 
   constructor() {
     effect(() => this.state.open(this.pipeline()));
-    inject(DestroyRef).onDestroy(() => this.state.close());
+    const leave = inject(Commands).give('pipeline', () => this.commands());
+    inject(DestroyRef).onDestroy(() => {
+      leave();
+      this.state.close();
+    });
   }
 
   protected told = (changes: readonly Change[]) => changes.map(changeSentence).join('; ') || 'nothing else';
@@ -99,6 +104,21 @@ export class PipelinePage {
     const here = this.router.url.split('?')[0];
     const place = /\/(?:dataset|runs)/.test(here) ? `/pipelines/${this.pipeline()}/intake` : here;
     void this.router.navigate([place], { queryParams: { report, page: null }, queryParamsHandling: 'merge' });
+  }
+
+  /** What can be asked for by name anywhere in this pipeline. */
+  private commands(): Command[] {
+    const to = (...path: string[]) => () => void this.router.navigate(['/pipelines', this.pipeline(), ...path]);
+    const places = { Intake: ['intake'], Bench: ['bench'], Dataset: ['dataset'], Summary: ['dataset', 'summary'], Runs: ['runs'], 'What needs you': ['needs'] };
+    const worst = this.state.worst();
+    return [
+      ...Object.entries(places).map(([says, path]) => ({ says, beside: 'place', run: to(...path) })),
+      { says: 'Run refresh', run: () => this.state.running.start() },
+      ...(worst ? [{ says: `Report that differs most: ${worst.report.path}`, beside: worst.because, run: () => this.go(worst.report.id) }] : []),
+      ...(this.state.canUndo() ? [{ says: 'Undo', beside: 'Ctrl Z', run: () => this.state.undo() }] : []),
+      ...(this.state.canRedo() ? [{ says: 'Redo', beside: 'Ctrl Y', run: () => this.state.redo() }] : []),
+      ...this.state.reports().map((report) => ({ says: report.path, beside: report.period ?? 'report', run: () => this.go(report.id) })),
+    ];
   }
 
   /** Undo and redo by keyboard, but for where text is being written. */

@@ -4,6 +4,7 @@ import { parsePipeline, type Pipeline } from '../../../../core/pipeline/document
 import { builtInTitles, isBuiltIn, placeOf } from '../../../../core/pipeline/layers';
 import { sentence, type Problem } from '../../../../core/sheet/problem';
 import { titleOf } from '../../../../core/steps/kinds';
+import { worstReport } from '../../../../core/suggest/worst-report';
 import type { PipelineFull, StoredReport } from '../../../../server/contract/contract';
 import { Api } from '../api';
 import { asked } from '../shared/asked';
@@ -72,6 +73,17 @@ export class PipelineState {
   readonly guide = computed((): StoredReport | undefined => {
     const named = this.reports().find((report) => report.path === this.document()?.guide);
     return named ?? this.counting().find((report) => this.summaryOf(report.id)) ?? this.counting()[0];
+  });
+
+  /** The report that differs most after the steps so far, once they are read. */
+  readonly worst = computed(() => {
+    const read = this.counting().flatMap((report) => {
+      const summary = this.summaryOf(report.id);
+      return summary ? [{ report, summary }] : [];
+    });
+    if (this.reading() || read.length < 2 || this.stepCount() === 0) return undefined;
+    const worst = worstReport(read.map(({ summary: { rows, held, misfits, columns, matches, layers } }) => ({ rows, held, misfits, columns, nothing: matches.length === 0, problems: layers.reduce((sum, { problems }) => sum + problems, 0) })));
+    return worst && { report: read[worst.at].report, because: worst.because };
   });
 
   constructor() {
