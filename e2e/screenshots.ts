@@ -50,6 +50,19 @@ try {
   await (await bench.cell(3, 2)).click();
   await picture('bench');
 
+  const without = await make(demoPipeline, demoFolder, { name: 'Landings, no steps yet', eachTable: [], eachReport: [], allReports: [] });
+  await driver.get(`${server.url}pipelines/${without}/bench`);
+  await bench.until('all reports', async () => (await bench.slots()).every((slot) => !/waiting|reading/.test(slot)));
+  await bench.untilText('sieve-proposals-panel', /Take all/);
+  await bench.clickCell(2, 0);
+  await bench.until('offers', async () => (await bench.all('sieve-offers-line button')).length > 0);
+  await driver.actions().move({ origin: await bench.find('sieve-offers-line button') }).perform();
+  await bench.until('rows struck', async () => (await bench.all('td.going')).length > 0);
+  await picture('proposals');
+  await asOwner(server)(`/api/pipelines/${without}`, { method: 'DELETE' });
+
+  await place('bench?step=totals');
+  await bench.headingIs(/^After “Hold totals”/);
   await bench.add('each report', 'sift rows');
   await bench.press('+ condition', 'sieve-conditions');
   await bench.pick(bench.named('Where, condition 1'), 'Species');

@@ -126,6 +126,20 @@ describe('the dataset', () => {
     expect([values.length, values]).toEqual([rows, [...values].sort((a, b) => b - a)]);
   });
 
+  it('is copied whole, as it is shown, with its headings', async () => {
+    const rows = Number.parseInt((await shown()).join(), 10);
+    // What is put on the clipboard is kept here instead.
+    await browser.driver.executeScript('navigator.clipboard.writeText = (text) => ((window.copied = text), Promise.resolve())');
+    await dataset.press('Close', '.p-dialog').catch(() => undefined);
+    await dataset.press('Copy as text');
+    await dataset.until('the copy', async () => browser.driver.executeScript<boolean>('return window.copied !== undefined'));
+    const lines = (await browser.driver.executeScript<string>('return window.copied')).trimEnd().split(/\r?\n/);
+    expect(lines).toHaveLength(rows + 1);
+    const at = lines[0].split('\t').indexOf('Value');
+    const values = lines.slice(1).map((line) => Number(line.split('\t')[at]));
+    expect(values).toEqual([...values].sort((a, b) => b - a));
+  });
+
   it('is kept as a file that is written at once, and again with every publication', async () => {
     const path = join(await temporaryFolder(), 'kept.jsonl');
     await dataset.fill('#kept', 'kept.doc');

@@ -68,7 +68,7 @@ export function linesOutside({ read, carried }: SeenReport, of: 'taken tables' |
 const widest = 1.5;
 
 /** The texts on a line, parted where there is much white space. */
-function phrasesIn(line: PaperLine, page: PageContent | undefined): string[] {
+export function phrasesIn(line: PaperLine, page: PageContent | undefined): string[] {
   const phrases: string[] = [];
   let from = 0;
   line.words.forEach((word, i) => {
@@ -119,6 +119,17 @@ function varyingIn(line: Line, alike: readonly Line[], alone: boolean): { from: 
     i = to;
   }
   return stretches;
+}
+
+/** A line with a part as a hole: the numbers and dates in it, or else the words that were pointed at. @returns undefined where nothing of the line would stay */
+export function templateAround(text: string, pointed: string): { readonly template: string; readonly names: readonly string[] } | undefined {
+  const line: Line = { text, words: text.split(/\s+/).filter(Boolean) };
+  const at = line.words.indexOf(pointed);
+  const varying = varyingIn(line, [], true).filter(({ from, to }) => at >= from && at <= to);
+  const stretches = varying.length > 0 ? varying : at >= 0 ? [{ from: at, to: at }] : [];
+  if (stretches.length === 0 || line.words.length === stretches[0].to - stretches[0].from + 1) return undefined;
+  const holes = named(line, stretches);
+  return { template: templateFor(line, holes), names: holes.map(({ name }) => name) };
 }
 
 interface Hole {

@@ -5,6 +5,7 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { changeSentence } from '../../core/pipeline/changes';
 import { findCell, soughtFrom } from '../../core/sheet/find-cell';
 import { columnMeasure, measured, stretchesByColumn } from '../../core/sheet/measure';
+import Xlsx from 'exceljs';
 import { conditionsOf, summaryTable, type SummaryGroup } from '../../core/dataset/summary';
 import { cellText } from '../../core/values/cell';
 import { exactSum } from '../../core/values/exact';
@@ -421,6 +422,15 @@ describe('runs and the dataset over HTTP', () => {
     const where = [...asked.where, ...conditionsOf(asked.rows[0], quay), ...conditionsOf(asked.columns[0], month)];
     const behind = await get<SelectedAnswer>(`${path}/selected?${where.map((text) => `where=${encodeURIComponent(text)}`).join('&')}&start=0&count=1000`);
     expect(figures[1][1]).toBe(exactSum(behind.window.map(({ cells }) => Number(cells[at('Value')]))));
+    // The same as a workbook, its figures as numbers.
+    const book = new Xlsx.Workbook();
+    await book.xlsx.load(await (await send('POST', `${path}/summary.xlsx`, asked)).arrayBuffer());
+    const [sheet, about] = book.worksheets;
+    const cells = down.map((_, row) => across.map((__, column) => sheet.getCell(row + 2, column + 2).value ?? undefined));
+    expect(cells).toEqual(figures);
+    expect(sheet.getCell(down.length + 2, across.length > 1 ? across.length + 2 : 2).value).toBe(all);
+    expect(about.getCell('B1').value).toBe('Landings by species');
+    expect((await errorOf(await send('POST', `${path}/summary.xlsx`, { ...asked, show: 'as it comes' }))).kind).toBe('bad input');
     expect((await errorOf(await send('POST', `${path}/summary`, { ...asked, value: 'Species' }))).message).toBe('“Species” holds no numbers: its rows can be counted only.');
     expect((await errorOf(await send('POST', `${path}/summary`, { ...asked, columns: [{ column: 'Quay', by: 'month' }] }))).message).toBe('“Quay” holds no dates: it cannot be taken by month.');
     expect((await errorOf(await send('POST', `${path}/summary`, { rows: [] }))).message).toMatch(/Choose at least one column to stand down/);

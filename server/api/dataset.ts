@@ -8,7 +8,9 @@ import type { ToldOfWhole } from '../../core/runs/run';
 import { soughtFrom } from '../../core/sheet/find-cell';
 import { formatFacts, formats } from '../../core/dataset/file-options';
 import { conditionFrom, isEverything, NoSelection, orderFrom, type Selection } from '../../core/dataset/selection';
-import { summaryAsked } from '../../core/dataset/summary';
+import * as v from 'valibot';
+import { shows, summaryAsked } from '../../core/dataset/summary';
+import { summaryWorkbook } from '../export/summary-xlsx';
 import { summaryGroups } from '../store/summary';
 import type { ColumnCard } from '../../core/dataset/column-card';
 import { columnCard } from '../store/column-card';
@@ -120,6 +122,16 @@ export function datasetRouter(deps: Deps): Router {
     const pipeline = await pipelineIn(request.params);
     const groups = await selecting(ofPublished(pipeline, async (publication) => summaryGroups(store, publication, asked, selectionIn(publication, { where: asked.where, order: '' }).where)));
     response.json(groups);
+  });
+
+  /** The same as a workbook. */
+  router.post('/dataset/summary.xlsx', async (request, response) => {
+    const { show, ...asked } = checked(v.object({ ...summaryAsked.entries, show: v.optional(v.picklist(shows), 'values') }), request.body, 'The summary');
+    const pipeline = await pipelineIn(request.params);
+    const bytes = await selecting(
+      ofPublished(pipeline, async (publication) => summaryWorkbook(pipeline.document.name, publication, asked, show, await summaryGroups(store, publication, asked, selectionIn(publication, { where: asked.where, order: '' }).where))),
+    );
+    response.attachment(`${pipeline.viewName}_summary.xlsx`).send(Buffer.from(bytes));
   });
 
   /** What one column holds, at a glance. */

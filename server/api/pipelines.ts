@@ -1,6 +1,7 @@
 import { Router, raw, type Response } from 'express';
-import { mkdir, rm } from 'node:fs/promises';
+import { cp, mkdir, readFile, rm } from 'node:fs/promises';
 import { join } from 'node:path';
+import { fileURLToPath } from 'node:url';
 import { stillOpen } from '../../core/drift/differences';
 import { expectsOf } from '../../core/drift/expects';
 import type { ReportTraits } from '../../core/drift/traits';
@@ -94,6 +95,18 @@ export function pipelinesRouter(deps: Deps): Router {
     const folder = managed ? join(droppedIn(config.data), crypto.randomUUID()) : await folderWithinRoots(body.folder!, config.roots);
     const pipeline = await addPipeline(store, document, folder, { managed, who: config.who ?? '' });
     if (managed) await mkdir(folder, { recursive: true });
+    await answerWith(response.status(201), pipeline);
+  });
+
+  /** The demo, with reports of its own to try things on. */
+  router.post('/demo', async (_request, response) => {
+    const beside = fileURLToPath(new URL('../../demo', import.meta.url));
+    const text = await readFile(join(beside, 'landing-sheets.sieve.json'), 'utf8').catch(() => {
+      throw new Fault('not found', 'The demo does not lie beside this program. It comes with the source: see the folder “demo” there.');
+    });
+    const folder = join(droppedIn(config.data), crypto.randomUUID());
+    const pipeline = await addPipeline(store, parsePipeline(JSON.parse(text)), folder, { managed: true, who: config.who ?? '' });
+    await cp(join(beside, 'landing-sheets'), folder, { recursive: true });
     await answerWith(response.status(201), pipeline);
   });
 

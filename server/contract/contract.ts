@@ -57,7 +57,7 @@ const span = v.pipe(
 /** Cells from one place to another, with both. */
 const ranges = v.pipe(v.array(v.object({ rows: span, columns: v.pipe(span, v.check(([, to]) => to < 10_000, 'A sheet has no so many columns.')) })), v.maxLength(1000, 'At most 1000 ranges at a time.'));
 export const measureBody = v.object({ pages, step: v.optional(v.string()), of: part, ranges });
-export const offersBody = v.object({ pages, step: v.optional(v.string()), of: v.union([v.object({ selected: v.object({ rows: span, columns: span }) }), v.object({ kind: v.string(), settings: v.record(v.string(), v.unknown()) })]) });
+export const offersBody = v.object({ pages, step: v.optional(v.string()), of: v.union([v.object({ selected: v.object({ rows: span, columns: span }) }), v.object({ word: v.object({ page: v.pipe(v.number(), v.integer(), v.minValue(1)), word: at }) }), v.object({ kind: v.string(), settings: v.record(v.string(), v.unknown()) })]) });
 const place = { row: v.optional(v.pipe(v.number(), v.integer(), v.minValue(-1)), -1), column: v.optional(at, 0), back: v.optional(v.boolean(), false) };
 const sought = v.pipe(v.string(), v.trim(), v.minLength(1, 'Write what to look for.'), v.maxLength(200, 'Look for at most 200 letters.'));
 /** The next cell with a text, from a place on. */

@@ -64,6 +64,7 @@ export class Api {
 
   pipelines = () => this.get<PipelineSummary[]>('/api/pipelines');
   pipeline = (id: number) => this.get<PipelineFull>(`/api/pipelines/${id}`);
+  openDemo = () => this.told(this.http.post<PipelineFull>('/api/pipelines/demo', {}));
   addPipeline = (document: unknown, folder?: string) => this.told(this.http.post<PipelineFull>('/api/pipelines', { document, folder }));
   /** @param version the one that is changed; another saved since is a failure of kind `changed meanwhile` */
   savePipeline = (id: number, document: unknown, version: number) => this.told(this.http.put<PipelineFull>(`/api/pipelines/${id}`, { document }, { headers: { 'If-Match': `"${version}"` } }));
@@ -86,7 +87,7 @@ export class Api {
   values = (pipeline: number, report: number, wish: Pages & { step: string; of: ValuesSubject }) => this.told(this.http.post<ValueCounts>(`/api/pipelines/${pipeline}/reports/${report}/values`, wish));
   workOut = (pipeline: number, wish: { step: string; locale: LocaleName; reports?: number[] }) => this.told(this.http.post<WorkOutAnswer>(`/api/pipelines/${pipeline}/reports/work-out`, wish));
   /** Steps that fit what is selected in a sheet, or what a certain step would do to it. */
-  offers = (pipeline: number, report: number, wish: Pages & { step: string; of: { selected: Selected } | { kind: string; settings: Record<string, unknown> } }) => this.told(this.http.post<{ offers: readonly Offer[] }>(`/api/pipelines/${pipeline}/reports/${report}/offers`, wish));
+  offers = (pipeline: number, report: number, wish: Pages & { step: string; of: { selected: Selected } | { word: { page: number; word: number } } | { kind: string; settings: Record<string, unknown> } }) => this.told(this.http.post<{ offers: readonly Offer[] }>(`/api/pipelines/${pipeline}/reports/${report}/offers`, wish));
   /** Steps proposed from what all reports print. */
   proposals = (pipeline: number) => this.get<ProposedSteps>(`/api/pipelines/${pipeline}/reports/proposals`);
   /** What chosen cells of a sheet hold together. */
@@ -135,6 +136,9 @@ export class Api {
   reconciled = (pipeline: number, check: string) => this.get<ReconciledAnswer>(`/api/pipelines/${pipeline}/dataset/reconciled`, { check });
   datasetMadeOf = (pipeline: number) => this.get<PublishedAnswer>(`/api/pipelines/${pipeline}/dataset/made-of`);
   datasetFileAddress = (pipeline: number, extension: string) => `/api/pipelines/${pipeline}/dataset.${extension}`;
+  /** The dataset, or the rows that an address asks for, with tabs between the values, as spreadsheets take it. */
+  datasetText = (pipeline: number, asked: string) => this.told(this.http.get(`${this.datasetFileAddress(pipeline, 'tsv')}?guard=no${asked === '' ? '' : `&${asked}`}`, { responseType: 'text' }));
+  summaryWorkbook = (pipeline: number, wish: SummaryAsked & { show: string }) => this.told(this.http.post(`/api/pipelines/${pipeline}/dataset/summary.xlsx`, wish, { responseType: 'blob' }));
   /** Who may read the published datasets with a token. */
   readers = () => this.get<{ name: string; since: string }[]>('/api/readers');
   sqlAddress = () => this.get<SqlAddress | null>('/api/sql');

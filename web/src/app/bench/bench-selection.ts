@@ -58,6 +58,11 @@ export class BenchSelection {
     if (word) return text && word.page === this.at.pageShown() ? [{ report: word.report, page: word.page, box: text.box, words: [{ text: text.text, box: text.box, at: word.at }] }] : [];
     return this.found()?.traced.places ?? [];
   });
+  /** The word of the page shown that is followed, where no taken table has it. */
+  readonly loose = computed(() => {
+    const [word, fate] = [this.word(), this.wordAsked.value()];
+    return word && fate && fate.cells.length === 0 && fate.held.length === 0 && !fate.gone && fate.names.length === 0 ? { page: word.page, word: word.at } : undefined;
+  });
   /** What became of the word that is followed. */
   readonly fate = computed((): { word: string; sentence: string; step?: string } | undefined => {
     const fate = this.wordAsked.value();

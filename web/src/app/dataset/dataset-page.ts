@@ -290,11 +290,11 @@ export class DatasetPage {
     this.chooseCell({ row, column: Math.max(0, this.headings().indexOf(column ?? '')) });
   }
 
+  /** All rows shown, with their headings. */
   protected copyRows() {
-    const { source, asText } = this.shown()!;
-    asText().then(
-      ({ text, rows, more }) => this.clipboard.put(text, `${plural(rows, 'row')} copied${more ? `, the first of ${source.rows.toLocaleString('en')}; “Ways out” has files of all` : ''}.`),
-      (error: Error) => this.clipboard.tell('error', error.message),
-    );
+    this.api.datasetText(this.state.id(), this.address()).subscribe({
+      next: (text) => this.clipboard.put(text, `${plural(this.count() ?? 0, 'row')} copied.`),
+      error: (error: Error) => this.clipboard.tell('error', error.message),
+    });
   }
 }

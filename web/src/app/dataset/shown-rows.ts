@@ -2,7 +2,6 @@ import { map } from 'rxjs';
 import { conditionFrom, conditionText, isEverything, NoSelection, orderFrom, orderText, type Selection } from '../../../../core/dataset/selection';
 import type { DatasetAnswer, DatasetRow } from '../../../../server/contract/contract';
 import type { Api, SelectionAsked } from '../api';
-import { rangesAsText } from '../shared/grid-copy';
 import type { GridSource } from '../shared/sheet-grid';
 
 /** A selection as the server is asked for it. */
@@ -53,9 +52,6 @@ export class ShownRows {
       fetch: (start, count) => (this.all ? api.dataset(pipeline, start, count) : api.selectedRows(pipeline, asked, start, count)).pipe(map(({ window }) => told(window, start))),
     };
   }
-
-  /** The rows as text, values parted by tabs, as spreadsheets take them. */
-  asText = () => rangesAsText(this.source, [{ rows: [0, this.source.rows - 1], columns: [0, this.source.columns.length - 1] }], true);
 
   /** Number in the dataset of a row shown; undefined where it has not been fetched. */
   rowOf = (shown: number): number | undefined => (this.all ? shown : this.numbers.get(shown));

@@ -5,6 +5,7 @@ import { around } from '../../../../core/page/box';
 import type { Offer, Proposal, Selected } from '../../../../server/contract/contract';
 import { Api } from '../api';
 import { BenchLook } from '../bench/bench-look';
+import { BenchSelection } from '../bench/bench-selection';
 import { PipelineState } from '../pipeline/pipeline-state';
 import { asked } from '../shared/asked';
 import type { GridPreview } from '../shared/grid-source';
@@ -19,13 +20,19 @@ export class Offers {
   private readonly api = inject(Api);
   private readonly state = inject(PipelineState);
   private readonly at = inject(BenchLook);
+  private readonly selection = inject(BenchSelection);
 
   /** What is selected in the sheet. */
   readonly selected = signal<Selected | undefined>(undefined);
   private readonly rested = toSignal(toObservable(this.selected).pipe(debounceTime(rest)));
+  private readonly of = computed(() => {
+    const word = this.selection.loose();
+    if (word) return { word };
+    return this.rested() && this.rested() === this.selected() ? { selected: this.rested()! } : undefined;
+  });
   private readonly about = asked(
-    () => (this.rested() && this.rested() === this.selected() && this.at.shown() ? { key: this.at.lookKey(), report: this.at.shown()!.id, step: this.at.stepShown(), pages: this.at.pagesShown(), selected: this.rested()! } : undefined),
-    ({ report, step, pages, selected }) => this.api.offers(this.state.id(), report, { pages, step, of: { selected } }),
+    () => (this.of() && this.at.shown() ? { key: this.at.lookKey(), report: this.at.shown()!.id, step: this.at.stepShown(), pages: this.at.pagesShown(), of: this.of()! } : undefined),
+    ({ report, step, pages, of }) => this.api.offers(this.state.id(), report, { pages, step, of }),
     { ready: () => !this.at.workingOut() },
   );
   readonly waiting = this.about.waiting;

@@ -35,6 +35,7 @@ import { NewPipeline } from './new-pipeline';
       @if (pipelines(); as pipelines) {
         @if (pipelines.length === 0) {
           <sieve-notice kind="empty">No pipeline yet. Make one from a folder of PDF reports, or drop PDF files here.</sieve-notice>
+          <p><button pButton severity="secondary" [outlined]="true" [disabled]="opening()" (click)="openDemo()">{{ opening() ? 'Copying the demo' : 'Open the demo' }}</button> <span class="small">16 made-up weekly sheets with their pipeline, to try things on.</span></p>
         } @else {
           <p-table [value]="$any(pipelines)" dataKey="id">
             <ng-template #header>
@@ -221,6 +222,18 @@ export class PipelinesPage {
       .pipeline(id)
       .pipe(switchMap((full) => this.api.savePipeline(id, { ...(full.document as object), name: this.newName().trim() }, full.version)))
       .subscribe({ next: () => (this.renaming.set(undefined), this.load()), error: (error: Error) => this.refused.set(error.message) });
+  }
+
+  protected readonly opening = signal(false);
+  protected openDemo() {
+    this.opening.set(true);
+    this.api.openDemo().subscribe({
+      next: ({ id }) => this.open(id),
+      error: (error: Error) => {
+        this.opening.set(false);
+        this.messages.add({ severity: 'error', detail: error.message, sticky: true });
+      },
+    });
   }
 
   /** Asks once more, then takes the pipeline away. */

@@ -11,6 +11,7 @@ import { Api } from '../api';
 import { PipelineState } from '../pipeline/pipeline-state';
 import { asked } from '../shared/asked';
 import { Chart } from '../shared/chart';
+import { Clipboard } from '../shared/clipboard';
 import { FailedLine } from '../shared/failed-line';
 import { Notice } from '../shared/notice';
 import { Pick } from '../shared/pick';
@@ -32,6 +33,7 @@ const mostDigits = 4;
 export class SummaryPage {
   private readonly api = inject(Api);
   protected readonly state = inject(PipelineState);
+  private readonly clipboard = inject(Clipboard);
   private readonly router = inject(Router);
   protected readonly counted = plural;
   protected readonly labelOf = labelOf;
@@ -136,6 +138,13 @@ export class SummaryPage {
     const heading = [...this.down(), ...table.across.map(labelOf), ...(table.across.length > 1 ? ['All'] : [])];
     const lines = table.down.map((keys, r) => [...keys.map((key) => key ?? ''), ...this.figures()[r].map((figure) => (figure === undefined ? '' : String(figure))), ...(table.across.length > 1 ? [String(table.ofRows[r] ?? '')] : [])]);
     saved(`${this.title()}.csv`, 'text/csv', [heading, ...lines].map((line) => line.map(cell).join(',')).join('\n') + '\n');
+  }
+
+  protected saveXlsx() {
+    this.api.summaryWorkbook(this.state.id(), { ...this.wanted(), show: this.show() }).subscribe({
+      next: (book) => saved(`${this.title()}.xlsx`, book.type, book),
+      error: (error: Error) => this.clipboard.tell('error', error.message),
+    });
   }
 
   protected saveSvg() {
