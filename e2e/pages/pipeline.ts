@@ -111,10 +111,18 @@ export class Bench extends Place {
   }
   /** Presses something while a key is held. */
   pressWith = (element: WebElement, key: string) => this.driver.actions().keyDown(key).click(element).keyUp(key).perform();
-  /** Opens the menu of a layer by the right mouse button. */
+  /** Opens the menu of a layer by the right mouse button; again where the menu before it was still closing. */
   async openLayerMenu(title: string) {
-    await this.until(`the layer ${title}`, async () => {
-      for (const each of await this.all('sieve-stack .head')) if ((await each.getText()).startsWith(title)) return this.driver.actions().contextClick(each).perform().then(() => true);
+    const isOpen = async () => (await this.texts('.p-contextmenu [data-pc-section="itemlink"]')).some((text) => text !== '');
+    await this.until(`the menu of the layer ${title}`, async () => {
+      for (const each of await this.all('sieve-stack .head'))
+        if ((await each.getText()).startsWith(title)) {
+          await this.driver.actions().contextClick(each).perform();
+          await this.driver.wait(isOpen, 2_000);
+          // One that closes does so within this time.
+          await this.driver.sleep(300);
+          return isOpen();
+        }
       return false;
     });
   }
