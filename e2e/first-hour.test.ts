@@ -138,7 +138,7 @@ describe('the first hour', () => {
     const bench = new Bench(driver);
     await bench.choose('Taken');
     await bench.clickCell(2, 3);
-    await bench.untilText('sieve-offers-line', /hold \d+ rows? where/);
+    await bench.untilText('sieve-offers-line', /hold \d+ rows? with/);
     await driver.actions().sendKeys('o').perform();
     await bench.until('the first offer', async () => driver.executeScript<boolean>('return document.activeElement.closest("sieve-offers-line") !== null'));
     await bench.until('rows struck', async () => (await bench.all('td.going')).length > 0);

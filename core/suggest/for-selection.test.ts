@@ -20,7 +20,7 @@ const says = (selected: Selected) => offers(selected).map((each) => each.says);
 
 describe('what is offered for a selection', () => {
   it('of a cell: rows like it are held, kept or blanked, with their places and their print', () => {
-    expect(says(cell(0, 0))).toEqual(['make this row the column names', 'hold 2 rows where “Code” is “HK1”', 'keep only 2 rows where it is “HK1”', 'make 2 cells “HK1” blank']);
+    expect(says(cell(0, 0))).toEqual(['make this row the column names', 'hold 2 rows with “HK1”', 'keep only 2 rows with it', 'make 2 cells blank']);
     const [, held, , blanked] = offers(cell(0, 0));
     expect(held).toMatchObject({ kind: 'sift rows', held: [0, 2], changed: [], leftOut: [] });
     expect(held.printed.map(({ words }) => words)).toEqual([[0, 1, 2, 3], [200, 201, 202, 203]]);

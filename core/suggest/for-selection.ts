@@ -109,13 +109,13 @@ function* forCell(sheet: Sheet, row: number, at: number): Generator<Wanted> {
     yield { kind: 'lift sections', settings: { levels: [{ into: 'Section', known: sheet.rows.role(row) === 'section' ? 'marked as section' : 'one filled cell' }] }, says: (result) => heldCount(result) === 1 ? `put “${short(text)}” beside the rows below` : `put “${short(text)}” and ${heldCount(result) - 1} like it beside the rows below` };
     if (at > 0) yield { kind: 'fold lines', settings: { keys: { by: 'names', names: [sheet.columns[0].name] } }, says: (result) => `fold ${plural(heldCount(result), 'line')} into the row above` };
   }
-  yield { kind: 'sift rows', settings: { conditions: [{ of: { is: 'column', name: column.name }, test: 'is', value: text }] }, says: (result) => `hold ${plural(heldCount(result), 'row')} where “${column.name}” is “${short(text)}”` };
+  yield { kind: 'sift rows', settings: { conditions: [{ of: { is: 'column', name: column.name }, test: 'is', value: text }] }, says: (result) => `hold ${plural(heldCount(result), 'row')} with “${short(text)}”` };
   const begins = /^(\S+)\s/.exec(text)?.[1];
   if (begins) yield { kind: 'sift rows', settings: { conditions: [{ of: { is: 'column', name: column.name }, test: 'is like', value: `${begins} *` }] }, says: (result) => `hold ${plural(heldCount(result), 'row')} that begin with “${begins}”` };
   const mark = markIn(text);
   if (mark) yield { kind: 'split column', settings: { column: column.name, where: 'at a mark', mark }, makes: true, says: () => `cut ${plural(column.cells.filter((cell) => cellText(cell).includes(mark)).length, 'text')} at “${mark}”` };
-  yield { kind: 'sift rows', settings: { hold: 'all others', conditions: [{ of: { is: 'column', name: column.name }, test: 'is', value: text }] }, says: (result) => `keep only ${plural(result.sheet.rows.length, 'row')} where it is “${short(text)}”` };
-  if (typeof column.cells[row] === 'string') yield { kind: 'find and replace', settings: { columns: { by: 'names', names: [column.name] }, find: 'the whole cell', text, replace: '' }, says: (result) => `make ${plural(changedCount(result), 'cell')} “${short(text)}” blank` };
+  yield { kind: 'sift rows', settings: { hold: 'all others', conditions: [{ of: { is: 'column', name: column.name }, test: 'is', value: text }] }, says: (result) => `keep only ${plural(result.sheet.rows.length, 'row')} with it` };
+  if (typeof column.cells[row] === 'string') yield { kind: 'find and replace', settings: { columns: { by: 'names', names: [column.name] }, find: 'the whole cell', text, replace: '' }, says: (result) => `make ${plural(changedCount(result), 'cell')} blank` };
 }
 
 function* forRows(sheet: Sheet, { rows: [from, to], columns: [first, last] }: Selected): Generator<Wanted> {

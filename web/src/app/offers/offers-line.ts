@@ -29,7 +29,8 @@ import { Offers } from './offers';
       gap: 6px;
       height: 38px;
       padding: 0 12px;
-      overflow-x: auto;
+      overflow: auto hidden;
+      scrollbar-width: none;
       border-bottom: 1px solid var(--line-soft);
       background: var(--panel);
     }
