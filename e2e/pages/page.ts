@@ -21,6 +21,9 @@ export class Page {
     return this.driver.executeScript('return [...document.querySelectorAll(arguments[0])].map((e) => e.innerText.replace(/\\s+/g, " ").trim())', css);
   }
 
+  /** The same of rows whose cells have come: one that is drawn and still waits for them says nothing. */
+  fetched = async (css: string): Promise<string[]> => (await this.texts(css)).filter((text) => text !== '');
+
   async text(css: string): Promise<string> {
     return (await this.texts(css))[0] ?? '';
   }

@@ -55,7 +55,7 @@ export class Bench extends Place {
   heading = () => this.text('[aria-label="Sheet"] .pane-head');
   headingIs = (pattern: RegExp) => this.untilText('[aria-label="Sheet"] .pane-head', pattern);
   columns = () => this.texts('[aria-label="Sheet"] > sieve-grid thead th');
-  held = () => this.texts('.held tbody tr:not(.space)');
+  held = () => this.fetched('.held tbody tr:not(.space)');
 
   async choose(layer: string) {
     await this.until(`the layer ${layer}`, async () => {
@@ -97,7 +97,7 @@ export class Bench extends Place {
     await this.pick(`[id="${await field.getAttribute('id')}"]`, option);
   }
   /** Rows of the sheet as they are drawn, the margin first. */
-  rows = () => this.texts('[aria-label="Sheet"] > sieve-grid tbody tr:not(.space)');
+  rows = () => this.fetched('[aria-label="Sheet"] > sieve-grid tbody tr:not(.space)');
   cell = (row: number, column: number) => this.find(`[aria-label="Sheet"] > sieve-grid tbody tr:not(.space):nth-child(${row + 2}) td:nth-child(${column + 2})`);
   /** Scrolls the sheet sideways to so many pixels. */
   scrollSheet = (left: number) => this.driver.executeScript('document.querySelector(\'[aria-label="Sheet"] > sieve-grid .frame\').scrollLeft = arguments[0]', left);
@@ -172,7 +172,7 @@ export class Bench extends Place {
 export class Dataset extends Place {
   heading = () => this.text('[aria-label="Published rows"] .pane-head');
   headingIs = (pattern: RegExp) => this.untilText('[aria-label="Published rows"] .pane-head', pattern);
-  rows = () => this.texts('sieve-grid tbody tr:not(.space)');
+  rows = () => this.fetched('sieve-grid tbody tr:not(.space)');
   cell = (row: number, column: number) => this.find(`sieve-grid tbody tr:not(.space):nth-child(${row + 2}) td:nth-child(${column + 2})`);
   problems = () => this.texts('.list li');
 }

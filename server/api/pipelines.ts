@@ -121,7 +121,9 @@ export function pipelinesRouter(deps: Deps): Router {
     if (from === undefined) throw new Fault('version needed', 'Say which version is changed: If-Match: "5", as `version` of the pipeline has it.');
     const document = parsePipeline(checked(savedPipelineBody, request.body, 'The pipeline').document);
     try {
-      await answerWith(response, await savePipeline(store, pipeline.id, document, { from: Number(from), who: config.who ?? '' }));
+      const saved = await savePipeline(store, pipeline.id, document, { from: Number(from), who: config.who ?? '' });
+      if (saved.document.name !== pipeline.document.name) void deps.sql?.()?.follow();
+      await answerWith(response, saved);
     } catch (error) {
       if (!(error instanceof ChangedMeanwhile)) throw error;
       throw new Fault('changed meanwhile', `“${pipeline.document.name}” was changed somewhere else since version ${from}: it is at version ${error.now} now. Nothing was saved; look at what is different and save again.`);

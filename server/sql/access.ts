@@ -7,6 +7,7 @@ import { ownSettings } from './statements';
 
 /** Somebody who may come in. */
 export interface Admitted {
+  readonly reader: string;
   readonly socket: Duplex;
   readonly settings: ReadonlyMap<string, string>;
   readonly id: number;
@@ -76,7 +77,7 @@ export async function admitted(raw: Socket, door: Door): Promise<Admitted | unde
       socket.write(welcome);
       for (const [name, value] of Object.entries({ server_version: door.version, server_encoding: 'UTF8', client_encoding: 'UTF8', DateStyle: 'ISO, MDY', TimeZone: given.get('timezone') ?? 'GMT', integer_datetimes: 'on', standard_conforming_strings: 'on', is_superuser: 'off' })) socket.write(parameter(name, value));
       socket.write(Buffer.concat([cancelKey(id, secret), ready]));
-      return { socket, id, secret, settings: new Map([...given].filter(([name]) => ownSettings.has(name))) };
+      return { reader: given.get('user')!, socket, id, secret, settings: new Map([...given].filter(([name]) => ownSettings.has(name))) };
     }
   } catch {
     return away(socket, 'The message is too long, or none of this protocol.', '08P01');

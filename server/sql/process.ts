@@ -17,7 +17,7 @@ export interface Opening {
 }
 
 /** What the house asks: to be run with its rights, between two turns of readers. */
-export type HouseAsks = { id: number } & ({ open: Opening } | { script: string } | { rows: string } | { into: string; csv: Uint8Array } | { known: boolean });
+export type HouseAsks = { id: number } & ({ open: Opening } | { script: string } | { rows: string } | { into: string; csv: Uint8Array } | { known: boolean } | { shut: string });
 export type ProcessTells = { id: number; rows: unknown[] } | { id: number; failed: string; code?: string | undefined } | { asks: number; reader: string; token: string } | { emptied: true };
 
 /** How many may be connected at once; others are sent away. */
@@ -38,7 +38,7 @@ const may = (reader: string, token: string) =>
 let database: Database;
 let turn: Turn;
 const house: Own = { settings: new Map(), prepared: new Map() };
-const sessions = new Map<number, { readonly secret: number; readonly session: Session }>();
+const sessions = new Map<number, { readonly secret: number; readonly reader: string; readonly session: Session }>();
 const sockets = new Set<Socket>();
 
 async function open({ folder, host, port, tls, limit }: Opening): Promise<number> {
@@ -60,7 +60,7 @@ async function open({ folder, host, port, tls, limit }: Opening): Promise<number
       },
     }).then((guest) => {
       if (!guest) return;
-      sessions.set(guest.id, { secret: guest.secret, session: new Session(guest.socket, database, turn, { statement: limit, idle }, guest.settings) });
+      sessions.set(guest.id, { secret: guest.secret, reader: guest.reader, session: new Session(guest.socket, database, turn, { statement: limit, idle }, guest.settings) });
       guest.socket.on('close', () => sessions.delete(guest.id)).resume();
     });
   });
@@ -84,6 +84,7 @@ async function answer(asks: HouseAsks): Promise<unknown[]> {
   if ('open' in asks) return [await open(asks.open)];
   if ('script' in asks) await asHouse(() => database.script(asks.script));
   else if ('into' in asks) await asHouse(() => database.load(asks.into, asks.csv));
+  else if ('shut' in asks) [...sessions.values()].filter(({ reader }) => reader === asks.shut).forEach(({ session }) => session.shut());
   else if ('rows' in asks) return asHouse(() => database.rows(asks.rows));
   return [];
 }

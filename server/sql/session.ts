@@ -59,6 +59,11 @@ export class Session implements Own {
     if (this.running) this.database.end('The statement was cancelled.');
   }
 
+  /** Its token was taken back. */
+  shut(): void {
+    this.leave('The token of this reader was taken back.', '57P01');
+  }
+
   private close(): void {
     if (this.closed) return;
     this.closed = true;

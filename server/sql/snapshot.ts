@@ -57,6 +57,11 @@ export class SqlSnapshot {
     }));
   }
 
+  /** Closes the connections of a reader whose token was taken back, or is another one now. */
+  async shut(reader: string): Promise<void> {
+    await this.ask({ shut: reader }).catch(() => undefined);
+  }
+
   async close(): Promise<void> {
     this.closed = true;
     const child = this.process;
@@ -106,8 +111,7 @@ export class SqlSnapshot {
       if (!publication) continue;
       const token = there.get(pipeline.viewName);
       there.delete(pipeline.viewName);
-      // A name of the pipeline or an accepted total changes no row.
-      const says = `${publication.token} ${pipeline.version} ${pipeline.document.name}`;
+      const says = `${publication.token} ${pipeline.document.name}`;
       if (token !== says) await this.reading(publication.id, () => this.copy(pipeline, publication, says));
     }
     // Pipelines that are no more.

@@ -167,6 +167,20 @@ describe('SQL over the PostgreSQL protocol', () => {
       await expect(connected((client) => client.query('select 1'), wrong)).rejects.toMatchObject({ code: '28P01', message: expect.stringContaining('There is no such reader') });
   });
 
+  it('shuts a reader out whose token was taken back, also one that is connected', async () => {
+    const { token } = (await (await owner('/api/readers/Second', { method: 'PUT' })).json()) as { token: string };
+    await connected(
+      async (client) => {
+        expect((await client.query('select 1 as one')).rows).toEqual([{ one: 1 }]);
+        const out = new Promise((resolve) => client.once('error', resolve));
+        await owner('/api/readers/Second', { method: 'DELETE' });
+        expect(await out).toMatchObject({ code: '57P01', message: 'The token of this reader was taken back.' });
+      },
+      { user: 'Second', password: token },
+    ).catch((error: Error) => expect(error.message).toMatch(/closed|not queryable/i));
+    await expect(connected((client) => client.query('select 1'), { user: 'Second', password: token })).rejects.toMatchObject({ code: '28P01' });
+  });
+
   it('takes no harm from a flood of bad beginnings', async () => {
     const flood = Array.from({ length: 200 }, (_, n) => {
       const junk = [[8, 80877103], [2 ** 31 - 1, 196608], [0, 0], [9, 131072], [1195725856, 0x2f204854]][n % 5];
