@@ -16,6 +16,9 @@ export interface SessionLimits {
 /** The longest message, and the most that is gathered before it is run, in bytes. */
 const longest = 16 * 2 ** 20;
 
+/** So much of an answer may wait for the other side to take it, in bytes. */
+const mostWaiting = 512 * 2 ** 20;
+
 /** Messages after which the other side waits for an answer. */
 const ending = new Set(['Q', 'S', 'H']);
 
@@ -212,6 +215,7 @@ export class Session implements Own {
           if (next.type === 'Z') status = String.fromCharCode(next.bytes[5]);
           this.send(next.bytes);
         }
+        if (this.socket.writableLength > mostWaiting) this.database.end(`More than ${mostWaiting / 2 ** 20} MB of the answer waited to be taken; ask for fewer rows at a time, with a cursor or limit.`);
       });
       return status;
     } catch (error) {
