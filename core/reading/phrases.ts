@@ -9,7 +9,7 @@ export interface Phrase {
 }
 
 /** Cuts a line where the gap between words is wider than `gap` font sizes, or than `points`. */
-export function phrasesOf(page: PageContent, line: Line, gap: number, points = 0): Phrase[] {
+export function phrasesOf(page: PageContent, line: Pick<Line, 'words'>, gap: number, points = 0): Phrase[] {
   const phrases: { words: number[]; box: Box }[] = [];
   for (const index of line.words) {
     const { box, fontSize } = page.words[index];

@@ -1,13 +1,12 @@
 import { columnsWorkedOut } from '../pipeline/columns-worked-out';
 import { locales } from '../values/locale';
 import { withWorkedOut } from './type-rules';
-import { localeSeen } from './locale-seen';
 import { plural } from './sheets-seen';
 import type { Detector } from './suggestion';
 
 /** What the columns that are still text are read as, over all reports. */
 export const columnTypes: Detector = (seen) => {
-  const locale = localeSeen(seen);
+  const locale = seen.locale();
   const sheets = seen.reports.filter(({ carried }) => carried.sheet.rows.length > 0).map(({ read, carried }) => ({ key: read.key, sheet: carried.sheet, paper: carried.paper }));
   if (sheets.length === 0) return [];
   const worked = columnsWorkedOut(sheets, locales[locale]);

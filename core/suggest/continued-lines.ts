@@ -30,6 +30,5 @@ function goesOn(sheet: Sheet, row: number): boolean {
   if (row === 0 || !sheet.rows.inSameTable(row, row - 1) || sheet.rows.role(row) !== 'body') return false;
   const filled = filledColumns(sheet, row);
   if (filled.length === 0 || filled.length > mostFilled || filled.length * 2 >= sheet.columns.length || filled.includes(0)) return false;
-  const above = filledColumns(sheet, row - 1);
-  return filled.every((at) => above.includes(at) || above.length < sheet.columns.length) && filled.every((at) => /\p{L}/u.test(cellText(sheet.columns[at].cells[row])) && !/^[\p{Sc}(+\-–−]?\d[\d.,\s]*$/u.test(cellText(sheet.columns[at].cells[row])));
+  return filled.every((at) => /\p{L}/u.test(cellText(sheet.columns[at].cells[row])));
 }

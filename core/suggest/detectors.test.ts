@@ -13,6 +13,7 @@ import { valuesBelow } from './values-below';
 
 /** Reports that stand as these sheets above the appends. */
 const seen = (...sheets: ReturnType<typeof textSheet>[]): Seen => ({
+  locale: () => 'en-GB',
   pipeline: parsePipeline({ format: 'able-sieve/pipeline', version: 1, name: 'Seen', take: [] }),
   reports: sheets.map((sheet, i) => {
     const layers = ['taken', 'joined', 'appended'].map((id) => ({ id, sheet }));

@@ -36,6 +36,14 @@ describe('what is offered for a selection', () => {
     expect(offers(cell(3, 1))[0].settings).toMatchObject({ wording: ['Total *'], marked: false });
   });
 
+  it('of a total or a column reads amounts and dates as the sheet prints them', () => {
+    const german = textSheet([['Posten', 'Tag', 'Betrag'], ['Tau', '3. März 2025', '1.234,50'], ['Farbe', '14. Mai 2025', '10,00'], ['Summe', null, '1.244,50']], [{}, {}, { role: 'total' }]);
+    const [total] = offersFor(german, cell(2, 0), around(), { key: 'r1', paper: paper() });
+    expect(total).toMatchObject({ kind: 'hold totals', settings: { locale: 'de-DE' } });
+    const [types] = offersFor(german, { rows: [0, 2], columns: [1, 1] }, around(), { key: 'r1', paper: paper() });
+    expect([types.says, types.settings['locale']]).toEqual(['read as date', 'de-DE']);
+  });
+
   it('of a row that only says a section: it is put beside the rows below', () => {
     expect(says(cell(4, 0))[0]).toBe('put “Notes” beside the rows below');
   });

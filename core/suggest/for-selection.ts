@@ -2,13 +2,14 @@
 import * as v from 'valibot';
 import { columnsWorkedOut, type PrintedSheet } from '../pipeline/columns-worked-out';
 import { cellText, isBlank } from '../values/cell';
-import { locales, type LocaleName } from '../values/locale';
+import { locales } from '../values/locale';
 import { describeFormat } from '../values/format';
 import { totalWords } from '../reading/roles';
 import { filledColumns, type Sheet } from '../sheet/sheet';
 import { kinds, type Step } from '../steps/kinds';
 import { withWorkedOut } from './type-rules';
 import type { Around, StepResult } from '../steps/step';
+import { localeOf } from './locale-of';
 import { plural } from './sheets-seen';
 
 /** Rows and columns by their places, from one to another with both. */
@@ -42,15 +43,12 @@ const mostOffers = 6;
 /** Places told of one offer: more are not in sight. */
 const mostPlaces = 5000;
 
-/**
- * The steps that fit a selection, the likeliest first.
- * @param locale how amounts and dates are printed
- */
-export function offersFor(sheet: Sheet, selected: Selected, around: Around, printed: Omit<PrintedSheet, 'sheet'>, locale: LocaleName = 'en-GB'): Offer[] {
+/** The steps that fit a selection, the likeliest first. */
+export function offersFor(sheet: Sheet, selected: Selected, around: Around, printed: Omit<PrintedSheet, 'sheet'>): Offer[] {
   const whole = selected.rows[0] === 0 && selected.rows[1] === sheet.rows.length - 1;
   const [first, last] = selected.columns;
   const one = first === last && selected.rows[0] === selected.rows[1];
-  const wanted = [...(whole && sheet.rows.length > 1 ? forColumns(sheet, first, last, { ...printed, locale }) : one ? forCell(sheet, selected.rows[0], first) : forRows(sheet, selected))];
+  const wanted = [...(whole && sheet.rows.length > 1 ? forColumns(sheet, first, last, printed) : one ? forCell(sheet, selected.rows[0], first) : forRows(sheet, selected))];
   return wanted.flatMap((each) => offer(sheet, each, around) ?? []).slice(0, mostOffers);
 }
 
@@ -65,7 +63,7 @@ export function offer(sheet: Sheet, { kind, settings, says, makes = false }: Wan
   const held = (result.held?.rows.rows ? Array.from(result.held.rows.rows.numbers) : []).flatMap((number) => placeOf.get(number) ?? []);
   const changed = (result.overwritten ?? []).flatMap(({ column, rows }) => {
     const at = sheet.columns.findIndex(({ name }) => name === column);
-    return at < 0 ? [] : rows.flatMap((row) => { const place = placeOf.get(result.sheet.rows.numbers[row]); return place === undefined ? [] : [[place, at] as const]; });
+    return at < 0 ? [] : rows.map((row) => [placeOf.get(result.sheet.rows.numbers[row]) ?? -1, at] as const).filter(([place]) => place >= 0);
   });
   const leftOut = (result.leftOut ?? []).map(({ name }) => sheet.columns.findIndex((column) => column.name === name)).filter((at) => at >= 0);
   if (!makes && held.length + changed.length + leftOut.length === 0) return undefined;
@@ -103,7 +101,7 @@ function* forCell(sheet: Sheet, row: number, at: number): Generator<Wanted> {
   if (total !== undefined || ['total', 'subtotal'].includes(sheet.rows.role(row))) {
     const words = (total ?? '').split(' ');
     const wording = total === undefined ? [] : [words.length > 1 ? `${words[0]} *` : total];
-    yield { kind: 'hold totals', settings: { wording, marked: wording.length === 0 }, says: (result) => `hold ${plural(heldCount(result), 'printed total')}, kept to be added up` };
+    yield { kind: 'hold totals', settings: { wording, marked: wording.length === 0, locale: localeOf([sheet]) }, says: (result) => `hold ${plural(heldCount(result), 'printed total')}, kept to be added up` };
   }
   if (filled.length === 1 && row > 0) {
     yield { kind: 'lift sections', settings: { levels: [{ into: 'Section', known: sheet.rows.role(row) === 'section' ? 'marked as section' : 'one filled cell' }] }, says: (result) => heldCount(result) === 1 ? `put “${short(text)}” beside the rows below` : `put “${short(text)}” and ${heldCount(result) - 1} like it beside the rows below` };
@@ -138,11 +136,12 @@ function* forRows(sheet: Sheet, { rows: [from, to], columns: [first, last] }: Se
   }
 }
 
-function* forColumns(sheet: Sheet, first: number, last: number, { locale, ...printed }: Omit<PrintedSheet, 'sheet'> & { locale: LocaleName }): Generator<Wanted> {
+function* forColumns(sheet: Sheet, first: number, last: number, printed: Omit<PrintedSheet, 'sheet'>): Generator<Wanted> {
   const columns = sheet.columns.slice(first, last + 1);
   const names = columns.map(({ name }) => name);
   const texts = columns.filter(({ type }) => type === 'text');
   if (texts.length > 0) {
+    const locale = localeOf([sheet]);
     const worked = columnsWorkedOut([{ ...printed, sheet: { ...sheet, columns: texts } }], locales[locale]).filter(({ format }) => format.type !== 'text');
     const [read] = worked;
     if (read) yield { kind: 'set types', settings: { locale, types: withWorkedOut([], worked) }, makes: true, says: () => (worked.length === 1 ? `read as ${describeFormat(read.format)}${read.misfits > 0 ? `, but for ${plural(read.misfits, 'cell')}` : ''}` : `read ${worked.length} columns as numbers or dates`) };

@@ -1,9 +1,8 @@
 import { reportSheet } from './sheets-seen';
-import { linesOutside } from './page-headings';
+import { inMost, linesOutside } from './page-headings';
 import type { Detector } from './suggestion';
 
 const mostLabels = 6;
-const inMost = 0.8;
 
 /** Values that stand beside a label with a colon in most reports, and are not the same in all. */
 export const labelledValues: Detector = ({ reports }) => {

@@ -1,16 +1,20 @@
 import * as v from 'valibot';
 import { dropNoise } from '../steps/drop-noise';
-import { headingDepth, isNamed, mostCommon, plural, tablesOf } from './sheets-seen';
-import type { Detector, Seen } from './suggestion';
+import { aroundOf, headingDepth, isNamed, mostCommon, plural, tablesOf } from './sheets-seen';
+import type { Detector } from './suggestion';
 
 const nothing = { dashes: false, pages: false, headings: false, furniture: false };
 
 /** Rows that say nothing: of dashes, page numbers, headings printed again, page furniture; each told by what the step would hold. */
 export const noiseRows: Detector = (seen) => {
-  const tables = seen.reports.flatMap(tablesOf);
+  const reports = seen.reports.map((report) => ({ around: aroundOf(report), tables: tablesOf(report) }));
+  const tables = reports.flatMap((report) => report.tables);
   const named = tables.some(isNamed);
   const depth = named ? 0 : (mostCommon(tables.map(headingDepth)) ?? 0);
-  const holds = (settings: Partial<Record<keyof typeof nothing, boolean>>) => heldBy(seen, { ...nothing, ...settings, headingRows: depth });
+  const holds = (settings: Partial<Record<keyof typeof nothing, boolean>>) => {
+    const full = v.parse(dropNoise.settings, { ...nothing, ...settings, headingRows: depth });
+    return reports.reduce((sum, { around, tables: own }) => own.reduce((count, table) => count + (dropNoise.run(table, full, around).held?.rows.rows.length ?? 0), sum), 0);
+  };
   const found = {
     dashes: holds({ dashes: true }),
     pages: holds({ pages: true }),
@@ -26,11 +30,3 @@ export const noiseRows: Detector = (seen) => {
   if (says.length === 0) return [];
   return [{ zone: 'eachTable', kind: 'drop noise', settings: { dashes: found.dashes > 0, pages: found.pages > 0, headings: found.headings > 0, furniture: found.furniture > 0, ...(depth > 0 ? { headingRows: depth } : {}) }, reason: says.join(', ') }];
 };
-
-function heldBy({ reports }: Seen, settings: Record<string, unknown>): number {
-  const full = v.parse(dropNoise.settings, settings);
-  return reports.reduce((sum, report) => {
-    const around = { papers: () => report.carried.paper, lists: () => undefined, letPass: () => false };
-    return sum + tablesOf(report).reduce((count, table) => count + (dropNoise.run(table, full, around).held?.rows.rows.length ?? 0), 0);
-  }, 0);
-}

@@ -1,6 +1,9 @@
 import { monthNumber } from '../values/date';
 import { asTemplate, template } from '../values/template';
+import { holdsCentre } from '../page/box';
+import { textOf } from '../page/lines';
 import type { PageContent } from '../page/page';
+import { phrasesOf } from '../reading/phrases';
 import { totalWords } from '../reading/roles';
 import type { PaperLine } from '../steps/step';
 import { reportSheet } from './sheets-seen';
@@ -11,7 +14,9 @@ const pagesLookedAt = 2;
 /** So many values are proposed at most. */
 const mostStamps = 4;
 /** In at least this share of the reports a line must stand. */
-const inMost = 0.8;
+export const inMost = 0.8;
+/** A longer line is a sentence. */
+const mostWords = 16;
 
 interface Line {
   readonly text: string;
@@ -21,7 +26,7 @@ interface Line {
 /** Lines outside the tables that are the same in the reports but for a part: the part becomes a column. */
 export const pageHeadings: Detector = ({ reports }) => {
   const lines = reports.map((report) => linesOutside(report, 'all tables'));
-  const known = new Set(reports.length === 0 ? [] : reportSheet(reports[0]).columns.flatMap(({ name }) => name.toLowerCase()));
+  const known = new Set(reports.length === 0 ? [] : reportSheet(reports[0]).columns.map(({ name }) => name.toLowerCase()));
   const told = new Set<string>();
   const found: Suggestion[] = [];
   for (const line of lines[0] ?? []) {
@@ -40,7 +45,7 @@ export const pageHeadings: Detector = ({ reports }) => {
     const saying = JSON.stringify(values.map((each) => each && Object.values(each)));
     if (fits < inMost * reports.length || told.has(saying) || holes.some(({ name }) => known.has(name.toLowerCase()))) continue;
     told.add(saying);
-    found.push({ zone: 'eachReport', kind: 'stamp', settings: { from: 'page text', template: written }, name: `Stamp ${holes.map(({ name }) => name.toLowerCase()).join(' and ')} from the paper`, reason: `“${line.text}” is printed beside the table${reports.length > 1 ? `, and differs in ${fits} of ${reports.length} reports` : ''}` });
+    found.push({ zone: 'eachReport', kind: 'stamp', settings: { from: 'page text', template: written }, name: `Stamp ${holes.map(({ name }) => name.toLowerCase()).join(' and ')} from the paper`, reason: `“${line.text}” is printed beside the table${reports.length > 1 ? `, and a line like it in ${fits} of ${reports.length} reports` : ''}` });
     for (const { name } of holes) known.add(name.toLowerCase());
     if (found.length === mostStamps) break;
   }
@@ -50,36 +55,21 @@ export const pageHeadings: Detector = ({ reports }) => {
 /** Lines of the first pages that are in no taken table, or in no found one; each once. */
 export function linesOutside({ read, carried }: SeenReport, of: 'taken tables' | 'all tables'): Line[] {
   const pieces = [...carried.matches.flatMap((match) => match.pieces), ...(of === 'all tables' ? read.tables.flatMap((table) => table.pieces) : [])];
-  const found = new Map<string, Line>();
-  for (const number of carried.paper.pages.slice(0, pagesLookedAt)) {
-    const page = read.pages.find((each) => each.number === number);
-    const boxes = pieces.filter((piece) => piece.page === number).map(({ box }) => box);
-    const outside = (line: PaperLine) =>
-      line.words.every((word) => {
-        const box = page?.words[word]?.box;
-        return !box || !boxes.some(([left, top, right, bottom]) => (box[0] + box[2]) / 2 >= left && (box[0] + box[2]) / 2 <= right && (box[1] + box[3]) / 2 >= top && (box[1] + box[3]) / 2 <= bottom);
-      });
-    for (const line of carried.paper.lines(number)) if (outside(line)) for (const text of phrasesIn(line, page)) if (!found.has(text)) found.set(text, { text, words: text.split(/\s+/).filter(Boolean) });
+  const texts = new Set<string>();
+  for (const page of read.pages.slice(0, pagesLookedAt)) {
+    const boxes = pieces.filter((piece) => piece.page === page.number).map(({ box }) => box);
+    for (const line of carried.paper.lines(page.number)) if (line.words.every((word) => !boxes.some((box) => holdsCentre(box, page.words[word].box)))) for (const text of phrasesIn(line, page)) texts.add(text);
   }
-  return [...found.values()].filter(({ words }) => words.length <= 16);
+  return [...texts].map(lineOf).filter(({ words }) => words.length <= mostWords);
 }
 
-/** White space of so many heights of a word parts what stands on one line. */
+const lineOf = (text: string): Line => ({ text, words: text.split(/\s+/).filter(Boolean) });
+
+/** White space of so many font sizes parts what stands on one line. */
 const widest = 1.5;
 
 /** The texts on a line, parted where there is much white space. */
-export function phrasesIn(line: PaperLine, page: PageContent | undefined): string[] {
-  const phrases: string[] = [];
-  let from = 0;
-  line.words.forEach((word, i) => {
-    const [box, next] = [page?.words[word]?.box, page?.words[line.words[i + 1]]?.box];
-    if (next && box && next[0] - box[2] <= widest * (box[3] - box[1])) return;
-    const to = line.starts[i + 1] ?? line.text.length;
-    phrases.push(line.text.slice(from, to).trim());
-    from = to;
-  });
-  return phrases.filter((text) => text !== '');
-}
+export const phrasesIn = (line: PaperLine, page: PageContent): string[] => phrasesOf(page, line, widest).map(({ words }) => textOf(page.words, words));
 
 const isMonth = (word: string) => /^\p{L}{3,}[.,]?$/u.test(word) && monthNumber(word.replace(/[.,]$/, '')) > 0;
 const isChanging = (word: string) => /\d/.test(word) || isMonth(word);
@@ -123,7 +113,7 @@ function varyingIn(line: Line, alike: readonly Line[], alone: boolean): { from: 
 
 /** A line with a part as a hole: the numbers and dates in it, or else the words that were pointed at. @returns undefined where nothing of the line would stay */
 export function templateAround(text: string, pointed: string): { readonly template: string; readonly names: readonly string[] } | undefined {
-  const line: Line = { text, words: text.split(/\s+/).filter(Boolean) };
+  const line = lineOf(text);
   const at = line.words.indexOf(pointed);
   const varying = varyingIn(line, [], true).filter(({ from, to }) => at >= from && at <= to);
   const stretches = varying.length > 0 ? varying : at >= 0 ? [{ from: at, to: at }] : [];
@@ -150,7 +140,7 @@ function named(line: Line, stretches: readonly { from: number; to: number }[]): 
     const before = line.words.slice(nth === 0 ? Math.max(0, from - 3) : Math.max(stretches[nth - 1].to + 1, from - 3), from).filter((word) => /\p{L}/u.test(word));
     const after = line.words.slice(to + 1, stretches[nth + 1]?.from ?? to + 2).filter((word) => /\p{L}/u.test(word));
     const looks = words.length === 1 && /^(?:19|20)\d\d[.,]?$/.test(words[0]) ? 'Year' : words.some(isMonth) && !words.some((word) => /^\d{1,2}[.,]?$/.test(word)) ? 'Month' : undefined;
-    const says = from > 0 && before.length > 0 && (looks === undefined || before.length <= 2) && nth === 0 && looks !== 'Year' && looks !== 'Month' ? bare(before) : undefined;
+    const says = nth === 0 && looks === undefined && before.length > 0 ? bare(before) : undefined;
     const wanted = says ?? looks ?? (after.length > 0 && !after.some(isChanging) ? capital(bare(after.slice(0, 1))) : words.some(isMonth) ? 'Date' : before.length > 0 ? capital(bare(before.slice(-1))) : 'Heading');
     let name = wanted;
     for (let n = 2; taken.has(name); n++) name = `${wanted} ${n}`;

@@ -4,15 +4,14 @@ import type { LocaleName } from '../values/locale';
 import { cellText } from '../values/cell';
 import { filledColumns, type Sheet } from '../sheet/sheet';
 import { totalWords } from '../reading/roles';
-import { localeSeen } from './locale-seen';
-import { plural, reportSheet } from './sheets-seen';
+import { aroundOf, plural, reportSheet } from './sheets-seen';
 import type { Detector, Seen, Suggestion } from './suggestion';
 
 /** Rows that add up others; how many of them do is part of the reason. */
 export const printedTotals: Detector = (seen) => {
   const sheets = seen.reports.map(reportSheet);
   const labels = sheets.flatMap((sheet) => sheet.rows.map((row) => row).filter((row) => isTotal(sheet, row)).map((row) => labelOf(sheet, row)));
-  const locale = localeSeen(seen);
+  const locale = seen.locale();
   if (labels.length === 0) return addingUp(seen, locale);
   const wording = wordingOf(labels);
   // Words alone where they tell all of them: a row that reading does not mark is known by them too, and nothing else is.
@@ -28,7 +27,7 @@ function addingUp(seen: Seen, locale: LocaleName): readonly Suggestion[] {
   const full = v.parse(holdTotals.settings, { wording: [], marked: false, arithmetic: true, ...localeIn(locale) });
   const sheets = seen.reports.map(reportSheet);
   const labels = seen.reports.flatMap((report, i) => {
-    const held = holdTotals.run(sheets[i], full, { papers: () => report.carried.paper, lists: () => undefined, letPass: () => false }).held;
+    const held = holdTotals.run(sheets[i], full, aroundOf(report)).held;
     return held ? held.rows.rows.map((row) => labelOf(held.rows, row)) : [];
   });
   const [label] = labels;
@@ -71,7 +70,7 @@ function onlyTotals(sheets: readonly Sheet[], wording: string): boolean {
 
 function holding({ reports }: Seen, settings: Record<string, unknown>): { held: number; agree: number; compared: number } {
   const full = v.parse(holdTotals.settings, settings);
-  const covers = reports.flatMap((report) => holdTotals.run(reportSheet(report), full, { papers: () => report.carried.paper, lists: () => undefined, letPass: () => false }).held?.covers ?? []);
+  const covers = reports.flatMap((report) => holdTotals.run(reportSheet(report), full, aroundOf(report)).held?.covers ?? []);
   const compared = covers.filter(({ rows }) => rows.length > 0);
   return { held: covers.length, agree: compared.filter(({ differs }) => differs.length === 0).length, compared: compared.length };
 }

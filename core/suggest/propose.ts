@@ -1,12 +1,13 @@
 // Steps proposed from what is printed in all reports: detectors one after the other, each on what those before leave.
 import * as v from 'valibot';
 import type { ReportRead } from '../intake/take';
-import { CarryCache, carryReport, type CarriedReport, type Layer } from '../pipeline/carry';
+import { CarryCache, carryReport, type CarriedReport } from '../pipeline/carry';
 import type { Pipeline } from '../pipeline/document';
 import { isError } from '../values/cell';
 import type { Lists } from '../sheet/list';
 import { kinds, kindOf, titleOf, type Step } from '../steps/kinds';
 import type { Zone } from '../steps/step';
+import type { LocaleName } from '../values/locale';
 import { blankRows } from './blank-rows';
 import { columnTypes } from './column-types';
 import { continuedLines } from './continued-lines';
@@ -14,6 +15,7 @@ import { datesInParts } from './dates-in-parts';
 import { fileNameParts } from './file-name-parts';
 import { headerRows } from './header-rows';
 import { labelledValues } from './labelled-values';
+import { localeOf } from './locale-of';
 import { noiseRows } from './noise-rows';
 import { pageHeadings } from './page-headings';
 import { periodsAcross } from './periods-across';
@@ -21,6 +23,7 @@ import { printedTotals } from './printed-totals';
 import { respelledNames } from './respelled-names';
 import { rowTotals } from './row-totals';
 import { sectionRows } from './section-rows';
+import { reportSheet } from './sheets-seen';
 import type { Detector, SeenReport, Suggestion } from './suggestion';
 import { valuesBelow } from './values-below';
 
@@ -73,7 +76,10 @@ export function proposeSteps(pipeline: Pipeline, reads: readonly ReportRead[], {
   let carried = carry(now);
   const proposals: Proposal[] = [];
   for (const detect of detectors) {
-    const seen = { pipeline: now, reports: seenIn(reads, carried) };
+    const reports = seenIn(reads, carried);
+    // Each time anew: what is stamped on the rows tells more of it.
+    let printedAs: LocaleName | undefined;
+    const seen = { pipeline: now, reports, locale: () => (printedAs ??= localeOf(reports.map(reportSheet))) };
     for (const suggestion of detect(seen)) {
       const step = stepOf(now, suggestion);
       const id = idOf(step, suggestion.zone);
@@ -106,8 +112,6 @@ const idOf = ({ kind, settings }: Step, zone: Zone): string => JSON.stringify([z
 /** Does a step of the same kind say the same already? */
 const isThere = ({ eachTable, eachReport, allReports }: Pipeline, { kind, settings }: Step): boolean => [...eachTable, ...eachReport, ...allReports].some((step) => step.kind === kind && JSON.stringify(step.settings) === JSON.stringify(settings));
 
-const layerOf = ({ layers }: CarriedReport, id: string): Layer | undefined => layers.find((layer) => layer.id === id);
-
 /** What a step did in the reports, told by its layers. */
 function effectOf(step: Step, reads: readonly ReportRead[], after: readonly CarriedReport[]): Effect {
   const total = { rowsIn: 0, rowsOut: 0, held: 0, overwritten: 0, columnsLeft: 0, misfits: 0, reports: 0 };
@@ -115,8 +119,8 @@ function effectOf(step: Step, reads: readonly ReportRead[], after: readonly Carr
   const failing: string[] = [];
   after.forEach((report, i) => {
     const at = report.layers.findIndex(({ id }) => id === step.id);
-    const layer = layerOf(report, step.id);
-    if (!layer) return;
+    if (at < 0) return;
+    const layer = report.layers[at];
     const above = report.layers[at - 1].sheet;
     const names = new Set(above.columns.map(({ name }) => name));
     const types = new Map(above.columns.map(({ name, type }) => [name, type]));

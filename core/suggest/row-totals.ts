@@ -3,7 +3,6 @@ import { locales } from '../values/locale';
 import { workOut } from '../values/work-out';
 import { rowsAt, type Sheet } from '../sheet/sheet';
 import { exactSum } from '../values/exact';
-import { localeSeen } from './locale-seen';
 import { reportSheet } from './sheets-seen';
 import type { Detector } from './suggestion';
 
@@ -15,7 +14,7 @@ const inMost = 0.9;
 /** Columns that add up those before them: totals across the page, which are amounts twice once the others become rows. */
 export const rowTotals: Detector = (seen) => {
   const sheets = sampled(seen.reports.map(reportSheet).filter(({ rows }) => rows.length > 0));
-  const locale = locales[localeSeen(seen)];
+  const locale = locales[seen.locale()];
   if (sheets.length === 0 || sheets[0].columns.length < fewestColumns + 2) return [];
   const names = sheets[0].columns.map(({ name }) => name);
   const found = names.filter((name) => {

@@ -1,5 +1,7 @@
 import { builtIn } from '../pipeline/layers';
+import { noLists } from '../sheet/list';
 import { parted, type Sheet } from '../sheet/sheet';
+import type { Around } from '../steps/step';
 import type { SeenReport } from './suggestion';
 
 /** The tables of a report as they are above the append of tables, each a sheet of its own. */
@@ -15,6 +17,9 @@ export function reportSheet({ carried }: SeenReport): Sheet {
   const at = carried.layers.findIndex(({ id }) => id === builtIn.appended);
   return carried.layers[at < 0 ? carried.layers.length - 1 : at - 1].sheet;
 }
+
+/** What a step that is tried may ask: the report's paper, no list, and no row is let pass. */
+export const aroundOf = ({ carried }: SeenReport): Around => ({ papers: () => carried.paper, lists: noLists, letPass: () => false });
 
 /** Rows at the top of a table that are marked as heading. */
 export function headingDepth(table: Sheet): number {

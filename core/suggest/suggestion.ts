@@ -2,6 +2,7 @@ import type { ReportRead } from '../intake/take';
 import type { CarriedReport } from '../pipeline/carry';
 import type { Pipeline } from '../pipeline/document';
 import type { Zone } from '../steps/step';
+import type { LocaleName } from '../values/locale';
 
 /** A step that may be wanted, as a detector proposes it: settings that are left out are the usual ones. */
 export interface Suggestion {
@@ -23,6 +24,8 @@ export interface SeenReport {
 export interface Seen {
   readonly pipeline: Pipeline;
   readonly reports: readonly SeenReport[];
+  /** How numbers and dates are printed in all of them; worked out when it is first asked for. */
+  readonly locale: () => LocaleName;
 }
 
 /** Looks for one kind of thing; says nothing when it is not there. */

@@ -1,3 +1,5 @@
+import { plural } from './sheets-seen';
+
 /** What came of a report under the steps so far, as far as it tells how unlike the others it is. */
 export interface ReportOutcome {
   readonly rows: number;
@@ -15,7 +17,6 @@ export interface WorstReport {
   readonly because: string;
 }
 
-const many = (count: number, one: string, more = `${one}s`) => `${count.toLocaleString('en')} ${count === 1 ? one : more}`;
 const median = (numbers: readonly number[]) => [...numbers].sort((a, b) => a - b)[Math.floor((numbers.length - 1) / 2)] ?? 0;
 /** So much more or fewer than is usual are told. */
 const unusual = 0.25;
@@ -32,11 +33,11 @@ export function worstReport(reports: readonly ReportOutcome[]): WorstReport | un
     const share = each.held / Math.max(1, each.rows + each.held) - held;
     const size = rows === 0 ? 0 : Math.abs(each.rows - rows) / rows;
     const reasons: [number, string][] = [
-      [10 * each.misfits, many(each.misfits, 'misfit')],
-      [8 * each.problems, many(each.problems, 'problem')],
-      [3 * columns, `${many(columns, 'column')} that ${columns === 1 ? 'differs' : 'differ'} from the others`],
-      [share > unusual ? 20 * share : 0, `${many(each.held, 'row')} held, more than is usual`],
-      [size > unusual ? size : 0, `${many(each.rows, 'row')}, where ${rows.toLocaleString('en')} are usual`],
+      [10 * each.misfits, plural(each.misfits, 'misfit')],
+      [8 * each.problems, plural(each.problems, 'problem')],
+      [3 * columns, `${plural(columns, 'column')} that ${columns === 1 ? 'differs' : 'differ'} from the others`],
+      [share > unusual ? 20 * share : 0, `${plural(each.held, 'row')} held, more than is usual`],
+      [size > unusual ? size : 0, `${plural(each.rows, 'row')}, where ${rows.toLocaleString('en')} are usual`],
     ];
     const told = reasons.filter(([score]) => score > 0).sort((a, b) => b[0] - a[0]);
     return { at, score: told.reduce((sum, [score]) => sum + score, 0), because: told.map(([, says]) => says).slice(0, 2).join(', ') };

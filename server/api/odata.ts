@@ -4,7 +4,7 @@ import { NoSelection } from '../../core/dataset/selection';
 import type { ValueType } from '../../core/sheet/column';
 import { isErrorCell, type OutRow } from '../export/out-row';
 import { rowsOf } from '../export/out-rows';
-import type { DatasetColumn } from '../store/data-table';
+import { headingWithUnit, type DatasetColumn } from '../store/data-table';
 import { publicationOf, type Publication } from '../store/dataset';
 import { filterSql } from '../store/odata-sql';
 import { allPipelines, type StoredPipeline } from '../store/pipelines';
@@ -165,8 +165,8 @@ function entity({ cells }: OutRow, columns: readonly DatasetColumn[]): Record<st
 function metadata(all: readonly Published[]): string {
   const types = all.map(({ pipeline: { viewName }, publication }) => {
     const properties = publication.columns.map(
-      ({ identifier, heading, type, unit }) =>
-        `<Property Name="${identifier}" Type="${edmTypes[type]}"${type === 'decimal' || type === 'percent' ? ' Scale="variable"' : ''}><Annotation Term="Org.OData.Core.V1.Description" String="${escaped(unit ? `${heading}, in ${unit}` : heading)}"/></Property>`,
+      ({ identifier, type, ...named }) =>
+        `<Property Name="${identifier}" Type="${edmTypes[type]}"${type === 'decimal' || type === 'percent' ? ' Scale="variable"' : ''}><Annotation Term="Org.OData.Core.V1.Description" String="${escaped(headingWithUnit(named))}"/></Property>`,
     );
     return `<EntityType Name="${viewName}"><Key><PropertyRef Name="${keyName}"/></Key><Property Name="${keyName}" Type="Edm.Int64" Nullable="false"/>${properties.join('')}</EntityType>`;
   });

@@ -1,4 +1,4 @@
-import type { DatasetColumn } from '../store/data-table';
+import { headingWithUnit, type DatasetColumn } from '../store/data-table';
 import type { Publication } from '../store/dataset';
 import { sqlType } from '../store/names';
 import type { StoredPipeline } from '../store/pipelines';
@@ -15,7 +15,7 @@ export async function* sqlScript(store: Store, { document, viewName }: StoredPip
     'begin;',
     `create table ${table} (\n${columns.map(({ identifier, type }) => `  ${quoted(identifier)} ${sqlType(type)}`).join(',\n')}\n);`,
     `comment on table ${table} is ${literal(note)};`,
-    ...columns.map(({ identifier, heading, unit }) => `comment on column ${table}.${quoted(identifier)} is ${literal(unit ? `${heading}, in ${unit}` : heading)};`),
+    ...columns.map((column) => `comment on column ${table}.${quoted(column.identifier)} is ${literal(headingWithUnit(column))};`),
     `copy ${table} (${columns.map(({ identifier }) => quoted(identifier)).join(', ')}) from stdin with (format csv);\n`,
   ].join('\n');
   // Quoted throughout: no row can be taken for the end of the rows.

@@ -1,9 +1,8 @@
 import { rm } from 'node:fs/promises';
 import { Worker } from 'node:worker_threads';
 import { builtThread } from '../setup/built';
+import type { Unnumbered } from '../setup/numbered';
 import type { Asked, Told } from './thread';
-
-type Question = Asked extends infer A ? (A extends { id: number } ? Omit<A, 'id'> : never) : never;
 
 interface Waiting {
   readonly piece: (piece: Uint8Array) => void;
@@ -64,7 +63,7 @@ export class Database {
     this.waiting.clear();
   }
 
-  private async ask(question: Question, piece: (piece: Uint8Array) => void = () => undefined): Promise<unknown[]> {
+  private async ask(question: Unnumbered<Asked>, piece: (piece: Uint8Array) => void = () => undefined): Promise<unknown[]> {
     const thread = await (this.thread ??= this.opened());
     return new Promise((resolve, reject) => {
       const id = this.next++;

@@ -1,6 +1,5 @@
 // A process of its own that other programs connect to: whatever they do, the house goes on.
-import { createServer, type Socket } from 'node:net';
-import type { AddressInfo } from 'node:net';
+import { createServer, type AddressInfo, type Socket } from 'node:net';
 import { createSecureContext } from 'node:tls';
 import { admitted } from './access';
 import { Database } from './database';
@@ -59,7 +58,7 @@ async function open({ folder, host, port, tls, limit }: Opening): Promise<number
         if (found?.secret === secret) found.session.cancel();
       },
     }).then((guest) => {
-      if (!guest) return;
+      if (!guest || guest.socket.destroyed) return;
       sessions.set(guest.id, { secret: guest.secret, reader: guest.reader, session: new Session(guest.socket, database, turn, { statement: limit, idle }, guest.settings) });
       guest.socket.on('close', () => sessions.delete(guest.id)).resume();
     });
@@ -84,8 +83,8 @@ async function answer(asks: HouseAsks): Promise<unknown[]> {
   if ('open' in asks) return [await open(asks.open)];
   if ('script' in asks) await asHouse(() => database.script(asks.script));
   else if ('into' in asks) await asHouse(() => database.load(asks.into, asks.csv));
-  else if ('shut' in asks) [...sessions.values()].filter(({ reader }) => reader === asks.shut).forEach(({ session }) => session.shut());
   else if ('rows' in asks) return asHouse(() => database.rows(asks.rows));
+  else if ('shut' in asks) [...sessions.values()].filter(({ reader }) => reader === asks.shut).forEach(({ session }) => session.shut());
   return [];
 }
 

@@ -39,8 +39,12 @@ export class Session implements Own {
   /** An error was told: all is left out until the other side says that it knows. */
   private skipping = false;
   private inTransaction = false;
+  /** Something was set that is not taken down yet: within a transaction it may still be taken back. */
+  private hasSet = false;
   private idle: NodeJS.Timeout | undefined;
   private running = false;
+  /** Asks for a turn, or has work in one that must end before others begin. */
+  private busy = false;
   private closed = false;
   private readonly initial: ReadonlyMap<string, string>;
 
@@ -73,6 +77,10 @@ export class Session implements Own {
     clearTimeout(this.idle);
     // What still runs for nobody is ended; a transaction left open is closed by whoever comes next.
     if (this.running) this.database.end('The other side has gone.');
+    if (!this.busy) this.giveUp();
+  }
+
+  private giveUp(): void {
     this.turn.unsettle(this);
     this.turn.leave(this);
   }
@@ -101,34 +109,37 @@ export class Session implements Own {
   }
 
   private async run(batch: readonly Message[]): Promise<void> {
-    const simple = batch.at(-1)!.type === 'Q';
     const said = this.sift(batch);
     if (said.length === 0 || this.closed) return;
     clearTimeout(this.idle);
-    if (!this.turn.holds(this)) {
-      const anew = await this.turn.take(this);
-      if (this.closed) return this.turn.leave(this);
-      try {
-        if (anew) await this.restore();
-      } catch (error) {
-        this.turn.unsettle(this);
-        this.turn.leave(this);
-        throw error;
-      }
+    this.busy = true;
+    try {
+      const anew = !this.turn.holds(this) && (await this.turn.take(this));
+      if (this.closed) return;
+      if (anew) await this.restore();
+      await this.answer(said, batch.at(-1)!.type);
+    } catch (error) {
+      this.giveUp();
+      throw error;
+    } finally {
+      this.busy = false;
+      if (this.closed) this.giveUp();
     }
-    const status = await this.talk(said);
-    for (const { prepares, bytes } of said) if (prepares !== undefined && !this.prepared.has(prepares)) this.prepared.set(prepares, Buffer.from(bytes));
+  }
+
+  /** @param last the message that waits for the answer */
+  private async answer(said: readonly Said[], last: string): Promise<void> {
+    const { status, parsed } = await this.talk(said);
+    for (const { prepares, bytes } of said.filter(({ type }) => type === 'P').slice(0, parsed)) if (prepares !== undefined) this.prepared.set(prepares, Buffer.from(bytes));
+    this.hasSet ||= said.some(({ sets }) => sets);
+    // Answered so far, and more of the same will come.
+    if (status === undefined) return this.await();
+    this.inTransaction = status === 'T' || status === 'E';
     if (status === 'ended') {
-      this.inTransaction = false;
-      if (simple || batch.at(-1)!.type === 'S') this.send(ready);
-      else this.skipping = true;
-    } else if (status !== undefined) this.inTransaction = status !== 'I';
-    else {
-      // Answered so far, and more of the same will come.
-      this.await();
-      return;
+      if (last === 'H') this.skipping = true;
+      else this.send(ready);
     }
-    if (status === 'I' && said.some(({ sets }) => sets)) await this.keepSettings();
+    if (status === 'I' && this.hasSet) await this.keepSettings();
     if (this.inTransaction) this.await();
     else this.turn.leave(this);
   }
@@ -202,10 +213,11 @@ export class Session implements Own {
     else this.prepared.delete(name);
   }
 
-  /** @returns how the session stands after it: I, T or E; "ended" when it was ended before; undefined where no answer to that was due yet */
-  private async talk(said: readonly Message[]): Promise<string | undefined> {
+  /** @returns how the session stands after it: I, T or E; "ended" when it was ended before; undefined where no answer to that was due yet; and how many statements were prepared */
+  private async talk(said: readonly Message[]): Promise<{ status: string | undefined; parsed: number }> {
     const answers = new MessageReader(true, 2 ** 31 - 1);
     let status: string | undefined;
+    let parsed = 0;
     this.running = true;
     const late = setTimeout(() => this.database.end(`The statement took longer than ${this.limits.statement} seconds, and was ended.`), this.limits.statement * 1000);
     try {
@@ -213,15 +225,16 @@ export class Session implements Own {
         answers.push(piece);
         for (let next = answers.next(); next; next = answers.next()) {
           if (next.type === 'Z') status = String.fromCharCode(next.bytes[5]);
+          if (next.type === '1') parsed++;
           this.send(next.bytes);
         }
         if (this.socket.writableLength > mostWaiting) this.database.end(`More than ${mostWaiting / 2 ** 20} MB of the answer waited to be taken; ask for fewer rows at a time, with a cursor or limit.`);
       });
-      return status;
+      return { status, parsed };
     } catch (error) {
       if (!(error instanceof Ended)) throw error;
       this.send(failure(error.message, '57014'));
-      return 'ended';
+      return { status: 'ended', parsed };
     } finally {
       clearTimeout(late);
       this.running = false;
@@ -244,6 +257,7 @@ export class Session implements Own {
   /** Takes down what the session has set. */
   private async keepSettings(): Promise<void> {
     const rows = await this.database.rows<{ name: string; setting: string }>("select name, setting from pg_settings where source = 'session'");
+    this.hasSet = false;
     this.settings = new Map(rows.filter(({ name }) => ownSettings.has(name.toLowerCase())).map(({ name, setting }) => [name, setting]));
   }
 }

@@ -5,7 +5,8 @@ import { csvLine } from '../store/publish';
 import { csvOf } from '../export/out-rows';
 import { provenanceOf } from '../export/provenance';
 import { builtThread } from '../setup/built';
-import { dataTableOf } from '../store/data-table';
+import type { Unnumbered } from '../setup/numbered';
+import { dataTableOf, headingWithUnit } from '../store/data-table';
 import { publicationOf, type Publication } from '../store/dataset';
 import { sqlType } from '../store/names';
 import { allPipelines, type StoredPipeline } from '../store/pipelines';
@@ -13,8 +14,6 @@ import { isTokenOf } from '../store/readers';
 import { literal, quoted, type Store } from '../store/store';
 import type { HouseAsks, Opening, ProcessTells } from './process';
 import { readerRole } from './prepared';
-
-type Question = HouseAsks extends infer A ? (A extends { id: number } ? Omit<A, 'id'> : never) : never;
 
 /** Published datasets, as other programs may look into them with SQL. */
 export class SqlSnapshot {
@@ -89,13 +88,25 @@ export class SqlSnapshot {
       this.waiting.clear();
       if (this.closed || this.port === 0) return;
       this.failed(error);
-      setTimeout(() => void (this.closed ? undefined : this.start().then(() => this.follow(), this.failed)), 1000).unref();
+      setTimeout(() => void this.again(), 1000).unref();
     });
     const [port] = (await this.ask({ open: { ...this.opening, port: this.port || this.opening.port } })) as [number];
     this.port = port;
   }
 
-  private ask(question: Question): Promise<unknown[]> {
+  /** Starts another process in the place of one that has ended; what cannot be started is tried again. */
+  private async again(): Promise<void> {
+    if (this.closed) return;
+    try {
+      await this.start();
+      await this.follow();
+    } catch (error) {
+      this.failed(error as Error);
+      this.process?.kill('SIGKILL');
+    }
+  }
+
+  private ask(question: Unnumbered<HouseAsks>): Promise<unknown[]> {
     return new Promise((resolve, reject) => {
       const id = this.nextId++;
       if (!this.process?.connected) return reject(new Error('The process for SQL has ended.'));
@@ -112,7 +123,8 @@ export class SqlSnapshot {
       const token = there.get(pipeline.viewName);
       there.delete(pipeline.viewName);
       const says = `${publication.token} ${pipeline.document.name}`;
-      if (token !== says) await this.reading(publication.id, () => this.copy(pipeline, publication, says));
+      // One that cannot be copied keeps none of the others from it.
+      if (token !== says) await this.reading(publication.id, () => this.copy(pipeline, publication, says)).catch((error: Error) => this.closed || this.failed(error));
     }
     // Pipelines that are no more.
     for (const name of there.keys()) await this.ask({ script: `begin; drop table if exists published.${quoted(name)}; ${forgotten(name)}; commit` });
@@ -129,13 +141,13 @@ export class SqlSnapshot {
     const cells = [`${startRow} + d.ordinal + 1`, 'd.report', 'd.page', ...columns.map(({ identifier }) => `d.${quoted(identifier)}`)];
     for await (const csv of csvOf(this.store, publication, cells)) await this.ask({ into: incoming, csv });
     const provenance = await provenanceOf(this.store, pipeline, publication);
-    const problems = await this.store.query<{ ordinal: string; report: number; page: number; identifier: string; text: string; expected: string }>(
+    const problems = await this.store.patient.query<{ ordinal: string; report: number; page: number; identifier: string; text: string; expected: string }>(
       `select pp.start_row + p.ordinal + 1 as ordinal, d.report, d.page, p.identifier, p.text, p.expected from dataset_problem p join publication_part pp on pp.part = p.part
        join ${quoted(await dataTableOf(this.store, pipeline.id))} d on d.part = p.part and d.ordinal = p.ordinal where pp.publication = ${publication.id}`,
     );
     const lines = (rows: readonly (readonly (string | number | boolean | null)[])[]) => Buffer.from(rows.map((row) => csvLine([viewName, ...row])).join(''));
     // Each in a turn of its own, under a name that nobody looks for; they are given their own with the rows.
-    await this.ask({ script: ['reports', 'problems', 'printed_totals'].map((table) => `drop table if exists house.${table}; create table house.${table} (like about.${table})`).join(';') });
+    await this.ask({ script: beside.map((table) => `drop table if exists house.${table}; create table house.${table} (like about.${table})`).join(';') });
     const idOf = new Map(provenance.reports.map(({ report, path }) => [path, report]));
     await this.ask({ into: 'house.reports', csv: lines(provenance.reports.map(({ report, path, period, sha256, rows, held, stale }) => [report, period, path, sha256, rows, held, stale, publication.publishedAt, publication.version])) });
     await this.ask({ into: 'house.problems', csv: lines(problems.map(({ ordinal, report, page, identifier, text, expected }) => [ordinal, report, page, identifier, text, expected])) });
@@ -150,9 +162,9 @@ export class SqlSnapshot {
         `alter table published."rows that arrive" rename to ${quoted(viewName)}`,
         `grant select on ${table} to ${readerRole}`,
         `comment on table ${table} is ${literal(note)}`,
-        ...columns.map(({ identifier, heading, unit }) => `comment on column ${table}.${quoted(identifier)} is ${literal(unit ? `${heading}, in ${unit}` : heading)}`),
+        ...columns.map((column) => `comment on column ${table}.${quoted(column.identifier)} is ${literal(headingWithUnit(column))}`),
         forgotten(viewName),
-        ...['reports', 'problems', 'printed_totals'].map((each) => `insert into about.${each} select * from house.${each}; drop table house.${each}`),
+        ...beside.map((each) => `insert into about.${each} select * from house.${each}; drop table house.${each}`),
         `insert into house.dataset values (${literal(viewName)}, ${literal(says)})`,
         'commit',
       ].join(';\n'),
@@ -161,4 +173,7 @@ export class SqlSnapshot {
   }
 }
 
-const forgotten = (name: string) => ['about.reports', 'about.problems', 'about.printed_totals'].map((table) => `delete from ${table} where dataset = ${literal(name)}`).join('; ') + `; delete from house.dataset where name = ${literal(name)}`;
+/** Tables that tell of all datasets, in the schema `about`. */
+const beside = ['reports', 'problems', 'printed_totals'];
+
+const forgotten = (name: string) => [...beside.map((table) => `delete from about.${table} where dataset = ${literal(name)}`), `delete from house.dataset where name = ${literal(name)}`].join('; ');

@@ -8,6 +8,7 @@ import { Client, type ClientConfig } from 'pg';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { PipelineFull } from '../contract/contract';
 import { serve, type Serving } from '../house/serve';
+import { configFrom } from '../setup/config';
 import { demoFolder, demoPipeline, temporaryFolder } from '../testing/folders';
 import { asOwner } from '../testing/owner';
 
@@ -115,6 +116,36 @@ describe('SQL over the PostgreSQL protocol', () => {
         expect((await two.query('select 1 as one')).rows).toEqual([{ one: 1 }]);
       }),
     );
+  });
+
+  it('keeps what was set in a transaction, and a statement prepared anew after one that failed, when another program comes between', async () => {
+    await connected((one) =>
+      connected(async (two) => {
+        await one.query('begin');
+        await one.query("set datestyle to 'German, DMY'");
+        await one.query('commit');
+        await expect(one.query({ name: 'mended', text: 'select no_such_column' })).rejects.toMatchObject({ code: '42703' });
+        expect((await one.query({ name: 'mended', text: 'select 7 as n' })).rows).toEqual([{ n: 7 }]);
+        await two.query('select 1');
+        expect((await one.query('show datestyle')).rows[0].DateStyle).toBe('German, DMY');
+        await two.query('select 1');
+        expect((await one.query({ name: 'mended', text: 'select 7 as n' })).rows).toEqual([{ n: 7 }]);
+      }),
+    );
+  });
+
+  it('serves on when programs hang up in the middle of what they asked', async () => {
+    const hangingUp = Array.from({ length: 12 }, async () => {
+      const client = new Client(configured());
+      client.on('error', () => undefined);
+      await client.connect();
+      client.query(`select count(*) from ${dataset} a, ${dataset} b`).catch(() => undefined);
+      (client as unknown as { connection: { stream: Socket } }).connection.stream.destroy();
+    });
+    await Promise.all(hangingUp);
+    await connected(async (client) => {
+      for (let n = 0; n < 3; n++) expect((await client.query({ name: 'again', text: 'select current_user as me' })).rows).toEqual([{ me: 'dataset_reader' }]);
+    });
   });
 
   it('writes nothing, reads no file, and lifts no right, whatever is asked', async () => {
@@ -225,6 +256,10 @@ describe('a server that serves SQL', () => {
     } finally {
       await secured.stop();
     }
+    const given = { data: '.', port: 0, uploadLimit: 1, logLevel: 'silent', patience: 1, sqlPort: 0, sqlLimit: 1 };
+    expect(() => configFrom({ ...given, sqlHost: '0.0.0.0' })).toThrow('Tokens would go over the network for everybody to read');
+    expect(() => configFrom({ ...given, sqlHost: '127.0.0.1', sqlCert: 'cert.pem' })).toThrow('give both --sql-cert and --sql-key');
+    expect(configFrom({ ...given, sqlHost: '0.0.0.0', sqlCert: 'cert.pem', sqlKey: 'key.pem' }).sql).toMatchObject({ host: '0.0.0.0' });
   });
 });
 

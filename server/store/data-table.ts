@@ -18,6 +18,9 @@ const mostColumns = 1_590;
 /** From here on columns that nothing uses any more make room, at the next refresh. */
 const manyColumns = 1_000;
 
+/** What a column is called to other programs: as printed, with its unit. */
+export const headingWithUnit = ({ heading, unit }: Pick<DatasetColumn, 'heading' | 'unit'>): string => (unit ? `${heading}, in ${unit}` : heading);
+
 /** The rows bring more columns than a table can have. */
 export class TooManyColumns extends StoreError {
   constructor(readonly wanted: number) {

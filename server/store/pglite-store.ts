@@ -1,11 +1,12 @@
 import { Worker } from 'node:worker_threads';
 import { builtThread } from '../setup/built';
+import type { Unnumbered } from '../setup/numbered';
 import { lockFolder } from './lock';
 import type { Answer, Request } from './pglite-thread';
 import { quoted, StoreError, type Param, type Session, type Store } from './store';
 import { Turns } from './turns';
 
-type Asked = Request extends infer R ? (R extends { id: number } ? Omit<R, 'id'> : never) : never;
+type Asked = Unnumbered<Request>;
 type Told = Extract<Answer, { id: number }>;
 
 /**

@@ -21,6 +21,8 @@ export type Mode = { readonly kind: 'cards' | 'area' | 'labels' } | { readonly k
 
 /** Reports after which it is said which table is likely to be wanted, while others are still read. */
 const enough = 12;
+/** More reports say nothing new of that. */
+const mostLookedAt = 60;
 
 /** What is looked at on Intake, a page of a report, and what is taken from it. */
 @Injectable()
@@ -36,7 +38,7 @@ export class IntakeLook {
   /** The table that is most likely wanted, as long as nothing is taken: on the report shown, where that has it. */
   readonly likeliest = computed(() => {
     if (this.rules().length > 0) return undefined;
-    const reports = this.state.counting().flatMap((report) => {
+    const reports = this.state.counting().slice(0, mostLookedAt).flatMap((report) => {
       const found = this.state.foundIn(report.id);
       return found ? [{ report, tables: found.tables }] : [];
     });

@@ -4,7 +4,6 @@ import { ButtonDirective } from 'primeng/button';
 import type { Pipeline } from '../../../../core/pipeline/document';
 import { zoneTitles } from '../../../../core/steps/step';
 import type { Proposal } from '../../../../server/contract/contract';
-import { BenchSelection } from '../bench/bench-selection';
 import { PipelineState } from '../pipeline/pipeline-state';
 import { FailedLine } from '../shared/failed-line';
 import { Look } from '../shared/look';
@@ -62,7 +61,6 @@ export class ProposalsPanel {
   protected readonly state = inject(PipelineState);
   private readonly look = inject(Look);
   private readonly route = inject(ActivatedRoute);
-  protected readonly selection = inject(BenchSelection);
   protected readonly counted = plural;
   protected readonly effectOf = ({ effect }: Proposal) => effectInWords(effect);
   protected readonly takes = computed(() => (this.state.document()?.take.length ?? 0) > 0);

@@ -3,24 +3,19 @@ import { isNumeric } from '../values/format';
 import { asLocale } from '../values/marks';
 import { localeNames, locales, type LocaleName } from '../values/locale';
 import { workOut } from '../values/work-out';
-import { reportSheet } from './sheets-seen';
-import type { Seen } from './suggestion';
+import type { Sheet } from '../sheet/sheet';
 
 /** So many texts of a column tell how its numbers and dates are printed. */
 const mostTexts = 120;
 
-const known = new WeakMap<Seen['reports'], LocaleName>();
-
 /** The locale in which most columns are read as more than text, with the fewest misfits; of those that do as well the usual one. */
-export function localeSeen({ reports }: Seen): LocaleName {
-  const before = known.get(reports);
-  if (before) return before;
+export function localeOf(sheets: readonly Sheet[]): LocaleName {
   const texts = new Map<string, string[]>();
-  for (const report of reports)
-    for (const { name, type, cells } of reportSheet(report).columns) {
+  for (const sheet of sheets)
+    for (const { name, type, cells } of sheet.columns) {
       const own = texts.get(name) ?? [];
       texts.set(name, own);
-      if (type === 'text') for (const cell of cells) if (own.length < mostTexts && !isBlank(cell)) own.push(cellText(cell));
+      for (let row = 0; type === 'text' && own.length < mostTexts && row < cells.length; row++) if (!isBlank(cells[row])) own.push(cellText(cells[row]));
     }
   const columns = [...texts].filter(([, own]) => own.some((text) => /\d/.test(text)));
   const score = (name: LocaleName) =>
@@ -31,7 +26,5 @@ export function localeSeen({ reports }: Seen): LocaleName {
       return sum + (format.type === 'text' ? 0 : 1 - misfits / own.length - (doubt ? 0.25 : 0) - foreign);
     }, 0);
   const scored = localeNames.map((name) => ({ name, score: score(name) }));
-  const best = scored.reduce((a, b) => (b.score > a.score + 1e-6 ? b : a), scored.find(({ name }) => name === 'en-GB')!);
-  known.set(reports, best.name);
-  return best.name;
+  return scored.reduce((a, b) => (b.score > a.score + 1e-6 ? b : a), scored.find(({ name }) => name === 'en-GB')!).name;
 }
