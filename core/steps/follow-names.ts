@@ -1,7 +1,9 @@
 import * as v from 'valibot';
 import { noLists } from '../sheet/list';
-import { noRows } from '../sheet/row';
-import { sheet as makeSheet } from '../sheet/sheet';
+import { nowhere } from '../sheet/origin';
+import { RowBook, Rows, type RowRole } from '../sheet/row';
+import { sheet as makeSheet, type Sheet } from '../sheet/sheet';
+import { cellText, isError, type Cell } from '../values/cell';
 import type { ColumnChoice } from './column-choice';
 import type { Condition } from './conditions';
 import { formOf, type Field } from './fields';
@@ -17,12 +19,24 @@ export interface Renamed {
   called(name: string): string | undefined;
 }
 
+/** The sheet above a step: its columns, and its first rows where they are known: a heading among them may name the columns. */
+export interface Above {
+  readonly names: readonly string[];
+  readonly rows?: readonly {
+    readonly role: string;
+    readonly cells: readonly Cell[];
+    /** Of blank cells that stand under a text further left which spans them: their places, each with that of the text. */
+    readonly spanned?: readonly (readonly [blank: number, text: number])[];
+  }[];
+}
+
 /**
  * The names that columns bear below a step and how they are called once its settings are others, from the names above it.
  * Nothing is told when the step makes other columns then, not only other names.
  */
-export function namesChanged(above: readonly string[], before: Step, after: Step): Renamed {
-  const [old, now] = [before, after].map((step) => namesBelow(above, step));
+export function namesChanged(above: Above, before: Step, after: Step): Renamed {
+  const sheet = firstRowsOf(above);
+  const [old, now] = [before, after].map((step) => namesBelow(sheet, step));
   // A name that still stands below means the column that bears it now.
   const known = new Map(old.length !== now.length ? [] : old.flatMap((name, i) => (name === now[i] || now.includes(name) ? [] : [[name, now[i]] as const])));
   const byRows = renamedByRows(before, after);
@@ -48,13 +62,28 @@ export function followed(steps: readonly Step[], { called }: Renamed): Step[] {
   });
 }
 
-/** What a step makes of column names, as far as it can be told without rows. */
-function namesBelow(above: readonly string[], step: Step): string[] {
+/** What a step makes of column names, as far as the first rows tell. */
+function namesBelow(above: Sheet, step: Step): string[] {
   const { success, output } = v.safeParse(kindOf(step).settings, step.settings);
-  if (step.off || !success) return [...above];
-  const empty = makeSheet(above.map((name) => ({ name, type: 'text', cells: [], origins: new Int32Array(0) })), noRows);
-  const nowhere = { papers: () => { throw new Error('There are no rows.'); }, letPass: () => false, lists: noLists };
-  return kindOf(step).run(empty, output, nowhere).sheet.columns.map(({ name }) => name);
+  const names = ({ columns }: Sheet) => columns.map(({ name }) => name);
+  if (step.off || !success) return names(above);
+  const nowhereElse = { papers: () => { throw new Error('There is no paper here.'); }, letPass: () => false, lists: noLists };
+  const given = kindOf(step).namesFromRows ? above : { columns: above.columns.map((column) => ({ ...column, cells: [], origins: new Int32Array(0) })), rows: above.rows.at([]) };
+  return names(kindOf(step).run(given, output, nowhereElse).sheet);
+}
+
+/** The first rows as a sheet, in which every text comes from words of its own. */
+function firstRowsOf({ names, rows = [] }: Above): Sheet {
+  const book = new RowBook();
+  const head = (row: number, at: number) => rows[row].spanned?.find(([blank]) => blank === at)?.[1] ?? at;
+  const columns = names.map((name, at) => ({
+    name,
+    type: 'text' as const,
+    cells: rows.map(({ cells }): Cell => (isError(cells[at]) ? cellText(cells[at]) : (cells[at] ?? null))),
+    origins: Int32Array.from(rows, ({ cells }, row) => (head(row, at) === at && (cells[at] ?? null) === null ? nowhere : book.origins.intern('', 1, [row * names.length + head(row, at)]))),
+  }));
+  const numbers = rows.map(({ role }, row) => book.add({ report: '', table: '', page: 1, role: role as RowRole, indent: 0, bold: false, shaded: false }, row));
+  return makeSheet(columns, new Rows(book, Int32Array.from(numbers)));
 }
 
 /** A step whose settings name columns as they are called now; the same one where it names none of them. */

@@ -17,6 +17,7 @@ export const promoteHeaderRows = step({
     blank: field(v.optional(v.string(), ''), 'Blank names', 'The name of a column without heading; blank: it keeps the one it has.'),
   },
   commutesWithAppend: false,
+  namesFromRows: true,
   describe: ({ rows, joiner }) => `${rows === 0 ? 'Rows marked as heading' : `${rows} ${rows === 1 ? 'row' : 'rows'}`}, joined with ${betweenInWords(joiner)}`,
   run(sheet, { rows, spread, joiner, blank }, { letPass, before }) {
     const marked = sheet.rows.find((row) => sheet.rows.role(row) !== 'heading');

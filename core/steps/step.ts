@@ -109,6 +109,8 @@ export interface StepKind<Kind extends string = string, Entries extends v.Object
   describe(settings: v.InferOutput<v.ObjectSchema<Entries, undefined>>): string;
   /** Where names below hang on what stands in the rows: what such a name becomes when the settings are others. Undefined: it stays. */
   renames?(before: v.InferOutput<v.ObjectSchema<Entries, undefined>>, after: v.InferOutput<v.ObjectSchema<Entries, undefined>>): (name: string) => string | undefined;
+  /** Names below stand in the first rows above: they are told by running the step on these. */
+  readonly namesFromRows?: boolean;
   /** Never throws the sheet away: what cannot be done is a problem, and the rows pass. */
   run(sheet: Sheet, settings: v.InferOutput<v.ObjectSchema<Entries, undefined>>, around: Around): StepResult;
 }

@@ -21,6 +21,7 @@ export const transpose = step({
     into: field(when(v.optional(v.string(), 'Name'), 'names', 'into the first column'), 'Called'),
   },
   commutesWithAppend: false,
+  namesFromRows: true,
   describe: ({ first, names }) => `Rows to columns${first ? ', named by the first column' : ''}; names of the columns ${names}`,
   run(sheet, { first, names, into }) {
     const count = sheet.rows.length;

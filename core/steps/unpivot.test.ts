@@ -119,7 +119,7 @@ describe('unpivot', () => {
   it('gives names that are taken a number, and the steps below follow a new one', () => {
     expect(plain(run(textSheet([['Value', '2024'], ['a', '1']]), { columns: { by: 'names', names: ['2024'] } }).sheet)[0]).toEqual(['Value', 'Heading', 'Value 2']);
     const step = (into: string) => ({ id: 'a', kind: 'unpivot', settings: { columns: allBut('Quay'), into } });
-    expect([...namesChanged(['Quay', '2024'], step('Heading'), step('Year')).known]).toEqual([['Heading', 'Year']]);
+    expect([...namesChanged({ names: ['Quay', '2024'] }, step('Heading'), step('Year')).known]).toEqual([['Heading', 'Year']]);
   });
 
   it('keeps every value and every sum, whatever the numbers', () => {

@@ -1,10 +1,11 @@
 import type { Layer } from '../../../core/pipeline/carry';
 import { overwrittenCells } from '../../../core/pipeline/overwritten-cells';
 import type { Column } from '../../../core/sheet/column';
+import { nowhere } from '../../../core/sheet/origin';
 import { emptySheet, type Sheet } from '../../../core/sheet/sheet';
 import { rowSays } from '../../../core/steps/let-pass';
 import { printedLine } from '../../../core/pipeline/printed-line';
-import { cellText, isError } from '../../../core/values/cell';
+import { cellText, isBlank, isError } from '../../../core/values/cell';
 import { decimalsOf } from '../../../core/values/plain-number';
 import type { SheetExtent, SheetWindow } from '../../contract/answers';
 import { layersUntil, lookedAt, type Look } from '../session';
@@ -46,6 +47,7 @@ export async function sheet(task: Look & { step?: string | undefined; of: SheetP
       table: rows.table(row),
       ...(layer && task.of === 'held' ? { reason: layer.held.reasons[row], says: saysAbove(asked, layer, row) } : {}),
       cells: part.columns.map((column) => column.cells[row]),
+      ...spansIn(part, row),
     };
   };
   return {
@@ -57,6 +59,16 @@ export async function sheet(task: Look & { step?: string | undefined; of: SheetP
     overwritten: layer?.overwritten.reduce((sum, each) => sum + each.rows.length, 0) ?? 0,
     held: extentOf(layer?.held.rows),
   };
+}
+
+/** Which blank cells of a row come from the words of a text further left. */
+function spansIn({ columns }: Sheet, row: number): Pick<SheetWindow['window'][number], 'spanned'> {
+  const spanned = columns.flatMap(({ cells, origins }, at) => {
+    if (!isBlank(cells[row]) || origins[row] === nowhere) return [];
+    const text = columns.slice(0, at).findLastIndex((left) => left.origins[row] === origins[row] && !isBlank(left.cells[row]));
+    return text < 0 ? [] : [[at, text] as const];
+  });
+  return spanned.length > 0 ? { spanned } : {};
 }
 
 const extentOf = (of?: Sheet): SheetExtent => ({ rows: of?.rows.length ?? 0, columns: of?.columns.map(({ name, type, unit }) => ({ name, type, ...(unit ? { unit } : {}) })) ?? [] });

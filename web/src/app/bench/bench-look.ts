@@ -2,6 +2,7 @@ import { computed, inject, Injectable, signal, untracked } from '@angular/core';
 import { map, of, switchMap } from 'rxjs';
 import type { Pipeline } from '../../../../core/pipeline/document';
 import { builtIn, isBuiltIn, layerAbove } from '../../../../core/pipeline/layers';
+import type { Above } from '../../../../core/steps/follow-names';
 import { titleOf } from '../../../../core/steps/kinds';
 import { zones } from '../../../../core/steps/step';
 import type { SheetWindow, StoredReport, ValuesSubject } from '../../../../server/contract/contract';
@@ -107,15 +108,20 @@ export class BenchLook {
   readonly pieces = computed(() => (this.summary()?.matches ?? []).flatMap((match) => match.pieces.map((piece, n) => ({ id: `${match.rule} ${match.table} ${n}`, page: piece.page, box: piece.box }))));
 
   /** The names of the columns above the step looked at: its form offers them. */
-  private readonly above = asked(
+  private readonly aboveAsked = asked(
     () => (this.aboveKey() === undefined ? undefined : { key: this.aboveKey(), report: this.shown()!.id, step: this.stepShown(), above: this.layerAbove(this.stepShown()), pages: this.pagesShown() }),
     ({ report, step, above, pages }) => this.api.sheet(this.state.id(), report, { pages, step: above, start: 0, count: 12 }).pipe(map((sheet) => ({ step, sheet, names: sheet.columns.map((column) => column.name) }))),
     { keeps: true },
   );
-  readonly columnsAbove = (step: string): readonly string[] => (this.above.value()?.step === step ? this.above.value()!.names : []);
+  readonly columnsAbove = (step: string): readonly string[] => (this.aboveAsked.value()?.step === step ? this.aboveAsked.value()!.names : []);
+  /** The columns above a step with the first rows, as far as they are known. */
+  above(step: string): Above {
+    const above = this.aboveAsked.value();
+    return above?.step === step ? { names: above.names, rows: above.sheet.window } : { names: [] };
+  }
   /** The first rows above a step: those of the data, where there are some, or all. */
   rowsAbove(step: string, all = false): Pick<SheetWindow, 'columns' | 'window'> | undefined {
-    const above = this.above.value();
+    const above = this.aboveAsked.value();
     if (above?.step !== step) return undefined;
     const { columns, window } = above.sheet;
     const data = window.filter(({ role }) => role === 'body');
@@ -175,7 +181,7 @@ export class BenchLook {
     return [...splits.map((box): PaperFrame => ({ box, kind: 'split' })), ...records.map((box): PaperFrame => ({ box, kind: 'record' }))];
   });
 
-  readonly beside = [this.fallen, this.errorsAsked, this.pageAsked, this.above, this.marksAsked];
+  readonly beside = [this.fallen, this.errorsAsked, this.pageAsked, this.aboveAsked, this.marksAsked];
   askAgain = () => askFailedAgain([this.looked, ...this.beside]);
 
   /** One row of what is shown, and what is printed behind one of its cells. */

@@ -67,6 +67,6 @@ export class LayerForm {
   protected set(values: Record<string, unknown>) {
     const result = v.safeParse(this.kind().settings, values);
     this.draft.set(result.success ? undefined : { values, fault: faultsOf(new v.ValiError(result.issues)) });
-    if (result.success) this.state.change(changedAndFollowed(this.state.document()!, this.step().id, { settings: result.output as Record<string, unknown> }, this.columns()), this.step().id);
+    if (result.success) this.state.change(changedAndFollowed(this.state.document()!, this.step().id, { settings: result.output as Record<string, unknown> }, this.at.above(this.step().id)), this.step().id);
   }
 }

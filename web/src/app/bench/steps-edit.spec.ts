@@ -57,7 +57,7 @@ describe('editing the stack', () => {
     const rename = { id: 'r', kind: 'rename', settings: { names: [{ from: ['A'], to: 'B' }], patterns: [], series: [] } };
     const pick = (id: string) => ({ id, kind: 'pick columns', settings: { columns: { by: 'names', names: ['B'] } } });
     const document = parsePipeline({ format: 'able-sieve/pipeline', version: 1, name: 'x', take: [], eachTable: [pick('above'), rename, pick('below')], allReports: [pick('end')] });
-    const next = changedAndFollowed(document, 'r', { settings: { ...rename.settings, names: [{ from: ['A'], to: 'C' }] } }, ['A', 'D']);
+    const next = changedAndFollowed(document, 'r', { settings: { ...rename.settings, names: [{ from: ['A'], to: 'C' }] } }, { names: ['A', 'D'] });
     const named = (step: { settings: unknown }) => (step.settings as { columns: { names: string[] } }).columns.names;
     expect([next.eachTable[0], next.eachTable[2], next.allReports[0]].map(named)).toEqual([['B'], ['C'], ['C']]);
   });

@@ -2,7 +2,7 @@ import type { Correction } from '../../../../core/steps/correct-cells';
 import type { Pipeline } from '../../../../core/pipeline/document';
 import { placeOf, type StepPlace } from '../../../../core/pipeline/layers';
 import * as v from 'valibot';
-import { followed, namesChanged } from '../../../../core/steps/follow-names';
+import { followed, namesChanged, type Above } from '../../../../core/steps/follow-names';
 import { formOf, initialSettings, type Field } from '../../../../core/steps/fields';
 import { kinds, stepSchema, type Step } from '../../../../core/steps/kinds';
 import { columnNames, zones, type Zone } from '../../../../core/steps/step';
@@ -86,11 +86,11 @@ export function changed(document: Pipeline, id: string, changes: Partial<Step>):
 }
 
 /** The document with a step changed, and the steps below it calling the columns as they are called then. */
-export function changedAndFollowed(document: Pipeline, id: string, changes: Partial<Step>, columnsAbove: readonly string[]): Pipeline {
+export function changedAndFollowed(document: Pipeline, id: string, changes: Partial<Step>, above: Above): Pipeline {
   const place = placeOf(document, id);
   const next = changed(document, id, changes);
-  if (!place || columnsAbove.length === 0) return next;
-  const names = namesChanged(columnsAbove, document[place.zone][place.at], next[place.zone][place.at]);
+  if (!place || above.names.length === 0) return next;
+  const names = namesChanged(above, document[place.zone][place.at], next[place.zone][place.at]);
   const follows = (zone: Zone, at: number) => zones.indexOf(zone) > zones.indexOf(place.zone) || (zone === place.zone && at > place.at);
   const below = new Map(followed(zones.flatMap((zone) => next[zone].filter((_, at) => follows(zone, at))), names).map((step) => [step.id, step]));
   return zones.reduce((all, zone) => withSteps(all, zone, all[zone].map((step) => below.get(step.id) ?? step)), next);
