@@ -20,10 +20,6 @@ class Host {
   };
 }
 
-// The test's document has no screen, of whose size lists ask.
-window.matchMedia ??= ((media: string) => ({ media, matches: false, addEventListener: () => undefined, removeEventListener: () => undefined })) as unknown as typeof window.matchMedia;
-Element.prototype.scrollIntoView ??= () => undefined;
-
 describe('the form of a step', () => {
   let fixture: ComponentFixture<Host>;
   let form: SettingsFormPage;
