@@ -2,7 +2,11 @@
 import Xlsx from 'exceljs';
 import { copyFile, readdir, readFile } from 'node:fs/promises';
 import { dirname, join } from 'node:path';
+import { strFromU8, unzipSync } from 'fflate';
+import { Key } from 'selenium-webdriver';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { evidenceIn } from '../core/evidence/evidence';
+import { verified } from '../server/commands/verify';
 import type { PipelineFull } from '../server/contract/contract';
 import { serve, type Serving } from '../server/house/serve';
 import { demoFolder, demoPipeline, someReports, temporaryFolder } from '../server/testing/folders';
@@ -75,11 +79,12 @@ describe('the dataset', () => {
     await columnMenu('Value', 'Most first');
     await dataset.until('all rows in order', async () => /of 228$|of \d+$/.test((await shown()).join()));
     await columnMenu('Quay', 'Only some rows ...');
-    await dataset.fill('sieve-selection-bar input.value', 'Saltby|Fairlead');
+    await dataset.until('its values', async () => (await dataset.all('sieve-condition-form p-multiselect')).length === 1);
+    await dataset.tickList('Values', ['Saltby', 'Tern Point'], 'sieve-condition-form b');
     await dataset.press('Show these', 'sieve-selection-bar');
-    await dataset.until('the chips', async () => (await dataset.texts('sieve-selection-bar button')).slice(0, 2).join(' / ') === 'Quay is Saltby or Fairlead / Value');
+    await dataset.until('the chips', async () => (await dataset.texts('sieve-selection-bar button')).slice(0, 2).join(' / ') === 'Quay is Saltby or Tern Point / Value');
     await dataset.until('fewer rows', async () => /^\d+ rows of \d+$/.test((await shown()).join()));
-    const csv = await (await asOwner(server)('/datasets/landings_by_species.json?where=Quay%20%3D%20Saltby%7CFairlead&order=Value%20desc')).json() as { Species: string; Value: number }[];
+    const csv = await (await asOwner(server)('/datasets/landings_by_species.json?where=Quay%20%3D%20Saltby%7CTern%20Point&order=Value%20desc')).json() as { Species: string; Value: number }[];
     expect((await shown()).join()).toMatch(new RegExp(`^${csv.length} rows of`));
     await dataset.until('the largest first', async () => ((await dataset.rows())[0] ?? '').includes(csv[0].Species));
     await (await dataset.cell(0, 4)).click();
@@ -93,7 +98,7 @@ describe('the dataset', () => {
     expect(await dataset.refresh()).toMatch(/^Refresh: published\./);
     await dataset.press('Close this message');
     await dataset.until('more rows of more', async () => /^\d+ rows of 283$/.test((await shown()).join()) && (await shown()).join() !== before);
-    expect((await dataset.texts('sieve-selection-bar button')).slice(0, 2)).toEqual(['Quay is Saltby or Fairlead', 'Value']);
+    expect((await dataset.texts('sieve-selection-bar button')).slice(0, 2)).toEqual(['Quay is Saltby or Tern Point', 'Value']);
   });
 
   it('says what a column holds, and shows the rows of a value by a press', async () => {
@@ -106,6 +111,59 @@ describe('the dataset', () => {
     await dataset.until('how the numbers spread', async () => (await dataset.all('sieve-chart svg path')).length > 5);
     expect(await violations(browser.driver)).toEqual([]);
     await dataset.press(`Code is ${value}`, 'sieve-selection-bar');
+  });
+
+  it('is cut down to a stretch of days, written or picked from a calendar', async () => {
+    const heading = 'Week ending';
+    await columnMenu(heading, 'Only some rows ...');
+    await dataset.pick('sieve-condition-form p-select', 'from ... to');
+    await dataset.fill('sieve-condition-form p-datepicker input[aria-label="From"]', '2025-06-09');
+    await (await dataset.find('sieve-condition-form p-datepicker input[aria-label="To"]')).click();
+    await dataset.until('the calendar', async () => (await dataset.all('.p-datepicker-panel')).length === 1);
+    await dataset.until('it to stand still', async () => browser.driver.executeScript<boolean>('return document.getAnimations().length === 0'));
+    expect(await violations(browser.driver)).toEqual([]);
+    await browser.driver.actions().sendKeys(Key.ESCAPE).perform();
+    await dataset.fill('sieve-condition-form p-datepicker input[aria-label="To"]', '2025-06-15');
+    await dataset.press('Show these', 'sieve-selection-bar');
+    await dataset.until('both ends', async () => (await dataset.texts('sieve-selection-bar button')).includes(`${heading} at most 2025-06-15`));
+    await dataset.until('fewer rows', async () => Number.parseInt((await shown()).join(), 10) < 283);
+    await dataset.press(`${heading} at least 2025-06-09`, 'sieve-selection-bar');
+    await dataset.press(`${heading} at most 2025-06-15`, 'sieve-selection-bar');
+  });
+
+  it('keeps a column in sight while others are scrolled, and the width that it was dragged to, when it is opened anew', async () => {
+    await columnMenu('Code', 'Keep in sight up to here');
+    const edge = await dataset.find('sieve-grid thead th:nth-of-type(6) sieve-column-edge');
+    const width = () => browser.driver.executeScript<number>("return Math.round(document.querySelector('sieve-grid thead th:nth-of-type(6)').getBoundingClientRect().width)");
+    const before = await width();
+    await browser.driver.actions().move({ origin: edge }).press().move({ origin: edge, x: 420, y: 0 }).release().perform();
+    await dataset.until('it to be wider', async () => Math.abs((await width()) - before - 420) <= 1);
+    const dragged = await width();
+    await browser.driver.navigate().refresh();
+    await dataset.until('the same width', async () => (await dataset.all('sieve-grid thead th')).length > 3 && (await width()) === dragged);
+    const left = () => browser.driver.executeScript<number>("const at = [...document.querySelectorAll('sieve-grid thead th')].find((th) => th.title === 'Code'); return Math.round(at.getBoundingClientRect().left)");
+    const stays = await left();
+    await browser.driver.executeScript("document.querySelector('sieve-grid .frame').scrollLeft = 60");
+    expect(await browser.driver.executeScript("return document.querySelector('sieve-grid .frame').scrollLeft")).toBe(60);
+    expect(await left()).toBe(stays);
+    await columnMenu('Code', 'Scroll all columns');
+    await dataset.until('it to be scrolled', async () => (await left()) < stays);
+    await columnMenu('Species', 'Fit');
+    await dataset.until('its first width', async () => Math.abs((await width()) - before) <= 1);
+  });
+
+  it('gives the evidence of all cells selected as one bundle that holds against the files', async () => {
+    const downloads = await temporaryFolder();
+    await browser.tell('Browser.setDownloadBehavior', { behavior: 'allow', downloadPath: downloads });
+    await (await dataset.cell(0, 5)).click();
+    await dataset.until('its trace', async () => /^week-2/.test((await dataset.texts('.said')).join()));
+    await browser.driver.actions().keyDown(Key.SHIFT).click(await dataset.cell(1, 6)).keyUp(Key.SHIFT).perform();
+    await dataset.press('Evidence slips of 4 cells', '.said');
+    await dataset.until('the bundle', async () => (await readdir(downloads)).some((name) => name.endsWith('.zip')));
+    const [name] = await readdir(downloads);
+    const files = unzipSync(await readFile(join(downloads, name)));
+    expect(Object.keys(files)).toHaveLength(5);
+    for (const [file, bytes] of Object.entries(files)) if (file !== 'index.html') expect([file, (await verified(evidenceIn(strFromU8(bytes)), folder)).filter(({ wrong }) => wrong)]).toEqual([file, []]);
   });
 
   it('is copied whole, as it is shown, with its headings', async () => {
@@ -137,6 +195,7 @@ describe('the dataset', () => {
     const [sheet] = book.worksheets;
     const heading = (sheet.getRow(1).values as string[]).indexOf('Value');
     const values = Array.from({ length: sheet.rowCount - 1 }, (_, row) => Number(sheet.getCell(row + 2, heading).value));
+    await dataset.untilText('sieve-download-line [role=status]', new RegExp(`^${rows} rows: the whole file has been sent`));
     expect([values.length, values]).toEqual([rows, [...values].sort((a, b) => b - a)]);
   });
 

@@ -58,8 +58,8 @@ program
 
 program
   .command('verify')
-  .description('check an evidence slip against the reports')
-  .argument('<slip>', 'evidence slip, an HTML file')
+  .description('check an evidence slip, or a bundle of them, against the reports')
+  .argument('<slip>', 'evidence slip, an HTML file, or a bundle of them, a ZIP file')
   .requiredOption('--reports <folder>', 'folder of the reports')
   .action(async (slip: string, options) => (await import('./commands/verify')).verify(slip, options));
 

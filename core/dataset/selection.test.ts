@@ -24,6 +24,13 @@ describe('conditions as addresses have them', () => {
     expect(misfitOf({ column: 'Boxes', test: 'contains', values: ['1,'] }, 'integer')).toBeUndefined();
   });
 
+  it('of dates are held against days, or the months and years that they begin with', () => {
+    const of = (...values: string[]) => misfitOf({ column: 'Day', test: 'at least', values }, 'date');
+    expect([of('2025-03-31'), of('2025-03', '2025')]).toEqual([undefined, undefined]);
+    expect(of('2025-03-31', '31.3.2025')).toBe('“Day” holds dates: “31.3.2025” is none. Write it as 2025-03-31.');
+    expect(misfitOf({ column: 'Day', test: 'contains', values: ['-03-'] }, 'date')).toBeUndefined();
+  });
+
   it('are what was written, whatever the test and the values', () => {
     const value = fc.string({ unit: fc.constantFrom('a', 'B', '7', ' ', '<', '=', '"', 'é', ',', '|', '\\') }).map((text) => text.trim());
     fc.assert(

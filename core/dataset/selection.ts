@@ -93,8 +93,15 @@ export function conditionText({ column, test, values }: Condition): string {
 /** An order as an address has it: see `orderFrom`. */
 export const orderText = (order: readonly OrderBy[]): string => order.map(({ column, down }) => `${column}${down ? ' desc' : ''}`).join(', ');
 
+const isNumber = (text: string) => /^[-+]?(?:\d+\.?\d*|\.\d+)$/.test(text);
+/** A day, or a month or year, before all of whose days it stands. */
+const isDay = (text: string) => /^\d{4}(?:-\d{2}(?:-\d{2})?)?$/.test(text);
+
 /** Why a condition cannot be asked of a column of this type; undefined if it can. */
 export function misfitOf({ column, test, values }: Condition, type: ValueType): string | undefined {
-  if (!isNumeric(type) || test === 'contains' || values.every((value) => /^[-+]?(?:\d+\.?\d*|\.\d+)$/.test(value))) return undefined;
-  return `“${column}” holds numbers: “${values.find((value) => !/^[-+]?(?:\d+\.?\d*|\.\d+)$/.test(value))}” is none. Write it with a point and without marks between thousands.`;
+  if (test === 'contains') return undefined;
+  const number = isNumeric(type) ? values.find((value) => !isNumber(value)) : undefined;
+  if (number !== undefined) return `“${column}” holds numbers: “${number}” is none. Write it with a point and without marks between thousands.`;
+  const day = type === 'date' ? values.find((value) => !isDay(value)) : undefined;
+  return day === undefined ? undefined : `“${column}” holds dates: “${day}” is none. Write it as 2025-03-31.`;
 }

@@ -87,12 +87,12 @@ export class Page {
   /** Ticks columns in the list of a choice of columns. */
   tickColumns = (title: string, ...names: readonly string[]) => this.tickList(`Columns of ${title}`, names, '[aria-label="Sheet"] h2');
 
-  /** Ticks options of the list that is called so. @param beside what is pressed to close it */
+  /** Ticks options of the list that is called so; how often each comes may stand behind it. @param beside what is pressed to close it */
   async tickList(label: string, names: readonly string[], beside: string): Promise<void> {
     await (await this.find(`.p-multiselect:has([aria-label="${label}"])`)).click();
     for (const name of names) {
       await this.until(`the option ${name}`, async () => {
-        for (const option of await this.all('.p-multiselect-overlay [role="option"]')) if ((await option.getText()).trim() === name) return option.click().then(() => true);
+        for (const option of await this.all('.p-multiselect-overlay [role="option"]')) if ((await option.getText()).trim().replace(/ · [\d,]+$/, '') === name) return option.click().then(() => true);
         return false;
       });
     }

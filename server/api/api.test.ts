@@ -404,6 +404,9 @@ describe('runs and the dataset over HTTP', () => {
       expect(card.spread.reduce((sum, bin) => sum + bin.count, 0)).toBe(numbers.length);
       expect(card.spread[3].count).toBe(numbers.filter((number) => number >= card.spread[3].from && number < card.spread[3].to).length);
     }
+    const values = async (most: string) => (await get<ColumnCard>(`${path}/column?column=Species&values=${most}`)).values;
+    expect([(await values('2')).length, (await values('1000')).length]).toEqual([2, (await get<ColumnCard>(`${path}/column?column=Species`)).distinct]);
+    expect((await call(`${path}/column?column=Species&values=0`)).status).toBe(400);
     expect((await errorOf(await call(`${path}/column?column=Nothing`))).message).toBe('The dataset has no column “Nothing”.');
   });
 

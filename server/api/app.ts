@@ -3,6 +3,7 @@ import helmet from 'helmet';
 import type { Deps } from './deps';
 import { datasetRouter } from './dataset';
 import { datasetsRouter } from './datasets';
+import { Downloads } from './downloads';
 import { odataRouter } from './odata';
 import { readersRouter } from './readers';
 import { faults, notFound } from './fault';
@@ -42,6 +43,7 @@ export function app(deps: Deps): Express {
     response.on('finish', () => deps.log.info({ method: request.method, path: request.path, status: response.statusCode, ms: Math.round(performance.now() - began) }));
     next();
   });
+  const downloads = new Downloads();
   server.use('/datasets', datasetsRouter(deps));
   server.use('/odata', odataRouter(deps));
   server.use(onlyWithKey(deps.key));
@@ -51,9 +53,10 @@ export function app(deps: Deps): Express {
   server.use('/api/pipelines', pipelinesRouter(deps));
   server.use('/api/pipelines/:id/reports', reportsRouter(deps));
   server.use('/api/pipelines/:id/runs', pipelineRunsRouter(deps));
-  server.use('/api/pipelines/:id', datasetRouter(deps));
+  server.use('/api/pipelines/:id', datasetRouter(deps, downloads));
   server.use('/api/readers', readersRouter(deps));
   server.get('/api/sql', (_request, response) => void response.json(sqlAddress(deps)));
+  server.use('/api/downloads', downloads.router());
   server.use('/api/runs', runsRouter(deps));
   server.use('/api', notFound);
   server.use(screens());

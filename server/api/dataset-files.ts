@@ -10,6 +10,7 @@ import { datasetFile } from '../export/dataset-file';
 import { publicationOf, type Publication } from '../store/dataset';
 import type { StoredPipeline } from '../store/pipelines';
 import type { Deps } from './deps';
+import type { Downloads } from './downloads';
 import { checked, Fault } from './fault';
 
 const several = v.optional(v.union([v.pipe(v.string(), v.transform((one) => [one])), v.array(v.string())]), []);
@@ -40,11 +41,14 @@ function isKnown({ headers }: Request, etag: string, published: Date): boolean {
   return !Number.isNaN(since) && Math.floor(published.getTime() / 1000) * 1000 <= since;
 }
 
-/** Sends the published dataset as a file; conditional requests are answered by its publication. */
-export async function sendDataset({ store, runs, selections }: Deps, pipeline: StoredPipeline, format: Format, request: Request, response: Response): Promise<void> {
+/**
+ * Sends the published dataset as a file; conditional requests are answered by its publication.
+ * @param downloads where it can be asked how far the file is, if the address has a ticket
+ */
+export async function sendDataset({ store, runs, selections }: Deps, pipeline: StoredPipeline, format: Format, request: Request, response: Response, downloads?: Downloads): Promise<void> {
   const publication = await publicationOf(store, pipeline.id);
   if (!publication) throw new Fault('not found', `“${pipeline.document.name}” has no published dataset yet. Run a refresh first.`);
-  const { key: _, ...query } = request.query;
+  const { key: _, ticket, ...query } = request.query;
   const dialect = checked(csvDialect, query, 'How the file is written');
   try {
     const { selection, columns, limit, from } = askedOf(query, publication);
@@ -63,10 +67,12 @@ export async function sendDataset({ store, runs, selections }: Deps, pipeline: S
         response.setHeader('Link', `<${request.baseUrl}${request.path}?${address}>; rel="next"`);
       }
       const { type, extension } = formatFacts[format];
-      response.type(type).setHeader('X-Rows', String(places?.length ?? publication.rows));
+      const rows = places?.length ?? publication.rows;
+      response.type(type).setHeader('X-Rows', String(rows));
       response.attachment(`${pipeline.viewName}.${extension}`);
       if (request.method === 'HEAD') return void response.end();
-      await stream(Readable.from(datasetFile(store, pipeline, publication, { format, dialect, columns, places })), response).catch((error: NodeJS.ErrnoException) => {
+      const taken = typeof ticket === 'string' ? downloads?.begin(ticket, rows, response) : undefined;
+      await stream(Readable.from(datasetFile(store, pipeline, publication, { format, dialect, columns, places, taken })), response).catch((error: NodeJS.ErrnoException) => {
         // Who asked has gone.
         if (error.code !== 'ERR_STREAM_PREMATURE_CLOSE') throw error;
       });

@@ -21,6 +21,7 @@ import { keptTotals, publishedParts } from '../store/published';
 import type { DatasetAnswer, DatasetTrace, PublishedAnswer, ReconciledAnswer, SelectedAnswer } from '../contract/answers';
 import { columnCardQuery, datasetTraceQuery, evidenceQuery, reconcileQuery, totalEvidenceQuery, publishedFindBody, publishedMeasureBody, selectionQuery, windowQuery } from '../contract/contract';
 import { sendDataset } from './dataset-files';
+import type { Downloads } from './downloads';
 import type { Deps } from './deps';
 import { checked, Fault, readable } from './fault';
 import { addLooks, whileOpen } from './looks';
@@ -30,7 +31,7 @@ import { fileOf } from './reports';
 /** So many differences from a list are told one by one. */
 const mostUnlike = 500;
 
-export function datasetRouter(deps: Deps): Router {
+export function datasetRouter(deps: Deps, downloads: Downloads): Router {
   const { store, pool, runs, selections, cacheFolder } = deps;
   const router = Router({ mergeParams: true });
   const pipelineIn = (params: unknown) => pipelineOf(deps, (params as { id: string }).id);
@@ -136,12 +137,12 @@ export function datasetRouter(deps: Deps): Router {
 
   /** What one column holds, at a glance. */
   router.get('/dataset/column', async (request, response) => {
-    const { column: heading } = checked(columnCardQuery, request.query, 'The column');
+    const { column: heading, values } = checked(columnCardQuery, request.query, 'The column');
     const pipeline = await pipelineIn(request.params);
     const card = await ofPublished(pipeline, async (publication): Promise<ColumnCard> => {
       const column = publication.columns.find((each) => each.heading === heading);
       if (!column) throw new Fault('not found', `The dataset has no column “${heading}”.`);
-      return columnCard(store, publication, column);
+      return columnCard(store, publication, column, values);
     });
     response.json(card);
   });
@@ -151,7 +152,7 @@ export function datasetRouter(deps: Deps): Router {
     const { extension } = request.params as unknown as { extension: string };
     const format = formats.find((each) => formatFacts[each].extension === extension);
     if (!format) throw new Fault('not found', `A dataset is had as ${formats.join(', ')}, not as “${extension}”.`);
-    await sendDataset(deps, await pipelineIn(request.params), format, request, response);
+    await sendDataset(deps, await pipelineIn(request.params), format, request, response, downloads);
   });
 
   /** From a row (counted from 0) and heading of the published dataset to the words on paper, by the document that published it. */

@@ -3,7 +3,7 @@ import { cp, readFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { parse } from 'csv-parse/sync';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import type { ApiError, PipelineFull } from '../contract/contract';
+import type { ApiError, DownloadAnswer, PipelineFull } from '../contract/contract';
 import { serve, type Serving } from '../house/serve';
 import { demoFolder, demoPipeline, temporaryFolder } from '../testing/folders';
 import { asOwner } from '../testing/owner';
@@ -38,6 +38,30 @@ beforeAll(async () => {
   ({ token } = (await (await owner('/api/readers/Fish%20office', { method: 'PUT' })).json()) as { token: string });
 }, 120_000);
 afterAll(() => server?.stop());
+
+describe('a file on its way to the screen', () => {
+  const file = (extension: string, ticket: string) => owner(`/api/pipelines/${id}/dataset.${extension}?ticket=${ticket}`);
+  const told = async (ticket: string) => (await (await owner(`/api/downloads/${ticket}`)).json()) as DownloadAnswer;
+
+  it('tells under its ticket how many rows it has, in every format, and that the whole of it was sent', async () => {
+    for (const extension of ['csv', 'tsv', 'xlsx', 'json', 'jsonl', 'parquet', 'sql', 'zip']) {
+      const plainly = Buffer.from(await (await owner(`/api/pipelines/${id}/dataset.${extension}`)).arrayBuffer());
+      const ticketed = Buffer.from(await (await file(extension, `t-${extension}`)).arrayBuffer());
+      // The ticket is no part of what is asked for.
+      if (extension !== 'xlsx') expect(ticketed.equals(plainly), extension).toBe(true);
+      expect(await told(`t-${extension}`)).toEqual({ rows: 136, taken: 136, state: 'done' });
+    }
+  });
+
+  it('can be cancelled, and is unknown under a ticket that nothing was asked with', async () => {
+    await (await file('csv', 'over')).text();
+    expect((await owner('/api/downloads/over', { method: 'DELETE' })).status).toBe(204);
+    expect((await told('over')).state).toBe('done');
+    expect(await errorOf(await owner('/api/downloads/none'))).toMatchObject({ status: 404, message: 'No file is on its way under this ticket.' });
+    expect((await owner('/api/downloads/none', { method: 'DELETE' })).status).toBe(404);
+    expect((await reader('/api/downloads/over')).status).toBe(401);
+  });
+});
 
 describe('who reads the datasets', () => {
   it('has a token, sent in any of three ways, that opens nothing else', async () => {

@@ -1,7 +1,9 @@
 import { execFile } from 'node:child_process';
 import { copyFile, readFile, writeFile } from 'node:fs/promises';
 import { dirname, join } from 'node:path';
+import { strToU8, zipSync } from 'fflate';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { bundleFiles } from '../../core/evidence/bundle';
 import { evidenceIn, type Evidence } from '../../core/evidence/evidence';
 import { slipHtml } from '../../core/evidence/slip';
 import type { Pipeline } from '../../core/pipeline/document';
@@ -56,6 +58,8 @@ describe('the evidence of a published figure', () => {
   });
 });
 
+const run = (...args: string[]) => new Promise<{ code: number; out: string }>((resolve) => execFile(process.execPath, [join(root, 'bin/able-sieve.mjs'), 'verify', ...args], (error, out, said) => resolve({ code: error ? Number(error.code) : 0, out: out + said })));
+
 describe('a slip is checked against the files', () => {
   it('holds where nothing has changed, also under another name of the file', async () => {
     expect(await wrong(await evidenceOf(1, 'Value'))).toEqual([]);
@@ -84,11 +88,34 @@ describe('a slip is checked against the files', () => {
     expect(await wrong(evidence)).toEqual([]);
     const slip = join(await temporaryFolder(), 'slip.html');
     await writeFile(slip, slipHtml(evidence, []));
-    const run = (...args: string[]) => new Promise<{ code: number; out: string }>((resolve) => execFile(process.execPath, [join(root, 'bin/able-sieve.mjs'), 'verify', ...args], (error, out, said) => resolve({ code: error ? Number(error.code) : 0, out: out + said })));
     expect(await run(slip, '--reports', folder)).toEqual({ code: 0, out: 'as it says   the file week-29.pdf, by its SHA-256\nas it says   the words on page 2\nas it says   the total “Total Tern Point” of Value\nThe slip holds.\n' });
     await writeFile(slip, slipHtml({ ...evidence, figure: { ...evidence.figure, tie: { ...(evidence.figure as { tie: object }).tie, computed: 217409.42, outcome: 'equal' } } as Evidence['figure'] }, []));
     const tampered = await run(slip, '--reports', folder);
     expect([tampered.code, tampered.out]).toEqual([1, expect.stringContaining('differs      the total “Total Tern Point” of Value: printed 217409.42, its rows give 217369.42: off\nThe slip does not hold.')]);
     expect((await run(join(folder, 'none.html'), '--reports', folder)).out).toMatch(/^There is no file .*none\.html\.\n$/);
+  });
+
+  it('stands in a bundle with others, led to by its first page, and all are checked by one command', async () => {
+    const [good, other] = [await evidenceOf(1, 'Value'), await evidenceOf(2, 'Code')];
+    const bundle = join(await temporaryFolder(), 'bundle.zip');
+    const written = (evidences: Evidence[]) => {
+      const files = bundleFiles('Evidence <of> two', evidences.map((evidence, at) => ({ name: `Value / row ${at}`, evidence, html: slipHtml(evidence, []) })));
+      return { files, bytes: zipSync(Object.fromEntries(files.map(({ name, html }) => [name, strToU8(html)]))) };
+    };
+    const { files, bytes } = written([good, other]);
+    expect(files.map(({ name }) => name)).toEqual(['index.html', '1 Value row 0.html', '2 Value row 1.html']);
+    expect(files[0].html).toContain('Evidence &lt;of&gt; two');
+    for (const { name } of files.slice(1)) expect(files[0].html).toContain(`href="${encodeURIComponent(name)}"`);
+    expect(files[0].html).toContain('<td>week-22.pdf</td><td>2</td>');
+    await writeFile(bundle, bytes);
+    const { code, out } = await run(bundle, '--reports', folder);
+    expect([code, out.split('\n').filter((line) => /slip|html/.test(line))]).toEqual([0, ['1 Value row 0.html', '2 Value row 1.html', 'All 2 slips hold.']]);
+    await writeFile(bundle, written([good, { ...other, figure: { ...other.figure, text: 'XX9' } as Evidence['figure'] }]).bytes);
+    const tampered = await run(bundle, '--reports', folder);
+    expect([tampered.code, tampered.out]).toEqual([1, expect.stringMatching(/2 Value row 1\.html\n[^]*the slip says “XX9”\n1 of 2 slips does not hold\.\n$/)]);
+    await writeFile(bundle, zipSync({ 'notes.txt': strToU8('none') }));
+    expect((await run(bundle, '--reports', folder)).out).toContain('is no bundle of evidence slips');
+    await writeFile(bundle, bytes.subarray(0, 400));
+    expect((await run(bundle, '--reports', folder)).out).toContain('is damaged: it cannot be unpacked');
   });
 });

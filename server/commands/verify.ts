@@ -1,8 +1,10 @@
 import { createHash } from 'node:crypto';
 import { mkdtemp, readdir, readFile, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
-import { join, resolve } from 'node:path';
+import { basename, join, resolve } from 'node:path';
+import { strFromU8, unzipSync } from 'fflate';
 import * as v from 'valibot';
+import { bundleFirst } from '../../core/evidence/bundle';
 import { evidenceIn, type Evidence } from '../../core/evidence/evidence';
 import { carryReport } from '../../core/pipeline/carry';
 import { lookUpSteps } from '../../core/pipeline/bound-lists';
@@ -24,16 +26,31 @@ export interface Verified {
   readonly unchecked?: string;
 }
 
-const evidenceOf = async (slip: string): Promise<Evidence> => {
-  const html = await readFile(slip, 'utf8').catch(() => {
-    throw new Error(`There is no file ${slip}.`);
-  });
+function evidenceOf(html: string): Evidence {
   try {
     return evidenceIn(html);
   } catch (error) {
     throw v.isValiError(error) ? new Error(`The evidence in the slip is damaged: ${faultsOf(error as v.ValiError<v.GenericSchema>)}.`) : error;
   }
-};
+}
+
+/** The slips of a file, by name: one page, or those of a bundle. @throws Error saying what is wrong with it */
+async function slipsIn(path: string): Promise<{ name: string; html: string }[]> {
+  const bytes = await readFile(path).catch(() => {
+    throw new Error(`There is no file ${path}.`);
+  });
+  // ZIP files begin so.
+  if (bytes.subarray(0, 2).toString('latin1') !== 'PK') return [{ name: basename(path), html: bytes.toString('utf8') }];
+  let files: Record<string, Uint8Array>;
+  try {
+    files = unzipSync(bytes);
+  } catch {
+    throw new Error(`${path} is damaged: it cannot be unpacked.`);
+  }
+  const slips = Object.entries(files).filter(([name]) => name.endsWith('.html') && name !== bundleFirst);
+  if (slips.length === 0) throw new Error(`${path} is no bundle of evidence slips: no slip stands in it.`);
+  return slips.map(([name, html]) => ({ name, html: strFromU8(html) }));
+}
 
 /** Checks a slip against the files: the file is the same, the words stand where it says, and the steps give the same figure again. */
 export async function verified(evidence: Evidence, folder: string): Promise<Verified[]> {
@@ -94,11 +111,16 @@ function figureAgain(evidence: Evidence, carried: ReturnType<typeof carryReport>
   return { what, ...(cellText(cell) === text ? {} : { wrong: `the steps give “${cellText(cell)}”, the slip says “${text}”` }) };
 }
 
-export async function verify(slip: string, options: { reports: string }): Promise<void> {
-  const evidence = await evidenceOf(resolve(slip));
-  const checks = await verified(evidence, resolve(options.reports));
-  for (const { what, wrong, unchecked } of checks) process.stdout.write(`${(wrong ? 'differs' : unchecked ? 'not checked' : 'as it says').padEnd(11)}  ${what}${wrong ?? unchecked ? `: ${wrong ?? unchecked}` : ''}\n`);
-  const failing = checks.filter(({ wrong }) => wrong).length;
-  process.stdout.write(failing === 0 ? 'The slip holds.\n' : 'The slip does not hold.\n');
+export async function verify(path: string, options: { reports: string }): Promise<void> {
+  const slips = await slipsIn(resolve(path));
+  let failing = 0;
+  for (const { name, html } of slips) {
+    if (slips.length > 1) process.stdout.write(`${name}\n`);
+    const checks = await verified(evidenceOf(html), resolve(options.reports));
+    for (const { what, wrong, unchecked } of checks) process.stdout.write(`${(wrong ? 'differs' : unchecked ? 'not checked' : 'as it says').padEnd(11)}  ${what}${wrong ?? unchecked ? `: ${wrong ?? unchecked}` : ''}\n`);
+    if (checks.some(({ wrong }) => wrong)) failing++;
+  }
+  if (slips.length === 1) process.stdout.write(failing === 0 ? 'The slip holds.\n' : 'The slip does not hold.\n');
+  else process.stdout.write(failing === 0 ? `All ${slips.length} slips hold.\n` : `${failing} of ${slips.length} slips ${failing === 1 ? 'does' : 'do'} not hold.\n`);
   if (failing > 0) process.exitCode = 1;
 }

@@ -124,6 +124,8 @@ export interface SheetWindow {
     /** What a held row said above the step: an exception that lets it pass says the same. */
     readonly says?: string;
     readonly cells: readonly Cell[];
+    /** Of blank cells that stand under a text further left which spans them: their places, each with that of the text. */
+    readonly spanned?: readonly (readonly [blank: number, text: number])[];
   }[];
   /** The columns that the step left out, to be asked for by windows. */
   readonly leftOut: SheetExtent;
@@ -287,6 +289,14 @@ export interface DatasetRow {
   readonly table: string;
   readonly ordinal: number;
   readonly cells: readonly Cell[];
+}
+
+/** A file on its way. */
+export interface DownloadAnswer {
+  /** Rows that it will have, and how many of them have been taken. */
+  readonly rows: number;
+  readonly taken: number;
+  readonly state: 'under way' | 'done' | 'cancelled' | 'broken off';
 }
 
 /** A window of some rows of the dataset; each knows its number there. */

@@ -67,7 +67,7 @@ const selected = { where: v.optional(v.array(v.pipe(v.string(), v.maxLength(2000
 export const selectionQuery = v.object({ ...windowQuery.entries, where: v.optional(v.union([v.pipe(v.string(), v.transform((one) => [one])), v.array(v.string())]), []), order: selected.order });
 export const publishedMeasureBody = v.object({ ranges, ...selected });
 export const publishedFindBody = v.object({ text: sought, ...place, ...selected });
-export const columnCardQuery = v.object({ column: v.string() });
+export const columnCardQuery = v.object({ column: v.string(), values: v.optional(v.pipe(v.string(), v.transform(Number), v.number(), v.integer(), v.minValue(1), v.maxValue(1000)), '12') });
 export const layersQuery = v.object({ pages });
 export const errorsQuery = v.object({ pages, step: v.optional(v.string()) });
 export const workOutBody = v.object({ step: v.string(), locale: v.picklist(localeNames), reports: v.optional(v.array(v.number())) });

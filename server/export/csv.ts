@@ -4,7 +4,7 @@ import type { CsvDialect } from '../../core/dataset/file-options';
 import type { Publication } from '../store/dataset';
 import type { DatasetColumn } from '../store/data-table';
 import { literal, quoted, type Store } from '../store/store';
-import { csvOf } from './out-rows';
+import { csvOf, type RowsAsked } from './out-rows';
 
 /**
  * Texts that a spreadsheet would take for a formula get an apostrophe in front (OWASP, CSV injection). What is a number as it stands,
@@ -37,13 +37,13 @@ function headingText(heading: string, { separator, quoteAll, guard }: CsvDialect
 }
 
 /** The published rows as delimited text in pieces, the headings first. Error cells are blank. @param places rows by their number, in the order wanted */
-export async function* csv(store: Store, publication: Publication, dialect: CsvDialect, { columns = publication.columns, places }: { columns?: readonly DatasetColumn[]; places?: Uint32Array | undefined } = {}): AsyncGenerator<Uint8Array | string> {
+export async function* csv(store: Store, publication: Publication, dialect: CsvDialect, { columns = publication.columns, ...rows }: RowsAsked & { columns?: readonly DatasetColumn[] } = {}): AsyncGenerator<Uint8Array | string> {
   const headings = [...columns.map(({ heading }) => heading), ...(dialect.trace ? traceHeadings : [])];
   const lineEnd = dialect.lineEnds === 'crlf' ? '\r\n' : '\n';
   yield `${dialect.mark ? '\ufeff' : ''}${headings.map((heading) => headingText(heading, dialect)).join(dialect.separator)}${lineEnd}`;
   const cells = [...columns.map((column) => cellSql(column, dialect)), ...(dialect.trace ? ['r.path', 'd.page', problemsSql(columns, dialect)] : [])];
   const ended = new LineEnds();
-  for await (const piece of csvOf(store, publication, cells, { places, separator: dialect.separator, quoteAll: dialect.quoteAll })) yield dialect.lineEnds === 'crlf' ? ended.inDos(piece) : piece;
+  for await (const piece of csvOf(store, publication, cells, { ...rows, separator: dialect.separator, quoteAll: dialect.quoteAll })) yield dialect.lineEnds === 'crlf' ? ended.inDos(piece) : piece;
 }
 
 /** Writes line ends of rows in another way; those inside quoted values stay. */

@@ -6,7 +6,7 @@ import type { Publication } from '../store/dataset';
 import type { StoredPipeline } from '../store/pipelines';
 import type { Store } from '../store/store';
 import { csv } from './csv';
-import type { OutColumn } from './out-rows';
+import type { OutColumn, RowsAsked } from './out-rows';
 import type { Provenance } from './provenance';
 import { Gathered } from './writer';
 
@@ -65,7 +65,7 @@ export function descriptorOf({ document, viewName }: Pick<StoredPipeline, 'docum
 }
 
 /** A Frictionless data package: the rows as CSV, their schema, and where they come from, packed into one file. */
-export async function* dataPackage(store: Store, pipeline: StoredPipeline, publication: Publication, { columns, places, provenance }: { columns: readonly OutColumn[]; places?: Uint32Array | undefined; provenance: Provenance }): AsyncGenerator<Uint8Array> {
+export async function* dataPackage(store: Store, pipeline: StoredPipeline, publication: Publication, { columns, places, taken, provenance }: RowsAsked & { columns: readonly OutColumn[]; provenance: Provenance }): AsyncGenerator<Uint8Array> {
   const out = new Gathered();
   let failed: Error | undefined;
   const zip = new Zip((error, bytes) => {
@@ -86,7 +86,7 @@ export async function* dataPackage(store: Store, pipeline: StoredPipeline, publi
   whole('reports.json', provenance.reports.map(({ report: _, ...told }) => told));
   const data = file('data.csv');
   // Texts stay as they are: a package is read by programs.
-  for await (const piece of csv(store, publication, { ...plainCsv, guard: false }, { columns, places })) {
+  for await (const piece of csv(store, publication, { ...plainCsv, guard: false }, { columns, places, taken })) {
     data.push(typeof piece === 'string' ? encoder.encode(piece) : piece);
     if (failed) throw failed;
     yield out.take();

@@ -9,7 +9,7 @@ import { builtThread } from '../setup/built';
 import type { Store } from '../store/store';
 import { csv } from './csv';
 import { dataPackage } from './data-package';
-import { measuredColumns, rowTexts } from './out-rows';
+import { measuredColumns, rowTexts, type RowsAsked } from './out-rows';
 import type { RowText } from './row-text';
 import { provenanceOf } from './provenance';
 import { sqlScript } from './sql-script';
@@ -17,32 +17,30 @@ import type { Asked, ThreadData, Told } from './thread';
 import type { TypedFormat } from './write';
 import type { Head } from './writer';
 
-export interface FileAsked {
+export interface FileAsked extends RowsAsked {
   readonly format: Format;
   readonly dialect?: CsvDialect;
   /** Columns by their identifiers, in the order wanted; all if left out. */
   readonly columns?: readonly string[] | undefined;
-  /** Rows by their number in the dataset, in the order wanted; all if left out. */
-  readonly places?: Uint32Array | undefined;
 }
 
 /** The file in pieces. Whoever stops taking them ends the work. */
-export async function* datasetFile(store: Store, pipeline: StoredPipeline, publication: Publication, { format, dialect = plainCsv, columns: wanted, places }: FileAsked): AsyncGenerator<Uint8Array | string> {
+export async function* datasetFile(store: Store, pipeline: StoredPipeline, publication: Publication, { format, dialect = plainCsv, columns: wanted, places, taken }: FileAsked): AsyncGenerator<Uint8Array | string> {
   const chosen = <Named extends DatasetColumn>(all: readonly Named[]): Named[] => (wanted ? wanted.flatMap((identifier) => all.find((column) => column.identifier === identifier) ?? []) : [...all]);
   const rows = places?.length ?? publication.rows;
   switch (format) {
     case 'csv':
     case 'tsv':
-      return yield* csv(store, publication, format === 'tsv' ? { ...dialect, separator: '\t' } : dialect, { columns: chosen(publication.columns), places });
+      return yield* csv(store, publication, format === 'tsv' ? { ...dialect, separator: '\t' } : dialect, { columns: chosen(publication.columns), places, taken });
     case 'sql':
-      return yield* sqlScript(store, pipeline, publication, { columns: chosen(publication.columns), places });
+      return yield* sqlScript(store, pipeline, publication, { columns: chosen(publication.columns), places, taken });
   }
   const provenance = await provenanceOf(store, pipeline, publication);
   // JSON has no types that depend on how large the numbers are.
   const columns = chosen(format === 'json' || format === 'jsonl' ? publication.columns : await measuredColumns(store, publication));
-  if (format === 'zip') return yield* dataPackage(store, pipeline, publication, { columns, places, provenance });
+  if (format === 'zip') return yield* dataPackage(store, pipeline, publication, { columns, places, taken, provenance });
   const head: Head = { columns, rows, provenance };
-  return yield* inThread(format, head, rowTexts(store, publication, { columns, places }));
+  return yield* inThread(format, head, rowTexts(store, publication, { columns, places, taken }));
 }
 
 async function* inThread(format: TypedFormat, head: Head, pieces: AsyncIterable<RowText>): AsyncGenerator<Uint8Array> {

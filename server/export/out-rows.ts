@@ -38,27 +38,45 @@ function rowsIn(piece: Piece, table: string): { from: string; order: string } {
   return { from: `(values ${piece.places.map(([part, ordinal], n) => `(${part}, ${ordinal}, ${n})`).join(', ')}) w (part, ordinal, nth) join ${quoted(table)} d on d.part = w.part and d.ordinal = w.ordinal ${report}`, order: 'w.nth' };
 }
 
-interface Asked {
-  readonly columns: readonly DatasetColumn[];
+/** Which rows are wanted, and who is told how they get on. */
+export interface RowsAsked {
+  /** Rows by their number in the dataset, in the order wanted; all if left out. */
   readonly places?: Uint32Array | undefined;
+  /** Told how many rows have been taken so far. */
+  readonly taken?: ((rows: number) => void) | undefined;
+}
+
+interface Asked extends RowsAsked {
+  readonly columns: readonly DatasetColumn[];
+}
+
+/** Work on each piece, in its order; what is told of a piece is told when the next is asked for. */
+async function* byPieces<Made>(store: Store, publication: Publication, { places, taken }: RowsAsked, work: (piece: Piece) => Promise<Made>): AsyncGenerator<Made> {
+  let rows = 0;
+  for (const piece of await piecesOf(store, publication, places)) {
+    yield await work(piece);
+    rows += 'part' in piece ? piece.to - piece.from : piece.places.length;
+    taken?.(rows);
+  }
 }
 
 /** The values of a select list as CSV without headings, piece by piece. @param cells of `d`, a row of the data table, and `r`, its report */
-export async function* csvOf(store: Store, publication: Publication, cells: readonly string[], { places, separator = ',', quoteAll = false }: { places?: Uint32Array | undefined; separator?: string; quoteAll?: boolean } = {}): AsyncGenerator<Uint8Array> {
-  for (const piece of await piecesOf(store, publication, places))
+export async function* csvOf(store: Store, publication: Publication, cells: readonly string[], { separator = ',', quoteAll = false, ...rows }: RowsAsked & { separator?: string; quoteAll?: boolean } = {}): AsyncGenerator<Uint8Array> {
+  yield* byPieces(store, publication, rows, (piece) =>
     // Which table it is may change between two pieces, never within one.
-    yield await store.patient.transaction(async (session) => {
+    store.patient.transaction(async (session) => {
       const { from, order } = rowsIn(piece, await dataTableOf(session, publication.pipeline));
       return session.copyOut(`select ${cells.join(', ')} from ${from} order by ${order}`, { separator, quoteAll });
-    });
+    }),
+  );
 }
 
 /** The rows themselves, piece by piece, not taken apart yet. */
-export async function* rowTexts(store: Store, publication: Publication, { columns, places }: Asked): AsyncGenerator<RowText> {
+export async function* rowTexts(store: Store, publication: Publication, { columns, ...rows }: Asked): AsyncGenerator<RowText> {
   // All but numbers and texts as the database prints them.
   const cells = columns.map(({ identifier, type }) => (isNumeric(type) || type === 'text' ? `d.${quoted(identifier)}` : `d.${quoted(identifier)}::text`));
-  for (const piece of await piecesOf(store, publication, places))
-    yield await store.patient.transaction(async (session) => {
+  yield* byPieces(store, publication, rows, (piece) =>
+    store.patient.transaction(async (session) => {
       const { from, order } = rowsIn(piece, await dataTableOf(session, publication.pipeline));
       const csv = await session.copyOut(`select ${['d.part', 'd.ordinal', `coalesce(r.path, '')`, 'd.page', ...cells].join(', ')} from ${from} order by ${order}`);
       if (publication.misfits === 0) return { csv, problems: [] };
@@ -66,7 +84,8 @@ export async function* rowTexts(store: Store, publication: Publication, { column
         `select p.part, p.ordinal, p.identifier, p.text, p.expected from dataset_problem p join (select d.part, d.ordinal from ${from}) d on d.part = p.part and d.ordinal = p.ordinal`,
       );
       return { csv, problems: problems.map(({ part, ordinal, identifier, text, expected }) => [problemKey(part, ordinal, identifier), { text, expected }] as const) };
-    });
+    }),
+  );
 }
 
 /** The rows piece by piece, error cells with their texts. */

@@ -3,12 +3,12 @@ import type { Publication } from '../store/dataset';
 import { sqlType } from '../store/names';
 import type { StoredPipeline } from '../store/pipelines';
 import { literal, quoted, type Store } from '../store/store';
-import { csvOf } from './out-rows';
+import { csvOf, type RowsAsked } from './out-rows';
 
 /** A script for psql: the table with a comment on each column, and its rows. Error cells are null, and their number is in the comment on the table. */
-export async function* sqlScript(store: Store, { document, viewName }: StoredPipeline, publication: Publication, { columns, places }: { columns: readonly DatasetColumn[]; places?: Uint32Array | undefined }): AsyncGenerator<Uint8Array | string> {
+export async function* sqlScript(store: Store, { document, viewName }: StoredPipeline, publication: Publication, { columns, ...rows }: RowsAsked & { columns: readonly DatasetColumn[] }): AsyncGenerator<Uint8Array | string> {
   const table = quoted(viewName);
-  const note = `${document.name}: published ${publication.publishedAt}, version ${publication.version ?? 0}, ${places?.length ?? publication.rows} rows; ${publication.misfits} error cells of the dataset are null`;
+  const note = `${document.name}: published ${publication.publishedAt}, version ${publication.version ?? 0}, ${rows.places?.length ?? publication.rows} rows; ${publication.misfits} error cells of the dataset are null`;
   yield [
     `-- ${note.replace(/\s+/g, ' ')}`,
     "set client_encoding = 'UTF8';",
@@ -19,6 +19,6 @@ export async function* sqlScript(store: Store, { document, viewName }: StoredPip
     `copy ${table} (${columns.map(({ identifier }) => quoted(identifier)).join(', ')}) from stdin with (format csv);\n`,
   ].join('\n');
   // Quoted throughout: no row can be taken for the end of the rows.
-  yield* csvOf(store, publication, columns.map(({ identifier }) => `d.${quoted(identifier)}`), { places, quoteAll: true });
+  yield* csvOf(store, publication, columns.map(({ identifier }) => `d.${quoted(identifier)}`), { ...rows, quoteAll: true });
   yield '\\.\n\ncommit;\n';
 }

@@ -8,10 +8,10 @@ import { quoted, type Store } from './store';
 const pieceRows = 50_000;
 /** More different values are not counted one by one. */
 const mostValues = 50_000;
-const toldValues = 12;
 const bins = 24;
 
-export async function columnCard(store: Store, publication: Publication, { identifier, type }: DatasetColumn): Promise<ColumnCard> {
+/** What one column holds. @param told how many of its values are told, those that come most often */
+export async function columnCard(store: Store, publication: Publication, { identifier, type }: DatasetColumn, told: number): Promise<ColumnCard> {
   const cell = `d.${quoted(identifier)}`;
   const isNumber = isNumeric(type);
   const ends = isNumber ? [`min(${cell})::text`, `max(${cell})::text`, `sum(${cell})::text`] : [`min(${cell}::text collate "C")`, `max(${cell}::text collate "C")`, 'null'];
@@ -60,6 +60,6 @@ export async function columnCard(store: Store, publication: Publication, { ident
       for (const { bin, count } of rows) spread[Math.min(bins, bin) - 1].count += Number(count);
     });
   }
-  const values = many ? [] : [...counts].sort((a, b) => b[1].count - a[1].count || order(a[0], b[0])).slice(0, toldValues).map(([value, { count, reports }]) => ({ value, count, reports: reports.size }));
+  const values = many ? [] : [...counts].sort((a, b) => b[1].count - a[1].count || order(a[0], b[0])).slice(0, told).map(([value, { count, reports }]) => ({ value, count, reports: reports.size }));
   return { cells, blank: cells - filled - errors, errors, ...(many ? {} : { distinct: counts.size }), ...(least === undefined ? {} : { least, most: most! }), ...(sum === null ? {} : { sum, mean: mean! }), values, spread };
 }

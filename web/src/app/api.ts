@@ -12,6 +12,7 @@ import type {
   ColumnCard,
   DatasetAnswer,
   DatasetTrace,
+  DownloadAnswer,
   FolderAnswer,
   ErrorsAnswer,
   FaultKind,
@@ -119,7 +120,8 @@ export class Api {
   /** Some rows of the dataset, by conditions and order as addresses have them. */
   selectedRows = (pipeline: number, asked: SelectionAsked, start: number, count: number) => this.get<SelectedAnswer>(`/api/pipelines/${pipeline}/dataset/selected`, { where: asked.where, order: asked.order, start, count });
   /** What a column of the dataset holds, at a glance. */
-  columnCard = (pipeline: number, column: string) => this.get<ColumnCard>(`/api/pipelines/${pipeline}/dataset/column`, { column });
+  /** @param values how many of its values are told at most, those that come most often */
+  columnCard = (pipeline: number, column: string, values?: number) => this.get<ColumnCard>(`/api/pipelines/${pipeline}/dataset/column`, { column, values });
   /** The dataset summed up by some of its columns. */
   summary = (pipeline: number, asked: SummaryAsked) => this.told(this.http.post<SummaryGroup[]>(`/api/pipelines/${pipeline}/dataset/summary`, asked));
   publishedMeasure = (pipeline: number, ranges: readonly CellRange[], asked?: SelectionAsked) => this.told(this.http.post<Measured>(`/api/pipelines/${pipeline}/dataset/measure`, { ranges, ...asked }));
@@ -137,6 +139,9 @@ export class Api {
   datasetMadeOf = (pipeline: number) => this.get<PublishedAnswer>(`/api/pipelines/${pipeline}/dataset/made-of`);
   datasetFileAddress = (pipeline: number, extension: string) => `/api/pipelines/${pipeline}/dataset.${extension}`;
   /** The dataset, or the rows that an address asks for, with tabs between the values, as spreadsheets take it. */
+  /** How far a file is that was asked for with a ticket. */
+  download = (ticket: string) => this.get<DownloadAnswer>(`/api/downloads/${ticket}`);
+  cancelDownload = (ticket: string) => this.told(this.http.delete(`/api/downloads/${ticket}`));
   datasetText = (pipeline: number, asked: string) => this.told(this.http.get(`${this.datasetFileAddress(pipeline, 'tsv')}?guard=no${asked === '' ? '' : `&${asked}`}`, { responseType: 'text' }));
   summaryWorkbook = (pipeline: number, wish: SummaryAsked & { show: string }) => this.told(this.http.post(`/api/pipelines/${pipeline}/dataset/summary.xlsx`, wish, { responseType: 'blob' }));
   /** Who may read the published datasets with a token. */

@@ -1,6 +1,6 @@
 import { Component, computed, effect, inject, input, linkedSignal, signal, untracked } from '@angular/core';
 import { FormsModule } from '@angular/forms';
-import { RouterLink } from '@angular/router';
+import { Router, RouterLink } from '@angular/router';
 import { FailedLine } from '../shared/failed-line';
 import { KeptSizes } from '../shared/kept-sizes';
 import { Splitter } from 'primeng/splitter';
@@ -8,9 +8,9 @@ import { SelectButton } from 'primeng/selectbutton';
 import type { MenuItem } from 'primeng/api';
 import { ButtonDirective } from 'primeng/button';
 import { everything, isEverything, type Selection } from '../../../../core/dataset/selection';
-import type { DatasetTrace, Traced } from '../../../../server/contract/contract';
+import type { CellRange, Traced } from '../../../../server/contract/contract';
 import { Api, ApiFailure } from '../api';
-import { EvidenceSlips } from './evidence-slips';
+import { EvidenceButton } from './evidence-button';
 import { PublishedChecks } from './published-checks';
 import { PublishedHeld } from './published-held';
 import { PublishedProblems } from './published-problems';
@@ -34,7 +34,7 @@ import { dayOf, plural } from '../shared/words';
 @Component({
   selector: 'sieve-dataset-page',
   host: { '[class.beside]': 'side() !== undefined' },
-  imports: [FailedLine, FormsModule, KeptSizes, Splitter, SelectButton, Slip, SheetGrid, Paper, Notice, PublishedChecks, PublishedHeld, PublishedProblems, PublishedTotals, RouterLink, ButtonDirective, ColumnCardPane, SelectionBar, WaysOut],
+  imports: [EvidenceButton, FailedLine, FormsModule, KeptSizes, Splitter, SelectButton, Slip, SheetGrid, Paper, Notice, PublishedChecks, PublishedHeld, PublishedProblems, PublishedTotals, RouterLink, ButtonDirective, ColumnCardPane, SelectionBar, WaysOut],
   template: `
     <p-splitter sieveSizes="dataset" [usual]="[69, 31]" [handles]="['Width of what stands beside the rows']" [gutterSize]="1" [step]="16">
     <ng-template #panel>
@@ -76,10 +76,10 @@ import { dayOf, plural } from '../shared/words';
               <span class="error">expected {{ error.expected }}. It starts at “{{ error.title }}”.</span>
             }
             <a [routerLink]="['../bench']" [queryParams]="{ report: traced.report, page: traced.places[0]?.page, step: traced.error?.step }">{{ traced.error ? 'to that step' : 'to the bench' }}</a>
-            <button pButton type="button" [text]="true" size="small" severity="secondary" [disabled]="slips.making()" (click)="saveSlip(traced)" title="One page with the print, the steps and the totals, to be checked later">Evidence slip</button>
+            <sieve-evidence-button [rows]="shown()!" [headings]="headings()" [cell]="cell()" [range]="range()" />
           </p>
         }
-        <sieve-grid [source]="source" label="Published rows" margin="report" [chosen]="cell()" (choose)="chooseCell($event)" [menuOf]="menuOf" />
+        <sieve-grid [source]="source" label="Published rows" [keptAs]="'dataset ' + state.id()" (selected)="range.set($event)" margin="report" [chosen]="cell()" (choose)="chooseCell($event)" [menuOf]="menuOf" />
       } @else if (selected.failure(); as failure) {
         <sieve-notice kind="failed" [retry]="selected.again">{{ failure.message }}</sieve-notice>
       } @else if (asked.failure(); as failure) {
@@ -132,10 +132,13 @@ import { dayOf, plural } from '../shared/words';
 export class DatasetPage {
   protected readonly state = inject(PipelineState);
   private readonly api = inject(Api);
+  private readonly router = inject(Router);
   protected readonly counted = plural;
   protected readonly day = dayOf;
   private readonly clipboard = inject(Clipboard);
   protected readonly cell = signal<GridCellPlace | undefined>(undefined);
+  /** The cells that are selected. */
+  protected readonly range = signal<CellRange | undefined>(undefined);
 
   protected readonly asked = asked(
     () => ({ pipeline: this.state.id(), publication: this.state.pipeline()?.lastRuns.find((run) => run.state === 'published')?.id }),
@@ -162,7 +165,7 @@ export class DatasetPage {
     ({ pipeline, asked: wanted }) => this.api.selectedRows(pipeline, wanted, 0, 1),
   );
   protected readonly count = computed(() => (isEverything(this.selection()) ? this.answer()?.rows : this.selected.value()?.rows));
-  private readonly shown = computed((): ShownRows | undefined => {
+  protected readonly shown = computed((): ShownRows | undefined => {
     const [answer, rows] = [this.answer(), this.count()];
     if (!answer || rows === undefined) return undefined;
     const names = new Map(this.state.reports().map((report) => [report.id, report.path.replace(/\.pdf$/i, '')]));
@@ -256,15 +259,6 @@ export class DatasetPage {
     });
   }
 
-  protected readonly slips = inject(EvidenceSlips);
-
-  /** Saves the evidence of the chosen cell. */
-  protected saveSlip(traced: DatasetTrace) {
-    const heading = this.answer()!.columns[this.cell()!.column].heading;
-    const row = this.shown()!.rowOf(this.cell()!.row)!;
-    void this.slips.save(this.api.evidence(this.state.id(), row, heading), this.fileOf(traced.report), `Evidence ${heading} row ${row + 1}`);
-  }
-
   protected fileOf = (report: number) => this.api.fileAddress(this.state.id(), report);
   protected wordsOf = ({ places }: Traced) => places.flatMap((place) => place.words.map((word) => word.text)).join(' ');
 
@@ -273,9 +267,11 @@ export class DatasetPage {
     this.cell.set(place);
   }
 
-  /** Shows other rows: what was chosen may not be among them. */
+  /** Shows other rows, which the address then asks for: what was chosen may not be among them. */
   protected select(selection: Selection) {
     this.selection.set(selection);
+    const { where, order } = askedFor(selection);
+    void this.router.navigate([], { queryParams: { where, order: order || null }, queryParamsHandling: 'merge', replaceUrl: true });
     this.cell.set(undefined);
   }
 
@@ -286,7 +282,7 @@ export class DatasetPage {
 
   /** Chooses a cell of the whole dataset; without a heading the first of its row. */
   protected lookAt({ row, column }: { row: number; column: string | undefined }) {
-    this.selection.set(everything);
+    this.select(everything);
     this.chooseCell({ row, column: Math.max(0, this.headings().indexOf(column ?? '')) });
   }
 

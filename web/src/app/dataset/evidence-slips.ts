@@ -1,6 +1,8 @@
 import { inject, Injectable, signal } from '@angular/core';
+import { strToU8, zipSync } from 'fflate';
 import { firstValueFrom, type Observable } from 'rxjs';
 import type { Evidence } from '../../../../core/evidence/evidence';
+import { bundleFiles, type BundledSlip } from '../../../../core/evidence/bundle';
 import { slipHtml, type CutOut } from '../../../../core/evidence/slip';
 import { Clipboard } from '../shared/clipboard';
 import { PdfPages } from '../shared/pdf-pages';
@@ -11,24 +13,44 @@ const dense = 2;
 const margin = 46;
 const copper = '#98461A';
 
-/** Makes evidence slips: one page with the evidence of a figure and cut-outs of the paper, saved as a file. */
+/** Slips that go into one bundle. */
+export const mostSlips = 100;
+
+/** A slip to be made. */
+export interface SlipAsked {
+  readonly asked: Observable<Evidence>;
+  /** Address of the PDF. */
+  readonly file: string;
+  /** Without ending. */
+  readonly name: string;
+}
+
+/** Makes evidence slips: one page with the evidence of a figure and cut-outs of the paper, saved as a file; several go into one bundle. */
 @Injectable({ providedIn: 'root' })
 export class EvidenceSlips {
   private readonly pdf = inject(PdfPages);
   private readonly clipboard = inject(Clipboard);
-  readonly making = signal(false);
+  /** How far they are, in words; undefined: none are being made. */
+  readonly making = signal<string | undefined>(undefined);
 
-  /** @param file address of the PDF @param name of the slip, without ending */
-  async save(asked: Observable<Evidence>, file: string, name: string): Promise<void> {
-    this.making.set(true);
+  /** @param name of the file, without ending @param which tells the slips wanted */
+  async save(name: string, which: () => Promise<readonly SlipAsked[]> | readonly SlipAsked[]): Promise<void> {
+    this.making.set('Making the slip');
     try {
-      const evidence = await firstValueFrom(asked);
-      const cutOuts = await Promise.all(evidence.print.map((place) => this.cutOut(file, place)));
-      saved(`${name}.html`, 'text/html', slipHtml(evidence, cutOuts));
+      const wanted = await which();
+      const slips: BundledSlip[] = [];
+      for (const { asked, file, name: own } of wanted) {
+        if (wanted.length > 1) this.making.set(`Making slip ${slips.length + 1} of ${wanted.length}`);
+        const evidence = await firstValueFrom(asked);
+        const html = slipHtml(evidence, await Promise.all(evidence.print.map((place) => this.cutOut(file, place))));
+        slips.push({ name: own, evidence, html });
+      }
+      if (slips.length === 1) saved(`${name}.html`, 'text/html', slips[0].html);
+      else saved(`${name}.zip`, 'application/zip', new Blob([zipSync(Object.fromEntries(bundleFiles(name, slips).map((file) => [file.name, strToU8(file.html)]))) as Uint8Array<ArrayBuffer>]));
     } catch (error) {
-      this.clipboard.tell('error', `The evidence slip could not be made: ${(error as Error).message}`);
+      this.clipboard.tell('error', `The evidence could not be saved: ${(error as Error).message}`);
     } finally {
-      this.making.set(false);
+      this.making.set(undefined);
     }
   }
 

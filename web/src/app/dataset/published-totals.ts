@@ -12,7 +12,7 @@ import { FailedLine } from '../shared/failed-line';
 import { Notice } from '../shared/notice';
 import { Paper, type PaperFrame } from '../shared/paper';
 import { plural } from '../shared/words';
-import { EvidenceSlips } from './evidence-slips';
+import { EvidenceSlips, mostSlips } from './evidence-slips';
 import type { ToldTie, ToldTies } from './told-ties';
 
 type WouldTie = TotalTraced['wouldTie'][number];
@@ -58,7 +58,7 @@ type WouldTie = TotalTraced['wouldTie'][number];
           }
         </div>
       }
-      <button pButton type="button" [text]="true" size="small" severity="secondary" class="slip" [disabled]="slips.making()" (click)="saveSlip(tie)" title="One page with the print, its rows and how it ties out, to be checked later">Evidence slip</button>
+      <button pButton type="button" [text]="true" size="small" severity="secondary" class="slip" [disabled]="slips.making() !== undefined" (click)="saveSlips([tie])" title="One page with the print, its rows and how it ties out, to be checked later">Evidence slip</button>
       <sieve-failed-line [of]="[paperOf]" />
       @if (paperOf.value(); as traced) {
         <ol class="rows" tabindex="0" aria-label="The rows that it covers">
@@ -80,7 +80,10 @@ type WouldTie = TotalTraced['wouldTie'][number];
     } @else if (ties().length === 0) {
       <sieve-notice kind="empty">No step of this pipeline keeps printed totals. The step “Hold totals” does, and they are compared here.</sieve-notice>
     } @else {
-      <p class="head">{{ sentence() }}</p>
+      <p class="head">
+        {{ sentence() }}
+        <button pButton type="button" [text]="true" size="small" severity="secondary" [disabled]="slips.making() !== undefined" (click)="saveSlips(ties().slice(0, mostSlips))" [title]="ties().length > mostSlips ? 'A bundle of the first ' + mostSlips + '; those that are off come first' : 'A bundle of all of them, to be checked later'">{{ slips.making() ?? 'Evidence slips' }}</button>
+      </p>
       <p-listbox [options]="ties()" dataKey="id" optionLabel="title" [ngModel]="null" (onChange)="choose($event.value)" [virtualScroll]="true" [virtualScrollItemSize]="48" scrollHeight="100%" ariaLabel="Printed totals">
         <ng-template #item let-tie>
           <span class="tie">
@@ -167,9 +170,16 @@ export class PublishedTotals {
   }
 
   protected readonly slips = inject(EvidenceSlips);
+  protected readonly mostSlips = mostSlips;
 
-  protected saveSlip({ report, step, row, column, label }: ToldTie) {
-    void this.slips.save(this.api.totalEvidence(this.state.id(), report, { step, table: row.table, ordinal: row.ordinal, column }), this.file(), `Evidence ${label || 'Total'} ${column}`);
+  /** Saves the evidence of a total, or of several as a bundle. */
+  protected saveSlips(ties: readonly ToldTie[]) {
+    const slips = ties.map(({ report, step, row, column, label, path }) => ({
+      asked: this.api.totalEvidence(this.state.id(), report, { step, table: row.table, ordinal: row.ordinal, column }),
+      file: this.api.fileAddress(this.state.id(), report),
+      name: `${label || 'Total'} ${column}${ties.length > 1 ? ` ${path.replace(/\.pdf$/i, '')}` : ''}`,
+    }));
+    void this.slips.save(`Evidence ${ties.length === 1 ? slips[0].name : `of ${ties.length} totals`}`, () => slips);
   }
 
   protected accept(tie: ToldTie) {

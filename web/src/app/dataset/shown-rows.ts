@@ -1,4 +1,4 @@
-import { map } from 'rxjs';
+import { map, type Observable } from 'rxjs';
 import { conditionFrom, conditionText, isEverything, NoSelection, orderFrom, orderText, type Selection } from '../../../../core/dataset/selection';
 import type { DatasetAnswer, DatasetRow } from '../../../../server/contract/contract';
 import type { Api, SelectionAsked } from '../api';
@@ -29,9 +29,15 @@ export function fromAddress(where: string | readonly string[] | undefined, order
   return { selection, unread };
 }
 
+/** A row by its number in the dataset, with its report. */
+export interface NumberedRow {
+  readonly row: number;
+  readonly report: number;
+}
+
 /** The rows of the dataset that are shown, all or some in an order, for the grid; each knows its number in the dataset. */
 export class ShownRows {
-  private readonly numbers = new Map<number, number>();
+  private readonly numbers = new Map<number, NumberedRow>();
   private readonly all: boolean;
   readonly source: GridSource;
 
@@ -41,7 +47,7 @@ export class ShownRows {
     const asked = askedFor(selection);
     const told = (window: readonly DatasetRow[], start: number) =>
       window.map((row, i) => {
-        this.numbers.set(start + i, row.row);
+        this.numbers.set(start + i, { row: row.row, report: row.report });
         return { label: `${nameOf(row.report)} · ${row.page}`, cells: row.cells };
       });
     this.source = {
@@ -54,5 +60,8 @@ export class ShownRows {
   }
 
   /** Number in the dataset of a row shown; undefined where it has not been fetched. */
-  rowOf = (shown: number): number | undefined => (this.all ? shown : this.numbers.get(shown));
+  rowOf = (shown: number): number | undefined => (this.all ? shown : this.numbers.get(shown)?.row);
+
+  /** Some of the rows shown, in their order. */
+  numbered = (start: number, count: number): Observable<NumberedRow[]> => this.source.fetch(start, count).pipe(map((rows) => rows.map((_, i) => this.numbers.get(start + i)!)));
 }

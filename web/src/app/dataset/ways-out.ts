@@ -11,6 +11,7 @@ import { asked } from '../shared/asked';
 import { Clipboard } from '../shared/clipboard';
 import { FailedLine } from '../shared/failed-line';
 import { Pick, type Choice } from '../shared/pick';
+import { DownloadLine } from './download-line';
 import { KeptFiles } from './kept-files';
 import { dayOf, plural } from '../shared/words';
 
@@ -29,7 +30,7 @@ const goodFor: Readonly<Record<Format, string>> = {
 /** The ways out of the dataset: a file now, or an address that stays the same with every refresh, and who may read it. */
 @Component({
   selector: 'sieve-ways-out',
-  imports: [ButtonDirective, Checkbox, Dialog, FailedLine, FormsModule, InputText, KeptFiles, Pick],
+  imports: [ButtonDirective, Checkbox, Dialog, DownloadLine, FailedLine, FormsModule, InputText, KeptFiles, Pick],
   template: `
     <p-dialog header="Ways out" [modal]="true" [(visible)]="open" [style]="{ width: '680px' }" [draggable]="false" closeAriaLabel="Close">
       <div class="form">
@@ -55,7 +56,7 @@ const goodFor: Readonly<Record<Format, string>> = {
           <label><p-checkbox [binary]="true" [(ngModel)]="onlySelected" inputId="only" /> only the {{ counted(rows(), 'row') }} shown, in their order</label>
         }
         <p class="small wide">{{ misfits() === 0 ? 'The dataset has no error cells.' : counted(misfits(), 'error cell') + ' of the dataset ' + (misfits() === 1 ? 'is' : 'are') + ' blank in it' + (format() === 'xlsx' ? ', shaded, with a comment.' : format() === 'json' || format() === 'jsonl' ? ', and named beside the row.' : trace() && (format() === 'csv' || format() === 'tsv') ? ', and named beside the row.' : '.') }}</p>
-        <a pButton class="wide" [href]="here()" download>Download</a>
+        <sieve-download-line class="wide" [address]="here()" />
       </div>
       <sieve-kept-files [csv]="csv()" />
       <h3>For other programs</h3>

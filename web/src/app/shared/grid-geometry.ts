@@ -17,12 +17,31 @@ const together = 5;
 
 const numeric = new Set<ValueType>(['integer', 'decimal', 'percent']);
 
+/** Columns that stay in sight take at most this share of the room. */
+const mostFrozen = 0.6;
+
+/** Stands for columns that are not drawn: room between those that are. */
+const skippedAt = -9;
+export const isSkipped = ({ at }: ShownColumn): boolean => at === skippedAt;
+
+/** A column that is drawn, or the room of some that are not. */
+export interface ShownColumn extends GridColumn {
+  readonly at: number;
+  readonly width: number;
+  readonly number: boolean;
+  readonly decimals: number;
+  /** Where it stays while others are scrolled; null: it is scrolled too. */
+  readonly left: number | null;
+}
+
 interface Given {
   readonly rows: Signal<number>;
   readonly columns: Signal<readonly GridColumn[]>;
   /** The rows fetched first: columns are as wide as what stands in them. */
   readonly sample: Signal<readonly GridRow[]>;
   readonly reasons: Signal<boolean>;
+  /** Widths that were given, by name, and the last column that stays in sight at the left. */
+  readonly layout: Signal<{ readonly widths: Readonly<Record<string, number>>; readonly upTo?: string }>;
   readonly text: (cell: Cell, decimals?: number) => string;
 }
 
@@ -40,7 +59,9 @@ export class GridGeometry {
   });
   readonly widths = computed(() => {
     const sample = this.given.sample().slice(0, 60);
+    const given = this.given.layout().widths;
     return this.given.columns().map((column, at) => {
+      if (Object.hasOwn(given, column.name)) return given[column.name];
       // A name stands on two lines where its column is narrow.
       const words = column.name.split(/\s+/).map((word) => word.length);
       const name = Math.max(Math.ceil(column.name.length / 2) + 2, ...words) * 1.05;
@@ -65,25 +86,38 @@ export class GridGeometry {
     return { first, last: Math.min(this.given.rows(), this.firstInSight() + Math.ceil(this.view().height / rowHeight) + spare) };
   });
   readonly offset = computed(() => Math.max(0, this.view().top - (this.firstInSight() - this.range().first) * rowHeight - (this.fullHeight() > mostHeight ? 0 : this.view().top - this.firstInSight() * rowHeight)));
-  readonly columnRange = computed(() => {
+  /** How many columns stay in sight at the left: as asked, as far as they leave room for others. */
+  readonly frozen = computed(() => {
+    const asked = this.given.columns().findIndex(({ name }) => name === this.given.layout().upTo) + 1;
+    const room = (this.view().width - this.marginWidth()) * mostFrozen;
+    let count = asked;
+    while (count > 0 && this.lefts()[count] > room) count--;
+    return count;
+  });
+  /** In pixels, beside the margin. */
+  readonly frozenWidth = computed(() => this.lefts()[this.frozen()]);
+  private readonly columnRange = computed(() => {
     const lefts = this.lefts();
     const { left, width } = this.view();
     const count = this.given.columns().length;
-    let first = 0;
-    while (first < count && lefts[first + 1] < left - aside) first++;
+    const frozen = this.frozen();
+    let first = frozen;
+    while (first < count && lefts[first + 1] < left + lefts[frozen] - aside) first++;
     let last = first;
     while (last < count && lefts[last] < left + width + aside) last++;
-    return { first: Math.floor(first / together) * together, last: Math.min(count, Math.ceil(last / together) * together) };
+    return { first: Math.max(frozen, Math.floor(first / together) * together), last: Math.min(count, Math.ceil(last / together) * together) };
   }, { equal: (a, b) => a.first === b.first && a.last === b.last });
-  readonly shown = computed(() => {
+  /** The columns that are drawn, and between them the width of those that are not, from left to right. */
+  readonly shown = computed((): readonly ShownColumn[] => {
     const { first, last } = this.columnRange();
-    return this.given
-      .columns()
-      .slice(first, last)
-      .map((column, i) => ({ ...column, at: first + i, width: this.widths()[first + i], number: numeric.has(column.type), decimals: this.decimals()[first + i] }));
+    const [frozen, lefts, columns] = [this.frozen(), this.lefts(), this.given.columns()];
+    const skipped = (from: number, to: number): ShownColumn[] => (lefts[to] > lefts[from] ? [{ name: '', type: 'text', at: skippedAt, width: lefts[to] - lefts[from], number: false, decimals: 0, left: null }] : []);
+    const drawn = (from: number, to: number) => columns.slice(from, to).map((column, i): ShownColumn => this.drawn(column, from + i, i + from < frozen));
+    return [...drawn(0, frozen), ...skipped(frozen, first), ...drawn(first, last), ...skipped(last, columns.length)];
   });
-  readonly before = computed(() => this.lefts()[this.columnRange().first]);
-  readonly after = computed(() => this.lefts().at(-1)! - this.lefts()[this.columnRange().last]);
+  private drawn(column: GridColumn, at: number, frozen: boolean): ShownColumn {
+    return { ...column, at, width: this.widths()[at], number: numeric.has(column.type), decimals: this.decimals()[at], left: frozen ? this.marginWidth() + this.lefts()[at] : null };
+  }
 
   /** Where to scroll so that a row stands in the upper part; none where it is in sight. */
   topFor(row: number, frameHeight: number): number | undefined {

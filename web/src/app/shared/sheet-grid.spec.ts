@@ -3,17 +3,12 @@ import { TestBed } from '@angular/core/testing';
 import { NEVER, of, throwError } from 'rxjs';
 import { SheetGrid, type GridCellPlace, type GridSource } from './sheet-grid';
 
-globalThis.ResizeObserver ??= class {
-  observe() {}
-  unobserve() {}
-  disconnect() {}
-} as never;
-
-@Component({ imports: [SheetGrid], template: `<sieve-grid [source]="source()" label="Sheet" [chosen]="chosen()" (choose)="chosen.set($event)" (columnsSelected)="whole.set($event)" [menuOf]="menuOf" />` })
+@Component({ imports: [SheetGrid], template: `<sieve-grid [source]="source()" label="Sheet" [chosen]="chosen()" (choose)="chosen.set($event)" (columnsSelected)="whole.set($event)" [menuOf]="menuOf" [keptAs]="keptAs()" />` })
 class Host {
   readonly source = signal<GridSource>({ rows: 0, columns: [], fetch: () => NEVER });
   readonly chosen = signal<GridCellPlace | undefined>(undefined);
   readonly whole = signal<readonly number[]>([]);
+  readonly keptAs = signal('');
   readonly asked: (readonly number[])[] = [];
   readonly menuOf = (columns: readonly number[]) => (this.asked.push(columns), [{ label: 'Add', items: [{ label: 'Turn into rows' }] }]);
 }
@@ -103,7 +98,7 @@ describe('the sheet by windows', () => {
     heading[1].dispatchEvent(new MouseEvent('contextmenu', { bubbles: true, cancelable: true }));
     await fixture.whenStable();
     expect(fixture.componentInstance.asked).toEqual([[0, 1]]);
-    expect([...document.querySelectorAll('.p-menu-item')].map((each) => each.textContent!.trim())).toEqual(['Turn into rows', 'Names', 'Values', 'Values with heading']);
+    expect([...document.querySelectorAll('.p-menu-item')].map((each) => each.textContent!.trim())).toEqual(['Turn into rows', 'Names', 'Values', 'Values with heading', 'Keep in sight up to here', 'Wider', 'Narrower']);
   });
 
   it('stays where it was scrolled to when the same cell is chosen anew', async () => {
@@ -121,5 +116,78 @@ describe('the sheet by windows', () => {
   it('says why rows did not come', async () => {
     const { root } = await show({ rows: 2, columns, fetch: () => throwError(() => new Error('The server does not answer.')) });
     expect(root.querySelector('[role=alert]')!.textContent).toContain('The server does not answer.');
+  });
+
+  describe('whose columns', () => {
+    const many = Array.from({ length: 60 }, (_, at) => ({ name: `C${at}`, type: 'text' as const }));
+    const wide: GridSource = { rows: 1, columns: many, fetch: () => of([{ label: '1', cells: many.map(({ name }) => `${name}.`) }]) };
+    const widths = (root: HTMLElement) => [...root.querySelectorAll<HTMLElement>('colgroup col')].slice(1).map((col) => parseFloat(col.style.width));
+    const headings = (root: HTMLElement) => [...root.querySelectorAll('thead .name')].map((each) => each.textContent);
+    async function press(fixture: Awaited<ReturnType<typeof show>>['fixture'], at: number, item: string) {
+      const root = fixture.nativeElement as HTMLElement;
+      root.querySelectorAll<HTMLElement>('thead th:not(.margin)')[at].dispatchEvent(new MouseEvent('contextmenu', { bubbles: true, cancelable: true }));
+      await fixture.whenStable();
+      [...document.querySelectorAll<HTMLElement>('.p-menu-item-link')].find((each) => each.textContent!.trim() === item)!.click();
+      await fixture.whenStable();
+    }
+    beforeEach(() => localStorage.clear());
+
+    it('are as wide as they are dragged, also the next time, until they are to fit again', async () => {
+      const { fixture, root } = await show({ rows: 2, columns, fetch: () => of(rows) });
+      fixture.componentInstance.keptAs.set('test');
+      await fixture.whenStable();
+      const [fitted, other] = widths(root);
+      const edge = root.querySelector<HTMLElement>('sieve-column-edge')!;
+      edge.setPointerCapture = () => undefined;
+      const drag = (type: string, clientX: number) => edge.dispatchEvent(Object.assign(new MouseEvent(type, { clientX, bubbles: true, cancelable: true, button: 0 }), { pointerId: 1 }));
+      drag('pointermove', 500);
+      drag('pointerdown', 100);
+      drag('pointermove', 160);
+      drag('pointerup', 160);
+      drag('pointermove', 400);
+      await fixture.whenStable();
+      expect(widths(root)).toEqual([fitted + 60, other]);
+      fixture.componentInstance.keptAs.set('another');
+      await fixture.whenStable();
+      expect(widths(root)).toEqual([fitted, other]);
+      fixture.componentInstance.keptAs.set('test');
+      await fixture.whenStable();
+      expect(widths(root)[0]).toBe(fitted + 60);
+      await press(fixture, 0, 'Fit');
+      expect(widths(root)[0]).toBe(fitted);
+      await press(fixture, 0, 'Wider');
+      await press(fixture, 0, 'Narrower');
+      expect(widths(root)[0]).toBe(fitted);
+    });
+
+    it('stay in sight up to one, while the others are scrolled', async () => {
+      const { fixture, root } = await show(wide);
+      await press(fixture, 1, 'Keep in sight up to here');
+      const frame = root.querySelector<HTMLElement>('.frame')!;
+      Object.defineProperty(frame, 'clientWidth', { value: 600 });
+      Object.defineProperty(frame, 'clientHeight', { value: 400 });
+      Object.defineProperty(frame, 'scrollLeft', { value: 1600 });
+      frame.dispatchEvent(new Event('scroll'));
+      await fixture.whenStable();
+      expect(headings(root).slice(0, 2)).toEqual(['C0', 'C1']);
+      expect(Number(headings(root)[2]!.slice(1))).toBeGreaterThan(10);
+      const cells = [...root.querySelectorAll<HTMLElement>('tbody tr:not(.space) td')];
+      expect(cells.filter((cell) => cell.classList.contains('frozen')).map((cell) => cell.textContent)).toEqual(['C0.', 'C1.']);
+      expect(parseFloat(cells[1].style.left) - parseFloat(cells[0].style.left)).toBe(widths(root)[0]);
+      // Nothing is lost between: what is not drawn has its room.
+      const all = widths(root).reduce((sum, width) => sum + width, 0);
+      expect(all).toBe(parseFloat(root.querySelector<HTMLElement>('table')!.style.width) - parseFloat(root.querySelector<HTMLElement>('colgroup col')!.style.width));
+      await press(fixture, 1, 'Scroll all columns');
+      expect(headings(root)[0]).not.toBe('C0');
+    });
+
+    it('are as usual where what was kept is no layout', async () => {
+      localStorage.setItem('able-sieve columns test', '{"widths":{"Code":-4}}');
+      const { fixture, root } = await show({ rows: 2, columns, fetch: () => of(rows) });
+      const fitted = widths(root);
+      fixture.componentInstance.keptAs.set('test');
+      await fixture.whenStable();
+      expect(widths(root)).toEqual(fitted);
+    });
   });
 });

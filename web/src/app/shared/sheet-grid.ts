@@ -6,10 +6,12 @@ import type { CellRange } from '../../../../server/contract/contract';
 import type { GridCellPlace, GridPreview, GridSource } from './grid-source';
 import { GridBrackets, type Brackets } from './grid-brackets';
 import { cellShown } from './cell-shown';
+import { ColumnEdge } from './column-edge';
 import { Clipboard } from './clipboard';
 import { rangesAsText } from './grid-copy';
 import { GridFoot } from './grid-foot';
-import { GridGeometry, headHeight, mostHeight, reasonWidth, rowHeight } from './grid-geometry';
+import { GridLayout } from './grid-layout';
+import { GridGeometry, headHeight, isSkipped, mostHeight, reasonWidth, rowHeight, type ShownColumn } from './grid-geometry';
 import { GridSelection, joiningBy } from './grid-selection';
 import { GridWindows } from './grid-windows';
 import { plural } from './words';
@@ -26,7 +28,7 @@ const placeKey = ({ row, column }: GridCellPlace) => `${row} ${column}`;
 @Component({
   selector: 'sieve-grid',
   host: { '(document:mouseup)': 'pressed = false' },
-  imports: [GridBrackets, GridFoot, Menu],
+  imports: [ColumnEdge, GridBrackets, GridFoot, Menu],
   templateUrl: './sheet-grid.html',
   styleUrl: './sheet-grid.css',
 })
@@ -43,6 +45,8 @@ export class SheetGrid {
   readonly bracketed = output<Brackets>();
   /** What can be done with the columns of a heading, beside copying. */
   readonly menuOf = input<(columns: readonly number[]) => MenuItem[]>(() => []);
+  /** Under what name the widths of its columns, and those that stay in sight, are remembered. */
+  readonly keptAs = input('');
   /** The line under it shows only when there is something to say. */
   readonly quiet = input(false);
   /** The columns that are selected whole. */
@@ -56,6 +60,7 @@ export class SheetGrid {
   protected readonly headHeight = headHeight;
   protected readonly reasonWidth = reasonWidth;
   protected readonly isError = isError;
+  protected readonly isSkipped = isSkipped;
   private readonly frame = viewChild.required<ElementRef<HTMLElement>>('frame');
   private readonly table = viewChild.required<ElementRef<HTMLElement>>('table');
   private readonly menu = viewChild.required<Menu>('menu');
@@ -70,11 +75,13 @@ export class SheetGrid {
   private readonly pages = this.windows.pages;
   protected readonly failure = this.windows.failure;
 
+  protected readonly layout = new GridLayout(this.keptAs);
   protected readonly geometry = new GridGeometry({
     rows: computed(() => this.source().rows),
     columns: computed(() => this.source().columns),
     sample: this.windows.first,
     reasons: this.reasons,
+    layout: this.layout.layout,
     text: cellShown,
   });
   private readonly range = this.geometry.range;
@@ -148,9 +155,12 @@ export class SheetGrid {
   protected cellId = (row: number, column: number) => `${this.id}-${row}-${column}`;
 
   /** How a cell looks, as its classes: one text for many cells costs less than a test for each class. */
-  protected lookOf(row: number, column: number, cell: Cell | undefined, number: boolean): string {
+  protected lookOf(row: number, shown: ShownColumn, cell: Cell | undefined): string {
+    if (isSkipped(shown)) return 'skipped';
+    const { at: column, number, left } = shown;
     const chosen = this.chosen();
     const parts = number ? ['number'] : [];
+    if (left !== null) parts.push('frozen');
     if (cell === null || cell === '') parts.push('blank');
     else if (cell !== undefined && isError(cell)) parts.push('misfit');
     if (row === chosen?.row && column === chosen.column) parts.push('current');
@@ -211,7 +221,7 @@ export class SheetGrid {
       { label: 'Values', command: () => this.copy() },
       { label: 'Values with heading', command: () => this.copy(true) },
     ];
-    this.menuItems.set([...this.menuOf()(columns), { label: 'Copy', items: copies }]);
+    this.menuItems.set([...this.menuOf()(columns), { label: 'Copy', items: copies }, { label: 'Layout', items: this.layout.menuFor(columns.map((at) => ({ name: this.source().columns[at].name, width: this.geometry.widths()[at] }))) }]);
     this.menu().show({ currentTarget: document.getElementById(this.cellId(-1, column)) ?? event.currentTarget });
   }
 
@@ -283,7 +293,8 @@ export class SheetGrid {
     const [lefts, margin] = [this.geometry.lefts(), this.geometry.marginWidth()];
     const left = lefts[column] ?? 0;
     const right = lefts[column + 1] ?? left;
-    if (left < frame.scrollLeft) frame.scrollLeft = left;
+    if (column < this.geometry.frozen()) return;
+    if (left - this.geometry.frozenWidth() < frame.scrollLeft) frame.scrollLeft = left - this.geometry.frozenWidth();
     else if (right + margin > frame.scrollLeft + frame.clientWidth) frame.scrollLeft = right + margin - frame.clientWidth;
   }
 }
