@@ -52,6 +52,19 @@ describe('a summary of the dataset', () => {
     await dataset.until('weeks across', async () => (await dataset.texts('sieve-summary-page thead th')).join() === 'Quay,22,23,24,all');
     await dataset.until('the chart', async () => (await dataset.all('sieve-summary-page sieve-chart svg path')).length > 8);
     expect(await violations(browser.driver)).toEqual([]);
+    // By levels: quays with their species, folded to the quays, one of them unfolded.
+    await dataset.tickList('Columns that stand down', ['Code'], 'sieve-summary-page h2');
+    await dataset.until('levels', async () => (await dataset.all('sieve-summary-page tr.part')).length > 2);
+    const parts = (await dataset.all('sieve-summary-page tr.part')).length;
+    const lines = async () => (await dataset.all('sieve-summary-page tbody tr')).length;
+    expect(await lines()).toBeGreaterThan(3 * parts);
+    await dataset.pick('sieve-summary-page [aria-label="What is summed up"] label:nth-of-type(6) p-select', 'down to Quay');
+    await dataset.until('only the quays', async () => (await lines()) === parts);
+    await (await dataset.find('sieve-summary-page .turn')).click();
+    await dataset.until('the species of one', async () => (await lines()) > parts);
+    expect(await violations(browser.driver)).toEqual([]);
+    await dataset.tickList('Columns that stand down', ['Code'], 'sieve-summary-page h2');
+    await dataset.until('quays alone', async () => (await dataset.all('sieve-summary-page tr.part')).length === 0);
     await dataset.fill('sieve-summary-page input[aria-label="Name of the summary"]', 'Value by week');
     await dataset.press('Keep it', 'sieve-summary-page');
     await dataset.until('its address', async () => (await browser.driver.getCurrentUrl()).endsWith('view=Value%20by%20week'));

@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { exactSum } from '../values/exact';
-import { conditionsOf, merged, plus, shownAs, summaryTable, valueOf, type SummaryGroup } from './summary';
+import { conditionsOf, linesInSight, merged, plus, shownAs, summaryLines, summaryTable, valueOf, type SummaryGroup } from './summary';
 
 const group = (keys: (string | null)[], ...numbers: number[]): SummaryGroup => ({ keys, rows: numbers.length + 1, numbers: numbers.length, sum: numbers.length === 0 ? null : String(exactSum(numbers)), least: numbers.length === 0 ? null : String(Math.min(...numbers)), most: numbers.length === 0 ? null : String(Math.max(...numbers)) });
 
@@ -46,6 +46,47 @@ describe('a summary', () => {
         expect(valueOf(one(rows.map(([, , n]) => ['a', '1', n])) [0], 'sum')).toBe(exactSum(rows.map(([, , n]) => n)));
       }),
     );
+  });
+
+  describe('by levels', () => {
+    const deep = [group(['Saltby', 'Cod', '24'], 3, 5), group(['Saltby', 'Hake', '24'], 2), group(['Saltby', 'Cod', '25'], 10), group(['Fairlead', null, '25'], 4)];
+
+    it('has above the rows that share their first keys what they are together', () => {
+      expect(summaryLines(deep, 2, 'sum', 'values')).toEqual([
+        { keys: ['Fairlead'], figures: [undefined, 4], ofRow: 4 },
+        { keys: ['Fairlead', null], figures: [undefined, 4], ofRow: 4 },
+        { keys: ['Saltby'], figures: [10, 10], ofRow: 20 },
+        { keys: ['Saltby', 'Cod'], figures: [8, 10], ofRow: 18 },
+        { keys: ['Saltby', 'Hake'], figures: [2, undefined], ofRow: 2 },
+      ]);
+      // A mean of a level is that of its rows, not of the means below it.
+      expect(summaryLines(deep, 2, 'mean', 'values')[2].figures[0]).toBeCloseTo(10 / 3, 12);
+      expect(summaryLines(deep, 2, 'sum', 'share of all').map(({ figures }) => figures[0])).toEqual([undefined, undefined, expect.closeTo(41.6667, 3), expect.closeTo(33.3333, 3), expect.closeTo(8.3333, 3)]);
+    });
+
+    it('shows what is open, and nothing below what is not', () => {
+      const lines = summaryLines(deep, 2, 'sum', 'values');
+      const shown = (open: string[]) => linesInSight(lines, ([quay]) => open.includes(quay!)).map(({ keys }) => keys.join('/'));
+      expect(shown([])).toEqual(['Fairlead', 'Saltby']);
+      expect(shown(['Saltby'])).toEqual(['Fairlead', 'Saltby', 'Saltby/Cod', 'Saltby/Hake']);
+      const three = summaryLines(deep, 3, 'count', 'values');
+      expect(linesInSight(three, (keys) => keys.length === 2).map(({ keys }) => keys.length)).toEqual([1, 1]);
+      expect(linesInSight(three, () => true)).toHaveLength(2 + 3 + 4);
+    });
+
+    it('adds up: each line is what those right below it are together', () => {
+      const row = fc.tuple(fc.constantFrom('a', 'b', null), fc.constantFrom('x', 'y'), fc.constantFrom('1', '2'), fc.integer({ min: -500, max: 500 }).map((n) => n / 4));
+      fc.assert(
+        fc.property(fc.array(row, { minLength: 1, maxLength: 30 }), (rows) => {
+          const groups = merged(rows.map(([a, b, c, n]): SummaryGroup => ({ keys: [a, b, c], rows: 1, numbers: 1, sum: String(n), least: String(n), most: String(n) })));
+          const lines = summaryLines(groups, 3, 'sum', 'values');
+          for (const line of lines.filter(({ keys }) => keys.length < 3)) {
+            const below = lines.filter(({ keys }) => keys.length === line.keys.length + 1 && line.keys.every((key, n) => key === keys[n]));
+            expect(exactSum(below.map(({ ofRow }) => ofRow!))).toBe(line.ofRow);
+          }
+        }),
+      );
+    });
   });
 
   it('knows the rows behind a key', () => {

@@ -31,6 +31,8 @@ export const savedView = v.object({
   asked: summaryAsked,
   show: v.optional(v.picklist(shows), 'values'),
   chart: v.optional(v.picklist(charts), 'bar'),
+  /** How many levels of the keys down are open; left out: all. */
+  levels: v.optional(v.pipe(v.number(), v.integer(), v.minValue(1), v.maxValue(atMost))),
 });
 export type SavedView = v.InferOutput<typeof savedView>;
 
@@ -156,6 +158,39 @@ export function shownAs(table: SummaryTable, show: (typeof shows)[number]): (num
     case 'difference to the one before':
       return across.length > 1 ? figures.map((row) => row.map((figure, i) => (i === 0 ? undefined : less(figure, row[i - 1])))) : figures.map((row, i) => row.map((figure, c) => (i === 0 ? undefined : less(figure, figures[i - 1][c]))));
   }
+}
+
+/** A line of a summary by levels: rows that are alike in some of the keys down, or in all. */
+export interface SummaryLine {
+  /** From the first on; fewer than there are: the lines below it, up to the next with as few, make it up. */
+  readonly keys: readonly (string | null)[];
+  readonly figures: readonly (number | undefined)[];
+  /** All columns together. */
+  readonly ofRow: number | undefined;
+}
+
+/** The summary by levels: above the rows that share their first keys stands what they are together. @param depth how many of the keys stand down */
+export function summaryLines(groups: readonly SummaryGroup[], depth: number, how: Way, show: (typeof shows)[number]): SummaryLine[] {
+  const level = (count: number): Map<string, SummaryLine> => {
+    const table = summaryTable(merged(groups.map((group) => ({ ...group, keys: [...group.keys.slice(0, count), ...group.keys.slice(depth)] }))), count, how);
+    const figures = shownAs(table, show);
+    return new Map(table.down.map((keys, r) => [JSON.stringify(keys), { keys, figures: figures[r], ofRow: table.ofRows[r] }]));
+  };
+  const levels = Array.from({ length: depth }, (_, n) => level(n + 1));
+  const told = new Set<string>();
+  return [...levels[depth - 1].values()].flatMap(({ keys }) =>
+    levels.flatMap((lines, n) => {
+      const id = JSON.stringify(keys.slice(0, n + 1));
+      if (told.has(id)) return [];
+      told.add(id);
+      return [lines.get(id)!];
+    }),
+  );
+}
+
+/** The lines in sight: those whose lines above, which they are parts of, are open. @param isOpen by the keys of a line */
+export function linesInSight(lines: readonly SummaryLine[], isOpen: (keys: readonly (string | null)[]) => boolean): SummaryLine[] {
+  return lines.filter(({ keys }) => keys.every((_, n) => n === 0 || isOpen(keys.slice(0, n))));
 }
 
 /** The conditions, as addresses have them, that the rows behind a key meet. */

@@ -1,5 +1,5 @@
 import Xlsx from 'exceljs';
-import { shownAs, summaryTable, type shows, type SummaryAsked, type SummaryGroup } from '../../core/dataset/summary';
+import { shownAs, summaryLines, summaryTable, type shows, type SummaryAsked, type SummaryGroup } from '../../core/dataset/summary';
 import { fractionDigits } from '../../core/values/exact';
 import type { Publication } from '../store/dataset';
 import { sheetName } from './xlsx';
@@ -18,7 +18,13 @@ export async function summaryWorkbook(name: string, publication: Publication, as
   const sheet = book.addWorksheet('Summary', { views: [{ state: 'frozen', ySplit: 1, xSplit: asked.rows.length }] });
   const label = (keys: readonly (string | null)[]) => keys.map((key) => key ?? '(blank)').join(', ');
   sheet.addRow([...asked.rows.map(({ column, by }) => (by ? `${column} by ${by}` : column)), ...(table.across.length === 1 && table.across[0].length === 0 ? [asked.value ?? 'rows'] : table.across.map(label)), ...(several ? ['all'] : [])]).font = { bold: true };
-  table.down.forEach((keys, r) => sheet.addRow([...keys.map((key) => key ?? '(blank)'), ...figures[r].map((figure) => figure ?? null), ...(several ? [table.ofRows[r] ?? null] : [])]));
+  // Rows under a line that sums them up can be folded away.
+  for (const { keys, figures: own, ofRow } of summaryLines(groups, asked.rows.length, asked.how, show)) {
+    const row = sheet.addRow([...keys.map((key) => key ?? '(blank)'), ...Array<string>(asked.rows.length - keys.length).fill(''), ...own.map((figure) => figure ?? null), ...(several ? [ofRow ?? null] : [])]);
+    row.outlineLevel = keys.length - 1;
+    if (keys.length < asked.rows.length) row.font = { bold: true };
+  }
+  sheet.properties.outlineProperties = { summaryBelow: false, summaryRight: false };
   if (show === 'values') sheet.addRow([...asked.rows.map((_, i) => (i === 0 ? 'all' : '')), ...table.ofColumns.map((figure) => figure ?? null), ...(several ? [table.all ?? null] : [])]).font = { bold: true };
   const digits = Math.min(mostDigits, figures.flat().reduce<number>((most, figure) => (figure === undefined ? most : Math.max(most, fractionDigits(figure))), 0));
   const format = `#,##0${digits > 0 ? `.${'0'.repeat(digits)}` : ''}${show === 'share of all' || show === 'share of its row' ? '" %"' : ''}`;

@@ -4,7 +4,7 @@ import { Router, RouterLink } from '@angular/router';
 import { ButtonDirective } from 'primeng/button';
 import { InputText } from 'primeng/inputtext';
 import { MultiSelect } from 'primeng/multiselect';
-import { charts, conditionsOf, periodsBy, shownAs, shows, summaryTable, ways, type SavedView, type SummaryAsked, type SummaryKey } from '../../../../core/dataset/summary';
+import { charts, conditionsOf, linesInSight, periodsBy, shownAs, shows, summaryLines, summaryTable, ways, type SummaryLine, type SavedView, type SummaryAsked, type SummaryKey } from '../../../../core/dataset/summary';
 import { isNumeric } from '../../../../core/sheet/column';
 import { fractionDigits } from '../../../../core/values/exact';
 import { Api } from '../api';
@@ -89,6 +89,24 @@ export class SummaryPage {
     return groups && summaryTable(groups, this.wanted().rows.length, this.wanted().how);
   });
   protected readonly figures = computed(() => (this.table() ? shownAs(this.table()!, this.show()) : []));
+  private readonly lines = computed(() => {
+    const { rows, how } = this.wanted();
+    return this.groups.value() && this.groups.value()!.every(({ keys }) => keys.length >= rows.length) ? summaryLines(this.groups.value()!, rows.length, how, this.show()) : [];
+  });
+  /** How many levels are open, and the lines that were folded or unfolded since, by their keys. */
+  protected readonly levels = linkedSignal<unknown, number>({ source: () => [this.begun(), this.down().length], computation: () => Math.min(this.begun().levels ?? this.down().length, Math.max(1, this.down().length)) });
+  private readonly turned = linkedSignal<unknown, ReadonlySet<string>>({ source: () => [this.levels(), this.wanted()], computation: () => new Set<string>() });
+  protected readonly levelChoices = computed(() => this.down().map((heading, n) => ({ value: String(n + 1), says: n + 1 === this.down().length ? `all, down to ${heading}` : `down to ${heading}` })));
+  protected isOpen = (keys: readonly (string | null)[]): boolean => keys.length < this.levels() !== this.turned().has(JSON.stringify(keys));
+  protected readonly inSight = computed(() => linesInSight(this.lines(), this.isOpen));
+  protected readonly isWhole = ({ keys }: SummaryLine) => keys.length === this.wanted().rows.length;
+
+  /** Folds what stands under a line, or unfolds it. */
+  protected turn({ keys }: SummaryLine) {
+    const id = JSON.stringify(keys);
+    this.turned.update((turned) => (turned.has(id) ? new Set([...turned].filter((each) => each !== id)) : new Set([...turned, id])));
+  }
+
   protected readonly option = computed(() => this.table() && summaryChart(this.chart(), this.table()!, this.figures(), this.value()));
   protected readonly left = computed(() => (this.table() ? leavesOut(this.chart(), this.table()!) : 0));
   private readonly drawn = viewChild(Chart);
@@ -120,7 +138,7 @@ export class SummaryPage {
     const document = this.state.document();
     const name = this.name().trim();
     if (!document || name === '') return;
-    const view: SavedView = { name, asked: this.wanted(), show: this.show(), chart: this.chart() };
+    const view: SavedView = { name, asked: this.wanted(), show: this.show(), chart: this.chart(), ...(this.levels() < this.down().length ? { levels: this.levels() } : {}) };
     this.state.change({ ...document, views: [...this.views().filter((each) => each.name !== name), view] });
     void this.router.navigate([], { queryParams: { view: name }, replaceUrl: true });
   }
