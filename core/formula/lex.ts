@@ -5,6 +5,8 @@ import { Faulty } from './fault';
 export interface Token extends Span {
   readonly kind: 'word' | 'name' | 'number' | 'text' | 'sign' | 'end';
   readonly text: string;
+  /** As it stands in the formula. */
+  readonly written: string;
 }
 
 /** Longest first. */
@@ -27,7 +29,7 @@ export function tokensOf(text: string): Token[] {
   const tokens: Token[] = [];
   let at = 0;
   const take = (kind: Token['kind'], to: number, own: string) => {
-    tokens.push({ kind, text: own, from: at, to });
+    tokens.push({ kind, text: own, written: text.slice(at, to), from: at, to });
     at = to;
   };
   /** What stands in quotes, which are doubled where they belong to it. */
@@ -75,6 +77,6 @@ export function tokensOf(text: string): Token[] {
     }
     take('sign', at + sign.length, sign === '!=' ? '<>' : sign);
   }
-  tokens.push({ kind: 'end', text: '', from: text.length, to: text.length });
+  tokens.push({ kind: 'end', text: '', written: '', from: text.length, to: text.length });
   return tokens;
 }

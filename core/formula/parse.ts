@@ -201,7 +201,7 @@ class Parser {
     }
     if (this.took('(')) return this.call(name, span);
     if (outside[name] !== undefined) throw new Faulty(`${name} is not there. ${outside[name]}`, span);
-    throw new Faulty(`${name} is no value: a column is written in double quotes, as "${name}", a text in single ones, as '${name}'.`, span);
+    throw new Faulty(`${token.written} is no value: a column is written in double quotes, as "${token.written}", a text in single ones, as '${token.written}'.`, span);
   }
 
   private fieldOfReport(span: Span): Expression {

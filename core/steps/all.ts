@@ -1,6 +1,7 @@
 // Every step kind, one line each; everything else about the kinds is derived from this list.
 export { carryValues } from './carry-values';
 export { closeGaps } from './close-gaps';
+export { computeColumn } from './compute-column';
 export { concatenateColumns } from './concatenate-columns';
 export { constantColumn } from './constant-column';
 export { correctCells } from './correct-cells';

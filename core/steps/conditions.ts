@@ -1,8 +1,9 @@
 import * as v from 'valibot';
-import { cellText, isBlank, isError, type Cell } from '../values/cell';
+import { cellText, isBlank, isError, type Cell, type ErrorCell } from '../values/cell';
 import type { Problem } from '../sheet/problem';
 import type { Sheet } from '../sheet/sheet';
 import { columnNamed, missingColumn } from '../sheet/column';
+import { formulaFor, formulaRows, isFormula } from './formula-rows';
 import { wildcard } from './wildcard';
 import { isPattern, regularExpression } from './pattern';
 import { remembered } from './remembered';
@@ -17,7 +18,7 @@ const rowMarks = { role: 'role', bold: 'bold', shaded: 'shaded', page: 'page', i
 
 /** One test on a cell or on a mark of the row. */
 export const condition = v.object({
-  of: v.pipe(v.variant('is', [v.object({ is: v.literal('column'), name: v.string() }), v.object({ is: v.literal('mark'), name: v.picklist(marks) })]), v.title('Where'), v.metadata({ named: { widget: 'subject' } })),
+  of: v.pipe(v.variant('is', [v.object({ is: v.literal('column'), name: v.string() }), v.object({ is: v.literal('mark'), name: v.picklist(marks) }), v.object({ is: v.literal('formula'), formula: v.string() })]), v.title('Where'), v.metadata({ named: { widget: 'subject' } })),
   test: v.pipe(v.picklist([...textTests, ...listTests, ...orderTests, ...stateTests]), v.title('Test')),
   value: v.pipe(v.optional(v.union([v.string(), v.number(), v.boolean()]), ''), v.title('Value')),
   /** What is picked for a test on a list. */
@@ -32,6 +33,7 @@ export const operandOf = (test: Test): 'value' | 'values' | 'none' => (isOneOf(l
 
 const shownValues = 3;
 export function describeCondition({ of, test, value, values }: Condition): string {
+  if (of.is === 'formula') return of.formula.replace(/\s+/g, ' ').trim() || '(no formula yet)';
   const operand = { none: '', value: ` ${String(value) || '“”'}`, values: ` ${values.slice(0, shownValues).join(', ') || 'nothing'}${values.length > shownValues ? ` and ${values.length - shownValues} more` : ''}` };
   return `${of.name} ${test}${operand[operandOf(test)]}`;
 }
@@ -54,6 +56,7 @@ const plain = (cell: Cell) => cellText(cell).trim().toLowerCase();
 
 /** The test of one condition over a sheet's rows, or the problem that keeps it from being asked. */
 export function testOf(sheet: Sheet, { of, test, value, values }: Condition): ((row: number) => boolean) | Problem {
+  if (of.is === 'formula') return testByFormula(sheet, of.formula);
   const column = of.is === 'column' ? columnNamed(sheet, of.name) : undefined;
   if (of.is === 'column' && !column) return missingColumn(sheet, of.name);
   const mark = sheet.rows[rowMarks[of.is === 'mark' ? of.name : 'role']];
@@ -83,4 +86,20 @@ export function testOf(sheet: Sheet, { of, test, value, values }: Condition): ((
   const wanted = String(value).toLowerCase();
   const holds = remembered((text) => texts[test](text.toLowerCase(), wanted));
   return (row) => holds(cellText(cell(row)));
+}
+
+/** Where a formula is true. A row in which it has no value keeps the whole from being asked: it must neither match nor not match unseen. */
+function testByFormula(sheet: Sheet, text: string): ((row: number) => boolean) | Problem {
+  const formula = formulaFor(sheet, text);
+  if (!isFormula(formula)) return formula;
+  if (formula.type !== 'boolean') return { kind: 'step', expected: 'a formula that is true or false', came: `“${text}”, which is neither`, remedy: 'Compare it with something, as "Value" > 0.' };
+  if (formula.asksReport.has('file name') || formula.asksReport.has('table title')) return { kind: 'step', expected: 'a condition on the rows', came: `“${text}”, which asks for what only the paper says`, remedy: 'Work it out in a column by the step Compute column above, and ask for that.' };
+  const result = formula.over(formulaRows(sheet));
+  const cells = sheet.rows.map(result);
+  const failing = cells.findIndex(isError);
+  if (failing >= 0) {
+    const { text: came, expected } = cells[failing] as ErrorCell;
+    return { kind: 'step', page: sheet.rows.page(failing), row: sheet.rows.id(failing), expected, came: `“${came}” in ${cells.filter(isError).length} of ${cells.length} rows`, remedy: 'Say in the formula what holds there, with case or nullif, or hold these rows above.' };
+  }
+  return (row) => cells[row] === true;
 }

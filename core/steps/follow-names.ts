@@ -1,4 +1,5 @@
 import * as v from 'valibot';
+import { withColumns } from '../formula/rename';
 import { noLists } from '../sheet/list';
 import { nowhere } from '../sheet/origin';
 import { RowBook, Rows, type RowRole } from '../sheet/row';
@@ -103,8 +104,10 @@ function renamed(fields: readonly Field[], settings: Settings, to: Renamed['call
         if ('names' in choice) return { ...choice, names: choice.names.map(called) };
         return 'name' in choice ? { ...choice, name: called(choice.name) } : choice;
       }
+      case 'formula':
+        return withColumns(value as string, to);
       case 'conditions':
-        return (value as Condition[]).map((each) => (each.of.is === 'column' ? { ...each, of: { ...each.of, name: called(each.of.name) } } : each));
+        return (value as Condition[]).map(({ of, ...each }) => ({ ...each, of: of.is === 'column' ? { ...of, name: called(of.name) } : of.is === 'formula' ? { ...of, formula: withColumns(of.formula, to) } : of }));
       case 'pairs':
         return field.of === columnNames ? (value as { from: string[] }[]).map((pair) => ({ ...pair, from: pair.from.map(called) })) : value;
       case 'list':

@@ -35,6 +35,7 @@ const fileOf = (kind: string) => `${kind.replaceAll(' ', '-')}.ts`;
 /** Settings that do something on the random sheets below. */
 const settings: Record<string, unknown> = {
   'close gaps': { columns: { by: 'all' } },
+  'compute column': { columns: [{ into: 'AC', formula: '"A" || \'/\' || coalesce("C", report.page::text)' }, { into: 'B', formula: 'upper("B")' }] },
   'concatenate columns': { columns: { by: 'names', names: ['A', 'C'] }, into: 'AC' },
   'constant column': { name: 'Port', value: 'Saltby' },
   'date from parts': { whole: 'A', part: 'B' },

@@ -131,7 +131,7 @@ export const columnNames = 'column names';
 
 /** Widgets that a setting's schema does not tell by itself, each with what it must know. `of`: the setting that says whose values it is about, or the names of the columns. */
 export type NamedWidget =
-  | { readonly widget: 'columns' | 'subject' | 'column' | 'between' | 'list source' }
+  | { readonly widget: 'columns' | 'subject' | 'column' | 'between' | 'list source' | 'formula' }
   /** @property zero what zero means */
   | { readonly widget: 'number'; readonly zero: string }
   /** @property joinedBy the setting that says whether all or any must be true */

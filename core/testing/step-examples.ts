@@ -18,6 +18,7 @@ const names = (...all: string[]) => ({ by: 'names', names: all });
 export const stepExamples: Record<string, StepExample> = {
   'carry values': { settings: { columns: names('Berth') }, before: [['Berth', 'Dues'], ['N4', '88.20'], [null, '12.00']], after: [['Berth', 'Dues'], ['N4', '88.20'], ['N4', '12.00']] },
   'close gaps': { settings: { columns: names('Gutted', 'Whole') }, before: [['Gutted', 'Whole'], [null, '12'], ['7', '9']], after: [['Gutted', 'Whole'], ['12', null], ['7', '9']] },
+  'compute column': { settings: { columns: [{ into: 'Where', formula: `"Quay" || '/' || coalesce("Berth", '-')` }] }, before: [['Quay', 'Berth'], ['Saltby', 'N4'], ['Fairlead', null]], after: [['Quay', 'Berth', 'Where'], ['Saltby', 'N4', 'Saltby/N4'], ['Fairlead', null, 'Fairlead/-']] },
   'concatenate columns': { settings: { columns: names('Day', 'Month'), joiner: ' ', into: 'Date' }, before: [['Day', 'Month', 'Boxes'], ['14', 'June', '3']], after: [['Date', 'Boxes'], ['14 June', '3']] },
   'constant column': { settings: { name: 'Port', value: 'Saltby' }, before: [['Boxes'], ['3']], after: [['Port', 'Boxes'], ['Saltby', '3']] },
   'correct cells': { settings: { corrections: [{ report: 'week-24.pdf', page: 1, word: 0, column: 'Boxes', from: '1O', to: '10', why: 'a letter for a zero' }] }, before: [['Boxes'], ['1O'], ['3']], after: [['Boxes'], ['10'], ['3']] },

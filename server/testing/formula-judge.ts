@@ -147,6 +147,7 @@ function given(draw: Random, { name, args }: FormulaFunction, nth: number): Expr
 
 /** Ours alone, or meant another way: not for the judge. */
 const unjudged: ReadonlySet<string> = new Set(['first_day', 'last_day']);
+export const judgeable = ({ name }: FormulaFunction): boolean => !unjudged.has(name);
 const literals: Readonly<Record<FormulaType, (draw: Random) => Expression>> = {
   numeric: (draw) => number(draw.one(['0', '1', '2', '7', '0.1', '2.50', '100', '1000000', '-3', '-0.25', '12345678901.23'])),
   text: (draw) => textOf(draw.one(texts)),
@@ -216,6 +217,14 @@ export class FormulaMaker {
     return { ...at, kind: 'cast', of: this.made(source, depth - 1), into, ...(into === 'numeric' ? { digits: [12, 2] } : {}) };
   }
 
+  /** One of many: by turns a function, a form, or any formula of a type. */
+  nth(n: number, depth: number): Expression {
+    const ways = functions.filter(judgeable);
+    if (n % 3 === 0) return this.called(ways[n % ways.length], depth);
+    if (n % 3 === 1) return this.form(Object.keys(forms)[n % Object.keys(forms).length], depth);
+    return this.made((['numeric', 'text', 'date', 'timestamp', 'boolean', 'time', 'interval'] as const)[n % 7], depth);
+  }
+
   /** @param depth how many calls may stand in one another */
   made(type: FormulaType, depth: number): Expression {
     if (depth <= 0 || this.draw.chance(0.25)) return this.leaf(type);
@@ -225,7 +234,7 @@ export class FormulaMaker {
     const others = Object.keys(forms).filter((name) => !choosing.includes(name));
     if (type === 'boolean' && this.draw.chance(0.6)) return this.form(this.draw.one(others), depth);
     if (type !== 'interval' && this.draw.chance(0.15)) return this.form(this.draw.one(choosing), depth, type);
-    const ways = functions.filter((way) => (way.result === 'integer' ? 'numeric' : way.result) === type && !unjudged.has(way.name));
+    const ways = functions.filter((way) => (way.result === 'integer' ? 'numeric' : way.result) === type && judgeable(way));
     return ways.length === 0 ? this.leaf(type) : this.called(this.draw.one(ways), depth);
   }
 }

@@ -19,7 +19,7 @@ export function randomSettings(kind: string, sheet: Sheet, draw: Draw): Record<s
   const condition = () => {
     const test = draw.one(['is', 'is not', 'contains', 'starts with', 'is like', 'has the pattern', 'is one of', 'is at least', 'is below', 'is blank', 'is a misfit']);
     return {
-      of: draw.chance(0.8) ? { is: 'column', name: column() } : { is: 'mark', name: draw.one(['role', 'bold', 'shaded', 'page', 'indent', 'table', 'space above', 'rule above']) },
+      of: draw.chance(0.06) ? { is: 'formula', formula: `length("${column().replaceAll('"', '""')}") > ${draw.whole(0, 9)}` } : draw.chance(0.8) ? { is: 'column', name: column() } : { is: 'mark', name: draw.one(['role', 'bold', 'shaded', 'page', 'indent', 'table', 'space above', 'rule above']) },
       test,
       value: test === 'has the pattern' ? literal(word()) : test.startsWith('is at') || test === 'is below' ? draw.whole(0, 500) : draw.one([text(), word(), 'true', 'body']),
       values: [text(), text(), 'nothing like it'],
@@ -29,6 +29,11 @@ export function randomSettings(kind: string, sheet: Sheet, draw: Draw): Record<s
   const settings: Record<string, () => Record<string, unknown>> = {
     'carry values': () => ({ columns: choice(), direction: draw.one(['down', 'up', 'right']), stopAt: draw.chance(0.3) ? column() : '' }),
     'close gaps': () => ({ columns: choice(), to: draw.one(['the left', 'the right']) }),
+    'compute column': () => {
+      const name = () => `"${column().replaceAll('"', '""')}"`;
+      const formulas = [`${name()} || '/' || ${name()}`, `case when ${name()} is null then 'none' else ${name()} end`, `length(${name()}) * 2`, `upper(left(${name()}, 3))`, `cast(replace(${name()}, ',', '') as numeric) / 2`, `${name()} +`, `report.page`, `coalesce(${name()}, report."file name")`, `lag(${name()}) over (order by report.row)`];
+      return { columns: Array.from({ length: draw.whole(1, 2) }, () => ({ into: draw.one(['Worked out', column()]), formula: draw.one(formulas), unit: draw.one(['', 'kg']) })) };
+    },
     'concatenate columns': () => ({ columns: choice(), joiner: draw.one([' ', '/', '']), into: draw.one(['Joined', column()]), keep: draw.chance(0.5) }),
     'constant column': () => ({ name: draw.one(['Port', column()]), value: 'Saltby' }),
     'correct cells': () => ({ corrections: [{ report: draw.one(['report.pdf', 'other.pdf']), page: draw.whole(1, 3), word: draw.whole(0, 80), column: column(), from: text(), to: draw.one(['', 'corrected']), into: draw.one(['', column()]) }] }),

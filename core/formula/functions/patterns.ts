@@ -12,6 +12,7 @@ const unlike: readonly (readonly [RegExp, string])[] = [
   [/(?<!\\)[*+?}]\?/, 'a ? behind a quantity'],
   [/\\[1-9]/, 'references back to a group'],
   [/\\[bBAZzmMyYcGpPuUxkKQE]/, 'the escapes \\b, \\y, \\m, \\A and the like: use ^, $ and classes'],
+  [/(?<!\\)\{(?!\d+(?:,\d*)?\})/, 'a { that begins no quantity: write \\{'],
   [/^\*|(?<!\\)[(|]\*/, 'a quantity of nothing'],
 ];
 
