@@ -75,6 +75,8 @@ export class BenchSelection {
     if (fate.gone) return { word, sentence: `${fate.gone.how} by “${fate.gone.title}”`, step: fate.gone.step };
     return { word, sentence: fate.names.length > 0 ? `names the column ${fate.names.join(', ')}` : 'in no taken table' };
   });
+  /** The row in which the chosen cell stands. */
+  readonly row = computed(() => this.found()?.row);
   private readonly heldRow = computed(() => (this.cell()?.of === 'held' ? this.found()?.row : undefined));
   /** What the held row chosen says: an exception that lets it pass says the same. */
   readonly says = computed(() => this.heldRow()?.says);

@@ -4,6 +4,7 @@ import * as v from 'valibot';
 import { faultsOf } from '../../../../core/pipeline/document';
 import { formOf } from '../../../../core/steps/fields';
 import { kindOf, type Kind, type Step } from '../../../../core/steps/kinds';
+import type { FormulaSample } from '../forms/formula-sample';
 import { SettingsForm } from '../forms/settings-form';
 import { PipelineState } from '../pipeline/pipeline-state';
 import { BeforeAfter } from './before-after';
@@ -25,7 +26,7 @@ import { changedAndFollowed } from './steps-edit';
     @if (ownForm(); as form) {
       <ng-container *ngComponentOutlet="form; inputs: { of: given() }" />
     } @else {
-      <sieve-settings-form [fields]="fields()" [values]="values()" [columns]="columns()" [selected]="selection.columnNames()" [valuesOf]="at.valuesOf()" (changed)="set($event)" />
+      <sieve-settings-form [fields]="fields()" [values]="values()" [columns]="columns()" [sample]="sample()" [selected]="selection.columnNames()" [valuesOf]="at.valuesOf()" (changed)="set($event)" />
     }
     @if (fault(); as fault) {
       <p class="error small" role="alert">{{ fault }}</p>
@@ -50,6 +51,18 @@ export class LayerForm {
   protected readonly fields = computed(() => formOf(this.kind()));
   protected readonly ownForm = computed(() => ownForms[this.step().kind as Kind]);
   protected readonly columns = computed(() => this.at.columnsAbove(this.step().id));
+  /** The first rows above, on which formulas are tried; the row that is chosen in the sheet is looked at. */
+  protected readonly sample = computed((): FormulaSample | undefined => {
+    const above = this.at.rowsAbove(this.step().id);
+    if (!above) return undefined;
+    const chosen = this.selection.row()?.id;
+    return {
+      file: this.at.shown()?.path.split('/').at(-1) ?? '',
+      columns: above.columns,
+      rows: above.window.map(({ page, line, cells }) => ({ label: line === undefined ? String(page) : `${page} · ${line}`, page, cells })),
+      chosen: Math.max(0, above.window.findIndex(({ id }) => id.table === chosen?.table && id.ordinal === chosen.ordinal)),
+    };
+  });
   /** Settings being written that the schema does not take yet, of this step only. */
   private readonly draft = linkedSignal<string, { values: Record<string, unknown>; fault: string } | undefined>({ source: () => this.step().id, computation: () => undefined });
   protected readonly fault = computed(() => this.draft()?.fault);

@@ -2,6 +2,7 @@ import type { Correction } from '../../../../core/steps/correct-cells';
 import type { Pipeline } from '../../../../core/pipeline/document';
 import { placeOf, type StepPlace } from '../../../../core/pipeline/layers';
 import * as v from 'valibot';
+import { quotedName } from '../../../../core/formula/print';
 import { followed, namesChanged, type Above } from '../../../../core/steps/follow-names';
 import { formOf, initialSettings, type Field } from '../../../../core/steps/fields';
 import { kinds, stepSchema, type Step } from '../../../../core/steps/kinds';
@@ -20,6 +21,8 @@ function about(fields: readonly Field[], names: readonly string[]): Record<strin
         return { [field.name]: names[0] };
       case 'conditions':
         return { [field.name]: [{ of: { is: 'column', name: names[0] }, test: 'is one of', value: '', values: [] }] };
+      case 'formula':
+        return { [field.name]: names.map(quotedName).join(' + ') };
       case 'pairs':
         if (field.of === columnNames) return { [field.name]: names.map((name) => ({ from: [name], to: name })) };
         break;

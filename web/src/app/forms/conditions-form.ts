@@ -3,7 +3,10 @@ import { ButtonDirective } from 'primeng/button';
 import { Pick, type ChoiceGroup } from '../shared/pick';
 import { listTests, marks, operandOf, orderTests, stateTests, textTests, type Condition } from '../../../../core/steps/conditions';
 import type { ValuesSubject } from '../../../../server/contract/contract';
+import { conditionAsFormula, conditionFromFormula } from '../../../../core/steps/condition-formula';
 import { sameSubject, type ValuesOf } from './column-values';
+import { FormulaField } from './formula-field';
+import type { FormulaSample } from './formula-sample';
 import { PatternField } from './pattern-field';
 import { ValueField } from './value-field';
 import { ValueList } from './value-list';
@@ -14,12 +17,13 @@ const testGroups = [
   { title: 'Order', options: orderTests },
   { title: 'State', options: stateTests },
 ];
+const byFormula = (formula: string): Condition => ({ of: { is: 'formula', formula }, test: 'is', value: '', values: [] });
 let made = 0;
 
 /** Conditions on columns and row marks: each says where, which test, and what it compares with. */
 @Component({
   selector: 'sieve-conditions',
-  imports: [ValueField, ValueList, PatternField, ButtonDirective, Pick],
+  imports: [FormulaField, ValueField, ValueList, PatternField, ButtonDirective, Pick],
   template: `
     @for (condition of conditions(); track $index) {
       <div class="condition" role="group" [attr.aria-label]="'Condition ' + ($index + 1)">
@@ -28,9 +32,16 @@ let made = 0;
         }
         <div class="line">
           <sieve-pick [label]="'Where, condition ' + ($index + 1)" [groups]="placesFor(condition)" [value]="keyOf(condition)" (picked)="set($index, { of: subjectFrom($event), values: [] })" />
-          <sieve-pick [label]="'Test, condition ' + ($index + 1)" [groups]="testChoices" [value]="condition.test" (picked)="set($index, { test: $any($event) })" />
+          @if (condition.of.is !== 'formula') {
+            <sieve-pick [label]="'Test, condition ' + ($index + 1)" [groups]="testChoices" [value]="condition.test" (picked)="set($index, { test: $any($event) })" />
+          } @else {
+            <span class="small">is true</span>
+          }
           <button pButton type="button" [text]="true" size="small" severity="secondary" (click)="remove($index)" [attr.aria-label]="'Remove condition ' + ($index + 1)"><i class="pi pi-times" aria-hidden="true"></i></button>
         </div>
+        @if (condition.of.is === 'formula') {
+          <sieve-formula-field [label]="'Formula, condition ' + ($index + 1)" [text]="condition.of.formula" [sample]="sample()" (changed)="set($index, { of: { is: 'formula', formula: $event } })" />
+        } @else {
         @switch (operandOf(condition.test)) {
           @case ('value') {
             @if (condition.test === 'has the pattern') {
@@ -42,6 +53,10 @@ let made = 0;
           @case ('values') {
             <sieve-value-list [label]="'Values, condition ' + ($index + 1)" [chosen]="condition.values" [subject]="subjectOf(condition)" [valuesOf]="valuesOf()" (changed)="set($index, { values: $event })" />
           }
+        }
+        }
+        @if (otherForm(condition); as other) {
+          <button pButton type="button" [text]="true" size="small" severity="secondary" class="add" (click)="set($index, other)">{{ condition.of.is === 'formula' ? 'Back into the form' : 'As a formula' }}</button>
         }
       </div>
     }
@@ -58,7 +73,13 @@ let made = 0;
         gap: 3px 14px;
         align-items: start;
       }
-      .joined {
+      sieve-formula-field {
+      grid-column: 1 / -1;
+    }
+    .add {
+      justify-self: start;
+    }
+    .joined {
         grid-column: 1 / -1;
       }
     }
@@ -88,6 +109,8 @@ export class ConditionsForm {
   /** What stands between two conditions. */
   readonly joined = input<'and' | 'or'>('and');
   readonly valuesOf = input<ValuesOf>();
+  /** Rows above the step, on which formulas are tried. */
+  readonly sample = input<FormulaSample | undefined>();
   readonly changed = output<Condition[]>();
 
   protected readonly id = `condition-${++made}-`;
@@ -95,15 +118,23 @@ export class ConditionsForm {
   protected readonly operandOf = operandOf;
   private readonly first = computed(() => this.columns()[0] ?? '');
 
-  protected keyOf = ({ of }: Condition) => `${of.is} ${of.name}`;
+  protected keyOf = ({ of }: Condition) => (of.is === 'formula' ? 'formula ' : `${of.is} ${of.name}`);
+  /** The same condition written by a formula, or put back into the form, where it can be. */
+  protected otherForm(condition: Condition): Condition | undefined {
+    if (condition.of.is === 'formula') return conditionFromFormula(condition.of.formula);
+    const formula = conditionAsFormula(condition, this.sample()?.columns ?? []);
+    return formula === undefined ? undefined : byFormula(formula);
+  }
   protected textOf = ({ value }: Condition) => String(value ?? '');
   /** A column that is gone stays in sight until another is chosen. */
   protected placesFor = (condition: Condition): ChoiceGroup[] => [
     { title: 'Columns', options: this.namesFor(condition).map((name) => ({ value: `column ${name}`, says: name })) },
     { title: 'Row marks', options: marks.map((name) => ({ value: `mark ${name}`, says: name })) },
+    { title: 'Anything else', options: [{ value: 'formula ', says: 'by a formula' }] },
   ];
   private namesFor = ({ of }: Condition) => (of.is === 'column' && !this.columns().includes(of.name) ? [of.name, ...this.columns()] : this.columns());
   protected subjectFrom(key: string): Condition['of'] {
+    if (key === 'formula ') return byFormula('').of;
     const at = key.indexOf(' ');
     return { is: key.slice(0, at), name: key.slice(at + 1) } as Condition['of'];
   }

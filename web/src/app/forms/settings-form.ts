@@ -16,6 +16,8 @@ import { BetweenField } from './between-field';
 import { ColumnsField } from './columns-field';
 import { ConditionsForm } from './conditions-form';
 import { CutsField } from './cuts-field';
+import { FormulaField } from './formula-field';
+import { withComputed, type FormulaSample } from './formula-sample';
 import type { Pair } from './pairs';
 import { NumberField } from './number-field';
 import { PairsTable } from './pairs-table';
@@ -29,7 +31,7 @@ let made = 0;
 /** The form of a step, generated from its schema: a fitting widget for every setting. */
 @Component({
   selector: 'sieve-settings-form',
-  imports: [NgTemplateOutlet, Tooltip, forwardRef(() => SettingsForm), BetweenField, ColumnsField, NumberField, ConditionsForm, CutsField, PairsTable, PatternField, TemplateField, ValueList, ButtonDirective, InputText, Textarea, Pick, Tick],
+  imports: [NgTemplateOutlet, Tooltip, forwardRef(() => SettingsForm), BetweenField, ColumnsField, NumberField, ConditionsForm, CutsField, FormulaField, PairsTable, PatternField, TemplateField, ValueList, ButtonDirective, InputText, Textarea, Pick, Tick],
   template: `
     <div class="fields">
     @for (field of shownFields(); track field.name) {
@@ -62,7 +64,7 @@ let made = 0;
             <sieve-pick [inputId]="id + field.name" placeholder="no column" [options]="columnOptions(field)" [value]="value(field) || ''" (picked)="set(field, $event)" />
           }
           @case ('conditions') {
-            <sieve-conditions [conditions]="conditionsOf(field)" [columns]="columns()" [joined]="field.joinedBy && setting(field.joinedBy) === 'any' ? 'or' : 'and'" [valuesOf]="valuesOf()" (changed)="set(field, $event)" />
+            <sieve-conditions [conditions]="conditionsOf(field)" [columns]="columns()" [sample]="sample()" [joined]="field.joinedBy && setting(field.joinedBy) === 'any' ? 'or' : 'and'" [valuesOf]="valuesOf()" (changed)="set(field, $event)" />
           }
           @case ('values') {
             <sieve-value-list [label]="field.title" [chosen]="value(field)" [subject]="subjectOf(field.of)" [valuesOf]="valuesOf()" (changed)="set(field, $event)" />
@@ -76,6 +78,9 @@ let made = 0;
           @case ('template') {
             <sieve-template-field [fieldId]="id + field.name" [text]="value(field)" [whole]="field.whole === 'always' || (field.whole !== undefined && setting(field.of) === field.whole)" [texts]="field.of === columnNames ? headings() : undefined" [subject]="subjectOf(field.of)" [valuesOf]="valuesOf()" (changed)="set(field, $event)" />
           }
+          @case ('formula') {
+            <sieve-formula-field [label]="field.title" [text]="value(field)" [sample]="sample()" (changed)="set(field, $event)" />
+          }
           @case ('cuts') {
             <sieve-cuts-field [cuts]="value(field)" [subject]="subjectOf(field.of)" [valuesOf]="valuesOf()" (changed)="set(field, $event)" />
           }
@@ -84,7 +89,7 @@ let made = 0;
               <legend>{{ field.title }}</legend>
               @for (item of itemsOf(field); track $index) {
                 <div class="item">
-                  <sieve-settings-form [fields]="field.fields" [values]="item" [outer]="values()" [columns]="columns()" [selected]="selected()" [valuesOf]="valuesOf()" (changed)="setItem(field, $index, $event)" />
+                  <sieve-settings-form [fields]="field.fields" [values]="item" [outer]="values()" [columns]="columns()" [sample]="sampleFor(field, $index)" [selected]="selected()" [valuesOf]="valuesOf()" (changed)="setItem(field, $index, $event)" />
                   <button pButton type="button" [text]="true" size="small" severity="secondary" (click)="removeItem(field, $index)" [attr.aria-label]="'Remove line ' + ($index + 1) + ' of ' + field.title"><i class="pi pi-times" aria-hidden="true"></i></button>
                 </div>
               }
@@ -183,6 +188,8 @@ export class SettingsForm {
   readonly selected = input<readonly string[]>([]);
   /** Asks for the values in columns above the step. */
   readonly valuesOf = input<ValuesOf>();
+  /** Rows above the step, on which formulas are tried. */
+  readonly sample = input<FormulaSample | undefined>();
   /** The settings around those of a line. */
   readonly outer = input<Values>({});
   readonly changed = output<Values>();
@@ -190,9 +197,9 @@ export class SettingsForm {
   protected readonly id = `setting-${++made}-`;
   protected readonly columnNames = columnNames;
   /** Widgets that are groups of fields. */
-  protected readonly grouped = new Set<Field['widget']>(['conditions', 'values', 'pairs', 'cuts']);
+  protected readonly grouped = new Set<Field['widget']>(['conditions', 'values', 'pairs', 'cuts', 'formula']);
   /** Widgets that take the whole width. */
-  protected readonly whole = new Set<Field['widget']>(['conditions', 'pairs', 'list', 'cuts', 'pattern', 'template']);
+  protected readonly whole = new Set<Field['widget']>(['conditions', 'pairs', 'list', 'cuts', 'pattern', 'template', 'formula']);
   protected readonly shownFields = computed(() => this.fields().filter(({ when }) => !when || when.is.includes(String(this.values()[when.setting] ?? this.fields().find(({ name }) => name === when.setting)?.initial))));
   /** The columns that the step chooses, as far as names tell. */
   protected readonly headings = computed(() => {
@@ -226,6 +233,11 @@ export class SettingsForm {
     return named === 'file name' || named === 'table title' || named === 'page text' ? sameSubject({ by: 'print', from: named }) : undefined;
   }
 
+  /** A line may use what the lines above it work out. */
+  protected sampleFor = (field: Field, at: number) => {
+    const sample = this.sample();
+    return sample && 'fields' in field && field.fields.some(({ widget }) => widget === 'formula') ? withComputed(sample, this.itemsOf(field).slice(0, at)) : sample;
+  };
   protected itemsOf = (field: Field) => (this.value(field) ?? []) as Values[];
   protected setItem = (field: Field, at: number, item: Values) => this.set(field, this.itemsOf(field).map((each, i) => (i === at ? item : each)));
   protected removeItem = (field: Field, at: number) => this.set(field, this.itemsOf(field).filter((_, i) => i !== at));
