@@ -81,7 +81,8 @@ describe('the first hour', () => {
     await dataset.untilText('[aria-label="Published rows"] .pane-head, sieve-slip', /week-22|./);
     expect(actions).toBeLessThanOrEqual(mostActions);
 
-    const known = await expected(demoExpected);
+    // What the demo works out of the print is for the analyst to say.
+    const known = (await expected(demoExpected)).map(({ 'Price check': _, Size: __, ...printed }) => printed);
     expect(withColumns(await published('Landing sheets'), Object.keys(known[0]))).toEqual(known);
   });
 

@@ -20,7 +20,7 @@ const allowed: Record<string, readonly string[]> = {
   'core/intake': ['core/page', 'core/reading', 'core/sheet', 'core/values'],
   'core/drift': ['core/page', 'core/intake', 'core/values', 'core/sheet'],
   'core/pipeline': ['core/checks', 'core/dataset', 'core/drift', 'core/page', 'core/reading', 'core/sheet', 'core/values', 'core/steps', 'core/intake'],
-  'core/checks': ['core/values', 'core/sheet'],
+  'core/checks': ['core/values', 'core/sheet', 'core/formula'],
   'core/evidence': ['core/values'],
   'core/dataset': ['core/values', 'core/sheet'],
   'core/ties': ['core/values', 'core/reading', 'core/sheet', 'core/steps', 'core/pipeline'],

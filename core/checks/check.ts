@@ -1,4 +1,5 @@
 import * as v from 'valibot';
+import { isFault, parseFormula } from '../formula/parse';
 
 const column = v.pipe(v.string(), v.minLength(1, 'Name a column.'));
 const columns = v.pipe(v.array(column), v.minLength(1, 'Name at least one column.'));
@@ -30,6 +31,8 @@ export const check = v.variant('kind', [
   v.object({ ...common, kind: v.literal('stated rows'), column }),
   /** A column adds up to a number, such as shares to 100: over the report, or for each value of some columns. */
   v.object({ ...common, kind: v.literal('adds up to'), column, is: v.pipe(v.number(), v.finite()), by: v.optional(v.array(column), []) }),
+  /** A formula is true in every row, or blank. */
+  v.object({ ...common, kind: v.literal('formula'), formula: v.pipe(v.string(), v.check((text) => !isFault(parseFormula(text)), 'Write a formula that is true or false.')) }),
   /** The dataset says the same as a list, row by row: a CSV that was uploaded, or another dataset. */
   v.object({
     ...common,
@@ -78,6 +81,8 @@ export function checkSentence(of: Check): string {
       return `A report has as many rows as “${of.column}” states`;
     case 'adds up to':
       return `“${of.column}” adds up to ${of.is}${of.by.length > 0 ? ` for each ${quoted(of.by)}` : ''}`;
+    case 'formula':
+      return `It is true that ${of.formula.replace(/\s+/g, ' ').trim()}`;
     case 'product':
       return `“${of.columns[0]}” times “${of.columns[1]}” is “${of.is}”`;
   }

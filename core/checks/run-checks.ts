@@ -1,3 +1,6 @@
+import { everyPart } from '../formula/ast';
+import { formulaOf } from '../formula/formula';
+import { isFault, parseFormula } from '../formula/parse';
 import { columnNamed, type Column } from '../sheet/column';
 import type { Problem } from '../sheet/problem';
 import type { Sheet } from '../sheet/sheet';
@@ -70,6 +73,8 @@ export function failuresOf(of: Check, all: readonly Column[], rows: number): Fai
       return cellsOf(of.column).flatMap((cell, row) => (typeof cell === 'number' ? cell !== rows : cellText(cell) !== String(rows)) ? [{ row, column: of.column, came: `${rows} rows, where ${isBlank(cell) ? 'nothing is stated' : `${cellText(cell)} are stated`}` }] : []).slice(0, 1);
     case 'adds up to':
       return addedUp(of, cellsOf(of.column), of.by.map((name) => named(name)!), rows);
+    case 'formula':
+      return untrue(of.formula, all, rows);
     case 'product':
       return unlike(of.columns.map(cellsOf), cellsOf(of.is), of.is, (factors) => factors[0] * factors[1]);
   }
@@ -85,6 +90,8 @@ function columnsIn(of: Check): readonly string[] {
     case 'allowed':
     case 'stated rows':
       return [of.column];
+    case 'formula':
+      return usedBy(of.formula);
     case 'adds up to':
       return [of.column, ...of.by];
     case 'sum':
@@ -134,7 +141,7 @@ function addedUp({ column, is }: Extract<Check, { kind: 'adds up to' }>, cells: 
   });
 }
 
-const shown = (cell: Cell) => (typeof cell === 'number' ? plainNumber(cell) : `“${cellText(cell)}”`);
+const shown = (cell: Cell) => (typeof cell === 'number' ? plainNumber(cell) : isBlank(cell) ? 'blank' : `“${cellText(cell)}”`);
 
 /** What rows say together in some columns: of kinds that differ, so that 1 and "1" are two. */
 export const keyOf = (columns: readonly Column[], row: number): string | undefined => (columns.length === 1 && typeof columns[0].cells[row] === 'string' && columns[0].cells[row] !== '' ? `t${columns[0].cells[row]}` : columns.every(({ cells }) => isBlank(cells[row])) ? undefined : JSON.stringify(columns.map(({ cells }) => cells[row])));
@@ -171,3 +178,25 @@ function unlike(parts: readonly (readonly Cell[])[], whole: readonly Cell[], col
 
 /** Is a printed number what was worked out, rounded to the digits of its column? */
 export const isRounded = (worked: number, printed: number, digits: number): boolean => Math.abs(worked - printed) <= 0.5 * 10 ** -digits + 1e-12 * Math.abs(worked);
+
+const usedBy = (text: string): string[] => {
+  const expression = parseFormula(text);
+  return isFault(expression) ? [] : [...new Set([...everyPart(expression)].flatMap((part) => (part.kind === 'column' ? [part.name] : [])))];
+};
+
+/** Rows in which a formula is false, or has no value. Blank is no fault, as in the checks of databases. */
+function untrue(text: string, all: readonly Column[], rows: number): Failure[] {
+  if (rows === 0) return [];
+  const formula = formulaOf(text, all);
+  if (isFault(formula)) return [{ came: `a formula that cannot be worked out: ${formula.says}` }];
+  if (formula.type !== 'boolean' || formula.asksReport.size > 0) return [{ came: formula.type === 'boolean' ? 'a formula that asks for what the dataset does not say' : 'a formula that is neither true nor false' }];
+  const result = formula.over({ length: rows, columns: all, report: () => null, reportOf: () => '' });
+  const used = formula.uses.flatMap((name) => columnNamed({ columns: all }, name) ?? []);
+  const failures: Failure[] = [];
+  for (let row = 0; row < rows; row++) {
+    const cell = result(row);
+    if (cell === true || cell === null) continue;
+    failures.push({ row, ...(used[0] ? { column: used[0].name } : {}), came: isError(cell) ? cell.text : used.map(({ name, cells }) => `${name} ${shown(cells[row])}`).join(', ') || 'false' });
+  }
+  return failures;
+}

@@ -1,5 +1,8 @@
 import fc from 'fast-check';
+import { readFileSync } from 'node:fs';
+import { fileURLToPath } from 'node:url';
 import { describe, expect, it } from 'vitest';
+import { formulasPage } from '../testing/formulas-page';
 import type { Cell } from '../values/cell';
 import type { ValueType } from '../sheet/column';
 import { formulaOf, type FormulaRows } from './formula';
@@ -35,6 +38,10 @@ describe('the examples of docs/formulas.md', () => {
   it.each([...functions, ...Object.values(forms)].map(({ example }) => example))('%s is %s', (text, result) => {
     const came = results(text);
     expect(typeof came === 'string' ? came : shown(came[0])).toBe(result);
+  });
+
+  it('stand on a page that is written from the tables', () => {
+    expect(readFileSync(fileURLToPath(new URL('../../docs/formulas.md', import.meta.url)), 'utf8')).toBe(formulasPage());
   });
 });
 

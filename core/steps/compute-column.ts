@@ -41,8 +41,8 @@ export const computeColumn = step({
         problems.push(into === '' ? formula : { column: into, ...formula });
         continue;
       }
-      const made = results(now, formula, papers);
       const old = into === '' ? undefined : columnNamed(now, into);
+      const made = results(now, formula, papers, old);
       const about = { type: formula.type, ...(unit === '' ? {} : { unit }) };
       if (!old) now = makeSheet([...now.columns, { name: freeNames(now.columns)(into || 'Computed'), ...about, ...made }], now.rows);
       else {
@@ -55,12 +55,13 @@ export const computeColumn = step({
   },
 });
 
-/** What a formula gives in each row, from the words of all columns that it uses. */
-function results(sheet: Sheet, formula: Formula, papers: Papers): Pick<Column, 'cells' | 'origins'> {
+/** What a formula gives in each row, from the words of all columns that it uses, and of the one that it is written over: what was printed there must be found. */
+function results(sheet: Sheet, formula: Formula, papers: Papers, old: Column | undefined): Pick<Column, 'cells' | 'origins'> {
   const result = formula.over(formulaRows(sheet, papers));
   const cells = sheet.rows.map((row): Cell => result(row));
-  const used = formula.uses.flatMap((name) => columnNamed(sheet, name) ?? []);
+  const used = [...new Set([...formula.uses.flatMap((name) => columnNamed(sheet, name) ?? []), ...(old ? [old] : [])])];
   const { origins } = sheet.rows.book;
-  const from = used.length === 1 ? used[0].origins : Int32Array.from(cells, (_, row) => (used.length === 0 ? nowhere : origins.union(used.map((column) => column.origins[row]))));
+  // A cell that stays what it was stays that of its own words.
+  const from = used.length === 1 ? used[0].origins : Int32Array.from(cells, (cell, row) => (used.length === 0 ? nowhere : old && old.cells[row] === cell ? old.origins[row] : origins.union(used.map((column) => column.origins[row]))));
   return { cells, origins: from };
 }

@@ -90,6 +90,8 @@ const cellsOf = ({ columns, rows }: Sheet, names: readonly string[]) => rows.map
 describe('all proposals taken, with at most four changes by hand', () => {
   it.each(families)('give the expected rows of $name', async ({ pipeline, folder, reports, pages, byHand }) => {
     const known = parsePipeline(JSON.parse(await readFile(pipeline, 'utf8')));
+    // What is worked out of the print is for the analyst to say.
+    const printed: Pipeline = { ...known, allReports: known.allReports.filter(({ kind }) => kind !== 'compute column') };
     const without: Pipeline = { ...known, eachTable: [], eachReport: [], allReports: [] };
     const all = await reads(folder, reports, pages);
     const proposals = proposeSteps(without, all);
@@ -99,7 +101,7 @@ describe('all proposals taken, with at most four changes by hand', () => {
     expect(proposeSteps(taken, all).map(({ title, says }) => `${title}: ${says}`)).toEqual([]);
     const changed = byHand.reduce<Pipeline>(changedBy, taken);
     for (const read of all) {
-      const [expected, came] = [carryReport(known, read).sheet, carryReport(changed, read).sheet];
+      const [expected, came] = [carryReport(printed, read).sheet, carryReport(changed, read).sheet];
       const names = expected.columns.map(({ name }) => name);
       expect(came.columns.map(({ name }) => name), read.path).toEqual(expect.arrayContaining(names));
       expect(cellsOf(came, names), read.path).toEqual(cellsOf(expected, names));

@@ -111,7 +111,7 @@ import { dayOf, plural } from '../shared/words';
           }
         } @else if (side === 'checks') {
           @if (madeOf(); as madeOf) {
-            <sieve-published-checks [of]="madeOf" [columns]="headings()" (look)="lookAt($event)" />
+            <sieve-published-checks [of]="madeOf" [columns]="answer()!.columns" (look)="lookAt($event)" />
           } @else if (waiting()) {
             <sieve-notice kind="loading">Fetching the checks</sieve-notice>
           }

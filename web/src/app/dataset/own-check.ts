@@ -4,6 +4,10 @@ import { ButtonDirective } from 'primeng/button';
 import { InputText } from 'primeng/inputtext';
 import { MultiSelect } from 'primeng/multiselect';
 import type { Check } from '../../../../core/checks/check';
+import { formulaOf } from '../../../../core/formula/formula';
+import { isFault } from '../../../../core/formula/parse';
+import { FormulaField } from '../forms/formula-field';
+import type { FormulaSample } from '../forms/formula-sample';
 import { Pick, type Choice } from '../shared/pick';
 
 const kinds: readonly Choice[] = [
@@ -17,16 +21,19 @@ const kinds: readonly Choice[] = [
   { value: 'product', says: 'two columns make a product' },
   { value: 'balance', says: 'a running balance follows from the line before' },
   { value: 'adds up to', says: 'a column adds up to a number' },
+  { value: 'formula', says: 'a formula is true in every row' },
   { value: 'stated rows', says: 'as many rows as a column states' },
 ];
 
 /** A check that is written by hand. */
 @Component({
   selector: 'sieve-own-check',
-  imports: [ButtonDirective, FormsModule, InputText, MultiSelect, Pick],
+  imports: [ButtonDirective, FormulaField, FormsModule, InputText, MultiSelect, Pick],
   template: `
     <sieve-pick label="What is checked" [options]="kinds" [value]="kind()" (picked)="kind.set($event)" />
-    @if (kind() !== 'rows') {
+    @if (kind() === 'formula') {
+      <sieve-formula-field label="Formula of the check" [text]="formula()" [sample]="sample()" (changed)="formula.set($event)" />
+    } @else if (kind() !== 'rows') {
       <p-multiselect [options]="$any(columns())" [ngModel]="chosen()" (ngModelChange)="chosen.set($event)" ariaLabel="Columns of the check" [placeholder]="kind() === 'balance' ? 'plus which columns' : 'which columns'" [maxSelectedLabels]="3" [filter]="columns().length > 8" [selectionLimit]="limit()" appendTo="body" [fluid]="true" size="small" />
     }
     @if (kind() === 'balance') {
@@ -66,6 +73,8 @@ const kinds: readonly Choice[] = [
 })
 export class OwnCheck {
   readonly columns = input.required<readonly string[]>();
+  /** The columns with their types, for formulas. */
+  readonly sample = input.required<FormulaSample>();
   readonly added = output<Check>();
   protected readonly kinds = kinds;
   protected readonly kind = signal('rows');
@@ -75,6 +84,7 @@ export class OwnCheck {
   protected readonly least = signal('');
   protected readonly most = signal('');
   protected readonly values = signal('');
+  protected readonly formula = signal('');
   protected readonly limit = computed(() => (['range', 'allowed', 'adds up to', 'stated rows'].includes(this.kind()) ? 1 : this.kind() === 'product' ? 2 : 99));
 
   /** The check as it is written so far; undefined while something is missing. */
@@ -102,6 +112,10 @@ export class OwnCheck {
         return this.is() && columns.length + this.minus().length > 0 ? { ...common, kind: 'balance', balance: this.is(), plus: columns, minus: this.minus() } : undefined;
       case 'adds up to':
         return column && typeof least === 'number' ? { ...common, kind: 'adds up to', column, is: least, by: [] } : undefined;
+      case 'formula': {
+        const formula = formulaOf(this.formula(), this.sample().columns);
+        return isFault(formula) || formula.type !== 'boolean' ? undefined : { ...common, kind: 'formula', formula: this.formula() };
+      }
       case 'stated rows':
         return column ? { ...common, kind: 'stated rows', column } : undefined;
       default:
@@ -111,7 +125,7 @@ export class OwnCheck {
 
   protected add() {
     this.added.emit(this.made()!);
-    for (const each of [this.least, this.most, this.values, this.is]) each.set('');
+    for (const each of [this.least, this.most, this.values, this.is, this.formula]) each.set('');
     this.chosen.set([]);
     this.minus.set([]);
   }

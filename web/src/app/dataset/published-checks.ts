@@ -1,3 +1,4 @@
+import type { ValueType } from '../../../../core/sheet/column';
 import { Component, computed, inject, input, output, signal } from '@angular/core';
 import { RouterLink } from '@angular/router';
 import { ButtonDirective } from 'primeng/button';
@@ -86,9 +87,9 @@ interface ShownCheck {
         </ul>
       }
       <h3>One of your own</h3>
-      <sieve-own-check [columns]="columns()" (added)="keep($event)" />
+      <sieve-own-check [columns]="names()" [sample]="sample()" (added)="keep($event)" />
       <h3>Compare with a list</h3>
-      <sieve-compare-check [columns]="columns()" (added)="keep($event)" />
+      <sieve-compare-check [columns]="names()" (added)="keep($event)" />
     </div>
   `,
   styles: `
@@ -147,7 +148,9 @@ export class PublishedChecks {
   private readonly api = inject(Api);
   private readonly state = inject(PipelineState);
   readonly of = input.required<PublishedAnswer>();
-  readonly columns = input.required<readonly string[]>();
+  readonly columns = input.required<readonly { readonly heading: string; readonly type: ValueType }[]>();
+  protected readonly names = computed(() => this.columns().map(({ heading }) => heading));
+  protected readonly sample = computed(() => ({ file: '', columns: this.columns().map(({ heading, type }) => ({ name: heading, type })), rows: [], chosen: 0 }));
   protected readonly counted = plural;
   protected readonly sentenceOf = checkSentence;
   protected readonly severities = severityChoices;

@@ -16,7 +16,7 @@ import { partsIn, tried, type FormulaSample } from './formula-sample';
         <p class="error small" role="alert">{{ fault.says }}</p>
       }
     } @else if (results(); as results) {
-      <div class="tried">
+      <div class="tried" tabindex="0" role="region" aria-label="What it gives">
         <table aria-label="What it gives in the first rows">
           <tbody>
             @for (cell of results; track $index) {
