@@ -77,6 +77,12 @@ try {
   await bench.press('Undo', 'sieve-top-bar');
   await bench.press('Undo', 'sieve-top-bar');
 
+  await place('bench?step=worked');
+  await bench.headingIs(/^After “Check the price/);
+  await bench.until('formulas that are tried', async () => (await bench.all('sieve-formula-field table')).length >= 2);
+  await bench.scrollSheet(2000);
+  await picture('formula');
+
   await place('bench?step=types');
   await bench.headingIs(/^After “Set types”/);
   await bench.until('a line per column', async () => (await bench.texts('sieve-types-form .name')).length > 8);

@@ -74,7 +74,7 @@ function bareNames(columns: readonly Column[]): string[] {
 }
 
 /** After how many columns the headings come again; 0: they do not. */
-function periodOf(columns: readonly Column[]): number {
+export function periodOf(columns: readonly Column[]): number {
   const names = bareNames(columns);
   for (let period = 1; period <= names.length / 2; period++) if (names.length % period === 0 && names.every((name, at) => name === names[at % period])) return period;
   return 0;

@@ -7,7 +7,8 @@ import { rewritten } from './rewrite';
 import { field, step } from './step';
 
 const cases = ['as printed', 'small letters', 'capitals', 'first letter of each word'] as const;
-const raised = /[⁰¹²³⁴⁵⁶⁷⁸⁹⁺⁻⁼⁽⁾ⁿ*†‡§]+$/u;
+/** Marks of footnotes at the end of a text. */
+export const raised = /[⁰¹²³⁴⁵⁶⁷⁸⁹⁺⁻⁼⁽⁾ⁿ*†‡§]+$/u;
 
 export const tidyText = step({
   kind: 'tidy text',

@@ -3,8 +3,10 @@ import type { CarriedReport } from '../pipeline/carry';
 import { parsePipeline } from '../pipeline/document';
 import { paper, textSheet } from '../testing/sheets';
 import { blankRows } from './blank-rows';
+import { blocksAside } from './blocks-aside';
 import { continuedLines } from './continued-lines';
 import { datesInParts } from './dates-in-parts';
+import { footnoteMarks } from './footnote-marks';
 import { noiseRows } from './noise-rows';
 import { printedTotals } from './printed-totals';
 import { sectionRows } from './section-rows';
@@ -51,6 +53,26 @@ describe('a detector', () => {
     expect(sectionRows(seen(sections(0, 12)))).toMatchObject([{ settings: { levels: [{ into: 'Section', indent: 'outermost' }, { into: 'Subsection', indent: 'second' }] } }]);
     // One note in one of many reports is no section.
     expect(reasons(sectionRows, sections(0), ...Array.from({ length: 3 }, () => textSheet([names, first, second])))).toEqual([]);
+  });
+
+  it('of halves sees headings that come again beside themselves, and takes no single column for one', () => {
+    const named = (...columns: string[]) => {
+      const sheet = textSheet([columns, ...Array.from({ length: 3 }, (_, n) => columns.map((_, c) => `${n}${c}`))]);
+      return { ...sheet, columns: sheet.columns.map((column) => ({ ...column, namedBy: 0 })) };
+    };
+    expect(blocksAside(seen(named('Code', 'Boxes', 'Code after Boxes', 'Boxes after Code')))).toMatchObject([{ kind: 'stack blocks', settings: { order: 'block by block' }, reason: 'in the table the headings “Code”, “Boxes” come again beside themselves' }]);
+    for (const columns of [['Code', 'Boxes', 'Value', 'Note'], ['Boxes', 'Boxes after Boxes'], ['Code', 'Boxes', 'Code after Boxes']]) expect(blocksAside(seen(named(...columns)))).toEqual([]);
+    // In one of three reports it is no rule.
+    expect(blocksAside(seen(named('Code', 'Boxes', 'Code after Boxes', 'Boxes after Code'), named('Code', 'Boxes'), named('Code', 'Boxes')))).toEqual([]);
+  });
+
+  it('of footnote marks sees them behind amounts, and behind texts that stand without one elsewhere', () => {
+    const column = (...texts: string[]) => textSheet([['Code', 'Of'], ...texts.map((text, n) => [`C${n}`, text])]);
+    expect(footnoteMarks(seen(column('1,204', '998*', '77', '12.50')))).toMatchObject([{ settings: { columns: { names: ['Of'] }, marks: 'go' }, reason: '1 text of “Of” ends in footnote marks, such as “998*”' }]);
+    expect(reasons(footnoteMarks, column('Hake', 'Sole', 'Hake *', 'Plaice', 'Sole*'))).toEqual(['2 texts of “Of” end in footnote marks, such as “Hake *”']);
+    expect(reasons(footnoteMarks, column('Hake', 'Sole¹', 'Plaice', 'Ling†', 'Cod'))).toEqual(['2 texts of “Of” end in footnote marks, such as “Sole¹”']);
+    // Codes with a star of their own, units, marks alone, and what is marked throughout.
+    for (const texts of [['A*', 'B', 'C', 'D'], ['12 m²', '14', '7', '9'], ['*', '1', '2', '3'], ['1*', '2*', '3', '4*'], ['x*', '1', '2', '3']]) expect(reasons(footnoteMarks, column(...texts)), texts.join()).toEqual([]);
   });
 
   it('of totals goes by the words that mark them where these find nothing else, and by the marks where they do', () => {

@@ -9,10 +9,12 @@ import { kinds, kindOf, titleOf, type Step } from '../steps/kinds';
 import type { Zone } from '../steps/step';
 import type { LocaleName } from '../values/locale';
 import { blankRows } from './blank-rows';
+import { blocksAside } from './blocks-aside';
 import { columnTypes } from './column-types';
 import { continuedLines } from './continued-lines';
 import { datesInParts } from './dates-in-parts';
 import { fileNameParts } from './file-name-parts';
+import { footnoteMarks } from './footnote-marks';
 import { headerRows } from './header-rows';
 import { labelledValues } from './labelled-values';
 import { localeOf } from './locale-of';
@@ -28,7 +30,7 @@ import type { Detector, SeenReport, Suggestion } from './suggestion';
 import { valuesBelow } from './values-below';
 
 /** In the order in which their steps stand. */
-const detectors: readonly Detector[] = [blankRows, noiseRows, headerRows, respelledNames, continuedLines, sectionRows, printedTotals, valuesBelow, rowTotals, periodsAcross, pageHeadings, labelledValues, fileNameParts, datesInParts, columnTypes];
+const detectors: readonly Detector[] = [blankRows, noiseRows, headerRows, blocksAside, respelledNames, continuedLines, footnoteMarks, sectionRows, printedTotals, valuesBelow, rowTotals, periodsAcross, pageHeadings, labelledValues, fileNameParts, datesInParts, columnTypes];
 
 /** What a step does to the reports looked at. */
 export interface Effect {
