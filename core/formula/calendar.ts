@@ -1,4 +1,5 @@
 // Days, times and spans of time as ISO 8601 texts and whole numbers, as PostgreSQL reckons with them: the Gregorian calendar, without zones.
+import { civilDay, dateOfDay, dayNumber, daysIn } from '../values/date';
 import { Mishap } from './mishap';
 
 /** Months and days are kept apart, as a month has no fixed length; what is shorter than a day, in microseconds. */
@@ -19,44 +20,21 @@ const second = 1_000_000;
 export const microsOfDay = 86_400 * second;
 const twoDigits = (n: number) => String(n).padStart(2, '0');
 
-/** The day number of a date (Howard Hinnant, "chrono-Compatible Low-Level Date Algorithms"). */
-export function dayNumber(year: number, month: number, day: number): number {
-  const y = month <= 2 ? year - 1 : year;
-  const era = Math.floor(y / 400);
-  const ofEra = y - era * 400;
-  const ofYear = Math.floor((153 * (month + (month > 2 ? -3 : 9)) + 2) / 5) + day - 1;
-  return era * 146_097 + ofEra * 365 + Math.floor(ofEra / 4) - Math.floor(ofEra / 100) + ofYear - 719_468;
-}
-
-export function civil(dayNumber: number): { year: number; month: number; day: number } {
-  const z = dayNumber + 719_468;
-  const era = Math.floor(z / 146_097);
-  const ofEra = z - era * 146_097;
-  const yearOfEra = Math.floor((ofEra - Math.floor(ofEra / 1460) + Math.floor(ofEra / 36_524) - Math.floor(ofEra / 146_096)) / 365);
-  const ofYear = ofEra - (365 * yearOfEra + Math.floor(yearOfEra / 4) - Math.floor(yearOfEra / 100));
-  const shifted = Math.floor((5 * ofYear + 2) / 153);
-  const month = shifted + (shifted < 10 ? 3 : -9);
-  return { year: yearOfEra + era * 400 + (month <= 2 ? 1 : 0), month, day: ofYear - Math.floor((153 * shifted + 2) / 5) + 1 };
-}
-
 /** Days reckoned with: years have four digits. */
 export const firstDay = dayNumber(1, 1, 1);
 export const lastDay = dayNumber(9999, 12, 31);
 export const outsideCalendar = 'a day before the year 1 or behind the year 9999';
 
-export const daysInMonth = (year: number, month: number): number => dayNumber(month === 12 ? year + 1 : year, month === 12 ? 1 : month + 1, 1) - dayNumber(year, month, 1);
-
 /** @throws Mishap where there is no such day */
 export function dayOf(year: number, month: number, day: number): number {
-  if (year < 1 || year > 9999 || month < 1 || month > 12 || day < 1 || day > daysInMonth(year, month)) throw new Mishap(`no day ${year}-${twoDigits(month)}-${twoDigits(day)}`);
+  if (year < 1 || year > 9999 || month < 1 || month > 12 || day < 1 || day > daysIn(year, month)) throw new Mishap(`no day ${year}-${twoDigits(month)}-${twoDigits(day)}`);
   return dayNumber(year, month, day);
 }
 
 /** ISO text of a day. @throws Mishap before the year 1 and behind the year 9999 */
 export function dateText(dayNumber: number): string {
   if (!(dayNumber >= firstDay && dayNumber <= lastDay)) throw new Mishap(outsideCalendar);
-  const { year, month, day } = civil(dayNumber);
-  return `${String(year).padStart(4, '0')}-${twoDigits(month)}-${twoDigits(day)}`;
+  return dateOfDay(dayNumber);
 }
 
 export function timeText(micros: number): string {
@@ -142,11 +120,11 @@ export function intervalText({ months, days, micros }: Interval): string {
 export function later({ day, micros }: Moment, by: Interval): Moment {
   let at = day;
   if (by.months !== 0) {
-    const { year, month, day: ofMonth } = civil(day);
+    const { year, month, day: ofMonth } = civilDay(day);
     const all = year * 12 + (month - 1) + by.months;
     const [y, m] = [Math.floor(all / 12), (all % 12) + 1];
     if (y < 1 || y > 9999) throw new Mishap(outsideCalendar);
-    at = dayNumber(y, m, Math.min(ofMonth, daysInMonth(y, m)));
+    at = dayNumber(y, m, Math.min(ofMonth, daysIn(y, m)));
   }
   const total = micros + by.micros;
   const over = Math.floor(total / microsOfDay);
@@ -157,12 +135,12 @@ export function later({ day, micros }: Moment, by: Interval): Moment {
 
 /** From 1, Monday, to 7, Sunday. */
 export const weekday = (day: number): number => ((((day + 3) % 7) + 7) % 7) + 1;
-export const dayOfYear = (day: number): number => day - dayNumber(civil(day).year, 1, 1) + 1;
+export const dayOfYear = (day: number): number => day - dayNumber(civilDay(day).year, 1, 1) + 1;
 
 /** Week and its year by ISO 8601: the week is that of the year in which its Thursday stands. */
 export function isoWeek(day: number): { year: number; week: number } {
   const thursday = day - weekday(day) + 4;
-  const { year } = civil(thursday);
+  const { year } = civilDay(thursday);
   return { year, week: Math.floor((thursday - dayNumber(year, 1, 1)) / 7) + 1 };
 }
 /** The Monday of a week by ISO 8601. @throws Mishap where the year has no such week */
@@ -177,7 +155,7 @@ export const truncations = ['century', 'decade', 'year', 'quarter', 'month', 'we
 
 /** The moment at which a year, month, week ... began. */
 export function truncatedTo({ day, micros }: Moment, to: (typeof truncations)[number]): Moment {
-  const { year, month } = civil(day);
+  const { year, month } = civilDay(day);
   const down = (size: number) => ({ day, micros: micros - (micros % size) });
   switch (to) {
     case 'century':
@@ -214,5 +192,5 @@ export function endsOfPeriod(text: string): { first: number; last: number } {
   const from = quarter !== undefined ? 3 * Number(quarter) - 2 : month !== undefined ? Number(month) : 1;
   const to = quarter !== undefined ? from + 2 : month !== undefined ? from : 12;
   const first = dayOf(year, from, 1);
-  return { first, last: dayNumber(year, to, daysInMonth(year, to)) };
+  return { first, last: dayNumber(year, to, daysIn(year, to)) };
 }

@@ -17,8 +17,8 @@ export interface Form {
 const several = 1000;
 const worked = (all: readonly Checked[], of: Source): readonly Worked[] => all.map((each) => each.work(of));
 
-/** A condition on values of one type, blank where one of them is. */
-const comparing = (written: string, says: string, example: Form['example'], test: (order: number) => boolean): Form => ({
+/** A condition on two values of one type. @param test gets how they stand to one another; undefined: where one of them is blank */
+const onTwo = (written: string, says: string, example: Form['example'], test: (order: number | undefined, a: Value, b: Value) => boolean | null): Form => ({
   written, says, example, takes: [2, 2],
   check(_at, args) {
     const { type, all } = alike(args, 'compared');
@@ -29,36 +29,22 @@ const comparing = (written: string, says: string, example: Form['example'], test
         const [left, right] = worked(all, of);
         return (row) => {
           const [a, b] = [left(row), right(row)];
-          return a === null || b === null ? null : test(order(a, b));
+          return test(a === null || b === null ? undefined : order(a, b), a, b);
         };
       },
     };
   },
 });
+
+/** Blank where one of them is. */
+const comparing = (written: string, says: string, example: Form['example'], test: (order: number) => boolean): Form => onTwo(written, says, example, (order) => (order === undefined ? null : test(order)));
+const distinct = (written: string, says: string, example: Form['example'], wanted: boolean): Form => onTwo(written, says, example, (order, a, b) => (order === undefined ? a !== b : order !== 0) === wanted);
 
 const stating = (written: string, says: string, example: Form['example'], test: (value: Value) => boolean, conditions: boolean): Form => ({
   written, says, example, takes: [1, 1],
   check: (_at, [of]) => {
     const own = conditions ? asCondition(of) : of;
     return { type: 'boolean', whole: false, work: (source) => { const value = own.work(source); return (row) => test(value(row)); } };
-  },
-});
-
-const distinct = (written: string, says: string, example: Form['example'], wanted: boolean): Form => ({
-  written, says, example, takes: [2, 2],
-  check(_at, args) {
-    const { type, all } = alike(args, 'compared');
-    const order = orderOf(type);
-    return {
-      type: 'boolean', whole: false,
-      work: (of) => {
-        const [left, right] = worked(all, of);
-        return (row) => {
-          const [a, b] = [left(row), right(row)];
-          return (a === null || b === null ? a !== b : order(a, b) !== 0) === wanted;
-        };
-      },
-    };
   },
 });
 

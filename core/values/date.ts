@@ -15,8 +15,8 @@ export function dayNumber(year: number, month: number, day: number): number {
   return era * 146_097 + ofEra * 365 + Math.floor(ofEra / 4) - Math.floor(ofEra / 100) + ofYear - 719_468;
 }
 
-/** The date of a day number, as ISO text. */
-export function dateOfDay(number: number): string {
+/** Year, month and day of a day number (the algorithm of civil dates from days). */
+export function civilDay(number: number): { readonly year: number; readonly month: number; readonly day: number } {
   const days = number + 719_468;
   const era = Math.floor(days / 146_097);
   const ofEra = days - era * 146_097;
@@ -24,7 +24,13 @@ export function dateOfDay(number: number): string {
   const ofYear = ofEra - (365 * year + Math.floor(year / 4) - Math.floor(year / 100));
   const shifted = Math.floor((5 * ofYear + 2) / 153);
   const month = shifted + (shifted < 10 ? 3 : -9);
-  return `${String(year + era * 400 + (month <= 2 ? 1 : 0)).padStart(4, '0')}-${two(month)}-${two(ofYear - Math.floor((153 * shifted + 2) / 5) + 1)}`;
+  return { year: year + era * 400 + (month <= 2 ? 1 : 0), month, day: ofYear - Math.floor((153 * shifted + 2) / 5) + 1 };
+}
+
+/** The date of a day number, as ISO text. */
+export function dateOfDay(number: number): string {
+  const { year, month, day } = civilDay(number);
+  return `${String(year).padStart(4, '0')}-${two(month)}-${two(day)}`;
 }
 
 export const dateOrders = ['day month year', 'month day year', 'year month day'] as const;

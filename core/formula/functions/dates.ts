@@ -1,4 +1,5 @@
-import { addIntervals, civil, dayOf, dayOfYear, endsOfPeriod, firstDay, isoWeek, lastDay, later, lessInterval, microsOfDay, outsideCalendar, truncatedTo, truncations, weekday, type Interval, type Moment } from '../calendar';
+import { addIntervals, dayOf, dayOfYear, endsOfPeriod, firstDay, isoWeek, lastDay, later, lessInterval, microsOfDay, outsideCalendar, truncatedTo, truncations, weekday, type Interval, type Moment } from '../calendar';
+import { civilDay } from '../../values/date';
 import { Mishap } from '../mishap';
 import { rounded, whole, type Numeric } from '../numeric';
 import { declaring } from './function';
@@ -23,17 +24,17 @@ const million = 1_000_000;
 const seconds = (micros: number): Numeric => ({ n: micros, s: 6 });
 
 const ofDay: Readonly<Record<string, (day: number) => number>> = {
-  year: (day) => civil(day).year,
-  month: (day) => civil(day).month,
-  day: (day) => civil(day).day,
-  quarter: (day) => Math.floor((civil(day).month + 2) / 3),
+  year: (day) => civilDay(day).year,
+  month: (day) => civilDay(day).month,
+  day: (day) => civilDay(day).day,
+  quarter: (day) => Math.floor((civilDay(day).month + 2) / 3),
   week: (day) => isoWeek(day).week,
   isoyear: (day) => isoWeek(day).year,
   dow: (day) => weekday(day) % 7,
   isodow: weekday,
   doy: dayOfYear,
-  decade: (day) => Math.floor(civil(day).year / 10),
-  century: (day) => Math.floor((civil(day).year + 99) / 100),
+  decade: (day) => Math.floor(civilDay(day).year / 10),
+  century: (day) => Math.floor((civilDay(day).year + 99) / 100),
 };
 const ofTime: Readonly<Record<string, (micros: number) => Numeric>> = {
   hour: (micros) => whole(Math.trunc(micros / (3600 * million))),

@@ -1,4 +1,5 @@
-import { civil, dayOf, dayOfYear, isoWeek, mondayOf, weekday, type Moment } from '../calendar';
+import { dayOf, dayOfYear, isoWeek, mondayOf, weekday, type Moment } from '../calendar';
+import { civilDay } from '../../values/date';
 import { Mishap } from '../mishap';
 import { absolute, numericText, parsed, rounded, type Numeric } from '../numeric';
 import { declaring } from './function';
@@ -56,7 +57,7 @@ const padded = (n: number, digits: number, plain: boolean): string => (plain ? S
 const named = (name: string, plain: boolean): string => (plain ? name : name.padEnd(longestName));
 
 function writtenPart(part: DatePart, plain: boolean, { day, micros }: Moment): string {
-  const { year, month, day: ofMonth } = civil(day);
+  const { year, month, day: ofMonth } = civilDay(day);
   const week = isoWeek(day);
   const hour = Math.floor(micros / 3_600_000_000);
   const [minute, second] = [Math.floor(micros / 60_000_000) % 60, Math.floor(micros / 1_000_000) % 60];
@@ -181,7 +182,7 @@ function dayRead(found: ReadonlyMap<string, number>): number {
   const ofYear = found.get('DDD');
   if (ofYear === undefined) return dayOf(year, found.get('MM') ?? 1, found.get('DD') ?? 1);
   const day = dayOf(year, 1, 1) + ofYear - 1;
-  if (ofYear < 1 || civil(day).year !== year) throw new Mishap(`the year ${year} has no day ${ofYear}`);
+  if (ofYear < 1 || civilDay(day).year !== year) throw new Mishap(`the year ${year} has no day ${ofYear}`);
   return day;
 }
 
