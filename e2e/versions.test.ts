@@ -46,7 +46,7 @@ describe('a pipeline that is changed in two places', () => {
     await bench.untilText('[role="alert"].ended', /it is at version 2\. There: “Hold totals” switched off\. Here: “Trim rows” added to all reports\. Neither is lost\./);
     await bench.press('Save mine on top', 'sieve-pipeline-page');
     await bench.untilText('sieve-top-bar header > button', /^Saved, version 3$/);
-    expect((await current()).document).toMatchObject({ allReports: [{ id: 'types' }, { kind: 'trim rows' }] });
+    expect((await current()).document).toMatchObject({ allReports: [{ id: 'types' }, { id: 'worked' }, { kind: 'trim rows' }] });
   });
 
   it('goes on with that of the other when that is wanted, and undo brings its own back', async () => {
