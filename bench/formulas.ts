@@ -6,7 +6,8 @@ import { isFault } from '../core/formula/parse';
 import type { Cell } from '../core/values/cell';
 import type { ValueType } from '../core/sheet/column';
 import { random } from '../demo/random';
-import { agree, FormulaMaker, Judge, stated, type Case } from '../server/testing/formula-judge';
+import { agree, Judge, stated, type Case } from '../server/testing/formula-judge';
+import { FormulaMaker } from '../server/testing/formula-maker';
 
 const formulas = 4000;
 const rowsEach = 5;

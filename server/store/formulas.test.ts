@@ -3,7 +3,8 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { forms } from '../../core/formula/forms';
 import { functions } from '../../core/formula/functions/all';
 import { random } from '../../demo/random';
-import { agree, FormulaMaker, Judge, judgeable, stated, type Case } from '../testing/formula-judge';
+import { agree, Judge, stated, type Case } from '../testing/formula-judge';
+import { FormulaMaker, judgeable } from '../testing/formula-maker';
 
 const formulas = 420;
 const rows = 5;

@@ -1,0 +1,162 @@
+// Numbers as formats write and read them.
+import { Mishap } from '../mishap';
+import { absolute, numericText, parsed, rounded, type Numeric } from '../numeric';
+
+/** A number's format, taken apart (PostgreSQL, "Template Patterns for Numeric Formatting"). */
+interface NumberFormat {
+  /** Signs in their order: digits 9 and 0, marks between thousands, the point, signs of the number, other texts. */
+  readonly parts: readonly { readonly is: '9' | '0' | 'group' | 'point' | 'S' | 'MI' | 'PL' | 'SG' | 'PR' | 'text'; readonly text: string }[];
+  readonly plain: boolean;
+  readonly before: number;
+  readonly behind: number;
+}
+
+function numberFormat(format: string): NumberFormat {
+  const parts: { is: NumberFormat['parts'][number]['is']; text: string }[] = [];
+  let [plain, before, behind, pointed] = [false, 0, 0, false];
+  for (let at = 0; at < format.length; ) {
+    const rest = format.slice(at);
+    const two = rest.slice(0, 2).toUpperCase();
+    const take = (is: (typeof parts)[number]['is'], text: string) => {
+      parts.push({ is, text });
+      at += text.length;
+    };
+    if (two === 'FM') [plain, at] = [true, at + 2];
+    else if (two === 'MI' || two === 'PL' || two === 'SG' || two === 'PR') take(two, rest.slice(0, 2));
+    else if (/^(?:EEEE|RN|TH|V|L|C|B)/i.test(rest)) throw new Mishap(`“${/^(?:EEEE|RN|TH|V|L|C|B)/i.exec(rest)![0]}” in the format “${format}”: put texts into double quotes`);
+    else if (rest[0] === '9' || rest[0] === '0') {
+      if (pointed) behind++;
+      else before++;
+      take(rest[0], rest[0]);
+    } else if (/^[,G]/i.test(rest)) take('group', rest[0]);
+    else if (/^[.D]/i.test(rest)) {
+      if (pointed) throw new Mishap(`two points in the format “${format}”`);
+      pointed = true;
+      take('point', rest[0]);
+    } else if (/^S/i.test(rest)) take('S', rest[0]);
+    else if (rest[0] === '"') {
+      const end = rest.indexOf('"', 1);
+      parts.push({ is: 'text', text: rest.slice(1, end < 0 ? undefined : end) });
+      at += end < 0 ? rest.length : end + 1;
+    } else take('text', rest[0]);
+  }
+  if (before + behind === 0) throw new Mishap(`no digits in the format “${format}”: 9 or 0 stands for one`);
+  return { parts, plain, before, behind };
+}
+
+function keptFormat(): (format: string) => NumberFormat {
+  let last: { format: string; made: NumberFormat } | undefined;
+  return (format) => {
+    if (last?.format !== format) last = { format, made: numberFormat(format) };
+    return last.made;
+  };
+}
+
+/** Writes numbers by formats, the last of which it keeps taken apart. */
+export function numberWriter() {
+  const formatOf = keptFormat();
+  return (value: Numeric, text: string): string => {
+    const { parts, plain, before, behind } = formatOf(text);
+    const own = rounded(value, behind);
+    const negative = own.n < 0;
+    const [left, right = ''] = numericText(absolute(own)).split('.');
+    const tooLong = left !== '0' && left.length > before;
+    const digits = tooLong ? '#'.repeat(before) : (left === '0' ? '' : left).padStart(before, ' ');
+    const fraction = tooLong ? '#'.repeat(behind) : right.padEnd(behind, '0');
+    // From the first 0 on, zeros are written.
+    const firstZero = parts.filter(({ is }) => is === '9' || is === '0').findIndex(({ is }) => is === '0');
+    const zerosFrom = firstZero < 0 ? Infinity : firstZero;
+    const hasOwnSign = parts.some(({ is }) => is === 'S' || is === 'MI' || is === 'SG' || is === 'PR');
+    const isPr = parts.some(({ is }) => is === 'PR');
+    // A zero before the point is written where nothing else would be.
+    const lastBefore = parts.findLastIndex(({ is }, i) => (is === '9' || is === '0') && !parts.slice(0, i).some((each) => each.is === 'point'));
+    let [at, fractionAt, begun, pointed] = [0, 0, false, false];
+    const out: string[] = [];
+    let signAt = -1;
+    const begin = () => {
+      if (!begun) signAt = out.length;
+      begun = true;
+    };
+    parts.forEach(({ is, text: mark }, i) => {
+      switch (is) {
+        case '9':
+        case '0': {
+          if (pointed) {
+            out.push(fraction[fractionAt++]);
+            return;
+          }
+          const digit = digits[at];
+          const isZero = digit === ' ' && (at >= zerosFrom || (i === lastBefore && behind === 0 && left === '0'));
+          if (digit !== ' ' || isZero) begin();
+          out.push(digit !== ' ' ? digit : isZero ? '0' : plain ? '' : ' ');
+          at++;
+          return;
+        }
+        case 'group':
+          out.push(begun ? ',' : plain ? '' : ' ');
+          return;
+        case 'point':
+          // Of nothing at all a zero is left.
+          if (plain && !begun && own.n === 0) out.push('0');
+          begin();
+          pointed = true;
+          out.push('.');
+          return;
+        case 'text':
+          out.push(mark);
+          return;
+        case 'MI':
+          out.push(negative ? '-' : plain ? '' : ' ');
+          return;
+        case 'PL':
+          out.push(negative ? (plain ? '' : ' ') : '+');
+          return;
+        case 'SG':
+          out.push(negative ? '-' : '+');
+          return;
+        case 'S':
+        case 'PR':
+          return;
+      }
+    });
+    if (plain && pointed) {
+      // Digits behind the point that nothing asks for go, up to the last 0 of the format.
+      const behindParts = parts.slice(parts.findIndex(({ is }) => is === 'point') + 1).filter(({ is }) => is === '9' || is === '0');
+      const least = behindParts.findLastIndex(({ is }) => is === '0') + 1;
+      const point = out.lastIndexOf('.');
+      let last = point + behind;
+      while (last > point + least && out[last] === '0') out[last--] = '';
+    }
+    if (signAt < 0) signAt = out.length;
+    const [first, end] = [parts.findIndex(({ is }) => is === 'S'), parts.findIndex(({ is }) => is === '9' || is === '0')];
+    if (first >= 0) {
+      if (first < end) out.splice(signAt, 0, negative ? '-' : '+');
+      else out.push(negative ? '-' : '+');
+    } else if (isPr) {
+      out.splice(signAt, 0, negative ? '<' : plain ? '' : ' ');
+      out.push(negative ? '>' : plain ? '' : ' ');
+    } else if (!hasOwnSign) out.splice(signAt, 0, negative ? '-' : plain ? '' : ' ');
+    return out.join('');
+  };
+}
+
+/** A number as it is written by a format: marks between thousands go, the sign may stand at either end. @throws Mishap */
+export function numberReader() {
+  const formatOf = keptFormat();
+  return (text: string, format: string): Numeric => {
+    const { parts, before, behind } = formatOf(format);
+    const refuse = () => new Mishap(`“${text}” does not fit the format “${format}”`);
+    let own = text.trim();
+    let negative = false;
+    if (parts.some(({ is }) => is === 'PR') && /^<.*>$/.test(own)) [negative, own] = [true, own.slice(1, -1)];
+    for (const { is, text: mark } of parts) if (is === 'text' && mark.trim() !== '') own = own.replace(mark, '');
+    own = own.trim();
+    const sign = /^[+-]/.exec(own) ?? (parts.some(({ is }) => is === 'S' || is === 'MI' || is === 'PL' || is === 'SG') ? /[+-]$/.exec(own) : null);
+    if (sign) [negative, own] = [negative || sign[0] === '-', (sign.index === 0 ? own.slice(1) : own.slice(0, -1)).trim()];
+    if (parts.some(({ is }) => is === 'group')) own = own.replaceAll(',', '');
+    const match = /^(\d*)(?:\.(\d*))?$/.exec(own);
+    if (!match || (match[1] + (match[2] ?? '')) === '' || match[1].length > before || (match[2] ?? '').length > behind) throw refuse();
+    const value = parsed(own)!;
+    return negative ? { n: value.n === 0 ? 0 : -value.n, s: value.s } : value;
+  };
+}
