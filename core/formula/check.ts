@@ -7,7 +7,7 @@ import type { Argument, FormulaFunction } from './functions/function';
 import { Mishap } from './mishap';
 import { absolute, compare, isWhole, numericText, parsed, rounded, type Numeric } from './numeric';
 import { outside } from './outside';
-import { asInteger, castsBetween, textOf, valueFrom, type FormulaType, type Value } from './value';
+import { asInteger, bounded, castsBetween, textOf, valueFrom, type FormulaType, type Value } from './value';
 import { checkedWindow, windows } from './windows';
 
 /** A column that a formula may name. */
@@ -122,7 +122,8 @@ function called(of: Call, ways: readonly FormulaFunction[], args: readonly Check
 
 /** The closure of a call: most functions have no value where an argument has none. */
 function applied(way: FormulaFunction, given: readonly Checked[], source: Source): Worked {
-  const run = (way.prepare?.([]) ?? way.run) as (...args: unknown[]) => Value;
+  const worked = (way.prepare?.([]) ?? way.run) as (...args: unknown[]) => Value;
+  const run = way.result === 'text' ? (...args: unknown[]) => bounded(worked(...args)) : worked;
   const values = given.map((arg, at): ((row: number) => unknown) => {
     const own = arg.work(source);
     const argument = argumentAt(way, at)!;
@@ -158,16 +159,16 @@ function cast(at: Span, of: Checked, to: CastType, digits?: readonly [number, nu
   const type: FormulaType = to === 'integer' ? 'numeric' : to;
   const whole = to === 'integer' || digits?.[1] === 0 || (to === 'numeric' && of.whole);
   const turn = turning(at, of, to);
-  const bounded = digits ? (value: Value) => within(turn(value) as Numeric, digits) : turn;
+  const turned = digits ? (value: Value) => within(turn(value) as Numeric, digits) : turn;
   if (of.type === 'open' && typeof of.open === 'string') {
     try {
-      return constant(at, type, bounded(of.open), whole);
+      return constant(at, type, turned(of.open), whole);
     } catch (error) {
       if (error instanceof Mishap) throw new Faulty(`${error.message.charAt(0).toUpperCase()}${error.message.slice(1)}.`, of);
       throw error;
     }
   }
-  return { type, whole, work: (source) => { const own = of.work(source); return (row) => { const value = own(row); return value === null ? null : bounded(value); }; } };
+  return { type, whole, work: (source) => { const own = of.work(source); return (row) => { const value = own(row); return value === null ? null : turned(value); }; } };
 }
 
 function turning(at: Span, of: Checked, to: CastType): (value: Value) => Value {

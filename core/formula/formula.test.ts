@@ -133,6 +133,8 @@ describe('what is no formula is refused in a sentence, at its place', () => {
     ['report.author', 'Of the report there are report."file name", report.page', 'report.author'],
     ["date '31.3.2025'", 'is no date such as 2025-03-31', "'31.3.2025'"],
     [`${'('.repeat(250)}1${')'.repeat(250)}`, 'too many brackets', '('],
+    [`1${' + 1'.repeat(2000)}`, 'The formula is too long', '1'],
+    [`${'- '.repeat(300)}1`, 'too many brackets', '-'],
     ['12abc', 'A number ends before a letter', '12a'],
   ])('%s', (text, says, where) => {
     const fault = faultOf(text, given);
@@ -153,6 +155,14 @@ describe('patterns in formulas', () => {
     const long = 'a'.repeat(5000);
     expect(results(`"T" ~ '(a+)+$'`, { T: ['text', `${long}!`] })).toEqual([false]);
     expect(results(`"T" like '${'%a'.repeat(40)}b'`, { T: ['text', long] })).toEqual([false]);
+  });
+});
+
+describe('texts that grow', () => {
+  it('are told before they take all memory', () => {
+    const grown = (text: string) => results(text, { T: ['text', 'a'.repeat(2000)] });
+    for (const text of ["replace(replace(\"T\", 'a', \"T\"), 'a', \"T\")", "lpad(\"T\", 2000000)", "regexp_replace(replace(\"T\", 'a', 'aaaaaaaaaa'), 'a', \"T\", 'g')", `${'"T" || '.repeat(600)}"T"`]) expect(grown(text), text.slice(0, 60)).toEqual(['? a text of more than 1,000,000 signs']);
+    expect(grown("length(replace(\"T\", 'a', 'aaaaaaaaaaaaaaaaaaaa'))")).toEqual([40_000]);
   });
 });
 

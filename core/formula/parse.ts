@@ -12,6 +12,8 @@ const constants: Readonly<Record<string, (at: Span) => Expression>> = {
 };
 
 const deepest = 200;
+/** Words and signs of one formula. */
+const longest = 4000;
 
 /** The expression that a text says, or why it says none. */
 export function parseFormula(text: string): Expression | FormulaFault {
@@ -32,6 +34,7 @@ class Parser {
   constructor(private readonly tokens: readonly Token[]) {}
 
   whole(): Expression {
+    if (this.tokens.length > longest) throw new Faulty('The formula is too long: split it over several columns.', { from: this.tokens[longest].from, to: this.tokens[longest].to });
     const expression = this.expression(0);
     if (this.next.kind !== 'end') this.refuse();
     return expression;

@@ -7,6 +7,14 @@ import { compare as compareNumbers, numericText, parsed, rounded, zero, type Num
 /** What values of a formula are. A column of periods is text. */
 export type FormulaType = 'numeric' | 'text' | 'date' | 'time' | 'timestamp' | 'interval' | 'boolean';
 
+/** Signs of a text at most: one that grows beyond is told, as it would take all memory. */
+export const longestText = 1_000_000;
+/** @throws Mishap */
+export function bounded<Of extends Value>(value: Of): Of {
+  if (typeof value === 'string' && value.length > longestText) throw new Mishap(`a text of more than ${longestText.toLocaleString('en')} signs`);
+  return value;
+}
+
 /** A date is its day number, a time its microseconds, both as plain numbers; null is blank. */
 export type Value = Numeric | Interval | Moment | string | number | boolean | null;
 

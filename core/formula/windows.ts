@@ -81,13 +81,13 @@ const shifted = (written: string, says: string, direction: -1 | 1): WindowFuncti
       work(of, rowsOf) {
         const [value, instead] = all.map((each) => each.work(of));
         const by = distance?.work(of);
-        const place = new Map<number, { rows: readonly number[]; at: number }>();
-        for (const rows of rowsOf) rows.forEach((row, at) => place.set(row, { rows, at }));
+        // Of each row its part, and its place there.
+        const [part, place] = [new Int32Array(of.rows), new Int32Array(of.rows)];
+        rowsOf.forEach((rows, n) => rows.forEach((row, at) => ((part[row] = n), (place[row] = at))));
         return (row) => {
           const count = by ? by(row) : whole(1);
           if (count === null) return null;
-          const { rows, at } = place.get(row)!;
-          const found = rows[at + direction * Number(truncated(count as Numeric, 0).n)];
+          const found = rowsOf[part[row]][place[row] + direction * Number(truncated(count as Numeric, 0).n)];
           return found === undefined ? (instead?.(row) ?? null) : value(found);
         };
       },

@@ -1,7 +1,7 @@
 import { RE2JS } from 're2js';
 import { Mishap } from '../mishap';
 import type { Numeric } from '../numeric';
-import type { Value } from '../value';
+import { bounded, type Value } from '../value';
 import { declaring, type FormulaFunction } from './function';
 
 const fn = declaring('patterns');
@@ -113,6 +113,7 @@ function replaceWith() {
     let [made, from] = ['', 0];
     while (matcher.find()) {
       made += text.slice(from, matcher.start()) + filled(by, Array.from({ length: matcher.groupCount() + 1 }, (_, i) => matcher.group(i)));
+      bounded(made);
       from = matcher.end();
       if (!all) break;
     }

@@ -1,10 +1,9 @@
 import { Mishap } from '../mishap';
 import { whole, type Numeric } from '../numeric';
-import { textOf, type FormulaType, type Value } from '../value';
+import { bounded, longestText, textOf, type FormulaType, type Value } from '../value';
 import { declaring } from './function';
 
 const fn = declaring('texts');
-const most = 1_000_000;
 
 const isPaired = (text: string): boolean => /[\ud800-\udfff]/.test(text);
 /** The signs of a text: a sign of two units is one. */
@@ -31,7 +30,7 @@ function substring(text: string, from: Numeric, count?: Numeric): string {
 
 function padded(text: string, to: Numeric, fill = ' ', left: boolean): string {
   const wanted = number(to);
-  if (wanted > most) throw new Mishap(`a text of more than ${most} signs`);
+  if (wanted > longestText) bounded(' '.repeat(longestText + 1));
   const own = length(text);
   if (wanted <= own || fill === '') return cut(text, 0, Math.max(0, Math.min(wanted, own)));
   const signs = signsOf(fill);
@@ -47,6 +46,14 @@ function trimmed(text: string, signs = ' ', side: 'both' | 'left' | 'right'): st
   if (side !== 'right') while (from < to && gone.has(all[from])) from++;
   if (side !== 'left') while (to > from && gone.has(all[to - 1])) to--;
   return from === 0 && to === all.length ? text : all.slice(from, to).join('');
+}
+
+function replaced(text: string, sought: string, by: string): string {
+  if (sought === '') return text;
+  const parts = text.split(sought);
+  // Before it is made: it may be more than there is memory.
+  if (text.length + (parts.length - 1) * by.length > longestText + parts.length * sought.length) bounded(' '.repeat(longestText + 1));
+  return parts.join(by);
 }
 
 function splitPart(text: string, mark: string, nth: Numeric): string {
@@ -90,7 +97,7 @@ export const texts = [
   fn('position', ['text', 'text'], 'integer', { says: 'Where the first text begins in the second, from 1; 0: nowhere.', example: ["position('by' in 'Saltby')", '5'], called: 'sought in text' }, (sought: string, text: string) => whole(text.includes(sought) ? length(text.slice(0, text.indexOf(sought))) + 1 : 0)),
   fn('strpos', ['text', 'text'], 'integer', { says: 'The same, with the text first.', example: ["strpos('Saltby', 'by')", '5'], called: 'text, sought' }, (text: string, sought: string) => whole(text.includes(sought) ? length(text.slice(0, text.indexOf(sought))) + 1 : 0)),
   fn('split_part', ['text', 'text', 'integer'], 'text', { says: 'The part of a text between marks, counted from 1, or from -1 at the end.', example: ["split_part('HK1 - Hake', ' - ', 2)", 'Hake'], called: 'text, mark, nth' }, splitPart),
-  fn('replace', ['text', 'text', 'text'], 'text', { says: 'The text with every other in it replaced.', example: ["replace('1 234', ' ', '')", '1234'], called: 'text, sought, by' }, (text: string, sought: string, by: string) => (sought === '' ? text : text.split(sought).join(by))),
+  fn('replace', ['text', 'text', 'text'], 'text', { says: 'The text with every other in it replaced.', example: ["replace('1 234', ' ', '')", '1234'], called: 'text, sought, by' }, replaced),
   fn('lpad', ['text', 'integer', 'text'], 'text', { optional: 1, says: 'The text filled up at its beginning, or cut, to a length.', example: ["lpad('7', 3, '0')", '007'], called: 'text, length, fill' }, (text: string, to: Numeric, fill?: string) => padded(text, to, fill, true)),
   fn('rpad', ['text', 'integer', 'text'], 'text', { optional: 1, says: 'The text filled up at its end, or cut, to a length.', example: ["rpad('7', 3, '.')", '7..'], called: 'text, length, fill' }, (text: string, to: Numeric, fill?: string) => padded(text, to, fill, false)),
   fn('starts_with', ['text', 'text'], 'boolean', { says: 'Does the text begin with the other?', example: ["starts_with('Total Saltby', 'Total')", 'true'], called: 'text, beginning' }, (text: string, beginning: string) => text.startsWith(beginning)),
