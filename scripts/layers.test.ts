@@ -24,7 +24,7 @@ const allowed: Record<string, readonly string[]> = {
   'core/evidence': ['core/values'],
   'core/dataset': ['core/values', 'core/sheet'],
   'core/ties': ['core/values', 'core/reading', 'core/sheet', 'core/steps', 'core/pipeline'],
-  'core/suggest': ['core/values', 'core/page', 'core/reading', 'core/sheet', 'core/steps', 'core/intake', 'core/pipeline'],
+  'core/suggest': ['core/formula', 'core/values', 'core/page', 'core/reading', 'core/sheet', 'core/steps', 'core/intake', 'core/pipeline'],
   'core/runs': ['core/drift', 'core/sheet', 'core/pipeline', 'core/ties'],
   server: ['core'],
   web: ['core', 'server/contract'],

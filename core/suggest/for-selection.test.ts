@@ -1,4 +1,5 @@
 import { describe, expect, it } from 'vitest';
+import type { Sheet } from '../sheet/sheet';
 import { around, paper, textSheet } from '../testing/sheets';
 import { offer, offersFor, type Selected } from './for-selection';
 
@@ -61,6 +62,18 @@ describe('what is offered for a selection', () => {
   it('of several columns: they are joined, turned, kept or left out', () => {
     expect(says(column(0, 1))).toEqual(expect.arrayContaining(['join “Code” and “Species” into one column', 'leave “Code” and “Species” out', 'keep only “Code” and “Species”']));
     expect(says(column(1, 3))).toContain('turn 3 columns into 10 rows');
+  });
+
+  it('of numbers of one kind, and of two dates: what is worked out of them', () => {
+    const made = textSheet([['Kept', 'Sold', 'From', 'To'], ['3', '4', '2025-01-30', '2025-02-02'], ['5', null, '2025-02-01', '2025-02-01']]);
+    const typed = (unit?: string): Sheet => ({ ...made, columns: made.columns.map((column, c) => (c < 2 ? { ...column, type: 'decimal', ...(unit && c === 1 ? { unit } : {}), cells: column.cells.map((cell) => (cell === null ? null : Number(cell))) } : { ...column, type: 'date' })) });
+    const saysOf = (sheet: Sheet, from: number, to: number) => offersFor(sheet, { rows: [0, 1], columns: [from, to] }, around(), { key: 'r1', paper: paper() });
+    expect(saysOf(typed(), 0, 1).map(({ says: own }) => own)).toEqual(expect.arrayContaining(['add “Kept” and “Sold” up into one more', 'divide “Kept” by “Sold”']));
+    expect(saysOf(typed(), 0, 1).find(({ says: own }) => own.startsWith('divide'))!.settings).toEqual({ columns: [{ into: 'Kept per Sold', formula: '"Kept" / nullif("Sold", 0)', unit: '' }] });
+    expect(saysOf(typed(), 2, 3).map(({ says: own }) => own)).toContain('count the days from “From” to “To”');
+    // Kilograms and pieces are not added up.
+    expect(saysOf(typed('kg'), 0, 1).map(({ says: own }) => own).filter((own) => own.startsWith('add'))).toEqual([]);
+    expect(saysOf(typed(), 1, 2).map(({ kind }) => kind)).not.toContain('compute column');
   });
 
   it('of rows: those at an end are held, those of a role, and the first become the names', () => {

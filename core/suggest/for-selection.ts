@@ -4,7 +4,9 @@ import { columnsWorkedOut, type PrintedSheet } from '../pipeline/columns-worked-
 import { cellText, isBlank } from '../values/cell';
 import { locales } from '../values/locale';
 import { describeFormat } from '../values/format';
+import { quotedName } from '../formula/print';
 import { totalWords } from '../reading/roles';
+import { familyOf, isNumeric, type Column } from '../sheet/column';
 import { filledColumns, type Sheet } from '../sheet/sheet';
 import { kinds, type Step } from '../steps/kinds';
 import { withWorkedOut } from './type-rules';
@@ -147,6 +149,7 @@ function* forColumns(sheet: Sheet, first: number, last: number, printed: Omit<Pr
     if (read) yield { kind: 'set types', settings: { locale, types: withWorkedOut([], worked) }, makes: true, says: () => (worked.length === 1 ? `read as ${describeFormat(read.format)}${read.misfits > 0 ? `, but for ${plural(read.misfits, 'cell')}` : ''}` : `read ${worked.length} columns as numbers or dates`) };
   }
   if (columns.length > 2) yield { kind: 'unpivot', settings: { columns: { by: 'names', names }, into: 'Heading' }, makes: true, says: (result) => `turn ${columns.length} columns into ${plural(result.sheet.rows.length, 'row')}` };
+  yield* forReckoning(columns);
   if (columns.some(({ cells }) => cells.some((cell, row) => row > 0 && isBlank(cell)))) yield { kind: 'carry values', settings: { columns: { by: 'names', names }, direction: 'down' }, says: (result) => `carry values down into ${plural(changedCount(result), 'blank')}` };
   if (columns.length === 1) {
     const filled = columns[0].cells.filter((cell) => !isBlank(cell)).map(cellText);
@@ -159,6 +162,17 @@ function* forColumns(sheet: Sheet, first: number, last: number, printed: Omit<Pr
     yield { kind: 'pick columns', settings: { columns: { by: 'all but', names } }, says: () => `leave ${named(names)} out` };
     if (columns.length > 1) yield { kind: 'pick columns', settings: { columns: { by: 'names', names } }, says: () => `keep only ${named(names)}` };
   }
+}
+
+/** What is worked out of columns that are selected together: numbers of one kind, or two dates. */
+function* forReckoning(columns: readonly Column[]): Generator<Wanted> {
+  const computed = (into: string, formula: string, does: string): Wanted => ({ kind: 'compute column', settings: { columns: [{ into, formula }] }, makes: true, says: () => does });
+  const names = columns.map(({ name }) => quotedName(name));
+  if (columns.length < 2) return;
+  if (columns.length === 2 && columns.every(({ type }) => type === 'date')) yield computed('Days', `${names[1]} - ${names[0]}`, `count the days from “${columns[0].name}” to “${columns[1].name}”`);
+  if (!columns.every(({ type }) => isNumeric(type))) return;
+  if (columns.every((column) => familyOf(column) === familyOf(columns[0]))) yield computed('Sum', names.join(' + '), `add ${named(columns.map(({ name }) => name))} up into one more`);
+  if (columns.length === 2) yield computed(`${columns[0].name} per ${columns[1].name}`, `${names[0]} / nullif(${names[1]}, 0)`, `divide “${columns[0].name}” by “${columns[1].name}”`);
 }
 
 const marks = [' - ', ' – ', ', ', '; ', ' / ', '/', ': ', ' | '];

@@ -79,7 +79,11 @@ export class NewPipeline {
   constructor() {
     const form = inject<ElementRef<HTMLElement>>(ElementRef).nativeElement;
     // At once, and not when the dialog has come to rest: what is being typed must not jump to another field.
-    afterNextRender(() => form.querySelector<HTMLInputElement>('#name')?.focus());
+    afterNextRender(() => {
+      form.querySelector<HTMLInputElement>('#name')?.focus();
+      // What was dropped says enough: name and periods are proposed, and can be changed any time.
+      if (this.pdfs().length > 0 && this.pdfs().length === this.files().length && this.name().trim() !== '') this.make();
+    });
   }
 
   protected filesOf = (event: Event) => [...((event.target as HTMLInputElement).files ?? [])];
@@ -101,8 +105,8 @@ export class NewPipeline {
     });
   }
 
-  protected make(event: Event) {
-    event.preventDefault();
+  protected make(event?: Event) {
+    event?.preventDefault();
     this.busy.set(true);
     this.refused.set(undefined);
     const files = this.pdfs();
