@@ -146,6 +146,7 @@ describe('what is no formula is refused in a sentence, at its place', () => {
 describe('patterns in formulas', () => {
   it('fit what is longest at the first place, in letters of all languages', () => {
     expect(results("regexp_substr('abcd', 'a|abc')")).toEqual(['abc']);
+    expect(results("regexp_substr('🐟ab', '^a', 2) is null and regexp_substr('🐟ab', 'a', 2) = 'a'")).toEqual([true]);
     expect(results("'Größe' ~ '^[[:alpha:]]+$' and 'Größe' ~ '^\\w+$'")).toEqual([true]);
     expect(results("regexp_replace('2025-06', '(\\d+)-(\\d+)', '\\2/\\1')")).toEqual(['06/2025']);
   });

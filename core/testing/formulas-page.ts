@@ -69,7 +69,7 @@ ${Object.values(windows).map(({ written: how, says }) => `| ${code(how)} | ${cel
 ## What is another than PostgreSQL's
 
 - All numbers are numeric, also whole ones: no division is cut.
-- Years have four digits, from 0001 to 9999.
+- Years have four digits, from 0001 to 9999; numbers have at most 2,000 digits while they are worked out, intervals of hours are shorter than 285 years, texts than a million signs.
 - \`to_date\` and \`to_number\` take texts that fit their format as a whole, where PostgreSQL guesses.
 - A part that is the same in every row fails only where it is looked at; PostgreSQL works it out first.
 - \`first_day\` and \`last_day\` of a period are ours.

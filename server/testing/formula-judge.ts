@@ -47,16 +47,17 @@ export interface Case {
   readonly theirs: string | null;
 }
 /**
- * What is another than the database's, and stated in the docs: years have four digits; and where a part is the same in every row, the database
+ * What is another than the database's, and stated in the docs: years have four digits, numbers and intervals are not without end; and where a part is the same in every row, the database
  * works it out before it looks at a row, and fails, or is blank, for its sake alone.
  */
 export function stated({ ours, theirs, formula }: Case): string | undefined {
   if (ours?.includes(outsideCalendar) && theirs !== null && !theirs.startsWith('!')) return 'years have four digits';
+  if (/too many digits|interval that is too long/.test(ours ?? '')) return 'numbers have at most 2,000 digits, intervals are shorter than 285 years in hours';
   const expression = parseFormula(formula);
   const isConstant = (part: Expression): boolean => part.kind !== 'column' && partsOf(part).every(isConstant);
-  const folded = !isFault(expression) && [...everyPart(expression)].some((part) => partsOf(part).length > 0 && isConstant(part));
+  const folded = !isFault(expression) && [...everyPart(expression)].some((part) => (partsOf(part).length > 0 && isConstant(part)) || (part.kind === 'case' && part.whens.some(([when]) => isConstant(when))));
   const [own, other] = [ours?.startsWith('!') ?? false, theirs?.startsWith('!') ?? false];
-  return folded && ((own && theirs === null) || (other && !own)) ? 'a part that is the same in every row is worked out first' : undefined;
+  return folded && own !== other ? 'a part that is the same in every row is worked out first' : undefined;
 }
 
 export const agree = ({ ours, theirs }: Case): boolean => ours === theirs || (ours !== null && theirs !== null && ours.startsWith('!') && theirs.startsWith('!'));

@@ -129,9 +129,10 @@ function substrWith() {
     const { small } = flagsOf(flags.replaceAll('g', 'x'));
     const signs = signsOf(text);
     if (from > signs.length + 1) return null;
-    const rest = from === 1 ? text : signs.slice(from - 1).join('');
-    const matcher = compiled(`${small ? 'i' : ' '}${own}`).matcher(rest);
-    for (let n = 1; matcher.find(); n++) if (n === wanted) return matcher.groupCount() === 0 && part === 1 ? matcher.group(0) : part > matcher.groupCount() ? null : matcher.group(part);
+    const matcher = compiled(`${small ? 'i' : ' '}${own}`).matcher(text);
+    // What begins at a place further on does not begin there: ^ is the beginning of the text.
+    let found = matcher.find(from === 1 ? 0 : signs.slice(0, from - 1).join('').length);
+    for (let n = 1; found; n++, found = matcher.find()) if (n === wanted) return matcher.groupCount() === 0 && part === 1 ? matcher.group(0) : part > matcher.groupCount() ? null : matcher.group(part);
     return null;
   };
 }
