@@ -1,5 +1,3 @@
-import { setFlagsFromString } from 'node:v8';
-import { runInNewContext } from 'node:vm';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { append } from '../pipeline/append';
@@ -8,11 +6,6 @@ import { Origins } from './origin';
 import { RowBook, rowSpans, Rows, type RowMark } from './row';
 
 const mark = (more: Partial<RowMark> = {}): RowMark => ({ report: 'r1', table: 'p1t1', page: 1, role: 'body', indent: 0, bold: false, shaded: false, ...more });
-
-function collectGarbage() {
-  setFlagsFromString('--expose-gc');
-  (runInNewContext('gc') as () => void)();
-}
 
 describe('rows by name', () => {
   it('keep name and marks', () => {
@@ -44,19 +37,6 @@ describe('rows by name', () => {
     expect(sheet.rows.sources(2)).toEqual([{ report: 'r2', table: 'p1t1', ordinal: 0 }, { report: 'r2', table: 'p1t1', ordinal: 1 }]);
     expect(sheet.rows.page(5)).toBe(2);
     expect(wordsBehind(sheet, 'Boxes', 5)).toEqual(wordsBehind(table('r3'), 'Boxes', 1));
-  });
-
-  it('cost at most 40 bytes each beside the cells', () => {
-    const count = 1_000_000;
-    // What others left behind would be collected while it is counted.
-    collectGarbage();
-    const before = process.memoryUsage().arrayBuffers;
-    const book = new RowBook();
-    const rows = new Rows(book, Int32Array.from({ length: count }, (_, n) => book.add(mark({ page: 1 + (n >> 6) }), n)));
-    const bytes = process.memoryUsage().arrayBuffers - before;
-    expect(rows.length).toBe(count);
-    expect(bytes).toBeGreaterThan(count * 17);
-    expect(bytes / count).toBeLessThanOrEqual(40);
   });
 
   it('are told as spans of the tables they were taken from', () => {
