@@ -1,7 +1,20 @@
 import { defineConfig } from 'vitest/config';
+import { BaseSequencer, type TestSpecification } from 'vitest/node';
+
+/** Short to read and long to run: begun first, so that no worker waits for one of them at the end. */
+const slow = ['fuzz', 'random-papers', 'breakages', 'pool', 'demo-families', 'cli', 'proposals', 'workroom', 'walk', 'first-hour', 'ways-out'].map((name) => `/${name}.test.ts`);
+
+class SlowFirst extends BaseSequencer {
+  override async sort(files: TestSpecification[]): Promise<TestSpecification[]> {
+    const sorted = await super.sort(files);
+    const isSlow = ({ moduleId }: TestSpecification) => slow.some((name) => moduleId.endsWith(name));
+    return [...sorted.filter(isSlow), ...sorted.filter((file) => !isSlow(file))];
+  }
+}
 
 export default defineConfig({
   test: {
+    sequence: { sequencer: SlowFirst },
     projects: [
       { extends: true, test: { name: 'core', isolate: false, sequence: { groupOrder: 0 }, include: ['core/**/*.test.ts', 'scripts/**/*.test.ts', 'demo/**/*.test.ts'], exclude: ['**/*.memory.test.ts'] } },
       { extends: true, test: { name: 'memory', sequence: { groupOrder: 0 }, include: ['core/**/*.memory.test.ts'], pool: 'forks' } },

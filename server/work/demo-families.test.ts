@@ -154,7 +154,7 @@ describe.each(families.map(({ name }) => name))('%s', (name) => {
             });
           }
         }),
-        { numRuns: 20 },
+        { numRuns: 15 },
       );
     });
   });
