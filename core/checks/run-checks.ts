@@ -1,4 +1,4 @@
-import { everyPart } from '../formula/ast';
+import { columnsUsedIn } from '../formula/ast';
 import { formulaOf } from '../formula/formula';
 import { isFault, parseFormula } from '../formula/parse';
 import { columnNamed, type Column } from '../sheet/column';
@@ -181,7 +181,7 @@ export const isRounded = (worked: number, printed: number, digits: number): bool
 
 const usedBy = (text: string): string[] => {
   const expression = parseFormula(text);
-  return isFault(expression) ? [] : [...new Set([...everyPart(expression)].flatMap((part) => (part.kind === 'column' ? [part.name] : [])))];
+  return isFault(expression) ? [] : columnsUsedIn(expression);
 };
 
 /** Rows in which a formula is false, or has no value. Blank is no fault, as in the checks of databases. */

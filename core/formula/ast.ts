@@ -49,6 +49,9 @@ export function partsOf(of: Expression): readonly Expression[] {
   }
 }
 
+/** The names of the columns that stand in an expression, each once. */
+export const columnsUsedIn = (of: Expression): string[] => [...new Set([...everyPart(of)].flatMap((part) => (part.kind === 'column' ? [part.name] : [])))];
+
 /** An expression and all that stands in it. */
 export function* everyPart(of: Expression): Generator<Expression> {
   yield of;

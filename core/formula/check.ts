@@ -122,7 +122,7 @@ function called(of: Call, ways: readonly FormulaFunction[], args: readonly Check
 
 /** The closure of a call: most functions have no value where an argument has none. */
 function applied(way: FormulaFunction, given: readonly Checked[], source: Source): Worked {
-  const worked = (way.prepare?.([]) ?? way.run) as (...args: unknown[]) => Value;
+  const worked = (way.prepare?.() ?? way.run) as (...args: unknown[]) => Value;
   const run = way.result === 'text' ? (...args: unknown[]) => bounded(worked(...args)) : worked;
   const values = given.map((arg, at): ((row: number) => unknown) => {
     const own = arg.work(source);
@@ -189,7 +189,6 @@ function turning(at: Span, of: Checked, to: CastType): (value: Value) => Value {
 
 function within(value: Numeric, [precision, scale]: readonly [number, number]): Numeric {
   const own = rounded(value, scale);
-  if (compare(absolute(own), { n: small(10n ** BigInt(Math.max(0, precision - scale))), s: 0 }) >= 0) throw new Mishap(`a number with more digits than numeric(${precision}, ${scale}) has`);
+  if (compare(absolute(own), parsed(`1e${Math.max(0, precision - scale)}`)!) >= 0) throw new Mishap(`a number with more digits than numeric(${precision}, ${scale}) has`);
   return own;
 }
-const small = (n: bigint) => (n <= Number.MAX_SAFE_INTEGER ? Number(n) : n);

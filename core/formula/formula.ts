@@ -1,6 +1,6 @@
-import type { ValueType } from '../sheet/column';
+import { columnNamed, type ValueType } from '../sheet/column';
 import { isError, type Cell } from '../values/cell';
-import { everyPart, type Expression, type ReportField } from './ast';
+import { columnsUsedIn, everyPart, type Expression, type ReportField } from './ast';
 import { dayFrom, momentFrom, timeFrom, type Moment } from './calendar';
 import { checked, type FormulaColumn } from './check';
 import type { Checked, Source, Worked } from './checked';
@@ -45,20 +45,17 @@ export function formulaOf(text: string, columns: readonly { readonly name: strin
   const expression = parseFormula(text);
   if (isFault(expression)) return expression;
   const byName = new Map(columns.map((column) => [column.name, asFormulaColumn(column)]));
+  const named = (name: string) => {
+    const column = columnNamed({ columns }, name);
+    return column && asFormulaColumn(column);
+  };
   try {
-    const own = checked(expression, (name) => byName.get(name) ?? caseless(columns, name));
+    const own = checked(expression, (name) => byName.get(name) ?? named(name));
     return made(text, expression, own);
   } catch (error) {
     if (error instanceof Faulty) return error.fault;
     throw error;
   }
-}
-
-/** Names are found as they are printed: without case, white space folded. */
-function caseless(columns: readonly { readonly name: string; readonly type: ValueType }[], name: string): FormulaColumn | undefined {
-  const folded = (text: string) => text.trim().replace(/\s+/g, ' ').toLowerCase();
-  const found = columns.find((column) => folded(column.name) === folded(name));
-  return found && asFormulaColumn(found);
 }
 
 function made(text: string, expression: Expression, own: Checked): Formula {
@@ -68,7 +65,7 @@ function made(text: string, expression: Expression, own: Checked): Formula {
     text,
     expression,
     type: type === 'numeric' && own.whole ? 'integer' : columnTypes[type],
-    uses: [...new Set(parts.flatMap((part) => (part.kind === 'column' ? [part.name] : [])))],
+    uses: columnsUsedIn(expression),
     asksReport: new Set(parts.flatMap((part) => (part.kind === 'report' ? [part.field] : []))),
     looksAround: parts.some((part) => part.kind === 'call' && part.over !== undefined),
     over: (rows) => {

@@ -17,6 +17,8 @@ const leastSignificant = 16;
 const mostScale = 1000;
 /** Its digits are kept in groups of four. */
 const groupDigits = 4;
+/** Whole numbers up to here, and the sum of two of them, are exact as they are. */
+const safely = 2 ** 52;
 /** More digits are refused before they are worked out. */
 const longest = 2000;
 
@@ -66,12 +68,11 @@ function at(value: Numeric, s: number): bigint {
 }
 
 export function add(a: Numeric, b: Numeric): Numeric {
-  if (isSmall(a) && isSmall(b)) {
-    const [n, s] = a.s === b.s ? [a.n + b.n, a.s] : a.s > b.s && a.s - b.s < 16 ? [a.n + b.n * powers[a.s - b.s], a.s] : b.s - a.s < 16 ? [a.n * powers[b.s - a.s] + b.n, b.s] : [Infinity, 0];
-    // A product that is not safe makes a sum that is not, whatever is added.
-    if (Math.abs(n) <= 2 ** 52 && Math.abs(a.n) <= 2 ** 52 && Math.abs(b.n) <= 2 ** 52 && (a.s === b.s || Math.abs((a.s > b.s ? b.n : a.n) * powers[Math.abs(a.s - b.s)]) <= 2 ** 52)) return { n, s };
-  }
   const s = Math.max(a.s, b.s);
+  if (isSmall(a) && isSmall(b) && Math.abs(a.s - b.s) < powers.length) {
+    const [x, y] = [a.n * powers[s - a.s], b.n * powers[s - b.s]];
+    if (Math.abs(x) <= safely && Math.abs(y) <= safely) return { n: x + y, s };
+  }
   return made(at(a, s) + at(b, s), s);
 }
 
@@ -83,7 +84,7 @@ export const signOf = ({ n }: Numeric): -1 | 0 | 1 => (n < 0 ? -1 : n > 0 ? 1 : 
 export function multiply(a: Numeric, b: Numeric): Numeric {
   if (isSmall(a) && isSmall(b)) {
     const n = a.n * b.n;
-    if (Math.abs(n) <= 2 ** 52) return { n: n === 0 ? 0 : n, s: a.s + b.s };
+    if (Math.abs(n) <= safely) return { n: n === 0 ? 0 : n, s: a.s + b.s };
   }
   const product = made(exact(a) * exact(b), a.s + b.s);
   if (String(product.n).length > longest) throw new Mishap('a number of too many digits');

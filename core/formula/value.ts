@@ -9,9 +9,10 @@ export type FormulaType = 'numeric' | 'text' | 'date' | 'time' | 'timestamp' | '
 
 /** Signs of a text at most: one that grows beyond is told, as it would take all memory. */
 export const longestText = 1_000_000;
+export const tooLong = (): Mishap => new Mishap(`a text of more than ${longestText.toLocaleString('en')} signs`);
 /** @throws Mishap */
 export function bounded<Of extends Value>(value: Of): Of {
-  if (typeof value === 'string' && value.length > longestText) throw new Mishap(`a text of more than ${longestText.toLocaleString('en')} signs`);
+  if (typeof value === 'string' && value.length > longestText) throw tooLong();
   return value;
 }
 

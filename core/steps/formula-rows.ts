@@ -1,4 +1,4 @@
-import { everyPart, type ReportField } from '../formula/ast';
+import { columnsUsedIn, everyPart, type ReportField } from '../formula/ast';
 import { formulaOf, type Formula, type FormulaRows } from '../formula/formula';
 import { isFault, parseFormula } from '../formula/parse';
 import { columnNamed, missingColumn } from '../sheet/column';
@@ -42,8 +42,8 @@ export function formulaRows({ columns, rows }: Sheet, papers?: Papers): FormulaR
 /** A formula over the columns of a sheet, or the problem that keeps it from being worked out. */
 export function formulaFor(sheet: Sheet, text: string): Formula | Problem {
   const expression = parseFormula(text);
-  const gone = isFault(expression) ? undefined : [...everyPart(expression)].find((part) => part.kind === 'column' && !columnNamed(sheet, part.name));
-  if (gone?.kind === 'column') return missingColumn(sheet, gone.name);
+  const gone = isFault(expression) ? undefined : columnsUsedIn(expression).find((name) => !columnNamed(sheet, name));
+  if (gone !== undefined) return missingColumn(sheet, gone);
   const formula = formulaOf(text, sheet.columns);
   return isFault(formula) ? { kind: 'step', expected: 'a formula that can be worked out', came: text.trim() === '' ? 'none' : `“${text}”`, remedy: formula.says } : formula;
 }

@@ -154,7 +154,7 @@ describe.each(families.map(({ name }) => name))('%s', (name) => {
             });
           }
         }),
-        { numRuns: 15 },
+        { numRuns: 30 },
       );
     });
   });

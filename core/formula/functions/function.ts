@@ -24,8 +24,8 @@ export interface FormulaFunction {
   readonly example: readonly [formula: string, result: string];
   /** The arguments as they are called in the docs; left out: by their types. */
   readonly called?: string;
-  /** Made ready once where the arguments named are constants, as patterns are. */
-  readonly prepare?: (constants: readonly (Value | undefined)[]) => (...args: never[]) => Value;
+  /** Made anew for each place at which it is used: it keeps there what it has compiled. */
+  readonly prepare?: () => (...args: never[]) => Value;
   readonly run: (...args: never[]) => Value;
 }
 

@@ -1,6 +1,6 @@
 import { Mishap } from '../mishap';
 import { whole, type Numeric } from '../numeric';
-import { bounded, longestText, textOf, type FormulaType, type Value } from '../value';
+import { longestText, textOf, tooLong, type FormulaType, type Value } from '../value';
 import { declaring } from './function';
 
 const fn = declaring('texts');
@@ -30,7 +30,7 @@ function substring(text: string, from: Numeric, count?: Numeric): string {
 
 function padded(text: string, to: Numeric, fill = ' ', left: boolean): string {
   const wanted = number(to);
-  if (wanted > longestText) bounded(' '.repeat(longestText + 1));
+  if (wanted > longestText) throw tooLong();
   const own = length(text);
   if (wanted <= own || fill === '') return cut(text, 0, Math.max(0, Math.min(wanted, own)));
   const signs = signsOf(fill);
@@ -52,7 +52,7 @@ function replaced(text: string, sought: string, by: string): string {
   if (sought === '') return text;
   const parts = text.split(sought);
   // Before it is made: it may be more than there is memory.
-  if (text.length + (parts.length - 1) * by.length > longestText + parts.length * sought.length) bounded(' '.repeat(longestText + 1));
+  if (text.length + (parts.length - 1) * by.length > longestText + parts.length * sought.length) throw tooLong();
   return parts.join(by);
 }
 

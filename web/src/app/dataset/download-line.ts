@@ -1,7 +1,7 @@
 import { Component, inject, input, signal } from '@angular/core';
 import { ButtonDirective } from 'primeng/button';
 import { ProgressBar } from 'primeng/progressbar';
-import { catchError, EMPTY, retry, Subject, switchMap, takeUntil, takeWhile, timer } from 'rxjs';
+import { catchError, EMPTY, retry, Subject, switchMap, takeWhile, timer } from 'rxjs';
 import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
 import type { DownloadAnswer } from '../../../../server/contract/contract';
 import { Api } from '../api';
@@ -67,7 +67,6 @@ export class DownloadLine {
             retry({ count: mostTries, delay: pause }),
             takeWhile(({ state }) => state === 'under way', true),
             catchError(() => EMPTY),
-            takeUntil(this.begun),
           ),
         ),
         takeUntilDestroyed(),

@@ -67,7 +67,7 @@ export interface FormulaEditorAsked {
   readonly label: string;
   columns(): readonly { readonly name: string; readonly type: string }[];
   /** Why the text is no formula, as it stands. */
-  fault(text: string): FormulaFault | undefined;
+  fault(): FormulaFault | undefined;
   changed(text: string): void;
   left(): void;
 }
@@ -83,7 +83,7 @@ export function formulaEditor({ parent, text, label, columns, fault, changed, le
   };
   const faults = (view: EditorView): Diagnostic[] => {
     const now = view.state.doc.toString();
-    const found = now.trim() === '' ? undefined : fault(now);
+    const found = now.trim() === '' ? undefined : fault();
     return found ? [{ from: Math.min(found.from, now.length), to: Math.min(Math.max(found.to, found.from + 1), now.length), severity: 'error', message: found.says }] : [];
   };
   return new EditorView({

@@ -104,22 +104,22 @@ export class FormulaField {
   protected readonly written = linkedSignal(() => this.text());
   private readonly columns = computed(() => this.sample()?.columns ?? []);
   /** Columns come a moment after the form: nothing is said of a formula before. */
-  private readonly formula = computed(() => formulaOf(this.written(), this.columns()));
+  private readonly formula = computed(() => (this.sample() ? formulaOf(this.written(), this.columns()) : undefined));
   protected readonly fault = computed(() => {
     const formula = this.formula();
-    return isFault(formula) ? formula : undefined;
+    return formula && isFault(formula) ? formula : undefined;
   });
   protected readonly looksAround = computed(() => {
     const formula = this.formula();
-    return !isFault(formula) && formula.looksAround;
+    return formula !== undefined && !isFault(formula) && formula.looksAround;
   });
   protected readonly results = computed(() => {
     const [formula, sample] = [this.formula(), this.sample()];
-    return isFault(formula) || !sample || sample.rows.length === 0 ? undefined : tried(formula, sample);
+    return !formula || isFault(formula) || !sample || sample.rows.length === 0 ? undefined : tried(formula, sample);
   });
   protected readonly parts = computed(() => {
     const [formula, sample] = [this.formula(), this.sample()];
-    return isFault(formula) || !sample?.rows[sample.chosen] ? [] : partsIn(this.written(), formula, sample);
+    return !formula || isFault(formula) || !sample?.rows[sample.chosen] ? [] : partsIn(this.written(), formula, sample);
   });
 
   constructor() {
@@ -150,10 +150,7 @@ export class FormulaField {
       text: this.text(),
       label: this.label(),
       columns: () => this.columns(),
-      fault: (text) => {
-        const formula = formulaOf(text, this.columns());
-        return isFault(formula) ? formula : undefined;
-      },
+      fault: () => this.fault(),
       changed: (text) => this.write(text),
       left: () => this.leave(),
     });
@@ -162,7 +159,7 @@ export class FormulaField {
   private write(text: string) {
     this.written.set(text);
     // What is half written would fail in every row.
-    if (!this.fault() && text !== this.text()) this.changed.emit(text);
+    if (this.formula() && !this.fault() && text !== this.text()) this.changed.emit(text);
   }
   private leave() {
     if (!this.gone && this.written() !== this.text()) this.changed.emit(this.written());
