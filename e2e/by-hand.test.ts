@@ -66,16 +66,16 @@ describe('reading put right by hand', () => {
     await intake.until('two reports to follow', async () => (await intake.miniSheet('Sheet of note-1044.pdf')).length > 1 && (await intake.miniSheet('Sheet of note-1043.pdf')).length > 1);
     const before = await intake.miniSheet('Sheet of note-1043.pdf');
     expect(before[0]).toBe('Berth | From | To | Description | Units | Rate | Amount');
-    expect(await intake.tabs()).toHaveLength(6);
+    await expect.poll(() => intake.tabs()).toHaveLength(6);
     // The separator between Units and Rate goes to the right, past the rates.
     await intake.dragTab(4, 45);
     await intake.until('the sheets to follow', async () => (await intake.miniSheet('Sheet of note-1043.pdf'))[0].includes('Units Rate'));
-    expect((await intake.miniSheet('Sheet of note-1044.pdf'))[0]).toBe('Berth | From | To | Description | Units Rate |  | Amount');
+    await expect.poll(async () => (await intake.miniSheet('Sheet of note-1044.pdf'))[0]).toBe('Berth | From | To | Description | Units Rate |  | Amount');
     const tab = (await intake.tabs())[4];
     await tab.sendKeys(Key.DELETE);
     await intake.until('one column less', async () => (await intake.tabs()).length === 5);
     await intake.press('Put back');
-    expect((await documentOf('Notes')).take[0].reading).toBe('best');
+    await expect.poll(async () => (await documentOf('Notes')).take[0].reading).toBe('best');
   });
 
   it('keeps separators for all reports, moved by the keyboard', async () => {
@@ -97,7 +97,7 @@ describe('reading put right by hand', () => {
     const intake = new Intake(browser.driver);
     await intake.press('Compare readings');
     await intake.untilText('sieve-readings-panel .counts b', /cells? differ/);
-    expect(await intake.texts('sieve-readings-panel section')).toHaveLength(2);
+    await expect.poll(() => intake.texts('sieve-readings-panel section')).toHaveLength(2);
     await (await intake.find('sieve-readings-panel section:last-of-type .acts .p-button-outlined')).click();
     const { take } = await saved(intake, 'Notes', (document) => document.take[0].readingIn.length === 1);
     expect(take[0]).toMatchObject({ reading: 'drawn', readingIn: [{ report: 'note-1041.pdf', reading: 'aligned' }] });
@@ -170,7 +170,7 @@ describe('reading put right by hand', () => {
     await intake.reportIs(/^berths-2\.pdf .*2 tables found/);
     await intake.press(/^take: Berth, Length, Depth/, 'sieve-paper');
     await intake.until('the card to tell where the table goes on', async () => (await intake.text('sieve-take-card .rest')).includes('Goes on in another found table below, on page 1: join?'));
-    expect((await intake.strip()).filter((text) => /sure 0\.7/.test(text))).toHaveLength(2);
+    await expect.poll(async () => (await intake.strip()).filter((text) => /sure 0\.7/.test(text))).toHaveLength(2);
     await intake.press('Join in all reports');
     await saved(intake, 'Berths', (document) => document.take[0]?.join?.place === 'below');
     await intake.until('all to be sure', async () => (await intake.strip()).filter((text) => /sure 1/.test(text)).length === 2);
@@ -194,6 +194,6 @@ describe('reading put right by hand', () => {
     await intake.reportIs(/^berths-3\.pdf scanned/);
     await intake.show('berths-3.pdf');
     await intake.until('the picture named on the paper', async () => (await intake.text('sieve-paper .unread')).includes('a picture that may hold a table'));
-    expect(await intake.text('sieve-intake-page .needing')).toContain('1 picture that may hold a table');
+    await expect.poll(() => intake.text('sieve-intake-page .needing')).toContain('1 picture that may hold a table');
   });
 });

@@ -48,7 +48,7 @@ describe('checks beside the dataset', () => {
     await dataset.press('Close this message');
     expect(await dataset.refresh()).toMatch(/published/);
     await dataset.until('how both stand', async () => (await kept()).join('|') === '“Quay” and “Code” together are unique in each report. holds in 3 reports|A report has at least 70 rows. fails in 1 report');
-    expect(await dataset.texts('sieve-published-checks article li')).toEqual(['week-23.pdf: 64 rows']);
+    await expect.poll(() => dataset.texts('sieve-published-checks article li')).toEqual(['week-23.pdf: 64 rows']);
   });
 
   it('hold a report back where they are to, and are among what needs the analyst', async () => {

@@ -63,7 +63,7 @@ describe('the first hour', () => {
     const bench = new Bench(browser.driver);
     await act(bench.goTo('Bench'));
     await bench.untilText('sieve-proposals-panel', /Proposed from 14 reports Take all \d+ Drop noise/);
-    expect((await bench.texts('sieve-proposals-panel li b'))).toEqual(['Drop noise', 'Promote header rows', 'Rename columns', 'Take footnote marks off', 'Lift sections', 'Hold totals', 'Stamp week ending from the paper', 'Stamp from the file name', 'Leave the issue out', 'Set types']);
+    await expect.poll(async () => (await bench.texts('sieve-proposals-panel li b'))).toEqual(['Drop noise', 'Promote header rows', 'Rename columns', 'Take footnote marks off', 'Lift sections', 'Hold totals', 'Stamp week ending from the paper', 'Stamp from the file name', 'Leave the issue out', 'Set types']);
     expect(await violations(browser.driver)).toEqual([]);
     await act(bench.press(/^Take all/, 'sieve-proposals-panel'));
     await bench.layerIs(/^Set types/);

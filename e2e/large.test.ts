@@ -83,6 +83,6 @@ describe('a large dataset in the browser', () => {
     await intake.reportIs(/^listing\.pdf reading page \d+ of 300/);
     await intake.press('Stop reading', 'sieve-intake-page');
     await intake.reportIs(/^listing\.pdf not read/);
-    expect(await intake.texts('.pane-head button')).toContain('Look again');
+    await expect.poll(() => intake.texts('.pane-head button')).toContain('Look again');
   });
 });

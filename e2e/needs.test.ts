@@ -41,9 +41,9 @@ describe('what needs the analyst', () => {
   it('is told at the end of a refresh, one sentence a difference, and held back reports are named on the ruler', async () => {
     expect(await screen.refresh()).toMatch(/^Refresh: published\. 2 reports added: .* From 2025-W28 on \(3 reports\), a column “Quota left \(t\)” stands after “Value”\. From 2025-W30 on \(1 report\), “No\. of boxes” stands where “Boxes” stood\./);
     await screen.until('both differences', async () => (await items()).length === 2);
-    expect(await items()).toEqual(['From 2025-W28 on (3 reports), a column “Quota left (t)” stands after “Value”. 3 reports are held back until it is answered', 'From 2025-W30 on (1 report), “No. of boxes” stands where “Boxes” stood. 1 report is held back until it is answered']);
+    await expect.poll(() => items()).toEqual(['From 2025-W28 on (3 reports), a column “Quota left (t)” stands after “Value”. 3 reports are held back until it is answered', 'From 2025-W30 on (1 report), “No. of boxes” stands where “Boxes” stood. 1 report is held back until it is answered']);
     await screen.until('the ruler', async () => (await screen.texts('sieve-time-ruler button b')).filter((word) => word === 'differs').length === 3);
-    expect((await screen.texts('sieve-time-ruler button b')).slice(0, 2).every((word) => /^\d+ tied out$/.test(word.replace(/\s+/g, ' ')))).toBe(true);
+    await expect.poll(async () => (await screen.texts('sieve-time-ruler button b')).slice(0, 2).every((word) => /^\d+ tied out$/.test(word.replace(/\s+/g, ' ')))).toBe(true);
     expect(await headings()).not.toContain('Quota left (t)');
   });
 
@@ -52,7 +52,7 @@ describe('what needs the analyst', () => {
     expect(await violations(browser.driver)).toEqual([]);
     await screen.press('A new column, blank before', 'sieve-needs-page');
     await screen.until('the next one', async () => (await items()).length === 1);
-    expect(await screen.texts('sieve-needs-page .answers button')).toEqual(['It is “Boxes”, as its values say', 'A new column, blank before', 'Leave “No. of boxes” out', 'Keep these reports out']);
+    await expect.poll(() => screen.texts('sieve-needs-page .answers button')).toEqual(['It is “Boxes”, as its values say', 'A new column, blank before', 'Leave “No. of boxes” out', 'Keep these reports out']);
   });
 
   it('is answered by keyboard as well, and counts at once: all reports come, and the misprinted total is what is left', async () => {
@@ -64,15 +64,15 @@ describe('what needs the analyst', () => {
     const columns = await headings();
     expect(['Boxes', 'No. of boxes', 'Quota left (t)'].map((name) => columns.includes(name))).toEqual([true, false, true]);
     await (await screen.find('sieve-needs-page .given summary')).click();
-    expect(await screen.texts('sieve-needs-page .given summary')).toEqual(['2 answers given']);
-    expect(await screen.texts('sieve-needs-page .given li span:first-child')).toEqual(['“Quota left (t)” is a new column, from 2025-W28 on.', '“No. of boxes” is “Boxes”, from 2025-W30 on.']);
+    await expect.poll(() => screen.texts('sieve-needs-page .given summary')).toEqual(['2 answers given']);
+    await expect.poll(() => screen.texts('sieve-needs-page .given li span:first-child')).toEqual(['“Quota left (t)” is a new column, from 2025-W28 on.', '“No. of boxes” is “Boxes”, from 2025-W30 on.']);
   });
 
   it('is asked again when its answer is undone, and the rows that came by it stay meanwhile', async () => {
     await screen.press('Undo');
     await screen.press('Refresh now', 'sieve-needs-page');
     await screen.until('the question', async () => (await items())[0]?.startsWith('From 2025-W30 on (1 report), “No. of boxes” stands where “Boxes” stood.') ?? false);
-    expect((await headings()).includes('No. of boxes')).toBe(false);
+    await expect.poll(async () => (await headings()).includes('No. of boxes')).toBe(false);
     await screen.press('Redo');
     await screen.press('Refresh now', 'sieve-needs-page');
     await screen.until('the total alone', async () => (await items()).length === 1 && (await items())[0].includes('Tern Point'));
@@ -91,7 +91,7 @@ describe('what needs the analyst', () => {
     await browser.driver.get(`${server.url}pipelines/${id}/needs`);
     await screen.refresh();
     await screen.untilText('sieve-needs-page sieve-notice', /^Nothing needs you\. 5 reports, \d+ rows\. \d+ of \d+ printed totals tie out, 1 is accepted as misprinted\.$/);
-    expect(await screen.texts('.needs-link')).toEqual(['Nothing needs you']);
+    await expect.poll(() => screen.texts('.needs-link')).toEqual(['Nothing needs you']);
     expect(await violations(browser.driver)).toEqual([]);
   });
 });

@@ -77,12 +77,12 @@ describe('the widgets of the forms', () => {
     await bench.until('the values with their counts', async () => (await bench.texts('sieve-value-list li')).includes('Saltby 8'));
     await (await bench.find('sieve-value-list li label')).click();
     await bench.headingIs(/^After “Sift rows” 16 rows/);
-    expect(await bench.held()).toHaveLength(8);
+    await expect.poll(() => bench.held()).toHaveLength(8);
     await (await bench.find('.held tbody tr:not(.space) td:nth-child(2)')).click();
     await bench.press('Let these pass', '.held');
     // The rows that say the same item and quay pass, whatever their amount: there are two of them.
     await bench.headingIs(/^After “Sift rows” 18 rows/);
-    expect((await bench.texts('sieve-stack .passes li'))[0]).toMatch(/^“.* · .*” passes/);
+    await expect.poll(async () => (await bench.texts('sieve-stack .passes li'))[0]).toMatch(/^“.* · .*” passes/);
     await bench.press(/^Hold “.*” again$/, 'sieve-stack .passes');
     await bench.headingIs(/^After “Sift rows” 16 rows/);
     await remove();
@@ -97,14 +97,14 @@ describe('the widgets of the forms', () => {
     await bench.until('its columns', async () => (await bench.texts('sieve-look-up-form li')).join() === 'Coast,Berths');
     await (await bench.find('sieve-look-up-form li:first-child input[type="checkbox"]')).click();
     await bench.headingIs(/^After “Look up” 24 rows, 4 columns/);
-    expect((await bench.columns()).map((text) => text.split(' ')[0])).toEqual(['page·line', 'Item', 'Quay', 'Coast', 'Boxes']);
+    await expect.poll(async () => (await bench.columns()).map((text) => text.split(' ')[0])).toEqual(['page·line', 'Item', 'Quay', 'Coast', 'Boxes']);
     await bench.until('what was found', async () => /Saltby north/.test((await bench.rows())[0]));
     await bench.layerIs(/^Look up .*1 problem/);
     // The third quay is not in the list: it is named with its rows, then held.
     await bench.untilText('[aria-label="Sheet"]', /“Old Lantern” \(8 rows\) that are not there/);
     await bench.pick('#missing', 'are held');
     await bench.headingIs(/^After “Look up” 16 rows/);
-    expect((await bench.held())[0]).toMatch(/“Old Lantern” is not in “quays\.csv”$/);
+    await expect.poll(async () => (await bench.held())[0]).toMatch(/“Old Lantern” is not in “quays\.csv”$/);
     // What is looked up traces to the words of the key.
     await (await bench.cell(0, 2)).click();
     await bench.until('its line on the slip, the key framed', async () => (await bench.all('sieve-slip canvas')).length > 0 && (await bench.text('[aria-label="Sheet"] .pane-head')).endsWith('landings-1.pdf, page 1'));
@@ -135,7 +135,7 @@ describe('the widgets of the forms', () => {
     await bench.pickIn('Find', 'a pattern');
     await bench.set('Text or pattern', '^([A-Z]+)\\d');
     await bench.untilText('sieve-pattern-field [role=status]', /^Found in 4 of 4 different values, 24 cells\.$/);
-    expect((await bench.texts('sieve-pattern-field mark')).sort()).toEqual(['CR4', 'HK1', 'LG1', 'SL2']);
+    await expect.poll(async () => (await bench.texts('sieve-pattern-field mark')).sort()).toEqual(['CR4', 'HK1', 'LG1', 'SL2']);
     await bench.set('Replace by', '$1');
     await bench.until('the cells without the digit', async () => (await bench.rows()).every((row) => !/HK1/.test(row)) && (await bench.rows()).some((row) => /HK - Lantern hake/.test(row)));
     await bench.press('Undo', 'sieve-top-bar');
@@ -159,7 +159,7 @@ describe('the widgets of the forms', () => {
     await hole(6, 18, 'Species');
     await hole(0, 3, 'Code');
     await bench.until('the parts as columns', async () => (await bench.columns()).map((text) => text.split(' ')[0]).join().includes('Item,Code,Species'));
-    expect((await bench.texts('[aria-label="What the holes hold"] li'))[0]).toMatch(/^Code \w+ Species /);
+    await expect.poll(async () => (await bench.texts('[aria-label="What the holes hold"] li'))[0]).toMatch(/^Code \w+ Species /);
     await remove();
   });
 

@@ -40,6 +40,6 @@ describe('two issues for one period, of which the names do not tell the later', 
     await intake.reportIs(/^week-23-r2\.pdf two issues/);
     await intake.press('Both count', 'sieve-take-pane');
     await intake.until('both to count', async () => !(await intake.texts('sieve-reports-pane li')).some((text) => /two issues|replaced/.test(text)));
-    expect((await intake.texts('sieve-reports-pane li')).filter((text) => /^week-23/.test(text))).toHaveLength(2);
+    await expect.poll(async () => (await intake.texts('sieve-reports-pane li')).filter((text) => /^week-23/.test(text))).toHaveLength(2);
   });
 });

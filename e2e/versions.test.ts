@@ -46,7 +46,7 @@ describe('a pipeline that is changed in two places', () => {
     await bench.untilText('[role="alert"].ended', /it is at version 2\. There: “Hold totals” switched off\. Here: “Trim rows” added to all reports\. Neither is lost\./);
     await bench.press('Save mine on top', 'sieve-pipeline-page');
     await bench.untilText('sieve-top-bar header > button', /^Saved, version 3$/);
-    expect((await current()).document).toMatchObject({ allReports: [{ id: 'types' }, { id: 'worked' }, { kind: 'trim rows' }] });
+    await expect.poll(async () => (await current()).document).toMatchObject({ allReports: [{ id: 'types' }, { id: 'worked' }, { kind: 'trim rows' }] });
   });
 
   it('goes on with that of the other when that is wanted, and undo brings its own back', async () => {
@@ -70,7 +70,7 @@ describe('a pipeline that is changed in two places', () => {
     expect(versions[4]).toMatch(/^1 The pipeline was made .* Go back to 1$/);
     await bench.press('Go back to 1', '.p-dialog');
     await bench.untilText('sieve-top-bar header > button', /^Saved, version 6$/);
-    expect((await current()).document).toMatchObject({ eachReport: demo['eachReport'], allReports: demo['allReports'] });
+    await expect.poll(async () => (await current()).document).toMatchObject({ eachReport: demo['eachReport'], allReports: demo['allReports'] });
   });
 
   it('shows the trace of a published cell as it was published, after the steps have changed', async () => {
@@ -99,10 +99,10 @@ describe('the periods of reports', () => {
     await screen.untilText('sieve-periods-form [role="status"]', /^2 names tell a period, 2025-W22 to 2025-W24\.$/);
     await screen.fill('#template', 'sheet-{week}.pdf');
     await screen.untilText('sieve-periods-form [role="status"]', /^No name tells a period so\.$/);
-    expect(await screen.texts('sieve-periods-form li')).toEqual(['week-22.pdf no period', 'week-24.pdf no period']);
+    await expect.poll(() => screen.texts('sieve-periods-form li')).toEqual(['week-22.pdf no period', 'week-24.pdf no period']);
     await screen.press('week-{week}.pdf', 'sieve-periods-form');
     await screen.untilText('sieve-periods-form [role="status"]', /^2 names tell a period/);
-    expect(await screen.texts('sieve-periods-form li')).toEqual(['week-22.pdf 2025-W22', 'week-24.pdf 2025-W24']);
+    await expect.poll(() => screen.texts('sieve-periods-form li')).toEqual(['week-22.pdf 2025-W22', 'week-24.pdf 2025-W24']);
   });
 
   it('can be told otherwise later, by what the paper says, and in another folder', async () => {
@@ -122,6 +122,6 @@ describe('the periods of reports', () => {
       const reports = await api<StoredReport[]>(`/api/pipelines/${id}/reports`);
       return JSON.stringify(reports.filter(({ standing }) => standing === 'counts').map(({ path, period }) => [path, period])) === JSON.stringify([['sheet a.pdf', '2025-05-31'], ['sheet b.pdf', '2025-06-14']]);
     });
-    expect((await current()).folder).toBe(other);
+    await expect.poll(async () => (await current()).folder).toBe(other);
   });
 });

@@ -59,11 +59,11 @@ describe('the whole way in the browser', () => {
 
     await intake.chooseSlot('wk 24');
     await intake.untilText('sieve-paper .take', /^take: Landings by species$/);
-    expect(await intake.pages()).toHaveLength(4);
+    await expect.poll(() => intake.pages()).toHaveLength(4);
     await intake.take('Landings by species');
     await intake.untilText('sieve-paper .take', /^taken: Landings by species$/);
     await intake.until('the match strip to be full', async () => (await intake.strip()).filter((cell) => /^p\. /.test(cell)).length === 5);
-    expect(await intake.strip()).toEqual(['Landings by species', 'p. 2–4 sure 1', 'p. 2–4 sure 1', 'p. 2–3 sure 1', expect.stringMatching(/^p\. 2–3 sure 0\.8/), 'scanned', 'damaged', expect.stringMatching(/^p\. 2–3 sure 0\.9/)]);
+    await expect.poll(() => intake.strip()).toEqual(['Landings by species', 'p. 2–4 sure 1', 'p. 2–4 sure 1', 'p. 2–3 sure 1', expect.stringMatching(/^p\. 2–3 sure 0\.8/), 'scanned', 'damaged', expect.stringMatching(/^p\. 2–3 sure 0\.9/)]);
     expect(await violations(browser.driver)).toEqual([]);
 
     // What the rule looks for can be written anew.
@@ -83,11 +83,11 @@ describe('the whole way in the browser', () => {
     await (await bench.field('Headings again')).click();
     await bench.headingIs(/^After “Drop noise” 92 rows/);
     await bench.until('the held rows', async () => (await bench.held()).length === 4);
-    expect((await bench.held())[0]).toMatch(/^3·\d+ Code Species Boxes Weight \(kg\)/);
+    await expect.poll(async () => (await bench.held())[0]).toMatch(/^3·\d+ Code Species Boxes Weight \(kg\)/);
 
     await bench.add('each table', 'promote header');
     await bench.headingIs(/^After “Promote header rows” 90 rows, 7 columns/);
-    expect(await bench.columns()).toEqual(expect.arrayContaining(['Weight (kg) Gutted text', 'Weight (kg) Whole text', 'Price per kg text']));
+    await expect.poll(() => bench.columns()).toEqual(expect.arrayContaining(['Weight (kg) Gutted text', 'Weight (kg) Whole text', 'Price per kg text']));
     await bench.set('Rows', '1');
     await bench.headingIs(/ 91 rows, 7 columns/);
     await bench.set('Rows', '2');
@@ -155,7 +155,7 @@ describe('the whole way in the browser', () => {
     const boxOf = (text: string) => page!.words.find((word) => word.text === text)!.box;
     await bench.clickPaper(boxOf('Tide'));
     await bench.untilText('.fate', /^“Tide”: row 4, Species/);
-    expect(await bench.chosenCell()).toBe('Tide crab');
+    await expect.poll(() => bench.chosenCell()).toBe('Tide crab');
     await bench.clickPaper(boxOf('Total'));
     await bench.untilText('.fate', /^“Total”: held by “Hold totals”: total by wording|^“Total”: held by “Hold totals”: marked as subtotal/);
     await bench.clickPaper(boxOf('Northreach'));
@@ -224,7 +224,7 @@ describe('the whole way in the browser', () => {
     await dataset.press('Close this message');
     expect(await dataset.refresh()).toMatch(/published/);
     await dataset.headingIs(/^Dataset 399 rows/);
-    expect((await dataset.slots()).some((slot) => /^wk 23 64/.test(slot))).toBe(true);
+    await expect.poll(async () => (await dataset.slots()).some((slot) => /^wk 23 64/.test(slot))).toBe(true);
   });
 
   it('lists every run with what came of each report', async () => {
@@ -273,7 +273,7 @@ describe('the whole way in the browser', () => {
     await home.press('Delete', 'tbody');
     await home.press('Delete it', '.p-confirmdialog');
     await home.untilText('sieve-notice', /^No pipeline yet/);
-    expect((await readdir(folder)).length).toBe(weeks.length + 1);
+    await expect.poll(async () => (await readdir(folder)).length).toBe(weeks.length + 1);
     await rm(folder, { recursive: true });
   });
 });

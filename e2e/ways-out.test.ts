@@ -98,7 +98,7 @@ describe('the dataset', () => {
     await dataset.until('the chips', async () => (await dataset.texts('sieve-selection-bar button')).slice(0, 2).join(' / ') === 'Quay is Saltby or Tern Point / Value');
     await dataset.until('fewer rows', async () => /^\d+ rows of \d+$/.test((await shown()).join()));
     const csv = await (await asOwner(server)('/datasets/landings_by_species.json?where=Quay%20%3D%20Saltby%7CTern%20Point&order=Value%20desc')).json() as { Species: string; Value: number }[];
-    expect((await shown()).join()).toMatch(new RegExp(`^${csv.length} rows of`));
+    await expect.poll(async () => (await shown()).join()).toMatch(new RegExp(`^${csv.length} rows of`));
     await dataset.until('the largest first', async () => ((await dataset.rows())[0] ?? '').includes(csv[0].Species));
     await (await dataset.cell(0, 4)).click();
     await dataset.untilText('.said', new RegExp(`^week-2\\d\\.pdf , page \\d+: “${csv[0].Species}”`));
@@ -111,7 +111,7 @@ describe('the dataset', () => {
     expect(await dataset.refresh()).toMatch(/^Refresh: published\./);
     await dataset.press('Close this message');
     await dataset.until('more rows of more', async () => /^\d+ rows of 283$/.test((await shown()).join()) && (await shown()).join() !== before);
-    expect((await dataset.texts('sieve-selection-bar button')).slice(0, 2)).toEqual(['Quay is Saltby or Tern Point', 'Value']);
+    await expect.poll(async () => (await dataset.texts('sieve-selection-bar button')).slice(0, 2)).toEqual(['Quay is Saltby or Tern Point', 'Value']);
   });
 
   it('says what a column holds, and shows the rows of a value by a press', async () => {
@@ -220,7 +220,7 @@ describe('the dataset', () => {
     await dataset.press('Keep this file', '.p-dialog');
     await dataset.untilText('.ended', new RegExp(`kept\\.jsonl was written\\.`));
     expect((await readFile(path, 'utf8')).trimEnd().split('\n')).toHaveLength(283);
-    expect(await dataset.texts('sieve-kept-files li > span')).toEqual([`${path} all rows`]);
+    await expect.poll(() => dataset.texts('sieve-kept-files li > span')).toEqual([`${path} all rows`]);
   });
 
   it('has an address that opens with the token of a reader, until that is taken back', async () => {

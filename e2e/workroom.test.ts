@@ -81,7 +81,7 @@ describe('the sheet', () => {
     expect(await violations(browser.driver)).toEqual([]);
     await keys(Key.ARROW_DOWN, Key.ENTER);
     await bench.headingIs(/^After “Pick columns” 81 rows, 7 columns/);
-    expect((await savedSteps()).eachReport.find(({ kind }) => kind === 'pick columns')!.settings).toEqual({ columns: { by: 'all but', names: ['Code'] } });
+    await expect.poll(async () => (await savedSteps()).eachReport.find(({ kind }) => kind === 'pick columns')!.settings).toEqual({ columns: { by: 'all but', names: ['Code'] } });
     await bench.press('Undo', 'sieve-top-bar');
     await bench.headingIs(/^After “.*(?:8|10|12) columns/);
   });
@@ -153,7 +153,7 @@ describe('what the server does not answer', () => {
     await block('*/sheet?*');
     await bench.press(/^Lift sections/, 'sieve-stack');
     await bench.untilText('sieve-sheet-pane sieve-notice', /The server does not answer/);
-    expect(await bench.rows()).toEqual([]);
+    await expect.poll(() => bench.rows()).toEqual([]);
     expect(await violations(browser.driver)).toEqual([]);
     await block();
     await bench.press('Try again', 'sieve-sheet-pane');
@@ -166,7 +166,7 @@ describe('what the server does not answer', () => {
     await dataset.goTo('Dataset');
     await dataset.untilText('sieve-dataset-page sieve-failed-line .error', /The server does not answer/);
     // Nothing says that all is well where it is not known.
-    expect(await dataset.texts('sieve-dataset-page p-selectbutton')).toEqual(['Problems Totals Checks Held Paper']);
+    await expect.poll(() => dataset.texts('sieve-dataset-page p-selectbutton')).toEqual(['Problems Totals Checks Held Paper']);
     await block();
     await dataset.press('Try again', 'sieve-dataset-page');
     await dataset.until('the problems', async () => (await dataset.problems()).length > 0);
@@ -298,7 +298,7 @@ describe('the main way by keyboard alone', () => {
     await bench.until('the search for a step', async () => (await focused()) === 'find-step');
     await keys('sort', Key.ENTER);
     await bench.headingIs(/^After “Sort”/);
-    expect((await savedSteps()).allReports.map(({ kind }) => kind)).toContain('sort');
+    await expect.poll(async () => (await savedSteps()).allReports.map(({ kind }) => kind)).toContain('sort');
     await tabTo(/^Run refresh$/);
     await keys(Key.ENTER);
     await bench.untilText('.ended', /^Refresh: (published|nothing new)/);

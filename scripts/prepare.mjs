@@ -66,7 +66,12 @@ function part(name, sources, make) {
   writeFileSync(join(root, stamp), value);
 }
 
+/** Made of hundreds of files, which every thread would load one by one. */
+const bundled = ['@cantoo/pdf-lib'];
+
 function buildServer() {
+  const { dependencies } = JSON.parse(readFileSync(join(root, 'package.json'), 'utf8'));
+  const outside = Object.keys(dependencies).filter((name) => !bundled.includes(name));
   run(tool('esbuild'), [
     'cli=server/cli.ts',
     'work-thread=server/work/thread.ts',
@@ -76,7 +81,9 @@ function buildServer() {
     'sql-process=server/sql/process.ts',
     '--bundle',
     '--splitting',
-    '--packages=external',
+    ...outside.map((name) => `--external:${name}`),
+    // What is bundled and made for the older way of modules asks for Node's own by this.
+    `--banner:js=import { createRequire as requireFrom } from 'node:module'; const require = requireFrom(import.meta.url);`,
     '--platform=node',
     '--target=node20',
     '--format=esm',

@@ -159,10 +159,12 @@ function rowsOf(lines: readonly Line[], phrases: readonly (readonly Phrase[])[])
 
 /** Gutters beside a column of one and the same operator, as formulas under each other have it: no column either. */
 function besideOperators(page: PageContent, speaking: readonly Phrase[][], gutters: readonly Gutter[]): number[] {
+  const isOperator = ({ words }: Phrase) => words.length === 1 && /^[=:<>≤≥→+×]$/.test(page.words[words[0]].text);
+  if (!speaking.some((phrases) => phrases.some(isOperator))) return [];
   const cuts = [-Infinity, ...gutters.map(({ from, to }) => (from + to) / 2), Infinity];
   return cuts.slice(1).flatMap((_, column) => {
     const own = speaking.flatMap((phrases) => phrases.filter(({ box }) => middleX(box) > cuts[column] && middleX(box) <= cuts[column + 1]));
-    const operator = own.length >= 3 && own.filter(({ words }) => words.length === 1 && /^[=:<>≤≥→+×]$/.test(page.words[words[0]].text)).length >= 0.8 * own.length;
+    const operator = own.length >= 3 && own.filter(isOperator).length >= 0.8 * own.length;
     return operator ? [column - 1, column].filter((i) => i >= 0 && i < gutters.length) : [];
   });
 }
@@ -230,15 +232,18 @@ function withoutLoneHeadings(page: PageContent, speaking: readonly Phrase[][], g
 function isWordSpace(page: PageContent, lines: readonly Line[], gutter: Gutter, all: readonly Gutter[]): boolean {
   let parted = 0;
   let doubtful = 0;
-  for (const line of lines) {
-    const gaps = line.words.slice(1).map((w, i): [from: number, to: number] => [page.words[line.words[i]].box[2], page.words[w].box[0]]);
-    const at = gaps.findIndex(([from, to]) => from <= gutter.from + 1 && to >= gutter.to - 1);
-    if (at < 0) continue;
+  for (const { words } of lines) {
+    const from = (gap: number) => page.words[words[gap]].box[2];
+    const to = (gap: number) => page.words[words[gap + 1]].box[0];
+    let at = 0;
+    while (at < words.length - 1 && !(from(at) <= gutter.from + 1 && to(at) >= gutter.to - 1)) at++;
+    if (at >= words.length - 1) continue;
     parted++;
-    const inTexts = [gaps[at - 1], gaps[at + 1]].filter((gap) => gap && !all.some(({ from, to }) => overlap(gap[0], gap[1], from, to) > 0));
-    const [left, right] = [page.words[line.words[at]].text, page.words[line.words[at + 1]].text];
+    const [left, right] = [page.words[words[at]].text, page.words[words[at + 1]].text];
     if (isAmount(left) && isAmount(right) && !areThousands(left, right)) continue;
-    if (inTexts.some(([from, to]) => to - from > 0.85 * (gaps[at][1] - gaps[at][0]))) doubtful++;
+    const isInText = (gap: number) => gap >= 0 && gap < words.length - 1 && !all.some((each) => overlap(from(gap), to(gap), each.from, each.to) > 0);
+    const isAsWide = (gap: number) => to(gap) - from(gap) > 0.85 * (to(at) - from(at));
+    if ([at - 1, at + 1].some((gap) => isInText(gap) && isAsWide(gap))) doubtful++;
   }
   return doubtful > 0.5 * parted;
 }

@@ -1,15 +1,20 @@
 import { By, Key, until, type WebDriver, type WebElement } from 'selenium-webdriver';
 
+/** Milliseconds from one look to the next while something is waited for. */
+const pause = 100;
+
+const literally = (text: string) => new RegExp(`^${text.replace(/[.*+?^${}()|[\]\\]/g, '\\$&')}$`);
+
 /** What all page objects do: find by what a user reads, and wait for what a user waits for. */
 export class Page {
   constructor(
     protected readonly driver: WebDriver,
-    private readonly patience = 20_000,
+    private readonly patience = 60_000,
   ) {}
 
   /** The first element that the selector finds, once it is there. */
   find(css: string): Promise<WebElement> {
-    return this.driver.wait(until.elementLocated(By.css(css)), this.patience, `nothing like ${css} came`);
+    return this.driver.wait(until.elementLocated(By.css(css)), this.patience, `nothing like ${css} came`, pause);
   }
 
   async all(css: string): Promise<WebElement[]> {
@@ -28,37 +33,49 @@ export class Page {
     return (await this.texts(css))[0] ?? '';
   }
 
+  /** The first element in sight that says this, or else is called so, if there is one. */
+  saying(css: string, wanted: RegExp): Promise<WebElement | null> {
+    return this.driver.executeScript(
+      `const [css, source, flags] = arguments;
+       const wanted = new RegExp(source, flags);
+       const says = (e) => (e.innerText || e.getAttribute('aria-label') || '').replace(/\\s+/g, ' ').trim();
+       return [...document.querySelectorAll(css)].find((e) => e.checkVisibility({ visibilityProperty: true }) && !e.matches(':disabled') && wanted.test(says(e))) ?? null`,
+      css,
+      wanted.source,
+      wanted.flags,
+    );
+  }
+
+  /** @param what is waited for, told when it does not come */
   async until(what: string, true_: () => Promise<boolean>): Promise<void> {
-    await this.driver.wait(async () => true_().catch(() => false), this.patience, `waited for: ${what}`);
+    await this.driver.wait(async () => true_().catch(() => false), this.patience, `waited for: ${what}`, pause);
   }
 
   async untilText(css: string, pattern: RegExp): Promise<void> {
-    await this.until(`${css} to say ${pattern}; it says “${(await this.text(css)).slice(0, 200)}”`, async () => pattern.test(await this.text(css)));
+    let said = '';
+    await this.until(`${css} to say ${pattern}`, async () => pattern.test((said = await this.text(css)))).catch((error: Error) => {
+      throw new Error(`${error.message}\nIt says “${said.slice(0, 200)}”.`);
+    });
+  }
+
+  /** Clicks the first element in sight that says this, once there is one. */
+  async click(css: string, wanted: RegExp, what = `${css} that says ${wanted}`): Promise<void> {
+    await this.until(what, async () => {
+      const found = await this.saying(css, wanted);
+      await found?.click();
+      return found !== null;
+    });
   }
 
   /** Presses the button or link that says this, inside `within`. */
   async press(label: string | RegExp, within = 'body'): Promise<void> {
-    const wanted = label instanceof RegExp ? label : new RegExp(`^${label.replace(/[.*+?^${}()|[\]\\]/g, '\\$&')}$`);
-    await this.until(`a button “${label}” in ${within}`, async () => {
-      for (const each of await this.all(`${within} button, ${within} a, ${within} p-togglebutton`)) {
-        const text = ((await each.getText()) || (await each.getAttribute('aria-label')) || '').replace(/\s+/g, ' ').trim();
-        if (wanted.test(text) && (await each.isEnabled())) {
-          await each.click();
-          return true;
-        }
-      }
-      return false;
-    });
+    await this.click(`:is(${within}) :is(button, a, p-togglebutton)`, label instanceof RegExp ? label : literally(label), `a button “${label}” in ${within}`);
   }
 
   /** Chooses the option that says this, in the list that the selector finds. */
   async pick(css: string, option: string): Promise<void> {
     await this.openList(css);
-    await this.until(`the option ${option} in ${css}`, async () => {
-      for (const each of await this.all('.p-select-overlay [role="option"]'))
-        if ((await each.getText()).trim() === option) return each.click().then(() => true);
-      return false;
-    });
+    await this.click('.p-select-overlay [role="option"]', literally(option), `the option ${option} in ${css}`);
     await this.until('the list to close', async () => (await this.all('.p-select-overlay')).length === 0);
   }
 
@@ -90,12 +107,7 @@ export class Page {
   /** Ticks options of the list that is called so; how often each comes may stand behind it. @param beside what is pressed to close it */
   async tickList(label: string, names: readonly string[], beside: string): Promise<void> {
     await (await this.find(`.p-multiselect:has([aria-label="${label}"])`)).click();
-    for (const name of names) {
-      await this.until(`the option ${name}`, async () => {
-        for (const option of await this.all('.p-multiselect-overlay [role="option"]')) if ((await option.getText()).trim().replace(/ · [\d,]+$/, '') === name) return option.click().then(() => true);
-        return false;
-      });
-    }
+    for (const name of names) await this.click('.p-multiselect-overlay [role="option"]', new RegExp(`${literally(name).source.slice(0, -1)}(?: · [\\d,]+)?$`), `the option ${name}`);
     // A press beside it closes the list, once it has opened in full.
     await this.until('the list to close', async () => {
       if ((await this.all('.p-multiselect-overlay')).length === 0) return true;
@@ -106,10 +118,7 @@ export class Page {
 
   /** Chooses a folder in a tree of folders by its name. */
   async chooseFolder(name: string, within: string): Promise<void> {
-    await this.until(`the folder ${name} in ${within}`, async () => {
-      for (const each of await this.all(`${within} .p-tree-node-label`)) if ((await each.getText()).replace(/ · .*/, '').split('/').at(-1) === name) return each.click().then(() => true);
-      return false;
-    });
+    await this.click(`${within} .p-tree-node-label`, new RegExp(`^(?:.*/)?${name}(?: · .*)?$`), `the folder ${name} in ${within}`);
   }
 
   async fill(css: string, text: string): Promise<void> {

@@ -58,10 +58,7 @@ export class Bench extends Place {
   held = () => this.fetched('.held tbody tr:not(.space)');
 
   async choose(layer: string) {
-    await this.until(`the layer ${layer}`, async () => {
-      for (const each of await this.all('sieve-stack .head')) if ((await each.getText()).startsWith(layer)) return each.click().then(() => true);
-      return false;
-    });
+    await this.click('sieve-stack .head', new RegExp(`^${layer}`), `the layer ${layer}`);
     await this.headingIs(new RegExp(`^After “${layer}`));
   }
 
@@ -76,11 +73,8 @@ export class Bench extends Place {
 
   /** The field of the open step with this title. */
   async field(title: string): Promise<WebElement> {
-    await this.find(settingsFormParts.labels);
-    const label = await this.driver.wait(async () => {
-      for (const each of await this.all(settingsFormParts.labels)) if ((await each.getText()) === title) return each;
-      return null;
-    }, 10_000, `the field ${title}`);
+    let label: WebElement | null = null;
+    await this.until(`the field ${title}`, async () => (label = await this.saying(settingsFormParts.labels, new RegExp(`^${title}$`))) !== null);
     return this.driver.findElement(By.id((await label!.getAttribute('for'))!));
   }
 
@@ -106,8 +100,9 @@ export class Bench extends Place {
   /** The heading of a column of the sheet. */
   async columnHeading(name: string): Promise<WebElement> {
     await this.until(`the heading ${name}`, async () => (await this.texts('[aria-label="Sheet"] > sieve-grid thead th .name')).includes(name));
-    for (const each of await this.all('[aria-label="Sheet"] > sieve-grid thead th')) if ((await each.getText()).replace(/\s+/g, ' ').startsWith(name)) return each;
-    throw new Error(`There is no heading “${name}”.`);
+    const found = await this.saying('[aria-label="Sheet"] > sieve-grid thead th', new RegExp(`^${name.replace(/[()]/g, '\\$&')}`));
+    if (!found) throw new Error(`There is no heading “${name}”.`);
+    return found;
   }
   /** Presses something while a key is held. */
   pressWith = (element: WebElement, key: string) => this.driver.actions().keyDown(key).click(element).keyUp(key).perform();
@@ -115,23 +110,18 @@ export class Bench extends Place {
   async openLayerMenu(title: string) {
     const isOpen = async () => (await this.texts('.p-contextmenu [data-pc-section="itemlink"]')).some((text) => text !== '');
     await this.until(`the menu of the layer ${title}`, async () => {
-      for (const each of await this.all('sieve-stack .head'))
-        if ((await each.getText()).startsWith(title)) {
-          await this.driver.actions().contextClick(each).perform();
-          await this.driver.wait(isOpen, 2_000);
-          // One that closes does so within this time.
-          await this.driver.sleep(300);
-          return isOpen();
-        }
-      return false;
+      const layer = await this.saying('sieve-stack .head', new RegExp(`^${title}`));
+      if (!layer) return false;
+      await this.driver.actions().contextClick(layer).perform();
+      await this.driver.wait(isOpen, 2_000);
+      // One that closes does so within this time.
+      await this.driver.sleep(300);
+      return isOpen();
     });
   }
   /** Presses what the open menu says. */
   async pressMenu(label: string) {
-    await this.until(`“${label}” in the menu`, async () => {
-      for (const each of await this.all(':is(.p-menu, .p-contextmenu) [data-pc-section="itemlink"]')) if ((await each.getText()).trim() === label) return each.click().then(() => true);
-      return false;
-    });
+    await this.press(label, '.p-menu, .p-contextmenu');
   }
   chosenCell = () => this.text('sieve-grid td.current');
 

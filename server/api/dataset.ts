@@ -10,7 +10,6 @@ import { formatFacts, formats } from '../../core/dataset/file-options';
 import { conditionFrom, isEverything, NoSelection, orderFrom, type Selection } from '../../core/dataset/selection';
 import * as v from 'valibot';
 import { shows, summaryAsked } from '../../core/dataset/summary';
-import { summaryWorkbook } from '../export/summary-xlsx';
 import { summaryGroups } from '../store/summary';
 import type { ColumnCard } from '../../core/dataset/column-card';
 import { columnCard } from '../store/column-card';
@@ -130,7 +129,7 @@ export function datasetRouter(deps: Deps, downloads: Downloads): Router {
     const { show, ...asked } = checked(v.object({ ...summaryAsked.entries, show: v.optional(v.picklist(shows), 'values') }), request.body, 'The summary');
     const pipeline = await pipelineIn(request.params);
     const bytes = await selecting(
-      ofPublished(pipeline, async (publication) => summaryWorkbook(pipeline.document.name, publication, asked, show, await summaryGroups(store, publication, asked, selectionIn(publication, { where: asked.where, order: '' }).where))),
+      ofPublished(pipeline, async (publication) => (await import('../export/summary-xlsx')).summaryWorkbook(pipeline.document.name, publication, asked, show, await summaryGroups(store, publication, asked, selectionIn(publication, { where: asked.where, order: '' }).where))),
     );
     response.attachment(`${pipeline.viewName}_summary.xlsx`).send(Buffer.from(bytes));
   });

@@ -13,7 +13,7 @@ export type Told = { readonly bytes: Uint8Array } | { readonly failed: string };
 
 const { format, head } = workerData as ThreadData;
 const port = parentPort!;
-const begun = Promise.resolve().then(() => writerOf(format, head));
+const begun = writerOf(format, head);
 port.on('message', (asked: Asked) => {
   void begun
     .then((writer) => ('rows' in asked ? writer.rows(rowsFrom(asked.rows, head.columns)) : writer.end()))

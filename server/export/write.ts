@@ -1,17 +1,16 @@
 import { JsonWriter } from './json';
-import { ParquetFile } from './parquet';
 import type { Head, Writer } from './writer';
-import { XlsxWriter } from './xlsx';
 
 /** The formats that are written cell by cell. */
 export const typedFormats = ['xlsx', 'json', 'jsonl', 'parquet'] as const;
 export type TypedFormat = (typeof typedFormats)[number];
 
-const writers: Readonly<Record<TypedFormat, (head: Head) => Writer>> = {
-  xlsx: (head) => new XlsxWriter(head),
+/** What packs files is large: it is loaded by the thread that needs it. */
+const writers: Readonly<Record<TypedFormat, (head: Head) => Writer | Promise<Writer>>> = {
+  xlsx: async (head) => new (await import('./xlsx')).XlsxWriter(head),
   json: (head) => new JsonWriter(head, false),
   jsonl: (head) => new JsonWriter(head, true),
-  parquet: (head) => new ParquetFile(head),
+  parquet: async (head) => new (await import('./parquet')).ParquetFile(head),
 };
 
-export const writerOf = (format: TypedFormat, head: Head): Writer => writers[format](head);
+export const writerOf = async (format: TypedFormat, head: Head): Promise<Writer> => writers[format](head);

@@ -33,9 +33,14 @@ export interface House {
  */
 export async function openHouse(data: string | undefined, cacheFolder: string, options: { failed?: (error: Error) => void; watch?: Watch; threads?: number; patience?: number | undefined; roots?: readonly string[]; told?: (sentence: string) => void } = {}): Promise<House> {
   if (data) await ownFolder(data, options.told);
-  const store = await openPglite(data);
-  if (data && process.platform !== 'win32') await shutAll(data);
+  // Its first thread starts while the database does.
+  const pool = openPool(options.threads, options.patience === undefined ? undefined : options.patience * 1000);
+  const store = await openPglite(data).catch(async (error: unknown) => {
+    await pool.close();
+    throw error;
+  });
   try {
+    if (data && process.platform !== 'win32') await shutAll(data);
     await migrate(store);
     const interrupted = await interruptRuns(store);
     for (const pipeline of await allPipelines(store)) await clearLeftovers(store, pipeline.id);
@@ -43,7 +48,6 @@ export async function openHouse(data: string | undefined, cacheFolder: string, o
       await sweepCache(store, cacheFolder);
       await sweepDropped(store, droppedIn(data));
     }
-    const pool = openPool(options.threads, options.patience === undefined ? undefined : options.patience * 1000);
     const runs = new RunManager(store, pool, cacheFolder, options.failed ?? (() => undefined), options.watch, options.roots);
     return {
       store,
@@ -60,6 +64,7 @@ export async function openHouse(data: string | undefined, cacheFolder: string, o
       },
     };
   } catch (error) {
+    await pool.close();
     await store.close();
     throw error;
   }

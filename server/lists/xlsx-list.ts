@@ -3,9 +3,6 @@ import type { List } from '../../core/sheet/list';
 import { plainNumber } from '../../core/values/plain-number';
 import { listOf, NotAList } from './list-of';
 
-/** Workbooks are packed folders: they begin as these do. */
-export const isXlsx = (bytes: Uint8Array): boolean => bytes[0] === 0x50 && bytes[1] === 0x4b && bytes[2] === 3 && bytes[3] === 4;
-
 /**
  * The rows of the first sheet of a workbook that holds any, its first row being the names of its columns. Dates become ISO text, numbers
  * stay as exact as they are stored, formulas give the value that was stored with them.

@@ -3,13 +3,17 @@ import { fileURLToPath } from 'node:url';
 import { MessageChannel } from 'node:worker_threads';
 import { Piscina } from 'piscina';
 import { builtThread } from '../setup/built';
-import * as looks from './looks/all';
+import type * as allLooks from './looks/all';
 import type { Progress } from './progress';
 import type { SkippedPage } from '../pdf/read-pages';
 import type { Pulse, ReportTask } from './session';
 import type * as thread from './thread';
 
 type Tasks = typeof thread;
+
+/** What is answered by the thread for looks, in the order asked for. Named here so that the server need not load what they do. */
+const looks: Readonly<Record<keyof typeof allLooks, true>> = { errors: true, evidence: true, findCell: true, layers: true, marks: true, measure: true, offers: true, sheet: true, total: true, trace: true, values: true, word: true };
+
 export type TaskName = { [Name in keyof Tasks]: Tasks[Name] extends (task: never) => Promise<unknown> ? Name : never }[keyof Tasks];
 
 /** What a task or look is asked, but for what the pool adds itself. */
@@ -138,7 +142,7 @@ export function openPool(threads = Math.max(1, availableParallelism()), patience
   return {
     threads,
     async run(name, task, { signal, progress } = {}) {
-      if (name in looks) return inLine(name, task, signal);
+      if (Object.hasOwn(looks, name)) return inLine(name, task, signal);
       return skipping(task, async (attempt, pulse) => {
         if (!progress) return watched(pulse, signal, (own) => work.run(attempt, { name, signal: own }));
         const { port1, port2 } = new MessageChannel();
