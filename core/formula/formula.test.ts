@@ -3,9 +3,9 @@ import { readFileSync } from 'node:fs';
 import { fileURLToPath } from 'node:url';
 import { describe, expect, it } from 'vitest';
 import { formulasPage } from '../testing/formulas-page';
+import { results, type Given } from '../testing/formula-results';
 import type { Cell } from '../values/cell';
-import type { ValueType } from '../sheet/column';
-import { formulaOf, type FormulaRows } from './formula';
+import { formulaOf } from './formula';
 import { forms } from './forms';
 import { functions } from './functions/all';
 import { isFault, parseFormula } from './parse';
@@ -13,20 +13,6 @@ import { printFormula } from './print';
 import { withColumns } from './rename';
 import { windows } from './windows';
 
-interface Given {
-  readonly [name: string]: readonly [ValueType, ...Cell[]];
-}
-/** The results of a formula over some columns; a misfit as its text with a question mark, a fault with an exclamation mark. */
-function results(text: string, given: Given = {}, report: FormulaRows['report'] = () => null, reportOf: FormulaRows['reportOf'] = () => 'a'): Cell[] | string {
-  const columns = Object.entries(given).map(([name, [type, ...cells]]) => ({ name, type, cells }));
-  const formula = formulaOf(text, columns);
-  if (isFault(formula)) return `! ${formula.says}`;
-  const result = formula.over({ length: columns[0]?.cells.length ?? 1, columns, report, reportOf });
-  return (columns[0]?.cells ?? [null]).map((_, row) => {
-    const cell = result(row);
-    return cell !== null && typeof cell === 'object' ? `? ${cell.text}` : cell;
-  });
-}
 const shown = (cell: Cell | string) => (cell === null ? '' : String(cell));
 const faultOf = (text: string, given: Given = {}) => {
   const formula = formulaOf(text, Object.entries(given).map(([name, [type]]) => ({ name, type })));

@@ -9,14 +9,21 @@ const longestName = 9;
 /** Parts of a date's format, the longest first (PostgreSQL, "Template Patterns for Date/Time Formatting"). */
 const dateParts = ['IYYY', 'YYYY', 'HH24', 'HH12', 'MONTH', 'Month', 'month', 'IDDD', 'DDD', 'DAY', 'Day', 'day', 'MON', 'Mon', 'mon', 'YYY', 'IYY', 'A.M.', 'P.M.', 'a.m.', 'p.m.', 'YY', 'MM', 'DD', 'DY', 'Dy', 'dy', 'ID', 'IW', 'IY', 'WW', 'CC', 'HH', 'MI', 'SS', 'MS', 'US', 'AM', 'PM', 'am', 'pm', 'Y', 'Q', 'D', 'W', 'I'] as const;
 type DatePart = (typeof dateParts)[number];
+/** Those that are numbers may be written in small letters too; of names and of AM the letters say how they are written. */
+const asNames = /^(?:MONTH|MON|DAY|DY|[AP]\.?M\.?)$/i;
+const written: readonly (readonly [string, DatePart])[] = dateParts
+  .flatMap((part): [string, DatePart][] => (asNames.test(part) ? [[part, part]] : [[part, part], [part.toLowerCase(), part]]))
+  .sort(([a], [b]) => b.length - a.length);
 type Template = readonly ({ readonly part: DatePart; readonly plain: boolean } | { readonly text: string })[];
-const unread: readonly string[] = ['TZH', 'TZM', 'TZ', 'OF', 'BC', 'AD', 'B.C.', 'A.D.', 'RM', 'SSSSS', 'SSSS', 'FF', 'TM', 'FX', 'J', 'Y,YYY', 'th', 'TH'];
+const unread: readonly string[] = ['TZH', 'TZM', 'TZ', 'OF', 'BC', 'AD', 'B.C.', 'A.D.', 'RM', 'SSSSS', 'SSSS', 'FF', 'TM', 'FX', 'J', 'Y,YYY', 'TH'].flatMap((part) => [part, part.toLowerCase()]);
 
 /** @throws Mishap where the format has parts that are not there */
 function templateOf(format: string): Template {
   const made: ({ part: DatePart; plain: boolean } | { text: string })[] = [];
   let plain = false;
   const text = (own: string) => {
+    // It is asked for the part right behind it.
+    plain = false;
     const last = made.at(-1);
     if (last && 'text' in last) made[made.length - 1] = { text: last.text + own };
     else made.push({ text: own });
@@ -29,18 +36,19 @@ function templateOf(format: string): Template {
       continue;
     }
     const rest = format.slice(at);
-    if (rest.startsWith('FM')) {
+    if (/^(?:FM|fm)/.test(rest)) {
+      if (plain) throw new Mishap(`FM twice in the format “${format}”`);
       plain = true;
       at += 2;
       continue;
     }
-    const other = unread.find((each) => rest.startsWith(each) && !(dateParts as readonly string[]).some((part) => rest.startsWith(part) && part.length > each.length));
+    const other = unread.find((each) => rest.startsWith(each) && !written.some(([part]) => rest.startsWith(part) && part.length > each.length));
     if (other !== undefined) throw new Mishap(`“${other}” in the format “${format}”: put texts into double quotes`);
-    const part = dateParts.find((each) => rest.startsWith(each));
-    if (part) {
-      made.push({ part, plain });
+    const found = written.find(([each]) => rest.startsWith(each));
+    if (found) {
+      made.push({ part: found[1], plain });
       plain = false;
-      at += part.length;
+      at += found[0].length;
     } else {
       text(format[at]);
       at++;
@@ -96,8 +104,8 @@ function writtenPart(part: DatePart, plain: boolean, { day, micros }: Moment): s
     case 'HH12': return padded(hour % 12 === 0 ? 12 : hour % 12, 2, plain);
     case 'MI': return padded(minute, 2, plain);
     case 'SS': return padded(second, 2, plain);
-    case 'MS': return padded(Math.floor((micros % 1_000_000) / 1000), 3, plain);
-    case 'US': return padded(micros % 1_000_000, 6, plain);
+    case 'MS': return padded(Math.floor((micros % 1_000_000) / 1000), 3, false);
+    case 'US': return padded(micros % 1_000_000, 6, false);
     case 'AM':
     case 'PM': return hour < 12 ? 'AM' : 'PM';
     case 'am':

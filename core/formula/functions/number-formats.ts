@@ -21,7 +21,10 @@ function numberFormat(format: string): NumberFormat {
       parts.push({ is, text });
       at += text.length;
     };
-    if (two === 'FM') [plain, at] = [true, at + 2];
+    if (two === 'FM') {
+      if (parts.length > 0) throw new Mishap(`the format “${format}”: FM stands first`);
+      [plain, at] = [true, at + 2];
+    }
     else if (two === 'MI' || two === 'PL' || two === 'SG' || two === 'PR') take(two, rest.slice(0, 2));
     else if (/^(?:EEEE|RN|TH|V|L|C|B)/i.test(rest)) throw new Mishap(`“${/^(?:EEEE|RN|TH|V|L|C|B)/i.exec(rest)![0]}” in the format “${format}”: put texts into double quotes`);
     else if (rest[0] === '9' || rest[0] === '0') {
@@ -41,7 +44,21 @@ function numberFormat(format: string): NumberFormat {
     } else take('text', rest[0]);
   }
   if (before + behind === 0) throw new Mishap(`no digits in the format “${format}”: 9 or 0 stands for one`);
+  refuseOddities(parts.map(({ is }) => is), format);
   return { parts, plain, before, behind };
+}
+
+/** Formats that other programs fill in by rules that nobody would guess are refused, not imitated. */
+function refuseOddities(parts: readonly NumberFormat['parts'][number]['is'][], format: string): void {
+  const own = parts.filter((is) => is !== 'text');
+  const isDigit = (is: string | undefined) => is === '9' || is === '0';
+  const isSign = (is: string) => is === 'S' || is === 'MI' || is === 'PL' || is === 'SG' || is === 'PR';
+  const refuse = (because: string) => new Mishap(`the format “${format}”: ${because}`);
+  const point = own.indexOf('point');
+  if (point >= 0 && !(isDigit(own[point + 1]) && own.slice(0, point).some(isDigit))) throw refuse('digits stand on both sides of its point');
+  const signs = own.filter(isSign);
+  if (signs.length > 1 || (signs.length === 1 && !(isSign(own.at(-1)!) || (isSign(own[0]) && own[0] !== 'PR')))) throw refuse('one sign stands before its digits or behind them');
+  if (own.some((is, i) => is === 'group' && !(isDigit(own[i - 1]) && isDigit(own[i + 1]) && (point < 0 || i < point)))) throw refuse('marks of thousands stand between digits before its point');
 }
 
 function keptFormat(): (format: string) => NumberFormat {
@@ -70,7 +87,9 @@ export function numberWriter() {
     const isPr = parts.some(({ is }) => is === 'PR');
     // A zero before the point is written where nothing else would be.
     const lastBefore = parts.findLastIndex(({ is }, i) => (is === '9' || is === '0') && !parts.slice(0, i).some((each) => each.is === 'point'));
-    let [at, fractionAt, begun, pointed] = [0, 0, false, false];
+    let [at, begun, pointed, end] = [0, false, false, 0];
+    /** Where the digits behind the point stand. */
+    const behindAt: number[] = [];
     const out: string[] = [];
     let signAt = -1;
     const begin = () => {
@@ -82,13 +101,14 @@ export function numberWriter() {
         case '9':
         case '0': {
           if (pointed) {
-            out.push(fraction[fractionAt++]);
+            end = out.push(fraction[behindAt.length]);
+            behindAt.push(end - 1);
             return;
           }
           const digit = digits[at];
           const isZero = digit === ' ' && (at >= zerosFrom || (i === lastBefore && behind === 0 && left === '0'));
           if (digit !== ' ' || isZero) begin();
-          out.push(digit !== ' ' ? digit : isZero ? '0' : plain ? '' : ' ');
+          end = out.push(digit !== ' ' ? digit : isZero ? '0' : plain ? '' : ' ');
           at++;
           return;
         }
@@ -96,9 +116,9 @@ export function numberWriter() {
           out.push(begun ? ',' : plain ? '' : ' ');
           return;
         case 'point':
-          // Of nothing at all a zero is left.
-          if (plain && !begun && own.n === 0) out.push('0');
           begin();
+          // Of nothing at all a zero is left, where no digit behind the point is asked for.
+          if (plain && signAt === out.length && own.n === 0 && !parts.slice(i).some((each) => each.is === '0')) out.push('0');
           pointed = true;
           out.push('.');
           return;
@@ -123,18 +143,15 @@ export function numberWriter() {
       // Digits behind the point that nothing asks for go, up to the last 0 of the format.
       const behindParts = parts.slice(parts.findIndex(({ is }) => is === 'point') + 1).filter(({ is }) => is === '9' || is === '0');
       const least = behindParts.findLastIndex(({ is }) => is === '0') + 1;
-      const point = out.lastIndexOf('.');
-      let last = point + behind;
-      while (last > point + least && out[last] === '0') out[last--] = '';
+      for (let last = behind; last > least && out[behindAt[last - 1]] === '0'; last--) out[behindAt[last - 1]] = '';
     }
     if (signAt < 0) signAt = out.length;
-    const [first, end] = [parts.findIndex(({ is }) => is === 'S'), parts.findIndex(({ is }) => is === '9' || is === '0')];
-    if (first >= 0) {
-      if (first < end) out.splice(signAt, 0, negative ? '-' : '+');
-      else out.push(negative ? '-' : '+');
-    } else if (isPr) {
+    // Signs of their own stand right beside the digits, whatever texts there are.
+    const sign = parts.findIndex(({ is }) => is === 'S');
+    if (sign >= 0) out.splice(sign < parts.findIndex(({ is }) => is === '9' || is === '0') ? signAt : end, 0, negative ? '-' : '+');
+    else if (isPr) {
+      out.splice(end, 0, negative ? '>' : plain ? '' : ' ');
       out.splice(signAt, 0, negative ? '<' : plain ? '' : ' ');
-      out.push(negative ? '>' : plain ? '' : ' ');
     } else if (!hasOwnSign) out.splice(signAt, 0, negative ? '-' : plain ? '' : ' ');
     return out.join('');
   };
