@@ -1,4 +1,9 @@
 // What browsers have and the simulated one of component tests lacks.
+import { vi } from 'vitest';
+
+// A slow machine is no fault.
+vi.setConfig({ testTimeout: 60_000, hookTimeout: 60_000 });
+
 globalThis.ResizeObserver ??= class {
   observe() {}
   unobserve() {}

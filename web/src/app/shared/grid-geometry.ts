@@ -74,13 +74,14 @@ export class GridGeometry {
   readonly fullHeight = computed(() => this.given.rows() * rowHeight);
   readonly height = computed(() => Math.min(this.fullHeight(), mostHeight));
 
-  /** First row in sight; above the height that browsers bear, scrolling is scaled. */
-  readonly firstInSight = computed(() => {
+  /** How many rows, with their parts, are scrolled away above; beyond the height that browsers bear, scrolling is scaled. */
+  private readonly above = computed(() => {
     const { top, height } = this.view();
     const body = Math.max(1, height - headHeight);
     const scale = this.height() > body ? (this.fullHeight() - body) / Math.max(1, this.height() - body) : 1;
-    return Math.max(0, Math.floor((Math.min(top, Math.max(0, this.height() - body)) * scale) / rowHeight));
+    return Math.max(0, (Math.min(top, Math.max(0, this.height() - body)) * scale) / rowHeight);
   });
+  readonly firstInSight = computed(() => Math.floor(this.above()));
   readonly range = computed(() => {
     const first = Math.max(0, this.firstInSight() - spare);
     return { first, last: Math.min(this.given.rows(), this.firstInSight() + Math.ceil(this.view().height / rowHeight) + spare) };
@@ -122,8 +123,7 @@ export class GridGeometry {
   /** Where to scroll so that a row stands in the upper part; none where it is in sight. */
   topFor(row: number, frameHeight: number): number | undefined {
     const body = frameHeight - headHeight;
-    const first = this.firstInSight();
-    if (row >= first && row < first + Math.floor(body / rowHeight)) return undefined;
+    if (row >= this.firstInSight() && row + 1 <= this.above() + body / rowHeight + 0.01) return undefined;
     const scale = this.height() > body ? Math.max(1, this.height() - body) / Math.max(1, this.fullHeight() - body) : 1;
     return Math.max(0, (row * rowHeight - body / 3) * scale);
   }
