@@ -1,11 +1,46 @@
 // The README's test command: installs what is missing, builds, checks types, runs all tests.
+import { spawn } from 'node:child_process';
 import { build, chromium, dependencies, lockIsWhole, root, run, tool } from './prepare.mjs';
 
 lockIsWhole();
 dependencies();
 const { browser, driver } = chromium();
-build();
-run(tool('tsc'), ['-p', root, '--noEmit']);
+const env = { ...process.env, NG_CLI_ANALYTICS: 'false', CHROME_BIN: browser, CHROMEDRIVER: driver };
+const types = ['tsc', '-p', root, '--noEmit'];
+
 // Each part may be named alone: npm test -- --project core
-if (process.argv.length === 2) run(tool('ng'), ['test'], { env: { ...process.env, NG_CLI_ANALYTICS: 'false' } });
-run(tool('vitest'), ['run', ...process.argv.slice(2)], { env: { ...process.env, CHROME_BIN: browser, CHROMEDRIVER: driver } });
+const named = process.argv.slice(2);
+if (named.length > 0) {
+  build();
+  run(tool(types[0]), types.slice(1));
+  run(tool('vitest'), ['run', ...named], { env });
+} else {
+  // To build the screens and test their parts keeps one core busy; what needs nothing built is tested beside it.
+  const all = await Promise.all([
+    oneByOne([process.execPath, 'scripts/build.mjs'], [tool('ng'), 'test']),
+    oneByOne([tool(types[0]), ...types.slice(1)], [tool('vitest'), 'run', '--project', 'core', '--project', 'memory']),
+  ]);
+  if (all.includes(false)) process.exit(1);
+  run(tool('vitest'), ['run', '--project', 'server', '--project', 'e2e'], { env });
+}
+
+/**
+ * Runs commands one after the other, until one fails; what each prints is shown when it is done, so that two rows of them do not mix.
+ * @returns whether all went well
+ */
+async function oneByOne(...commands) {
+  for (const [command, ...args] of commands) {
+    const [status, output] = await new Promise((done) => {
+      const child = spawn(command, args, { cwd: root, env });
+      const output = [];
+      for (const stream of [child.stdout, child.stderr]) stream.on('data', (bytes) => output.push(bytes));
+      child.on('error', (error) => done([error.message, output]));
+      child.on('close', (code, signal) => done([signal ?? code, output]));
+    });
+    process.stdout.write(Buffer.concat(output));
+    if (status === 0) continue;
+    console.error(`${[command, ...args].join(' ')} failed (${status}).`);
+    return false;
+  }
+  return true;
+}
