@@ -48,7 +48,7 @@ function sameForm(cell: Cell): string {
   return amount === undefined ? text : String(amount);
 }
 
-const shownKey = (cells: readonly Cell[]) => cells.map(told).join(', ');
+const shownKey = (cells: readonly Cell[]) => (cells.every(isBlank) ? '(blank)' : cells.map(told).join(', '));
 
 /** Compares a dataset with a list by keys, a piece of the dataset after the other: what only one of them has, and where both say otherwise. */
 export class Reconciliation {
@@ -57,6 +57,8 @@ export class Reconciliation {
   /** Rows of the list by their keys. */
   private readonly there = new Map<string, number>();
   private readonly met = new Set<string>();
+  /** Rows of the list that nothing can be found by, though they say something. */
+  private readonly keyless: Unlike[] = [];
   private readonly keysThere: readonly (readonly Cell[])[];
   private readonly cellsThere: readonly (readonly Cell[])[];
   private same = 0;
@@ -71,7 +73,10 @@ export class Reconciliation {
     if (this.lacks.length > 0) return;
     for (let row = 0; row < list.rows; row++) {
       const keys = this.keysThere.map((cells) => cells[row]);
-      if (keys.every(isBlank)) continue;
+      if (keys.every(isBlank)) {
+        if (!this.cellsThere.every((cells) => isBlank(cells[row]))) this.keyless.push({ kind: 'only there', key: shownKey(keys) });
+        continue;
+      }
       const key = keyText(keys);
       if (this.there.has(key)) this.unlike.push({ kind: 'twice there', key: shownKey(keys) });
       else this.there.set(key, row);
@@ -81,7 +86,10 @@ export class Reconciliation {
   add(here: Iterable<RowHere>): void {
     if (this.lacks.length > 0) return;
     for (const { row, keys, cells } of here) {
-      if (keys.every(isBlank)) continue;
+      if (keys.every(isBlank)) {
+        this.unlike.push({ kind: 'only here', key: shownKey(keys), row });
+        continue;
+      }
       const key = keyText(keys);
       const other = this.there.get(key);
       if (other === undefined) this.unlike.push({ kind: 'only here', key: shownKey(keys), row });
@@ -99,7 +107,7 @@ export class Reconciliation {
   end(): Reconciled {
     if (this.lacks.length > 0) return { same: 0, unlike: [], lacks: this.lacks };
     const onlyThere = [...this.there].flatMap(([key, row]): Unlike[] => (this.met.has(key) ? [] : [{ kind: 'only there', key: shownKey(this.keysThere.map((cells) => cells[row])) }]));
-    return { same: this.same, unlike: [...this.unlike, ...onlyThere], lacks: [] };
+    return { same: this.same, unlike: [...this.unlike, ...onlyThere, ...this.keyless], lacks: [] };
   }
 }
 

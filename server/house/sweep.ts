@@ -22,6 +22,8 @@ export async function sweepCache(store: Store, cache: string): Promise<void> {
 /** Folders of dropped files whose pipeline is no more, and halves of files in the others. Where the data folder was moved, its pipelines find theirs again. */
 export async function sweepDropped(store: Store, dropped: string): Promise<void> {
   const managed = await store.query<{ id: number; folder: string }>('select id, folder from pipeline where managed');
+  // A database that knows of none may be a new one in the place of one that was lost: the files are all that is left then.
+  if (managed.length === 0) return;
   // By their names, which are the same nowhere else: pipelines of a data folder that was moved know the old way to it.
   const folders = new Set(managed.map(({ folder }) => basename(folder)));
   for (const { id, folder } of managed) if (folder !== join(dropped, basename(folder))) await store.execute('update pipeline set folder = $2 where id = $1', [id, join(dropped, basename(folder))]);

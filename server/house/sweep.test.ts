@@ -1,0 +1,78 @@
+import { mkdir, readdir, readFile, writeFile } from 'node:fs/promises';
+import { join } from 'node:path';
+import { afterAll, beforeEach, describe, expect, it } from 'vitest';
+import { parsePipeline } from '../../core/pipeline/document';
+import { readerVersion } from '../../core/reading/find-tables';
+import { migrate } from '../store/migrate';
+import { openPglite } from '../store/pglite-store';
+import { addPipeline, pipelineById } from '../store/pipelines';
+import { reservePart } from '../store/publish';
+import type { Store } from '../store/store';
+import { temporaryFolder } from '../testing/folders';
+import { cachedName } from '../work/page-cache';
+import { sweepCache, sweepDropped } from './sweep';
+
+let store: Store;
+beforeEach(async () => {
+  await store?.close();
+  store = await openPglite();
+  await migrate(store);
+});
+afterAll(() => store.close());
+
+const document = (name: string) => parsePipeline({ format: 'able-sieve/pipeline', version: 1, name, take: [] });
+/** A folder with files, which hold their own names. */
+async function folderWith(...paths: readonly string[]): Promise<string> {
+  const folder = await temporaryFolder();
+  for (const path of paths) {
+    await mkdir(join(folder, path, '..'), { recursive: true });
+    await writeFile(join(folder, path), path);
+  }
+  return folder;
+}
+const filesIn = async (folder: string) => (await readdir(folder, { recursive: true, withFileTypes: true })).filter((entry) => entry.isFile()).map((entry) => join(entry.parentPath, entry.name).slice(folder.length + 1)).sort();
+
+describe('files that were dropped', () => {
+  it('stay as long as their pipeline, and halves of them go', async () => {
+    const dropped = await folderWith('one/week-24.pdf', 'one/.half', 'gone/week-24.pdf', 'two/a.pdf');
+    await addPipeline(store, document('One'), join(dropped, 'one'), { managed: true });
+    await addPipeline(store, document('Two'), join(dropped, 'two'), { managed: true });
+    await sweepDropped(store, dropped);
+    expect(await filesIn(dropped)).toEqual(['one/week-24.pdf', 'two/a.pdf']);
+    expect(await readFile(join(dropped, 'one/week-24.pdf'), 'utf8')).toBe('one/week-24.pdf');
+  });
+
+  it('are found again where the data folder was moved', async () => {
+    const dropped = await folderWith('one/week-24.pdf');
+    const { id } = await addPipeline(store, document('One'), '/elsewhere/dropped/one', { managed: true });
+    const { id: other } = await addPipeline(store, document('Two'), '/reports/two');
+    await sweepDropped(store, dropped);
+    expect(await filesIn(dropped)).toEqual(['one/week-24.pdf']);
+    expect([(await pipelineById(store, id))!.folder, (await pipelineById(store, other))!.folder]).toEqual([join(dropped, 'one'), '/reports/two']);
+  });
+
+  it('are never deleted by a database that knows of none: it may stand in the place of one that was lost', async () => {
+    const dropped = await folderWith('one/week-24.pdf', 'two/a.pdf');
+    await addPipeline(store, document('From a folder'), '/reports');
+    await sweepDropped(store, dropped);
+    expect(await filesIn(dropped)).toEqual(['one/week-24.pdf', 'two/a.pdf']);
+  });
+
+  it('need not be there', async () => {
+    await addPipeline(store, document('One'), '/nowhere/one', { managed: true });
+    await sweepDropped(store, join(await temporaryFolder(), 'none'));
+  });
+});
+
+describe('content read off reports', () => {
+  it('stays where a report or a published part has it, by the reader that it was published with, and else goes', async () => {
+    const now = (sha256: string) => cachedName(sha256, readerVersion);
+    const files = [`${now('known')}.pages`, `${now('known')}.json`, `${cachedName('known', readerVersion - 1)}.pages`, `${cachedName('published', 3)}.pages`, `${cachedName('published', 4)}.pages`, `${now('other')}.pages`, `${now('known')}.writing`];
+    const cache = await folderWith(...files);
+    const { id } = await addPipeline(store, document('One'), '/reports');
+    await store.execute("insert into report (pipeline, path, sha256, size, modified, standing) values ($1, 'a.pdf', 'known', 1, 1, 'counts')", [id]);
+    await reservePart(store, id, 1, 'key', { version: 1, readerVersion: 3, inputs: [{ report: 'a.pdf', sha256: 'published' }] as never });
+    await sweepCache(store, cache);
+    expect(await filesIn(cache)).toEqual([files[0], files[1], files[3]].sort());
+  });
+});
