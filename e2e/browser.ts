@@ -5,7 +5,8 @@ import { Builder, type WebDriver } from 'selenium-webdriver';
 import type { Serving } from '../server/house/serve';
 import * as chrome from 'selenium-webdriver/chrome.js';
 
-const flags = ['--headless=new', '--no-sandbox', '--disable-dev-shm-usage', '--disable-gpu', '--disable-background-networking', '--disable-component-update', '--disable-sync', '--disable-quic', '--no-first-run'];
+/** Nothing moves by itself, and nothing is fetched or prepared that no test asks for. */
+const flags = ['--headless=new', '--no-sandbox', '--disable-dev-shm-usage', '--disable-gpu', '--disable-background-networking', '--disable-component-update', '--disable-sync', '--disable-quic', '--no-first-run', '--force-prefers-reduced-motion', '--disable-features=PreloadTopChromeWebUI,Translate,MediaRouter,OptimizationHints', '--disable-extensions'];
 
 export interface Browser {
   readonly driver: WebDriver;

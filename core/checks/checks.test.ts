@@ -92,9 +92,10 @@ describe('a dataset beside a list', () => {
       { kind: 'differs', key: '007', row: 1, column: 'Value', here: '7.25', there: '7', by: 0.25 },
       { kind: 'only here', key: '7', row: 2 },
       { kind: 'twice here', key: 'HK1', row: 4 },
+      { kind: 'only here', key: '(blank)', row: 5 },
       { kind: 'only there', key: 'ZZ9' },
     ]);
-    expect(reconciledWords(compared)).toBe('1 only here, 1 only there, 1 different, 1 twice here, 1 twice there; 2 agree');
+    expect(reconciledWords(compared)).toBe('2 only here, 1 only there, 1 different, 1 twice here, 1 twice there; 2 agree');
   });
 
   it('says nothing where they agree, and what the list lacks', () => {

@@ -65,19 +65,22 @@ export async function fuzz(wanted: number, seed: number, told: (line: string) =>
   const base = await mkdtemp(join(tmpdir(), 'able-sieve-fuzz-'));
   const pool = openPool(2, patience);
   try {
-    const papers: { name: string; bytes: Buffer; sound: Read }[] = [];
+    /** What is read off the sound file is worked out for those that are drawn, once. */
+    const papers: { readonly name: string; readonly bytes: Buffer; sound?: Promise<Read> }[] = [];
     for (const folder of folders)
       for (const name of (await readdir(join(root, folder))).filter((each) => /^(?!broken|encrypted|big|week-3[23]).*\.pdf$/.test(each)).sort()) {
         const bytes = await readFile(join(root, folder, name));
-        if (bytes.length < 400_000) papers.push({ name, bytes, sound: await read(pool, base, name, bytes) });
+        if (bytes.length < 400_000) papers.push({ name, bytes });
       }
     const counts = Object.fromEntries(kinds.map((kind) => [kind, { tried: 0, pastHeader: 0, same: 0, named: 0, saidSo: 0, silent: 0, crashed: 0, stoodStill: 0 }])) as Record<MutationKind, Outcomes>;
     const draw = random(seed);
-    const one = async (n: number, { name, sound }: (typeof papers)[number], mutation: Awaited<ReturnType<typeof mutated>>) => {
+    const one = async (n: number, paper: (typeof papers)[number], mutation: Awaited<ReturnType<typeof mutated>>) => {
+      const { name, bytes } = paper;
       const count = counts[mutation.kind];
       count.tried++;
       const tell = (what: string) => told(`${what}: number ${n}, ${name}, ${mutation.did.slice(0, 120)}`);
       try {
+        const sound = await (paper.sound ??= read(pool, base, name, bytes));
         const { print, named, refused } = await read(pool, base, `${n}-${name}`, mutation.bytes);
         if (!refused) count.pastHeader++;
         if (print === sound.print) count.same++;

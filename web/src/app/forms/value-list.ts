@@ -26,7 +26,7 @@ import { columnValues, type ValuesOf } from './column-values';
       }
     </ul>
     <p class="small">
-      {{ chosen().length }} picked of {{ counted(found()?.different ?? 0, 'value') }}@if (unlisted() > 0) {, {{ unlisted() }} of them not listed: look for them or write them}
+      {{ chosen().length }} picked of {{ counted(found()?.different ?? 0, 'value') }}@if (unlisted() > 0) {, {{ unlisted().toLocaleString('en') }} of them not listed: look for them or write them}
       @if (sought() && !exact()) {
         <button pButton type="button" [text]="true" size="small" severity="secondary" (click)="toggle(sought().trim())">Add “{{ sought().trim() }}”</button>
       }

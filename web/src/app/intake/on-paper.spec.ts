@@ -31,7 +31,7 @@ describe('what a rule takes on the page shown', () => {
   });
 
   it('does not hang on which pages the rule takes from: this one is looked at', () => {
-    expect(pieceTaken(rule({ pages: { from: 7 } }), 'a.pdf', answer)).toBeDefined();
+    expect(pieceTaken(rule({ pages: { from: 7, to: 9 } }), 'a.pdf', answer)).toBeDefined();
   });
 });
 

@@ -1,9 +1,9 @@
-import { provideZonelessChangeDetection, signal } from '@angular/core';
-import { TestBed } from '@angular/core/testing';
+import { signal } from '@angular/core';
 import { provideRouter } from '@angular/router';
 import { of, throwError, type Observable } from 'rxjs';
 import { describe, expect, it } from 'vitest';
 import type { RunFull, StoredRun } from '../../../../server/contract/contract';
+import { show } from '../../testing/shown';
 import { Api } from '../api';
 import { PipelineState } from '../pipeline/pipeline-state';
 import { RunsPage } from './runs-page';
@@ -12,28 +12,16 @@ const run = (id: number, state: string, some: object = {}): StoredRun => ({ id, 
 const full = (of_: StoredRun, reports: object[] = []): RunFull => ({ run: of_, reports }) as unknown as RunFull;
 const report = (some: object) => ({ report: 1, path: 'week-24.pdf', period: '2025-W24', state: 'added', rows: 71, held: 13, misfits: 2, parsed: true, matches: [], layers: [{ id: 't', title: 'Set types' }], problems: [], ...some });
 
-async function show(answers: { runs: () => Observable<StoredRun[]>; run?: (id: number) => Observable<RunFull> }, chosen?: string) {
+async function shown(answers: { runs: () => Observable<StoredRun[]>; run?: (id: number) => Observable<RunFull> }, chosen?: string) {
   const asked: number[] = [];
   const state = { id: signal(1), version: signal(1), running: { now: signal(undefined) }, sentenceOf: ({ kind }: { kind: string }, { step }: { step: (id: string) => string }) => `${kind} at ${step('t')}` };
-  TestBed.configureTestingModule({
-    providers: [provideZonelessChangeDetection(), provideRouter([]), { provide: PipelineState, useValue: state }, { provide: Api, useValue: { runs: () => answers.runs(), run: (id: number) => (asked.push(id), (answers.run ?? ((n) => of(full(run(n, 'published')))))(id)) } }],
-  });
-  const fixture = TestBed.createComponent(RunsPage);
-  if (chosen) fixture.componentRef.setInput('run', chosen);
-  const settle = async () => {
-    fixture.detectChanges();
-    await fixture.whenStable();
-    fixture.detectChanges();
-  };
-  await settle();
-  const root = fixture.nativeElement as HTMLElement;
-  const texts = (css: string) => [...root.querySelectorAll(css)].map((each) => each.textContent!.replace(/\s+/g, ' ').trim());
-  return { root, texts, asked, settle };
+  const api = { runs: () => answers.runs(), run: (id: number) => (asked.push(id), (answers.run ?? ((n) => of(full(run(n, 'published')))))(id)) };
+  return { ...(await show(RunsPage, chosen ? { run: chosen } : {}, [provideRouter([]), { provide: PipelineState, useValue: state }, { provide: Api, useValue: api }])), asked };
 }
 
 describe('the runs of a pipeline', () => {
   it('are told apart by moment, number, state, rows and how long they took', async () => {
-    const { texts } = await show({ runs: () => of([run(7, 'published'), run(6, 'failed', { rows: null, endedAt: '2025-06-09 08:03:00+00' }), run(5, 'running', { endedAt: null })]) });
+    const { texts } = await shown({ runs: () => of([run(7, 'published'), run(6, 'failed', { rows: null, endedAt: '2025-06-09 08:03:00+00' }), run(5, 'running', { endedAt: null })]) });
     const told = texts('li a');
     expect([told[0], told[1], told[2]]).toEqual([/run 7 .*published.*885 rows.*4\.5 s/, /run 6 .*failed.*3 min/, /run 5 .*running.*under way/].map((says) => expect.stringMatching(says)));
     expect(told[1]).not.toContain('rows');
@@ -41,35 +29,32 @@ describe('the runs of a pipeline', () => {
 
   it('show the last one, or the one of the address, with what came of each report', async () => {
     const detail = full(run(7, 'published'), [report({ matches: [{ rule: 'Landings', pages: [2, 3, 4], sure: 0.92 }] }), report({ report: 2, path: 'week-25.pdf', state: 'held back', parsed: false, problems: [{ kind: 'differs' }] })]);
-    const last = await show({ runs: () => of([run(7, 'published'), run(6, 'published')]), run: () => of(detail) });
+    const last = await shown({ runs: () => of([run(7, 'published'), run(6, 'published')]), run: () => of(detail) });
     expect(last.asked).toEqual([7]);
     const cells = (row: number) => last.texts(`tbody tr:nth-child(${row}) > *`);
     expect(cells(1)).toEqual(['week-24.pdf', '2025-W24', 'added, parsed', '71', '13', '2', 'Landings, p. 2–4, sure 0.92', '']);
     expect(cells(2)[2]).toBe('held back');
     expect(cells(2)[7]).toContain('differs at Set types');
     expect(last.texts('.message')).toEqual(['With version 3 of the pipeline.']);
-    TestBed.resetTestingModule();
-    expect((await show({ runs: () => of([run(7, 'published'), run(6, 'published')]) }, '6')).asked).toEqual([6]);
+    expect((await shown({ runs: () => of([run(7, 'published'), run(6, 'published')]) }, '6')).asked).toEqual([6]);
   });
 
   it('offer the step that is the usual answer, once', async () => {
     const offering = [report({ problems: [{ kind: 'step', offer: 'stamp' }, { kind: 'step', offer: 'stamp' }] })];
-    const { root, texts } = await show({ runs: () => of([run(7, 'published')]), run: () => of(full(run(7, 'published'), offering)) });
+    const { root, texts } = await shown({ runs: () => of([run(7, 'published')]), run: () => of(full(run(7, 'published'), offering)) });
     expect(texts('.problems a')).toHaveLength(1);
     expect(root.querySelector('.problems a')!.getAttribute('href')).toBe('/pipelines/1/bench?report=1&add=stamp');
   });
 
   it('say that there are none, and why they could not be had', async () => {
-    const none = await show({ runs: () => of([]) });
+    const none = await shown({ runs: () => of([]) });
     expect(none.texts('sieve-notice').join()).toContain('No refresh yet.');
     expect(none.asked).toEqual([]);
-    TestBed.resetTestingModule();
     let works = false;
-    const failing = await show({ runs: () => (works ? of([run(7, 'published')]) : throwError(() => new Error('The server does not answer.'))) });
+    const failing = await shown({ runs: () => (works ? of([run(7, 'published')]) : throwError(() => new Error('The server does not answer.'))) });
     expect(failing.texts('[role="alert"]').join()).toContain('The server does not answer.');
     works = true;
-    (failing.root.querySelector('[role="alert"] button') as HTMLElement).click();
-    await failing.settle();
+    await failing.press('Try again');
     expect(failing.texts('li a')).toHaveLength(1);
   });
 });
