@@ -1,5 +1,5 @@
 import { Component, computed, effect, ElementRef, inject, output, signal, viewChild } from '@angular/core';
-import type { StoredReport } from '../../../../server/contract/contract';
+import type { StoredReport, TakeMatch } from '../../../../server/contract/contract';
 import { PipelineState } from '../pipeline/pipeline-state';
 import { StripWindow } from '../shared/strip-window';
 import { Tick } from '../shared/tick';
@@ -177,13 +177,15 @@ export class MatchStrip {
       return unread.length > 0
         ? cell('needs', 'a picture ?', `${report.path}: no table like “${rule}” was found, but a picture that may hold a table stands on page ${unread.join(', ')}`, unread[0])
         : cell('error', 'none', `${report.path}: nothing like “${rule}” was found`);
-    const [first] = matches;
-    const pages = `p. ${first.pages[0]}${first.pages.length > 1 ? `–${first.pages.at(-1)}` : ''}`;
-    if (first.rival) return cell('needs', 'two ?', `${report.path}: two tables are as much alike (${first.table} and ${first.rival}); the first was taken`, first.pages[0]);
-    if (first.lacks.length > 0) return cell('needs', `${pages} !`, `${report.path}, ${pages}: without ${first.lacks.map((text) => `“${text}”`).join(', ')}`, first.pages[0], first.sure);
-    if (unread.length > 0) return cell('needs', `${pages} + picture`, `${report.path}: beside what was taken a picture that may hold a table stands on page ${unread.join(', ')}`, unread[0], first.sure);
-    const sure = `${report.path}, ${pages}: likeness ${first.sure}`;
-    if (matches.length > 1) return cell('passes', `${matches.length} tables`, sure, first.pages[0], first.sure);
-    return first.sure < 0.75 ? cell('needs', `${pages} ?`, sure, first.pages[0], first.sure) : cell('passes', pages, sure, first.pages[0], first.sure);
+    const on = ({ pages }: TakeMatch) => `p. ${pages[0]}${pages.length > 1 ? `–${pages.at(-1)}` : ''}`;
+    // Of several tables the one that is most in doubt speaks.
+    const rivalled = matches.find(({ rival }) => rival);
+    if (rivalled) return cell('needs', 'two ?', `${report.path}: two tables are as much alike (${rivalled.table} and ${rivalled.rival}); the first was taken`, rivalled.pages[0]);
+    const lacking = matches.find(({ lacks }) => lacks.length > 0);
+    if (lacking) return cell('needs', `${on(lacking)} !`, `${report.path}, ${on(lacking)}: without ${lacking.lacks.map((text) => `“${text}”`).join(', ')}`, lacking.pages[0], lacking.sure);
+    const least = matches.reduce((a, b) => (b.sure < a.sure ? b : a));
+    if (unread.length > 0) return cell('needs', `${on(least)} + picture`, `${report.path}: beside what was taken a picture that may hold a table stands on page ${unread.join(', ')}`, unread[0], least.sure);
+    const doubt = least.sure < 0.75;
+    return cell(doubt ? 'needs' : 'passes', `${matches.length > 1 ? `${matches.length} tables` : on(least)}${doubt ? ' ?' : ''}`, `${report.path}, ${on(least)}: likeness ${least.sure}`, (doubt ? least : matches[0]).pages[0], least.sure);
   }
 }

@@ -199,7 +199,7 @@ export class TimeRuler {
 
   protected readonly label = computed(() => {
     const periods = this.state.slots().flatMap((slot) => slot.period ?? []);
-    const kind = !periods[0] ? 'reports' : /W/.test(periods[0]) ? 'weekly reports' : /Q/.test(periods[0]) ? 'quarterly reports' : /-/.test(periods[0]) ? 'monthly reports' : 'yearly reports';
+    const kind = !periods[0] ? 'reports' : /W/.test(periods[0]) ? 'weekly reports' : /Q/.test(periods[0]) ? 'quarterly reports' : /-\d\d-/.test(periods[0]) ? 'daily reports' : /-/.test(periods[0]) ? 'monthly reports' : 'yearly reports';
     const years = [...new Set(periods.map((period) => period.slice(0, 4)))];
     return { kind, span: years.length > 1 ? `${years[0]} to ${years.at(-1)}` : (years[0] ?? `${this.state.slots().length} files`) };
   });
