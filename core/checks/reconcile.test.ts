@@ -40,6 +40,10 @@ describe('a dataset and a list', () => {
   it('name the rows that have no key, on both sides, but for those that say nothing at all', () => {
     const { same, unlike } = compared([['HK1', 12], [null, 40]], [['HK1', 12], ['', 7], ['', '']]);
     expect([same, kinds(unlike)]).toEqual([1, ['only here (blank)', 'only there (blank)']]);
+    // Also where nothing but the keys is compared.
+    const byKeys = new Reconciliation({ ...check, columns: [] } as AgreesWith, list([['HK1', 12], ['', 7]]));
+    byKeys.add(here([['HK1', 12]]));
+    expect(kinds(byKeys.end().unlike)).toEqual(['only there (blank)']);
   });
 
   it('come out the same whatever pieces the dataset comes in, and leave no row untold', () => {

@@ -74,7 +74,7 @@ export class Reconciliation {
     for (let row = 0; row < list.rows; row++) {
       const keys = this.keysThere.map((cells) => cells[row]);
       if (keys.every(isBlank)) {
-        if (!this.cellsThere.every((cells) => isBlank(cells[row]))) this.keyless.push({ kind: 'only there', key: shownKey(keys) });
+        if (!list.columns.every(({ cells }) => isBlank(cells[row]))) this.keyless.push({ kind: 'only there', key: shownKey(keys) });
         continue;
       }
       const key = keyText(keys);

@@ -1,9 +1,10 @@
 import { By, Key, until, type WebDriver, type WebElement } from 'selenium-webdriver';
+import { escaped } from '../../core/values/escaped';
 
 /** Milliseconds from one look to the next while something is waited for. */
 const pause = 100;
 
-const literally = (text: string) => new RegExp(`^${text.replace(/[.*+?^${}()|[\]\\]/g, '\\$&')}$`);
+const literally = (text: string) => new RegExp(`^${escaped(text)}$`);
 
 /** What all page objects do: find by what a user reads, and wait for what a user waits for. */
 export class Page {
@@ -107,7 +108,7 @@ export class Page {
   /** Ticks options of the list that is called so; how often each comes may stand behind it. @param beside what is pressed to close it */
   async tickList(label: string, names: readonly string[], beside: string): Promise<void> {
     await (await this.find(`.p-multiselect:has([aria-label="${label}"])`)).click();
-    for (const name of names) await this.click('.p-multiselect-overlay [role="option"]', new RegExp(`${literally(name).source.slice(0, -1)}(?: · [\\d,]+)?$`), `the option ${name}`);
+    for (const name of names) await this.click('.p-multiselect-overlay [role="option"]', new RegExp(`^${escaped(name)}(?: · [\\d,]+)?$`), `the option ${name}`);
     // A press beside it closes the list, once it has opened in full.
     await this.until('the list to close', async () => {
       if ((await this.all('.p-multiselect-overlay')).length === 0) return true;
@@ -118,7 +119,7 @@ export class Page {
 
   /** Chooses a folder in a tree of folders by its name. */
   async chooseFolder(name: string, within: string): Promise<void> {
-    await this.click(`${within} .p-tree-node-label`, new RegExp(`^(?:.*/)?${name}(?: · .*)?$`), `the folder ${name} in ${within}`);
+    await this.click(`${within} .p-tree-node-label`, new RegExp(`^(?:.*/)?${escaped(name)}(?: · .*)?$`), `the folder ${name} in ${within}`);
   }
 
   async fill(css: string, text: string): Promise<void> {

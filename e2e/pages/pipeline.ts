@@ -1,5 +1,6 @@
 import { By, Key, type WebElement } from 'selenium-webdriver';
 import { settingsFormParts } from '../../web/src/app/forms/settings-form.page';
+import { escaped } from '../../core/values/escaped';
 import { Page } from './page';
 
 /** Top bar and ruler, which all four places share. */
@@ -58,7 +59,7 @@ export class Bench extends Place {
   held = () => this.fetched('.held tbody tr:not(.space)');
 
   async choose(layer: string) {
-    await this.click('sieve-stack .head', new RegExp(`^${layer}`), `the layer ${layer}`);
+    await this.click('sieve-stack .head', new RegExp(`^${escaped(layer)}`), `the layer ${layer}`);
     await this.headingIs(new RegExp(`^After “${layer}`));
   }
 
@@ -74,7 +75,7 @@ export class Bench extends Place {
   /** The field of the open step with this title. */
   async field(title: string): Promise<WebElement> {
     let label: WebElement | null = null;
-    await this.until(`the field ${title}`, async () => (label = await this.saying(settingsFormParts.labels, new RegExp(`^${title}$`))) !== null);
+    await this.until(`the field ${title}`, async () => (label = await this.saying(settingsFormParts.labels, new RegExp(`^${escaped(title)}$`))) !== null);
     return this.driver.findElement(By.id((await label!.getAttribute('for'))!));
   }
 
@@ -100,7 +101,7 @@ export class Bench extends Place {
   /** The heading of a column of the sheet. */
   async columnHeading(name: string): Promise<WebElement> {
     await this.until(`the heading ${name}`, async () => (await this.texts('[aria-label="Sheet"] > sieve-grid thead th .name')).includes(name));
-    const found = await this.saying('[aria-label="Sheet"] > sieve-grid thead th', new RegExp(`^${name.replace(/[()]/g, '\\$&')}`));
+    const found = await this.saying('[aria-label="Sheet"] > sieve-grid thead th', new RegExp(`^${escaped(name)}`));
     if (!found) throw new Error(`There is no heading “${name}”.`);
     return found;
   }
@@ -110,7 +111,7 @@ export class Bench extends Place {
   async openLayerMenu(title: string) {
     const isOpen = async () => (await this.texts('.p-contextmenu [data-pc-section="itemlink"]')).some((text) => text !== '');
     await this.until(`the menu of the layer ${title}`, async () => {
-      const layer = await this.saying('sieve-stack .head', new RegExp(`^${title}`));
+      const layer = await this.saying('sieve-stack .head', new RegExp(`^${escaped(title)}`));
       if (!layer) return false;
       await this.driver.actions().contextClick(layer).perform();
       await this.driver.wait(isOpen, 2_000);

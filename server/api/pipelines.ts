@@ -1,5 +1,5 @@
 import { Router, raw, type Response } from 'express';
-import { cp, mkdir, readFile, rm } from 'node:fs/promises';
+import { cp, mkdir, readFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { stillOpen } from '../../core/drift/differences';
@@ -8,7 +8,7 @@ import type { ReportTraits } from '../../core/drift/traits';
 import { gapsIn } from '../../core/intake/periods';
 import { changesBetween } from '../../core/pipeline/changes';
 import { documentText, parsePipeline, type Pipeline } from '../../core/pipeline/document';
-import { keepDropped } from '../folder/dropped';
+import { keepDropped, removeDropped } from '../folder/dropped';
 import { droppedIn } from '../setup/config';
 import { folderWithinRoots, isBelow } from '../folder/roots';
 import { publicationOf } from '../store/dataset';
@@ -184,7 +184,7 @@ export function pipelinesRouter(deps: Deps): Router {
     await deletePipeline(store, pipeline);
     void deps.sql?.()?.follow();
     // Never those of another data folder, of which this one may be a copy.
-    if (pipeline.managed && isBelow(pipeline.folder, droppedIn(config.data))) await rm(pipeline.folder, { recursive: true, force: true });
+    if (pipeline.managed && isBelow(pipeline.folder, droppedIn(config.data))) await removeDropped(pipeline.folder);
     response.status(204).end();
   });
 

@@ -1,6 +1,6 @@
 import { createHash } from 'node:crypto';
 import { link, open, readFile, rename, rm, writeFile } from 'node:fs/promises';
-import { extname, join } from 'node:path';
+import { basename, dirname, extname, join } from 'node:path';
 import { longestName } from '../contract/contract';
 
 /** What is to be done where a file of the name has other content. */
@@ -68,4 +68,13 @@ export async function keepDropped(folder: string, name: string, bytes: Buffer, w
   } finally {
     await rm(temporary, { force: true });
   }
+}
+
+/** Takes the folder of a deleted pipeline away. It is hidden first: where the process is killed meanwhile, what is left is known to be of nobody. */
+export async function removeDropped(folder: string): Promise<void> {
+  const gone = join(dirname(folder), `.${basename(folder)}`);
+  await rename(folder, gone).catch((error: NodeJS.ErrnoException) => {
+    if (error.code !== 'ENOENT') throw error;
+  });
+  await rm(gone, { recursive: true, force: true });
 }

@@ -33,13 +33,11 @@ export interface House {
  */
 export async function openHouse(data: string | undefined, cacheFolder: string, options: { failed?: (error: Error) => void; watch?: Watch; threads?: number; patience?: number | undefined; roots?: readonly string[]; told?: (sentence: string) => void } = {}): Promise<House> {
   if (data) await ownFolder(data, options.told);
-  // Its first thread starts while the database does.
+  // The first thread starts while the database does.
+  const opening = openPglite(data);
   const pool = openPool(options.threads, options.patience === undefined ? undefined : options.patience * 1000);
-  const store = await openPglite(data).catch(async (error: unknown) => {
-    await pool.close();
-    throw error;
-  });
   try {
+    const store = await opening;
     if (data && process.platform !== 'win32') await shutAll(data);
     await migrate(store);
     const interrupted = await interruptRuns(store);
@@ -65,7 +63,7 @@ export async function openHouse(data: string | undefined, cacheFolder: string, o
     };
   } catch (error) {
     await pool.close();
-    await store.close();
+    await opening.then((store) => store.close(), () => undefined);
     throw error;
   }
 }

@@ -33,12 +33,14 @@ async function folderWith(...paths: readonly string[]): Promise<string> {
 const filesIn = async (folder: string) => (await readdir(folder, { recursive: true, withFileTypes: true })).filter((entry) => entry.isFile()).map((entry) => join(entry.parentPath, entry.name).slice(folder.length + 1)).sort();
 
 describe('files that were dropped', () => {
-  it('stay as long as their pipeline, and halves of them go', async () => {
-    const dropped = await folderWith('one/week-24.pdf', 'one/.half', 'gone/week-24.pdf', 'two/a.pdf');
+  it('stay, and halves of them go, as does what is left of a deleted pipeline', async () => {
+    const dropped = await folderWith('one/week-24.pdf', 'one/.half', '.gone/week-24.pdf', 'two/a.pdf');
+    await mkdir(join(dropped, 'of-nobody'));
     await addPipeline(store, document('One'), join(dropped, 'one'), { managed: true });
     await addPipeline(store, document('Two'), join(dropped, 'two'), { managed: true });
     await sweepDropped(store, dropped);
     expect(await filesIn(dropped)).toEqual(['one/week-24.pdf', 'two/a.pdf']);
+    expect((await readdir(dropped)).sort()).toEqual(['one', 'two']);
     expect(await readFile(join(dropped, 'one/week-24.pdf'), 'utf8')).toBe('one/week-24.pdf');
   });
 
@@ -51,9 +53,12 @@ describe('files that were dropped', () => {
     expect([(await pipelineById(store, id))!.folder, (await pipelineById(store, other))!.folder]).toEqual([join(dropped, 'one'), '/reports/two']);
   });
 
-  it('are never deleted by a database that knows of none: it may stand in the place of one that was lost', async () => {
+  it('are never deleted by a database that does not know them: it may stand in the place of one that was lost', async () => {
     const dropped = await folderWith('one/week-24.pdf', 'two/a.pdf');
-    await addPipeline(store, document('From a folder'), '/reports');
+    await sweepDropped(store, dropped);
+    expect(await filesIn(dropped)).toEqual(['one/week-24.pdf', 'two/a.pdf']);
+    // Nor once it has files of its own.
+    await addPipeline(store, document('Another'), join(dropped, 'two'), { managed: true });
     await sweepDropped(store, dropped);
     expect(await filesIn(dropped)).toEqual(['one/week-24.pdf', 'two/a.pdf']);
   });

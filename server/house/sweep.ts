@@ -1,5 +1,5 @@
 // What nobody needs any more is cleared when a data folder is opened: nobody else works in it then.
-import { readdir, rm } from 'node:fs/promises';
+import { readdir, rm, rmdir } from 'node:fs/promises';
 import { basename, join } from 'node:path';
 import { readerVersion } from '../../core/reading/find-tables';
 import type { PartInput } from '../../core/runs/plan';
@@ -19,17 +19,21 @@ export async function sweepCache(store: Store, cache: string): Promise<void> {
   for (const name of await namesIn(cache)) if (!/\.(?:pages|json)$/.test(name) || !needed.has(name.replace(/\.\w+$/, ''))) await rm(join(cache, name), { recursive: true, force: true });
 }
 
-/** Folders of dropped files whose pipeline is no more, and halves of files in the others. Where the data folder was moved, its pipelines find theirs again. */
+/**
+ * What is left of the folders of deleted pipelines, empty ones of nobody, and halves of files in the others. Files that no pipeline has
+ * stay: they may be all that is left where the database was lost. Where the data folder was moved, its pipelines find theirs again.
+ */
 export async function sweepDropped(store: Store, dropped: string): Promise<void> {
   const managed = await store.query<{ id: number; folder: string }>('select id, folder from pipeline where managed');
-  // A database that knows of none may be a new one in the place of one that was lost: the files are all that is left then.
-  if (managed.length === 0) return;
   // By their names, which are the same nowhere else: pipelines of a data folder that was moved know the old way to it.
   const folders = new Set(managed.map(({ folder }) => basename(folder)));
   for (const { id, folder } of managed) if (folder !== join(dropped, basename(folder))) await store.execute('update pipeline set folder = $2 where id = $1', [id, join(dropped, basename(folder))]);
   for (const name of await namesIn(dropped)) {
     const folder = join(dropped, name);
-    if (!folders.has(name)) await rm(folder, { recursive: true, force: true });
-    else for (const file of await namesIn(folder)) if (file.startsWith('.')) await rm(join(folder, file), { recursive: true, force: true });
+    if (folders.has(name)) {
+      for (const file of await namesIn(folder)) if (file.startsWith('.')) await rm(join(folder, file), { recursive: true, force: true });
+    } else if (name.startsWith('.')) await rm(folder, { recursive: true, force: true });
+    // It fails where there is a file.
+    else await rmdir(folder).catch(() => undefined);
   }
 }

@@ -9,7 +9,12 @@ interface NumberFormat {
   readonly plain: boolean;
   readonly before: number;
   readonly behind: number;
+  /** So many digits behind the point are always written: up to the last 0 there. */
+  readonly least: number;
 }
+
+const isDigit = ({ is }: NumberFormat['parts'][number]): boolean => is === '9' || is === '0';
+const isSign = ({ is }: NumberFormat['parts'][number]): boolean => is === 'S' || is === 'MI' || is === 'PL' || is === 'SG' || is === 'PR';
 
 function numberFormat(format: string): NumberFormat {
   const parts: { is: NumberFormat['parts'][number]['is']; text: string }[] = [];
@@ -24,8 +29,7 @@ function numberFormat(format: string): NumberFormat {
     if (two === 'FM') {
       if (parts.length > 0) throw new Mishap(`the format “${format}”: FM stands first`);
       [plain, at] = [true, at + 2];
-    }
-    else if (two === 'MI' || two === 'PL' || two === 'SG' || two === 'PR') take(two, rest.slice(0, 2));
+    } else if (two === 'MI' || two === 'PL' || two === 'SG' || two === 'PR') take(two, rest.slice(0, 2));
     else if (/^(?:EEEE|RN|TH|V|L|C|B)/i.test(rest)) throw new Mishap(`“${/^(?:EEEE|RN|TH|V|L|C|B)/i.exec(rest)![0]}” in the format “${format}”: put texts into double quotes`);
     else if (rest[0] === '9' || rest[0] === '0') {
       if (pointed) behind++;
@@ -44,21 +48,21 @@ function numberFormat(format: string): NumberFormat {
     } else take('text', rest[0]);
   }
   if (before + behind === 0) throw new Mishap(`no digits in the format “${format}”: 9 or 0 stands for one`);
-  refuseOddities(parts.map(({ is }) => is), format);
-  return { parts, plain, before, behind };
+  refuseOddities(parts, format);
+  const behindPoint = parts.filter(isDigit).slice(before);
+  return { parts, plain, before, behind, least: behindPoint.findLastIndex(({ is }) => is === '0') + 1 };
 }
 
 /** Formats that other programs fill in by rules that nobody would guess are refused, not imitated. */
-function refuseOddities(parts: readonly NumberFormat['parts'][number]['is'][], format: string): void {
-  const own = parts.filter((is) => is !== 'text');
-  const isDigit = (is: string | undefined) => is === '9' || is === '0';
-  const isSign = (is: string) => is === 'S' || is === 'MI' || is === 'PL' || is === 'SG' || is === 'PR';
+function refuseOddities(parts: NumberFormat['parts'], format: string): void {
+  const own = parts.filter(({ is }) => is !== 'text');
+  const isDigitAt = (at: number) => own[at] !== undefined && isDigit(own[at]);
   const refuse = (because: string) => new Mishap(`the format “${format}”: ${because}`);
-  const point = own.indexOf('point');
-  if (point >= 0 && !(isDigit(own[point + 1]) && own.slice(0, point).some(isDigit))) throw refuse('digits stand on both sides of its point');
+  const point = own.findIndex(({ is }) => is === 'point');
+  if (point >= 0 && !(isDigitAt(point + 1) && own.slice(0, point).some(isDigit))) throw refuse('digits stand on both sides of its point');
   const signs = own.filter(isSign);
-  if (signs.length > 1 || (signs.length === 1 && !(isSign(own.at(-1)!) || (isSign(own[0]) && own[0] !== 'PR')))) throw refuse('one sign stands before its digits or behind them');
-  if (own.some((is, i) => is === 'group' && !(isDigit(own[i - 1]) && isDigit(own[i + 1]) && (point < 0 || i < point)))) throw refuse('marks of thousands stand between digits before its point');
+  if (signs.length > 1 || (signs.length === 1 && !(isSign(own.at(-1)!) || (isSign(own[0]) && own[0].is !== 'PR')))) throw refuse('one sign stands before its digits or behind them');
+  if (own.some(({ is }, i) => is === 'group' && !(isDigitAt(i - 1) && isDigitAt(i + 1) && (point < 0 || i < point)))) throw refuse('marks of thousands stand between digits before its point');
 }
 
 function keptFormat(): (format: string) => NumberFormat {
@@ -73,7 +77,7 @@ function keptFormat(): (format: string) => NumberFormat {
 export function numberWriter() {
   const formatOf = keptFormat();
   return (value: Numeric, text: string): string => {
-    const { parts, plain, before, behind } = formatOf(text);
+    const { parts, plain, before, behind, least } = formatOf(text);
     const own = rounded(value, behind);
     const negative = own.n < 0;
     const [left, right = ''] = numericText(absolute(own)).split('.');
@@ -81,12 +85,12 @@ export function numberWriter() {
     const digits = tooLong ? '#'.repeat(before) : (left === '0' ? '' : left).padStart(before, ' ');
     const fraction = tooLong ? '#'.repeat(behind) : right.padEnd(behind, '0');
     // From the first 0 on, zeros are written.
-    const firstZero = parts.filter(({ is }) => is === '9' || is === '0').findIndex(({ is }) => is === '0');
+    const firstZero = parts.filter(isDigit).findIndex(({ is }) => is === '0');
     const zerosFrom = firstZero < 0 ? Infinity : firstZero;
     const hasOwnSign = parts.some(({ is }) => is === 'S' || is === 'MI' || is === 'SG' || is === 'PR');
     const isPr = parts.some(({ is }) => is === 'PR');
     // A zero before the point is written where nothing else would be.
-    const lastBefore = parts.findLastIndex(({ is }, i) => (is === '9' || is === '0') && !parts.slice(0, i).some((each) => each.is === 'point'));
+    const lastBefore = parts.findLastIndex((part, i) => isDigit(part) && !parts.slice(0, i).some((each) => each.is === 'point'));
     let [at, begun, pointed, end] = [0, false, false, 0];
     /** Where the digits behind the point stand. */
     const behindAt: number[] = [];
@@ -118,7 +122,7 @@ export function numberWriter() {
         case 'point':
           begin();
           // Of nothing at all a zero is left, where no digit behind the point is asked for.
-          if (plain && signAt === out.length && own.n === 0 && !parts.slice(i).some((each) => each.is === '0')) out.push('0');
+          if (plain && signAt === out.length && own.n === 0 && least === 0) out.push('0');
           pointed = true;
           out.push('.');
           return;
@@ -141,14 +145,12 @@ export function numberWriter() {
     });
     if (plain && pointed) {
       // Digits behind the point that nothing asks for go, up to the last 0 of the format.
-      const behindParts = parts.slice(parts.findIndex(({ is }) => is === 'point') + 1).filter(({ is }) => is === '9' || is === '0');
-      const least = behindParts.findLastIndex(({ is }) => is === '0') + 1;
       for (let last = behind; last > least && out[behindAt[last - 1]] === '0'; last--) out[behindAt[last - 1]] = '';
     }
     if (signAt < 0) signAt = out.length;
     // Signs of their own stand right beside the digits, whatever texts there are.
     const sign = parts.findIndex(({ is }) => is === 'S');
-    if (sign >= 0) out.splice(sign < parts.findIndex(({ is }) => is === '9' || is === '0') ? signAt : end, 0, negative ? '-' : '+');
+    if (sign >= 0) out.splice(sign < parts.findIndex(isDigit) ? signAt : end, 0, negative ? '-' : '+');
     else if (isPr) {
       out.splice(end, 0, negative ? '>' : plain ? '' : ' ');
       out.splice(signAt, 0, negative ? '<' : plain ? '' : ' ');

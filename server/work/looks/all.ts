@@ -1,4 +1,4 @@
-// Looks at one report, a file each: the pool knows them from here. They share what came of the steps before.
+// Looks at one report, a file each: the pool knows them from here, by their names alone. They share what came of the steps before.
 import type { OrUnreadable } from '../../contract/answers';
 import { readable } from '../session';
 import { errors as errorsOf } from './errors';
