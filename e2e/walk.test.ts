@@ -123,6 +123,8 @@ describe('the whole way in the browser', () => {
     await bench.headingIs(/86 rows/);
     await bench.press('Undo', 'sieve-top-bar');
     await bench.headingIs(/81 rows/);
+    // The counts of the layers come a moment after the sheet.
+    await bench.layerIs(/^Hold totals\b.*\b81\b/);
     const before = await bench.layers();
     await bench.press('Move Hold totals up', 'sieve-layer-settings');
     await bench.until('the layers to change places', async () => (await bench.layers()).findIndex((l) => l.startsWith('Hold totals')) < (await bench.layers()).findIndex((l) => l.startsWith('Lift sections')));
