@@ -57,19 +57,40 @@ const around = (paper: Paper) => ({ papers: () => paper, letPass: () => false, l
 const settingsOf = (kind: string, sheet: Sheet, draw: ReturnType<typeof random>) => v.parse(kinds.get(kind)!.settings, randomSettings(kind, sheet, draw)) as Record<string, unknown>;
 const seeds = fc.integer({ min: 0, max: 2 ** 31 });
 const squeezed = (text: string) => text.replace(/\s+/g, '');
-const wordsAt = (origins: Origins, id: number) => origins.places(id).flatMap(({ page, words }) => words.map((word) => `${page} ${word}`));
+
+/** A word by its page and its place there, as one number: millions of them are compared. */
+const wordOn = (page: number, place: number) => page * 2 ** 20 + place;
+const pageOf = (word: number) => Math.floor(word / 2 ** 20);
+const placeOf = (word: number) => word % 2 ** 20;
+const known = new WeakMap<Origins, Map<number, readonly number[]>>();
+/** The words behind a cell. What an id stands for never changes, so it is looked up once. */
+function wordsAt(origins: Origins, id: number): readonly number[] {
+  const own = known.get(origins) ?? new Map<number, readonly number[]>();
+  known.set(origins, own);
+  const words = own.get(id) ?? origins.places(id).flatMap(({ page, words }) => words.map((word) => wordOn(page, word)));
+  own.set(id, words);
+  return words;
+}
 const sameCell = (a: Cell, b: Cell) => a === b || (typeof a === 'object' && JSON.stringify(a) === JSON.stringify(b));
 
 /** The words behind the cells of some columns, or behind those that hold a text. */
-function wordsIn(origins: Origins, columns: readonly Column[], which: 'all' | 'filled' = 'all', known = new Set<number>(), words = new Set<string>()): Set<string> {
+function wordsIn(origins: Origins, columns: readonly Column[], which: 'all' | 'filled' = 'all', seen = new Set<number>(), words = new Set<number>()): Set<number> {
   for (const { origins: ids, cells } of columns)
     for (const [row, id] of ids.entries())
-      if (id !== nowhere && !known.has(id) && (which === 'all' || !isBlank(cells[row]))) {
-        known.add(id);
+      if (id !== nowhere && !seen.has(id) && (which === 'all' || !isBlank(cells[row]))) {
+        seen.add(id);
         for (const word of wordsAt(origins, id)) words.add(word);
       }
   return words;
 }
+
+/** Works out once what is asked of the same sheet again and again. */
+function ofSheet<T>(work: (sheet: Sheet) => T): (sheet: Sheet) => T {
+  const had = new WeakMap<Sheet, T>();
+  return (sheet) => had.get(sheet) ?? (had.set(sheet, work(sheet)), had.get(sheet)!);
+}
+const cellsOf = ofSheet((sheet) => new Set(sheet.columns.flatMap(({ cells }) => cells.map((cell) => ` ${JSON.stringify(cell)}`))));
+const cellsWithOrigins = ofSheet((sheet) => new Set(sheet.columns.flatMap(({ cells, origins }) => cells.map((cell, row) => `${origins[row]} ${JSON.stringify(cell)}`))));
 
 /** Every cell is one that stood above with the same words behind it, or is listed as overwritten, or stands in a column that the step made. */
 function expectNoCellChangedInSilence(kind: string, above: Sheet, settings: Record<string, unknown>, { sheet, overwritten = [], leftOut = [], added = 0 }: StepResult) {
@@ -77,7 +98,7 @@ function expectNoCellChangedInSilence(kind: string, above: Sheet, settings: Reco
   if (kind === 'set types') return;
   // Where rows become one, a value that they share comes from the words of all.
   const joins = kind === 'summarise' || kind === 'pivot';
-  const before = new Set(above.columns.flatMap((column) => column.cells.map((cell, row) => `${joins ? '' : column.origins[row]} ${JSON.stringify(cell)}`)));
+  const before = joins ? cellsOf(above) : cellsWithOrigins(above);
   // Columns that became rows are gone; a new one may be called as one of them was.
   const kept = kind === 'unpivot' ? (settings['columns'] as ColumnChoice) : kind === 'stack blocks' ? (settings['sides'] as ColumnChoice) : undefined;
   const chosenNames = kept && chosen(above, kept).columns.map(({ name }) => name);
@@ -95,11 +116,11 @@ function expectNoCellChangedInSilence(kind: string, above: Sheet, settings: Reco
 
 /** Every word behind a text above is behind a cell that passed, that was held, or that was left out. */
 function expectNoWordLost(kind: string, origins: Origins, above: Sheet, { sheet, held, leftOut = [] }: StepResult) {
-  const known = new Set<number>();
-  const words = new Set<string>();
-  for (const columns of [sheet.columns, held?.rows.columns ?? [], leftOut]) wordsIn(origins, columns, 'all', known, words);
+  const seen = new Set<number>();
+  const words = new Set<number>();
+  for (const columns of [sheet.columns, held?.rows.columns ?? [], leftOut]) wordsIn(origins, columns, 'all', seen, words);
   const lost = [...wordsIn(origins, above.columns, 'filled')].filter((word) => !words.has(word));
-  if (lost.length > 0) throw new Error(`${kind} lost ${lost.length} words, the first at page and word ${lost[0]}.`);
+  if (lost.length > 0) throw new Error(`${kind} lost ${lost.length} words, the first on page ${pageOf(lost[0])}, word ${placeOf(lost[0])}.`);
 }
 
 describe.each(families.map(({ name }) => name))('%s', (name) => {
@@ -108,10 +129,7 @@ describe.each(families.map(({ name }) => name))('%s', (name) => {
       const [{ sheet }] = layers;
       const { inputs } = read.get(name)!;
       const pages = inputs.find((input) => input.key === sheet.rows.report(0))!.pages;
-      const wordText = (place: string) => {
-        const [page, word] = place.split(' ').map(Number);
-        return pages.find(({ number }) => number === page)!.words[word].text;
-      };
+      const wordText = (word: number) => pages.find(({ number }) => number === pageOf(word))!.words[placeOf(word)].text;
       const { origins } = sheet.rows.book;
       for (const column of sheet.columns)
         column.cells.forEach((cell, row) => {
@@ -122,7 +140,7 @@ describe.each(families.map(({ name }) => name))('%s', (name) => {
         for (const { page: number, box } of match.pieces)
           pages.find((page) => page.number === number)!.words.forEach(({ text, box: [x0, y0, x1, y1] }, word) => {
             const [x, y] = [(x0 + x1) / 2, (y0 + y1) / 2];
-            if (x > box[0] && x < box[2] && y > box[1] && y < box[3] && /[\p{L}\p{N}]/u.test(text)) expect(inCells.has(`${number} ${word}`), `“${text}” on page ${number}`).toBe(true);
+            if (x > box[0] && x < box[2] && y > box[1] && y < box[3] && /[\p{L}\p{N}]/u.test(text)) expect(inCells.has(wordOn(number, word)), `“${text}” on page ${number}`).toBe(true);
           });
     }
   });
