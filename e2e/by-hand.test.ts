@@ -7,12 +7,13 @@ import { pdfkitPen } from '../demo/pdfkit-pen';
 import { scanPen } from '../demo/scan';
 import type { Pipeline } from '../core/pipeline/document';
 import type { PipelineFull, PipelineSummary } from '../server/contract/contract';
-import { serve, type Serving } from '../server/house/serve';
+import type { Serving } from '../server/house/serve';
 import { asOwner } from '../server/testing/owner';
 import { notesFolder, temporaryFolder } from '../server/testing/folders';
 import { openBrowser, type Browser } from './browser';
 import { Bench, Intake } from './pages/pipeline';
 import { PipelinesScreen } from './pages/pipelines';
+import { serving } from './serving';
 
 let server: Serving;
 let browser: Browser;
@@ -35,7 +36,7 @@ beforeAll(async () => {
   await mkdir(join(root, 'berths'));
   await halves(join(root, 'berths', 'berths-1.pdf'), 'N1');
   await halves(join(root, 'berths', 'berths-2.pdf'), 'W1');
-  server = await serve({ data: await temporaryFolder(), host: '127.0.0.1', port: 0, roots: [root], uploadLimit: 10, logLevel: 'silent' });
+  server = await serving(root);
   browser = await openBrowser(server);
   const home = new PipelinesScreen(browser.driver);
   await home.open(server.url);

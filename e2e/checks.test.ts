@@ -3,12 +3,13 @@ import { dirname, join } from 'node:path';
 import Xlsx from 'exceljs';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { PipelineFull } from '../server/contract/contract';
-import { serve, type Serving } from '../server/house/serve';
+import type { Serving } from '../server/house/serve';
 import { demoPipeline, someReports, temporaryFolder } from '../server/testing/folders';
 import { asOwner } from '../server/testing/owner';
 import { violations } from './accessible';
 import { openBrowser, type Browser } from './browser';
 import { Dataset } from './pages/pipeline';
+import { serving } from './serving';
 
 let server: Serving;
 let browser: Browser;
@@ -18,7 +19,7 @@ const kept = () => dataset.texts('sieve-published-checks article p');
 
 beforeAll(async () => {
   const folder = await someReports(['week-22.pdf', 'week-23.pdf', 'week-24.pdf']);
-  server = await serve({ data: await temporaryFolder(), host: '127.0.0.1', port: 0, roots: [dirname(folder)], uploadLimit: 1, logLevel: 'silent' });
+  server = await serving(dirname(folder));
   browser = await openBrowser(server);
   const made = await asOwner(server)('/api/pipelines', { method: 'POST', headers: { 'Content-Type': 'application/json' }, body: JSON.stringify({ document: JSON.parse(await readFile(demoPipeline, 'utf8')), folder }) });
   address = `${server.url}pipelines/${((await made.json()) as PipelineFull).id}`;

@@ -5,13 +5,14 @@ import { parse } from 'csv-parse/sync';
 import { Key } from 'selenium-webdriver';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { PipelineSummary } from '../server/contract/contract';
-import { serve, type Serving } from '../server/house/serve';
+import type { Serving } from '../server/house/serve';
 import { asOwner } from '../server/testing/owner';
 import { demoExpected, demoFolder, temporaryFolder, tideDatasets, tideFolder } from '../server/testing/folders';
 import { violations } from './accessible';
 import { openBrowser, type Browser } from './browser';
 import { Bench, Dataset, Intake } from './pages/pipeline';
 import { PipelinesScreen } from './pages/pipelines';
+import { serving } from './serving';
 
 let server: Serving;
 let browser: Browser;
@@ -19,7 +20,7 @@ beforeAll(async () => {
   const root = await temporaryFolder();
   await cp(demoFolder, join(root, 'landing-sheets'), { recursive: true });
   await cp(tideFolder, join(root, 'tide-tables'), { recursive: true });
-  server = await serve({ data: await temporaryFolder(), host: '127.0.0.1', port: 0, roots: [root], uploadLimit: 10, logLevel: 'silent' });
+  server = await serving(root);
   browser = await openBrowser(server);
 });
 afterAll(async () => {

@@ -5,12 +5,13 @@ import { Key } from 'selenium-webdriver';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { Pipeline } from '../core/pipeline/document';
 import type { PipelineFull } from '../server/contract/contract';
-import { serve, type Serving } from '../server/house/serve';
-import { demoPipeline, someReports, temporaryFolder } from '../server/testing/folders';
+import type { Serving } from '../server/house/serve';
+import { demoPipeline, someReports } from '../server/testing/folders';
 import { asOwner } from '../server/testing/owner';
 import { violations } from './accessible';
 import { openBrowser, type Browser } from './browser';
 import { Bench, Dataset } from './pages/pipeline';
+import { serving } from './serving';
 
 let server: Serving;
 let browser: Browser;
@@ -19,7 +20,7 @@ let id: number;
 
 beforeAll(async () => {
   const folder = await someReports(['week-22.pdf', 'week-23.pdf', 'week-24.pdf']);
-  server = await serve({ data: await temporaryFolder(), host: '127.0.0.1', port: 0, roots: [dirname(folder)], uploadLimit: 1, logLevel: 'silent' });
+  server = await serving(dirname(folder));
   const demo = JSON.parse(await readFile(demoPipeline, 'utf8')) as Pipeline;
   const document = { ...demo, allReports: demo.allReports.filter(({ kind }) => kind !== 'compute column') };
   const made = await asOwner(server)('/api/pipelines', { method: 'POST', headers: { 'Content-Type': 'application/json' }, body: JSON.stringify({ document, folder }) });

@@ -4,12 +4,13 @@ import { Key } from 'selenium-webdriver';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { Pipeline } from '../core/pipeline/document';
 import type { PipelineFull } from '../server/contract/contract';
-import { serve, type Serving } from '../server/house/serve';
-import { demoPipeline, someReports, temporaryFolder } from '../server/testing/folders';
+import type { Serving } from '../server/house/serve';
+import { demoPipeline, someReports } from '../server/testing/folders';
 import { asOwner } from '../server/testing/owner';
 import { violations } from './accessible';
 import { openBrowser, type Browser } from './browser';
 import { Dataset } from './pages/pipeline';
+import { serving } from './serving';
 
 let server: Serving;
 let browser: Browser;
@@ -23,7 +24,7 @@ const items = () => screen.texts('sieve-needs-page li.p-listbox-option');
 beforeAll(async () => {
   // From week 28 on there is a column more, in week 30 one is called otherwise, and in week 29 a total is misprinted.
   const folder = await someReports(['week-26.pdf', 'week-27.pdf', 'week-28.pdf', 'week-29.pdf', 'week-30.pdf']);
-  server = await serve({ data: await temporaryFolder(), host: '127.0.0.1', port: 0, roots: [dirname(folder)], uploadLimit: 1, logLevel: 'silent' });
+  server = await serving(dirname(folder));
   browser = await openBrowser(server);
   const demo = JSON.parse(await readFile(demoPipeline, 'utf8')) as Pipeline;
   const document = { ...demo, answers: [], eachTable: demo.eachTable.filter(({ kind }) => kind !== 'rename') };

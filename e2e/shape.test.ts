@@ -6,13 +6,14 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { northOffice } from '../demo/layout';
 import { pdfkitPen } from '../demo/pdfkit-pen';
 import type { DatasetAnswer, DatasetTrace, PageAnswer, PipelineSummary, StoredReport } from '../server/contract/contract';
-import { serve, type Serving } from '../server/house/serve';
+import type { Serving } from '../server/house/serve';
 import { rollFolder, rollPipeline, temporaryFolder, tideDatasets, tideFolder } from '../server/testing/folders';
 import { asOwner } from '../server/testing/owner';
 import { violations } from './accessible';
 import { openBrowser, type Browser } from './browser';
 import { Bench, Dataset, Intake } from './pages/pipeline';
 import { PipelinesScreen } from './pages/pipelines';
+import { serving } from './serving';
 
 let server: Serving;
 let browser: Browser;
@@ -28,7 +29,7 @@ beforeAll(async () => {
   root = await temporaryFolder();
   await cp(tideFolder, join(root, 'tides'), { recursive: true });
   await cp(rollFolder, join(root, 'rolls'), { recursive: true });
-  server = await serve({ data: await temporaryFolder(), host: '127.0.0.1', port: 0, roots: [root], uploadLimit: 10, logLevel: 'silent' });
+  server = await serving(root);
   browser = await openBrowser(server);
   bench = new Bench(browser.driver);
 });

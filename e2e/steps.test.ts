@@ -6,11 +6,12 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { northOffice } from '../demo/layout';
 import { pdfkitPen } from '../demo/pdfkit-pen';
 import type { PipelineFull } from '../server/contract/contract';
-import { serve, type Serving } from '../server/house/serve';
+import type { Serving } from '../server/house/serve';
 import { asOwner } from '../server/testing/owner';
 import { temporaryFolder } from '../server/testing/folders';
 import { openBrowser, type Browser } from './browser';
 import { Bench } from './pages/pipeline';
+import { serving } from './serving';
 
 let server: Serving;
 let browser: Browser;
@@ -37,7 +38,7 @@ beforeAll(async () => {
   await mkdir(join(root, 'landings'));
   await landings(join(root, 'landings', 'landings-1.pdf'), 'Boxes');
   await landings(join(root, 'landings', 'landings-2.pdf'), 'Crates');
-  server = await serve({ data: await temporaryFolder(), host: '127.0.0.1', port: 0, roots: [root], uploadLimit: 10, logLevel: 'silent' });
+  server = await serving(root);
   const document = {
     format: 'able-sieve/pipeline',
     version: 1,

@@ -5,12 +5,13 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { evidenceIn } from '../core/evidence/evidence';
 import { verified } from '../server/commands/verify';
 import type { PipelineFull } from '../server/contract/contract';
-import { serve, type Serving } from '../server/house/serve';
+import type { Serving } from '../server/house/serve';
 import { demoPipeline, someReports, temporaryFolder } from '../server/testing/folders';
 import { asOwner } from '../server/testing/owner';
 import { violations } from './accessible';
 import { openBrowser, type Browser } from './browser';
 import { Dataset } from './pages/pipeline';
+import { serving } from './serving';
 
 let server: Serving;
 let browser: Browser;
@@ -20,7 +21,7 @@ let folder: string;
 beforeAll(async () => {
   // In week 29 the paper itself is wrong: a subtotal does not add up.
   folder = await someReports(['week-28.pdf', 'week-29.pdf']);
-  server = await serve({ data: await temporaryFolder(), host: '127.0.0.1', port: 0, roots: [dirname(folder)], uploadLimit: 1, logLevel: 'silent' });
+  server = await serving(dirname(folder));
   browser = await openBrowser(server);
   const made = await asOwner(server)('/api/pipelines', { method: 'POST', headers: { 'Content-Type': 'application/json' }, body: JSON.stringify({ document: JSON.parse(await readFile(demoPipeline, 'utf8')), folder }) });
   const { id } = (await made.json()) as PipelineFull;

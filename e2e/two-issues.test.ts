@@ -1,11 +1,12 @@
 import { copyFile, readFile } from 'node:fs/promises';
 import { dirname, join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { serve, type Serving } from '../server/house/serve';
+import type { Serving } from '../server/house/serve';
 import { asOwner } from '../server/testing/owner';
-import { demoFolder, demoPipeline, someReports, temporaryFolder } from '../server/testing/folders';
+import { demoFolder, demoPipeline, someReports } from '../server/testing/folders';
 import { openBrowser, type Browser } from './browser';
 import { Intake } from './pages/pipeline';
+import { serving } from './serving';
 
 let server: Serving;
 let browser: Browser;
@@ -15,7 +16,7 @@ beforeAll(async () => {
   const folder = await someReports(['week-22.pdf']);
   await copyFile(join(demoFolder, 'week-23.pdf'), join(folder, 'week-23-r2.pdf'));
   await copyFile(join(demoFolder, 'week-24.pdf'), join(folder, 'week-23-rB.pdf'));
-  server = await serve({ data: await temporaryFolder(), host: '127.0.0.1', port: 0, roots: [dirname(folder)], uploadLimit: 1, logLevel: 'silent' });
+  server = await serving(dirname(folder));
   browser = await openBrowser(server);
   const made = await asOwner(server)('/api/pipelines', { method: 'POST', headers: { 'Content-Type': 'application/json' }, body: JSON.stringify({ document: JSON.parse(await readFile(demoPipeline, 'utf8')), folder }) });
   ({ id } = (await made.json()) as { id: number });

@@ -5,13 +5,14 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { northOffice } from '../demo/layout';
 import { pdfkitPen } from '../demo/pdfkit-pen';
 import type { PipelineFull, PipelineSummary } from '../server/contract/contract';
-import { serve, type Serving } from '../server/house/serve';
+import type { Serving } from '../server/house/serve';
 import { asOwner } from '../server/testing/owner';
 import { temporaryFolder } from '../server/testing/folders';
 import type { TypeRule } from '../core/steps/set-types';
 import { openBrowser, type Browser } from './browser';
 import { Bench, Dataset, Intake } from './pages/pipeline';
 import { PipelinesScreen } from './pages/pipelines';
+import { serving } from './serving';
 
 let server: Serving;
 let browser: Browser;
@@ -30,7 +31,7 @@ beforeAll(async () => {
   await mkdir(join(root, 'dues'));
   await dues(join(root, 'dues', 'dues-1.pdf'), 'n/k');
   await dues(join(root, 'dues', 'dues-2.pdf'), '1,999.00');
-  server = await serve({ data: await temporaryFolder(), host: '127.0.0.1', port: 0, roots: [root], uploadLimit: 10, logLevel: 'silent' });
+  server = await serving(root);
   browser = await openBrowser(server);
   const home = new PipelinesScreen(browser.driver);
   await home.open(server.url);

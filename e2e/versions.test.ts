@@ -2,12 +2,13 @@ import { mkdir, readFile, rename } from 'node:fs/promises';
 import { dirname, join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { PipelineFull, StoredReport } from '../server/contract/contract';
-import { serve, type Serving } from '../server/house/serve';
+import type { Serving } from '../server/house/serve';
 import { asOwner } from '../server/testing/owner';
-import { demoPipeline, someReports, temporaryFolder } from '../server/testing/folders';
+import { demoPipeline, someReports } from '../server/testing/folders';
 import { openBrowser, type Browser } from './browser';
 import { Bench, Dataset, Intake } from './pages/pipeline';
 import { PipelinesScreen } from './pages/pipelines';
+import { serving } from './serving';
 
 let server: Serving;
 let browser: Browser;
@@ -26,7 +27,7 @@ const off = (step: string) => (document: Record<string, unknown>) => ({ ...docum
 
 beforeAll(async () => {
   folder = await someReports(['week-22.pdf', 'week-24.pdf']);
-  server = await serve({ data: await temporaryFolder(), host: '127.0.0.1', port: 0, roots: [dirname(folder)], uploadLimit: 1, logLevel: 'silent' });
+  server = await serving(dirname(folder));
   browser = await openBrowser(server);
   demo = JSON.parse(await readFile(demoPipeline, 'utf8')) as Record<string, unknown>;
   ({ id } = await api<PipelineFull>('/api/pipelines', { method: 'POST', body: JSON.stringify({ document: demo, folder }) }));

@@ -3,13 +3,14 @@ import { join } from 'node:path';
 import { Key } from 'selenium-webdriver';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { PageAnswer, PipelineSummary, StoredReport } from '../server/contract/contract';
-import { serve, type Serving } from '../server/house/serve';
+import type { Serving } from '../server/house/serve';
 import { asOwner } from '../server/testing/owner';
 import { demoFolder, temporaryFolder } from '../server/testing/folders';
 import { violations } from './accessible';
 import { openBrowser, type Browser } from './browser';
 import { Bench, Dataset, Intake, Runs } from './pages/pipeline';
 import { PipelinesScreen } from './pages/pipelines';
+import { serving } from './serving';
 
 let server: Serving;
 let browser: Browser;
@@ -21,7 +22,7 @@ beforeAll(async () => {
   folder = join(root, 'sheets');
   await mkdir(folder);
   for (const name of weeks) await cp(join(demoFolder, name), join(folder, name));
-  server = await serve({ data: await temporaryFolder(), host: '127.0.0.1', port: 0, roots: [root], uploadLimit: 10, logLevel: 'silent' });
+  server = await serving(root);
   browser = await openBrowser(server);
 });
 afterAll(async () => {

@@ -8,12 +8,13 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { evidenceIn } from '../core/evidence/evidence';
 import { verified } from '../server/commands/verify';
 import type { PipelineFull } from '../server/contract/contract';
-import { serve, type Serving } from '../server/house/serve';
+import type { Serving } from '../server/house/serve';
 import { demoFolder, demoPipeline, someReports, temporaryFolder } from '../server/testing/folders';
 import { asOwner } from '../server/testing/owner';
 import { violations } from './accessible';
 import { openBrowser, type Browser } from './browser';
 import { Dataset } from './pages/pipeline';
+import { serving } from './serving';
 
 let server: Serving;
 let browser: Browser;
@@ -22,7 +23,7 @@ let folder: string;
 
 beforeAll(async () => {
   folder = await someReports(['week-22.pdf', 'week-23.pdf', 'week-24.pdf']);
-  server = await serve({ data: await temporaryFolder(), host: '127.0.0.1', port: 0, roots: [dirname(folder)], uploadLimit: 1, logLevel: 'silent' });
+  server = await serving(dirname(folder));
   browser = await openBrowser(server);
   const made = await asOwner(server)('/api/pipelines', { method: 'POST', headers: { 'Content-Type': 'application/json' }, body: JSON.stringify({ document: JSON.parse(await readFile(demoPipeline, 'utf8')), folder }) });
   await browser.driver.get(`${server.url}pipelines/${((await made.json()) as PipelineFull).id}/dataset`);

@@ -4,13 +4,14 @@ import { join } from 'node:path';
 import { Key } from 'selenium-webdriver';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { PipelineFull } from '../server/contract/contract';
-import { serve, type Serving } from '../server/house/serve';
+import type { Serving } from '../server/house/serve';
 import { demoFolder, demoPipeline, temporaryFolder } from '../server/testing/folders';
 import { asOwner } from '../server/testing/owner';
 import { violations } from './accessible';
 import { openBrowser, type Browser } from './browser';
 import { Bench, Dataset, Intake, Runs } from './pages/pipeline';
 import { PipelinesScreen } from './pages/pipelines';
+import { serving } from './serving';
 
 let server: Serving;
 let browser: Browser;
@@ -36,7 +37,7 @@ beforeAll(async () => {
   await cp(demoFolder, join(root, 'landing-sheets'), { recursive: true });
   one = join(root, 'one');
   await cp(join(demoFolder, 'week-22.pdf'), join(one, 'week-22.pdf'));
-  server = await serve({ data: await temporaryFolder(), host: '127.0.0.1', port: 0, roots: [root], uploadLimit: 10, logLevel: 'silent' });
+  server = await serving(root);
   const made = await asOwner(server)('/api/pipelines', { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify({ document: JSON.parse(await readFile(demoPipeline, 'utf8')), folder: join(root, 'landing-sheets') }) });
   ({ id } = (await made.json()) as PipelineFull);
   browser = await openBrowser(server);

@@ -1,3 +1,4 @@
+import { setFlagsFromString } from 'node:v8';
 import { Worker } from 'node:worker_threads';
 import { builtThread } from '../setup/built';
 import type { Unnumbered } from '../setup/numbered';
@@ -5,6 +6,10 @@ import { lockFolder } from './lock';
 import type { Answer, Request } from './pglite-thread';
 import { quoted, StoreError, type Param, type Session, type Store } from './store';
 import { Turns } from './turns';
+
+// The database's code is compiled quickly first, and a function again, better and slowly, once it has worked this much (in
+// about bytes). The engine's own measure is reached by half of the code while the database starts, to no use.
+setFlagsFromString('--wasm-tiering-budget=100000000');
 
 type Asked = Unnumbered<Request>;
 type Told = Extract<Answer, { id: number }>;
