@@ -166,7 +166,7 @@ export function datasetRouter(deps: Deps, downloads: Downloads): Router {
     const { publication, row, named } = found;
     if (!publication.columns.some((each) => each.heading === column)) throw new Fault('not found', `The dataset has no column “${column}”.`);
     const { version, steps: _, ...look } = await lookAt(pipeline, row.report);
-    const traced = readable(await pool.run('trace', { ...look, of: 'sheet', row: named, column }, { signal: whileOpen(response) }));
+    const traced = readable(await pool.look('trace', { ...look, of: 'sheet', row: named, column }, { signal: whileOpen(response) }));
     response.json({ report: row.report, file: look.source.path, version, ...traced } satisfies DatasetTrace);
   });
 
@@ -203,7 +203,7 @@ export function datasetRouter(deps: Deps, downloads: Downloads): Router {
     if (!found?.publication.columns.some(({ heading }) => heading === column)) throw new Fault('not found', `The dataset has no row ${at + 1} with a column “${column}”.`);
     const look = await lookAt(pipeline, found.row.report);
     const { version: _, steps: __, ...task } = look;
-    const { text, beside, ...own } = readable(await pool.run('evidence', { ...task, row: found.named, column }, { signal: whileOpen(response) }));
+    const { text, beside, ...own } = readable(await pool.look('evidence', { ...task, row: found.named, column }, { signal: whileOpen(response) }));
     response.json({ ...evidenceOf(pipeline, found.publication, look), figure: { kind: 'cell', column, text, row: found.named, beside }, ...own } satisfies Evidence);
   });
 
@@ -218,7 +218,7 @@ export function datasetRouter(deps: Deps, downloads: Downloads): Router {
     const tie = kept?.ties.find(({ column }) => column === place.column);
     if (!kept || !tie) throw new Fault('not found', `The dataset keeps no printed total of “${place.column}” there.`);
     const { version: _, steps: __, ...task } = look;
-    const traced = readable(await pool.run('total', { ...task, ...place }, { signal: whileOpen(response) }));
+    const traced = readable(await pool.look('total', { ...task, ...place }, { signal: whileOpen(response) }));
     const told = { ...tie, step: kept.step, page: kept.page };
     response.json({
       ...evidenceOf(pipeline, publication, look),

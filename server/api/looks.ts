@@ -1,7 +1,7 @@
 import type { Request, Response, Router } from 'express';
 import type * as v from 'valibot';
 import { layerOrder, type StepLists } from '../../core/pipeline/layers';
-import type { Pool, TaskOf, TaskName } from '../work/pool';
+import type { LookName, LookOf, Pool } from '../work/pool';
 import { errorsQuery, findCellBody, layersQuery, marksQuery, measureBody, offersBody, sheetQuery, totalQuery, traceQuery, valuesBody, wordQuery } from '../contract/contract';
 import { checked, Fault, readable } from './fault';
 import type { Look } from '../work/session';
@@ -29,12 +29,12 @@ export interface Meant extends Omit<Look, 'pulse'> {
  */
 export function addLooks(router: Router, pool: Pool, lookOf: (request: Request) => Promise<Meant>): void {
   const answer =
-    <Name extends TaskName>(name: Name, schema: v.GenericSchema<unknown, Omit<TaskOf<Name>, keyof Look>>, what: string) =>
+    <Name extends LookName>(name: Name, schema: v.GenericSchema<unknown, Omit<LookOf<Name>, keyof Look>>, what: string) =>
     async (request: Request, response: Response) => {
       const asked = checked(schema, request.method === 'GET' ? request.query : request.body, what);
       const { steps, ...look } = await lookOf(request);
       knownLayer(steps, (asked as { step?: string }).step);
-      response.json(readable(await pool.run(name, { ...look, ...asked } as unknown as TaskOf<Name>, { signal: whileOpen(response) })));
+      response.json(readable(await pool.look(name, { ...look, ...asked } as unknown as LookOf<Name>, { signal: whileOpen(response) })));
     };
   router.get('/:report/sheet', answer('sheet', sheetQuery, 'The window'));
   /** How the report falls through all layers, for the stack. */

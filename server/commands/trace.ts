@@ -22,7 +22,7 @@ export async function trace(pipeline: string, row: number, column: string, optio
     if (!found) throw new Error(`The dataset has rows 1 to ${publication.rows}; there is no row ${row}.`);
     const published = await asPublished({ store, cacheFolder, fileOf: async (path) => join(stored.folder, path) }, stored, found.row.report);
     const { version, steps: _, ...look } = published!;
-    const traced = await pool.run('trace', { ...look, of: 'sheet', row: found.named, column: heading });
+    const traced = await pool.look('trace', { ...look, of: 'sheet', row: found.named, column: heading });
     if ('unreadable' in traced) throw new Error(sentence(traced.unreadable));
     const { path } = look.source;
     const cell = found.row.cells[publication.columns.findIndex((each) => each.heading === heading)];

@@ -34,7 +34,7 @@ async function traced(id: number, folder: string, row: number, column: string): 
   const pipeline = (await pipelineById(house.store, id))!;
   const found = (await publishedRow(house.store, id, row))!;
   const { version: _, steps: __, ...look } = (await asPublished({ store: house.store, cacheFolder: house.cacheFolder, fileOf: async (path) => join(folder, path) }, pipeline, found.row.report))!;
-  const answer = await house.pool.run('trace', { ...look, of: 'sheet', row: found.named, column });
+  const answer = await house.pool.look('trace', { ...look, of: 'sheet', row: found.named, column });
   if ('unreadable' in answer) throw new Error(JSON.stringify(answer));
   return answer;
 }

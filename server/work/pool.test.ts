@@ -28,9 +28,9 @@ describe('looks in line', () => {
     const abort = new AbortController();
     const [one, two, three] = [await source('week-22.pdf'), await source('week-23.pdf'), await source('week-24.pdf')];
     const answers = [
-      pool.run('layers', { document, source: one }),
-      pool.run('layers', { document, source: two }, { signal: abort.signal }),
-      pool.run('layers', { document, source: three }),
+      pool.look('layers', { document, source: one }),
+      pool.look('layers', { document, source: two }, { signal: abort.signal }),
+      pool.look('layers', { document, source: three }),
     ];
     abort.abort();
     const [first, second, third] = await Promise.allSettled(answers);
@@ -41,7 +41,7 @@ describe('looks in line', () => {
   });
 
   it('say which report cannot be read, and why, as data', async () => {
-    const answer = await pool.run('layers', { document, source: await source('week-33.pdf') });
+    const answer = await pool.look('layers', { document, source: await source('week-33.pdf') });
     expect(answer).toMatchObject({ unreadable: { kind: 'damaged', report: 'week-33.pdf' } });
   });
 
@@ -90,13 +90,13 @@ describe('looks in line', () => {
     const impatient = openPool(1, 1);
     try {
       // Reading begins, and takes longer than this pool waits.
-      await expect(impatient.run('layers', { document, source: await source('week-25.pdf') })).rejects.toThrow(StandsStill);
+      await expect(impatient.look('layers', { document, source: await source('week-25.pdf') })).rejects.toThrow(StandsStill);
     } finally {
       await impatient.close();
     }
     const patient = openPool(1, 60_000);
     try {
-      expect(await patient.run('layers', { document, source: await source('week-25.pdf') })).toMatchObject({ problems: [] });
+      expect(await patient.look('layers', { document, source: await source('week-25.pdf') })).toMatchObject({ problems: [] });
     } finally {
       await patient.close();
     }

@@ -7,17 +7,17 @@ import type * as allLooks from './looks/all';
 import type { Progress } from './progress';
 import type { SkippedPage } from '../pdf/read-pages';
 import type { Pulse, ReportTask } from './session';
-import type * as thread from './thread';
+import type * as allTasks from './tasks/all';
+import type { behind } from './thread';
 
-type Tasks = typeof thread;
+type NamesIn<Module> = { [Name in keyof Module]: Module[Name] extends (task: never) => Promise<unknown> ? Name : never }[keyof Module] & string;
+type AskedBy<Work> = Work extends (task: infer Task) => Promise<unknown> ? Omit<Task, 'port' | 'pulse'> : never;
+type AnswerOf<Work> = Work extends (task: never) => Promise<infer Answer> ? Answer : never;
 
-/** What is answered by the thread for looks, in the order asked for. Named here so that the server need not load what they do. */
-const looks: Readonly<Record<keyof typeof allLooks, true>> = { errors: true, evidence: true, findCell: true, layers: true, marks: true, measure: true, offers: true, sheet: true, total: true, trace: true, values: true, word: true };
-
-export type TaskName = { [Name in keyof Tasks]: Tasks[Name] extends (task: never) => Promise<unknown> ? Name : never }[keyof Tasks];
-
-/** What a task or look is asked, but for what the pool adds itself. */
-export type TaskOf<Name extends TaskName> = Omit<Parameters<Tasks[Name]>[0], 'port' | 'pulse'>;
+type TaskName = NamesIn<typeof allTasks>;
+export type LookName = NamesIn<typeof allLooks>;
+/** What a look is asked, but for what the pool adds itself. */
+export type LookOf<Name extends LookName> = AskedBy<(typeof allLooks)[Name]>;
 
 /** Worker threads for everything slow: parsing, reading, running steps. */
 export interface Pool {
@@ -26,11 +26,9 @@ export interface Pool {
    * @param options.signal nobody waits any more: what has not begun is not done, what has begun ends before its next page or step
    * @param options.progress hears of pages as they are read, from tasks that read
    */
-  run<Name extends TaskName>(
-    name: Name,
-    task: TaskOf<Name>,
-    options?: { signal?: AbortSignal; progress?: (told: Progress) => void },
-  ): Promise<Awaited<ReturnType<Tasks[Name]>>>;
+  run<Name extends TaskName>(name: Name, task: AskedBy<(typeof allTasks)[Name]>, options?: { signal?: AbortSignal; progress?: (told: Progress) => void }): Promise<AnswerOf<(typeof allTasks)[Name]>>;
+  /** Has a look at a report, in the thread for looks and in the order asked for. */
+  look<Name extends LookName>(name: Name, task: LookOf<Name>, options?: { signal?: AbortSignal }): Promise<AnswerOf<(typeof allLooks)[Name]>>;
   /** How many tasks of one folder may run at a time. */
   readonly threads: number;
   close(): Promise<void>;
@@ -71,11 +69,11 @@ export function openPool(threads = Math.max(1, availableParallelism()), patience
   const filename = fileURLToPath(builtThread('work-thread'));
   // One more than work on folders may use: a page to look at never waits for long reports. And one for the looks.
   const resourceLimits = { maxOldGenerationSizeMb: memoryLimit(threads + 2), maxYoungGenerationSizeMb: 96 };
-  const work = new Piscina({ filename, minThreads: 1, maxThreads: threads + 1, idleTimeout: 60_000, resourceLimits, argv: ['behind'] satisfies [typeof thread.behind] });
+  const work = new Piscina({ filename, minThreads: 1, maxThreads: threads + 1, idleTimeout: 60_000, resourceLimits, argv: ['behind'] satisfies [typeof behind] });
   const bench = new Piscina({ filename, minThreads: 0, maxThreads: 1, idleTimeout: 600_000, resourceLimits });
   let last: Promise<unknown> = Promise.resolve();
-  /** In the order asked for. One that is not waited for any more is passed over, or stops before its next step; the thread lives on. */
-  function inLine(name: TaskName, task: object, signal: AbortSignal | undefined): Promise<never> {
+  /** One that is not waited for any more is passed over, or stops before its next step; the thread lives on. */
+  function inLine(name: LookName, task: object, signal: AbortSignal | undefined): Promise<never> {
     const run = last.then(() =>
       skipping(task, (attempt, pulse) => {
         signal?.throwIfAborted();
@@ -141,8 +139,8 @@ export function openPool(threads = Math.max(1, availableParallelism()), patience
 
   return {
     threads,
+    look: (name, task, { signal } = {}) => inLine(name, task, signal),
     async run(name, task, { signal, progress } = {}) {
-      if (Object.hasOwn(looks, name)) return inLine(name, task, signal);
       return skipping(task, async (attempt, pulse) => {
         if (!progress) return watched(pulse, signal, (own) => work.run(attempt, { name, signal: own }));
         const { port1, port2 } = new MessageChannel();
