@@ -75,7 +75,7 @@ function sheetOf(rows: readonly (string | null)[][]): { sheet: Sheet; paper: Pap
   const book = new RowBook();
   const columns = names.map((name, c) => ({ name, type: 'text' as const, cells: rows.map((row): Cell => row[c]), origins: Int32Array.from(rows, (row, n) => (row[c] === null ? -1 : book.origins.intern('r', 1 + (n >> 6), [(n & 63) * names.length + c]))) }));
   const numbers = Int32Array.from(rows, (_, n) => book.add({ report: 'r', table: 'p1t1', page: 1 + (n >> 6), role: 'body', indent: 0, bold: false, shaded: false }, n));
-  return { sheet: makeSheet(columns, new Rows(book, numbers)), paper: { path: 'r.pdf', pages: [], lines: () => [], title: () => undefined, labelled: () => undefined } };
+  return { sheet: makeSheet(columns, new Rows(book, numbers)), paper: { path: 'r.pdf', pages: [], lines: () => [], title: () => undefined, pieces: [], labelled: () => [] } };
 }
 
 function ours(input: Sheet, paper: Paper): Sheet {

@@ -16,7 +16,7 @@ const allowed: Record<string, readonly string[]> = {
   'core/sheet': ['core/values'],
   'core/values': [],
   'core/formula': ['core/sheet', 'core/values'],
-  'core/steps': ['core/sheet', 'core/values', 'core/formula'],
+  'core/steps': ['core/sheet', 'core/values', 'core/formula', 'core/page/box'],
   'core/intake': ['core/page', 'core/reading', 'core/sheet', 'core/values'],
   'core/drift': ['core/page', 'core/intake', 'core/values', 'core/sheet'],
   'core/pipeline': ['core/checks', 'core/dataset', 'core/drift', 'core/page', 'core/reading', 'core/sheet', 'core/values', 'core/steps', 'core/intake'],

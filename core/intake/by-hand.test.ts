@@ -186,6 +186,13 @@ describe('labels', () => {
     expect(problems[0]).toMatchObject({ kind: 'drift', expected: expect.stringContaining('“Flag”') });
   });
 
+  it('tell when another page has another value beside the same label', () => {
+    const settings = { of: 'labels', labels: [{ name: 'Note', label: 'Note no.' }] } as Partial<TakeRule>;
+    const second = (text: string) => ({ ...page(words([`Note no.: ${text}`])), number: 2 });
+    expect(take(settings, printed, second('B-113')).problems[0]).toMatchObject({ page: 2, came: '“B-112” on page 1 and “B-113” on page 2; the first was taken' });
+    expect(take(settings, printed, second('B-112')).problems).toEqual([]);
+  });
+
   it('are proposed for the value pointed at, and found again by the proposal', () => {
     for (const [text, label, side] of [['B-112', 'Note no.:', 'right'], ['Gull', 'Vessel', 'below'], ['June', 'Date', 'right'], ['Sons', 'Agent', 'right']] as const) {
       const proposals = labelsFor(printed, printed.words.findIndex((word) => word.text === text));

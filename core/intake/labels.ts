@@ -22,16 +22,23 @@ const normal = (text: string) => text.normalize('NFKC').toLowerCase().replace(/\
 const isLeader = (text: string) => /^[.·…_]{2,}$/.test(text) || text === ':';
 
 /** The value of a label: the first one in the report that has it, in the order of the pages. */
-export function labelledValue(pages: readonly PageContent[], { label, side }: Pick<LabelSetting, 'label' | 'side'>): LabelledValue | undefined {
+export function labelledValue(pages: readonly PageContent[], label: Pick<LabelSetting, 'label' | 'side'>): LabelledValue | undefined {
   for (const page of pages) {
-    const lines = linesOf(page.words, page.words.flatMap((word, i) => (word.angle === 0 ? [i] : [])));
-    for (const [n, line] of lines.entries())
-      for (const words of placesOf(page, line, label)) {
-        const value = side === 'right' ? rightOf(page, line, words) : below(page, lines.slice(n + 1), line, words);
-        if (value.length > 0) return { page: page.number, text: textOf(page.words, value), words: value, labelWords: words };
-      }
+    const [first] = labelledOn(page, label);
+    if (first) return first;
   }
   return undefined;
+}
+
+/** The values of a label on a page, from the top. */
+export function labelledOn(page: PageContent, { label, side }: Pick<LabelSetting, 'label' | 'side'>): LabelledValue[] {
+  const lines = linesOf(page.words, page.words.flatMap((word, i) => (word.angle === 0 ? [i] : [])));
+  return lines.flatMap((line, n) =>
+    placesOf(page, line, label).flatMap((words) => {
+      const value = side === 'right' ? rightOf(page, line, words) : below(page, lines.slice(n + 1), line, words);
+      return value.length > 0 ? [{ page: page.number, text: textOf(page.words, value), words: value, labelWords: words }] : [];
+    }),
+  );
 }
 
 /** Every stretch of words of a line that reads like the label. */
@@ -39,11 +46,14 @@ function placesOf(page: PageContent, line: Line, label: string): number[][] {
   const wanted = normal(label);
   const count = wanted.split(' ').length;
   const places: number[][] = [];
-  for (let from = 0; from < line.words.length; from++)
+  for (let from = 0; from < line.words.length; from++) {
+    // Most words are not how it begins.
+    if (!wanted.startsWith(normal(page.words[line.words[from]].text))) continue;
     for (let to = from + 1; to <= Math.min(line.words.length, from + count + 2); to++) {
       const words = line.words.slice(from, to);
       if (normal(textOf(page.words, words)) === wanted && !places.some((place) => place[0] === words[0])) places.push(words);
     }
+  }
   return places;
 }
 

@@ -8,7 +8,7 @@ import { restOf, type Rest } from './rest';
 import { readDrawn } from '../reading/readings/drawn';
 import type { Problem } from '../sheet/problem';
 import { enoughAnchors, fitOf, onPage, type Fit } from './anchors';
-import { labelledValue, type LabelledValue } from './labels';
+import { labelledOn, labelledValue, type LabelledValue } from './labels';
 import { likeness } from './likeness';
 import { cutApart, joined, wordsIn, wordsOf } from './outlines';
 import type { Drawing, ReadingChoice, TakeRule } from './take-rule';
@@ -294,6 +294,18 @@ function wholePages(rule: TakeRule, n: number, report: ReportRead, trouble: Trou
 function byLabels(rule: TakeRule, n: number, report: ReportRead, trouble: Trouble): Taken[] {
   const pages = report.pages.filter((page) => onPages(rule, page.number));
   const values = rule.labels.map((label) => ({ name: label.name, value: labelledValue(pages, label) }));
+  for (const [i, label] of rule.labels.entries()) {
+    const first = values[i].value;
+    const other = first && pages.flatMap((page) => labelledOn(page, label)).find(({ text }) => text !== first.text);
+    if (other)
+      trouble({
+        kind: 'drift',
+        page: other.page,
+        expected: `one value of the label “${label.label}”`,
+        came: `“${first.text}” on page ${first.page} and “${other.text}” on page ${other.page}; the first was taken`,
+        remedy: 'Take the values of one page only, or let “Stamp” put each beside the rows of its table.',
+      });
+  }
   const lacks = rule.labels.flatMap((label, i) => (values[i].value ? [] : [label.label]));
   const there = values.flatMap(({ value }) => (value ? [value] : []));
   if (lacks.length > 0)

@@ -25,6 +25,12 @@ describe('lines of print', () => {
     expect(textOf([print[0], touching], [0, 1])).toBe('Weekending');
   });
 
+  it('part words of lines that are set so close that their boxes meet', () => {
+    const [first] = print;
+    const under = { ...first, text: 'deck', baseline: first.baseline + 10, box: [first.box[0], first.box[3] - 0.4, first.box[0] + 20, first.box[3] + 10] as const };
+    expect(textOf([first, under], [0, 1])).toBe('Week deck');
+  });
+
   it('read the words of a cell line by line', () => {
     expect(textOf(print, inReadingOrder(print, [5, 3, 4, 0]))).toBe('Week June Saltby 3,136.0');
   });

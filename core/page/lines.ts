@@ -41,6 +41,9 @@ export function linesOf(page: readonly Word[], among: readonly number[] = page.m
   return lines.map(({ words }) => asLine(page, words)).sort((a, b) => a.box[1] - b.box[1] || a.box[0] - b.box[0]);
 }
 
+/** Of lines set close under one another the boxes meet as well, by a hair: on one line it is a good part of the lower of the two. */
+const besideEachOther = (a: Box, b: Box): boolean => overlapY(a, b) > 0.3 * Math.min(height(a), height(b));
+
 /**
  * The text of words in reading order, and where each word starts in it; words closer than a sixth of the font size
  * belong together.
@@ -52,7 +55,7 @@ export function textWithStarts(page: readonly Word[], words: readonly number[]):
   for (const index of words) {
     const word = page[index];
     if (before) {
-      const touching = !word.afterSpace && overlapY(before.box, word.box) > 0 && word.box[0] - before.box[2] < word.fontSize / 6 && word.box[0] >= before.box[0];
+      const touching = !word.afterSpace && besideEachOther(before.box, word.box) && word.box[0] - before.box[2] < word.fontSize / 6 && word.box[0] >= before.box[0];
       if (!touching) text += ' ';
     }
     starts.push(text.length);

@@ -1,4 +1,5 @@
-import { labelledValue } from '../intake/labels';
+import { labelledOn } from '../intake/labels';
+import { around } from '../page/box';
 import { linesOf, textWithStarts } from '../page/lines';
 import type { PageContent } from '../page/page';
 import type { FoundTable } from '../reading/found-table';
@@ -14,7 +15,7 @@ export function paperOf(report: { path: string; pages: readonly PageContent[]; t
       let own = lines.get(number);
       if (!own) {
         const page = report.pages.find((p) => p.number === number);
-        own = page ? linesOf(page.words).map(({ words }) => ({ words, ...textWithStarts(page.words, words) })) : [];
+        own = page ? linesOf(page.words).map(({ words, box }) => ({ words, box, ...textWithStarts(page.words, words) })) : [];
         lines.set(number, own);
       }
       return own;
@@ -23,6 +24,10 @@ export function paperOf(report: { path: string; pages: readonly PageContent[]; t
       const piece = report.tables.find((table) => table.id === id)?.pieces[0];
       return piece?.title ? { text: piece.title, page: piece.page, words: piece.titleWords } : undefined;
     },
-    labelled: (label, side) => labelledValue(report.pages, { label, side }),
+    pieces: report.tables.flatMap(({ id, pieces }) => pieces.map(({ page, box }) => ({ table: id, page, box }))),
+    labelled(number, label, side) {
+      const page = report.pages.find((p) => p.number === number);
+      return page ? labelledOn(page, { label, side }).map(({ text, words, labelWords }) => ({ text, page: number, words, box: around(labelWords.map((word) => page.words[word].box))! })) : [];
+    },
   };
 }

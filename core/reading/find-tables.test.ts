@@ -37,6 +37,14 @@ describe('finding tables', () => {
     expect(rowsOf(findTables([page(words(wide))])[0]).at(-1)).toEqual(['Total', '', '38,528,124', '']);
   });
 
+  it('marks what only states a balance, and no line of a table of balances', () => {
+    const ledger = ['Date         For               In     Out   Balance', '             Opening balance              8,604', '01/03/2025   Tug Heron      2,251            10,855', '02/03/2025   Pilot boat              585   10,270', '03/03/2025   Crane 2                 270   10,000', '             Closing balance             10,000'];
+    const roles = (lines: readonly string[]) => findTables([page(words(lines))])[0].pieces[0].readings[0].rows.map(({ role }) => role);
+    expect(roles(ledger)).toEqual(['heading', 'subtotal', 'body', 'body', 'body', 'total']);
+    const balances = ['Item               2023    2024', 'Opening balance     500     620', 'Additions           220     110', 'Disposals           100      50', 'Closing balance     620     680'];
+    expect(roles(balances)).toEqual(['heading', 'body', 'body', 'body', 'body']);
+  });
+
   it('finds none in prose, in a list of points or in a chart', () => {
     expect(findTables([page(words(prose))])).toEqual([]);
     expect(findTables([page(words(['1. first the lines are cast off', '2. then the engine is started', '3. last the flag is struck']))])).toEqual([]);

@@ -1,7 +1,7 @@
 import { isBold } from '../page/lines';
 import type { PageContent } from '../page/page';
 import type { RowRole } from '../sheet/row';
-import { carryOverWords } from '../values/carry-over';
+import { carryOverWords, closingWords, openingWords } from '../values/carry-over';
 import type { GridCell } from './found-table';
 import { looksNumeric } from './numeric';
 
@@ -21,12 +21,13 @@ export function rolesOf(page: PageContent, cells: readonly GridCell[], rowCount:
   const isBoldRow = (row: readonly GridCell[]) => row.every((cell) => isBold(page.words, cell.words));
   const labels = labelsLikeNumbers(cells, columnCount);
   const hasAmount = (row: readonly GridCell[]) => row.some((cell) => numericColumns.has(cell.column) && looksNumeric(cell.text) && !labels.has(cell));
+  const statesBalance = balancesBeside(rows, numericColumns);
   const headingRows = countHeadingRows(rows, numericColumns, hasAmount, isBoldRow, page);
   const roles = rows.map((row, i): RowRole => {
     if (i < headingRows) return 'heading';
     const first = row[0]?.text ?? '';
     const label = row.find((cell) => !looksNumeric(cell.text))?.text ?? '';
-    if (subtotalWords.test(label) || (carryOverWords.test(label) && hasAmount(row))) return 'subtotal';
+    if (subtotalWords.test(label) || (carryOverWords.test(label) && hasAmount(row)) || statesBalance(row)) return 'subtotal';
     if (totalWords.test(label) && hasAmount(row)) return i === rowCount - 1 ? 'total' : 'subtotal';
     if (row.length === 1 && columnCount > 2 && row[0].column === 0 && !looksNumeric(first)) {
       if (/^[¹²³⁴⁵⁶⁷⁸⁹*†‡]/.test(first)) return 'note';
@@ -37,6 +38,21 @@ export function rolesOf(page: PageContent, cells: readonly GridCell[], rowCount:
   const lastTotal = roles.lastIndexOf('subtotal');
   if (lastTotal >= 0 && !roles.includes('total') && roles.slice(lastTotal + 1).every((role) => role === 'note')) roles[lastTotal] = 'total';
   return { roles, headingRows };
+}
+
+/**
+ * Does a row say only what the balance is, before or after the movements? One that is as full as the others is a line of a table of
+ * balances.
+ */
+function balancesBeside(rows: readonly (readonly GridCell[])[], amounts: ReadonlySet<number>): (row: readonly GridCell[]) => boolean {
+  const says = (row: readonly GridCell[]) => row.some(({ text }) => openingWords.test(text) || closingWords.test(text));
+  const others = rows.filter((row) => row.length > 1 && !says(row));
+  const usual = others.map((row) => row.length).sort((a, b) => a - b)[Math.floor(others.length / 2)] ?? 0;
+  const always = [...amounts].filter((column) => others.filter((row) => row.some((cell) => cell.column === column)).length >= 0.9 * others.length);
+  return (row) =>
+    says(row) &&
+    row.some((cell) => amounts.has(cell.column) && looksNumeric(cell.text)) &&
+    (row.length < 0.7 * usual || always.some((column) => row.every((cell) => cell.column !== column)));
 }
 
 /** Years, numbers in brackets, times and days that head columns of other numbers. */

@@ -1,4 +1,5 @@
 import * as v from 'valibot';
+import type { Box } from '../page/box';
 import { baseName } from '../values/file-name';
 import type { Cell } from '../values/cell';
 import { nowhere } from '../sheet/origin';
@@ -7,6 +8,7 @@ import type { RowBook } from '../sheet/row';
 import { freeNames, type Column } from '../sheet/column';
 import { sheet as makeSheet } from '../sheet/sheet';
 import { template, templateText, type Template } from '../values/template';
+import { printedFor } from './printed-for';
 import { field, step, when, widget, type Paper } from './step';
 
 export const stampSources = ['file name', 'page', 'table title', 'page text', 'label'] as const;
@@ -15,6 +17,12 @@ export const stampSources = ['file name', 'page', 'table title', 'page text', 'l
 interface Said {
   readonly values: Record<string, string>;
   readonly words: Record<string, { readonly page: number; readonly words: readonly number[] }>;
+}
+
+/** One of the places in a report that say them. */
+interface SaidAt extends Said {
+  readonly page: number;
+  readonly box: Box;
 }
 
 /** The same, found once for a page, a table or the whole report, the words as ids of the sheet's origins. */
@@ -50,16 +58,26 @@ export const stamp = step({
       return { sheet, problems: [{ kind: 'step', expected: 'a label', came: 'none', remedy: 'Write the text that stands beside or above the value.' }] };
     const names = parts && from !== 'page' ? parts.holes : [column || (from === 'label' ? label.replace(/[\s:.]+$/, '') : from)];
     const cache = new Map<string, Found | undefined>();
+    const told = new Set<string>();
+    const searched = new Map<string, ReturnType<typeof printedFor<SaidAt>>>();
+    const nearest = (report: string) => {
+      const paper = papers(report);
+      const own = searched.get(report) ?? printedFor(paper, (page) => (from === 'label' ? labelledIn(paper, page, label, side, names[0]) : linesLike(paper, page, parts!)));
+      searched.set(report, own);
+      return own;
+    };
     const problems: Problem[] = [];
     const { rows } = sheet;
     const found = rows.map((row) => {
       const report = rows.report(row);
-      const key = from === 'file name' || from === 'label' ? report : `${report} ${from === 'table title' ? rows.table(row) : rows.page(row)}`;
+      const key = from === 'file name' ? report : `${report} ${from === 'page' ? '' : rows.table(row)} ${from === 'table title' ? '' : rows.page(row)}`;
       if (!cache.has(key)) {
         const paper = papers(report);
-        const printed = from === 'label' ? byLabel(paper, label, side, names[0]) : findIn(paper, from, rows.page(row), rows.table(row), parts, names[0]);
+        const printed = from === 'label' || from === 'page text' ? nearest(report)(rows.table(row), rows.page(row)) : findIn(paper, from, rows.page(row), rows.table(row), parts, names[0]);
         cache.set(key, printed && { values: printed.values, origins: originsOf(rows.book, report, printed) });
-        if (!printed) problems.push(from === 'label' ? notLabelled(label, side, report) : notFound(from, source, baseName(paper.path), report, rows.page(row)));
+        // What is printed nowhere is missing for every table alike.
+        if (!printed && (from === 'table title' || !told.has(report))) problems.push(from === 'label' ? notLabelled(label, side, report) : notFound(from, source, baseName(paper.path), report, rows.page(row)));
+        if (!printed) told.add(report);
       }
       return cache.get(key);
     });
@@ -83,30 +101,24 @@ function findIn(paper: Paper, from: (typeof stampSources)[number], page: number,
     const values = parts!.whole(baseName(paper.path));
     return values && { values, words: {} };
   }
-  if (from === 'table title') {
-    const title = paper.title(table);
-    if (!title) return undefined;
-    const values = parts ? parts.within(title.text)?.values : { [column]: title.text };
-    return values && { values, words: Object.fromEntries(Object.keys(values).map((name) => [name, title])) };
-  }
-  // The row's own page first, then the others from the front.
-  for (const at of [page, ...paper.pages.filter((other) => other !== page)])
-    for (const line of paper.lines(at)) {
-      const match = parts!.within(line.text);
-      if (!match) continue;
-      const wordsOf = ([start, end]: readonly [number, number]) => line.words.filter((_, i) => line.starts[i] < end && (line.starts[i + 1] ?? Infinity) > start);
-      return {
-        values: match.values,
-        words: Object.fromEntries(Object.entries(match.spans).map(([name, span]) => [name, { page: at, words: wordsOf(span) }])),
-      };
-    }
-  return undefined;
+  const title = paper.title(table);
+  if (!title) return undefined;
+  const values = parts ? parts.within(title.text)?.values : { [column]: title.text };
+  return values && { values, words: Object.fromEntries(Object.keys(values).map((name) => [name, title])) };
 }
 
-function byLabel(paper: Paper, label: string, side: 'right' | 'below', column: string): Said | undefined {
-  const value = paper.labelled(label, side);
-  return value && { values: { [column]: value.text }, words: { [column]: value } };
+/** The lines of a page that read like the template. */
+function linesLike(paper: Paper, page: number, parts: Template): SaidAt[] {
+  return paper.lines(page).flatMap(({ text, words, starts, box }): SaidAt[] => {
+    const match = parts.within(text);
+    if (!match) return [];
+    const wordsOf = ([start, end]: readonly [number, number]) => words.filter((_, i) => starts[i] < end && (starts[i + 1] ?? Infinity) > start);
+    return [{ page, box, values: match.values, words: Object.fromEntries(Object.entries(match.spans).map(([name, span]) => [name, { page, words: wordsOf(span) }])) }];
+  });
 }
+
+const labelledIn = (paper: Paper, page: number, label: string, side: 'right' | 'below', column: string): SaidAt[] =>
+  paper.labelled(page, label, side).map((value) => ({ page, box: value.box, values: { [column]: value.text }, words: { [column]: value } }));
 
 const notLabelled = (label: string, side: 'right' | 'below', report: string): Problem => ({
   kind: 'step',

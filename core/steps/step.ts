@@ -1,4 +1,5 @@
 import * as v from 'valibot';
+import type { Box } from '../page/box';
 import type { Problem } from '../sheet/problem';
 import type { Cell } from '../values/cell';
 import type { Column } from '../sheet/column';
@@ -12,6 +13,7 @@ export const zoneTitles: Record<Zone, string> = { eachTable: 'each table', eachR
 /** One line of print on a page: its text and the words with where each starts in it. */
 export interface PaperLine {
   readonly text: string;
+  readonly box: Box;
   readonly words: readonly number[];
   readonly starts: readonly number[];
 }
@@ -23,8 +25,10 @@ export interface Paper {
   readonly pages: readonly number[];
   lines(page: number): readonly PaperLine[];
   title(table: string): Printed | undefined;
-  /** The value printed beside or under a label. */
-  labelled(label: string, side: 'right' | 'below'): Printed | undefined;
+  /** The found tables by the pages that they are on. */
+  readonly pieces: readonly { readonly table: string; readonly page: number; readonly box: Box }[];
+  /** The values printed beside or under a label on a page, from the top; boxes are those of the labels. */
+  labelled(page: number, label: string, side: 'right' | 'below'): readonly (Printed & { readonly box: Box })[];
 }
 
 /** A text on a page, and the words that hold it. */

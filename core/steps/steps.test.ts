@@ -144,6 +144,16 @@ describe('lift sections', () => {
 });
 
 describe('hold totals', () => {
+  it('holds a stated balance against the row above it, and what is carried over against either', () => {
+    const ledger = textSheet([['For', 'In', 'Balance'], ['Opening balance', null, '100'], ['Heron', '50', '150'], ['Marlin', '20', '170'], ['Carried forward', null, '170'], ['Brought forward', null, '170'], ['Crane', '30', '200'], ['Closing balance', null, '200']]);
+    const covers = (sheet: typeof ledger) => run('hold totals', { wording: ['* balance', '* forward'], marked: false }, sheet).held!.covers!.map(({ rows, differs }) => [rows.length, differs.length]);
+    expect(covers(ledger)).toEqual([[0, 0], [1, 0], [1, 0], [1, 0]]);
+    const misprinted = textSheet([['For', 'In', 'Balance'], ['Opening balance', null, '100'], ['Heron', '50', '150'], ['Closing balance', null, '160']]);
+    expect(covers(misprinted)).toEqual([[0, 0], [1, 1]]);
+    const summed = textSheet([['For', 'Amount'], ['Heron', '50'], ['Marlin', '20'], ['Carried forward', '70'], ['Crane', '30'], ['Carried forward', '100']]);
+    expect(covers(summed)).toEqual([[2, 0], [3, 0]]);
+  });
+
   it('holds by wording or by mark, and keeps what it held as totals', () => {
     const sheet = textSheet([['Name', 'Value'], ['HK1', '1'], ['Total Saltby', '1'], ['All', '2']], [{}, {}, { role: 'total' }]);
     const result = run('hold totals', { wording: ['Total *'] }, sheet);
@@ -209,8 +219,8 @@ describe('stamp', () => {
   });
 
   it('takes the value beside a label, or names the report without it', () => {
-    const labelled = (label: string) => (label === 'Note no.:' ? { text: 'B-112', page: 3, words: [7] } : undefined);
-    const of: Paper = { ...paper('x.pdf', {}), labelled };
+    const labelled: Paper['labelled'] = (page, label) => (page === 3 && label === 'Note no.:' ? [{ text: 'B-112', page, words: [7], box: [10, 10, 60, 20] }] : []);
+    const of: Paper = { ...paper('x.pdf', { 1: [], 3: [] }), labelled };
     const { sheet: stamped } = run('stamp', { from: 'label', label: 'Note no.:' }, sheet, of);
     expect(plain(stamped)).toEqual([['Note no', 'A'], ['B-112', '1']]);
     expect(wordsBehind(stamped, 'Note no', 0)).toEqual(['r1 3:7']);

@@ -1,4 +1,4 @@
-import { carryOverWords } from '../values/carry-over';
+import { carryOverWords, closingWords, openingWords } from '../values/carry-over';
 import { isBlank, isError } from '../values/cell';
 import type { Sheet } from '../sheet/sheet';
 import { fractionDigits, scaled, unscaled } from '../values/exact';
@@ -31,7 +31,8 @@ const fewestDigitsAlone = 3;
  * Tells which rows are totals, and of what. Rows are gone through from the top; a total of level k stands for the rows since
  * the total before of level k or higher. Its level is the lowest whose rows add up to its amounts, else the one above that of
  * a total directly over it, else 1. Amounts are compared as whole numbers of their smallest unit. What a page carries over to the
- * next stands for all rows since some total before, or since the carry-over before, and ends none of their sums.
+ * next stands for all rows since some total before, or since the carry-over before, and ends none of their sums. A balance that is
+ * stated is that of the row above, if any; one to begin with is of no row.
  * @param isTotal whether a row is known as a total
  * @param mayBe whether a row counts as a total too when it adds up
  */
@@ -41,6 +42,8 @@ export function totalsOver(sheet: Sheet, locale: Locale, isTotal: (row: number) 
   const totals: (TotalRow | undefined)[] = [];
   let body: number[] = [];
   let running = nothing;
+  /** The sums above the last row. */
+  let beforeLast = nothing;
   // The sums up to where the rows begin that a total of each level would cover.
   let starts = [nothing];
   let directlyAbove = 0;
@@ -49,14 +52,21 @@ export function totalsOver(sheet: Sheet, locale: Locale, isTotal: (row: number) 
   for (let row = 0; row < sheet.rows.length; row++) {
     if (row > 0 && !sheet.rows.inSameReport(row, row - 1)) {
       body = [];
-      running = nothing;
+      running = beforeLast = nothing;
       starts = [nothing];
       directlyAbove = 0;
       lastCarried = nothing;
     }
     const known = isTotal(row);
-    if (known && running.rows > 0 && isCarryOver(sheet, row)) {
-      const start = [...starts.toReversed(), lastCarried].find((each) => each.rows < running.rows && addsUp(amounts, row, each, running, true)) ?? nothing;
+    if (known && says(sheet, row, openingWords)) {
+      totals.push({ level: 1, from: [], compared: 0, differs: [] });
+      continue;
+    }
+    const closes = says(sheet, row, closingWords);
+    if (known && running.rows > 0 && (closes || says(sheet, row, carryOverWords))) {
+      const summed = [...starts.toReversed(), lastCarried].find((each) => each.rows < running.rows && addsUp(amounts, row, each, running, true));
+      const restated = !summed && (closes || addsUp(amounts, row, beforeLast, running, true));
+      const start = summed ?? (restated ? beforeLast : nothing);
       totals.push({ level: 1, from: body.slice(start.rows), ...comparison(amounts, digits, row, start, running) });
       lastCarried = running;
       continue;
@@ -66,6 +76,7 @@ export function totalsOver(sheet: Sheet, locale: Locale, isTotal: (row: number) 
     if (!known && !tied) {
       totals.push(undefined);
       body.push(row);
+      beforeLast = running;
       running = withRow(running, amounts, row);
       directlyAbove = 0;
       continue;
@@ -79,7 +90,7 @@ export function totalsOver(sheet: Sheet, locale: Locale, isTotal: (row: number) 
   return totals;
 }
 
-const isCarryOver = ({ columns }: Sheet, row: number): boolean => columns.some(({ cells }) => typeof cells[row] === 'string' && carryOverWords.test(cells[row].trim()));
+const says = ({ columns }: Sheet, row: number, words: RegExp): boolean => columns.some(({ cells }) => typeof cells[row] === 'string' && words.test(cells[row].trim()));
 
 type Amounts = readonly (readonly (bigint | undefined)[])[];
 

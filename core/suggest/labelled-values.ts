@@ -1,5 +1,5 @@
 import { reportSheet } from './sheets-seen';
-import { inMost, linesOutside } from './page-headings';
+import { inMost, linesOutside, pagesLookedAt } from './page-headings';
 import type { Detector } from './suggestion';
 
 const mostLabels = 6;
@@ -13,13 +13,15 @@ export const labelledValues: Detector = ({ reports }) => {
     .flatMap((label) => {
       const name = label.replace(/[\s:.]+$/, '');
       if (known.has(name.toLowerCase())) return [];
-      const values = reports.map(({ carried }) => carried.paper.labelled(label, 'right')?.text);
-      const filled = values.filter((value) => value !== undefined);
-      if (filled.length < inMost * reports.length || filled.some((value) => value.length > 60 || value.includes(':'.repeat(2)))) return [];
-      if (reports.length > 1 && new Set(filled).size === 1) return [];
+      // A report of several forms has a value on each.
+      const own = reports.map(({ carried }) => carried.paper.pages.slice(0, pagesLookedAt).flatMap((page) => carried.paper.labelled(page, label, 'right').map(({ text }) => text)));
+      const filled = own.filter(({ length }) => length > 0);
+      const values = own.flat();
+      if (filled.length < inMost * reports.length || values.some((value) => value.length > 60 || value.includes(':'.repeat(2)))) return [];
+      if (reports.length > 1 && new Set(values).size === 1) return [];
       // Of a single report it is not known what changes: dates and numbers do.
-      if (reports.length === 1 && filled.some((value) => !/\d/.test(value) || value.split(' ').length > 3)) return [];
-      return [{ zone: 'eachReport' as const, kind: 'stamp', settings: { from: 'label', label }, name: `Stamp ${name.toLowerCase()} from the paper`, reason: `“${filled[0]}” stands beside “${label}”${reports.length > 1 ? `, in ${filled.length} of ${reports.length} reports` : ''}` }];
+      if (reports.length === 1 && new Set(values).size === 1 && values.some((value) => !/\d/.test(value) || value.split(' ').length > 3)) return [];
+      return [{ zone: 'eachReport' as const, kind: 'stamp', settings: { from: 'label', label }, name: `Stamp ${name.toLowerCase()} from the paper`, reason: `“${values[0]}” stands beside “${label}”${reports.length > 1 ? `, in ${filled.length} of ${reports.length} reports` : ''}` }];
     })
     .slice(0, mostLabels);
 };

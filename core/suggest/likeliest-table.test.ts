@@ -8,7 +8,7 @@ const notes = (id: string, rows = 4) => table(id, ['Note', 'Text'], rows);
 describe('the likeliest table', () => {
   it('is the largest that most reports have, shown on the report that is asked for', () => {
     const reports = [[notes('a1'), main('a2')], [main('b1'), notes('b2')], [main('c1')], []];
-    expect(likeliestTable(reports, 1)).toEqual({ report: 1, table: main('b1'), columns: 3, reports: 3, of: 4 });
+    expect(likeliestTable(reports, 1)).toEqual({ report: 1, table: main('b1'), columns: 3, reports: 3, of: 4, several: false });
     // That report has none: another shows it.
     expect(likeliestTable(reports, 3)).toMatchObject({ report: 0, table: { id: 'a2' } });
   });
@@ -26,6 +26,12 @@ describe('the likeliest table', () => {
     const reports = [[table('a', ['Code', 'Species', 'Boxes', 'Value'], 20)], [table('b', ['Code', 'Species', 'No. of boxes', 'Value'], 20)], [table('c', ['Code', 'Species', 'Boxes', 'Value', 'Quota'], 20)], [notes('d')], [notes('e')]];
     expect(likeliestTable(reports)).toMatchObject({ table: { id: 'a' }, reports: 3, of: 5 });
     expect(likeliestTable([[{ ...main('a'), title: 'Landings' }], [{ ...notes('b', 30), title: 'Landings' }], [notes('c')]])).toMatchObject({ reports: 2 });
+  });
+
+  it('is all of its kind where most reports have several, each under the same heading', () => {
+    expect(likeliestTable([[main('a1'), main('a2'), notes('a3')], [main('b1'), main('b2')], [main('c1')]])).toMatchObject({ several: true, reports: 3 });
+    expect(likeliestTable([[main('a1'), main('a2')], [main('b1')], [main('c1')]])).toMatchObject({ several: false });
+    expect(likeliestTable([[main('a1'), table('a2', ['Code', 'Species', 'Worth'], 9)], [main('b1'), table('b2', ['Code', 'Species', 'Worth'], 9)]])).toMatchObject({ several: false });
   });
 
   it('is none where nothing with rows and columns was found', () => {

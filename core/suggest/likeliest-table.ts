@@ -14,6 +14,8 @@ export interface LikeliestTable<Table extends FoundBrief> {
   /** Reports that have a table with the same heading, of those looked at. */
   readonly reports: number;
   readonly of: number;
+  /** Most reports have several of it, as where each page is a form of its own: all of them are wanted. */
+  readonly several: boolean;
 }
 
 const folded = (text: string) => text.toLowerCase().replace(/\d+/g, '#').replace(/\s+/g, ' ').trim();
@@ -29,6 +31,9 @@ function isAlike(a: FoundBrief, b: FoundBrief): boolean {
   const common = [...left].filter((text) => right.has(text)).length;
   return common / (left.size + right.size - common) >= alike;
 }
+
+/** The same form again: the very heading over as many columns. */
+const isSameForm = (a: FoundBrief, b: FoundBrief): boolean => a.columns === b.columns && a.headingCells.length > 0 && a.headingCells.map(folded).join('\n') === b.headingCells.map(folded).join('\n');
 
 /**
  * The table that is most likely wanted: the largest, by its cells, among those that most reports have.
@@ -51,5 +56,6 @@ export function likeliestTable<Table extends FoundBrief>(reports: readonly (read
   const [best] = groups.filter((group) => group.length * 2 > most && group.some(({ table }) => table.rows > 1 && table.columns > 1)).sort((a, b) => cells(b) - cells(a));
   if (!best) return undefined;
   const here = best.find(({ report }) => report === shown) ?? best[0];
-  return { ...here, columns: here.table.columns, reports: best.length, of: reports.length };
+  const several = best.filter(({ report, table }) => reports[report].filter((each) => isSameForm(each, table)).length > 1).length * 2 > best.length;
+  return { ...here, columns: here.table.columns, reports: best.length, of: reports.length, several };
 }

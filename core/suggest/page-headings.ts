@@ -10,7 +10,7 @@ import { reportSheet } from './sheets-seen';
 import type { Detector, SeenReport, Suggestion } from './suggestion';
 
 /** A line is looked for on so many pages from the first. */
-const pagesLookedAt = 2;
+export const pagesLookedAt = 2;
 /** So many values are proposed at most. */
 const mostStamps = 4;
 /** In at least this share of the reports a line must stand. */

@@ -32,12 +32,13 @@ export const paper = (path = 'week-24.pdf', lines: Record<number, string[]> = {}
   path,
   pages: Object.keys(lines).map(Number),
   lines: (page) =>
-    (lines[page] ?? []).map((text) => {
+    (lines[page] ?? []).map((text, i) => {
       const found = [...text.matchAll(/\S+/g)];
-      return { text, words: found.map((_, i) => i), starts: found.map((match) => match.index) };
+      return { text, box: [0, 20 * i, 400, 20 * i + 10] as const, words: found.map((_, i) => i), starts: found.map((match) => match.index) };
     }),
   title: () => undefined,
-  labelled: () => undefined,
+  pieces: [],
+  labelled: () => [],
 });
 
 /** A list to look values up in, its name being its version. */

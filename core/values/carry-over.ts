@@ -3,3 +3,9 @@
  * far and ends nothing.
  */
 export const carryOverWords = /^(?:(?:total\s+|amount\s+|balance\s+)?(?:carried|brought)\s+(?:forward|over|down)|[cb]\s?\/\s?[fd]\b|übertrag|à reporter|report(?:ed)?\s+(?:à nouveau|de la page)|suma y sigue|suma anterior|(?:da|a)\s+riportare|riporto|transporte?|a transportar|(?:do|z)\s+przeniesienia|transporteren|te transporteren)(?![a-zà-ž])/i;
+
+/** What heads the balance that an account begins with. */
+export const openingWords = /^(?:(?:opening|starting|initial|previous)\s+balance|balance\s+at\s+(?:the\s+)?(?:start|beginning)|anfangssaldo|(?:alter|vorheriger)\s+saldo|solde\s+(?:initial|précédent|d['’]ouverture|de\s+départ)|saldo\s+(?:inicial|anterior|iniziale|precedente|początkowe|otwarcia)|beginsaldo)(?![a-zà-ž])/i;
+
+/** What heads the balance that it ends with. */
+export const closingWords = /^(?:(?:closing|ending|final|new)\s+balance|balance\s+at\s+(?:the\s+)?(?:end|close)|endsaldo|neuer\s+saldo|solde\s+(?:final|nouveau|de\s+clôture)|nouveau\s+solde|saldo\s+(?:final|finale|nuevo|końcowe|zamknięcia)|eindsaldo)(?![a-zà-ž])/i;

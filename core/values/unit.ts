@@ -31,9 +31,11 @@ export function withoutUnit(text: string, unit: string): string | undefined {
 export function unitBeside(text: string): string {
   const parts = /^[-−–+(]?\s*([^\d\s.,'’()\-−–+][^\d\s()]*)?\s*[-−–+(]?\d[\d\s.,'’\u00a0\u202f\u2009]*[-−–)]?\s*([^\d\s.,'’()\-−–+⁰¹²³⁴⁵⁶⁷⁸⁹*†‡§][^\d\s()*†‡§]*)?[-−–)⁰¹²³⁴⁵⁶⁷⁸⁹*†‡§]*$/u.exec(text.trim());
   const [, before, behind] = parts ?? [];
-  // "BN-1041" and "r2" are names of something, and their first letters are no unit.
-  const bare = before?.replace(/[-–/]+$/, '');
-  return bare === undefined ? (behind ?? '') : isUnit(bare) || /\p{Sc}/u.test(bare) ? bare : '';
+  if (before === undefined) return behind ?? '';
+  // "BN-1041", "V1001" and "IN-101" are names of something: before a number a unit of measure stands apart from it.
+  const bare = before.replace(/[-–/]+$/, '');
+  const isCurrency = currencies.has(bare.toLowerCase()) || /\p{Sc}/u.test(bare);
+  return isCurrency || (isUnit(bare) && new RegExp(`${escaped(bare)}\\s`).test(text)) ? bare : '';
 }
 
 /** A scale that a title or heading states: numbers are printed in powers of ten of what they mean. */
@@ -64,7 +66,7 @@ export function unitIn(heading: string): string {
   if (bracketed && isUnit(bracketed[1])) return bracketed[1];
   const words = heading.trim().split(/[\s,]+/);
   const last = words.at(-1)!.replace(/[().]/g, '');
-  // A price per kg is not in kg.
-  if (words.length > 1 && /^(?:per|je|pro|par|por|al|za|\/)$/i.test(words.at(-2)!)) return '';
+  // A price per kg is not in kg, and what was over 60 days ago is not in days.
+  if (words.length > 1 && /^(?:.*\d|per|je|pro|par|por|al|za|\/)$/i.test(words.at(-2)!)) return '';
   return words.length > 1 && isUnit(last) && last.length <= 4 && last !== 'a' ? last : /%/.test(heading) ? '%' : '';
 }

@@ -53,8 +53,9 @@ export class IntakeEdit {
     if (!rule && !table) return;
     this.put(rule ? withoutRule(document, rule) : withTable(document, table!));
   }
-  takeTable(table: TableFacts) {
-    this.put(withTable(this.state.document()!, table));
+  /** The table proposed; where reports have several of it, all. */
+  takeTable({ table, several }: { table: TableFacts; several: boolean }) {
+    this.put(withTable(this.state.document()!, table, several ? 'all alike' : 'the likest'));
   }
   /** The report on which the first rule is made becomes the guide. */
   put(next: Pipeline) {

@@ -5,7 +5,7 @@ import type { TakeRule } from '../../../../core/intake/take-rule';
 import { ruleOf } from '../../../../core/intake/take-rule';
 import type { TableFacts } from '../../../../server/contract/contract';
 import { plural } from '../shared/words';
-import { tableName } from './take-rules';
+import { alikeEnough, tableName } from './take-rules';
 
 function grouped<Item, Key>(items: readonly Item[], keyOf: (item: Item) => Key): Map<Key, Item[]> {
   const groups = new Map<Key, Item[]>();
@@ -75,7 +75,7 @@ export class TakeMany {
         key,
         count: rest.length + 1,
         says: first.headingCells.slice(0, 4).join(', '),
-        rule: ruleOf({ name: this.free(tableName(first)), heading: [...first.headingCells], which: 'all alike', least: 0.8 }),
+        rule: ruleOf({ name: this.free(tableName(first)), heading: [...first.headingCells], which: 'all alike', least: alikeEnough }),
       })),
   );
   protected readonly shapes = computed(() =>

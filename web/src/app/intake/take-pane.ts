@@ -86,9 +86,9 @@ import { tableName } from './take-rules';
             @if (at.likeliest(); as likeliest) {
               <div class="card proposed">
                 <h3>Proposed: “{{ nameOf(likeliest.table) }}”</h3>
-                <p>The same {{ counted(likeliest.columns, 'column') }} in {{ likeliest.reports }} of {{ counted(likeliest.of, 'report') }}{{ state.reading() ? ' read so far' : '' }}; {{ counted(likeliest.table.rows, 'row') }} in {{ likeliest.report.path }}.</p>
+                <p>The same {{ counted(likeliest.columns, 'column') }} in {{ likeliest.reports }} of {{ counted(likeliest.of, 'report') }}{{ state.reading() ? ' read so far' : '' }}; @if (likeliest.several) {most of them have several such tables;} {{ counted(likeliest.table.rows, 'row') }} in {{ likeliest.several ? 'one of ' : '' }}{{ likeliest.report.path }}.</p>
                 <p class="answers">
-                  <button pButton (click)="edit.takeTable(likeliest.table)">Take it in all reports</button>
+                  <button pButton (click)="edit.takeTable(likeliest)">Take {{ likeliest.several ? 'all of them' : 'it' }} in all reports</button>
                   @if (likeliest.report.id !== at.shown()?.id || likeliest.page !== at.pageShown()) {
                     <button pButton severity="secondary" [outlined]="true" (click)="edit.show(likeliest.report.id, likeliest.page)">Show it</button>
                   }

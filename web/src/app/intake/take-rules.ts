@@ -8,10 +8,14 @@ export const ruleFor = (summary: ReportSummary, table: string): string | undefin
 
 export const tableName = (table: TableFacts): string => table.title ?? (table.headingCells.slice(0, 3).join(', ') || `table on page ${table.pieces[0].page}`);
 
-/** The document with a found table taken: known by its title and the words of its heading. */
-export function withTable(document: Pipeline, table: TableFacts): Pipeline {
+/** So like its heading a table must be to be one of several alike. */
+export const alikeEnough = 0.8;
+
+/** The document with a found table taken: known by its title and the words of its heading; or with all that have its heading. */
+export function withTable(document: Pipeline, table: TableFacts, which: TakeRule['which'] = 'the likest'): Pipeline {
   const name = freeRuleName(document, tableName(table).slice(0, 80));
-  const rule = ruleOf({ name, ...(table.title ? { title: table.title } : {}), heading: [...table.headingCells] });
+  const heading = [...table.headingCells];
+  const rule = which === 'all alike' ? ruleOf({ name, heading, which, least: alikeEnough }) : ruleOf({ name, ...(table.title ? { title: table.title } : {}), heading });
   return { ...document, take: [...document.take, rule] };
 }
 
