@@ -48,13 +48,13 @@ export class Page {
   }
 
   /** @param what is waited for, told when it does not come */
-  async until(what: string, true_: () => Promise<boolean>): Promise<void> {
-    await this.driver.wait(async () => true_().catch(() => false), this.patience, `waited for: ${what}`, pause);
+  async until(what: string, true_: () => Promise<boolean>, patience = this.patience): Promise<void> {
+    await this.driver.wait(async () => true_().catch(() => false), patience, `waited for: ${what}`, pause);
   }
 
-  async untilText(css: string, pattern: RegExp): Promise<void> {
+  async untilText(css: string, pattern: RegExp, patience = this.patience): Promise<void> {
     let said = '';
-    await this.until(`${css} to say ${pattern}`, async () => pattern.test((said = await this.text(css)))).catch((error: Error) => {
+    await this.until(`${css} to say ${pattern}`, async () => pattern.test((said = await this.text(css))), patience).catch((error: Error) => {
       throw new Error(`${error.message}\nIt says “${said.slice(0, 200)}”.`);
     });
   }

@@ -11,7 +11,8 @@ class Place extends Page {
 
   async refresh() {
     await this.press('Run refresh', 'sieve-top-bar');
-    await this.untilText('.ended', /^Refresh: /);
+    // All reports may have to be read for it.
+    await this.untilText('.ended', /^Refresh: /, 110_000);
     return this.text('.ended');
   }
 }
