@@ -1,8 +1,10 @@
 import { deliveries } from './deliveries';
 import type { ReportFamily } from './family';
+import { fuelLedger } from './fuel-ledger';
+import { inspections } from './inspections';
 import { lockTraffic } from './lock-traffic';
 import { meterReadings } from './meter-readings';
 import { stockLists } from './stock-lists';
 
-/** Families of reports that the proposals were not made on. */
-export const families: readonly ReportFamily[] = [stockLists, meterReadings, deliveries, lockTraffic];
+/** Families of reports whose papers the proposals were tried on only after they were written; the last two then showed faults, which were mended. */
+export const families: readonly ReportFamily[] = [stockLists, meterReadings, deliveries, lockTraffic, inspections, fuelLedger];

@@ -114,7 +114,7 @@ describe('of reports that the proposals were not made on', () => {
     const all = await Promise.all(reports.map(({ path }) => readOne(join(root, 'bench/families/papers'), path)));
     const found = likeliestTable(all.map(({ tables }) => tables.map(tableFacts)));
     expect(found).toMatchObject({ reports: reports.length });
-    const without = parsePipeline({ format: 'able-sieve/pipeline', version: 1, name: 'Unseen', take: [{ name: 'T', heading }] });
+    const without = parsePipeline({ format: 'able-sieve/pipeline', version: 1, name: 'Unseen', take: [{ name: 'T', heading, ...(found!.several ? { which: 'all alike', least: 0.8 } : {}) }] });
     const proposals = proposeSteps(without, all);
     expect(proposals.flatMap(({ effect }) => effect.failing)).toEqual([]);
     const taken = proposals.reduce<Pipeline>((document, { zone, step }) => ({ ...document, [zone]: [...document[zone], step] }), without);
