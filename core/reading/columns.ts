@@ -86,9 +86,14 @@ export function phrasesInColumns(page: PageContent, line: Line, layout: Layout):
 /** Lines are asked for again and again while rows are told. */
 const placedBy = new WeakMap<Layout, WeakMap<Line, readonly InColumns[]>>();
 
+/** So many columns a table has in which a line of one text alone fills no two of them. */
+const fewestOfWide = 4;
+
 function placeInColumns(page: PageContent, line: Line, layout: Layout): InColumns[] {
   const { columns, gutters, space: wordSpace } = layout;
   const placed: { column: number; last: number; words: number[]; right: number }[] = [];
+  // All that a line of a wide table says is one text: bold print has wider spaces than the plain print around it.
+  const isLabel = columns.length >= fewestOfWide && isWholeText(page, line, layout);
   line.words.forEach((word, at) => {
     const { box } = leadsAmount(page, line, at, layout) ? page.words[line.words[at + 1]] : page.words[word];
     const first = leftmost(columns, box);
@@ -100,8 +105,9 @@ function placeInColumns(page: PageContent, line: Line, layout: Layout): InColumn
       gutter !== undefined &&
       space <= 1.25 * wordSpace &&
       (space < 0.6 * (gutter.to - gutter.from) || isWholeText(page, line, layout) || standsNearer(page, line, at, space)) &&
-      !(standsOnEdge(page, line, at, layout, first) && (gutter.byEdges || space > 1.12 * wordSpace || isAmount(page.words[word].text)));
+      !(standsOnEdge(page, line, at, layout, first) && (gutter.byEdges || (space > 1.12 * wordSpace && !isLabel) || isAmount(page.words[word].text)));
     const overhangs =
+      !isLabel &&
       open !== undefined &&
       first === open.last &&
       open.column < first &&

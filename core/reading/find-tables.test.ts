@@ -37,6 +37,13 @@ describe('finding tables', () => {
     expect(rowsOf(findTables([page(words(wide))])[0]).at(-1)).toEqual(['Total', '', '38,528,124', '']);
   });
 
+  it('keeps the label of a section whole, also where a word of it begins a column', () => {
+    const lines = ['No.     Vessel          Weight   Days     Dues', 'North quay', '1       Castor          51,851      9   223.33', '2       Delta Queen     41,250     18   883.77', 'South quay', '1       Ems Trader      80,483     63   771.92', '2       Castor          77,217     73   418.38'];
+    // Bold print is wider: "quay" begins where the vessels do, a word space behind "North".
+    const printed = words(lines).map((word) => (/^(?:North|South|quay)$/.test(word.text) ? { ...word, weight: 700 as const, box: [word.text === 'quay' ? 90 : 50, word.box[1], word.text === 'quay' ? 110 : 86.5, word.box[3]] as const } : word));
+    expect(rowsOf(findTables([page(printed)])[0]).map(([first, second]) => [first, second]).filter(([first]) => /quay|North|South/.test(first))).toEqual([['North quay', ''], ['South quay', '']]);
+  });
+
   it('marks what only states a balance, and no line of a table of balances', () => {
     const ledger = ['Date         For               In     Out   Balance', '             Opening balance              8,604', '01/03/2025   Tug Heron      2,251            10,855', '02/03/2025   Pilot boat              585   10,270', '03/03/2025   Crane 2                 270   10,000', '             Closing balance             10,000'];
     const roles = (lines: readonly string[]) => findTables([page(words(lines))])[0].pieces[0].readings[0].rows.map(({ role }) => role);

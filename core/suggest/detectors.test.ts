@@ -89,6 +89,16 @@ describe('a detector', () => {
     expect(printedTotals(seen(textSheet([['Cargo', 'Ships', 'Tonnes'], ...rows, ['All', '65', '611.4']])))).toEqual([]);
   });
 
+  it('of totals holds sums without a word as well, where the others only add up then, and where there are no others', () => {
+    const unsaid = [names, first, second, [null, null, '20', '461.30'], ['CR4', 'Rock crab', '5', '50.00'], ['LG1', 'Deep ling', '2', '25.00'], [null, null, '7', '75.00']];
+    const sheet = textSheet([...unsaid, ['Total', null, '27', '536.30']], [{}, {}, {}, {}, {}, {}, { role: 'total' }]);
+    expect(printedTotals(seen(sheet))).toMatchObject([{ settings: { wording: ['Total'], arithmetic: true }, reason: '3 rows are printed totals, such as “Total”; 3 of 3 add up to the rows above' }]);
+    expect(printedTotals(seen(textSheet(unsaid)))).toMatchObject([{ settings: { wording: [], marked: false, arithmetic: true }, reason: '2 rows without a text add up the rows above' }]);
+    // A total that is misprinted is no reason to look for others.
+    const misprinted = textSheet([names, first, second, ['Total', null, '21', '461.31']], [{}, {}, { role: 'total' }]);
+    expect(printedTotals(seen(misprinted))[0].settings).not.toHaveProperty('arithmetic');
+  });
+
   it('of values printed once leaves totals, lines that go on and numbers alone', () => {
     const rows = [['N2', 'Pilot', '1.8', '100.80'], [null, 'Crane', '33.1', '2,424.58'], ['N3', 'Lines', '2.0', '9.15']];
     const head = ['Berth', 'Service', 'Units', 'Amount'];

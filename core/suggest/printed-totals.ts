@@ -16,11 +16,20 @@ export const printedTotals: Detector = (seen) => {
   const wording = wordingOf(labels);
   // Words alone where they tell all of them: a row that reading does not mark is known by them too, and nothing else is.
   const byWords = wording && onlyTotals(sheets, wording);
-  const settings = byWords ? { wording: [wording], marked: false, ...localeIn(locale) } : { wording: [], marked: true, ...localeIn(locale) };
-  const { held, agree, compared } = holding(seen, settings);
+  const said = byWords ? { wording: [wording], marked: false, ...localeIn(locale) } : { wording: [], marked: true, ...localeIn(locale) };
+  const { settings, held, agree, compared } = withUnsaid(seen, said);
   if (held === 0) return [];
   return [{ zone: 'eachReport', kind: 'hold totals', settings, reason: `${plural(held, 'row is a printed total', 'rows are printed totals')}, such as “${labels[0]}”; ${compared === 0 ? 'none could be added up yet' : `${agree} of ${compared} add up to the rows above`}` }];
 };
+
+/** Totals that do not add up may be of sums that no word marks: those are held too where that makes more add up, and no more be off. */
+function withUnsaid(seen: Seen, settings: Record<string, unknown>): ReturnType<typeof holding> & { settings: Record<string, unknown> } {
+  const said = { settings, ...holding(seen, settings) };
+  if (said.agree === said.compared) return said;
+  const all = { ...settings, arithmetic: true };
+  const unsaid = { settings: all, ...holding(seen, all) };
+  return unsaid.agree > said.agree && unsaid.compared - unsaid.agree < said.compared - said.agree ? unsaid : said;
+}
 
 /** Rows that no word marks, known by what they add up to: where the same text heads them in most reports, and nothing else. */
 function addingUp(seen: Seen, locale: LocaleName): readonly Suggestion[] {
@@ -31,6 +40,8 @@ function addingUp(seen: Seen, locale: LocaleName): readonly Suggestion[] {
     return held ? held.rows.rows.map((row) => labelOf(held.rows, row)) : [];
   });
   const [label] = labels;
+  if (label === '' && labels.every((each) => each === '') && labels.length >= sheets.length)
+    return [{ zone: 'eachReport', kind: 'hold totals', settings: { wording: [], marked: false, arithmetic: true, ...localeIn(locale) }, reason: `${plural(labels.length, 'row without a text adds', 'rows without a text add')} up the rows above` }];
   if (!label || labels.some((each) => each !== label) || labels.length * 2 < sheets.length) return [];
   const said = sheets.reduce((sum, sheet) => sum + sheet.rows.map((row) => sheet.columns.some(({ cells }) => cellText(cells[row]) === label)).filter(Boolean).length, 0);
   // The word stands elsewhere too: then it does not tell a total.
