@@ -29,7 +29,7 @@ describe('the likeliest table', () => {
   });
 
   it('is all of its kind where most reports have several, each under the same heading', () => {
-    expect(likeliestTable([[main('a1'), main('a2'), notes('a3')], [main('b1'), main('b2')], [main('c1')]])).toMatchObject({ several: true, reports: 3 });
+    expect(likeliestTable([[main('a1', 20), main('a2'), notes('a3')], [main('b1'), main('b2')], [main('c1')]])).toMatchObject({ several: true, reports: 3, table: { id: 'a1' } });
     expect(likeliestTable([[main('a1'), main('a2')], [main('b1')], [main('c1')]])).toMatchObject({ several: false });
     expect(likeliestTable([[main('a1'), table('a2', ['Code', 'Species', 'Worth'], 9)], [main('b1'), table('b2', ['Code', 'Species', 'Worth'], 9)]])).toMatchObject({ several: false });
   });

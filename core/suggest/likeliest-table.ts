@@ -57,5 +57,7 @@ export function likeliestTable<Table extends FoundBrief>(reports: readonly (read
   if (!best) return undefined;
   const here = best.find(({ report }) => report === shown) ?? best[0];
   const several = best.filter(({ report, table }) => reports[report].filter((each) => isSameForm(each, table)).length > 1).length * 2 > best.length;
-  return { ...here, columns: here.table.columns, reports: best.length, of: reports.length, several };
+  // The first of several is the one to begin at.
+  const table = several ? reports[here.report].find((each) => isSameForm(each, here.table))! : here.table;
+  return { ...here, table, columns: table.columns, reports: best.length, of: reports.length, several };
 }

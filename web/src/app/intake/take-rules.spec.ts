@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { parsePipeline, type Pipeline } from '../../../../core/pipeline/document';
 import type { ReportSummary, TableFacts } from '../../../../server/contract/contract';
-import { freeRuleName, ruleFor, tableName, withCut, withLabel, withoutLabel, withoutRule, withRule, withTable } from './take-rules';
+import { alikeEnough, freeRuleName, ruleFor, tableName, withCut, withLabel, withoutLabel, withoutRule, withRule, withTable } from './take-rules';
 
 const document = (...names: string[]): Pipeline => parsePipeline({ format: 'able-sieve/pipeline', version: 1, name: 'P', take: names.map((name) => ({ name, heading: ['Code', 'Boxes'] })) });
 const table = (some: Partial<TableFacts>): TableFacts => ({ id: 't1', title: null, heading: 'Code Boxes', headingCells: ['Code', 'Boxes', 'Weight', 'Value'], rows: 3, columns: 4, pieces: [{ id: 'p', page: 4, box: [0, 0, 1, 1], readings: [] }], ...some });
@@ -19,6 +19,12 @@ describe('a found table', () => {
     expect('title' in withTable(document(), table({})).take[0] && withTable(document(), table({})).take[0].title).toBeFalsy();
     // What is made is a document that can be opened.
     expect(names(parsePipeline(JSON.parse(JSON.stringify(taken))))).toEqual(['Landings', 'Landings (2)']);
+  });
+
+  it('take all tables with a heading where several are wanted, whatever stands above each', () => {
+    const [rule] = withTable(document(), table({ title: 'Quay: Saltby', headingCells: ['Species', 'Weight'] }), 'all alike').take;
+    expect(rule).toMatchObject({ heading: ['Species', 'Weight'], which: 'all alike', least: alikeEnough });
+    expect(rule.title).toBeUndefined();
   });
 
   it('with a name of any length gets one of its own', () => {
