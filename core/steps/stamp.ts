@@ -42,7 +42,7 @@ export const stamp = step({
   settings: {
     from: field(v.picklist(stampSources), 'From'),
     template: field(when(widget(v.optional(templateText, ''), { widget: 'template', of: 'from', whole: 'file name' }), 'from', 'file name', 'table title', 'page text'), 'Template', 'Like week-{Week}.pdf or “Week ending {Week ending}”; [..] may be missing.'),
-    label: field(when(v.optional(v.string(), ''), 'from', 'label'), 'Label', 'The text beside or above the value, like Note number.'),
+    label: field(when(v.optional(v.string(), ''), 'from', 'label'), 'Label', 'The text beside or above the value, like Note number. Where it is printed several times, the rows of a table get what stands last above it.'),
     side: field(when(v.optional(v.picklist(['right', 'below']), 'right'), 'from', 'label'), 'The value stands', 'Beside the label, or under it.'),
     column: field(when(v.optional(v.string(), ''), 'from', 'page', 'label', 'table title'), 'Into column', 'For the page, a label, or a title without a template.'),
   },
