@@ -95,7 +95,7 @@ describe('the dataset beside a list of another office', () => {
     const different = lines.find((each) => each.includes('there (') )!;
     expect(different).toMatch(/^22, Saltby, \w+: “Boxes” is \d+ here, 999 there \(-\d+\)$/);
     await dataset.press(different, 'sieve-reconciled-list');
-    await dataset.untilText('.said', /^week-22\.pdf , page 2: “\d+”/);
+    await dataset.untilText('.said', /^week-22\.pdf, page 2: “\d+”/);
     expect(await violations(browser.driver)).toEqual([]);
   });
 });

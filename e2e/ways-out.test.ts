@@ -82,7 +82,7 @@ describe('a summary of the dataset', () => {
     await (await dataset.all('sieve-grid thead th'))[value + 1].click();
     await dataset.until('the sum', async () => (await dataset.texts('sieve-grid-foot')).join().includes(figure));
     await (await dataset.cell(0, value)).click();
-    await dataset.untilText('.said', /^week-22\.pdf , page \d+: “/);
+    await dataset.untilText('.said', /^week-22\.pdf, page \d+: “/);
     await dataset.press('Show all', 'sieve-selection-bar');
     await dataset.until('all rows', async () => (await dataset.all('sieve-selection-bar .bar')).length === 0);
   });
@@ -102,7 +102,7 @@ describe('the dataset', () => {
     await expect.poll(async () => (await shown()).join()).toMatch(new RegExp(`^${csv.length} rows of`));
     await dataset.until('the largest first', async () => ((await dataset.rows())[0] ?? '').includes(csv[0].Species));
     await (await dataset.cell(0, 4)).click();
-    await dataset.untilText('.said', new RegExp(`^week-2\\d\\.pdf , page \\d+: “${csv[0].Species}”`));
+    await dataset.untilText('.said', new RegExp(`^week-2\\d\\.pdf, page \\d+: “${csv[0].Species}”`));
     expect(await violations(browser.driver)).toEqual([]);
   });
 

@@ -309,7 +309,7 @@ describe('the main way by keyboard alone', () => {
     await dataset.headingIs(/885 rows/);
     await tabTo(/^Published rows$/);
     await keys(Key.ARROW_DOWN, Key.ARROW_RIGHT, Key.ARROW_RIGHT);
-    await dataset.untilText('sieve-dataset-page .said', /\.pdf , page \d/);
+    await dataset.untilText('sieve-dataset-page .said', /\.pdf, page \d/);
   });
 
   it('tells what happens to those who do not see it', async () => {
