@@ -75,8 +75,13 @@ export class Page {
 
   /** Chooses the option that says this, in the list that the selector finds. */
   async pick(css: string, option: string): Promise<void> {
-    await this.openList(css);
-    await this.click('.p-select-overlay [role="option"]', literally(option), `the option ${option} in ${css}`);
+    await this.until(`the option ${option} in ${css}`, async () => {
+      // A list closes when what it stands in is scrolled, as to a step that was just added: then it is opened once more.
+      await this.openList(css);
+      const found = await this.saying('.p-select-overlay [role="option"]', literally(option));
+      await found?.click();
+      return found !== null;
+    });
     await this.until('the list to close', async () => (await this.all('.p-select-overlay')).length === 0);
   }
 
