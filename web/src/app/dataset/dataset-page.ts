@@ -68,7 +68,7 @@ import { dayOf, plural } from '../shared/words';
         <sieve-slip [file]="traced() ? fileOf(traced()!.report) : ''" [content]="pageContent()" [places]="traced()?.places ?? []" [otherwise]="trace.failure() ? trace.failure()!.message : trace.waiting() ? 'Looking for the print' : traced() ? 'Not from the paper: it comes from a file name or a step, or is blank there.' : 'Choose a cell, and its line stands here as it is printed.'" />
         @if (traced(); as traced) {
           <p class="said" role="status">
-            <b>{{ traced.file }}</b>@if (traced.places[0]; as place) {, page {{ place.page }}: “{{ wordsOf(traced) }}”}
+            <span><b>{{ traced.file }}</b>@if (traced.places[0]; as place) {, page {{ place.page }}: “{{ wordsOf(traced) }}”}</span>
             @if (traced.error; as error) {
               <span class="error">expected {{ error.expected }}. It starts at “{{ error.title }}”.</span>
             }
