@@ -31,8 +31,9 @@ describe('like', () => {
     fc.assert(
       fc.property(texts, texts, (text, like) => {
         fc.pre(!endsOpen(like));
+        // The escape, and what it escapes, are another sign in the text and in the pattern alike.
         const [own, other] = [quotedText(text), quotedText(like.replaceAll('\\', '!'))];
-        expect(gives(`replace(${own}, '\\', '!') like ${other} escape '!'`)).toBe(fits([...text.replaceAll('\\', '!')], [...like]));
+        expect(gives(`replace(${own}, '\\', '!') like ${other} escape '!'`)).toBe(fits([...text], [...like]));
         expect(gives(`${own} like ${quotedText(like)} escape ''`)).toBe(fits([...text], [...like].flatMap((sign) => (sign === '\\' ? ['\\', '\\'] : [sign]))));
       }),
     );
