@@ -150,6 +150,11 @@ describe('hold totals', () => {
     expect(covers(ledger)).toEqual([[0, 0], [1, 0], [1, 0], [1, 0]]);
     const misprinted = textSheet([['For', 'In', 'Balance'], ['Opening balance', null, '100'], ['Heron', '50', '150'], ['Closing balance', null, '160']]);
     expect(covers(misprinted)).toEqual([[0, 0], [1, 1]]);
+    // Rows that say only what moves are no balances to hold the last one against.
+    const movements = [['For', 'Amount'], ['Opening balance', '100'], ['Heron', '50'], ['Marlin', '20'], ['Closing balance', '170']];
+    expect(covers(textSheet(movements))).toEqual([[0, 0], [0, 0]]);
+    expect(covers(textSheet(movements.filter(([label]) => label !== 'Opening balance')))).toEqual([[0, 0]]);
+    expect(covers(textSheet([...movements.slice(0, -1), ['Closing balance', '171']]))).toEqual([[0, 0], [1, 1]]);
     const summed = textSheet([['For', 'Amount'], ['Heron', '50'], ['Marlin', '20'], ['Carried forward', '70'], ['Crane', '30'], ['Carried forward', '100']]);
     expect(covers(summed)).toEqual([[2, 0], [3, 0]]);
   });

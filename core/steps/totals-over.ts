@@ -32,7 +32,8 @@ const fewestDigitsAlone = 3;
  * the total before of level k or higher. Its level is the lowest whose rows add up to its amounts, else the one above that of
  * a total directly over it, else 1. Amounts are compared as whole numbers of their smallest unit. What a page carries over to the
  * next stands for all rows since some total before, or since the carry-over before, and ends none of their sums. A balance that is
- * stated is that of the row above, if any; one to begin with is of no row.
+ * stated is that of the row above, where the rows have one; one to begin with is of no row, and so is one at the end to which the
+ * rows between add what they moved.
  * @param isTotal whether a row is known as a total
  * @param mayBe whether a row counts as a total too when it adds up
  */
@@ -44,6 +45,8 @@ export function totalsOver(sheet: Sheet, locale: Locale, isTotal: (row: number) 
   let running = nothing;
   /** The sums above the last row. */
   let beforeLast = nothing;
+  /** Where the balance stands with which the rows began, and the sums there. */
+  let opened: { readonly row: number; readonly at: RunningSums } | undefined;
   // The sums up to where the rows begin that a total of each level would cover.
   let starts = [nothing];
   let directlyAbove = 0;
@@ -53,20 +56,24 @@ export function totalsOver(sheet: Sheet, locale: Locale, isTotal: (row: number) 
     if (row > 0 && !sheet.rows.inSameReport(row, row - 1)) {
       body = [];
       running = beforeLast = nothing;
+      opened = undefined;
       starts = [nothing];
       directlyAbove = 0;
       lastCarried = nothing;
     }
     const known = isTotal(row);
     if (known && says(sheet, row, openingWords)) {
+      opened = { row, at: running };
       totals.push({ level: 1, from: [], compared: 0, differs: [] });
       continue;
     }
     const closes = says(sheet, row, closingWords);
     if (known && running.rows > 0 && (closes || says(sheet, row, carryOverWords))) {
       const summed = [...starts.toReversed(), lastCarried].find((each) => each.rows < running.rows && addsUp(amounts, row, each, running, true));
-      const restated = !summed && (closes || addsUp(amounts, row, beforeLast, running, true));
-      const start = summed ?? (restated ? beforeLast : nothing);
+      const restated = !summed && addsUp(amounts, row, beforeLast, running, true);
+      // Against the row above it a closing balance is off only where it is known that the rows do not move it there.
+      const moved = closes && !summed && !restated && (!opened || movedBy(amounts, row, opened, running));
+      const start = summed ?? (moved ? running : restated || closes ? beforeLast : nothing);
       totals.push({ level: 1, from: body.slice(start.rows), ...comparison(amounts, digits, row, start, running) });
       lastCarried = running;
       continue;
@@ -88,6 +95,12 @@ export function totalsOver(sheet: Sheet, locale: Locale, isTotal: (row: number) 
     directlyAbove = level;
   }
   return totals;
+}
+
+/** Do the rows since a balance move it to this one, in every column that both have? */
+function movedBy(amounts: Amounts, row: number, opened: { readonly row: number; readonly at: RunningSums }, end: RunningSums): boolean {
+  const both = amounts.flatMap((column, i) => (column[row] !== undefined && column[opened.row] !== undefined ? [column[row] - column[opened.row]! === end.sums[i] - opened.at.sums[i]] : []));
+  return both.length > 0 && both.every(Boolean);
 }
 
 const says = ({ columns }: Sheet, row: number, words: RegExp): boolean => columns.some(({ cells }) => typeof cells[row] === 'string' && words.test(cells[row].trim()));
