@@ -4,6 +4,7 @@
 import { cp, mkdir, mkdtemp, readFile, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { setTimeout } from 'node:timers/promises';
 import { By, Key } from 'selenium-webdriver';
 import { parsePipeline } from '../core/pipeline/document';
 import { openBrowser } from '../e2e/browser';
@@ -97,20 +98,26 @@ const { id } = (await answer.json()) as PipelineFull;
 await driver.get(`${server.url}pipelines/${id}/bench?step=sift`);
 await until(`/^After “Sift rows” [\\d,]+ rows/.test(document.querySelector('[aria-label="Sheet"] .pane-head').innerText.replace(/\\s+/g, ' '))`);
 const field = await driver.findElement(By.css('[aria-label="Value, condition 1"]'));
-const times: number[] = [];
-for (let n = 0; n < strokes; n++) {
-  await driver.executeScript(
-    `const head = document.querySelector('[aria-label="Sheet"] .pane-head'); const before = head.innerText; window.took = undefined; let began;
-     document.addEventListener('keydown', () => { began ??= performance.now(); }, { capture: true, once: true });
-     const seen = new MutationObserver(() => { const now = head.innerText; if (began !== undefined && now !== before && !now.includes('working out')) { window.took = performance.now() - began; seen.disconnect(); } });
-     seen.observe(head, { subtree: true, childList: true, characterData: true });`,
-  );
-  // A letter more, and away again: what is held is another number of rows each time.
-  await field.sendKeys(n % 2 === 0 ? 'aeio'[(n / 2) % 4] : Key.BACK_SPACE);
-  await until('window.took !== undefined');
-  times.push(await driver.executeScript<number>('return window.took'));
+/** Types and takes the time from each key to its sheet. @param apart milliseconds from a sheet to the next key */
+async function typed(keys: number, apart: number): Promise<number[]> {
+  const times: number[] = [];
+  for (let n = 0; n < keys; n++) {
+    await driver.executeScript(
+      `const head = document.querySelector('[aria-label="Sheet"] .pane-head'); const before = head.innerText; window.took = undefined; let began;
+       document.addEventListener('keydown', () => { began ??= performance.now(); }, { capture: true, once: true });
+       const seen = new MutationObserver(() => { const now = head.innerText; if (began !== undefined && now !== before && !now.includes('working out')) { window.took = performance.now() - began; seen.disconnect(); } });
+       seen.observe(head, { subtree: true, childList: true, characterData: true });`,
+    );
+    // A letter more, and away again: what is held is another number of rows each time.
+    await field.sendKeys(n % 2 === 0 ? 'aeio'[(n / 2) % 4] : Key.BACK_SPACE);
+    await until('window.took !== undefined');
+    times.push(await driver.executeScript<number>('return window.took'));
+    await setTimeout(apart);
+  }
+  return times;
 }
-console.log(`From a key to the sheet, register of some 300 pages: ${told(times)} (${strokes} keys).`);
+console.log(`From a key to the sheet, register of some 300 pages, while all warms up: ${told(await typed(20, 0))} (20 keys).`);
+for (const [how, apart] of [['one key after the other', 0], ['a key, and a second to look at its sheet', 1000]] as const) console.log(`${how}: ${told(await typed(strokes, apart))} (${strokes} keys).`);
 
 await browser.close();
 await server.stop();

@@ -10,7 +10,8 @@ import { Api } from '../api';
 import { PipelineState } from '../pipeline/pipeline-state';
 import { asked, askFailedAgain } from '../shared/asked';
 import type { PaperFrame } from '../shared/paper';
-import type { GridSource } from '../shared/sheet-grid';
+import { pageRows } from '../shared/grid-windows';
+import type { GridRow, GridSource } from '../shared/sheet-grid';
 
 /** Which of the grids a cell stands in. */
 export type CellOf = 'sheet' | 'held' | 'left out';
@@ -31,6 +32,9 @@ export interface Address {
 
 /** Kinds of steps that leave marks on the paper. */
 const marking: ReadonlySet<string> = new Set(['split table', 'lines to records']);
+
+const gridRows = (window: SheetWindow['window']): GridRow[] =>
+  window.map((row) => ({ label: row.line === undefined ? String(row.page) : `${row.page}·${row.line}`, cells: row.cells, ...(row.begins ? { begins: true } : {}), ...(row.reason ? { reason: row.reason } : {}) }));
 
 /** What is looked at on the bench, a report at a step, and what the server tells of it. */
 @Injectable()
@@ -66,7 +70,7 @@ export class BenchLook {
   });
   private readonly looked = asked(
     () => (this.shown() ? { key: this.lookKey(), report: this.shown()!.id, step: this.stepShown(), pages: this.pagesShown() } : undefined),
-    ({ report, step, pages }) => this.api.sheet(this.state.id(), report, { pages, step, start: 0, count: 100 }),
+    ({ report, step, pages }) => this.api.sheet(this.state.id(), report, { pages, step, start: 0, count: pageRows }),
     // A sheet stays in sight until the next has come.
     { keeps: true, ready: () => !this.state.saving() },
   );
@@ -77,7 +81,8 @@ export class BenchLook {
   private readonly fallen = asked(
     () => (this.shown() ? { report: this.shown()!.id, pages: this.pagesShown(), pipeline: this.state.id(), version: this.state.version() } : undefined),
     ({ report, pages, pipeline }) => this.api.layers(pipeline, report, { pages }),
-    { keeps: true, ready: () => !this.workingOut() },
+    // The next key's sheet does not wait for it.
+    { keeps: true, rest: 120, ready: () => !this.workingOut() },
   );
   readonly fall = this.fallen.value;
   readonly layers = computed(() => this.fall()?.layers ?? []);
@@ -134,7 +139,11 @@ export class BenchLook {
     return (of: ValuesSubject) => this.api.values(this.state.id(), report, { pages, step, of });
   });
 
-  readonly source = computed(() => this.sourceOf(this.sheet(), 'sheet'));
+  readonly source = computed(() => {
+    const sheet = this.sheet();
+    const source = this.sourceOf(sheet, 'sheet');
+    return source && { ...source, first: gridRows(sheet!.window) };
+  });
   readonly heldSource = computed(() => {
     const held = this.sheet()?.held;
     return held && held.rows > 0 ? this.sourceOf(held, 'held') : undefined;
@@ -214,7 +223,7 @@ export class BenchLook {
       measure: (ranges) => this.api.measure(pipeline, report, { pages, step, of, ranges }),
       find: (text, from, back) => this.api.findCell(pipeline, report, { pages, step, of, text, ...from, back }),
       fetch: (start, count) =>
-        this.api.sheet(pipeline, report, { pages, step, of, start, count }).pipe(map((sheet) => sheet.window.map((row) => ({ label: row.line === undefined ? String(row.page) : `${row.page}·${row.line}`, cells: row.cells, ...(row.begins ? { begins: true } : {}), ...(row.reason ? { reason: row.reason } : {}) })))),
+        this.api.sheet(pipeline, report, { pages, step, of, start, count }).pipe(map((sheet) => gridRows(sheet.window))),
     };
   }
 }

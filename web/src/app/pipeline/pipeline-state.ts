@@ -9,7 +9,7 @@ import type { PipelineFull, StoredReport } from '../../../../server/contract/con
 import { Api } from '../api';
 import { asked } from '../shared/asked';
 import { AppliedAtOnce } from './applied-at-once';
-import { ReportsRead } from './reports-read';
+import { ReportsRead, typingRests } from './reports-read';
 import { RunFollowed } from './run-followed';
 import { SavedDocument } from './saved-document';
 import { standingOf, type Standing } from './standing';
@@ -91,8 +91,8 @@ export class PipelineState {
       this.kept.keepSaving((full, before) => {
         this.version.update((n) => n + 1);
         // Which files count may be told otherwise now.
-        if (JSON.stringify(before.reports) === JSON.stringify(parsePipeline(full.document).reports)) this.read.read();
-        else this.lookAtFolder();
+        if (JSON.stringify(before.reports) === JSON.stringify(parsePipeline(full.document).reports)) this.read.read(typingRests);
+        else this.read.lookAtFolder(typingRests);
       }),
     );
     this.subscriptions.add(this.read.keepReading());

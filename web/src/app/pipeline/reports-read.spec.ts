@@ -1,8 +1,9 @@
 import { signal } from '@angular/core';
 import { of, Subject, throwError } from 'rxjs';
+import { vi } from 'vitest';
 import type { DismissedPicture } from '../../../../core/intake/dismissed-pictures';
 import type { FoundFacts, IntakeEvent, ReportSummary, StoredReport } from '../../../../server/contract/contract';
-import { ReportsRead } from './reports-read';
+import { ReportsRead, typingRests } from './reports-read';
 
 const report = (id: number, standing = 'counts'): StoredReport => ({ id, path: `r${id}.pdf`, sha256: String(id), size: 1, modified: 0, mark: '', period: null, revision: 0, standing, standingOf: null });
 const page = (number: number): FoundFacts['pages'][number] => ({ number, label: null, width: 100, height: 100, ink: [], pictures: [], unread: [[0, 0, 50, 50]] });
@@ -83,5 +84,32 @@ describe('the reports of a folder', () => {
     expect(read.summaryOf(1)!.pages.map(({ unread }) => unread.length)).toEqual([1, 0]);
     expect(read.summaryOf(1)).toBe(read.summaryOf(1));
     end();
+  });
+
+  it('are told to be read while typing rests, and are asked for once it has: of several wishes the last', () => {
+    vi.useFakeTimers();
+    const { read, intakes, end } = reading();
+    for (let n = 0; n < 3; n++) {
+      read.read(typingRests);
+      vi.advanceTimersByTime(typingRests - 1);
+    }
+    expect([read.reading(), intakes.length]).toEqual([true, 0]);
+    vi.advanceTimersByTime(1);
+    expect([read.reading(), intakes.length]).toEqual([true, 1]);
+    intakes[0].complete();
+    expect(read.reading()).toBe(false);
+    end();
+    vi.useRealTimers();
+  });
+
+  it('are not read after all where reading is stopped while typing rests', () => {
+    vi.useFakeTimers();
+    const { read, intakes, end } = reading();
+    read.read(typingRests);
+    read.stop();
+    vi.advanceTimersByTime(2 * typingRests);
+    expect([read.reading(), intakes.length]).toEqual([false, 0]);
+    end();
+    vi.useRealTimers();
   });
 });

@@ -1,5 +1,5 @@
 import { computed, signal, type Signal } from '@angular/core';
-import { asyncScheduler, catchError, defer, EMPTY, finalize, Subject, switchMap, takeUntil, tap, throttleTime, type Observable, type Subscription } from 'rxjs';
+import { catchError, defer, EMPTY, finalize, Subject, switchMap, takeUntil, tap, timer, type Observable, type Subscription } from 'rxjs';
 import { isDismissed, type DismissedPicture } from '../../../../core/intake/dismissed-pictures';
 import { slotsOf } from '../../../../core/intake/periods';
 import type { FoundFacts, IntakeEvent, OrUnreadable, ReportSummary, StoredReport } from '../../../../server/contract/contract';
@@ -11,7 +11,8 @@ export interface ReportsSource {
   intake(): Observable<IntakeEvent>;
 }
 
-const rest = 400;
+/** Milliseconds that typing rests before all reports are read for what was typed: the sheet in sight comes first. */
+export const typingRests = 400;
 
 /** The reports of the folder, and what was found in them, also while they are being read. */
 export class ReportsRead {
@@ -19,7 +20,8 @@ export class ReportsRead {
   private readonly summariesNow = signal<ReadonlyMap<number, OrUnreadable<ReportSummary>>>(new Map());
   private readonly progressNow = signal<ReadonlyMap<number, { page: number; pages: number }>>(new Map());
   private readonly foundNow = signal<ReadonlyMap<number, FoundFacts>>(new Map());
-  private readonly wanted = new Subject<void>();
+  /** In how many milliseconds to read. */
+  private readonly wanted = new Subject<number>();
   private readonly stopped = new Subject<void>();
 
   readonly reports = this.reportsNow.asReadonly();
@@ -43,12 +45,12 @@ export class ReportsRead {
 
   /** Reads whenever it is wanted from now on, the last wish alone. */
   keepReading(): Subscription {
-    return this.wanted.pipe(throttleTime(rest, asyncScheduler, { leading: true, trailing: true }), switchMap(() => this.intake())).subscribe();
+    return this.wanted.pipe(switchMap((after) => this.intake(after))).subscribe();
   }
 
-  /** Reads what is there, what was read before from the cache. */
-  read() {
-    this.wanted.next();
+  /** Reads what is there, what was read before from the cache. @param after milliseconds in which nothing else is wanted */
+  read(after = 0) {
+    this.wanted.next(after);
   }
 
   /** Stops reading; what has been read stays. */
@@ -56,23 +58,24 @@ export class ReportsRead {
     this.stopped.next();
   }
 
-  /** Looks at the folder anew and reads what is there. */
-  lookAtFolder() {
+  /** Looks at the folder anew and reads what is there; see `read`. */
+  lookAtFolder(after = 0) {
     this.source.lookAtFolder().subscribe({
       next: (reports) => {
         this.failure.set(undefined);
         this.looked.set(true);
         this.reportsNow.set(reports.filter((report) => report.standing !== 'gone'));
-        this.read();
+        this.read(after);
       },
       error: (error: Error) => this.failure.set(error.message),
     });
   }
 
-  private intake(): Observable<unknown> {
+  private intake(after: number): Observable<unknown> {
     return defer(() => {
+      // Also while it is waited for: what is known is that of before.
       this.reading.set(true);
-      return this.source.intake().pipe(
+      return (after > 0 ? timer(after).pipe(switchMap(() => this.source.intake())) : this.source.intake()).pipe(
         takeUntil(this.stopped),
         tap((event) => this.take(event)),
       );

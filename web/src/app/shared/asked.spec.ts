@@ -1,10 +1,11 @@
 import { signal } from '@angular/core';
 import { TestBed } from '@angular/core/testing';
 import { Subject } from 'rxjs';
+import { vi } from 'vitest';
 import { asked } from './asked';
 
 /** Something asked about a number, each answer given by hand. */
-function asking(how: { keeps?: boolean; ready?: () => boolean } = {}) {
+function asking(how: { keeps?: boolean; ready?: () => boolean; rest?: number } = {}) {
   const wish = signal<{ n: number } | undefined>({ n: 1 });
   const calls: { n: number; answer: Subject<string> }[] = [];
   const it = TestBed.runInInjectionContext(() =>
@@ -94,5 +95,20 @@ describe('what is asked of the server', () => {
     ready.set(true);
     TestBed.tick();
     expect(later.calls.map(({ n }) => n)).toEqual([1]);
+  });
+
+  it('is not asked before it has stood for a while, where that is wanted: of quick wishes the last alone', () => {
+    vi.useFakeTimers();
+    const { calls, told, want } = asking({ rest: 100 });
+    vi.advanceTimersByTime(99);
+    want(2);
+    vi.advanceTimersByTime(99);
+    expect(calls).toEqual([]);
+    expect(told().waiting).toBe(true);
+    vi.advanceTimersByTime(1);
+    expect(calls.map(({ n }) => n)).toEqual([2]);
+    calls[0].answer.next('two');
+    expect(told()).toEqual({ waiting: false, value: 'two', failure: undefined });
+    vi.useRealTimers();
   });
 });

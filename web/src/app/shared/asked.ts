@@ -1,6 +1,6 @@
 import { computed, signal, type Signal } from '@angular/core';
 import { toObservable, toSignal } from '@angular/core/rxjs-interop';
-import { catchError, distinctUntilChanged, filter, map, of, switchMap, type Observable } from 'rxjs';
+import { catchError, distinctUntilChanged, filter, map, of, switchMap, timer, type Observable } from 'rxjs';
 
 /** What was asked of the server: whether it is waited for, what came, or why it did not. At most one of the last two. */
 export interface Asked<Value> {
@@ -16,6 +16,8 @@ interface How<Wish> {
   readonly keeps?: boolean;
   /** Asked only while this is true; until then it is waited for. */
   readonly ready?: () => boolean;
+  /** Milliseconds that a wish stands before it is asked for: what is wished for meanwhile takes its place. */
+  readonly rest?: number;
   /** Whether two wishes are the same. */
   readonly same?: (a: Wish, b: Wish) => boolean;
 }
@@ -26,7 +28,7 @@ const sameContent = (a: unknown, b: unknown) => JSON.stringify(a) === JSON.strin
  * Asks the server whenever the wish becomes another. What is told always belongs to the wish of now: the answer to an
  * older one never comes through, and a failure is told as one. No wish: nothing is asked.
  */
-export function asked<Wish, Value>(wish: () => Wish | undefined, ask: (wish: Wish) => Observable<Value>, { keeps = false, ready = () => true, same = sameContent }: How<Wish> = {}): Asked<Value> {
+export function asked<Wish, Value>(wish: () => Wish | undefined, ask: (wish: Wish) => Observable<Value>, { keeps = false, ready = () => true, rest = 0, same = sameContent }: How<Wish> = {}): Asked<Value> {
   const times = signal(0);
   const wanted = computed(() => ({ wish: wish(), times: times() }), {
     equal: (a, b) => a.times === b.times && (a.wish === b.wish || (a.wish !== undefined && b.wish !== undefined && same(a.wish, b.wish))),
@@ -40,7 +42,7 @@ export function asked<Wish, Value>(wish: () => Wish | undefined, ask: (wish: Wis
       switchMap((each): Observable<Answered> =>
         each.wish === undefined
           ? of({ wanted: each })
-          : ask(each.wish).pipe(
+          : (rest > 0 ? timer(rest).pipe(switchMap(() => ask(each.wish!))) : ask(each.wish)).pipe(
               map((value): Answered => ({ wanted: each, value })),
               catchError((failure: Error) => of<Answered>({ wanted: each, failure })),
             ),

@@ -20,16 +20,15 @@ const numeric = new Set<ValueType>(['integer', 'decimal', 'percent']);
 /** Columns that stay in sight take at most this share of the room. */
 const mostFrozen = 0.6;
 
-/** Stands for columns that are not drawn: room between those that are. */
-const skippedAt = -9;
-export const isSkipped = ({ at }: ShownColumn): boolean => at === skippedAt;
+/** Stand for columns that are not drawn: room left and right of those that are scrolled. */
+const skippedAt = { before: -9, after: -8 };
+export const isSkipped = ({ at }: ShownColumn): boolean => at < 0;
 
 /** A column that is drawn, or the room of some that are not. */
 export interface ShownColumn extends GridColumn {
   readonly at: number;
   readonly width: number;
   readonly number: boolean;
-  readonly decimals: number;
   /** Where it stays while others are scrolled; null: it is scrolled too. */
   readonly left: number | null;
 }
@@ -112,12 +111,12 @@ export class GridGeometry {
   readonly shown = computed((): readonly ShownColumn[] => {
     const { first, last } = this.columnRange();
     const [frozen, lefts, columns] = [this.frozen(), this.lefts(), this.given.columns()];
-    const skipped = (from: number, to: number): ShownColumn[] => (lefts[to] > lefts[from] ? [{ name: '', type: 'text', at: skippedAt, width: lefts[to] - lefts[from], number: false, decimals: 0, left: null }] : []);
+    const skipped = (at: number, from: number, to: number): ShownColumn[] => (lefts[to] > lefts[from] ? [{ name: '', type: 'text', at, width: lefts[to] - lefts[from], number: false, left: null }] : []);
     const drawn = (from: number, to: number) => columns.slice(from, to).map((column, i): ShownColumn => this.drawn(column, from + i, i + from < frozen));
-    return [...drawn(0, frozen), ...skipped(frozen, first), ...drawn(first, last), ...skipped(last, columns.length)];
+    return [...drawn(0, frozen), ...skipped(skippedAt.before, frozen, first), ...drawn(first, last), ...skipped(skippedAt.after, last, columns.length)];
   });
   private drawn(column: GridColumn, at: number, frozen: boolean): ShownColumn {
-    return { ...column, at, width: this.widths()[at], number: numeric.has(column.type), decimals: this.decimals()[at], left: frozen ? this.marginWidth() + this.lefts()[at] : null };
+    return { ...column, at, width: this.widths()[at], number: numeric.has(column.type), left: frozen ? this.marginWidth() + this.lefts()[at] : null };
   }
 
   /** Where to scroll so that a row stands in the upper part; none where it is in sight. */

@@ -31,6 +31,8 @@ export interface GridCellPlace {
 export interface GridSource {
   readonly rows: number;
   readonly columns: readonly GridColumn[];
+  /** Its first rows, where they came with it: at least those of one window, or all. */
+  readonly first?: readonly GridRow[];
   fetch(start: number, count: number): Observable<readonly GridRow[]>;
   /** What some cells hold together. */
   measure?(ranges: readonly CellRange[]): Observable<Measured>;

@@ -3,7 +3,7 @@ import type { Subscription } from 'rxjs';
 import type { GridRow, GridSource } from './grid-source';
 
 /** Rows of one window. */
-const pageRows = 100;
+export const pageRows = 100;
 /** Windows kept, those fetched last. */
 const keptPages = 40;
 
@@ -18,10 +18,11 @@ export class GridWindows {
   /** A row, if it is there. */
   row = (at: number): GridRow | undefined => this.pages().get(Math.floor(at / pageRows))?.[at % pageRows];
 
-  startAnew() {
+  /** @param first the first rows, where they are there already */
+  startAnew(first: readonly GridRow[] = []) {
     this.stop();
-    this.pages.set(new Map());
-    this.first.set([]);
+    this.pages.set(first.length > 0 ? new Map([[0, first]]) : new Map());
+    this.first.set(first);
     this.failure.set(undefined);
   }
 

@@ -40,6 +40,20 @@ describe('the sheet by windows', () => {
     expect([...root.querySelectorAll('thead th')].at(-1)!.textContent).toContain('decimal, 1 misfit');
   });
 
+  it('shows the rows that came with the sheet at once, and asks only for those beyond', async () => {
+    const starts: number[] = [];
+    const first = Array.from({ length: 100 }, (_, n) => ({ label: String(n), cells: [`row ${n}`, n] }));
+    const { fixture, cells } = await show({ rows: 300, columns, first, fetch: (start) => (starts.push(start), NEVER) });
+    expect(cells()[0]).toEqual(['row 0', '0']);
+    expect(starts).not.toContain(0);
+    expect(starts).toContain(100);
+    // The next sheet takes their place, nothing blank between.
+    fixture.componentInstance.source.set({ rows: 1, columns, first: [{ label: '1', cells: ['another', 7] }], fetch: (start) => (starts.push(start), NEVER) });
+    await fixture.whenStable();
+    expect(cells()).toEqual([['another', '7']]);
+    expect(starts).not.toContain(0);
+  });
+
   it('moves from cell to cell by keyboard, not over the edge', async () => {
     const { fixture, root } = await show({ rows: 2, columns, fetch: () => of(rows) });
     const frame = root.querySelector('.frame')!;

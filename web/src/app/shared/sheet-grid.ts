@@ -1,4 +1,4 @@
-import { Component, computed, effect, ElementRef, inject, input, output, signal, untracked, viewChild, DestroyRef } from '@angular/core';
+import { Component, computed, DestroyRef, effect, ElementRef, inject, input, output, signal, untracked, viewChild } from '@angular/core';
 import type { MenuItem } from 'primeng/api';
 import { Menu } from 'primeng/menu';
 import { isError, type Cell } from '../../../../core/values/cell';
@@ -12,7 +12,9 @@ import { rangesAsText } from './grid-copy';
 import { GridFoot } from './grid-foot';
 import { GridLayout } from './grid-layout';
 import { GridGeometry, headHeight, isSkipped, mostHeight, reasonWidth, rowHeight, type ShownColumn } from './grid-geometry';
+import { placeBy } from './grid-keys';
 import { GridSelection, joiningBy } from './grid-selection';
+import { GridTexts } from './grid-texts';
 import { GridWindows } from './grid-windows';
 import { plural } from './words';
 
@@ -84,6 +86,7 @@ export class SheetGrid {
     layout: this.layout.layout,
     text: cellShown,
   });
+  protected readonly texts = new GridTexts(this.geometry.decimals);
   private readonly range = this.geometry.range;
   protected readonly shown = this.geometry.shown;
   protected readonly drawn = computed(() => {
@@ -95,7 +98,7 @@ export class SheetGrid {
     effect(() => {
       this.source();
       untracked(() => {
-        this.windows.startAnew();
+        this.windows.startAnew(this.source().first);
         this.selection.clear();
       });
     });
@@ -122,21 +125,26 @@ export class SheetGrid {
       });
     });
     const observer = new ResizeObserver(() => this.scrolled());
-    effect(() => observer.observe(this.frame().nativeElement));
+    effect((onCleanup) => {
+      const frame = this.frame().nativeElement;
+      observer.observe(frame);
+      // Not of the template: what that listens to has the whole page looked through, at every frame.
+      const listening = new AbortController();
+      frame.addEventListener('scroll', () => this.scrolled(), { passive: true, signal: listening.signal });
+      onCleanup(() => listening.abort());
+    });
     inject(DestroyRef).onDestroy(() => {
       observer.disconnect();
       this.windows.stop();
     });
   }
 
-  protected text = cellShown;
-
   /** What is selected on the clipboard: one cell as it is shown, ranges as spreadsheets take them. */
   protected copy(withHeadings = false) {
     const place = this.chosen();
-    const cell = place && this.windows.row(place.row)?.cells[place.column];
+    const row = place && this.windows.row(place.row);
     if (this.selection.several()) void rangesAsText(this.source(), this.selection.ranges(), withHeadings).then(({ text, rows, more }) => this.clipboard.put(text, `${plural(rows, 'row')} copied${more ? ', as many as go at a time' : ''}.`), (error: Error) => this.clipboard.tell('error', error.message));
-    else if (place && cell !== undefined) this.clipboard.put(this.text(cell, this.geometry.decimals()[place.column]));
+    else if (row) this.clipboard.put(this.texts.of(row, place.column));
   }
   protected scrolled() {
     const { scrollTop, scrollLeft, clientHeight, clientWidth } = this.frame().nativeElement;
@@ -230,7 +238,6 @@ export class SheetGrid {
     const control = event.ctrlKey || event.metaKey;
     const { rows, columns } = this.source();
     const at = this.selection.focus() ?? this.chosen() ?? { row: -1, column: 0 };
-    const page = Math.max(1, Math.floor(this.geometry.view().height / rowHeight) - 2);
     const deeds: Record<string, (() => void) | undefined> = {
       c: control ? () => this.copy(shiftKey) : undefined,
       C: control ? () => this.copy(true) : undefined,
@@ -241,21 +248,11 @@ export class SheetGrid {
       ContextMenu: () => this.openMenu(event, at.column),
       Escape: this.selection.several() ? () => (at.row < 0 ? this.selection.clear() : this.selection.cell(at)) : undefined,
     };
-    const moves: Record<string, GridCellPlace> = {
-      ArrowDown: { ...at, row: at.row + 1 },
-      ArrowUp: { ...at, row: at.row - 1 },
-      ArrowRight: { ...at, column: at.column + 1 },
-      ArrowLeft: { ...at, column: at.column - 1 },
-      PageDown: { ...at, row: at.row + page },
-      PageUp: { ...at, row: Math.max(0, at.row - page) },
-      Home: control ? { row: 0, column: 0 } : { ...at, column: 0 },
-      End: control ? { row: rows - 1, column: columns.length - 1 } : { ...at, column: columns.length - 1 },
-    };
     const deed = altKey && key === 'ArrowDown' ? () => this.openMenu(event, at.column) : deeds[key];
-    const to = moves[key];
+    const to = placeBy(key, at, { rows, columns: columns.length, page: Math.max(1, Math.floor(this.geometry.view().height / rowHeight) - 2), control });
     if (rows === 0 || (!deed && !to)) return;
     event.preventDefault();
-    if (deed) return deed();
+    if (!to || deed) return deed?.();
     const place = { row: Math.min(rows - 1, Math.max(-1, to.row)), column: Math.min(columns.length - 1, Math.max(0, to.column)) };
     if (shiftKey) {
       if (this.selection.ranges().length === 0) this.selection.cell(at);
