@@ -73,7 +73,7 @@ for (let n = 0; n < reports; n++) {
   const input = { key, path: key, ...papers[n % papers.length] };
   const [carried, steps] = timed((): CarriedReport => carryReport(document, input));
   const [ties, tieing] = timed(() => tied(document, carried));
-  const [problems, checking] = timed(() => runChecks(document.checks, carried.sheet, key));
+  const [problems, checking] = timed(() => runChecks(document.checks, carried.sheet, key, carried.paper));
   const [traits, looking] = timed(() => carried.traits());
   [stepTime, tieTime, checkTime, lookTime] = [stepTime + steps, tieTime + tieing, checkTime + checking, lookTime + looking];
   rows += carried.sheet.rows.length;

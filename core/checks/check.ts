@@ -1,5 +1,6 @@
 import * as v from 'valibot';
 import { isFault, parseFormula } from '../formula/parse';
+import { countHole } from './printed-count';
 
 const column = v.pipe(v.string(), v.minLength(1, 'Name a column.'));
 const columns = v.pipe(v.array(column), v.minLength(1, 'Name at least one column.'));
@@ -29,6 +30,10 @@ export const check = v.variant('kind', [
   v.object({ ...common, kind: v.literal('balance'), balance: column, plus: v.optional(v.array(column), []), minus: v.optional(v.array(column), []) }),
   /** As many rows as the paper states: a number that a step stamped on every row. */
   v.object({ ...common, kind: v.literal('stated rows'), column }),
+  /** As many rows as lines of the paper state, such as "128 entries": the text of the line with {n} for the number. */
+  v.object({ ...common, kind: v.literal('printed count'), line: v.pipe(v.string(), v.trim(), v.includes(countHole, `Write ${countHole} where the number stands, as in “${countHole} entries”.`)) }),
+  /** A column adds up to what another states on every row: a total that a step stamped. */
+  v.object({ ...common, kind: v.literal('stated sum'), column, is: column }),
   /** A column adds up to a number, such as shares to 100: over the report, or for each value of some columns. */
   v.object({ ...common, kind: v.literal('adds up to'), column, is: v.pipe(v.number(), v.finite()), by: v.optional(v.array(column), []) }),
   /** A formula is true in every row, or blank. */
@@ -79,6 +84,10 @@ export function checkSentence(of: Check): string {
       return `“${of.balance}” is the one before${of.plus.length > 0 ? ` plus ${quoted(of.plus)}` : ''}${of.minus.length > 0 ? ` less ${quoted(of.minus)}` : ''}`;
     case 'stated rows':
       return `A report has as many rows as “${of.column}” states`;
+    case 'printed count':
+      return `A report has as many rows as its line “${of.line}” states`;
+    case 'stated sum':
+      return `“${of.column}” adds up to what “${of.is}” states`;
     case 'adds up to':
       return `“${of.column}” adds up to ${of.is}${of.by.length > 0 ? ` for each ${quoted(of.by)}` : ''}`;
     case 'formula':

@@ -7,6 +7,7 @@ import type { Cell } from '../values/cell';
 import { check, checkSentence, type Check } from './check';
 import { Reconciliation, reconciledWords, type AgreesWith, type RowHere } from './reconcile';
 import { factsOf, proposedChecks } from './propose';
+import { statedNumbers, type Lines } from './printed-count';
 import { runChecks } from './run-checks';
 
 const sheetOf = (rows: readonly (readonly Cell[])[]): Sheet => {
@@ -14,7 +15,9 @@ const sheetOf = (rows: readonly (readonly Cell[])[]): Sheet => {
   return { ...made, columns: made.columns.map((column) => ({ ...column, type: column.cells.some((cell) => typeof cell === 'number') ? 'decimal' : 'text' })) };
 };
 const checkOf = (settings: object): Check => v.parse(check, { id: 'c', ...settings });
-const failing = (settings: object, sheet: Sheet) => runChecks([checkOf(settings)], sheet, 'r1').map(({ came, row, column, more }) => [came, row?.ordinal, column, ...(more ? [more] : [])]);
+const paperOf = (...pages: readonly (readonly string[])[]): Lines => ({ pages: pages.map((_, n) => n + 1), lines: (page) => pages[page - 1].map((text) => ({ text })) });
+const noPaper = paperOf();
+const failing = (settings: object, sheet: Sheet, paper = noPaper) => runChecks([checkOf(settings)], sheet, 'r1', paper).map(({ came, row, column, more }) => [came, row?.ordinal, column, ...(more ? [more] : [])]);
 
 const landed = sheetOf([
   ['Code', 'Species', 'Kept', 'Sold', 'Boxes', 'Price', 'Value', 'Quay'],
@@ -52,6 +55,43 @@ describe('a check', () => {
     [{ kind: 'filled', columns: ['Gone'] }, [['no such column', undefined, 'Gone']]],
   ])('%j', (settings, failures) => expect(failing(settings, landed)).toEqual(failures));
 
+  it('adds up to what a stamped total states, to the last digit', () => {
+    const stated = sheetOf([['Boxes', 'Value', 'Total boxes', 'Total value'], [3, 1.2, 12, 3.6], [4, 0.1, 12, 3.6], [5, 2.3, 12, 3.6]]);
+    expect(failing({ kind: 'stated sum', column: 'Boxes', is: 'Total boxes' }, stated)).toEqual([]);
+    expect(failing({ kind: 'stated sum', column: 'Value', is: 'Total value' }, stated)).toEqual([]);
+    expect(failing({ kind: 'stated sum', column: 'Boxes', is: 'Total value' }, stated)).toEqual([['12, where 3.6 is stated', 0, 'Total value']]);
+    expect(failing({ kind: 'stated sum', column: 'Boxes', is: 'Total boxes' }, sheetOf([['Boxes', 'Total boxes'], [3, 12], [8, 12]]))).toEqual([['11, where 12 is stated', 0, 'Total boxes']]);
+    expect(failing({ kind: 'stated sum', column: 'Boxes', is: 'Total boxes' }, sheetOf([['Boxes', 'Total boxes'], [3, 11], [8, null]]))).toEqual([['11, where blank is stated', 1, 'Total boxes']]);
+    const all = proposedChecks([stated, stated, stated].map((each) => factsOf(each, noPaper)), []).map(({ check: each }) => checkSentence(each));
+    expect(all).toEqual(expect.arrayContaining(['“Boxes” adds up to what “Total boxes” states', '“Value” adds up to what “Total value” states']));
+  });
+
+  it('counts the rows that lines of the paper state: together, or each where all say the same', () => {
+    const entries = { kind: 'printed count', line: '{n} entries' };
+    expect(failing(entries, landed, paperOf(['4 entries']))).toEqual([]);
+    expect(failing(entries, landed, paperOf(['1 of 2', '3 entries'], ['1 entries']))).toEqual([]);
+    expect(failing(entries, landed, paperOf(['4 entries'], ['4 entries']))).toEqual([]);
+    expect(failing(entries, landed, paperOf(['5 entries']))).toEqual([['4 rows, where 5 are stated', undefined, undefined]]);
+    expect(failing(entries, landed, paperOf(['3 entries'], ['3 entries']))).toEqual([['4 rows, where 6 are stated', undefined, undefined]]);
+    expect(failing(entries, landed, paperOf(['4 boxes']))).toEqual([['4 rows, and no such line', undefined, undefined]]);
+    expect(failing(entries, sheetOf([['Code'], ['A1']]), paperOf(['1 entry']))).toEqual([]);
+    expect(runChecks([checkOf(entries)], landed, 'r1', paperOf(['Landings'], ['5 entries']))[0].page).toBe(2);
+    expect(() => checkOf({ kind: 'printed count', line: 'entries' })).toThrow(/\{n\} entries/);
+  });
+
+  it.each<[string, [string, number][]]>([
+    ['128 entries', [['{n} entries', 128]]],
+    ['Number of invoices: 1,204', [['Number of invoices: {n}', 1204]]],
+    ['Anzahl Posten: 1.204', [['Anzahl Posten: {n}', 1204]]],
+    ['1 204 lignes', [['{n} lignes', 1204]]],
+    ['Page 1 of 3', []],
+    ['Week ending 12.07.2026', []],
+    ['Total 12.50', []],
+    ['Share 12 %', []],
+    ['Berth B12', []],
+    ['17', []],
+  ])('of “%s” it reads %j', (text, found) => expect(statedNumbers(paperOf([text])).map(({ form, says }) => [form, says])).toEqual(found));
+
   it('follows a running balance line by line, and counts the rows that the paper states', () => {
     const statement = sheetOf([['In', 'Out', 'Balance', 'Entries'], [null, null, 100, 5], [50, null, 150, 5], [null, 20.1, 129.9, 5], [null, 9.9, 130, 5], [1, null, 131, 5]]);
     expect(failing({ kind: 'balance', balance: 'Balance', plus: ['In'], minus: ['Out'] }, statement)).toEqual([['130, from the line before it is 120', 3, 'Balance']]);
@@ -65,7 +105,7 @@ describe('a check', () => {
   });
 
   it('is a sentence that leads to row, cell and page', () => {
-    const [problem] = runChecks([checkOf({ kind: 'filled', columns: ['Species'] })], landed, 'r1');
+    const [problem] = runChecks([checkOf({ kind: 'filled', columns: ['Species'] })], landed, 'r1', noPaper);
     expect(problem).toMatchObject({ kind: 'check', check: 'c', report: 'r1', page: 1, row: { report: 'r1', table: 'p1t1', ordinal: 3 } });
     expect(sentence(problem)).toBe('r1, page 1, column “Species”: expected what is checked: “Species” is never blank, got a blank. Look at the cell and its paper; where the paper is right, change the check.');
     expect(checkSentence(checkOf({ kind: 'unique', columns: ['Quay', 'Code'], over: 'dataset' }))).toBe('“Quay” and “Code” together are unique in the dataset');
@@ -107,7 +147,7 @@ describe('a dataset beside a list', () => {
 });
 
 describe('checks are proposed', () => {
-  const proposed = (sheets: readonly Sheet[], there: readonly Check[] = []) => proposedChecks(sheets.map(factsOf), there).map(({ check: each, reports }) => `${checkSentence(each)}: ${reports}`);
+  const proposed = (sheets: readonly Sheet[], there: readonly Check[] = []) => proposedChecks(sheets.map((each) => factsOf(each, noPaper)), there).map(({ check: each, reports }) => `${checkSentence(each)}: ${reports}`);
   const rows = landed.rows.length;
 
   it('from what holds in all reports so far', () => {
@@ -126,7 +166,7 @@ describe('checks are proposed', () => {
     const other = sheetOf([['Code', 'Boxes'], ['HK1', -1], ['HK1', null], ['SL2', 4], ['CD3', 5]]);
     const all = proposed([landed, other, landed]);
     expect(all.filter((each) => /^“(?:Code|Boxes)” is/.test(each))).toEqual(['“Code” is never blank: 3']);
-    const [{ check: first }] = proposedChecks([landed, landed, landed].map(factsOf), []);
+    const [{ check: first }] = proposedChecks([landed, landed, landed].map((each) => factsOf(each, noPaper)), []);
     expect(proposed([landed, landed, landed], [first])).not.toContain(`${checkSentence(first)}: 3`);
   });
 
@@ -136,14 +176,23 @@ describe('checks are proposed', () => {
     expect(all.slice(0, 3)).toEqual(['“Balance” is the one before plus “In” less “Out”: 3', 'A report has as many rows as “Entries” states: 3', '“Share” adds up to 100: 3']);
   });
 
+  it('for lines of the paper that state how many rows there are, where not all have as many', () => {
+    const few = sheetOf([['Code'], ['A1'], ['B2']]);
+    const facts = [factsOf(landed, paperOf(['Landings', 'Week 28', '4 entries'])), factsOf(few, paperOf(['Landings', 'Week 29', '2 entries'])), factsOf(landed, paperOf(['Landings', 'Week 30', '4 entries']))];
+    expect(proposedChecks(facts, []).map(({ check: each }) => checkSentence(each))).toContain('A report has as many rows as its line “{n} entries” states');
+    const alike = proposedChecks([facts[0], facts[2], facts[2]], []).map(({ check: each }) => each.kind);
+    expect(alike).not.toContain('printed count');
+    expect(proposedChecks([...facts, factsOf(few, paperOf(['3 entries']))], []).map(({ check: each }) => each.kind)).not.toContain('printed count');
+  });
+
   it('for two columns that make a key together where neither does alone', () => {
     const sheet = sheetOf([['Quay', 'Code'], ['North', 'HK1'], ['North', 'SL2'], ['West', 'HK1']]);
     expect(proposed([sheet, sheet, sheet])).toContain('“Quay” and “Code” together are unique in each report: 3');
   });
 
   it('each of which holds in the reports that it is proposed from', () => {
-    const all = proposedChecks([landed, landed, landed].map(factsOf), []);
+    const all = proposedChecks([landed, landed, landed].map((each) => factsOf(each, noPaper)), []);
     expect(all.length).toBeGreaterThan(6);
-    expect(runChecks(all.map(({ check: each }) => each), landed, 'r1')).toEqual([]);
+    expect(runChecks(all.map(({ check: each }) => each), landed, 'r1', noPaper)).toEqual([]);
   });
 });

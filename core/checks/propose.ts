@@ -4,6 +4,7 @@ import { cellText, isBlank } from '../values/cell';
 import { exactSum } from '../values/exact';
 import { decimalsOf } from '../values/plain-number';
 import type { Check } from './check';
+import { statedNumbers, statedRows, type Lines, type StatedNumber } from './printed-count';
 import { failuresOf, isRounded, keyOf } from './run-checks';
 
 /** What holds in the rows of one report. */
@@ -18,6 +19,10 @@ export interface SheetFacts {
   readonly balances: readonly { readonly balance: string; readonly plus: readonly string[]; readonly minus: readonly string[] }[];
   /** Columns that state on every row how many rows there are. */
   readonly stated: readonly string[];
+  /** Columns that add up to what another states on every row. */
+  readonly sums: readonly { readonly column: string; readonly is: string }[];
+  /** Forms of the lines on its paper that state how many rows there are. */
+  readonly counts: readonly string[];
   /** Columns of shares that give 100. */
   readonly shares: readonly string[];
 }
@@ -39,7 +44,7 @@ const fewValues = 12;
 const mostRelated = 10;
 const leastRelated = 4;
 
-export function factsOf({ columns, rows }: Sheet): SheetFacts {
+export function factsOf({ columns, rows }: Sheet, paper: Lines): SheetFacts {
   return {
     rows: rows.length,
     columns: columns.map((column) => {
@@ -60,8 +65,28 @@ export function factsOf({ columns, rows }: Sheet): SheetFacts {
     relations: relationsIn(columns, rows.length),
     balances: balancesIn(columns, rows.length),
     stated: rows.length > 1 ? columns.filter(({ cells }) => cells.every((cell) => cellText(cell) === String(rows.length))).map(({ name }) => name) : [],
+    sums: statedSums(columns, rows.length),
+    counts: rows.length > 0 ? countsIn(statedNumbers(paper), rows.length) : [],
     shares: columns.filter((column) => holds({ id: '', severity: 'tell', kind: 'adds up to', column: column.name, is: 100, by: [] }, [column], rows.length) && column.cells.filter((cell) => typeof cell === 'number' && cell !== 0).length > 1).map(({ name }) => name),
   };
+}
+
+/** The forms of lines that state how many rows there are. */
+function countsIn(stated: readonly StatedNumber[], rows: number): string[] {
+  const byForm = new Map<string, StatedNumber[]>();
+  for (const each of stated) {
+    const own = byForm.get(each.form);
+    if (own) own.push(each);
+    else byForm.set(each.form, [each]);
+  }
+  return [...byForm].flatMap(([form, own]) => (statedRows(own, form, rows)?.says === rows ? [form] : []));
+}
+
+/** Columns that say the same number on every row, as what others add up to. */
+function statedSums(columns: readonly Column[], rows: number): SheetFacts['sums'][number][] {
+  const numbers = columns.filter(({ cells }) => cells.some((cell) => typeof cell === 'number' && cell !== 0));
+  const stated = rows > 1 ? numbers.filter(({ cells }) => cells.every((cell) => cell === cells[0])) : [];
+  return stated.flatMap((is) => numbers.filter((column) => !stated.includes(column) && holds({ id: '', severity: 'tell', kind: 'stated sum', column: column.name, is: is.name }, [column, is], rows)).map((column) => ({ column: column.name, is: is.name })));
 }
 
 const mostKeys = 8;
@@ -150,6 +175,14 @@ export function proposedChecks(facts: readonly SheetFacts[], there: readonly Che
     if (all.every(({ stated }) => stated.includes(name))) propose({ ...idOf('stated rows', name), kind: 'stated rows', column: name }, all.length);
     if (all.every(({ shares }) => shares.includes(name))) propose({ ...idOf('adds up to', name), kind: 'adds up to', column: name, is: 100, by: [] }, all.length);
   }
+  const sums = new Map(told.flatMap((each) => each.sums.map((sum) => [JSON.stringify(sum), sum] as const)));
+  for (const [key, { column, is }] of sums) {
+    const withBoth = told.filter(({ rows, columns }) => rows > 1 && [column, is].every((name) => columns.some((each) => each.name === name)));
+    if (withBoth.every((each) => each.sums.some((other) => JSON.stringify(other) === key))) propose({ ...idOf('stated sum', key), kind: 'stated sum', column, is }, withBoth.length);
+  }
+  // Where all have as many rows, a number that always stands there says nothing.
+  if (new Set(told.map(({ rows }) => rows)).size > 1)
+    for (const line of told[0].counts) if (told.every(({ counts }) => counts.includes(line))) propose({ ...idOf('printed count', line), kind: 'printed count', line }, told.length);
   const relations = new Map(told.flatMap((each) => each.relations.map((relation) => [JSON.stringify(relation), relation] as const)));
   for (const [key, relation] of relations) {
     const withAll = told.filter(({ columns }) => [...relation.columns, relation.is].every((name) => columns.find((column) => column.name === name)?.number));

@@ -7,6 +7,7 @@ import type { Sheet } from '../sheet/sheet';
 import { cellText, isBlank, isError, type Cell } from '../values/cell';
 import { exactSum } from '../values/exact';
 import { decimalsOf, plainNumber } from '../values/plain-number';
+import { statedNumbers, statedRows, type Lines } from './printed-count';
 import { checkSentence, isOverDataset, type Check } from './check';
 
 /** A row that fails a check, and what is there. */
@@ -14,6 +15,8 @@ interface Failure {
   /** Place of the row; none: it is about the sheet. */
   readonly row?: number;
   readonly column?: string;
+  /** The page that it is about, where no row tells it. */
+  readonly page?: number;
   readonly came: string;
   /** The text of the cell, where it may be allowed. */
   readonly text?: string;
@@ -22,17 +25,18 @@ interface Failure {
 /** Rows that fail one check that are told one by one. */
 const mostTold = 3;
 
-/** What fails of the checks on the rows of a report, as problems; each names its check. @param report key of the report */
-export function runChecks(checks: readonly Check[], sheet: Sheet, report: string): Problem[] {
+/** What fails of the checks on the rows of a report, as problems; each names its check. @param report key of the report @param paper its lines */
+export function runChecks(checks: readonly Check[], sheet: Sheet, report: string, paper: Lines): Problem[] {
   return checks.filter((each) => !isOverDataset(each)).flatMap((each) => {
-    const failures = failuresOf(each, sheet.columns, sheet.rows.length);
+    const failures = each.kind === 'printed count' ? miscounted(each.line, paper, sheet.rows.length) : failuresOf(each, sheet.columns, sheet.rows.length);
     // Of alike texts one is enough, so that each that came new can be told.
     const texts = new Set<string>();
     const told = failures.filter(({ text }) => text === undefined || (!texts.has(text) && texts.add(text))).slice(0, mostTold);
-    return told.map(({ row, column, came, text }, n): Problem => ({
+    return told.map(({ row, column, page, came, text }, n): Problem => ({
       kind: 'check',
       report,
       check: each.id,
+      ...(page === undefined ? {} : { page }),
       ...(row === undefined ? {} : { page: sheet.rows.page(row), row: sheet.rows.id(row) }),
       ...(column === undefined ? {} : { column }),
       ...(text === undefined ? {} : { text }),
@@ -44,7 +48,19 @@ export function runChecks(checks: readonly Check[], sheet: Sheet, report: string
   });
 }
 
-/** What fails a check among rows given by their columns; what is over the dataset is not told here. @param rows how many there are */
+/** A report whose lines state another number of rows, or none. */
+function miscounted(line: string, paper: Lines, rows: number): Failure[] {
+  const numbers = statedNumbers(paper);
+  const stated = statedRows(numbers, line, rows);
+  // One entry is worded otherwise than several.
+  if (!stated && rows === 1 && numbers.some(({ says }) => says === 1)) return [];
+  if (!stated) return rows === 0 ? [] : [{ came: `${counted(rows)}, and no such line` }];
+  return stated.says === rows ? [] : [{ page: stated.page, came: `${counted(rows)}, where ${stated.says} ${stated.says === 1 ? 'is' : 'are'} stated` }];
+}
+
+const counted = (rows: number) => `${rows} ${rows === 1 ? 'row' : 'rows'}`;
+
+/** What fails a check among rows given by their columns; what is over the dataset, or asks the paper, is not told here. @param rows how many there are */
 export function failuresOf(of: Check, all: readonly Column[], rows: number): Failure[] {
   const named = (name: string) => columnNamed({ columns: all }, name);
   const gone = columnsIn(of).find((name) => !named(name));
@@ -52,9 +68,10 @@ export function failuresOf(of: Check, all: readonly Column[], rows: number): Fai
   const cellsOf = (name: string) => named(name)!.cells;
   switch (of.kind) {
     case 'agrees with':
+    case 'printed count':
       return [];
     case 'rows':
-      return (of.least ?? 0) <= rows && rows <= (of.most ?? Infinity) ? [] : [{ came: `${rows} ${rows === 1 ? 'row' : 'rows'}` }];
+      return (of.least ?? 0) <= rows && rows <= (of.most ?? Infinity) ? [] : [{ came: counted(rows) }];
     case 'unique':
       return doubled(of.columns.map((name) => named(name)!), rows);
     case 'filled':
@@ -71,6 +88,8 @@ export function failuresOf(of: Check, all: readonly Column[], rows: number): Fai
       return runningBalance(of, cellsOf);
     case 'stated rows':
       return cellsOf(of.column).flatMap((cell, row) => (typeof cell === 'number' ? cell !== rows : cellText(cell) !== String(rows)) ? [{ row, column: of.column, came: `${rows} rows, where ${isBlank(cell) ? 'nothing is stated' : `${cellText(cell)} are stated`}` }] : []).slice(0, 1);
+    case 'stated sum':
+      return sumStated(of, cellsOf);
     case 'adds up to':
       return addedUp(of, cellsOf(of.column), of.by.map((name) => named(name)!), rows);
     case 'formula':
@@ -83,6 +102,7 @@ export function failuresOf(of: Check, all: readonly Column[], rows: number): Fai
 function columnsIn(of: Check): readonly string[] {
   switch (of.kind) {
     case 'rows':
+    case 'printed count':
       return [];
     case 'agrees with':
       return [...of.keys, ...of.columns].map((each) => each.column);
@@ -92,6 +112,8 @@ function columnsIn(of: Check): readonly string[] {
       return [of.column];
     case 'formula':
       return usedBy(of.formula);
+    case 'stated sum':
+      return [of.column, of.is];
     case 'adds up to':
       return [of.column, ...of.by];
     case 'sum':
@@ -121,6 +143,14 @@ function runningBalance({ balance, plus, minus }: Extract<Check, { kind: 'balanc
     before = cell;
   });
   return failures;
+}
+
+/** A report whose column adds up to another number than is stated; told at the first row that states it. */
+function sumStated({ column, is }: Extract<Check, { kind: 'stated sum' }>, cellsOf: (name: string) => readonly Cell[]): Failure[] {
+  const amounts = cellsOf(column).filter((cell) => typeof cell === 'number');
+  const sum = exactSum(amounts);
+  const row = cellsOf(is).findIndex((cell) => cell !== sum);
+  return row < 0 ? [] : [{ row, column: is, came: `${plainNumber(sum)}, where ${shown(cellsOf(is)[row])} is stated` }];
 }
 
 /** Groups of rows whose column adds up to another number, beyond the rounding of each row. */

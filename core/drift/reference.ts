@@ -20,12 +20,28 @@ export const median = (numbers: readonly number[]): number => [...numbers].sort(
 
 const told = <Of>(all: readonly (Of | undefined)[]): Of[] => all.filter((one) => one !== undefined);
 
-/** What more than half of some have; undefined where nothing is. */
-export function usual<Of>(all: readonly Of[], part = 0.5): Of | undefined {
+/** How often some have each thing. */
+export interface Tally<Of> {
+  readonly counts: ReadonlyMap<Of, number>;
+  /** Of all together. */
+  readonly size: number;
+}
+
+export function tally<Of>(all: readonly Of[]): Tally<Of> {
   const counts = new Map<Of, number>();
   for (const one of all) counts.set(one, (counts.get(one) ?? 0) + 1);
-  return [...counts].find(([, count]) => count > part * all.length)?.[0];
+  return { counts, size: all.length };
 }
+
+/** What more than such a part of some have; undefined where nothing is. @param but one of them that does not count */
+export function usualIn<Of>({ counts, size }: Tally<Of>, part = 0.5, but?: Of): Of | undefined {
+  const others = size - (but === undefined ? 0 : 1);
+  for (const [one, count] of counts) if (count - (one === but ? 1 : 0) > part * others) return one;
+  return undefined;
+}
+
+/** What more than half of some have; undefined where nothing is. */
+export const usual = <Of>(all: readonly Of[], part = 0.5): Of | undefined => usualIn(tally(all), part);
 
 export function referenceOf(columns: readonly ColumnTraits[]): Reference {
   const shares = told(columns.map(shareOf));

@@ -1,5 +1,5 @@
 import type { Expecting, Found } from './difference';
-import { usual } from './reference';
+import { tally, usualIn } from './reference';
 import { expectedOf, type ResolvedColumn, type ResolvedTable } from './resolved';
 
 type Tables = readonly (ResolvedTable | undefined)[];
@@ -16,18 +16,21 @@ const least = 2;
 export function tableDifferences(rule: string, tables: Tables, { ownMarks }: Pick<Expecting, 'ownMarks'>, unsettled: ReadonlyMap<number, ReadonlySet<string>>): Found[] {
   const found = new Map<string, Omit<Found, 'at'> & { at: number[] }>();
   const expected = expectedOf(tables);
-  const compare = (what: Found['what'], of: (table: ResolvedTable) => string | undefined, { holds = false, asked = () => true }: { holds?: boolean; asked?: (i: number, before: string, now: string) => boolean } = {}) =>
+  const compare = (what: Found['what'], of: (table: ResolvedTable) => string | undefined, { holds = false, asked = () => true }: { holds?: boolean; asked?: (i: number, before: string, now: string) => boolean } = {}) => {
+    const said = tables.map((table) => table && of(table));
+    const all = tally(expected.flatMap((each) => said[each] ?? []));
+    const counts = new Set(expected);
     tables.forEach((table, i) => {
-      if (!table || table.seen.known) return;
-      const now = of(table);
-      const others = expected.flatMap((each) => (each === i ? [] : (of(tables[each]!) ?? [])));
-      const before = usual(others, agreed);
-      if (now === undefined || before === undefined || before === now || others.length < least || !asked(i, before, now)) return;
+      const now = said[i];
+      if (!table || table.seen.known || now === undefined) return;
+      const before = usualIn(all, agreed, counts.has(i) ? now : undefined);
+      if (before === undefined || before === now || all.size - (counts.has(i) ? 1 : 0) < least || !asked(i, before, now)) return;
       const id = JSON.stringify([what, before, now]);
       const known = found.get(id);
       if (known) known.at.push(i);
       else found.set(id, { what, rule, column: '', before, now, at: [i], holds, proposals: holds ? [{ decided: 'as it is' }, { decided: 'hold back' }] : [{ decided: 'as it is' }] });
     });
+  };
 
   compare('other scale', ({ table }) => table.scale.toLowerCase(), { holds: true });
   compare('other unit', ({ table }) => table.unit.toLowerCase(), { holds: true, asked: (_, before, now) => before !== '' && now !== '' });
@@ -51,11 +54,15 @@ const enoughReports = 4;
 
 /** Reports that have many more or many fewer rows than all others ever had. */
 function oddRowCounts(tables: Tables, expected: readonly number[]): { at: number[]; before: string; now: string }[] {
+  const counts = expected.map((each) => tables[each]!.table.rows).sort((a, b) => a - b);
+  const counting = new Set(expected);
   return tables.flatMap((table, i) => {
-    const others = expected.flatMap((each) => (each === i ? [] : [tables[each]!.table.rows]));
-    if (!table || table.seen.known || others.length < enoughReports) return [];
-    const [low, high] = [Math.min(...others), Math.max(...others)];
+    const own = counting.has(i) ? 1 : 0;
+    if (!table || table.seen.known || counts.length - own < enoughReports) return [];
     const { rows } = table.table;
+    // The least and the most of the others: without itself, where it is one of the ends.
+    const low = own && rows === counts[0] ? counts[1] : counts[0];
+    const high = own && rows === counts.at(-1) ? counts.at(-2)! : counts.at(-1)!;
     const factor = Math.max(leastFactor, high / Math.max(1, low));
     if (rows >= low / factor && rows <= high * factor) return [];
     return [{ at: [i], before: low === high ? String(low) : `${low} to ${high}`, now: String(rows) }];

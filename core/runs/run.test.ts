@@ -13,6 +13,11 @@ describe('what there is to say of a run', () => {
     [{ kind: 'gaps', periods: ['2025-W35'] }, 'There is no report for 2025-W35.'],
     [{ kind: 'gaps', periods: ['1', '2', '3', '4', '5', '6', '7'] }, 'There is no report for 1, 2, 3, 4, 5 and 2 more periods.'],
     [{ kind: 'differences', differences: [], reports: 15 }, 'Nothing differs in 15 reports.'],
+    [{ kind: 'wrong within', checks: [{ expected: 'A report has at least 70 rows', reports: 1 }], misfits: 0, reports: 0 }, 'One report fails what is checked: A report has at least 70 rows.'],
+    [{ kind: 'wrong within', checks: [{ expected: '“Code” is never blank', reports: 3 }, { expected: '“Boxes” is at least 0', reports: 1 }], misfits: 12, reports: 2 }, '3 reports fail what is checked: “Code” is never blank. So with 1 more check. 12 cells do not fit their type, in 2 reports.'],
+    [{ kind: 'wrong within', checks: [], misfits: 1, reports: 1 }, '1 cell does not fit its type.'],
+    [{ kind: 'waiting', reports: 1 }, 'Besides, one report waits or could not be had.'],
+    [{ kind: 'waiting', reports: 2 }, 'Besides, 2 reports wait or could not be had.'],
     [{ kind: 'nothing changed', waiting: 2 }, 'Nothing new came into the dataset; 2 reports wait or could not be had.'],
     [{ kind: 'failed', error: 'The disk is full.' }, 'The refresh failed: The disk is full. The dataset before it stays published.'],
   ])('%j is a sentence', (note, sentence) => expect(noteSentence(note)).toBe(sentence));

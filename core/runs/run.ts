@@ -43,6 +43,10 @@ export type RunNote =
   | { readonly kind: 'came'; readonly added: readonly string[]; readonly changed: readonly string[]; readonly rows: number; readonly held: number }
   /** A check of the dataset that fails; `stops`: nothing was published because of it. */
   | { readonly kind: 'check'; readonly check: string; readonly expected: string; readonly came: string; readonly stops: boolean }
+  /** So many reports are not in the dataset as they are now: they wait for an answer, or could not be had. */
+  | { readonly kind: 'waiting'; readonly reports: number }
+  /** What is wrong though it keeps nothing out: checks that reports fail, and cells of the dataset that do not fit their type. */
+  | { readonly kind: 'wrong within'; readonly checks: readonly { readonly expected: string; readonly reports: number }[]; readonly misfits: number; readonly reports: number }
   /** Kept files that were written with it, and those that could not be. */
   | { readonly kind: 'files'; readonly written: readonly string[]; readonly failed: readonly { readonly path: string; readonly because: string }[] }
   /** Periods between the first and the last for which there is no report. */
@@ -72,12 +76,14 @@ const mostGaps = 5;
 const listed = (parts: readonly string[]): string => (parts.length < 2 ? (parts[0] ?? '') : `${parts.slice(0, -1).join(', ')} and ${parts.at(-1)}`);
 const seconds = (ms: number): string => `${Math.max(0.1, ms / 1000).toFixed(1)} s`;
 
+const waiting = (reports: number): string => (reports === 1 ? 'one report waits or could not be had' : `${reports} reports wait or could not be had`);
+
 export function noteSentence(note: RunNote): string {
   switch (note.kind) {
     case 'computed anew':
       return note.steps ? `All rows were computed anew, as ${listed(note.steps.map(({ title, took }) => `“${title}” (${seconds(took)})`))} ${note.steps.length === 1 ? 'needs' : 'need'} all reports at once.` : 'All rows were computed anew, because a step needs all reports at once.';
     case 'nothing changed':
-      return note.waiting ? `Nothing new came into the dataset; ${note.waiting === 1 ? 'one report waits or could not be had' : `${note.waiting} reports wait or could not be had`}.` : 'Nothing has changed since the last refresh.';
+      return note.waiting ? `Nothing new came into the dataset; ${waiting(note.waiting)}.` : 'Nothing has changed since the last refresh.';
     case 'no report found':
       return `No PDF report was found in ${note.folder}.`;
     case 'none carried':
@@ -92,6 +98,15 @@ export function noteSentence(note: RunNote): string {
       return tiesSentence(note.ties, note.later);
     case 'check':
       return `Checked: ${note.expected}; ${note.came}.${note.stops ? ' The dataset stays as it was published.' : ''}`;
+    case 'waiting':
+      return `Besides, ${waiting(note.reports)}.`;
+    case 'wrong within': {
+      const [first, ...more] = note.checks;
+      return [
+        ...(first ? [`${first.reports === 1 ? 'One report fails' : `${first.reports} reports fail`} what is checked: ${first.expected}.${more.length > 0 ? ` So with ${more.length} more ${more.length === 1 ? 'check' : 'checks'}.` : ''}`] : []),
+        ...(note.misfits > 0 ? [`${note.misfits} ${note.misfits === 1 ? 'cell does' : 'cells do'} not fit ${note.misfits === 1 ? 'its' : 'their'} type${note.reports > 1 ? `, in ${note.reports} reports` : ''}.`] : []),
+      ].join(' ');
+    }
     case 'files':
       return [...(note.written.length > 0 ? [`${listed(note.written)} ${note.written.length === 1 ? 'was' : 'were'} written.`] : []), ...note.failed.map(({ path, because }) => `${path} could not be written: ${because}`)].join(' ');
     case 'gaps':

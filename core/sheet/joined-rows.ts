@@ -36,16 +36,23 @@ export function groupsOf(columns: readonly { readonly cells: readonly Cell[] }[]
   return groups;
 }
 
-/** The places of the rows of each group, in the order in which the groups come first. */
-export function grouped(columns: readonly { readonly cells: readonly Cell[] }[], count: number): Int32Array[] {
-  const groups = groupsOf(columns, count);
+/** Rows by group, the groups in the order in which they come first. */
+export interface Grouped {
+  /** The group of each row. */
+  readonly of: Int32Array;
+  /** The places of the rows of each group. */
+  readonly places: readonly Int32Array[];
+}
+
+export function grouped(columns: readonly { readonly cells: readonly Cell[] }[], count: number): Grouped {
+  const of = groupsOf(columns, count);
   const sizes: number[] = [];
-  for (let row = 0; row < count; row++) sizes[groups[row]] = (sizes[groups[row]] ?? 0) + 1;
+  for (let row = 0; row < count; row++) sizes[of[row]] = (sizes[of[row]] ?? 0) + 1;
   const places = sizes.map((size) => new Int32Array(size));
   const filled = new Int32Array(sizes.length);
   for (let row = 0; row < count; row++) {
-    const group = groups[row];
+    const group = of[row];
     places[group][filled[group]++] = row;
   }
-  return places;
+  return { of, places };
 }

@@ -74,7 +74,7 @@ describe('rows in groups', () => {
         const columns = [0, 1].map((c) => ({ cells: rows.map((row) => row[c]) }));
         const keys = rows.map((row) => JSON.stringify(row.map((each) => (each === null ? '' : String(each)))));
         const wanted = [...new Set(keys)].map((key) => keys.flatMap((own, row) => (own === key ? [row] : [])));
-        expect(grouped(columns, rows.length).map((places) => [...places])).toEqual(wanted);
+        expect(grouped(columns, rows.length).places.map((places) => [...places])).toEqual(wanted);
         expect(groupsOf(columns, rows.length)).toHaveLength(rows.length);
       }),
     );

@@ -69,7 +69,7 @@ export const pivot = step({
     if (expected.length > 0)
       for (const name of found) problems.push({ kind: 'drift', column: name, expected: `one of the names ${expected.map((each) => `“${each}”`).join(', ')}`, came: `“${name}”`, remedy: 'It has a column of its own; add it to the names expected, or recode it above.' });
     const across = [...expected, ...found];
-    const groups = grouped(rest, sheet.rows.length);
+    const groups = grouped(rest, sheet.rows.length).places;
 
     const held = new Map<number, string>();
     /** Of each group the rows behind each name. */

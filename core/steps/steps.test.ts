@@ -159,6 +159,20 @@ describe('hold totals', () => {
     expect(covers(summed)).toEqual([[2, 0], [3, 0]]);
   });
 
+  it('takes totals that are printed above their rows for the sums of these, report by report', () => {
+    const covers = (sheet: ReturnType<typeof textSheet>) => run('hold totals', { wording: ['Total *', 'All'] }, sheet).held!.covers!.map(({ rows, level, differs }) => [[...rows], level, differs.length]);
+    const first = [['Unit', 'Boxes', 'Value'], ['Total north', '3', '30'], ['Tugs', '1', '10'], ['Cranes', '2', '20'], ['Total west', '9', '70'], ['Pilots', '4', '30'], ['Stores', '5', '40']];
+    expect(covers(textSheet(first))).toEqual([[[1, 2], 1, 0], [[4, 5], 1, 0]]);
+    // The whole above its parts, and one that is misprinted.
+    expect(covers(textSheet([first[0], ['All', '12', '100'], ...first.slice(1)]))).toEqual([[[2, 3, 5, 6], 2, 0], [[2, 3], 1, 0], [[5, 6], 1, 0]]);
+    expect(covers(textSheet([...first.slice(0, 4), ['Total west', '9', '71'], ...first.slice(5)]))).toEqual([[[1, 2], 1, 0], [[4, 5], 1, 1]]);
+    // Another report has them under its rows.
+    const both = textSheet([...first, ['Tugs', '1', '10'], ['Cranes', '2', '20'], ['Total north', '3', '30']], [{}, {}, {}, {}, {}, {}, { report: 'r2' }, { report: 'r2' }, { report: 'r2' }]);
+    expect(covers(both)).toEqual([[[1, 2], 1, 0], [[4, 5], 1, 0], [[6, 7], 1, 0]]);
+    // One that no row adds up to stands alone.
+    expect(covers(textSheet([['Unit', 'Boxes'], ['All', '17'], ['Tugs', '1'], ['Cranes', '2']]))).toEqual([[[], 1, 0]]);
+  });
+
   it('holds by wording or by mark, and keeps what it held as totals', () => {
     const sheet = textSheet([['Name', 'Value'], ['HK1', '1'], ['Total Saltby', '1'], ['All', '2']], [{}, {}, { role: 'total' }]);
     const result = run('hold totals', { wording: ['Total *'] }, sheet);

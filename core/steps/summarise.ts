@@ -2,7 +2,7 @@ import * as v from 'valibot';
 import { cellText, isBlank, isError, type Cell } from '../values/cell';
 import { exactSum } from '../values/exact';
 import { freeNames, type Column, type ValueType } from '../sheet/column';
-import { grouped, rowOf, wordsOf } from '../sheet/joined-rows';
+import { grouped, type Grouped, rowOf, wordsOf } from '../sheet/joined-rows';
 import type { Problem } from '../sheet/problem';
 import { Rows } from '../sheet/row';
 import { sheet as makeSheet } from '../sheet/sheet';
@@ -40,7 +40,8 @@ export const summarise = step({
     problems.push(...wanted.flatMap((each) => each.problems));
     if (problems.length > 0) return { sheet, problems };
     const { book, numbers } = sheet.rows;
-    const groups = grouped(keys, sheet.rows.length);
+    const rowsBy = grouped(keys, sheet.rows.length);
+    const groups = rowsBy.places;
     const free = freeNames(keys);
     const made: Column[] = keys.map((column) => ({
       ...column,
@@ -51,7 +52,7 @@ export const summarise = step({
     const known = new Map<string, Counted>();
     const countedOf = (column: Column, how: Way): Counted => {
       const key = `${sheet.columns.indexOf(column)} ${wantsType(column, how)}`;
-      const own = known.get(key) ?? countedIn(column, groups, wantsType(column, how));
+      const own = known.get(key) ?? countedIn(column, rowsBy, wantsType(column, how));
       known.set(key, own);
       return own;
     };
@@ -60,7 +61,7 @@ export const summarise = step({
         const counted = countedOf(column, how);
         const told = uncounted(column, how, counted);
         if (told) problems.push(told);
-        const results = counted.rows.map((rows, group) => summary(column.cells, rows, how, { joiner, sum: () => (counted.sums[group] ??= sumOf(column.cells, rows)) }));
+        const results = counted.rows.map((rows, group) => summary(column.cells, rows, how, { joiner, numbers: counted.numbers[group], sum: () => (counted.sums[group] ??= exactSum(counted.numbers[group]!)) }));
         made.push({
           name: free(into === '' ? (how === 'sum' ? column.name : `${column.name} ${how}`) : columns.length > 1 ? `${into} ${column.name}` : into),
           ...(column.namedBy === undefined ? {} : { namedBy: column.namedBy }),
@@ -90,28 +91,44 @@ interface Counted {
   readonly misfits: number;
   readonly texts: number;
   readonly firstText: string;
+  /** The numbers of each group, where no text counts beside them: sums and the like then need not go through the column once more. */
+  readonly numbers: readonly (Float64Array | undefined)[];
   /** The words behind all that count, of each group, as far as they were asked for. */
   readonly words: (number | undefined)[];
   /** The sum of each group, as far as it was asked for. */
   readonly sums: (number | undefined)[];
 }
 
-function countedIn({ cells }: Column, groups: readonly Int32Array[], numbersOnly: boolean): Counted {
+function countedIn({ cells }: Column, { of, places }: Grouped, numbersOnly: boolean): Counted {
   let [blank, misfits, texts, firstText] = [0, 0, 0, ''];
-  const rows = groups.map((group) => {
-    const counting = new Int32Array(group.length);
-    let count = 0;
-    for (let i = 0; i < group.length; i++) {
-      const cell = cells[group[i]];
-      if (typeof cell === 'number') counting[count++] = group[i];
-      else if (isBlank(cell)) blank++;
-      else if (isError(cell)) misfits++;
-      else if (!numbersOnly) counting[count++] = group[i];
-      else if (texts++ === 0) firstText = cellText(cell);
-    }
-    return counting.subarray(0, count);
-  });
-  return { rows, blank, misfits, texts, firstText, words: [], sums: [] };
+  const rows = places.map(({ length }) => new Int32Array(length));
+  const numbers = places.map(({ length }) => new Float64Array(length));
+  const counts = new Int32Array(places.length);
+  const mixed = new Uint8Array(places.length);
+  // Row by row, whatever their group: cells that stand beside each other are fetched together.
+  for (let row = 0; row < of.length; row++) {
+    const cell = cells[row];
+    const group = of[row];
+    if (typeof cell === 'number') {
+      numbers[group][counts[group]] = cell;
+      rows[group][counts[group]++] = row;
+    } else if (isBlank(cell)) blank++;
+    else if (isError(cell)) misfits++;
+    else if (!numbersOnly) {
+      rows[group][counts[group]++] = row;
+      mixed[group] = 1;
+    } else if (texts++ === 0) firstText = cellText(cell);
+  }
+  return {
+    rows: rows.map((own, group) => own.subarray(0, counts[group])),
+    numbers: numbers.map((own, group) => (mixed[group] ? undefined : own.subarray(0, counts[group]))),
+    blank,
+    misfits,
+    texts,
+    firstText,
+    words: [],
+    sums: [],
+  };
 }
 
 /** What does not count, in a sentence's parts. */
@@ -121,13 +138,15 @@ function uncounted({ name }: Column, how: Way, { blank, misfits, texts, firstTex
   return { kind: 'step', column: name, expected: `a value in every row that is summarised (${how})`, came: parts.join(', '), remedy: `They do not count. ${texts > 0 ? 'Set the type of the column in a step above, or hold' : 'Hold'} these rows above if they should not be here.` };
 }
 
-/** One result. @param given.sum of the cells that count @returns `from`: the one row that it comes from; left out, all of them */
-function summary(cells: readonly Cell[], rows: Int32Array, how: Way, { joiner, sum }: { joiner: string; sum: () => number }): { cell: Cell; from?: number } {
+/** One result. @param given.numbers the cells that count, where all are numbers @param given.sum of these @returns `from`: the one row that it comes from; left out, all of them */
+function summary(cells: readonly Cell[], rows: Int32Array, how: Way, { joiner, numbers, sum }: { joiner: string; numbers: Float64Array | undefined; sum: () => number }): { cell: Cell; from?: number } {
   const one = (row: number) => ({ cell: cells[row], from: row });
-  const end = (better: (a: Cell, b: Cell) => boolean) => {
-    let best = rows[0];
-    for (const row of rows) if (better(cells[row], cells[best])) best = row;
-    return one(best);
+  /** The least, or with -1 the most; the first of several. */
+  const end = (sign: 1 | -1) => {
+    let best = 0;
+    if (numbers) for (let i = 1; i < numbers.length; i++) best = sign * numbers[i] < sign * numbers[best] ? i : best;
+    else for (let i = 1; i < rows.length; i++) if (sign === 1 ? cells[rows[i]]! < cells[rows[best]]! : cells[rows[i]]! > cells[rows[best]]!) best = i;
+    return one(rows[best]);
   };
   switch (how) {
     case 'count':
@@ -142,9 +161,9 @@ function summary(cells: readonly Cell[], rows: Int32Array, how: Way, { joiner, s
     case 'mean':
       return { cell: Number((sum() / rows.length).toPrecision(15)) };
     case 'least':
-      return end((a, b) => a! < b!);
+      return end(1);
     case 'most':
-      return end((a, b) => a! > b!);
+      return end(-1);
     case 'first':
       return one(rows[0]);
     case 'last':
@@ -152,10 +171,4 @@ function summary(cells: readonly Cell[], rows: Int32Array, how: Way, { joiner, s
     case 'list':
       return { cell: Array.from(rows, (row) => cellText(cells[row])).join(joiner) };
   }
-}
-
-function sumOf(cells: readonly Cell[], rows: Int32Array): number {
-  const values = new Float64Array(rows.length);
-  for (let i = 0; i < rows.length; i++) values[i] = cells[rows[i]] as number;
-  return exactSum(values);
 }

@@ -1,6 +1,6 @@
 import { carryOverWords, closingWords, openingWords } from '../values/carry-over';
 import { isBlank, isError } from '../values/cell';
-import type { Sheet } from '../sheet/sheet';
+import { rowsAt, type Sheet } from '../sheet/sheet';
 import { fractionDigits, scaled, unscaled } from '../values/exact';
 import { formatOf, readerOf } from '../values/format';
 import type { Locale } from '../values/locale';
@@ -34,10 +34,30 @@ const fewestDigitsAlone = 3;
  * next stands for all rows since some total before, or since the carry-over before, and ends none of their sums. A balance that is
  * stated is that of the row above, where the rows have one; one to begin with is of no row, and so is one at the end to which the
  * rows between add what they moved.
+ * Of a report whose first row is a total more of them may add up the rows under them: then they stand for these.
  * @param isTotal whether a row is known as a total
  * @param mayBe whether a row counts as a total too when it adds up
  */
 export function totalsOver(sheet: Sheet, locale: Locale, isTotal: (row: number) => boolean, mayBe: (row: number) => boolean): (TotalRow | undefined)[] {
+  const below = totalsUnder(sheet, locale, isTotal, mayBe);
+  // Nothing stands above the first: where that is so because totals are printed above their rows, they are found from the end.
+  const { rows } = sheet;
+  const first = (row: number) => row === 0 || !rows.inSameReport(row, row - 1);
+  if (!below.some((total, row) => total && first(row) && total.from.length === 0 && ![openingWords, carryOverWords].some((words) => says(sheet, row, words)))) return below;
+  const turned = (row: number) => rows.length - 1 - row;
+  const above = totalsUnder(rowsAt(sheet, rows.map(turned)), locale, (row) => isTotal(turned(row)), (row) => mayBe(turned(row)))
+    .map((total) => total && { ...total, from: total.from.map(turned).reverse() })
+    .reverse();
+  const agreeing = (totals: readonly (TotalRow | undefined)[]) => totals.filter((total) => total && total.compared > 0 && total.differs.length === 0).length;
+  const starts = rows.map((row) => row).filter(first);
+  return starts.flatMap((start, i) => {
+    const [own, other] = [below, above].map((totals) => totals.slice(start, starts[i + 1]));
+    return agreeing(other) > agreeing(own) ? other : own;
+  });
+}
+
+/** The same, of totals that stand under their rows. */
+function totalsUnder(sheet: Sheet, locale: Locale, isTotal: (row: number) => boolean, mayBe: (row: number) => boolean): (TotalRow | undefined)[] {
   const { amounts, digits } = amountsOf(sheet, locale);
   const nothing: RunningSums = { rows: 0, sums: amounts.map(() => 0n), counts: amounts.map(() => 0) };
   const totals: (TotalRow | undefined)[] = [];

@@ -58,8 +58,15 @@ export const unpivot = step({
     const partNames = cut.names.filter((_, part) => part !== measureAt);
     const words = headingWords(sheet.rows, lines);
     const heads = partNames.map((name, part): Column => {
-      const cells = Array.from(lineAt, (line): Cell => lines[line].parts[part] || null);
-      return { name: free(name), type: 'text', cells, origins: Int32Array.from(cells, (cell, at) => (isBlank(cell) ? nowhere : words(places[at], lineAt[at]))) };
+      const texts = lines.map(({ parts }): Cell => parts[part] || null);
+      const cells = new Array<Cell>(count);
+      const origins = new Int32Array(count);
+      for (let at = 0; at < count; at++) {
+        const line = lineAt[at];
+        cells[at] = texts[line];
+        origins[at] = isBlank(cells[at]) ? nowhere : words(places[at], line);
+      }
+      return { name: free(name), type: 'text', cells, origins };
     });
     const values = valueColumns(lines).map(({ name, of, type, unit }): Column => {
       const cells = new Array<Cell>(count);

@@ -1,4 +1,5 @@
 // What a refresh says of reports, of what came in, and of what keeps rows out; nothing is done here.
+import { checkSentence, type Check } from '../../core/checks/check';
 import { mergedNames } from '../../core/pipeline/append';
 import { nothingTold, type TieCounts } from '../../core/pipeline/told';
 import type { Fate } from '../../core/runs/plan';
@@ -16,6 +17,22 @@ export function cameIn(reports: readonly RunReport[]): RunNote[] {
   const labels = (wanted: ReportState) => came.filter(({ state }) => state === wanted).map(({ period, path }) => period ?? path);
   const sum = (of: (report: RunReport) => number) => came.reduce((total, report) => total + of(report), 0);
   return [{ kind: 'came', added: labels('added'), changed: labels('changed'), rows: sum(({ rows }) => rows), held: sum(({ held }) => held) }];
+}
+
+/** What came beside the reports that did not come; where nothing is new that is said with it. */
+export function waitingBeside(reports: readonly RunReport[]): RunNote[] {
+  const out = reports.filter(({ state }) => isOut(state)).length;
+  return out > 0 ? [{ kind: 'waiting', reports: out }] : [];
+}
+
+/** Checks that reports fail, and cells that do not fit: a refresh that says nothing of them would say that all is well. */
+export function wrongWithin(checks: readonly Check[], reports: readonly RunReport[]): RunNote[] {
+  const failed = checks.flatMap((each) => {
+    const failing = reports.filter(({ problems }) => problems.some(({ check }) => check === each.id)).length;
+    return failing > 0 ? [{ expected: checkSentence(each), reports: failing }] : [];
+  });
+  const misfits = reports.filter((report) => report.misfits > 0);
+  return failed.length + misfits.length === 0 ? [] : [{ kind: 'wrong within', checks: failed.sort((a, b) => b.reports - a.reports), misfits: misfits.reduce((sum, report) => sum + report.misfits, 0), reports: misfits.length }];
 }
 
 /** How the printed totals of rows that are published stand, where that is known: of a stale report those of its last good version. */

@@ -161,7 +161,7 @@ describe('a refresh of a folder that changes', () => {
     // Its printed totals are those of the rows that stay.
     expect(line(result, 'week-22.pdf')).toMatchObject({ state: 'stale', rows: 83, ties: { equal: 20, off: 0 } });
     // One report alone cannot be compared with others.
-    expect(result.notes).toEqual(good.notes.filter(({ kind }) => kind === 'totals'));
+    expect(result.notes).toEqual([{ kind: 'waiting', reports: 1 }, ...good.notes.filter(({ kind }) => kind === 'totals')]);
     expect(result.rows).toBe(83 + 64);
     await writeFile(join(folder, 'week-22.pdf'), bytes);
     expect(line(await refreshed(pipeline), 'week-22.pdf')).toMatchObject({ state: 'changed', rows: 83 });
@@ -479,6 +479,9 @@ describe('checks', () => {
     const blanks = line(result, 'week-23.pdf').problems.filter(({ check, column }) => check === 'c0' && column !== undefined);
     expect([blanks.length, blanks.at(-1)!.more]).toEqual([3, expect.any(Number)]);
     expect(line(result, 'week-22.pdf').problems.some(({ check }) => check === 'c1')).toBe(false);
+    // Published as it is, and not without a word; nor where the next refresh has nothing new.
+    expect(noted(result)).toContain('2 reports fail what is checked: “Weight (kg) Gutted” is never blank. So with 1 more check.');
+    expect(noted(await refreshed(pipeline))).toContain('2 reports fail what is checked: “Weight (kg) Gutted” is never blank. So with 1 more check.');
   });
 
   it('that hold back keep the report out, the others come; those that stop keep the dataset as it was', async () => {

@@ -22,7 +22,7 @@ import type { Pool } from '../work/pool';
 import type { ReportTask } from '../work/session';
 import { datasetChecks, stoppedBy } from './dataset-checks';
 import { Differing, differencesIn } from './differing';
-import { cameIn, isOut, lineOf, mergedColumns, noCounts, notStored, otherType, tiesOf, withShare, withTies } from './lines';
+import { cameIn, isOut, lineOf, mergedColumns, noCounts, notStored, otherType, tiesOf, waitingBeside, withShare, withTies, wrongWithin } from './lines';
 import { lookAtFolder } from './look-at-folder';
 
 export interface RefreshOptions {
@@ -269,11 +269,11 @@ export async function refresh(store: Store, pool: Pool, pipeline: StoredPipeline
     const ofDataset = await datasetChecks({ store, cacheFolder: options.cacheFolder, reading: options.reading }, pipeline.id, document.checks, published.map((each) => each.part));
     if (parts.length === published.length && parts.every((each, i) => each.id === published[i].part && each.stale === published[i].stale)) {
       const waiting = all.filter(({ state }) => isOut(state)).length;
-      return end('nothing new', [{ kind: 'nothing changed', ...(waiting > 0 ? { waiting } : {}) }, ...ofDifferences, ...ofGaps, ...ofDataset], all, whole);
+      return end('nothing new', [{ kind: 'nothing changed', ...(waiting > 0 ? { waiting } : {}) }, ...ofDifferences, ...ofGaps, ...ofDataset, ...wrongWithin(document.checks, all)], all, whole);
     }
     if (ofDataset.some(({ stops }) => stops)) return unpublished(ofDataset, all, whole);
     progress(done, due, { kind: 'publishing' });
-    const said = withTies([...cameIn(all), ...notes, ...ofDataset, ...(compared < 2 ? ofDifferences : [{ kind: 'differences' as const, differences, reports: compared }]), ...ofGaps], all, whole);
+    const said = withTies([...cameIn(all), ...waitingBeside(all), ...notes, ...ofDataset, ...(compared < 2 ? ofDifferences : [{ kind: 'differences' as const, differences, reports: compared }]), ...wrongWithin(document.checks, all), ...ofGaps], all, whole);
     await end('published', said, all, whole);
     const { rows } = await publish(store, pipeline.id, run, version, published, columns, watch);
     return { state: 'published', rows, reports: all, whole, notes: said };

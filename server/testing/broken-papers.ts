@@ -65,7 +65,7 @@ export async function openFamily({ pipeline, folder, paths, pages: most = Infini
     pages: last.pages,
     sound: last.report,
     seen: all.map(({ path, report }, i) => ({ key: path, path, period: null, known: i < all.length - 1, traits: report.traits() })),
-    checks: proposedChecks(all.map(({ report }) => factsOf(report.sheet)), []).map(({ check }) => check),
+    checks: proposedChecks(all.map(({ report }) => factsOf(report.sheet, report.paper)), []).map(({ check }) => check),
   };
 }
 
@@ -153,7 +153,7 @@ export function namedBy(family: Family, pages: Pages): Named {
   if (broken.problems.filter(isTie).length > sound.problems.filter(isTie).length || equal(broken) < equal(sound)) return 'tie-out';
   if (broken.problems.length > sound.problems.length || misfits(broken.sheet) > misfits(sound.sheet)) return 'problem';
   if (differencesNow(family, broken).length > 0) return 'difference';
-  if (runChecks(checks, broken.sheet, 'r').length > runChecks(checks, sound.sheet, 'r').length) return 'check';
+  if (runChecks(checks, broken.sheet, 'r', broken.paper).length > runChecks(checks, sound.sheet, 'r', sound.paper).length) return 'check';
   return said(broken.sheet.columns) === said(sound.sheet.columns) ? 'harmless' : 'nothing';
 }
 

@@ -97,7 +97,7 @@ export async function carriedOf(document: string, task: ReportTask, { pages, unt
     // Up to some step, or of a few pages, totals do not have all of their rows.
     if (until !== undefined || pages !== undefined) return { ...all, ties: [] };
     const whole = tied(pipeline, all);
-    return { ...whole, problems: [...whole.problems, ...runChecks(pipeline.checks, whole.sheet, task.key)] };
+    return { ...whole, problems: [...whole.problems, ...runChecks(pipeline.checks, whole.sheet, task.key, whole.paper)] };
   });
   return { pipeline, content, parsed, result };
 }

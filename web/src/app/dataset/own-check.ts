@@ -4,6 +4,7 @@ import { ButtonDirective } from 'primeng/button';
 import { InputText } from 'primeng/inputtext';
 import { MultiSelect } from 'primeng/multiselect';
 import type { Check } from '../../../../core/checks/check';
+import { countHole } from '../../../../core/checks/printed-count';
 import { formulaOf } from '../../../../core/formula/formula';
 import { isFault } from '../../../../core/formula/parse';
 import { FormulaField } from '../forms/formula-field';
@@ -21,8 +22,10 @@ const kinds: readonly Choice[] = [
   { value: 'product', says: 'two columns make a product' },
   { value: 'balance', says: 'a running balance follows from the line before' },
   { value: 'adds up to', says: 'a column adds up to a number' },
+  { value: 'stated sum', says: 'a column adds up to what another states' },
   { value: 'formula', says: 'a formula is true in every row' },
   { value: 'stated rows', says: 'as many rows as a column states' },
+  { value: 'printed count', says: 'as many rows as a line of the paper states' },
 ];
 
 /** A check that is written by hand. */
@@ -33,14 +36,16 @@ const kinds: readonly Choice[] = [
     <sieve-pick label="What is checked" [options]="kinds" [value]="kind()" (picked)="kind.set($event)" />
     @if (kind() === 'formula') {
       <sieve-formula-field label="Formula of the check" [text]="formula()" [sample]="sample()" (changed)="formula.set($event)" />
+    } @else if (kind() === 'printed count') {
+      <input pInputText pSize="small" aria-label="The line, with {{ hole }} for the number" placeholder="{{ hole }} entries" [ngModel]="values()" (ngModelChange)="values.set($event)" />
     } @else if (kind() !== 'rows') {
-      <p-multiselect [options]="$any(columns())" [ngModel]="chosen()" (ngModelChange)="chosen.set($event)" ariaLabel="Columns of the check" [placeholder]="kind() === 'balance' ? 'plus which columns' : 'which columns'" [maxSelectedLabels]="3" [filter]="columns().length > 8" [selectionLimit]="limit()" appendTo="body" [fluid]="true" size="small" />
+      <p-multiselect [options]="$any(columns())" [ngModel]="chosen()" (ngModelChange)="chosen.set($event)" ariaLabel="Columns of the check" [placeholder]="kind() === 'balance' ? 'plus which columns' : limit() === 1 ? 'which column' : 'which columns'" [maxSelectedLabels]="3" [filter]="columns().length > 8" [selectionLimit]="limit()" appendTo="body" [fluid]="true" size="small" />
     }
     @if (kind() === 'balance') {
       <p-multiselect [options]="$any(columns())" [ngModel]="minus()" (ngModelChange)="minus.set($event)" ariaLabel="Columns that are taken off" placeholder="less which columns" [maxSelectedLabels]="3" appendTo="body" [fluid]="true" size="small" />
     }
-    @if (kind() === 'sum' || kind() === 'product' || kind() === 'balance') {
-      <sieve-pick [label]="kind() === 'balance' ? 'The balance' : 'The column that it is'" [options]="columns()" [value]="is()" (picked)="is.set($event)" />
+    @if (kind() === 'sum' || kind() === 'product' || kind() === 'balance' || kind() === 'stated sum') {
+      <sieve-pick [label]="kind() === 'balance' ? 'The balance' : kind() === 'stated sum' ? 'The column that states it' : 'The column that it is'" [placeholder]="kind() === 'balance' ? 'which is the balance' : kind() === 'stated sum' ? 'which column states it' : 'which column it is'" [options]="columns()" [value]="is()" (picked)="is.set($event)" />
     }
     @if (kind() === 'rows' || kind() === 'range') {
       <span class="two">
@@ -77,6 +82,7 @@ export class OwnCheck {
   readonly sample = input.required<FormulaSample>();
   readonly added = output<Check>();
   protected readonly kinds = kinds;
+  protected readonly hole = countHole;
   protected readonly kind = signal('rows');
   protected readonly chosen = signal<string[]>([]);
   protected readonly is = signal('');
@@ -85,7 +91,7 @@ export class OwnCheck {
   protected readonly most = signal('');
   protected readonly values = signal('');
   protected readonly formula = signal('');
-  protected readonly limit = computed(() => (['range', 'allowed', 'adds up to', 'stated rows'].includes(this.kind()) ? 1 : this.kind() === 'product' ? 2 : 99));
+  protected readonly limit = computed(() => (['range', 'allowed', 'adds up to', 'stated rows', 'stated sum'].includes(this.kind()) ? 1 : this.kind() === 'product' ? 2 : 99));
 
   /** The check as it is written so far; undefined while something is missing. */
   protected readonly made = computed((): Check | undefined => {
@@ -116,8 +122,12 @@ export class OwnCheck {
         const formula = formulaOf(this.formula(), this.sample().columns);
         return isFault(formula) || formula.type !== 'boolean' ? undefined : { ...common, kind: 'formula', formula: this.formula() };
       }
+      case 'stated sum':
+        return column && this.is() ? { ...common, kind: 'stated sum', column, is: this.is() } : undefined;
       case 'stated rows':
         return column ? { ...common, kind: 'stated rows', column } : undefined;
+      case 'printed count':
+        return this.values().includes(countHole) ? { ...common, kind: 'printed count', line: this.values().trim() } : undefined;
       default:
         return columns.length === 2 && this.is() ? { ...common, kind: 'product', columns, is: this.is() } : undefined;
     }

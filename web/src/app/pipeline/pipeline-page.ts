@@ -32,10 +32,10 @@ import { PipelineState } from './pipeline-state';
         </div>
       }
       @if (state.running.ended(); as ended) {
-        <div class="ended over" role="status" [class.error]="ended.state === 'failed' || ended.state === 'nothing published'">
+        <div class="ended over" role="status" [class.error]="ended.state === 'failed' || ended.state === 'nothing published'" [class.wrong]="ended.isWrong">
           <span class="grow">Refresh: {{ ended.state }}. {{ ended.message }}</span>
-          @if (ended.needsAnswer) {
-            <a pButton severity="secondary" [outlined]="true" [routerLink]="['/pipelines', state.id(), 'needs']">Answer</a>
+          @if (ended.needsAnswer || ended.isWrong) {
+            <a pButton severity="secondary" [outlined]="true" [routerLink]="['/pipelines', state.id(), 'needs']">{{ ended.needsAnswer ? 'Answer' : 'See what' }}</a>
           }
           @if (ended.canLetGo) {
             <button pButton severity="secondary" [outlined]="true" (click)="state.running.start(true)">Let them go and refresh</button>
@@ -76,6 +76,9 @@ import { PipelineState } from './pipeline-state';
       border: 1px solid var(--line);
       border-radius: 6px;
       box-shadow: 0 4px 16px rgb(0 0 0 / 18%);
+    }
+    .ended.wrong {
+      background: var(--ochre-soft);
     }
     .ended.error {
       background: var(--madder-soft);

@@ -37,6 +37,19 @@ describe('a refresh', () => {
     expect(done).toContain('start, let go');
   });
 
+  it('after which something is wrong with what was published does not look as if all were well', () => {
+    const endedWith = (...notes: Extract<RunEvent, { kind: 'ended' }>['notes']) => {
+      const { run, events } = followed();
+      run.start();
+      events.next({ kind: 'ended', state: 'published', notes });
+      return run.ended()?.isWrong;
+    };
+    const ties = { equal: 4, rounded: 0, off: 0, accepted: 0, notComparable: 0 };
+    expect(endedWith({ kind: 'wrong within', checks: [{ expected: 'A report has at least 70 rows', reports: 1 }], misfits: 0, reports: 0 })).toBe(true);
+    expect(endedWith({ kind: 'totals', ties: { ...ties, off: 1 } })).toBe(true);
+    expect(endedWith({ kind: 'totals', ties }, { kind: 'differences', differences: [], reports: 3 })).toBe(false);
+  });
+
   it('that cannot be cancelled any more is followed to its end', () => {
     const { run, events } = followed();
     run.start();

@@ -1,6 +1,6 @@
 import { signal } from '@angular/core';
 import type { Observable, Subscription } from 'rxjs';
-import { noteSentence } from '../../../../core/runs/run';
+import { noteSentence, type RunNote } from '../../../../core/runs/run';
 import type { RunEvent, RunProgress } from '../../../../server/contract/contract';
 
 /** How a run is started, followed and ended; see `Api`. */
@@ -18,7 +18,13 @@ export interface RunEnd {
   readonly canLetGo?: boolean;
   /** Reports wait for an answer. */
   readonly needsAnswer?: boolean;
+  /** Reports wait, checks fail or totals are off: it is among what needs the analyst. */
+  readonly isWrong?: boolean;
 }
+
+/** Does a note say what is wrong with rows that are in the dataset? */
+const saysWrong = (note: RunNote): boolean => note.kind === 'waiting' || (note.kind === 'wrong within' && note.checks.length > 0) || note.kind === 'check' || (note.kind === 'totals' && note.ties.off > 0);
+
 
 /** A refresh under way, from its start to what it says at its end. */
 export class RunFollowed {
@@ -50,7 +56,7 @@ export class RunFollowed {
     this.following = this.source.follow(run).subscribe({
       next: (event) => {
         if (event.kind === 'progress') this.now.set(event);
-        else this.end({ state: event.state, message: event.notes.map(noteSentence).join(' '), canLetGo: event.notes.some(({ kind }) => kind === 'many gone'), needsAnswer: event.notes.some((note) => note.kind === 'differences' && note.differences.some(({ holds, stopped }) => holds && !stopped)) });
+        else this.end({ state: event.state, message: event.notes.map(noteSentence).join(' '), canLetGo: event.notes.some(({ kind }) => kind === 'many gone'), needsAnswer: event.notes.some((note) => note.kind === 'differences' && note.differences.some(({ holds, stopped }) => holds && !stopped)), isWrong: event.notes.some(saysWrong) });
       },
       error: (error: Error) => this.end({ state: 'failed', message: error.message, canLetGo: false }),
     });
