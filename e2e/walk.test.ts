@@ -1,4 +1,4 @@
-import { copyFile, cp, mkdir, readdir, rm } from 'node:fs/promises';
+import { copyFile, cp, mkdir, readdir, readFile, rm, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { Key } from 'selenium-webdriver';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
@@ -163,6 +163,16 @@ describe('the whole way in the browser', () => {
     await bench.untilText('.fate', /^“Total”: held by “Hold totals”: total by wording|^“Total”: held by “Hold totals”: marked as subtotal/);
     await bench.clickPaper(boxOf('Northreach'));
     await bench.untilText('.fate', /^“Northreach”: in no taken table/);
+    await bench.press('Find it in all reports', '.fate');
+    const intake = new Intake(browser.driver);
+    await intake.untilText('sieve-find-box [role="status"]', /^\d+ places in \d+ reports/);
+    expect(await (await intake.find('#find-text')).getAttribute('value')).toBe('Northreach');
+    await browser.driver.navigate().back();
+    await bench.find('sieve-paper .desk');
+    await expect.poll(async () => {
+      await bench.clickPaper(boxOf('Northreach'));
+      return bench.texts('.fate');
+    }).toEqual([expect.stringMatching(/^“Northreach”: in no taken table/)]);
   });
 
   it('goes from word to word on the paper by keyboard, and finds a kind of step by words', async () => {
@@ -223,7 +233,8 @@ describe('the whole way in the browser', () => {
     await dataset.press('Close this message');
     expect(await dataset.refresh()).toMatch(/published/);
     await dataset.headingIs(/^Dataset 427 rows/);
-    await copyFile(join(demoFolder, 'week-25.pdf'), join(folder, 'week-22.pdf'));
+    // As week 25, but a file of its own: none of the walks has read it before.
+    await writeFile(join(folder, 'week-22.pdf'), Buffer.concat([await readFile(join(demoFolder, 'week-25.pdf')), Buffer.from('\n%% replaced\n')]));
     await dataset.press('Close this message');
     expect(await dataset.refresh()).toMatch(/published/);
     await dataset.headingIs(/^Dataset 399 rows/);

@@ -19,6 +19,7 @@ describe('a template proposed from the names that are there', () => {
     ['years', ['register-2023.pdf', 'register-2024 final.pdf'], 'register-{year}.pdf', ['2023', '2024']],
     ['days without a mark between their parts', ['tides20250607.pdf', 'tides20250614.pdf'], 'tides{year:4}{month:2}{day:2}.pdf', ['2025-06-07', '2025-06-14']],
     ['days, the day first', ['log 14-06-2025.pdf', 'log 05-07-2025.pdf'], 'log {day}-{month}-{year}.pdf', ['2025-06-14', '2025-07-05']],
+    ['days that could be read either way, the day first', ['gates 03-05-2025.pdf', 'gates 04-05-2025.pdf'], 'gates {day}-{month}-{year}.pdf', ['2025-05-03', '2025-05-04']],
     ['days, the month first where no other reading fits', ['log 06-14-2025.pdf', 'log 07-05-2025.pdf'], 'log {month}-{day}-{year}.pdf', ['2025-06-14', '2025-07-05']],
     ['years of two digits', ['calls 06 25.pdf', 'calls 11 24.pdf'], 'calls {month} {year}.pdf', ['2025-06', '2024-11']],
     ['words that differ from file to file', ['saltby week 22.pdf', 'tern week 23.pdf'], '{part} week {week}.pdf', ['2025-W22', '2025-W23']],
@@ -57,7 +58,7 @@ describe('a template proposed from the names that are there', () => {
   });
 
   it('says how many names it fits', () => {
-    expect(proposedTemplates(['week-22.pdf', 'week-23.pdf', 'notes.txt'], 2025)[0]).toEqual({ template: 'week-{week}.pdf', fits: 2, periods: 2, needsYear: true });
+    expect(proposedTemplates(['week-22.pdf', 'week-23.pdf', 'notes.txt'], 2025)[0]).toEqual({ template: 'week-{week}.pdf', fits: 2, periods: 2, needsYear: true, said: true });
   });
 
   it('finds the periods again that names were made of', () => {

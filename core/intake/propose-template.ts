@@ -13,6 +13,8 @@ export interface ProposedTemplate {
   readonly periods: number;
   /** No year stands in the names: it must be said. */
   readonly needsYear: boolean;
+  /** A word says what a part is: the month by its name, the number behind "week". */
+  readonly said: boolean;
 }
 
 type Hole = 'year' | 'month' | 'day' | 'week' | 'quarter';
@@ -51,7 +53,7 @@ export function proposedTemplates(paths: readonly string[], year?: number): Prop
     if (alike) alike.push(tokens);
     else forms.set(form, [tokens]);
   }
-  const tried = new Map<string, ProposedTemplate & { said: number; order: number }>();
+  const tried = new Map<string, Omit<ProposedTemplate, 'said'> & { said: number; order: number }>();
   for (const alike of [...forms.values()].sort((a, b) => b.length - a.length).slice(0, mostForms))
     waysToRead(alike).forEach(({ template, said, holes }, order) => {
       if (tried.has(template)) return;
@@ -60,11 +62,20 @@ export function proposedTemplates(paths: readonly string[], year?: number): Prop
       const told = names.flatMap((name) => nameFacts(name, { template, ...reading }).period ?? []);
       tried.set(template, { template: withSeries(template, sample, reading) ?? template, fits: told.length, periods: new Set(told).size, needsYear, said, order });
     });
-  return [...tried.values()]
+  const ranked = [...tried.values()]
     .filter(({ fits }) => fits > 0)
-    .sort((a, b) => b.fits - a.fits || b.said - a.said || b.periods - a.periods || Number(a.needsYear) - Number(b.needsYear) || a.order - b.order)
+    .sort((a, b) => b.fits - a.fits || b.said - a.said || b.periods - a.periods || Number(a.needsYear) - Number(b.needsYear) || a.order - b.order);
+  const dayFirst = ranked.find((each) => isDayFirst(ranked[0], each));
+  return (dayFirst ? [dayFirst, ...ranked.filter((each) => each !== dayFirst)] : ranked)
     .slice(0, mostProposed)
-    .map(({ template, fits, periods, needsYear }) => ({ template, fits, periods, needsYear }));
+    .map(({ template, fits, periods, needsYear, said }) => ({ template, fits, periods, needsYear, said: said > 0 }));
+}
+
+/** 03-05-2025 is the third of May in most of the world: of two readings that fit as well, the one with the day first. */
+function isDayFirst(best: Pick<ProposedTemplate, 'template' | 'fits' | 'periods'> | undefined, other: Pick<ProposedTemplate, 'template' | 'fits' | 'periods'>): boolean {
+  if (!best || !/\{month\}.*\{day\}/.test(best.template) || /\{year.*\{month\}/.test(best.template)) return false;
+  const turned = best.template.replace(/\{(month|day)\}/g, (_, hole: string) => (hole === 'day' ? '{month}' : '{day}'));
+  return other.template === turned && other.fits === best.fits && other.periods === best.periods;
 }
 
 /**

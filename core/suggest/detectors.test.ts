@@ -6,11 +6,14 @@ import { blankRows } from './blank-rows';
 import { blocksAside } from './blocks-aside';
 import { continuedLines } from './continued-lines';
 import { datesInParts } from './dates-in-parts';
+import { fileNameParts } from './file-name-parts';
 import { footnoteMarks } from './footnote-marks';
 import { noiseRows } from './noise-rows';
 import { printedTotals } from './printed-totals';
 import { sectionRows } from './section-rows';
 import type { Detector, Seen } from './suggestion';
+import { tableTitles } from './table-titles';
+import { tornColumns } from './torn-columns';
 import { valuesBelow } from './values-below';
 
 /** Reports that stand as these sheets above the appends. */
@@ -55,6 +58,44 @@ describe('a detector', () => {
     expect(reasons(sectionRows, sections(0), ...Array.from({ length: 3 }, () => textSheet([names, first, second])))).toEqual([]);
   });
 
+  it('of file names calls a part what its word or its neighbours say that it is, and a bare number a number', () => {
+    const sheet = textSheet([names, first, second]);
+    const of = (...paths: string[]) => fileNameParts({ ...seen(sheet, sheet), reports: seen(sheet, sheet).reports.map((report, i) => ({ ...report, read: { ...report.read, path: paths[i] } })) })[0]?.settings['template'];
+    expect(of('inspections 1.pdf', 'inspections 2.pdf')).toBe('inspections {Number}.pdf');
+    expect(of('notes-14.pdf', 'notes-15.pdf')).toBe('notes-{Number}.pdf');
+    expect(of('gates 03-05-2025.pdf', 'gates 04-05-2025.pdf')).toBe('gates {Day}-{Month}-{Year}.pdf');
+    expect(of('week 1.pdf', 'week 2.pdf')).toBe('week {Week}.pdf');
+    expect(of('landings-2025-07.pdf', 'landings-2025-08.pdf')).toBe('landings-{Year}-{Month}.pdf');
+    expect(of('landings March.pdf', 'landings May.pdf')).toBe('landings {Month}.pdf');
+  });
+
+  it('of titles sees those that tell tables of one report apart and come again, and none that a column says or that only go on', () => {
+    const of = (titles: Record<string, string>, more = seen(textSheet([names, first, second, first, second], [{ table: 'p1t1' }, { table: 'p1t1' }, { table: 'p1t2' }, { table: 'p1t2' }]))) =>
+      tableTitles({ ...more, reports: [more.reports[0], more.reports[0]].map((report) => ({ ...report, carried: { ...report.carried, paper: { ...paper(), title: (table: string) => (titles[table] ? { text: titles[table], page: 1, words: [] } : undefined) } } })) }).map(({ reason }) => reason);
+    expect(of({ p1t1: 'Fishing berths', p1t2: 'Leisure berths' })).toEqual(['Titles tell 2 sections apart, such as “Fishing berths”']);
+    expect(of({ p1t1: 'Landings', p1t2: 'Landings (continued)' })).toEqual([]);
+    expect(of({ p1t1: 'Fishing berths' })).toEqual([]);
+    const said = textSheet([['Quay', ...names], ['Fishing', ...first], ['Leisure', ...first]], [{ table: 'p1t1' }, { table: 'p1t2' }]);
+    expect(of({ p1t1: 'Fishing berths', p1t2: 'Leisure berths' }, seen(said))).toEqual([]);
+  });
+
+  it('of columns torn apart sees those without a heading that stand a space behind the one before, and none that stand further off', () => {
+    const rows = [['A1', '+44', '7946', '12'], ['B2', '+47', '2210', '8'], ['C3', '+49', '4030', '5']];
+    const made = textSheet([['Code', 'Phone', 'Column 3', 'Boxes'], ...rows]);
+    const named = (nameless: readonly string[]) => ({ ...made, columns: made.columns.map((column, c) => (nameless.includes(column.name) ? column : { ...column, namedBy: c })) });
+    /** The words of the rows, columns from so far left on, all 20 wide in a type of 10. */
+    const of = (lefts: readonly number[], sheet = named(['Column 3']), lower = 0) => {
+      const words = rows.flatMap((row, r) => Array.from({ length: 100 }, (_, c) => ({ text: row[c] ?? '', box: [lefts[c] ?? 0, 20 * r, (lefts[c] ?? 0) + 20, 20 * r + 10], baseline: 20 * r + 8 + (c === 2 ? lower : 0), fontSize: 10 })));
+      const all = seen(sheet);
+      return tornColumns({ ...all, reports: all.reports.map((report) => ({ ...report, read: { ...report.read, pages: [{ number: 1, words }] as unknown as typeof report.read.pages } })) });
+    };
+    expect(of([0, 50, 73, 150])).toMatchObject([{ kind: 'concatenate columns', settings: { columns: { names: ['Phone', 'Column 3'] }, joiner: ' ', into: 'Phone' }, reason: '1 column without a heading stands a mere space behind “Phone”' }]);
+    expect(of([0, 50, 80, 150])).toEqual([]);
+    expect(of([0, 50, 73, 150], named([]))).toEqual([]);
+    expect(of([0, 50, 73, 150], named(['Column 3']), 10)).toEqual([]);
+    expect(of([0, 50, 73, 96], named(['Column 3', 'Boxes']))).toMatchObject([{ settings: { columns: { names: ['Phone', 'Column 3', 'Boxes'] } }, reason: '2 columns without a heading stand a mere space behind “Phone”' }]);
+  });
+
   it('of halves sees headings that come again beside themselves, and takes no single column for one', () => {
     const named = (...columns: string[]) => {
       const sheet = textSheet([columns, ...Array.from({ length: 3 }, (_, n) => columns.map((_, c) => `${n}${c}`))]);
@@ -71,6 +112,11 @@ describe('a detector', () => {
     expect(footnoteMarks(seen(column('1,204', '998*', '77', '12.50')))).toMatchObject([{ settings: { columns: { names: ['Of'] }, marks: 'go' }, reason: '1 text of “Of” ends in footnote marks, such as “998*”' }]);
     expect(reasons(footnoteMarks, column('Hake', 'Sole', 'Hake *', 'Plaice', 'Sole*'))).toEqual(['2 texts of “Of” end in footnote marks, such as “Hake *”']);
     expect(reasons(footnoteMarks, column('Hake', 'Sole¹', 'Plaice', 'Ling†', 'Cod'))).toEqual(['2 texts of “Of” end in footnote marks, such as “Sole¹”']);
+    // A note under the table says what the star is for.
+    const noted = seen(column('Shore power, night*', 'Fresh water', 'Crane'));
+    const withNote = (line: string) => footnoteMarks({ ...noted, reports: noted.reports.map((report) => ({ ...report, carried: { ...report.carried, paper: paper('a.pdf', { 1: ['Tariff', line] }) } })) });
+    expect(withNote('* On request only.').map(({ reason }) => reason)).toEqual(['1 text of “Of” ends in footnote marks, such as “Shore power, night*”']);
+    expect(withNote('Prices * hours')).toEqual([]);
     // Codes with a star of their own, units, marks alone, and what is marked throughout.
     for (const texts of [['A*', 'B', 'C', 'D'], ['12 m²', '14', '7', '9'], ['*', '1', '2', '3'], ['1*', '2*', '3', '4*'], ['x*', '1', '2', '3']]) expect(reasons(footnoteMarks, column(...texts)), texts.join()).toEqual([]);
   });
@@ -87,6 +133,18 @@ describe('a detector', () => {
     expect(printedTotals(seen(textSheet([['Cargo', 'Ships', 'Tonnes'], ...rows, all])))).toMatchObject([{ settings: { wording: ['All'], marked: false } }]);
     expect(printedTotals(seen(textSheet([['Cargo', 'Ships', 'Tonnes'], ['All', '1', '1.5'], ...rows, ['All', '66', '613']])))).toEqual([]);
     expect(printedTotals(seen(textSheet([['Cargo', 'Ships', 'Tonnes'], ...rows, ['All', '65', '611.4']])))).toEqual([]);
+  });
+
+  it('of totals sees sums under several texts, each of one row, by what they begin with where that is theirs alone', () => {
+    const flow = (...last: string[][]) =>
+      textSheet([['Section', 'Item', 'Actual', 'Budget'], ['Operating', 'Dues', '1,200', '900'], ['Operating', 'Wages', '(450)', '(400)'], ['Operating', 'Net cash from operating', '750', '500'], ['Financing', 'Loans', '310', '320'], ['Financing', 'Interest', '(75)', '(80)'], ['Financing', 'Net cash from financing', '235', '240'], ...last]);
+    const movement = ['Financing', 'Net movement', '985', '740'];
+    expect(printedTotals(seen(flow(movement)))).toMatchObject([{ settings: { wording: ['Net cash *', 'Net movement'], marked: false }, reason: '3 rows such as “Net cash *”: 3 of 3 add up to the rows above' }]);
+    // A row of the data that begins alike: then each is named whole.
+    expect(printedTotals(seen(flow(movement, ['Other', 'Net cash at bank', '7', '9'])))[0].settings).toMatchObject({ wording: ['Net cash from operating', 'Net cash from financing', 'Net movement'] });
+    // Off in one of three reports it is told, and not taken for data.
+    const misprinted = flow(['Financing', 'Net movement', '986', '740']);
+    expect(printedTotals(seen(flow(movement), flow(movement), misprinted))[0].settings).toMatchObject({ wording: ['Net cash *', 'Net movement'] });
   });
 
   it('of totals holds sums without a word as well, where the others only add up then, and where there are no others', () => {

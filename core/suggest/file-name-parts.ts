@@ -1,18 +1,22 @@
-import { proposedTemplates } from '../intake/propose-template';
+import { proposedTemplates, type ProposedTemplate } from '../intake/propose-template';
 import { baseName } from '../values/file-name';
 import { cellText } from '../values/cell';
 import { monthNumber } from '../values/date';
+import { locales } from '../values/locale';
 import { template } from '../values/template';
 import { reportSheet } from './sheets-seen';
 import type { Detector, SeenReport, Suggestion } from './suggestion';
 
 /** What file names tell that no column says yet: the period, mostly. */
-export const fileNameParts: Detector = ({ reports }) => {
+export const fileNameParts: Detector = ({ reports, locale }) => {
   if (reports.length < 2) return [];
   const names = reports.map(({ read }) => baseName(read.path));
-  const proposed = proposedTemplates(reports.map(({ read }) => read.path))[0];
-  if (!proposed) return [];
-  const plain = proposed.template.replace(/^.*\//, '').replace(/\{(\w)(\w*)(:\d+)?\}/g, (_, first: string, rest: string, width = '') => `{${first.toUpperCase()}${rest}${width}}`);
+  const [best, ...others] = proposedTemplates(reports.map(({ read }) => read.path));
+  if (!best) return [];
+  const turned = others.find((each) => each.fits === best.fits && each.periods === best.periods && /\{month\}.*\{day\}.*\{year/.test(each.template) && /\{day\}.*\{month\}.*\{year/.test(best.template));
+  // Which of two numbers is the day: as the paper prints its dates.
+  const proposed = turned && locales[locale()].dateOrder === 'month day year' ? turned : best;
+  const plain = (isBare(proposed, names) ? proposed.template.replace(/\{(?:year|month|week|day)\}/, '{number}') : proposed.template).replace(/^.*\//, '').replace(/\{(\w)(\w*)(:\d+)?\}/g, (_, first: string, rest: string, width = '') => `{${first.toUpperCase()}${rest}${width}}`);
   // What some names have at their end, such as a number of the issue.
   const written = [plain, ...['-', '_', ' ', '.'].map((mark) => plain.replace(/(\.\w+)$/, `[${mark}{Issue}]$1`))].find((each) => names.every((name) => isPeriod(template(each).whole(name))));
   if (!written) return [];
@@ -23,6 +27,12 @@ export const fileNameParts: Detector = ({ reports }) => {
   const stamp: Suggestion = { zone: 'eachReport', kind: 'stamp', settings: { from: 'file name', template: written }, name: 'Stamp from the file name', reason: `File names tell ${holes.map((hole) => hole.toLowerCase()).join(' and ')}, such as “${names[0]}”` };
   return parts.holes.length === holes.length ? [stamp] : [stamp, { zone: 'eachReport', kind: 'pick columns', settings: { columns: { by: 'all but', names: ['Issue'] } }, name: 'Leave the issue out', reason: 'Which issue of a report it is, is no value of its rows' }];
 };
+
+/** A short number beside which nothing says what it is may be that of the report as well as a month or a year. */
+function isBare({ template: written, said }: ProposedTemplate, names: readonly string[]): boolean {
+  const { holes, whole } = template(written.replace(/^.*\//, ''));
+  return !said && holes.length === 1 && names.every((name) => /^\d{1,2}$/.test(whole(name)?.[holes[0]] ?? ''));
+}
 
 /** Does a column that is the same in all rows of a report say the same year and month, or else the very texts? */
 function isSaid(reports: readonly SeenReport[], values: readonly Record<string, string>[]): boolean {

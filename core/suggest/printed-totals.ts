@@ -31,22 +31,49 @@ function withUnsaid(seen: Seen, settings: Record<string, unknown>): ReturnType<t
   return unsaid.agree > said.agree && unsaid.compared - unsaid.agree < said.compared - said.agree ? unsaid : said;
 }
 
-/** Rows that no word marks, known by what they add up to: where the same text heads them in most reports, and nothing else. */
+/** Rows that no word marks, known by what they add up to: where the same texts head them in most reports, and nothing else. */
 function addingUp(seen: Seen, locale: LocaleName): readonly Suggestion[] {
   const full = v.parse(holdTotals.settings, { wording: [], marked: false, arithmetic: true, ...localeIn(locale) });
   const sheets = seen.reports.map(reportSheet);
   const labels = seen.reports.flatMap((report, i) => {
     const held = holdTotals.run(sheets[i], full, aroundOf(report)).held;
-    return held ? held.rows.rows.map((row) => labelOf(held.rows, row)) : [];
+    return held ? held.rows.rows.map((row) => ownLabel(held.rows, row, sheets[i])) : [];
   });
   const [label] = labels;
   if (label === '' && labels.every((each) => each === '') && labels.length >= sheets.length)
     return [{ zone: 'eachReport', kind: 'hold totals', settings: { wording: [], marked: false, arithmetic: true, ...localeIn(locale) }, reason: `${plural(labels.length, 'row without a text adds', 'rows without a text add')} up the rows above` }];
-  if (!label || labels.some((each) => each !== label) || labels.length * 2 < sheets.length) return [];
-  const said = sheets.reduce((sum, sheet) => sum + sheet.rows.map((row) => sheet.columns.some(({ cells }) => cellText(cells[row]) === label)).filter(Boolean).length, 0);
-  // The word stands elsewhere too: then it does not tell a total.
-  if (said > sheets.length || said < labels.length) return [];
-  return [{ zone: 'eachReport', kind: 'hold totals', settings: { wording: [label], marked: false, ...localeIn(locale) }, reason: `${plural(said, 'row', 'rows')} “${label}”: ${labels.length} of ${said} add up to the rows above` }];
+  if (!label) return [];
+  const wording = wordingOfSums(sheets, labels);
+  if (wording.length === 0) return [];
+  const settings = { wording, marked: false, ...localeIn(locale) };
+  const { held, agree, compared } = holding(seen, settings);
+  return agree * 2 < compared ? [] : [{ zone: 'eachReport', kind: 'hold totals', settings, reason: `${plural(held, 'row', 'rows')} ${wording.length === 1 ? `“${wording[0]}”` : `such as “${wording[0]}”`}: ${agree} of ${compared} add up to the rows above` }];
+}
+
+/**
+ * The texts that head rows that add up, and are the heads of nothing else: each in most reports, and adding up in most of its rows.
+ * @param labels of the rows that add up, of all reports
+ */
+function wordingOfSums(sheets: readonly Sheet[], labels: readonly string[]): string[] {
+  const adding = new Map<string, number>();
+  for (const label of labels) if (label !== '') adding.set(label, (adding.get(label) ?? 0) + 1);
+  /** How many cells of each sheet say a text. */
+  const cellsSaying = sheets.map(({ columns }) => {
+    const counts = new Map<string, number>();
+    for (const { cells } of columns) for (const cell of cells) if (typeof cell === 'string') counts.set(cell, (counts.get(cell) ?? 0) + 1);
+    return counts;
+  });
+  const telling = [...adding].flatMap(([label, count]) => {
+    const said = cellsSaying.map((counts) => counts.get(label) ?? 0);
+    const total = said.reduce((sum, each) => sum + each, 0);
+    return count * 2 > total && said.filter((each) => each > 0).length * 2 >= sheets.length && said.every((each) => each <= 1) ? [label] : [];
+  });
+  // “Net cash from operating”, “Net cash from investing”: what comes new next month is worded alike.
+  const begins = telling.map((label) => label.split(' ').slice(0, 2).join(' '));
+  const known = new Set(telling);
+  const isTheirs = (begin: string) => cellsSaying.every((counts) => [...counts.keys()].every((text) => !text.startsWith(`${begin} `) || known.has(text)));
+  const shared = [...new Set(begins)].filter((begin) => begins.filter((each) => each === begin).length > 1 && isTheirs(begin));
+  return [...shared.map((begin) => `${begin} *`), ...telling.filter((_, i) => !shared.includes(begins[i]))];
 }
 
 const localeIn = (locale: LocaleName) => (locale === 'en-GB' ? {} : { locale });
@@ -57,6 +84,15 @@ const isTotal = ({ rows }: Sheet, row: number) => rows.role(row) === 'total' || 
 function labelOf(sheet: Sheet, row: number): string {
   const texts = filledColumns(sheet, row).map((at) => cellText(sheet.columns[at].cells[row])).filter((text) => /\p{L}/u.test(text));
   return texts.find((text) => totalWords.test(text)) ?? texts[0] ?? '';
+}
+
+/** The text that says which row it is: the one that the fewest rows of the sheet have, as a section stands in many. */
+function ownLabel(held: Sheet, row: number, { columns }: Sheet): string {
+  const texts = filledColumns(held, row).flatMap((at) => {
+    const text = cellText(held.columns[at].cells[row]);
+    return /\p{L}/u.test(text) ? [{ text, rows: columns[at].cells.filter((cell) => cellText(cell) === text).length }] : [];
+  });
+  return texts.reduce((rarest, each) => (each.rows < rarest.rows ? each : rarest), texts[0] ?? { text: '', rows: 0 }).text;
 }
 
 /** What all labels begin with, in whole words; undefined where there is no such word. */

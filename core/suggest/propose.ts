@@ -27,10 +27,12 @@ import { rowTotals } from './row-totals';
 import { sectionRows } from './section-rows';
 import { reportSheet } from './sheets-seen';
 import type { Detector, SeenReport, Suggestion } from './suggestion';
+import { tableTitles } from './table-titles';
+import { tornColumns } from './torn-columns';
 import { valuesBelow } from './values-below';
 
 /** In the order in which their steps stand. */
-const detectors: readonly Detector[] = [blankRows, noiseRows, headerRows, blocksAside, respelledNames, continuedLines, footnoteMarks, sectionRows, printedTotals, valuesBelow, rowTotals, periodsAcross, pageHeadings, labelledValues, fileNameParts, datesInParts, columnTypes];
+const detectors: readonly Detector[] = [blankRows, noiseRows, headerRows, tornColumns, blocksAside, respelledNames, continuedLines, footnoteMarks, sectionRows, printedTotals, valuesBelow, rowTotals, periodsAcross, pageHeadings, labelledValues, tableTitles, fileNameParts, datesInParts, columnTypes];
 
 /** What a step does to the reports looked at. */
 export interface Effect {

@@ -3,6 +3,9 @@ import { misfit, value, withoutMarks, type Parsed } from './parsed';
 
 export const durationUnits = ['hours', 'minutes', 'days'] as const;
 export type DurationUnit = (typeof durationUnits)[number];
+/** What heads a column that says how long something took. */
+export const durationWords = /(?<!\p{L})(?:duration|elapsed|time (?:taken|spent|worked)|(?:working|man|engine|running|total) (?:hours|time)|hours (?:worked|run)|dauer|\p{L}+dauer|arbeitszeit|laufzeit|dur[ée]e|duraci[óo]n|durata|dura[çc][ãa]o|duur|czas (?:trwania|pracy))(?!\p{L})/iu;
+
 const secondsIn: Record<DurationUnit | 'seconds', number> = { seconds: 1, minutes: 60, hours: 3600, days: 86_400 };
 
 /** A reader of durations, like "1 h 30", "90 min", "2 d 4 h" or "31:45", into decimals of one unit, to 15 significant digits. */

@@ -89,6 +89,9 @@ export function numberReader(format: NumberFormat, locale: Locale): (text: strin
     }
     const bare = withoutUnit(rest, unit);
     if (bare === undefined) return wrong;
+    // The sign of the currency may stand before the brackets: $ (1,234.50).
+    const inside = negative ? null : /^\(([^()]*)\)$/.exec(bare.trim());
+    if (inside) return exact(inside[1].trim(), true, ten);
     const signed = /^([-−–+]?)\s*(.*?)\s*([-−–]?)$/.exec(withoutMarks(bare))!;
     return exact(`${signed[1]}${signed[2]}${signed[3]}`, negative, ten);
   };

@@ -88,6 +88,10 @@ describe('numbers as printed', () => {
     expect(number('1,234.5 kg', 'en-GB', { unit: 'kg' })).toEqual({ value: 1234.5 });
     expect(number('12kg.', 'en-GB', { unit: 'kg' })).toEqual({ value: 12 });
     expect(number('EUR -3.50', 'en-GB', { unit: 'EUR' })).toEqual({ value: -3.5 });
+    expect(number('$ (1,234.50)', 'en-US', { unit: '$' })).toEqual({ value: -1234.5 });
+    expect(number('$ (1,234.50)')).toEqual({ value: -1234.5 });
+    expect(number('($ 1,234.50)', 'en-US', { unit: '$' })).toEqual({ value: -1234.5 });
+    expect(number('$ ((1))')).toHaveProperty('expected');
     expect(number('12', 'en-GB', { unit: 'kg' })).toEqual({ value: 12 });
     expect(number('12 t', 'en-GB', { unit: 'kg' })).toEqual({ expected: 'a number like 1,234.5 in kg' });
   });

@@ -36,6 +36,12 @@ describe('working out what a column is', () => {
     ['rates that could be months', ['1.2034', '1.1999'], { type: 'decimal' }],
   ])('%s', (_, texts, format) => expect(told(texts)).toMatchObject({ format, misfits: 0 }));
 
+  it.each(['Duration', 'Liegedauer', 'Durée', 'Engine hours'])('under “%s” minutes behind a colon are of how long something took', (name) => {
+    expect(told(['4:12', '2:19', '11:30'], name)).toMatchObject({ format: { type: 'duration' }, misfits: 0, values: [4.2, 2.31666666666667, 11.5] });
+    expect(told(['4:12', '2:19', '11:30'], 'From').format.type).toBe('time');
+    expect(told(['12', '30', '7'], name).format.type).toBe('integer');
+  });
+
   it.each<[string, string[], string, RegExp]>([
     ['leading zeros', ['00412', '00413', '12001'], 'Vessel', /“00412” begins with a zero/],
     ['more digits than a number keeps', ['1234567890123456', '1234567890123457'], 'Vessel', /more than 15 digits/],

@@ -1,6 +1,7 @@
 // One file, though long: candidates, what tells between them and why, over the same counted shapes.
 import type { Cell } from './cell';
 import { dateOrders, type DateOrder } from './date';
+import { durationWords } from './duration';
 import { describeFormat, formatOf, isNumeric, readerOf, type Format, type ReadType } from './format';
 import { isOneOf, type Locale } from './locale';
 import { asLocale, exampleOf, markNames, marksOf, type MarkName } from './marks';
@@ -129,9 +130,11 @@ function candidatesOf(column: PrintedColumn, shapes: ShapesLeft, locale: Locale)
   const dated = (type: 'date' | 'datetime') => ({ ...tried(formatOf({ type, order: order.name })), fits: fitting(shapes, anyOrder(type, locale)) });
   candidates.push(dated('date'), dated('datetime'));
   // Without a colon or a word a time looks like a price.
-  if (has(/:|\d\s*[ap]\.?m|\d\s?(?:h|uhr)(?:\s?\d|$)/i)) candidates.push(tried(formatOf({ type: 'time' })));
-  if (shapes.shapes.some(({ example }) => [...example.matchAll(/\p{L}+\.?/gu)].some(([word]) => isOneOf(locale.hours, word) || (word.length > 1 && isOneOf(locale.minutes, word)))) || has(/^\d+:\d\d/))
-    candidates.push(tried(formatOf({ type: 'duration' })));
+  const times = has(/:|\d\s*[ap]\.?m|\d\s?(?:h|uhr)(?:\s?\d|$)/i) ? [tried(formatOf({ type: 'time' }))] : [];
+  const isWorded = shapes.shapes.some(({ example }) => [...example.matchAll(/\p{L}+\.?/gu)].some(([word]) => isOneOf(locale.hours, word) || (word.length > 1 && isOneOf(locale.minutes, word))));
+  const durations = isWorded || has(/^\d+:\d\d/) ? [tried(formatOf({ type: 'duration' }))] : [];
+  // "4:12" under "Duration" lasts; under "From" it is a time of the day.
+  candidates.push(...(durationWords.test(column.name) ? [...durations, ...times] : [...times, ...durations]));
   candidates.push(tried(formatOf({ type: 'period' })));
   candidates.push(...numbersAmong(column, shapes, locale));
   return candidates.filter(({ fits }) => fits > 0);

@@ -1,4 +1,5 @@
 import { Component, computed, inject, input, output } from '@angular/core';
+import { RouterLink } from '@angular/router';
 import { ButtonDirective } from 'primeng/button';
 import { SelectButton } from 'primeng/selectbutton';
 import { FormsModule } from '@angular/forms';
@@ -16,7 +17,7 @@ export type PaperWidth = (typeof paperWidths)[number];
 @Component({
   selector: 'sieve-paper-pane',
   host: { class: 'pane' },
-  imports: [Paper, ButtonDirective, SelectButton, FormsModule],
+  imports: [Paper, ButtonDirective, RouterLink, SelectButton, FormsModule],
   template: `
     @if (width() === 'edge') {
       <div class="pane-head"><button pButton type="button" [text]="true" size="small" severity="secondary" (click)="widthChange.emit('reading')" title="Read the paper (key p)" aria-label="Read the paper">paper <i class="pi pi-angle-double-right" aria-hidden="true"></i></button></div>
@@ -54,6 +55,9 @@ export type PaperWidth = (typeof paperWidths)[number];
         “{{ fate.word }}”: {{ fate.sentence }}
         @if (fate.step; as step) {
           <button pButton type="button" [text]="true" size="small" severity="secondary" (click)="selection.choose(step)">Show that step</button>
+        }
+        @if (fate.word.length > 1) {
+          <a pButton [text]="true" size="small" severity="secondary" [routerLink]="['/pipelines', state.id(), 'intake']" [queryParams]="{ find: fate.word }">Find it in all reports</a>
         }
       </p>
     }

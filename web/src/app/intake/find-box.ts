@@ -1,4 +1,4 @@
-import { Component, computed, inject, input, output, signal } from '@angular/core';
+import { Component, computed, effect, inject, input, output, signal } from '@angular/core';
 import { Subscription } from 'rxjs';
 import { ButtonDirective } from 'primeng/button';
 import { InputText } from 'primeng/inputtext';
@@ -64,6 +64,8 @@ export class FindBox {
   private readonly api = inject(Api);
   private readonly state = inject(PipelineState);
   readonly hits = input.required<Hits>();
+  /** A text that is looked for at once, such as one that the address says. */
+  readonly wanted = input<string | undefined>();
   readonly hitsChange = output<Hits>();
   /** Asks for the next hit (1) or the one before (-1). */
   readonly step = output<1 | -1>();
@@ -76,8 +78,24 @@ export class FindBox {
   protected readonly words = computed(() => (this.total() === 0 ? `“${this.asked()}” stands nowhere.` : `${plural(this.total(), 'place')} in ${plural(this.hits().size, 'report')}`));
   private search = new Subscription();
 
+  constructor() {
+    effect(() => {
+      const wanted = this.wanted();
+      if (wanted === undefined || this.state.id() === 0) return;
+      // Not while the page is being drawn: what is found is told to it.
+      queueMicrotask(() => {
+        this.text.set(wanted);
+        this.look();
+      });
+    });
+  }
+
   protected start(event: Event) {
     event.preventDefault();
+    this.look();
+  }
+
+  private look() {
     const text = this.text().trim();
     if (text.length < 2) return;
     this.search.unsubscribe();

@@ -30,7 +30,7 @@ export class IntakeLook {
   private readonly state = inject(PipelineState);
   private readonly api = inject(Api);
   /** What the address says. */
-  readonly address = signal<{ readonly report?: number | undefined; readonly page?: number | undefined }>({});
+  readonly address = signal<{ readonly report?: number | undefined; readonly page?: number | undefined; readonly find?: string | undefined }>({});
 
   readonly rules = computed(() => this.state.document()?.take ?? []);
   readonly ruleNames = computed(() => this.rules().map((rule) => rule.name));

@@ -42,12 +42,14 @@ export class IntakePage {
   protected readonly edit = inject(IntakeEdit);
   readonly report = input(undefined, { transform: addressNumber });
   readonly page = input(undefined, { transform: addressNumber });
+  /** A text to be found in all reports. */
+  readonly find = input<string | undefined>();
   protected readonly periods = signal(false);
   /** What is done by hand with much to see takes the place of the list of reports. */
   protected readonly wide = computed(() => this.at.mode().kind === 'separators' || this.at.mode().kind === 'readings');
   protected readonly usual = computed(() => (this.at.mode().kind === 'readings' ? [1, 37, 62] : this.at.mode().kind === 'separators' ? [1, 55, 44] : [22, 53, 25]));
 
   constructor() {
-    effect(() => this.at.address.set({ report: this.report(), page: this.page() }));
+    effect(() => this.at.address.set({ report: this.report(), page: this.page(), find: this.find() }));
   }
 }

@@ -33,7 +33,7 @@ import { IntakeLook } from './intake-look';
       }
       <sieve-drop-files />
     }
-    <sieve-find-box [hits]="at.hits()" (hitsChange)="at.hits.set($event)" (step)="edit.toHit($event)" />
+    <sieve-find-box [wanted]="at.address().find" [hits]="at.hits()" (hitsChange)="at.hits.set($event)" (step)="edit.toHit($event)" />
     <div class="scroll">
       @if (state.reports().length === 0) {
         <sieve-notice kind="empty">{{ state.pipeline()?.managed ? 'No file yet. Add PDF reports.' : 'No file in ' + state.pipeline()?.folder + ' yet. Put PDF reports there, then look again.' }}</sieve-notice>

@@ -82,6 +82,14 @@ describe('a text looked for in all reports', () => {
     expect(steps).toEqual([1, -1]);
   });
 
+  it('is looked for at once where the address says it, and anew where it says another', async () => {
+    const { asked, give, texts } = await box(() => of(found(1, 2), { kind: 'done' } as FindEvent));
+    await give({ wanted: 'Tern' });
+    expect([asked, texts('[role="status"] span')]).toEqual([['Tern'], ['2 places in 1 report']]);
+    await give({ wanted: 'Saltby' });
+    expect(asked).toEqual(['Tern', 'Saltby']);
+  });
+
   it('that stands nowhere, or could not be looked for, is told so', async () => {
     const none = await box(() => of({ kind: 'done' } as FindEvent));
     await none.look('Fairlead');
