@@ -7,7 +7,7 @@ import type { Cell } from '../values/cell';
 import { check, checkSentence, type Check } from './check';
 import { Reconciliation, reconciledWords, type AgreesWith, type RowHere } from './reconcile';
 import { factsOf, proposedChecks } from './propose';
-import { statedNumbers, type Lines } from './printed-count';
+import { statedNumbers } from './printed-count';
 import { runChecks } from './run-checks';
 
 const sheetOf = (rows: readonly (readonly Cell[])[]): Sheet => {
@@ -15,7 +15,7 @@ const sheetOf = (rows: readonly (readonly Cell[])[]): Sheet => {
   return { ...made, columns: made.columns.map((column) => ({ ...column, type: column.cells.some((cell) => typeof cell === 'number') ? 'decimal' : 'text' })) };
 };
 const checkOf = (settings: object): Check => v.parse(check, { id: 'c', ...settings });
-const paperOf = (...pages: readonly (readonly string[])[]): Lines => ({ pages: pages.map((_, n) => n + 1), lines: (page) => pages[page - 1].map((text) => ({ text })) });
+const paperOf = (...pages: readonly (readonly string[])[]) => ({ path: 'quays/week-24.pdf', title: () => ({ text: 'Landed' }), pages: pages.map((_, n) => n + 1), lines: (page: number) => pages[page - 1].map((text) => ({ text })) });
 const noPaper = paperOf();
 const failing = (settings: object, sheet: Sheet, paper = noPaper) => runChecks([checkOf(settings)], sheet, 'r1', paper).map(({ came, row, column, more }) => [came, row?.ordinal, column, ...(more ? [more] : [])]);
 
@@ -47,6 +47,7 @@ describe('a check', () => {
     [{ kind: 'formula', formula: '"Boxes" + 1' }, [['a formula that is neither true nor false', undefined, undefined]]],
     [{ kind: 'formula', formula: '"Boxes" > "Quay"' }, [[expect.stringContaining('a formula that cannot be worked out: A number and a text cannot be compared'), undefined, undefined]]],
     [{ kind: 'formula', formula: 'sum("Boxes") over () < 30' }, []],
+    [{ kind: 'formula', formula: 'report."file name" = \'week-24.pdf\' and report."table title" = \'Landed\' and report.page = 1 and report.row < 4' }, [['false', 3, undefined]]],
     [{ kind: 'sum', columns: ['Kept', 'Sold'], is: 'Boxes' }, []],
     [{ kind: 'sum', columns: ['Kept', 'Boxes'], is: 'Sold' }, [['7, worked out it is 13', 0, 'Sold'], ['6, worked out it is 10', 1, 'Sold'], ['0.2, worked out it is 0.4', 2, 'Sold', 1]]],
     [{ kind: 'product', columns: ['Boxes', 'Price'], is: 'Value' }, []],

@@ -1,6 +1,7 @@
 import { columnsUsedIn } from '../formula/ast';
-import { formulaOf } from '../formula/formula';
+import { formulaOf, type FormulaRows } from '../formula/formula';
 import { isFault, parseFormula } from '../formula/parse';
+import { formulaRows, type FormulaPaper } from '../formula/sheet-rows';
 import { columnNamed, type Column } from '../sheet/column';
 import type { Problem } from '../sheet/problem';
 import type { Sheet } from '../sheet/sheet';
@@ -25,10 +26,10 @@ interface Failure {
 /** Rows that fail one check that are told one by one. */
 const mostTold = 3;
 
-/** What fails of the checks on the rows of a report, as problems; each names its check. @param report key of the report @param paper its lines */
-export function runChecks(checks: readonly Check[], sheet: Sheet, report: string, paper: Lines): Problem[] {
+/** What fails of the checks on the rows of a report, as problems; each names its check. @param report key of the report */
+export function runChecks(checks: readonly Check[], sheet: Sheet, report: string, paper: Lines & FormulaPaper): Problem[] {
   return checks.filter((each) => !isOverDataset(each)).flatMap((each) => {
-    const failures = each.kind === 'printed count' ? miscounted(each.line, paper, sheet.rows.length) : failuresOf(each, sheet.columns, sheet.rows.length);
+    const failures = failuresIn(each, sheet, paper);
     // Of alike texts one is enough, so that each that came new can be told.
     const texts = new Set<string>();
     const told = failures.filter(({ text }) => text === undefined || (!texts.has(text) && texts.add(text))).slice(0, mostTold);
@@ -48,6 +49,11 @@ export function runChecks(checks: readonly Check[], sheet: Sheet, report: string
   });
 }
 
+function failuresIn(of: Check, sheet: Sheet, paper: Lines & FormulaPaper): Failure[] {
+  if (of.kind === 'printed count') return miscounted(of.line, paper, sheet.rows.length);
+  return of.kind === 'formula' && columnGone(of, sheet.columns) === undefined ? untrue(of.formula, sheet.columns, formulaRows(sheet, () => paper)) : failuresOf(of, sheet.columns, sheet.rows.length);
+}
+
 /** A report whose lines state another number of rows, or none. */
 function miscounted(line: string, paper: Lines, rows: number): Failure[] {
   const numbers = statedNumbers(paper);
@@ -63,12 +69,13 @@ const counted = (rows: number) => `${rows} ${rows === 1 ? 'row' : 'rows'}`;
 /** What fails a check among rows given by their columns; what is over the dataset, or asks the paper, is not told here. @param rows how many there are */
 export function failuresOf(of: Check, all: readonly Column[], rows: number): Failure[] {
   const named = (name: string) => columnNamed({ columns: all }, name);
-  const gone = columnsIn(of).find((name) => !named(name));
+  const gone = columnGone(of, all);
   if (gone !== undefined) return rows === 0 ? [] : [{ column: gone, came: 'no such column' }];
   const cellsOf = (name: string) => named(name)!.cells;
   switch (of.kind) {
     case 'agrees with':
     case 'printed count':
+    case 'formula':
       return [];
     case 'rows':
       return (of.least ?? 0) <= rows && rows <= (of.most ?? Infinity) ? [] : [{ came: counted(rows) }];
@@ -92,12 +99,12 @@ export function failuresOf(of: Check, all: readonly Column[], rows: number): Fai
       return sumStated(of, cellsOf);
     case 'adds up to':
       return addedUp(of, cellsOf(of.column), of.by.map((name) => named(name)!), rows);
-    case 'formula':
-      return untrue(of.formula, all, rows);
     case 'product':
       return unlike(of.columns.map(cellsOf), cellsOf(of.is), of.is, (factors) => factors[0] * factors[1]);
   }
 }
+
+const columnGone = (of: Check, all: readonly Column[]): string | undefined => columnsIn(of).find((name) => !columnNamed({ columns: all }, name));
 
 function columnsIn(of: Check): readonly string[] {
   switch (of.kind) {
@@ -215,15 +222,15 @@ const usedBy = (text: string): string[] => {
 };
 
 /** Rows in which a formula is false, or has no value. Blank is no fault, as in the checks of databases. */
-function untrue(text: string, all: readonly Column[], rows: number): Failure[] {
-  if (rows === 0) return [];
+function untrue(text: string, all: readonly Column[], rows: FormulaRows): Failure[] {
+  if (rows.length === 0) return [];
   const formula = formulaOf(text, all);
   if (isFault(formula)) return [{ came: `a formula that cannot be worked out: ${formula.says}` }];
-  if (formula.type !== 'boolean' || formula.asksReport.size > 0) return [{ came: formula.type === 'boolean' ? 'a formula that asks for what the dataset does not say' : 'a formula that is neither true nor false' }];
-  const result = formula.over({ length: rows, columns: all, report: () => null, reportOf: () => '' });
+  if (formula.type !== 'boolean') return [{ came: 'a formula that is neither true nor false' }];
+  const result = formula.over(rows);
   const used = formula.uses.flatMap((name) => columnNamed({ columns: all }, name) ?? []);
   const failures: Failure[] = [];
-  for (let row = 0; row < rows; row++) {
+  for (let row = 0; row < rows.length; row++) {
     const cell = result(row);
     if (cell === true || cell === null) continue;
     failures.push({ row, ...(used[0] ? { column: used[0].name } : {}), came: isError(cell) ? cell.text : used.map(({ name, cells }) => `${name} ${shown(cells[row])}`).join(', ') || 'false' });

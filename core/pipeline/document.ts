@@ -10,6 +10,7 @@ import { takeRule } from '../intake/take-rule';
 import { spelling } from './append';
 import { builtIn, isBuiltIn } from './layers';
 import { upgraded } from './upgrade';
+import { needsOf } from '../steps/formula-rows';
 import { commutes, kindOf, stepSchema, type Step } from '../steps/kinds';
 import type { Need } from '../steps/step';
 import { zones } from '../steps/step';
@@ -97,7 +98,7 @@ const resultVersion = 3;
 export function resultDependsOn(pipeline: Pipeline, facts: { sha256: string; readerVersion: number; path: string; period?: string | null }): string {
   const { perReport } = splitAllReports(pipeline);
   const steps = [...active(pipeline.eachTable), ...active(pipeline.eachReport), ...active(pipeline.allReports)];
-  const needs = new Set<Need>(steps.flatMap((step) => [...kindOf(step).needs(step.settings), ...(step.pass?.some((each) => each.report) ? ['file name' as const] : [])]));
+  const needs = new Set<Need>([...needsOf(pipeline.checks.flatMap((each) => (each.kind === 'formula' ? [each.formula] : []))), ...steps.flatMap((step) => [...kindOf(step).needs(step.settings), ...(step.pass?.some((each) => each.report) ? ['file name' as const] : [])])]);
   const zonesOf = [pipeline.eachTable, pipeline.eachReport, perReport].map((zone) => active(zone).map(({ id, kind, settings, pass }) => ({ id, kind, settings, pass })));
   return JSON.stringify([resultVersion, facts.sha256, facts.readerVersion, pipeline.take, pipeline.spellings, pipeline.checks.filter((each) => !isOverDataset(each)).map(({ severity: _, why: __, ...of }) => of), pipeline.accepted.filter(({ report }) => report === facts.path), changing(pipeline.answers, { path: facts.path, period: facts.period ?? null }).map(({ rule, column, decided, other }) => [rule, column, decided, other ?? null]), zonesOf, needs.has('file name') || pipeline.take.some((rule) => rule.readingIn.length > 0) ? facts.path : null]);
 }

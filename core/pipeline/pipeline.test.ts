@@ -127,6 +127,8 @@ describe('the pipeline document', () => {
     // Also below a step that needs the whole.
     const below = document({ allReports: [{ id: 'd', kind: 'demote header', settings: {} }, { id: 's', kind: 'stamp', settings: { from: 'file name', template: '{n}.pdf' } }] });
     expect(resultDependsOn(below, { ...facts, path: 'b.pdf' })).not.toBe(resultDependsOn(below, facts));
+    const checked = document({ checks: [{ id: 'c', kind: 'formula', formula: 'report."file name" is not null' }] });
+    expect(resultDependsOn(checked, { ...facts, path: 'b.pdf' })).not.toBe(resultDependsOn(checked, facts));
     const otherwise = document({ take: [{ name: 'Landings', heading: ['Code'], readingIn: [{ report: 'b.pdf', reading: 'aligned' }] }] });
     expect(resultDependsOn(otherwise, { ...facts, path: 'b.pdf' })).not.toBe(resultDependsOn(otherwise, facts));
     expect(resultDependsOn(document({ eachReport: [{ id: 's', kind: 'trim rows', off: true, settings: {} }] }), facts)).toBe(plainKey);

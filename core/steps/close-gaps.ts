@@ -3,7 +3,7 @@ import { isBlank, type Cell } from '../values/cell';
 import { sheet as makeSheet } from '../sheet/sheet';
 import type { Problem } from '../sheet/problem';
 import { chosen, columnChoice, describeChoice } from './column-choice';
-import { condition, describeCondition, testOf } from './conditions';
+import { areByRow, condition, describeCondition, neededBy, testOf } from './conditions';
 import { field, type Overwritten, step, widget } from './step';
 
 export const closeGaps = step({
@@ -16,11 +16,12 @@ export const closeGaps = step({
     to: field(v.optional(v.picklist(['the left', 'the right']), 'the left'), 'To'),
     where: field(widget(v.optional(v.array(condition), []), { widget: 'conditions' }), 'Only where', 'Conditions that must all be true of the row.'),
   },
-  commutesWithAppend: true,
+  commutesWithAppend: ({ where }) => areByRow(where),
+  needs: ({ where }) => neededBy(where),
   describe: ({ columns, to, where }) => `${describeChoice(columns)} to ${to}${where.length > 0 ? ` where ${where.map(describeCondition).join(' and ')}` : ''}`,
-  run(sheet, { columns, to, where }) {
+  run(sheet, { columns, to, where }, { papers }) {
     const { columns: moving, problems } = chosen(sheet, columns);
-    const tests = where.map((each) => testOf(sheet, each));
+    const tests = where.map((each) => testOf(sheet, each, papers));
     const missing = tests.filter((test): test is Problem => typeof test !== 'function');
     if (missing.length > 0) return { sheet, problems: [...problems, ...missing] };
     const asked = tests.filter((test) => typeof test === 'function');

@@ -5,7 +5,8 @@ import { nowhere } from '../sheet/origin';
 import type { Problem } from '../sheet/problem';
 import { sheet as makeSheet, type Sheet } from '../sheet/sheet';
 import type { Formula } from '../formula/formula';
-import { askedBy, formulaFor, formulaRows, isFormula } from './formula-rows';
+import { formulaRows } from '../formula/sheet-rows';
+import { formulaFor, isByRow, isFormula, needsOf } from './formula-rows';
 import { rewritten } from './rewrite';
 import { field, step, widget, type Overwritten, type Papers } from './step';
 
@@ -21,15 +22,8 @@ export const computeColumn = step({
   group: 'columns',
   help: 'Works a column out of others, row by row, by a formula in SQL. Numbers are exact; each result is traced to all cells that it is worked out of.',
   settings: { columns: field(v.optional(v.array(computed), []), 'Columns') },
-  // Rows are those of one report, and only a part of it stands in one table.
-  commutesWithAppend: ({ columns }) => {
-    const { fields, looksAround } = askedBy(columns.map(({ formula }) => formula));
-    return !looksAround && !fields.has('row');
-  },
-  needs: ({ columns }) => {
-    const { fields } = askedBy(columns.map(({ formula }) => formula));
-    return [...(fields.has('file name') ? (['file name'] as const) : []), ...(fields.has('table title') ? (['page text'] as const) : [])];
-  },
+  commutesWithAppend: ({ columns }) => isByRow(columns.map(({ formula }) => formula)),
+  needs: ({ columns }) => needsOf(columns.map(({ formula }) => formula)),
   describe: ({ columns }) => columns.map(({ into, formula }) => `${into || '(no name yet)'} = ${formula.replace(/\s+/g, ' ').trim() || 'nothing yet'}`).join('; ') || 'no columns yet',
   run(sheet, { columns }, { papers }) {
     const problems: Problem[] = [];

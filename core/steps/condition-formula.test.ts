@@ -1,10 +1,12 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { textSheet } from '../testing/sheets';
+import { around, paper, textSheet } from '../testing/sheets';
 import { sheet as makeSheet, type Sheet } from '../sheet/sheet';
 import { conditionAsFormula, conditionFromFormula } from './condition-formula';
 import { testOf, type Condition } from './conditions';
+import { kinds } from './kinds';
 
+const { papers } = around({ ...paper('quays/week-24.pdf'), title: () => ({ text: 'Fishing berths', page: 1, words: [] }) });
 const on = (name: string, test: Condition['test'], value: Condition['value'] = '', values: string[] = []): Condition => ({ of: { is: 'column', name }, test, value, values });
 const columns = [{ name: 'Quay', type: 'text' as const }, { name: 'Value "n"', type: 'decimal' as const }, { name: 'Day', type: 'date' as const }];
 
@@ -22,7 +24,7 @@ const condition = fc.oneof(
   fc.tuple(fc.constantFrom('is at least', 'is below'), fc.constantFrom('2025-01-01', '2024-12-31')).map(([test, value]) => on('Day', test as Condition['test'], value)),
 );
 const asked = (sheet: Sheet, of: Condition): boolean[] => {
-  const test = testOf(sheet, of);
+  const test = testOf(sheet, of, papers);
   if (typeof test !== 'function') throw new Error(JSON.stringify(test));
   return sheet.rows.map(test);
 };
@@ -57,7 +59,7 @@ describe('a condition opened as a formula', () => {
 describe('a condition by a formula', () => {
   const sheet = sheetOf([['Saltby', 10, null], ['by', 0, null], [null, null, null]]);
   const problemOf = (formula: string) => {
-    const test = testOf(sheet, { of: { is: 'formula', formula }, test: 'is', value: '', values: [] });
+    const test = testOf(sheet, { of: { is: 'formula', formula }, test: 'is', value: '', values: [] }, papers);
     if (typeof test === 'function') throw new Error('It can be asked.');
     return test;
   };
@@ -66,11 +68,18 @@ describe('a condition by a formula', () => {
     expect(asked(sheet, { of: { is: 'formula', formula: 'length("Quay") < 5 or "Value ""n""" > 5' }, test: 'is', value: '', values: [] })).toEqual([true, true, false]);
   });
 
+  it('asks for what only the paper says, which its step then needs', () => {
+    const by = (formula: string): Condition => ({ of: { is: 'formula', formula }, test: 'is', value: '', values: [] });
+    expect(asked(sheet, by('report."file name" like \'week-24%\''))).toEqual([true, true, true]);
+    expect(asked(sheet, by('report."table title" = \'Fishing berths\' and "Quay" is null'))).toEqual([false, false, true]);
+    const conditions = [by('report."file name" = \'a\''), by('report."table title" is null')];
+    for (const [kind, settings] of [['sift rows', { conditions }], ['find and replace', { where: conditions }], ['close gaps', { where: conditions }]] as const) expect(kinds.get(kind)!.needs(settings)).toEqual(['file name', 'page text']);
+  });
+
   it('holds and passes nothing where it has no value, is no condition, or a column is gone', () => {
     expect(problemOf('1 / "Value ""n""" > 0')).toMatchObject({ came: '“division by zero” in 1 of 3 rows', remedy: expect.stringContaining('case or nullif') });
     expect(problemOf('"Value ""n""" * 2')).toMatchObject({ expected: 'a formula that is true or false' });
     expect(problemOf('"Boxes" > 2')).toMatchObject({ column: 'Boxes', expected: 'a column “Boxes”' });
-    expect(problemOf('report."file name" = \'a\'')).toMatchObject({ remedy: expect.stringContaining('Compute column') });
     expect(problemOf('')).toMatchObject({ came: 'none' });
   });
 });

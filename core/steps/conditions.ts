@@ -3,10 +3,12 @@ import { cellText, isBlank, isError, type Cell, type ErrorCell } from '../values
 import type { Problem } from '../sheet/problem';
 import type { Sheet } from '../sheet/sheet';
 import { columnNamed, missingColumn } from '../sheet/column';
-import { formulaFor, formulaRows, isFormula } from './formula-rows';
+import { formulaRows } from '../formula/sheet-rows';
+import { formulaFor, isByRow, isFormula, needsOf } from './formula-rows';
 import { wildcard } from './wildcard';
 import { isPattern, regularExpression } from './pattern';
 import { remembered } from './remembered';
+import type { Need, Papers } from './step';
 
 export const textTests = ['is', 'is not', 'contains', 'starts with', 'ends with', 'is like', 'has the pattern'] as const;
 export const listTests = ['is one of', 'is none of'] as const;
@@ -54,9 +56,14 @@ const orders: Record<(typeof orderTests)[number], <T extends number | string>(ow
 };
 const plain = (cell: Cell) => cellText(cell).trim().toLowerCase();
 
+const formulasIn = (conditions: readonly Condition[]): string[] => conditions.flatMap(({ of }) => (of.is === 'formula' ? [of.formula] : []));
+export const neededBy = (conditions: readonly Condition[]): Need[] => needsOf(formulasIn(conditions));
+/** Is each row asked for itself alone? */
+export const areByRow = (conditions: readonly Condition[]): boolean => isByRow(formulasIn(conditions));
+
 /** The test of one condition over a sheet's rows, or the problem that keeps it from being asked. */
-export function testOf(sheet: Sheet, { of, test, value, values }: Condition): ((row: number) => boolean) | Problem {
-  if (of.is === 'formula') return testByFormula(sheet, of.formula);
+export function testOf(sheet: Sheet, { of, test, value, values }: Condition, papers: Papers): ((row: number) => boolean) | Problem {
+  if (of.is === 'formula') return testByFormula(sheet, of.formula, papers);
   const column = of.is === 'column' ? columnNamed(sheet, of.name) : undefined;
   if (of.is === 'column' && !column) return missingColumn(sheet, of.name);
   const mark = sheet.rows[rowMarks[of.is === 'mark' ? of.name : 'role']];
@@ -89,12 +96,11 @@ export function testOf(sheet: Sheet, { of, test, value, values }: Condition): ((
 }
 
 /** Where a formula is true. A row in which it has no value keeps the whole from being asked: it must neither match nor not match unseen. */
-function testByFormula(sheet: Sheet, text: string): ((row: number) => boolean) | Problem {
+function testByFormula(sheet: Sheet, text: string, papers: Papers): ((row: number) => boolean) | Problem {
   const formula = formulaFor(sheet, text);
   if (!isFormula(formula)) return formula;
   if (formula.type !== 'boolean') return { kind: 'step', expected: 'a formula that is true or false', came: `“${text}”, which is neither`, remedy: 'Compare it with something, as "Value" > 0.' };
-  if (formula.asksReport.has('file name') || formula.asksReport.has('table title')) return { kind: 'step', expected: 'a condition on the rows', came: `“${text}”, which asks for what only the paper says`, remedy: 'Work it out in a column by the step Compute column above, and ask for that.' };
-  const result = formula.over(formulaRows(sheet));
+  const result = formula.over(formulaRows(sheet, papers));
   const cells = sheet.rows.map(result);
   const failing = cells.findIndex(isError);
   if (failing >= 0) {

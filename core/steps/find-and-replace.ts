@@ -2,7 +2,7 @@ import * as v from 'valibot';
 import { cellText, isBlank, isError, type Cell } from '../values/cell';
 import type { Problem } from '../sheet/problem';
 import { chosen, columnChoice, describeChoice } from './column-choice';
-import { condition, describeCondition, testOf } from './conditions';
+import { areByRow, condition, describeCondition, neededBy, testOf } from './conditions';
 import { isPattern, literally, regularExpression, type Pattern } from './pattern';
 import { remembered } from './remembered';
 import { rewritten } from './rewrite';
@@ -23,12 +23,13 @@ export const findAndReplace = step({
     matchCase: field(v.optional(v.boolean(), false), 'Capitals matter'),
     where: field(widget(v.optional(v.array(condition), []), { widget: 'conditions' }), 'Only where', 'Conditions that must all be true of the row.'),
   },
-  commutesWithAppend: true,
+  commutesWithAppend: ({ where }) => areByRow(where),
+  needs: ({ where }) => neededBy(where),
   describe: ({ columns, find, text, replace, where }) =>
     `${find === 'a blank' || find === 'a misfit' ? find : `“${text}”`} → “${replace}” in ${describeChoice(columns)}${where.length > 0 ? ` where ${where.map(describeCondition).join(' and ')}` : ''}`,
-  run(sheet, { columns, find, text, replace, matchCase, where }) {
+  run(sheet, { columns, find, text, replace, matchCase, where }, { papers }) {
     const { columns: searched, problems } = chosen(sheet, columns);
-    const tests = where.map((each) => testOf(sheet, each));
+    const tests = where.map((each) => testOf(sheet, each, papers));
     const missing = tests.filter((test): test is Problem => typeof test !== 'function');
     const pattern = searchFor(find, text, matchCase);
     if (pattern && !isPattern(pattern)) return { sheet, problems: [...problems, pattern] };

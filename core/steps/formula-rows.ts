@@ -1,43 +1,11 @@
-import { columnsUsedIn, everyPart, type ReportField } from '../formula/ast';
-import { formulaOf, type Formula, type FormulaRows } from '../formula/formula';
+import { columnsUsedIn } from '../formula/ast';
+import { formulaOf, type Formula } from '../formula/formula';
 import { isFault, parseFormula } from '../formula/parse';
+import { askedBy } from '../formula/sheet-rows';
 import { columnNamed, missingColumn } from '../sheet/column';
 import type { Problem } from '../sheet/problem';
 import type { Sheet } from '../sheet/sheet';
-import { baseName } from '../values/file-name';
-import type { Papers } from './step';
-
-/** The rows of a sheet as formulas ask for them. @param papers left out: what only the paper tells is blank */
-export function formulaRows({ columns, rows }: Sheet, papers?: Papers): FormulaRows {
-  let numbers: number[] | undefined;
-  /** The number of each row in its report, from 1. */
-  const numbered = (): number[] => {
-    const counts = new Map<string, number>();
-    return rows.map((row) => {
-      const report = rows.report(row);
-      const count = (counts.get(report) ?? 0) + 1;
-      counts.set(report, count);
-      return count;
-    });
-  };
-  return {
-    length: rows.length,
-    columns,
-    reportOf: rows.report,
-    report(field, row) {
-      switch (field) {
-        case 'page':
-          return rows.page(row);
-        case 'row':
-          return (numbers ??= numbered())[row];
-        case 'file name':
-          return papers ? baseName(papers(rows.report(row)).path) : null;
-        case 'table title':
-          return papers?.(rows.report(row)).title(rows.table(row))?.text ?? null;
-      }
-    },
-  };
-}
+import type { Need } from './step';
 
 /** A formula over the columns of a sheet, or the problem that keeps it from being worked out. */
 export function formulaFor(sheet: Sheet, text: string): Formula | Problem {
@@ -50,11 +18,14 @@ export function formulaFor(sheet: Sheet, text: string): Formula | Problem {
 
 export const isFormula = (of: Formula | Problem): of is Formula => 'over' in of;
 
-/** What formulas ask of the report, and whether they look at other rows, as far as they can be read. */
-export function askedBy(texts: readonly string[]): { readonly fields: ReadonlySet<ReportField>; readonly looksAround: boolean } {
-  const parts = texts.flatMap((text) => {
-    const expression = parseFormula(text);
-    return isFault(expression) ? [] : [...everyPart(expression)];
-  });
-  return { fields: new Set(parts.flatMap((part) => (part.kind === 'report' ? [part.field] : []))), looksAround: parts.some((part) => part.kind === 'call' && part.over !== undefined) };
+/** What a step with formulas needs beside the sheet. */
+export function needsOf(texts: readonly string[]): Need[] {
+  const { fields } = askedBy(texts);
+  return [...(fields.has('file name') ? (['file name'] as const) : []), ...(fields.has('table title') ? (['page text'] as const) : [])];
+}
+
+/** Are formulas worked out row by row? Rows of a report are those of all its tables, so one that counts them, or looks at others, is not. */
+export function isByRow(texts: readonly string[]): boolean {
+  const { fields, looksAround } = askedBy(texts);
+  return !looksAround && !fields.has('row');
 }

@@ -1,5 +1,5 @@
 import * as v from 'valibot';
-import { condition, describeCondition, testOf } from './conditions';
+import { areByRow, condition, describeCondition, neededBy, testOf } from './conditions';
 import { field, hold, step, widget } from './step';
 
 export const siftRows = step({
@@ -12,10 +12,11 @@ export const siftRows = step({
     when: field(v.optional(v.picklist(['all', 'any']), 'all'), 'When', 'All conditions must be true, or any of them.'),
     conditions: field(widget(v.array(condition), { widget: 'conditions', joinedBy: 'when' }), 'Conditions'),
   },
-  commutesWithAppend: true,
+  commutesWithAppend: ({ conditions }) => areByRow(conditions),
+  needs: ({ conditions }) => neededBy(conditions),
   describe: ({ hold, when, conditions }) => `Hold ${hold}: ${conditions.map(describeCondition).join(when === 'all' ? ' and ' : ' or ') || 'no condition yet'}`,
   run(sheet, { hold: which, when, conditions }, around) {
-    const tests = conditions.map((c) => testOf(sheet, c));
+    const tests = conditions.map((c) => testOf(sheet, c, around.papers));
     const problems = tests.filter((test) => typeof test !== 'function');
     // A condition on a column that is gone must not hold or pass rows by itself: the whole step waits for an answer.
     if (problems.length > 0 || conditions.length === 0) return { sheet, problems };

@@ -22,7 +22,7 @@ export function formulasPage(): string {
 
 Written from the tables that formulas are checked by: \`npm run docs:formulas\`. Each example is run by the tests.
 
-A formula is one expression of SQL, worked out row by row: in the step **Compute column**, and in conditions *by a formula*. It is a subset of
+A formula is one expression of SQL, worked out row by row: in the step **Compute column**, in conditions *by a formula*, and in checks. It is a subset of
 ISO SQL with PostgreSQL's meaning and function names, so there is nothing of our own to learn, and a formula can be taken to a database as it is.
 
 - **Columns** stand in double quotes, as they are called above the step: \`"Weight (kg) Whole" * "Price per kg"\`. Texts stand in single quotes. When a
