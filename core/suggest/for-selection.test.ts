@@ -25,7 +25,8 @@ describe('what is offered for a selection', () => {
     const [, held, , blanked] = offers(cell(0, 0));
     expect(held).toMatchObject({ kind: 'sift rows', held: [0, 2], changed: [], leftOut: [] });
     expect(held.printed.map(({ words }) => words)).toEqual([[0, 1, 2, 3], [200, 201, 202, 203]]);
-    expect(blanked.changed).toEqual([[0, 0], [2, 0]]);
+    expect(blanked.changed).toEqual([[0, 0, null], [2, 0, null]]);
+    expect([held.rowsIn, held.rowsOut, held.holds]).toEqual([5, 3, 2]);
   });
 
   it('of a blank cell: the value above goes down, or the rows blank there are held', () => {

@@ -11,6 +11,7 @@ import { filledColumns, type Sheet } from '../sheet/sheet';
 import { kinds, type Step } from '../steps/kinds';
 import { withWorkedOut } from './type-rules';
 import type { Around, StepResult } from '../steps/step';
+import { effectOn, type SeenEffect } from './effect-on';
 import { localeOf } from './locale-of';
 import { plural } from './sheets-seen';
 
@@ -20,20 +21,15 @@ export interface Selected {
   readonly columns: readonly [number, number];
 }
 
-/** A step filled in for the selection, and what it would do to the sheet, by places there. */
-export interface Offer {
+/** A step filled in for the selection, and what it would do to the sheet. */
+export interface Offer extends SeenEffect {
   readonly kind: string;
   readonly settings: Step['settings'];
   /** What it does, in a few words: "hold 4 rows like this". */
   readonly says: string;
-  readonly held: readonly number[];
-  readonly changed: readonly (readonly [row: number, column: number])[];
-  readonly leftOut: readonly number[];
-  /** Where the rows that it would hold, or the cells that it would change, are printed. */
-  readonly printed: readonly { readonly page: number; readonly words: readonly number[] }[];
 }
 
-interface Wanted {
+export interface Wanted {
   readonly kind: string;
   readonly settings: Record<string, unknown>;
   readonly says: (result: StepResult) => string;
@@ -42,8 +38,6 @@ interface Wanted {
 }
 
 const mostOffers = 6;
-/** Places told of one offer: more are not in sight. */
-const mostPlaces = 5000;
 
 /** The steps that fit a selection, the likeliest first. */
 export function offersFor(sheet: Sheet, selected: Selected, around: Around, printed: Omit<PrintedSheet, 'sheet'>): Offer[] {
@@ -61,28 +55,13 @@ export function offer(sheet: Sheet, { kind, settings, says, makes = false }: Wan
   if (!declaration || !whole?.success) return undefined;
   const result = declaration.run(sheet, whole.output, around);
   if ((result.problems ?? []).some((problem) => problem.kind === 'step')) return undefined;
-  const placeOf = new Map(Array.from(sheet.rows.numbers, (number, place) => [number, place]));
-  const held = (result.held?.rows.rows ? Array.from(result.held.rows.rows.numbers) : []).flatMap((number) => placeOf.get(number) ?? []);
-  const changed = (result.overwritten ?? []).flatMap(({ column, rows }) => {
-    const at = sheet.columns.findIndex(({ name }) => name === column);
-    return at < 0 ? [] : rows.map((row) => [placeOf.get(result.sheet.rows.numbers[row]) ?? -1, at] as const).filter(([place]) => place >= 0);
-  });
-  const leftOut = (result.leftOut ?? []).map(({ name }) => sheet.columns.findIndex((column) => column.name === name)).filter((at) => at >= 0);
-  if (!makes && held.length + changed.length + leftOut.length === 0) return undefined;
-  return { kind, settings: whole.output as Step['settings'], says: says(result), held: held.slice(0, mostPlaces), changed: changed.slice(0, mostPlaces), leftOut, printed: printedAt(sheet, held.slice(0, mostDrawn), changed.slice(0, mostDrawn)) };
+  const effect = effectOn(sheet, sheet, { sheet: result.sheet, held: result.held?.rows, leftOut: result.leftOut ?? [], overwritten: result.overwritten ?? [] });
+  if (!makes && effect.held.length + effect.changed.length + effect.leftOut.length === 0) return undefined;
+  return { kind, settings: whole.output as Step['settings'], says: says(result), ...effect };
 }
 
-/** So many rows or cells are drawn on the paper. */
-const mostDrawn = 300;
-
-function printedAt({ columns, rows }: Sheet, held: readonly number[], changed: readonly (readonly [number, number])[]): Offer['printed'] {
-  const places = (ids: readonly number[]) => ids.filter((id) => id >= 0).flatMap((id) => rows.book.origins.places(id)).map(({ page, words }) => ({ page, words: [...words] }));
-  const together = (of: readonly { page: number; words: number[] }[]) => [...new Set(of.map(({ page }) => page))].map((page) => ({ page, words: of.filter((each) => each.page === page).flatMap(({ words }) => words) }));
-  return [...held.flatMap((row) => together(places(columns.map(({ origins }) => origins[row])))), ...changed.flatMap(([row, column]) => together(places([columns[column].origins[row]])))];
-}
-
-const heldCount = (result: StepResult) => result.held?.rows.rows.length ?? 0;
-const changedCount = (result: StepResult) => (result.overwritten ?? []).reduce((sum, { rows }) => sum + rows.length, 0);
+export const heldCount = (result: StepResult) => result.held?.rows.rows.length ?? 0;
+export const changedCount = (result: StepResult) => (result.overwritten ?? []).reduce((sum, { rows }) => sum + rows.length, 0);
 const named = (names: readonly string[]) => (names.length > 2 ? `${names.length} columns` : names.map((name) => `“${name}”`).join(' and '));
 
 function* forCell(sheet: Sheet, row: number, at: number): Generator<Wanted> {
@@ -177,4 +156,4 @@ function* forReckoning(columns: readonly Column[]): Generator<Wanted> {
 
 const marks = [' - ', ' – ', ', ', '; ', ' / ', '/', ': ', ' | '];
 const markIn = (text: string) => marks.find((mark) => text.includes(mark));
-const short = (text: string) => (text.length > 28 ? `${text.slice(0, 27)}…` : text);
+export const short = (text: string) => (text.length > 28 ? `${text.slice(0, 27)}…` : text);

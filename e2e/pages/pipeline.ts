@@ -52,7 +52,7 @@ export class Intake extends Place {
 }
 
 export class Bench extends Place {
-  layers = () => this.texts('sieve-stack .head');
+  layers = () => this.texts('sieve-stack button.head');
   layerIs = (pattern: RegExp) => this.until(`a layer that says ${pattern}`, async () => (await this.layers()).some((text) => pattern.test(text)));
   heading = () => this.text('[aria-label="Sheet"] .pane-head');
   headingIs = (pattern: RegExp) => this.untilText('[aria-label="Sheet"] .pane-head', pattern);
@@ -60,7 +60,7 @@ export class Bench extends Place {
   held = () => this.fetched('.held tbody tr:not(.space)');
 
   async choose(layer: string) {
-    await this.click('sieve-stack .head', new RegExp(`^${escaped(layer)}`), `the layer ${layer}`);
+    await this.click('sieve-stack button.head', new RegExp(`^${escaped(layer)}`), `the layer ${layer}`);
     await this.headingIs(new RegExp(`^After “${layer}`));
   }
 

@@ -68,10 +68,23 @@ describe('offers', () => {
   });
 
   it('for a certain step tell what it would do there', async () => {
-    const [one] = await offersOf({ kind: 'promote header rows', settings: { rows: 2 } });
-    expect(one.held).toEqual([0, 1]);
+    const below = (...steps: object[]) => offersOf({ steps: steps.map((step, n) => ({ zone: 'eachTable', step: { id: `s${n}`, ...step } })) });
+    const promoted = { kind: 'promote header rows', settings: { rows: 2, spread: true } };
+    expect((await below(promoted))[0]).toMatchObject({ held: [0, 1], holds: 2, rowsIn: 96, rowsOut: 94 });
+    // On what those above it make: the columns have other names there, and the rows stand elsewhere.
+    const [typed] = await below(promoted, { kind: 'set types', settings: { types: [{ columns: { by: 'names', names: ['Boxes', 'Value'] }, type: 'decimal' }] } });
+    expect(typed.changed.slice(0, 2)).toEqual([[3, 2, 238], [4, 2, 139]]);
+    expect([typed.rowsIn, typed.held]).toEqual([94, []]);
     // One that cannot be done there is none.
-    expect(await offersOf({ kind: 'carry values', settings: { columns: { by: 'names', names: ['No such column'] } } })).toEqual([]);
+    expect(await below({ kind: 'carry values', settings: { columns: { by: 'names', names: ['No such column'] } } })).toEqual([]);
+  });
+
+  it('for a part of a text and for the edge of a column', async () => {
+    const [cut] = await offersOf({ part: { row: 4, column: 1, from: 10, to: 16 } });
+    expect(cut.says).toBe('cut 23 texts at the last “, ”');
+    expect((await offersOf({ edge: 1 }))[0].says).toBe('join “Column 2” and “Column 3” into one column');
+    expect(await offersOf({ part: { row: 9000, column: 1, from: 0, to: 1 } })).toEqual([]);
+    expect(await offersOf({ edge: 60 })).toEqual([]);
   });
 
   it('for a place outside the sheet, or a word that is not there, are none', async () => {
@@ -81,7 +94,7 @@ describe('offers', () => {
   });
 
   it('for what cannot be asked are refused', async () => {
-    for (const of of [{}, { selected: { rows: [3, 1], columns: [0, 0] } }, { word: { page: 0, word: 1 } }, { kind: 7, settings: {} }]) expect((await offered({ of })).status, JSON.stringify(of)).toBe(400);
+    for (const of of [{}, { selected: { rows: [3, 1], columns: [0, 0] } }, { word: { page: 0, word: 1 } }, { steps: [] }, { steps: [{ zone: 'eachTable', step: { id: 'a', kind: 'no such kind', settings: {} } }] }, { part: { row: 0, column: 0, from: 2, to: 2 } }]) expect((await offered({ of })).status, JSON.stringify(of)).toBe(400);
     expect((await offered({ step: 'no-such-step', of: { word: { page: 1, word: 1 } } })).status).toBe(404);
   });
 });

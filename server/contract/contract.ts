@@ -1,6 +1,8 @@
 // What goes over HTTP: bodies and queries checked with Valibot, answers typed. The web imports from here and from core only.
 import * as v from 'valibot';
 import { columnChoice } from '../../core/steps/column-choice';
+import { stepSchema } from '../../core/steps/kinds';
+import { zones } from '../../core/steps/step';
 import { localeNames } from '../../core/values/locale';
 
 export type * from './answers';
@@ -12,6 +14,7 @@ export type { ColumnCard } from '../../core/dataset/column-card';
 export type { CellRange, Measured } from '../../core/sheet/measure';
 export type { ShapeMarks } from '../../core/pipeline/shape-marks';
 export type { WordFate } from '../../core/pipeline/word-fate';
+export type { PartOfText } from '../../core/suggest/for-part';
 export type { Offer, Selected } from '../../core/suggest/for-selection';
 export type { Proposal } from '../../core/suggest/propose';
 export type { Hit } from '../../core/intake/find-text';
@@ -53,11 +56,23 @@ const at = v.pipe(v.number(), v.integer(), v.minValue(0), v.maxValue(999_999_999
 const span = v.pipe(
   v.tuple([at, at]),
   v.check(([from, to]) => from <= to, 'The first comes before the last.'),
+  v.readonly(),
 );
 /** Cells from one place to another, with both. */
 const ranges = v.pipe(v.array(v.object({ rows: span, columns: v.pipe(span, v.check(([, to]) => to < 10_000, 'A sheet has no so many columns.')) })), v.maxLength(1000, 'At most 1000 ranges at a time.'));
 export const measureBody = v.object({ pages, step: v.optional(v.string()), of: part, ranges });
-export const offersBody = v.object({ pages, step: v.optional(v.string()), of: v.union([v.object({ selected: v.object({ rows: span, columns: span }) }), v.object({ word: v.object({ page: v.pipe(v.number(), v.integer(), v.minValue(1)), word: at }) }), v.object({ kind: v.string(), settings: v.record(v.string(), v.unknown()) })]) });
+const partOfText = v.pipe(v.object({ row: at, column: at, from: at, to: at }), v.check(({ from, to }) => from < to, 'A part has at least one letter.'));
+const proposed = v.pipe(v.array(v.object({ zone: v.picklist(zones), step: stepSchema })), v.minLength(1), v.maxLength(100, 'At most 100 steps at a time.'));
+/** What steps are asked for: a selection, a part of a text, the edge right of a column, a word on the paper; or steps, of which it is told what the last would do below the others. */
+const offersOf = v.union([
+  v.object({ selected: v.object({ rows: span, columns: span }) }),
+  v.object({ part: partOfText }),
+  v.object({ edge: at }),
+  v.object({ word: v.object({ page: v.pipe(v.number(), v.integer(), v.minValue(1)), word: at }) }),
+  v.object({ steps: proposed }),
+]);
+export type OffersOf = v.InferOutput<typeof offersOf>;
+export const offersBody = v.object({ pages, step: v.optional(v.string()), of: offersOf });
 const place = { row: v.optional(v.pipe(v.number(), v.integer(), v.minValue(-1)), -1), column: v.optional(at, 0), back: v.optional(v.boolean(), false) };
 const sought = v.pipe(v.string(), v.trim(), v.minLength(1, 'Write what to look for.'), v.maxLength(200, 'Look for at most 200 letters.'));
 /** The next cell with a text, from a place on. */

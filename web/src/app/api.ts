@@ -42,8 +42,8 @@ import type {
   WordFate,
   SqlAddress,
   Offer,
+  OffersOf,
   ProposedSteps,
-  Selected,
 } from '../../../server/contract/contract';
 
 /** Only these pages of a report, as `3-8`. */
@@ -88,7 +88,7 @@ export class Api {
   values = (pipeline: number, report: number, wish: Pages & { step: string; of: ValuesSubject }) => this.told(this.http.post<ValueCounts>(`/api/pipelines/${pipeline}/reports/${report}/values`, wish));
   workOut = (pipeline: number, wish: { step: string; locale: LocaleName; reports?: number[] }) => this.told(this.http.post<WorkOutAnswer>(`/api/pipelines/${pipeline}/reports/work-out`, wish));
   /** Steps that fit what is selected in a sheet, or what a certain step would do to it. */
-  offers = (pipeline: number, report: number, wish: Pages & { step: string; of: { selected: Selected } | { word: { page: number; word: number } } | { kind: string; settings: Record<string, unknown> } }) => this.told(this.http.post<{ offers: readonly Offer[] }>(`/api/pipelines/${pipeline}/reports/${report}/offers`, wish));
+  offers = (pipeline: number, report: number, wish: Pages & { step: string; of: OffersOf }) => this.told(this.http.post<{ offers: readonly Offer[] }>(`/api/pipelines/${pipeline}/reports/${report}/offers`, wish));
   /** Steps proposed from what all reports print. */
   proposals = (pipeline: number) => this.get<ProposedSteps>(`/api/pipelines/${pipeline}/reports/proposals`);
   /** What chosen cells of a sheet hold together. */

@@ -3,6 +3,9 @@ import { RouterLink } from '@angular/router';
 import { ButtonDirective } from 'primeng/button';
 import { SelectButton } from 'primeng/selectbutton';
 import { FormsModule } from '@angular/forms';
+import { labelsFor } from '../../../../core/intake/labels';
+import type { LabelSetting } from '../../../../core/intake/take-rule';
+import { nameOfLabel, withLabel } from '../intake/take-rules';
 import { Offers } from '../offers/offers';
 import { PipelineState } from '../pipeline/pipeline-state';
 import { Paper, type PaperTable } from '../shared/paper';
@@ -55,6 +58,13 @@ export type PaperWidth = (typeof paperWidths)[number];
         “{{ fate.word }}”: {{ fate.sentence }}
         @if (fate.step; as step) {
           <button pButton type="button" [text]="true" size="small" severity="secondary" (click)="selection.choose(step)">Show that step</button>
+        }
+        @for (value of values(); track value.side) {
+          @if (value.taken; as taken) {
+            <span>“{{ value.value }}” is taken as the value “{{ taken }}”.</span>
+          } @else {
+            <button pButton type="button" [text]="true" size="small" severity="secondary" (click)="takeValue(value)" [title]="'One row of each report: what stands ' + (value.side === 'right' ? 'beside' : 'under') + ' “' + value.label + '”'">Take it as the value of “{{ value.label }}”</button>
+          }
         }
         @if (fate.word.length > 1) {
           <a pButton [text]="true" size="small" severity="secondary" [routerLink]="['/pipelines', state.id(), 'intake']" [queryParams]="{ find: fate.word }">Find it in all reports</a>
@@ -128,6 +138,17 @@ export class PaperPane {
   readonly width = input.required<PaperWidth>();
   readonly widthChange = output<PaperWidth>();
   protected readonly widths = [...paperWidths];
+
+  /** What the word that is followed is the value of, where no table has it. */
+  protected readonly values = computed(() => {
+    const [loose, page] = [this.selection.loose(), this.at.pageContent()?.page];
+    if (!loose || !page || !page.words[loose.word]) return [];
+    const taken = (this.state.document()?.take ?? []).flatMap(({ labels }) => labels);
+    return labelsFor(page, loose.word).map(({ value, label, side }) => ({ value, label, side, taken: taken.find((each) => each.label === label && each.side === side)?.name }));
+  });
+  protected takeValue({ label, side }: Pick<LabelSetting, 'label' | 'side'>) {
+    this.state.change(withLabel(this.state.document()!, { name: nameOfLabel(label), label, side }));
+  }
 
   /** The page's size is not known here before it is drawn: boxes are set against the usual one. */
   private readonly size = computed(() => this.at.pageSize() ?? ([595, 842] as const));

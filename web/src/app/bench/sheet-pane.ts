@@ -56,7 +56,7 @@ import { changed } from './steps-edit';
         <sieve-grid [source]="above" margin="page·line" [label]="'Sheet before ' + at.stepTitle()" [brackets]="at.trimmed()" (bracketed)="trim($event)" />
       } @else {
         <sieve-offers-line />
-        <sieve-grid [source]="source" margin="page·line" [keptAs]="'bench ' + state.id()" [label]="'Sheet after ' + at.stepTitle()" [preview]="offers.preview()" (selected)="offers.selected.set($event)" [chosen]="selection.cell()?.of === 'sheet' ? selection.cell()!.place : undefined" (choose)="selection.chooseCell('sheet', $event)" (columnsSelected)="selection.columns.set($event)" [menuOf]="menuOf" />
+        <sieve-grid [source]="source" margin="page·line" [keptAs]="'bench ' + state.id()" [label]="'Sheet after ' + at.stepTitle()" [preview]="offers.preview()" [asks]="true" (part)="offers.part.set($event)" [(edge)]="offers.edge" (selected)="offers.selected.set($event)" [chosen]="selection.cell()?.of === 'sheet' ? selection.cell()!.place : undefined" (choose)="selection.chooseCell('sheet', $event)" (columnsSelected)="selection.columns.set($event)" [menuOf]="menuOf" />
       }
     } @else if (!at.shown() && !state.reading()) {
       <sieve-notice kind="empty">No report of this folder counts and can be read, so there is no sheet to work on. See Intake.</sieve-notice>

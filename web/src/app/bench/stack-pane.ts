@@ -4,6 +4,7 @@ import { ButtonDirective } from 'primeng/button';
 import { InputText } from 'primeng/inputtext';
 import { Popover } from 'primeng/popover';
 import { placeBelow, type StepPlace } from '../../../../core/pipeline/layers';
+import { Offers } from '../offers/offers';
 import { ProposalsPanel } from '../offers/proposals-panel';
 import { PipelineState } from '../pipeline/pipeline-state';
 import { Look } from '../shared/look';
@@ -47,6 +48,7 @@ import { Stack } from './stack';
       <sieve-stack
         [layers]="at.layers()"
         [chosen]="at.stepShown()"
+        [ghost]="offers.ghost()"
         [adding]="steps.adding()"
         [offered]="at.address().add ?? ''"
         (choose)="selection.choose($event)"
@@ -86,6 +88,7 @@ export class StackPane {
   protected readonly at = inject(BenchLook);
   protected readonly selection = inject(BenchSelection);
   protected readonly steps = inject(BenchSteps);
+  protected readonly offers = inject(Offers);
 
   constructor() {
     effect(() => {

@@ -6,6 +6,7 @@ import { ContextMenu } from 'primeng/contextmenu';
 import { kindOf, titleOf, type Step } from '../../../../core/steps/kinds';
 import { zones, zoneTitles, type Zone } from '../../../../core/steps/step';
 import type { LayerCounts } from '../../../../server/contract/contract';
+import type { GhostLayer } from '../offers/offers';
 import { PipelineState } from '../pipeline/pipeline-state';
 import { becameSentence, plural } from '../shared/words';
 import { BenchJoins } from './bench-joins';
@@ -34,6 +35,9 @@ import { builtIn, type StepPlace } from '../../../../core/pipeline/layers';
             </li>
           }
           @for (layer of zone.layers; track layer.step.id) {
+            @if (ghostAt(zone.zone, layer.at); as own) {
+              <li class="layer ghost"><ng-container [ngTemplateOutlet]="ghosts" [ngTemplateOutletContext]="{ $implicit: own }" /></li>
+            }
             @if (addsTo(zone.zone, layer.at)) {
               <li><ng-container [ngTemplateOutlet]="adds" /></li>
             }
@@ -68,6 +72,9 @@ import { builtIn, type StepPlace } from '../../../../core/pipeline/layers';
               }
             </li>
           }
+          @if (ghostAt(zone.zone, zone.layers.length); as own) {
+            <li class="layer ghost"><ng-container [ngTemplateOutlet]="ghosts" [ngTemplateOutletContext]="{ $implicit: own }" /></li>
+          }
           @if (addsTo(zone.zone, zone.layers.length)) {
             <li><ng-container [ngTemplateOutlet]="adds" /></li>
           }
@@ -91,6 +98,16 @@ import { builtIn, type StepPlace } from '../../../../core/pipeline/layers';
       }
     }
     <p-contextmenu #menu [model]="menuItems()" appendTo="body" />
+    <ng-template #ghosts let-own>
+      <div class="head">
+        <b>{{ own.title }}</b><i>{{ own.effect.rowsOut }}</i>
+        <span class="says" [title]="own.says">{{ own.says }}</span>
+        @for (made of own.effect.made.slice(0, 3); track made.name) {
+          <span class="says">makes “{{ made.name }}”: {{ made.texts.join(', ') || 'blank' }}</span>
+        }
+        <span class="mesh"><span class="through" [style.width.%]="share(own.effect.rowsOut)"></span><span class="kept" [style.width.%]="share(own.effect.holds)"></span></span>
+      </div>
+    </ng-template>
     <ng-template #adds>
       <sieve-add-step [zone]="adding()!.zone" [offered]="offered()" (pick)="pick.emit($event)" (paste)="paste.emit($event)" (leave)="add.emit(undefined)" />
     </ng-template>
@@ -110,6 +127,9 @@ export class Stack {
   readonly adding = input<StepPlace | undefined>();
   /** The kind of step that another screen offers. */
   readonly offered = input('');
+  /** A step that is pointed at, where it would stand. */
+  readonly ghost = input<GhostLayer | undefined>();
+  protected ghostAt = (zone: Zone, at: number): GhostLayer | undefined => (this.ghost()?.zone === zone && this.ghost()?.at === at ? this.ghost() : undefined);
   readonly pick = output<string>();
   readonly paste = output<Step>();
   protected addsTo = (zone: Zone, at: number) => this.adding()?.zone === zone && this.adding()?.at === at;
@@ -122,9 +142,10 @@ export class Stack {
   protected readonly over = signal('');
 
   protected readonly taken = computed(() => this.layers().find((layer) => layer.id === builtIn.taken));
+  /** Of the bar, in percent. */
+  protected share = (rows: number): number => Math.min(100, (100 * rows) / Math.max(1, this.taken()?.rows ?? 1));
   protected readonly bands = computed(() => {
     const document = this.state.document()!;
-    const widest = Math.max(1, this.taken()?.rows ?? 1);
     return zones.map((zone: Zone) => ({
       zone,
       title: zoneTitles[zone],
@@ -140,8 +161,8 @@ export class Stack {
           became: layer && becameSentence(layer),
           rows: layer?.rows,
           problems: layer?.problems ?? 0,
-          through: layer ? (100 * layer.rows) / widest : 0,
-          kept: layer && layer.held > 0 ? Math.max(2, (100 * layer.held) / widest) : 0,
+          through: layer ? this.share(layer.rows) : 0,
+          kept: layer && layer.held > 0 ? Math.max(2, this.share(layer.held)) : 0,
         };
       }),
     }));

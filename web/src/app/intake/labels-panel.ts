@@ -2,6 +2,7 @@ import { Component, computed, input, linkedSignal, output } from '@angular/core'
 import { ButtonDirective } from 'primeng/button';
 import { InputText } from 'primeng/inputtext';
 import { labelsFor } from '../../../../core/intake/labels';
+import { nameOfLabel } from './take-rules';
 import type { LabelSetting } from '../../../../core/intake/take-rule';
 import type { PageContent } from '../../../../core/page/page';
 
@@ -86,6 +87,6 @@ export class LabelsPanel {
   protected readonly proposals = computed(() => (this.word() === undefined ? [] : labelsFor(this.page(), this.word()!)));
   /** A name typed for the column; until then the label itself. */
   protected readonly name = linkedSignal({ source: () => this.word(), computation: () => '' });
-  protected nameOf = ({ label }: { label: string }) => this.name() || label.replace(/[\s:.]+$/, '');
+  protected nameOf = ({ label }: { label: string }) => this.name() || nameOfLabel(label);
   protected setting = (proposal: { label: string; side: LabelSetting['side'] }): LabelSetting => ({ name: this.nameOf(proposal), label: proposal.label, side: proposal.side });
 }

@@ -34,6 +34,9 @@ export function withCut(document: Pipeline, name: string, place: CutPlace): Pipe
   return { ...document, take: document.take.flatMap((each) => (each === rule ? [{ ...rule, cut: { ...place, part: 'before' } }, rest] : [each])) };
 }
 
+/** What a value is called until it is given a name: as its label, without the colon. */
+export const nameOfLabel = (label: string): string => label.replace(/[\s:.]+$/, '');
+
 /** A value of the report by its label, in the one rule that takes labels. */
 export function withLabel(document: Pipeline, label: LabelSetting): Pipeline {
   const rule = document.take.find((each) => each.of === 'labels');

@@ -49,6 +49,23 @@ export class GridGeometry {
   readonly view = signal({ top: 0, left: 0, height: 600, width: 900 });
   constructor(private readonly given: Given) {}
 
+  /** What is in sight goes with the element that scrolls. @returns stops it */
+  follow(frame: HTMLElement): () => void {
+    const scrolled = () => {
+      const { scrollTop: top, scrollLeft: left, clientHeight: height, clientWidth: width } = frame;
+      const view = this.view();
+      if (view.top !== top || view.left !== left || view.height !== height || view.width !== width) this.view.set({ top, left, height, width });
+    };
+    const observer = new ResizeObserver(scrolled);
+    observer.observe(frame);
+    // Not of the template: what that listens to has the whole page looked through, at every frame.
+    frame.addEventListener('scroll', scrolled, { passive: true });
+    return () => {
+      observer.disconnect();
+      frame.removeEventListener('scroll', scrolled);
+    };
+  }
+
   /** As wide as what stands in it. */
   readonly marginWidth = computed(() => Math.round(Math.min(150, Math.max(66, ...this.given.sample().slice(0, 60).map(({ label }) => label.length * 6.1 + 18)))));
   /** Digits after the point by column: as the sheet says, or else as its first rows have them. */

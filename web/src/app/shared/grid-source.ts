@@ -43,7 +43,7 @@ export interface GridSource {
 /** What an offered step would do to the rows shown. */
 export interface GridPreview {
   readonly held: ReadonlySet<number>;
-  /** By row and column, with a space between. */
-  readonly changed: ReadonlySet<string>;
+  /** By row and column, with a space between: what stands there then. */
+  readonly changed: ReadonlyMap<string, string>;
   readonly leftOut: ReadonlySet<number>;
 }

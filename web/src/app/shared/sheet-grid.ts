@@ -1,9 +1,9 @@
-import { Component, computed, DestroyRef, effect, ElementRef, inject, input, output, signal, untracked, viewChild } from '@angular/core';
+import { Component, computed, DestroyRef, effect, ElementRef, inject, input, model, output, signal, untracked, viewChild } from '@angular/core';
 import type { MenuItem } from 'primeng/api';
 import { Menu } from 'primeng/menu';
-import { isError, type Cell } from '../../../../core/values/cell';
-import type { CellRange } from '../../../../server/contract/contract';
-import type { GridCellPlace, GridPreview, GridSource } from './grid-source';
+import { cellText, isError, type Cell } from '../../../../core/values/cell';
+import type { CellRange, PartOfText } from '../../../../server/contract/contract';
+import type { GridCellPlace, GridPreview, GridRow, GridSource } from './grid-source';
 import { GridBrackets, type Brackets } from './grid-brackets';
 import { cellShown } from './cell-shown';
 import { ColumnEdge } from './column-edge';
@@ -13,6 +13,7 @@ import { GridFoot } from './grid-foot';
 import { GridLayout } from './grid-layout';
 import { GridGeometry, headHeight, isSkipped, mostHeight, reasonWidth, rowHeight, type ShownColumn } from './grid-geometry';
 import { placeBy } from './grid-keys';
+import { GridPart } from './grid-part';
 import { GridSelection, joiningBy } from './grid-selection';
 import { GridTexts } from './grid-texts';
 import { GridWindows } from './grid-windows';
@@ -30,7 +31,7 @@ const placeKey = ({ row, column }: GridCellPlace) => `${row} ${column}`;
 @Component({
   selector: 'sieve-grid',
   host: { '(document:mouseup)': 'pressed = false' },
-  imports: [ColumnEdge, GridBrackets, GridFoot, Menu],
+  imports: [ColumnEdge, GridBrackets, GridFoot, GridPart, Menu],
   templateUrl: './sheet-grid.html',
   styleUrl: './sheet-grid.css',
 })
@@ -55,6 +56,10 @@ export class SheetGrid {
   readonly columnsSelected = output<readonly number[]>();
   /** The one range that is selected; undefined for none, and for several. */
   readonly selected = output<CellRange | undefined>();
+  /** Parts of texts and edges of columns can be selected too: the column left of the edge. */
+  readonly asks = input(false);
+  readonly part = output<PartOfText | undefined>();
+  readonly edge = model<number | undefined>();
   /** What an offered step would do: rows and cells that it would hold or change, columns that it would leave out. */
   readonly preview = input<GridPreview | undefined>();
 
@@ -124,19 +129,8 @@ export class SheetGrid {
         if (key !== this.brought) this.bringToSight(place);
       });
     });
-    const observer = new ResizeObserver(() => this.scrolled());
-    effect((onCleanup) => {
-      const frame = this.frame().nativeElement;
-      observer.observe(frame);
-      // Not of the template: what that listens to has the whole page looked through, at every frame.
-      const listening = new AbortController();
-      frame.addEventListener('scroll', () => this.scrolled(), { passive: true, signal: listening.signal });
-      onCleanup(() => listening.abort());
-    });
-    inject(DestroyRef).onDestroy(() => {
-      observer.disconnect();
-      this.windows.stop();
-    });
+    effect((onCleanup) => onCleanup(this.geometry.follow(this.frame().nativeElement)));
+    inject(DestroyRef).onDestroy(() => this.windows.stop());
   }
 
   /** What is selected on the clipboard: one cell as it is shown, ranges as spreadsheets take them. */
@@ -145,12 +139,6 @@ export class SheetGrid {
     const row = place && this.windows.row(place.row);
     if (this.selection.several()) void rangesAsText(this.source(), this.selection.ranges(), withHeadings).then(({ text, rows, more }) => this.clipboard.put(text, `${plural(rows, 'row')} copied${more ? ', as many as go at a time' : ''}.`), (error: Error) => this.clipboard.tell('error', error.message));
     else if (row) this.clipboard.put(this.texts.of(row, place.column));
-  }
-  protected scrolled() {
-    const { scrollTop, scrollLeft, clientHeight, clientWidth } = this.frame().nativeElement;
-    const view = this.geometry.view();
-    if (view.top !== scrollTop || view.left !== scrollLeft || view.height !== clientHeight || view.width !== clientWidth)
-      this.geometry.view.set({ top: scrollTop, left: scrollLeft, height: clientHeight, width: clientWidth });
   }
 
   protected readonly active = computed(() => {
@@ -178,6 +166,15 @@ export class SheetGrid {
     else if (preview?.changed.has(placeKey({ row, column }))) parts.push('changing');
     return parts.join(' ');
   }
+  /** What a cell becomes, where that reads otherwise. */
+  protected becomes({ at: row, data }: { readonly at: number; readonly data?: GridRow | undefined }, column: number): string | null {
+    const to = this.preview()?.changed.get(placeKey({ row, column }));
+    return to === undefined || to === this.texts.of(data, column) ? null : to;
+  }
+  protected readonly textAt = ({ row, column }: GridCellPlace) => {
+    const cell = this.windows.row(row)?.cells[column];
+    return cell === undefined ? undefined : cellText(cell);
+  };
   protected isActive(row: number, column: number): boolean {
     const focus = this.selection.focus();
     return row === focus?.row && column === focus.column;
@@ -245,6 +242,7 @@ export class SheetGrid {
       f: control && this.source().find ? () => this.foot()?.open() : undefined,
       ' ': control ? () => this.selection.column(at.column) : shiftKey && at.row >= 0 ? () => this.selection.row(at.row) : undefined,
       Enter: at.row < 0 ? () => this.openMenu(event, at.column) : undefined,
+      '|': at.row < 0 && this.asks() ? () => this.edge.set(at.column) : undefined,
       ContextMenu: () => this.openMenu(event, at.column),
       Escape: this.selection.several() ? () => (at.row < 0 ? this.selection.clear() : this.selection.cell(at)) : undefined,
     };
