@@ -161,6 +161,17 @@ describe('reading put right by hand', () => {
     await intake.goTo('Bench');
     const bench = new Bench(browser.driver);
     await bench.until('the stamp', async () => (await bench.columns()).some((text) => text.startsWith('Note date')));
+    // A value is taken from the paper of the bench as well.
+    await bench.readPaper();
+    await bench.until('the value to be offered', async () => {
+      await bench.clickPaper([438, 72, 442, 76]);
+      return (await bench.texts('.fate button')).includes('Take it as the value of “Note number:”');
+    });
+    await bench.press('Take it as the value of “Note number:”', '.fate');
+    await saved(intake, 'Notes', ({ take }) => take.some(({ of, labels }) => of === 'labels' && labels[0].name === 'Note number'));
+    await bench.untilText('.fate', /^“BN-104\d”: row \d+, Note number/);
+    await bench.press('Undo', 'sieve-top-bar');
+    await saved(intake, 'Notes', ({ take }) => take.every(({ of }) => of !== 'labels'));
   });
 
   it('tells that a table goes on in another found table, and joins the two in every report', async () => {

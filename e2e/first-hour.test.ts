@@ -201,6 +201,31 @@ describe('the first hour', () => {
     await bench.until('it is gone', async () => (await bench.layers()).length === layers);
   });
 
+  it('offers steps for a part of a text and for the edge of a column, as a layer at its place with the old beside the new', async () => {
+    const { driver } = browser;
+    const bench = new Bench(driver);
+    await bench.choose('Taken');
+    await bench.clickCell(2, 3);
+    // From the first word on by keys.
+    await driver.actions().sendKeys(Key.F2).perform();
+    await bench.until('the text opened', async () => driver.executeScript<boolean>('return document.activeElement.closest("sieve-grid-part") !== null'));
+    expect(await violations(driver)).toEqual([]);
+    await driver.actions().keyDown(Key.SHIFT).sendKeys(Key.ARROW_RIGHT, Key.ARROW_RIGHT).keyUp(Key.SHIFT).perform();
+    await bench.untilText('sieve-offers-line', /take “04:” out of \d+ texts?/);
+    await driver.actions().move({ origin: (await bench.saying('sieve-offers-line button', /^take “/))! }).perform();
+    await bench.until('old and new', async () => driver.executeScript<boolean>('return [...document.querySelectorAll("td[data-becomes]")].some((cell) => cell.innerText.endsWith(cell.dataset.becomes))'));
+    await bench.untilText('sieve-stack .ghost', /^Find and replace \d+ take “/);
+    await driver.actions().sendKeys(Key.ESCAPE).perform();
+    await bench.until('the text closed', async () => (await bench.all('sieve-grid-part input')).length === 0);
+
+    await (await bench.find('[aria-label="Sheet"] thead th:nth-child(2) sieve-column-edge')).click();
+    await bench.untilText('sieve-offers-line', /^join “.+” and “.+” into one column /);
+    await driver.actions().move({ origin: (await bench.saying('sieve-offers-line button', /^keep only the \d+ columns right/))! }).perform();
+    await bench.until('a column struck', async () => (await bench.all('td.going')).length > 0);
+    await bench.clickCell(2, 2);
+    await bench.until('the cell is meant again', async () => !/join “/.test(await bench.text('sieve-offers-line')));
+  });
+
   it('keeps a proposal dismissed until it is asked back', async () => {
     const bench = new Bench(browser.driver);
     await bench.choose('Set types');

@@ -278,13 +278,13 @@ describe('the whole way in the browser', () => {
   it('lists the pipeline with what needs the analyst, renames and deletes it', async () => {
     const home = new PipelinesScreen(browser.driver);
     await home.open(server.url);
-    await home.until('the pipeline', async () => /^Landings .* 8 399 .* 2 reports could not be read/.test((await home.rows())[0] ?? ''));
+    await home.until('the pipeline', async () => /^Landings .* 399 rows are published; 8 reports count\. .* 2 reports could not be read/.test((await home.cards())[0] ?? ''));
     expect(await violations(browser.driver)).toEqual([]);
-    await home.press('Rename', 'tbody');
+    await home.press('Rename', 'sieve-pipeline-card');
     await home.fill('#new-name', 'Landings of all quays');
     await home.press('Rename', 'p-dialog');
-    await home.until('the new name', async () => (await home.rows())[0]?.startsWith('Landings of all quays'));
-    await home.press('Delete', 'tbody');
+    await home.until('the new name', async () => (await home.cards())[0]?.startsWith('Landings of all quays'));
+    await home.press('Delete', 'sieve-pipeline-card');
     await home.press('Delete it', '.p-confirmdialog');
     await home.untilText('sieve-notice', /^No pipeline yet/);
     await expect.poll(async () => (await readdir(folder)).length).toBe(weeks.length + 1);

@@ -239,7 +239,7 @@ describe('every screen', () => {
       await check(`runs, ${light}`);
       const home = new PipelinesScreen(browser.driver);
       await home.open(server.url);
-      await home.until('the pipeline', async () => (await home.rows()).length > 0);
+      await home.until('the pipeline', async () => (await home.cards()).length > 0);
       await check(`home, ${light}`);
       await home.press('Delete', 'sieve-pipelines-page');
       await home.find('.p-confirmdialog');
@@ -285,7 +285,7 @@ describe('the main way by keyboard alone', () => {
   it('leads from the list of pipelines over a new step to the refreshed dataset and a traced cell', async () => {
     const home = new PipelinesScreen(browser.driver);
     await home.open(server.url);
-    await home.until('the pipeline', async () => (await home.rows()).length > 0);
+    await home.until('the pipeline', async () => (await home.cards()).length > 0);
     await tabTo(/^Landings by species$/);
     await keys(Key.ENTER);
     await home.until('the intake', async () => /\/intake/.test(await browser.driver.getCurrentUrl()));

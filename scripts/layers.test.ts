@@ -25,7 +25,7 @@ const allowed: Record<string, readonly string[]> = {
   'core/dataset': ['core/values', 'core/sheet'],
   'core/ties': ['core/values', 'core/reading', 'core/sheet', 'core/steps', 'core/pipeline'],
   'core/suggest': ['core/formula', 'core/values', 'core/page', 'core/reading', 'core/sheet', 'core/steps', 'core/intake', 'core/pipeline'],
-  'core/runs': ['core/drift', 'core/sheet', 'core/pipeline', 'core/ties'],
+  'core/runs': ['core/drift', 'core/intake', 'core/sheet', 'core/pipeline', 'core/ties'],
   server: ['core'],
   web: ['core', 'server/contract'],
   demo: [],

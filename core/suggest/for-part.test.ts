@@ -41,7 +41,7 @@ describe('what is offered for a part of a text', () => {
   });
 
   it('of the whole text cuts and takes nothing out', () => {
-    expect(says(3, '12')).toEqual(['hold 1 row that begin with “12”', 'keep only 1 row that begin with it']);
+    expect(says(3, '12')).toEqual(['hold 1 row that begins with “12”', 'keep only 1 row that begins with it']);
     expect(offersForPart(of, { row: 1, column: 3, from: 0, to: 4 }, around())).toEqual([]);
   });
 });

@@ -37,9 +37,10 @@ function* wanted(column: string, part: string, before: string, after: string, te
   }
   const word = part.trim();
   if (!isMark(part) && word !== '') {
-    const [test, says] = before.trim() === '' ? ['starts with', 'begin with'] : after.trim() === '' ? ['ends with', 'end with'] : ['contains', 'have'];
-    yield { kind: 'sift rows', settings: { conditions: [{ of: { is: 'column', name: column }, test, value: word }] }, says: (result) => `hold ${plural(heldCount(result), 'row')} that ${says} “${short(word)}”` };
-    yield { kind: 'sift rows', settings: { hold: 'all others', conditions: [{ of: { is: 'column', name: column }, test, value: word }] }, says: (result) => `keep only ${plural(result.sheet.rows.length, 'row')} that ${says} it` };
+    const [test, one, many] = before.trim() === '' ? ['starts with', 'begins with', 'begin with'] : after.trim() === '' ? ['ends with', 'ends with', 'end with'] : ['contains', 'has', 'have'];
+    const rows = (count: number) => `${plural(count, 'row')} that ${count === 1 ? one : many}`;
+    yield { kind: 'sift rows', settings: { conditions: [{ of: { is: 'column', name: column }, test, value: word }] }, says: (result) => `hold ${rows(heldCount(result))} “${short(word)}”` };
+    yield { kind: 'sift rows', settings: { hold: 'all others', conditions: [{ of: { is: 'column', name: column }, test, value: word }] }, says: (result) => `keep only ${rows(result.sheet.rows.length)} it` };
   }
   // Where it stands at an end the gap beside it goes too.
   const gone = before.trim() === '' ? part + markAtStart(after) : after.trim() === '' ? markAtEnd(before) + part : part;

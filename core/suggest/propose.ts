@@ -17,6 +17,7 @@ import { fileNameParts } from './file-name-parts';
 import { footnoteMarks } from './footnote-marks';
 import { headerRows } from './header-rows';
 import { labelledValues } from './labelled-values';
+import { linesAsRecords } from './lines-as-records';
 import { localeOf } from './locale-of';
 import { noiseRows } from './noise-rows';
 import { pageHeadings } from './page-headings';
@@ -32,7 +33,7 @@ import { tornColumns } from './torn-columns';
 import { valuesBelow } from './values-below';
 
 /** In the order in which their steps stand. */
-const detectors: readonly Detector[] = [blankRows, noiseRows, headerRows, tornColumns, blocksAside, respelledNames, continuedLines, footnoteMarks, sectionRows, printedTotals, valuesBelow, rowTotals, periodsAcross, pageHeadings, labelledValues, tableTitles, fileNameParts, datesInParts, columnTypes];
+const detectors: readonly Detector[] = [blankRows, noiseRows, linesAsRecords, headerRows, tornColumns, blocksAside, respelledNames, continuedLines, footnoteMarks, sectionRows, printedTotals, valuesBelow, rowTotals, periodsAcross, pageHeadings, labelledValues, tableTitles, fileNameParts, datesInParts, columnTypes];
 
 /** What a step does to the reports looked at. */
 export interface Effect {

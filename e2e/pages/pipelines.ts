@@ -17,5 +17,5 @@ export class PipelinesScreen extends Page {
     await this.press('Make the pipeline', 'sieve-new-pipeline');
   }
 
-  rows = () => this.texts('sieve-pipelines-page tbody tr');
+  cards = () => this.texts('sieve-pipeline-card');
 }

@@ -6,11 +6,14 @@ import { stillOpen } from '../../core/drift/differences';
 import { expectsOf } from '../../core/drift/expects';
 import type { ReportTraits } from '../../core/drift/traits';
 import { gapsIn } from '../../core/intake/periods';
+import { periodStrip } from '../../core/runs/period-strip';
+import { tiesSentence } from '../../core/ties/tied';
 import { changesBetween } from '../../core/pipeline/changes';
 import { documentText, parsePipeline, type Pipeline } from '../../core/pipeline/document';
 import { keepDropped, removeDropped } from '../folder/dropped';
 import { droppedIn } from '../setup/config';
 import { folderWithinRoots, isBelow } from '../folder/roots';
+import { tiesIn } from '../runs/lines';
 import { publicationOf } from '../store/dataset';
 import { addPipeline, allPipelines, ChangedMeanwhile, deletePipeline, moveToFolder, pipelineById, savePipeline, versionOf, versionsOf, type StoredPipeline } from '../store/pipelines';
 import { slug } from '../store/names';
@@ -32,6 +35,9 @@ export async function pipelineOf({ store }: Deps, id: string): Promise<StoredPip
   if (!pipeline) throw new Fault('not found', `There is no pipeline ${id}. It may have been deleted.`);
   return pipeline;
 }
+
+/** So many periods of a pipeline are told beside it. */
+const mostPeriods = 53;
 
 async function summary({ store, runs }: Deps, pipeline: StoredPipeline): Promise<PipelineSummary> {
   const [reports, publication, lastRuns] = [await reportsOf(store, pipeline.id), await publicationOf(store, pipeline.id), await runsOf(store, pipeline.id, 12)];
@@ -60,6 +66,9 @@ async function summary({ store, runs }: Deps, pipeline: StoredPipeline): Promise
       ...(last && (last.state === 'failed' || last.state === 'nothing published') ? [{ kind: 'run ended', state: last.state, notes: last.notes } as const] : []),
       ...counted.filter(({ count }) => count > 0),
     ],
+    periods: periodStrip(reports, detail?.reports ?? [], pipeline.document.reports.none ?? []).slice(-mostPeriods),
+    // A run that published nothing tells of rows that are not in the dataset.
+    ties: publication && (told?.state === 'published' || told?.state === 'nothing new') ? tiesSentence(tiesIn(detail?.reports ?? []), detail?.run.whole?.tiedBefore ?? []) : '',
   };
 }
 

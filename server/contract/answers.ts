@@ -14,6 +14,7 @@ import type { Tie } from '../../core/ties/tied';
 import type { WouldTie } from '../../core/ties/would-tie';
 import type { CarriedTold, LayerCounts } from '../../core/pipeline/told';
 import type { Piece } from '../../core/reading/found-table';
+import type { PeriodSlot } from '../../core/runs/period-strip';
 import type { RunNote, RunReport, RunState, WholeTold } from '../../core/runs/run';
 import type { ValueType } from '../../core/sheet/column';
 import type { Problem } from '../../core/sheet/problem';
@@ -200,6 +201,10 @@ export interface PipelineSummary {
   readonly lastRuns: readonly StoredRun[];
   readonly running: number | null;
   readonly needs: readonly Need[];
+  /** The latest of its periods, and how each stands in the dataset. */
+  readonly periods: readonly PeriodSlot[];
+  /** How the printed totals of the published rows stand, in a sentence; none where none were printed. */
+  readonly ties: string;
 }
 
 /** What needs the analyst. */

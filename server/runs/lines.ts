@@ -38,9 +38,12 @@ export function wrongWithin(checks: readonly Check[], reports: readonly RunRepor
 /** How the printed totals of rows that are published stand, where that is known: of a stale report those of its last good version. */
 export const tiesOf = (of: { readonly ties?: TieCounts | undefined } | undefined) => (of?.ties ? { ties: of.ties } : {});
 
+/** How the printed totals of the published reports stand together. */
+export const tiesIn = (reports: readonly RunReport[]): TieCounts => addedUp(reports.flatMap((report) => (!['failed', 'held back'].includes(report.state) && report.ties ? [report.ties] : [])));
+
 /** With how the printed totals of the published reports stand, where any were printed. */
 export function withTies(notes: readonly RunNote[], reports: readonly RunReport[], whole: WholeTold | null): readonly RunNote[] {
-  const ties = addedUp(reports.flatMap((report) => (!['failed', 'held back'].includes(report.state) && report.ties ? [report.ties] : [])));
+  const ties = tiesIn(reports);
   const later = whole?.tiedBefore ?? [];
   return tiesSentence(ties) === '' ? notes : [...notes, { kind: 'totals', ties, ...(later.length > 0 ? { later } : {}) }];
 }

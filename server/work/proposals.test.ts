@@ -16,7 +16,7 @@ import { families as unseen } from '../../bench/families/all';
 import { root } from '../testing/folders';
 import { tableFacts } from './facts';
 import { streamPages } from '../pdf/read-pages';
-import { demoFolder, demoPipeline, notesFolder, notesPipeline, registerFolder, registerPipeline, throughputFolder, throughputPipeline, tideDatasets, tideFolder } from '../testing/folders';
+import { demoFolder, demoPipeline, notesFolder, notesPipeline, registerFolder, registerPipeline, rollFolder, rollPipeline, throughputFolder, throughputPipeline, tideDatasets, tideFolder } from '../testing/folders';
 import * as v from 'valibot';
 
 /** A step put in by hand below the others of its zone. */
@@ -47,6 +47,8 @@ function changedBy(document: Pipeline, change: ByHand, nth: number): Pipeline {
 }
 const rename = (names: Record<string, string>): ByHand => ({ zone: 'allReports', kind: 'rename', settings: { names: Object.entries(names).map(([from, to]) => ({ from: [from], to })) } });
 
+const splitInto = (column: string, at: Record<string, unknown>, into: readonly string[]): ByHand => ({ zone: 'eachReport', kind: 'split column', settings: { column, where: 'at a mark', ...at, into } });
+
 const perTwoHours = 'Thousand m³ in two hours';
 const thousands = { type: 'decimal', marks: 'as each report prints them', unit: 't', scale: 'thousands', scaleIs: 'applied' };
 const [tides, waters] = tideDatasets;
@@ -62,6 +64,7 @@ const families: readonly { name: string; pipeline: string; folder: string; repor
     reports: 3,
     byHand: [rename({ Part: 'Water' }), { zone: 'eachReport', kind: 'sift rows', settings: { when: 'all', conditions: ['Time', 'Height (m)'].map((name) => ({ of: { is: 'column', name }, test: 'is', value: '–' })) } }],
   },
+  { name: 'licence roll', pipeline: rollPipeline, folder: rollFolder, reports: 3, byHand: [splitInto('Line 1', { mark: ' ' }, ['Licence', 'Holder']), splitInto('Line 2', { mark: ', ', counted: 'from the right' }, ['Address', 'Port']), rename({ Year: 'Roll', 'Other lines': 'Vessels' })] },
   { name: 'throughput', pipeline: throughputPipeline, folder: throughputFolder, reports: 8, byHand: [{ zone: 'allReports', kind: 'pick columns', settings: { columns: { by: 'names', names: ['Group', 'Year', 'Cargo', 'Month', 'Plan', 'Actual'] } } }, { column: 'Plan', as: thousands }, { column: 'Actual', as: thousands }] },
 ];
 

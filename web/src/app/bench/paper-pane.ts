@@ -60,11 +60,7 @@ export type PaperWidth = (typeof paperWidths)[number];
           <button pButton type="button" [text]="true" size="small" severity="secondary" (click)="selection.choose(step)">Show that step</button>
         }
         @for (value of values(); track value.side) {
-          @if (value.taken; as taken) {
-            <span>“{{ value.value }}” is taken as the value “{{ taken }}”.</span>
-          } @else {
-            <button pButton type="button" [text]="true" size="small" severity="secondary" (click)="takeValue(value)" [title]="'One row of each report: what stands ' + (value.side === 'right' ? 'beside' : 'under') + ' “' + value.label + '”'">Take it as the value of “{{ value.label }}”</button>
-          }
+          <button pButton type="button" [text]="true" size="small" severity="secondary" (click)="takeValue(value)" [title]="'One row of each report: what stands ' + (value.side === 'right' ? 'beside' : 'under') + ' “' + value.label + '”'">Take it as the value of “{{ value.label }}”</button>
         }
         @if (fate.word.length > 1) {
           <a pButton [text]="true" size="small" severity="secondary" [routerLink]="['/pipelines', state.id(), 'intake']" [queryParams]="{ find: fate.word }">Find it in all reports</a>
@@ -143,8 +139,7 @@ export class PaperPane {
   protected readonly values = computed(() => {
     const [loose, page] = [this.selection.loose(), this.at.pageContent()?.page];
     if (!loose || !page || !page.words[loose.word]) return [];
-    const taken = (this.state.document()?.take ?? []).flatMap(({ labels }) => labels);
-    return labelsFor(page, loose.word).map(({ value, label, side }) => ({ value, label, side, taken: taken.find((each) => each.label === label && each.side === side)?.name }));
+    return labelsFor(page, loose.word);
   });
   protected takeValue({ label, side }: Pick<LabelSetting, 'label' | 'side'>) {
     this.state.change(withLabel(this.state.document()!, { name: nameOfLabel(label), label, side }));

@@ -1,25 +1,24 @@
 import { Component, inject, signal } from '@angular/core';
-import { Router, RouterLink } from '@angular/router';
+import { Router } from '@angular/router';
 import { switchMap } from 'rxjs';
 import { Dialog } from 'primeng/dialog';
 import { ButtonDirective } from 'primeng/button';
 import { InputText } from 'primeng/inputtext';
 import { ConfirmationService, MessageService } from 'primeng/api';
 import { ConfirmDialog } from 'primeng/confirmdialog';
-import { TableModule } from 'primeng/table';
 import type { PipelineSummary } from '../../../../server/contract/contract';
 import { Api } from '../api';
 import { LightSwitch } from '../shared/light';
 import { asked } from '../shared/asked';
 import { Notice } from '../shared/notice';
 import { Wordmark } from '../shared/wordmark';
-import { dayOf, needSentence } from '../shared/words';
 import { NewPipeline } from './new-pipeline';
+import { PipelineCard } from './pipeline-card';
 
 @Component({
   selector: 'sieve-pipelines-page',
   providers: [ConfirmationService],
-  imports: [ConfirmDialog, RouterLink, Wordmark, Notice, Dialog, NewPipeline, ButtonDirective, InputText, LightSwitch, TableModule],
+  imports: [ConfirmDialog, Wordmark, Notice, Dialog, NewPipeline, ButtonDirective, InputText, LightSwitch, PipelineCard],
   template: `
     <header>
       <sieve-wordmark />
@@ -37,47 +36,13 @@ import { NewPipeline } from './new-pipeline';
           <sieve-notice kind="empty">No pipeline yet. Make one from a folder of PDF reports, or drop PDF files here.</sieve-notice>
           <p><button pButton severity="secondary" [outlined]="true" [disabled]="opening()" (click)="openDemo()">{{ opening() ? 'Copying the demo' : 'Open the demo' }}</button> <span class="small">16 made-up weekly sheets with their pipeline, to try things on.</span></p>
         } @else {
-          <p-table [value]="$any(pipelines)" dataKey="id">
-            <ng-template #header>
-              <tr>
-                <th scope="col">Pipeline</th>
-                <th scope="col">Folder</th>
-                <th scope="col" class="number">Reports</th>
-                <th scope="col" class="number">Rows</th>
-                <th scope="col">Last refresh</th>
-                <th scope="col">Latest runs</th>
-                <th scope="col">Needs you</th>
-                <th scope="col"><span class="sr">What to do</span></th>
-              </tr>
-            </ng-template>
-            <ng-template #body let-pipeline>
-                <tr>
-                  <th scope="row"><a [routerLink]="['/pipelines', pipeline.id]">{{ pipeline.name }}</a></th>
-                  <td class="folder" [title]="pipeline.folder"><bdi>{{ pipeline.managed ? 'dropped files' : pipeline.folder }}</bdi></td>
-                  <td class="number">{{ pipeline.reports }}</td>
-                  <td class="number">{{ pipeline.rows === null ? '' : pipeline.rows.toLocaleString('en') }}</td>
-                  <td>{{ pipeline.lastRuns[0] ? day(pipeline.lastRuns[0].startedAt) : 'never' }}</td>
-                  <td>
-                    <span class="strip">
-                      @for (run of pipeline.lastRuns.slice().reverse(); track run.id) {
-                        <a [routerLink]="['/pipelines', pipeline.id, 'runs', run.id]" [class]="tone(run.state)" [title]="day(run.startedAt) + ': ' + run.state" [attr.aria-label]="'Run of ' + day(run.startedAt) + ': ' + run.state">{{ mark(run.state) }}</a>
-                      }
-                    </span>
-                  </td>
-                  <td>
-                    @if (pipeline.needs.length > 0) {
-                      <span class="needs"><i class="pi pi-exclamation-circle" aria-hidden="true"></i> {{ needsOf(pipeline) }}</span>
-                    } @else {
-                      <span class="small">nothing</span>
-                    }
-                  </td>
-                  <td class="acts">
-                    <button pButton type="button" [text]="true" size="small" severity="secondary" (click)="renaming.set(pipeline); newName.set(pipeline.name)">Rename</button>
-                    <button pButton type="button" [text]="true" size="small" severity="secondary" (click)="askToDelete(pipeline)">Delete</button>
-                  </td>
-                </tr>
-            </ng-template>
-          </p-table>
+          <ul class="cards">
+            @for (pipeline of pipelines; track pipeline.id) {
+              <li>
+                <sieve-pipeline-card [of]="pipeline" (rename)="renaming.set(pipeline); newName.set(pipeline.name)" (remove)="askToDelete(pipeline)" />
+              </li>
+            }
+          </ul>
         }
       } @else if (asked.waiting()) {
         <sieve-notice kind="loading">Fetching the pipelines</sieve-notice>
@@ -119,58 +84,13 @@ import { NewPipeline } from './new-pipeline';
       font-size: 18px;
       margin-bottom: 12px;
     }
-    th,
-    td {
-      text-align: left;
-      padding: 7px 10px;
-      border-bottom: 1px solid var(--line-soft);
-      vertical-align: top;
-    }
-    th[scope='col'] {
-      font-weight: 600;
-      color: var(--muted);
-    }
-    th[scope='row'] {
-      font-weight: 600;
-      white-space: nowrap;
-      border-bottom: 1px solid var(--line);
-    }
-    .number {
-      text-align: right;
-    }
-    .folder {
-      max-width: 230px;
-      overflow: hidden;
-      text-overflow: ellipsis;
-      white-space: nowrap;
-      direction: rtl;
-      text-align: left;
-    }
-    .strip {
-      display: inline-flex;
-      gap: 2px;
-    }
-    .strip a {
-      display: inline-block;
-      width: 16px;
-      height: 20px;
-      border-radius: 3px;
-      text-align: center;
-      text-decoration: none;
-      font-weight: 600;
-      background: var(--verdigris-soft);
-      color: var(--verdigris);
-    }
-    .strip a.needs {
-      background: var(--line-soft);
-      color: var(--muted);
-    }
-    .strip a.error {
-      background: var(--madder-soft);
-      color: var(--madder);
-    }
-    .acts {
-      white-space: nowrap;
+    .cards {
+      list-style: none;
+      margin: 0 0 14px;
+      padding: 0;
+      display: grid;
+      grid-template-columns: repeat(auto-fill, minmax(min(100%, 560px), 1fr));
+      gap: 14px;
     }
     .lines {
       display: grid;
@@ -194,16 +114,11 @@ export class PipelinesPage {
   private readonly confirmation = inject(ConfirmationService);
   private readonly messages = inject(MessageService);
   protected readonly newName = signal('');
-  protected readonly day = dayOf;
-  protected readonly needsOf = ({ needs }: PipelineSummary) => needs.map(needSentence).join('; ');
 
   private load() {
     this.refused.set(undefined);
     this.asked.again();
   }
-
-  protected tone = (state: string) => (state === 'published' ? 'passes' : state === 'failed' || state === 'nothing published' ? 'error' : 'needs');
-  protected mark = (state: string) => (state === 'published' ? '✓' : state === 'failed' || state === 'nothing published' ? '!' : state === 'running' ? '…' : '–');
 
   protected open(id: number) {
     void this.router.navigate(['/pipelines', id, 'intake']);

@@ -16,7 +16,7 @@ const word = /[\p{L}\p{N}]+|[^\p{L}\p{N}\s]+/gu;
       <input
         pInputText
         #field
-        readonly
+        aria-readonly="true"
         aria-label="Text of the cell: select a part of it"
         title="Select a part, and the steps that fit it stand above the sheet"
         [value]="place.text"
@@ -27,6 +27,7 @@ const word = /[\p{L}\p{N}]+|[^\p{L}\p{N}\s]+/gu;
         (keyup)="tell()"
         (mouseup)="tell()"
         (keydown)="key($event)"
+        (beforeinput)="$event.preventDefault()"
       />
     }
   `,
@@ -108,9 +109,9 @@ export class GridPart {
     const [from, to] = [field.selectionStart ?? 0, field.selectionEnd ?? 0];
     this.part.emit(from < to ? { row: open.row, column: open.column, from, to } : undefined);
   }
-  /** Keys of the text are not those of the sheet; Escape goes back to it. */
+  /** Arrows move in the text, not in the sheet (it is no read-only field: in those they do not); Escape goes back to it. */
   protected key(event: KeyboardEvent) {
-    event.stopPropagation();
+    if (/^Arrow|^Home$|^End$|^Escape$|^Enter$|^ $/.test(event.key) || event.ctrlKey) event.stopPropagation();
     if (event.key !== 'Escape') return;
     this.close();
     this.left.emit();
