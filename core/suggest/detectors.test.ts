@@ -8,6 +8,7 @@ import { continuedLines } from './continued-lines';
 import { datesInParts } from './dates-in-parts';
 import { fileNameParts } from './file-name-parts';
 import { footnoteMarks } from './footnote-marks';
+import { linesAsRecords } from './lines-as-records';
 import { noiseRows } from './noise-rows';
 import { printedTotals } from './printed-totals';
 import { sectionRows } from './section-rows';
@@ -48,6 +49,29 @@ describe('a detector', () => {
     const going = textSheet([names, first, [null, 'from the outer bank', null, null], second]);
     expect(continuedLines(seen(going))).toMatchObject([{ settings: { keys: { by: 'names', names: ['Code', 'Boxes', 'Value'] } }, reason: '1 line goes on from the row above, such as “from the outer bank”' }]);
     for (const other of [[null, null, '5', null], ['Saltby', null, null, null], [null, '1,250.00', null, null], [null, 'Plaice', '4', '20.00']]) expect(reasons(continuedLines, textSheet([names, first, other, second]))).toEqual([]);
+  });
+
+  it('of records sees lines in one column that begin alike, with their labels, and no prose', () => {
+    const entry = (n: number, ...vessels: string[]) => [`L-01${n} Holder ${n}`, `${n} Net Street, Saltby`, ...vessels, ...(n % 2 ? [`Phone: 555-01${n}`] : []), 'Valid to: 31 March 2026'].map((line) => [line]);
+    const roll = (...entries: string[][][]) => textSheet([['Column 1'], ...entries.flat()]);
+    const eight = roll(...Array.from({ length: 9 }, (_, n) => entry(n, ...(n % 3 ? ['Far Petrel'] : ['Old Gull', 'Grey Rose']))));
+    expect(linesAsRecords(seen(eight))).toMatchObject([
+      {
+        zone: 'eachReport',
+        settings: {
+          begins: 'where a line matches',
+          text: 'L-*',
+          fields: [{ into: 'Line 1', line: 1 }, { into: 'Line 2', line: 2 }, { into: 'Other lines' }, { into: 'Valid to', label: 'Valid to:', missing: false }],
+        },
+        reason: '9 stretches of lines begin with “L-” and a number, and have the same in them',
+      },
+    ]);
+    // Too few, lines that stand before the first, and prose without labels in which nothing comes again.
+    for (const other of [roll(entry(1, 'a')), roll([['Roll of licences']], ...Array.from({ length: 9 }, (_, n) => entry(n, 'a'))), textSheet([['Column 1'], ...Array.from({ length: 30 }, (_, n) => [`Words of a report, line ${n}`])])]) expect(linesAsRecords(seen(other))).toEqual([]);
+    const spaced = textSheet([['Column 1'], ...Array.from({ length: 40 }, (_, n) => [`Line ${n}`])], Array.from({ length: 40 }, (_, n) => (n % 4 === 0 ? { spaced: true } : {})));
+    expect(linesAsRecords(seen(spaced))).toMatchObject([{ settings: { begins: 'after a blank line', fields: [1, 2, 3, 4].map((line) => ({ into: `Line ${line}`, line })) }, reason: '10 stretches of lines stand under white space, and have the same in them' }]);
+    const paragraphs = textSheet([['Column 1'], ...Array.from({ length: 40 }, (_, n) => [`Line ${n}`])], Array.from({ length: 40 }, (_, n) => (n % 4 === 0 || n % 7 === 0 ? { spaced: true } : {})));
+    expect(linesAsRecords(seen(paragraphs))).toEqual([]);
   });
 
   it('of sections sees marked rows in most reports, and their levels by how far they stand in', () => {
