@@ -102,7 +102,7 @@ import { needsOf, type NeedItem } from './needs';
             </div>
             <sieve-failed-line [of]="[paper]" />
             @if (shown(); as report) {
-              <sieve-paper [file]="fileOf(report)" [name]="pathOf(report)" [page]="page()" [zoom]="1.4" [frames]="frames()" />
+              <sieve-paper [file]="fileOf(report)" [name]="pathOf(report)" [page]="page()" [zoom]="frames().length > 0 ? 1.4 : 1" [frames]="frames()" />
             }
           } @else {
             <sieve-notice kind="empty">{{ items().length > 0 ? 'Choose one, and its paper and answers stand here.' : '' }}</sieve-notice>

@@ -82,7 +82,7 @@ export class GridGeometry {
       const words = column.name.split(/\s+/).map((word) => word.length);
       const name = Math.max(Math.ceil(column.name.length / 2) + 2, ...words) * 1.05;
       const longest = Math.max(name, column.type.length + (column.unit ? column.unit.length + 2 : 0) + (column.misfits ? 12 : 0), ...sample.map((row) => this.given.text(row.cells[at] ?? null, this.decimals()[at]).length));
-      return Math.round(Math.min(320, Math.max(56, longest * 6.9 + 17)));
+      return Math.round(Math.min(320, Math.max(56, longest * 6.9 + 24)));
     });
   });
   readonly lefts = computed(() => this.widths().reduce<number[]>((sums, width) => [...sums, sums.at(-1)! + width], [0]));
