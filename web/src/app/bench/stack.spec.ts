@@ -53,6 +53,18 @@ async function stack(inputs: object = {}) {
 const order = ({ eachTable, eachReport, allReports }: Pipeline) => [eachTable, eachReport, allReports].map((zone) => zone.map(({ id }) => id).join(' ')).join(' | ');
 
 describe('the stack of steps', () => {
+  it('has what is pointed at as a layer at its place, with its bar and the columns that it makes', async () => {
+    const effect = { rowsIn: 60, rowsOut: 40, holds: 20, made: [{ name: 'Quay', texts: ['Saltby', 'Tern Point'] }, { name: 'Note', texts: [] }] };
+    const { root, give, texts } = await stack({ ghost: { zone: 'eachReport', at: 0, title: 'Lift sections', says: 'rows with one filled cell into Quay', effect } });
+    expect(texts('li.layer b')).toEqual(['Taken', 'Promote header rows', 'Drop noise', 'Lift sections', 'Unpivot', 'Sort']);
+    const ghost = root.querySelector<HTMLElement>('li.ghost')!;
+    expect(ghost.textContent!.replace(/\s+/g, ' ')).toContain('Lift sections40rows with one filled cell into Quay');
+    expect([...ghost.querySelectorAll('.says')].map((each) => each.textContent!.trim()).slice(1)).toEqual(['makes “Quay”: Saltby, Tern Point', 'makes “Note”: blank']);
+    expect([ghost.querySelector<HTMLElement>('.through')!.style.width, ghost.querySelector<HTMLElement>('.kept')!.style.width]).toEqual(['50%', '25%']);
+    await give({ ghost: undefined });
+    expect(root.querySelector('li.ghost')).toBeNull();
+  });
+
   it('has a layer for each step in its zone, with the rows that pass it and what became of them', async () => {
     const { texts, layer } = await stack();
     expect(texts('li.layer b')).toEqual(['Taken', 'Promote header rows', 'Drop noise', 'Unpivot', 'Sort']);

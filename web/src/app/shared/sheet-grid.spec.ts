@@ -1,14 +1,19 @@
 import { Component, provideZonelessChangeDetection, signal } from '@angular/core';
 import { TestBed } from '@angular/core/testing';
 import { NEVER, of, throwError } from 'rxjs';
-import { SheetGrid, type GridCellPlace, type GridSource } from './sheet-grid';
+import type { PartOfText } from '../../../../server/contract/contract';
+import { wordAround } from './grid-part';
+import { SheetGrid, type GridCellPlace, type GridPreview, type GridSource } from './sheet-grid';
 
-@Component({ imports: [SheetGrid], template: `<sieve-grid [source]="source()" label="Sheet" [chosen]="chosen()" (choose)="chosen.set($event)" (columnsSelected)="whole.set($event)" [menuOf]="menuOf" [keptAs]="keptAs()" />` })
+@Component({ imports: [SheetGrid], template: `<sieve-grid [source]="source()" label="Sheet" [chosen]="chosen()" (choose)="chosen.set($event)" (columnsSelected)="whole.set($event)" [menuOf]="menuOf" [keptAs]="keptAs()" [preview]="preview()" [asks]="true" [(edge)]="edge" (part)="parts.push($event)" />` })
 class Host {
   readonly source = signal<GridSource>({ rows: 0, columns: [], fetch: () => NEVER });
   readonly chosen = signal<GridCellPlace | undefined>(undefined);
   readonly whole = signal<readonly number[]>([]);
   readonly keptAs = signal('');
+  readonly preview = signal<GridPreview | undefined>(undefined);
+  readonly edge = signal<number | undefined>(undefined);
+  readonly parts: (PartOfText | undefined)[] = [];
   readonly asked: (readonly number[])[] = [];
   readonly menuOf = (columns: readonly number[]) => (this.asked.push(columns), [{ label: 'Add', items: [{ label: 'Turn into rows' }] }]);
 }
@@ -38,6 +43,40 @@ describe('the sheet by windows', () => {
     expect(root.querySelector('td.blank')!.textContent).toBe('');
     expect(root.querySelector<HTMLElement>('td.misfit')!.title).toBe('expected a number');
     expect([...root.querySelectorAll('thead th')].at(-1)!.textContent).toContain('decimal, 1 misfit');
+  });
+
+  it('shows what a step would do: what goes, and the new beside the old where a cell would read otherwise', async () => {
+    const { fixture, root } = await show({ rows: 2, columns, fetch: () => of(rows) });
+    fixture.componentInstance.preview.set({ held: new Set([1]), changed: new Map([['0 0', 'Hake'], ['0 1', '1,234.5']]), leftOut: new Set() });
+    await fixture.whenStable();
+    const [first, second] = [...root.querySelectorAll('tbody tr:not(.space)')].map((row) => [...row.querySelectorAll('td')]);
+    expect(first.map((cell) => [cell.className.includes('changing'), cell.dataset['becomes']])).toEqual([[true, 'Hake'], [true, undefined]]);
+    expect(second.every((cell) => cell.className.includes('going'))).toBe(true);
+  });
+
+  it('opens the text of a cell, of which a part is selected, and gives back the keys by Escape', async () => {
+    const { fixture, root } = await show({ rows: 2, columns, fetch: () => of([{ label: '1', cells: ['Hake, small', 1] }, rows[1]]) });
+    const cell = root.querySelector<HTMLElement>('tbody tr:not(.space) td')!;
+    cell.dispatchEvent(new MouseEvent('mousedown', { bubbles: true }));
+    await fixture.whenStable();
+    cell.dispatchEvent(new KeyboardEvent('keydown', { key: 'F2', bubbles: true }));
+    await fixture.whenStable();
+    const field = root.querySelector<HTMLInputElement>('sieve-grid-part input')!;
+    expect(field.value).toBe('Hake, small');
+    field.setSelectionRange(6, 11);
+    field.dispatchEvent(new Event('select'));
+    expect(fixture.componentInstance.parts.at(-1)).toEqual({ row: 0, column: 0, from: 6, to: 11 });
+    field.dispatchEvent(new KeyboardEvent('keydown', { key: 'Escape', bubbles: true }));
+    await fixture.whenStable();
+    expect([root.querySelector('sieve-grid-part input'), fixture.componentInstance.parts.at(-1)]).toEqual([null, undefined]);
+    expect([wordAround('Hake, small', 8), wordAround('Hake, small', 4), wordAround('A - B', 2), wordAround('a  b', 2)]).toEqual([[6, 11], [0, 4], [2, 3], [0, 0]]);
+  });
+
+  it('tells of an edge that is pressed, and not of one that is dragged', async () => {
+    const { fixture, root } = await show({ rows: 2, columns, fetch: () => of(rows) });
+    const edge = root.querySelectorAll<HTMLElement>('sieve-column-edge')[1];
+    edge.click();
+    expect(fixture.componentInstance.edge()).toBe(1);
   });
 
   it('shows the rows that came with the sheet at once, and asks only for those beyond', async () => {
