@@ -165,6 +165,12 @@ describe('finding tables', () => {
     expect(table.pieces[0].readings[0].rows.map((row) => row.role)).toEqual(['heading', 'section', 'body', 'body', 'subtotal', 'section', 'body', 'subtotal', 'total']);
   });
 
+  it('marks labels of a part and of a part of it under the headings as sections, not as headings', () => {
+    const lines = ['Customer          Boxes     Net    Gross', 'North coast', ' Saltby', '  Marr & Sons       112   14.40    17.28', '  Fenn & Co          48   62.40    74.88', ' Tern Ness', '  Vale & Co          61   18.80    22.56', 'South coast', ' Fairlead', '  Quarr & Co         21   25.60    30.72'];
+    const printed = words(lines).map((word) => (/^(?:Customer|Boxes|Net|Gross|North|South|coast)$/.test(word.text) ? { ...word, weight: 700 as const } : word));
+    expect(findTables([page(printed)])[0].pieces[0].readings[0].rows.map((row) => row.role)).toEqual(['heading', 'section', 'section', 'body', 'body', 'section', 'body', 'section', 'section', 'body']);
+  });
+
   it('offers the whole page read by white space and line by line', () => {
     const whole = wholePage(page(words([...prose, '', ...landings])))!;
     const lines = whole.readings.find((reading) => reading.name === 'line by line')!;

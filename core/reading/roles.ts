@@ -86,13 +86,19 @@ function countHeadingRows(
   const firstBody = rows.findIndex(hasAmount);
   const boldTop = rows.findIndex((row) => row.length > 0 && !isBoldRow(row));
   const bodyIsPlain = rows.slice(Math.max(boldTop, 0)).some((row) => !isBoldRow(row));
-  if (numericColumns.size === 0 || firstBody < 0) return boldTop > 0 && bodyIsPlain ? Math.min(boldTop, mostHeadingRows) : rows.length > 1 ? 1 : 0;
-  let count = firstBody;
+  const byAmounts = numericColumns.size > 0 && firstBody >= 0;
+  if (!byAmounts && !(boldTop > 0 && bodyIsPlain)) return rows.length > 1 ? 1 : 0;
+  const body = byAmounts ? firstBody : boldTop;
+  let count = body;
   // A section label just above the first amounts belongs to the body: one cell, at the left, in a table of several columns.
   while (count > 1 && rows[count - 1].length === 1 && rows[count - 1][0].column === 0 && numericColumns.size + 1 > 2 && rows[count - 1][0].columnSpan !== 1) count--;
-  while (count > 1 && rows[count - 1].length === 1 && rows[count - 1][0].column === 0 && rows[count - 2].length > 1 && !numericOnly(rows[count - 2])) {
-    const ruleAbove = page.rules.some((rule) => rule.direction === 'across' && rule.at <= rows[count - 1][0].box[1] + 1 && rule.at >= rows[count - 2][0].box[3] - 3);
-    if (!ruleAbove && !looksLikeSection(rows, count - 1)) break;
+  // So do several under one another, as those of a part and of a part of it.
+  while (count > 1 && isLabel(rows[count - 1])) {
+    const above = rows.slice(0, count - 1).findLast((row) => !isLabel(row));
+    if (above === undefined || above.length < 2 || numericOnly(above)) break;
+    const upper = rows[count - 2];
+    const ruleAbove = page.rules.some((rule) => rule.direction === 'across' && rule.at <= rows[count - 1][0].box[1] + 1 && rule.at >= upper[0].box[3] - 3);
+    if (!ruleAbove && !looksLikeSection(rows, body)) break;
     count--;
   }
   if (boldTop > 0 && boldTop < count && bodyIsPlain) count = boldTop;
@@ -101,6 +107,8 @@ function countHeadingRows(
 
 const numericOnly = (row: readonly GridCell[]) => row.every((cell) => looksNumeric(cell.text));
 
+/** One cell, at the left. */
+const isLabel = (row: readonly GridCell[]) => row.length === 1 && row[0].column === 0;
+
 /** Other rows of the same make further down speak for a section label. */
-const looksLikeSection = (rows: readonly (readonly GridCell[])[], at: number) =>
-  rows.filter((row, i) => i > at && row.length === 1 && row[0].column === 0).length > 0;
+const looksLikeSection = (rows: readonly (readonly GridCell[])[], body: number) => rows.some((row, i) => i > body && isLabel(row));

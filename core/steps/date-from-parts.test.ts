@@ -34,6 +34,19 @@ describe('a date from two places', () => {
     expect(made('2025-02', '29', { of: 'a month and a day' })).toEqual({ text: '2025-02 29', expected: 'a day of 2025-02' });
   });
 
+  it('is a day with its month in the year that is told, or in the nearest to what is told', () => {
+    const yearless = { of: 'a year and a date without one' };
+    expect([made('2025', '1 Jun', yearless), made('June 2025', '3 June', yearless), made('2025-06', 'Jun 30', yearless), made('2025', '01/06', yearless)]).toEqual(['2025-06-01', '2025-06-03', '2025-06-30', '2025-06-01']);
+    expect([made('2025', '1.6.', { ...yearless, locale: 'de-DE' }), made('2025', '3. März', { ...yearless, locale: 'de-DE' }), made('2025', '06/01', { ...yearless, locale: 'en-US' })]).toEqual(['2025-06-01', '2025-03-03', '2025-06-01']);
+    // Over the end of a year.
+    expect([made('3 January 2026', '30 Dec', yearless), made('2025-12', '2 Jan', yearless), made('2025', '30 Dec', yearless)]).toEqual(['2025-12-30', '2026-01-02', '2025-12-30']);
+    expect([made('2025', '30 Feb', yearless), made('June', '3 June', yearless), made('2025', 'June', yearless)]).toEqual([
+      { text: '2025 30 Feb', expected: 'a year, or a date of it, and a day with its month' },
+      { text: 'June 3 June', expected: 'a year, or a date of it, and a day with its month' },
+      { text: '2025 June', expected: 'a year, or a date of it, and a day with its month' },
+    ]);
+  });
+
   it('is a month or a quarter of a calendar or a fiscal year', () => {
     const month = { of: 'a year and a month' };
     const quarter = { of: 'a year and a quarter' };

@@ -8,7 +8,7 @@ import type { Problem } from '../sheet/problem';
 import { sheet as makeSheet } from '../sheet/sheet';
 import { field, step, when, widget } from './step';
 
-const ways = ['a week and a weekday', 'a month and a day', 'a year and a month', 'a year and a quarter'] as const;
+const ways = ['a week and a weekday', 'a month and a day', 'a year and a date without one', 'a year and a month', 'a year and a quarter'] as const;
 type Way = (typeof ways)[number];
 const weeks = ['ends on that date', 'begins on that date', 'is the week of that date, from Monday'] as const;
 
@@ -20,7 +20,7 @@ export const dateFromParts = step({
   settings: {
     of: field(v.optional(v.picklist(ways), 'a week and a weekday'), 'Put together from'),
     whole: field(widget(v.string(), { widget: 'column' }), 'The week, month or year in', 'A date or a period.'),
-    part: field(widget(v.string(), { widget: 'column' }), 'The weekday, day, month or quarter in'),
+    part: field(widget(v.string(), { widget: 'column' }), 'The weekday, day, date without a year, month or quarter in'),
     week: field(when(v.optional(v.picklist(weeks), 'ends on that date'), 'of', 'a week and a weekday'), 'The week'),
     fiscalStart: field(when(v.optional(v.pipe(v.number(), v.integer(), v.minValue(1), v.maxValue(12)), 1), 'of', 'a year and a month', 'a year and a quarter'), 'The year begins in month'),
     called: field(when(v.optional(v.picklist(['in which it ends', 'in which it begins']), 'in which it ends'), 'of', 'a year and a month', 'a year and a quarter'), 'A fiscal year is called by the year'),
@@ -49,7 +49,7 @@ export const dateFromParts = step({
     });
     const one: Column = {
       name,
-      type: of === 'a week and a weekday' || of === 'a month and a day' ? 'date' : 'period',
+      type: of === 'a year and a month' || of === 'a year and a quarter' ? 'period' : 'date',
       cells,
       origins: Int32Array.from(cells, (cell, row) => (isBlank(cell) ? -1 : sheet.rows.book.origins.union([first.origins[row], second.origins[row]]))),
     };
@@ -105,6 +105,26 @@ function maker(of: Way, { week, fiscalStart, begins, locale }: How): (whole: str
         if (!days || days.first.slice(0, 7) !== days.last.slice(0, 7)) return { expected: 'a month, and a day of it' };
         const [year, month] = [Number(days.first.slice(0, 4)), Number(days.first.slice(5, 7))];
         return day >= 1 && day <= daysIn(year, month) ? { value: `${days.first.slice(0, 7)}-${two(day)}` } : { expected: `a day of ${days.first.slice(0, 7)}` };
+      };
+    case 'a year and a date without one':
+      return (whole, part) => {
+        const days = extentOf(whole);
+        const expected = 'a year, or a date of it, and a day with its month';
+        if (!days) return { expected };
+        const [first, last] = [numberOf(days.first), numberOf(days.last)];
+        const own = Number(days.first.slice(0, 4));
+        /** How far a day lies from what the whole says: December stands in a report of January, too. */
+        const away = (iso: string) => Math.max(0, first - numberOf(iso), numberOf(iso) - last);
+        const [nearest] = [own, own - 1, own + 1]
+          .flatMap((year) => {
+            for (const between of [' ', ', ', '/', '.', '']) {
+              const read = asDate(`${part}${between}${year}`);
+              if ('value' in read && typeof read.value === 'string') return [read.value];
+            }
+            return [];
+          })
+          .sort((a, b) => away(a) - away(b));
+        return nearest === undefined ? { expected } : { value: nearest };
       };
   }
   /** The year in which a year begins, as it is called: “2024/25” says it itself. 0: no year, or several. */

@@ -4,16 +4,23 @@ import type { Sheet } from '../sheet/sheet';
 import { reportSheet } from './sheets-seen';
 import type { Detector } from './suggestion';
 
-/** A month that is told once and a day in each row. */
-export const datesInParts: Detector = ({ reports }) => {
+/** A month that is told once and a day in each row, or a year that is told once and dates without one. */
+export const datesInParts: Detector = ({ reports, locale }) => {
   const sheets = reports.map(reportSheet).filter(({ rows }) => rows.length > 0);
   if (sheets.length === 0) return [];
-  const named = (test: (sheet: Sheet, name: string) => boolean) => sheets[0].columns.map(({ name }) => name).find((name) => sheets.every((sheet) => test(sheet, name)));
-  const whole = named((sheet, name) => filledIn(sheet, name).length > 0 && filledIn(sheet, name).every(isMonthAndYear));
-  const part = named((sheet, name) => {
-    const days = filledIn(sheet, name);
-    return days.length > 0 && days.every((text) => /^\d{1,2}\.?$/.test(text) && Number.parseInt(text, 10) >= 1 && Number.parseInt(text, 10) <= 31) && new Set(days).size >= Math.min(20, days.length);
-  });
+  const named = (test: (texts: readonly string[]) => boolean) =>
+    sheets[0].columns.map(({ name }) => name).find((name) =>
+      sheets.every((sheet) => {
+        const texts = filledIn(sheet, name);
+        return texts.length > 0 && test(texts);
+      }),
+    );
+  const told = (test: (text: string) => boolean) => named((texts) => new Set(texts).size === 1 && test(texts[0]));
+  const yearless = named((texts) => texts.every(isDateWithoutYear));
+  const year = yearless === undefined ? undefined : told(isWholeDate) ?? told(isMonthAndYear) ?? told(isYear);
+  if (year !== undefined) return [{ zone: 'eachReport', kind: 'date from parts', settings: { of: 'a year and a date without one', whole: year, part: yearless, into: yearless, locale: locale() }, reason: `the dates in “${yearless}” have no year, and “${year}” tells it` }];
+  const whole = named((texts) => texts.every(isMonthAndYear));
+  const part = named((days) => days.every((text) => /^\d{1,2}\.?$/.test(text) && Number.parseInt(text, 10) >= 1 && Number.parseInt(text, 10) <= 31) && new Set(days).size >= Math.min(20, days.length));
   if (whole === undefined || part === undefined) return [];
   return [{ zone: 'eachReport', kind: 'date from parts', settings: { of: 'a month and a day', whole, part, into: 'Date' }, reason: `“${part}” is a day of the month in “${whole}”` }];
 };
@@ -25,4 +32,18 @@ function filledIn({ columns }: Sheet, name: string): string[] {
 const isMonthAndYear = (text: string): boolean => {
   const words = text.split(/[\s,./-]+/).filter(Boolean);
   return words.length === 2 && words.some((word) => /^(?:19|20)\d\d$/.test(word)) && words.some((word) => monthNumber(word) > 0);
+};
+
+const isYear = (text: string): boolean => /^(?:19|20)\d\d$/.test(text);
+const isWholeDate = (text: string): boolean => {
+  const words = text.split(/[\s,./-]+/).filter(Boolean);
+  return /^(?:19|20)\d\d-\d\d-\d\d$/.test(text) || (words.length === 3 && words.some(isYear) && words.some((word) => monthNumber(word) > 0) && words.some((word) => /^\d{1,2}(?:st|nd|rd|th)?$/.test(word)));
+};
+
+/** "1 Jun", "June 1", "1. Juni", "01/06" or "1.6.": amounts are never written so. */
+const isDateWithoutYear = (text: string): boolean => {
+  const worded = /^(\d{1,2})(?:\.|st|nd|rd|th)?\s?(\p{L}{3,})\.?$|^(\p{L}{3,})\.?\s(\d{1,2})(?:st|nd|rd|th)?$/u.exec(text);
+  if (worded) return monthNumber(worded[2] ?? worded[3]) > 0 && Number(worded[1] ?? worded[4]) <= 31;
+  const [one, other] = (/^(\d{1,2})\.(\d{1,2})\.$|^(\d{2})\/(\d{2})$/.exec(text) ?? []).slice(1).filter((part) => part !== undefined).map(Number);
+  return other !== undefined && Math.min(one, other) >= 1 && Math.min(one, other) <= 12 && Math.max(one, other) <= 31;
 };

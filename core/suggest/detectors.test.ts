@@ -88,6 +88,7 @@ describe('a detector', () => {
     expect(of('inspections 1.pdf', 'inspections 2.pdf')).toBe('inspections {Number}.pdf');
     expect(of('notes-14.pdf', 'notes-15.pdf')).toBe('notes-{Number}.pdf');
     expect(of('gates 03-05-2025.pdf', 'gates 04-05-2025.pdf')).toBe('gates {Day}-{Month}-{Year}.pdf');
+    expect(of('readings_2025-01-15.pdf', 'readings_2025-02-12-r2.pdf')).toBe('readings_{Date}[-{Issue}].pdf');
     expect(of('week 1.pdf', 'week 2.pdf')).toBe('week {Week}.pdf');
     expect(of('landings-2025-07.pdf', 'landings-2025-08.pdf')).toBe('landings-{Year}-{Month}.pdf');
     expect(of('landings March.pdf', 'landings May.pdf')).toBe('landings {Month}.pdf');
@@ -195,5 +196,13 @@ describe('a detector', () => {
     expect(datesInParts(seen(textSheet([['Month', 'Day', 'Height'], ...days])))).toMatchObject([{ settings: { whole: 'Month', part: 'Day', into: 'Date' } }]);
     expect(reasons(datesInParts, textSheet([['Month', 'Day', 'Height'], ...days.map(([month, , height]) => [month, '3', height])]))).toEqual([]);
     expect(reasons(datesInParts, textSheet([['Month', 'Day', 'Height'], ...days.map(([, day, height]) => ['May', day, height])]))).toEqual([]);
+  });
+
+  it('of dates without a year needs it told once; ratios and amounts are no dates', () => {
+    const jobs = (month: string, ...dates: string[]) => textSheet([['Month', 'Date', 'Hours'], ...dates.map((date) => [month, date, '4.5'])]);
+    expect(datesInParts(seen(jobs('June 2025', '1 Jun', '3 Jun'), jobs('July 2025', '2 Jul')))).toMatchObject([{ settings: { of: 'a year and a date without one', whole: 'Month', part: 'Date', into: 'Date', locale: 'en-GB' }, reason: 'the dates in “Date” have no year, and “Month” tells it' }]);
+    for (const dates of [['01/06', '30/06'], ['1.6.', '3.6.'], ['June 1', 'June 3rd'], ['1. Juni', '3. Juli']]) expect(reasons(datesInParts, jobs('2025', ...dates)), dates[0]).toHaveLength(1);
+    for (const dates of [['1/2', '3/4'], ['13/14', '15/16'], ['1.6', '3.6'], ['1 Jun', '3 boxes'], ['1 Jun 2025', '3 Jun 2025']]) expect(reasons(datesInParts, jobs('2025', ...dates)), dates[0]).toEqual([]);
+    expect(reasons(datesInParts, jobs('June', '1 Jun', '3 Jun'))).toEqual([]);
   });
 });

@@ -22,11 +22,15 @@ export const fileNameParts: Detector = ({ reports, locale }) => {
   if (!written) return [];
   const parts = template(written);
   const values = names.map((name) => parts.whole(name)!);
-  const holes = parts.holes.filter((hole) => hole !== 'Issue');
   if (isSaid(reports, values)) return [];
-  const stamp: Suggestion = { zone: 'eachReport', kind: 'stamp', settings: { from: 'file name', template: written }, name: 'Stamp from the file name', reason: `File names tell ${holes.map((hole) => hole.toLowerCase()).join(' and ')}, such as “${names[0]}”` };
-  return parts.holes.length === holes.length ? [stamp] : [stamp, { zone: 'eachReport', kind: 'pick columns', settings: { columns: { by: 'all but', names: ['Issue'] } }, name: 'Leave the issue out', reason: 'Which issue of a report it is, is no value of its rows' }];
+  const stamped = withWholeDates(written);
+  const holes = template(stamped).holes.filter((hole) => hole !== 'Issue');
+  const stamp: Suggestion = { zone: 'eachReport', kind: 'stamp', settings: { from: 'file name', template: stamped }, name: 'Stamp from the file name', reason: `File names tell ${holes.map((hole) => hole.toLowerCase()).join(' and ')}, such as “${names[0]}”` };
+  return !parts.holes.includes('Issue') ? [stamp] : [stamp, { zone: 'eachReport', kind: 'pick columns', settings: { columns: { by: 'all but', names: ['Issue'] } }, name: 'Leave the issue out', reason: 'Which issue of a report it is, is no value of its rows' }];
 };
+
+/** 2025-06-07 is one date, read the same everywhere; in another order its parts stand apart, each as it is. */
+const withWholeDates = (written: string): string => written.replace(/\{Year(?::4)?\}-\{Month(?::2)?\}-\{Day(?::2)?\}/, '{Date}');
 
 /** A short number beside which nothing says what it is may be that of the report as well as a month or a year. */
 function isBare({ template: written, said }: ProposedTemplate, names: readonly string[]): boolean {
