@@ -6,7 +6,7 @@ import { filledColumns, sheet as makeSheet, type Sheet } from '../sheet/sheet';
 import { wildcard } from './wildcard';
 import { field, hold, step } from './step';
 
-export const lifts = ['one filled cell', 'marked as section', 'bold', 'pattern'] as const;
+export const lifts = ['one filled cell', 'marked as section', 'bold', 'bold print and amounts', 'pattern'] as const;
 const indents = ['any', 'outermost', 'second', 'third'] as const;
 
 const level = v.object({
@@ -22,14 +22,18 @@ export const liftSections = step({
   title: 'Lift sections',
   group: 'rows',
   help: 'Rows that only say the section become a column carried down over the rows below them; a section of an outer level ends those within it.',
-  settings: { levels: field(v.optional(v.pipe(v.array(level), v.minLength(1, 'Say how a section row is known.')), [{ into: 'Section' }]), 'Levels', 'The outermost first.') },
+  settings: {
+    levels: field(v.optional(v.pipe(v.array(level), v.minLength(1, 'Say how a section row is known.')), [{ into: 'Section' }]), 'Levels', 'The outermost first.'),
+    stays: field(v.optional(v.boolean(), false), 'The section rows stay', 'Where they have amounts, too: “Hold totals” below keeps them as what the rows under them must add up to.'),
+  },
   commutesWithAppend: false,
-  describe: ({ levels }) => levels.map(({ into, known, indent }) => `rows with ${known}${indent === 'any' ? '' : `, indent ${indent}`} into ${into}`).join('; '),
-  run(sheet, { levels }, around) {
+  describe: ({ levels, stays }) => `${levels.map(({ into, known, indent }) => `rows with ${known}${indent === 'any' ? '' : `, indent ${indent}`} into ${into}`).join('; ')}${stays ? '; they stay' : ''}`,
+  run(sheet, { levels, stays }, around) {
     const sections = sectionsOf(sheet, levels, (row) => around.letPass(sheet, row));
     const free = freeNames(sheet.columns);
     const lifted = levels.map(({ into }, depth) => carriedDown(sheet, sections, depth, free(into)));
-    const result = hold(makeSheet([...lifted, ...sheet.columns], sheet.rows), around, (row) => (sections[row] ? `section label, carried into ${lifted[sections[row].depth].name}` : undefined));
+    const whole = makeSheet([...lifted, ...sheet.columns], sheet.rows);
+    const result = stays ? { sheet: whole } : hold(whole, around, (row) => (sections[row] ? `section label, carried into ${lifted[sections[row].depth].name}` : undefined));
     const idle = levels.filter((_, depth) => !sections.some((section) => section?.depth === depth));
     return { ...result, problems: idle.map(({ into }) => ({ kind: 'step', expected: `rows that are a section label for ${into}`, came: 'none', remedy: 'Choose another way to know a section row.' })) };
   },
@@ -38,13 +42,15 @@ export const liftSections = step({
 /** The level of each row that is a section label, and the column that its text stands in. */
 function sectionsOf(sheet: Sheet, levels: readonly Level[], letPass: (row: number) => boolean): ({ depth: number; at: number } | undefined)[] {
   const filled = sheet.rows.map((row) => filledColumns(sheet, row));
+  /** Also where the sections alone have them: a number in the first column is a label. */
+  const hasAmounts = (row: number) => filled[row].slice(1).some((at) => /\d/.test(cellText(sheet.columns[at].cells[row])));
   const ranks = indentRanks(filled.flatMap((own, row) => (own.length === 1 ? [sheet.rows.indent(row)] : [])));
   const tests = levels.map(({ known, pattern, indent }) => {
     const like = wildcard(pattern);
     const rank = indents.indexOf(indent);
     return (row: number, at: number): boolean => {
       const one = filled[row].length === 1 && at === 0;
-      const bySight = { 'one filled cell': one, 'marked as section': sheet.rows.role(row) === 'section', bold: one && sheet.rows.bold(row), pattern: true };
+      const bySight = { 'one filled cell': one, 'marked as section': sheet.rows.role(row) === 'section', bold: one && sheet.rows.bold(row), 'bold print and amounts': at === 0 && hasAmounts(row) && sheet.rows.bold(row), pattern: true };
       return bySight[known] && like.test(cellText(sheet.columns[at].cells[row])) && (rank === 0 || (filled[row].length === 1 && ranks(sheet.rows.indent(row)) === rank));
     };
   });

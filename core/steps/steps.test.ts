@@ -137,6 +137,15 @@ describe('lift sections', () => {
     expect(held!.reasons[0]).toBe('section label, carried into Quay');
   });
 
+  it('leaves rows that have the amounts of their section, which are held as totals below', () => {
+    const sheet = textSheet([['Account', 'Budget'], ['Dues', '100'], ['Vessels', '60'], ['Cargo', '40'], ['Leases', '25'], ['Sheds', '25']], [{ bold: true }, {}, {}, { bold: true }, {}]);
+    const { sheet: lifted, held } = run('lift sections', { levels: [{ into: 'Part', known: 'bold print and amounts' }], stays: true }, sheet);
+    expect([plain(lifted).slice(1).map(([part]) => part), held]).toEqual([['Dues', 'Dues', 'Dues', 'Leases', 'Leases'], undefined]);
+    const totals = run('hold totals', { marked: false, bold: true }, lifted);
+    expect(plain(totals.sheet).slice(1)).toEqual([['Dues', 'Vessels', '60'], ['Dues', 'Cargo', '40'], ['Leases', 'Sheds', '25']]);
+    expect(totals.held!.covers!.map(({ rows, differs }) => [rows.length, differs.length])).toEqual([[2, 0], [1, 0]]);
+  });
+
   it('does not run over into the next report', () => {
     const sheet = textSheet([['Code', 'Boxes'], ['Saltby', null], ['HK1', '1'], ['SL2', '2']], [{}, {}, { report: 'r2' }]);
     expect(plain(run('lift sections', { levels: [{ into: 'Quay' }] }, sheet).sheet).slice(1)).toEqual([['Saltby', 'HK1', '1'], [null, 'SL2', '2']]);

@@ -12,6 +12,7 @@ import { linesAsRecords } from './lines-as-records';
 import { noiseRows } from './noise-rows';
 import { printedTotals } from './printed-totals';
 import { sectionRows } from './section-rows';
+import { sectionTotals } from './section-totals';
 import type { Detector, Seen } from './suggestion';
 import { tableTitles } from './table-titles';
 import { tornColumns } from './torn-columns';
@@ -80,6 +81,16 @@ describe('a detector', () => {
     expect(sectionRows(seen(sections(0, 12)))).toMatchObject([{ settings: { levels: [{ into: 'Section', indent: 'outermost' }, { into: 'Subsection', indent: 'second' }] } }]);
     // One note in one of many reports is no section.
     expect(reasons(sectionRows, sections(0), ...Array.from({ length: 3 }, () => textSheet([names, first, second])))).toEqual([]);
+  });
+
+  it('of totals on the lines of their sections sees bold rows that add up those below, and no bold rows that do not', () => {
+    const budget = (dues: string, marks: object[] = [{ bold: true }, {}, {}, { bold: true }, {}, {}]) => textSheet([['Account', 'Budget', 'Actual'], ['Dues', dues, '70'], ['Vessels', '60', '30'], ['Cargo', '40', '40'], ['Leases', '25', '30'], ['Sheds', '20', '21'], ['Land', '5', '9']], marks);
+    expect(sectionTotals(seen(budget('100'), budget('100')))).toMatchObject([
+      { kind: 'lift sections', settings: { levels: [{ into: 'Section', known: 'bold print and amounts' }], stays: true }, reason: '4 bold rows head the rows that they add up, such as “Dues”' },
+      { kind: 'hold totals', settings: { bold: true, marked: false }, reason: '4 bold rows head the rows that they add up, such as “Dues”; 4 of 4 add up to the rows below' },
+    ]);
+    // Amounts of their own, all in bold, one bold row that is merely set off, and a first row that heads nothing.
+    for (const other of [budget('311'), budget('100', Array.from({ length: 6 }, () => ({ bold: true }))), budget('100', [{ bold: true }, {}, {}, {}, {}, {}]), budget('100', [{}, {}, {}, { bold: true }, {}, {}])]) expect(sectionTotals(seen(other, other))).toEqual([]);
   });
 
   it('of file names calls a part what its word or its neighbours say that it is, and a bare number a number', () => {

@@ -26,6 +26,7 @@ import { printedTotals } from './printed-totals';
 import { respelledNames } from './respelled-names';
 import { rowTotals } from './row-totals';
 import { sectionRows } from './section-rows';
+import { sectionTotals } from './section-totals';
 import { reportSheet } from './sheets-seen';
 import type { Detector, SeenReport, Suggestion } from './suggestion';
 import { tableTitles } from './table-titles';
@@ -33,7 +34,7 @@ import { tornColumns } from './torn-columns';
 import { valuesBelow } from './values-below';
 
 /** In the order in which their steps stand. */
-const detectors: readonly Detector[] = [blankRows, noiseRows, linesAsRecords, headerRows, tornColumns, blocksAside, respelledNames, continuedLines, footnoteMarks, sectionRows, printedTotals, valuesBelow, rowTotals, periodsAcross, pageHeadings, labelledValues, tableTitles, fileNameParts, datesInParts, columnTypes];
+const detectors: readonly Detector[] = [blankRows, noiseRows, linesAsRecords, headerRows, tornColumns, blocksAside, respelledNames, continuedLines, footnoteMarks, sectionRows, sectionTotals, printedTotals, valuesBelow, rowTotals, periodsAcross, pageHeadings, labelledValues, tableTitles, fileNameParts, datesInParts, columnTypes];
 
 /** What a step does to the reports looked at. */
 export interface Effect {
