@@ -52,6 +52,11 @@ describe('finding tables', () => {
     expect(roles(balances)).toEqual(['heading', 'body', 'body', 'body', 'body']);
   });
 
+  it('finds one of amounts with their units, which stand in no order of letters', () => {
+    const lines = ['Point    Date           Depth      Flow', ...Array.from({ length: 9 }, (_, n) => `P-10${n}    ${n + 1} May 2025     ${n + 2}.5 m    ${n}89 m3/h`)];
+    expect(findTables([page(words(lines))]).map((table) => rowsOf(table).length)).toEqual([10]);
+  });
+
   it('finds none in prose, in a list of points or in a chart', () => {
     expect(findTables([page(words(prose))])).toEqual([]);
     expect(findTables([page(words(['1. first the lines are cast off', '2. then the engine is started', '3. last the flag is struck']))])).toEqual([]);

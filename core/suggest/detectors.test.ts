@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import type { CarriedReport } from '../pipeline/carry';
 import { parsePipeline } from '../pipeline/document';
+import { rowsAt } from '../sheet/sheet';
 import { paper, textSheet } from '../testing/sheets';
 import { blankRows } from './blank-rows';
 import { blocksAside } from './blocks-aside';
@@ -11,6 +12,7 @@ import { footnoteMarks } from './footnote-marks';
 import { linesAsRecords } from './lines-as-records';
 import { noiseRows } from './noise-rows';
 import { printedTotals } from './printed-totals';
+import { restRows } from './rest-rows';
 import { sectionRows } from './section-rows';
 import { sectionTotals } from './section-totals';
 import type { Detector, Seen } from './suggestion';
@@ -91,6 +93,27 @@ describe('a detector', () => {
     ]);
     // Amounts of their own, all in bold, one bold row that is merely set off, and a first row that heads nothing.
     for (const other of [budget('311'), budget('100', Array.from({ length: 6 }, () => ({ bold: true }))), budget('100', [{ bold: true }, {}, {}, {}, {}, {}]), budget('100', [{}, {}, {}, { bold: true }, {}, {}])]) expect(sectionTotals(seen(other, other))).toEqual([]);
+  });
+
+  it('of rows among the totals sees what lacks what every row has, and shares, and no data', () => {
+    /** Reports from which some rows were held as totals. */
+    const of = (rows: readonly (readonly (string | null)[])[], ...totals: number[]) => {
+      const whole = textSheet([['Pos', 'Article', 'Amount'], ...rows]);
+      const passing = rowsAt(whole, whole.rows.map((row) => row).filter((row) => !totals.includes(row)));
+      const base = seen(passing);
+      const [report] = base.reports;
+      const held = { rows: rowsAt(whole, totals), reasons: [], kept: 'totals' as const };
+      const layers = report.carried.layers.map((layer) => (layer.id === 'joined' ? { ...layer, held } : { ...layer, held: { rows: rowsAt(whole, []), reasons: [] } }));
+      return restRows({ ...base, reports: [{ ...report, carried: { ...report.carried, layers } }] });
+    };
+    const lines = [['1', 'Rope', '10.00'], ['2', 'Diesel', '30.00'], ['3', 'Paint', '5.00']];
+    expect(of([...lines, [null, 'Net', '45.00'], [null, 'VAT 20 %', '9.00'], [null, 'Due', '54.00']], 3, 5)).toMatchObject([{ kind: 'sift rows', settings: { conditions: [{ of: { is: 'column', name: 'Pos' }, test: 'is blank' }] }, reason: '1 row stands among the totals and has no “Pos”, such as “VAT 20 %”' }]);
+    const shares = [['1', 'Rope', '10.00'], ['2', 'Diesel', '30.00'], [null, 'Ice', '5.00'], [null, 'All', '45.00'], [null, 'Share', '100.0 %']];
+    expect(of(shares, 3)).toMatchObject([{ settings: { conditions: [{ of: { is: 'column', name: 'Article' }, test: 'is one of', values: ['Share'] }] }, reason: '1 row stands among the totals with percentages under amounts, such as “Share”' }]);
+    // Data below a subtotal, a line that is as full as the others, and none at all.
+    expect(of([...lines, [null, 'Net', '45.00'], ['4', 'Ice', '9.00'], ['5', 'Gas', '1.00'], ['6', 'Oil', '2.00'], ['7', 'Tar', '2.00']], 3)).toEqual([]);
+    expect(of([...lines, [null, 'Net', '45.00'], ['4', 'Ice', '9.00']], 3)).toEqual([]);
+    expect(of([...lines, [null, 'Net', '45.00']], 3)).toEqual([]);
   });
 
   it('of file names calls a part what its word or its neighbours say that it is, and a bare number a number', () => {

@@ -1,3 +1,5 @@
+import { looksNumeric } from '../reading/numeric';
+import { cellText, isBlank } from '../values/cell';
 import { monthNumber, weekdayNamed } from '../values/date';
 import { locales } from '../values/locale';
 import type { Sheet } from '../sheet/sheet';
@@ -44,7 +46,10 @@ function crosstab({ columns }: Sheet): { id: string; suggestion: Suggestion } | 
   const labels = names.filter((_, i) => !turned.includes(i));
   if (labels.length === 0 || turned.some((i) => i === 0)) return undefined;
   const columnsToTurn = { by: 'all but' as const, names: labels };
-  const says = `${turned.length} columns are ${kind === 'Time' ? 'times' : `${kind!.toLowerCase()}s`}: “${names[turned[0]]}” to “${names[turned.at(-1)!]}”`;
+  // An amount beside them comes again with each: who adds it up must know.
+  const beside = columns.filter(({ cells }, i) => i > turned[0] && !turned.includes(i) && cells.some((cell) => !isBlank(cell)) && cells.every((cell) => isBlank(cell) || looksNumeric(cellText(cell)))).map(({ name }) => `“${name}”`);
+  const repeated = beside.length === 0 ? '' : ` (${beside.join(' and ')} then ${beside.length === 1 ? 'stands' : 'stand'} on the row of each)`;
+  const says = `${turned.length} columns are ${kind === 'Time' ? 'times' : `${kind!.toLowerCase()}s`}: “${names[turned[0]]}” to “${names[turned.at(-1)!]}”${repeated}`;
   if (turned.every((i) => parts[i].length === 1)) return { id: JSON.stringify([labels, kind]), suggestion: { zone: 'eachReport', kind: 'unpivot', settings: { columns: columnsToTurn, heading: 'one column', into: kind!, value: 'Value' }, reason: says } };
   const template = templateOf(turned.map((i) => parts[i]), turned.map((i) => at[i]!.i), kind!);
   return template && { id: JSON.stringify([labels, template]), suggestion: { zone: 'eachReport', kind: 'unpivot', settings: { columns: columnsToTurn, heading: 'the parts of a template', value: 'Value', ...template }, reason: says } };

@@ -24,6 +24,7 @@ import { pageHeadings } from './page-headings';
 import { periodsAcross } from './periods-across';
 import { printedTotals } from './printed-totals';
 import { respelledNames } from './respelled-names';
+import { restRows } from './rest-rows';
 import { rowTotals } from './row-totals';
 import { sectionRows } from './section-rows';
 import { sectionTotals } from './section-totals';
@@ -34,7 +35,7 @@ import { tornColumns } from './torn-columns';
 import { valuesBelow } from './values-below';
 
 /** In the order in which their steps stand. */
-const detectors: readonly Detector[] = [blankRows, noiseRows, linesAsRecords, headerRows, tornColumns, blocksAside, respelledNames, continuedLines, footnoteMarks, sectionRows, sectionTotals, printedTotals, valuesBelow, rowTotals, periodsAcross, pageHeadings, labelledValues, tableTitles, fileNameParts, datesInParts, columnTypes];
+const detectors: readonly Detector[] = [blankRows, noiseRows, linesAsRecords, headerRows, tornColumns, blocksAside, respelledNames, continuedLines, footnoteMarks, sectionRows, sectionTotals, printedTotals, restRows, valuesBelow, rowTotals, periodsAcross, pageHeadings, labelledValues, tableTitles, fileNameParts, datesInParts, columnTypes];
 
 /** What a step does to the reports looked at. */
 export interface Effect {

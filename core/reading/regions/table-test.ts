@@ -74,7 +74,8 @@ function isFormula(columns: readonly (readonly string[])[]): boolean {
 
 /** Entries in the order of the alphabet down each column and on into the next: an index or a list set in columns. */
 function isIndex(columns: readonly (readonly string[])[]): boolean {
-  const entries = columns.flat().map((text) => text.toLowerCase().replace(/^[^\p{L}]+/u, ''));
+  // Marks before an entry aside; what begins with a number is none.
+  const entries = columns.flat().map((text) => text.toLowerCase().replace(/^[^\p{L}\p{N}]+/u, ''));
   const letters = entries.filter((text) => /^\p{L}/u.test(text));
   if (columns.length < 2 || letters.length < 8 || letters.length < 0.5 * entries.length) return false;
   const isList = (texts: readonly string[]) => texts.length >= 2 && new Set(texts).size >= 0.8 * texts.length && texts.filter(looksNumeric).length < 0.5 * texts.length;
