@@ -33,13 +33,35 @@ export function viewOf(page: PageContent, words: readonly number[], region: Box,
   return known[nth] ?? { ...known[0], layout: undefined, faults: undefined };
 }
 
-/** The grid of these rows over the view's columns: lines of one row that stand in the same column join into one cell. */
-export function gridOfBands(page: PageContent, view: RegionView, bands: readonly Band[]): ClosedGrid | undefined {
+/**
+ * The grid of these rows over the view's columns: lines of one row that stand in the same column join into one cell.
+ * @param cells over several rows, by their first row, of columns in which they are known to be
+ */
+export function gridOfBands(page: PageContent, view: RegionView, bands: readonly Band[], cells: readonly TallCell[] = []): ClosedGrid | undefined {
   const { layout, closed, lines } = view;
   if (!layout) return undefined;
-  const key = bands.map((band) => band.lines.map((line) => lines.indexOf(line)).join()).join(';');
-  if (!closed.has(key)) closed.set(key, closeGrid(page, { slots: slotsOf(page, bands, layout), rows: bands.map((band) => band.box), columns: layout.columns }));
+  const key = bands.map((band) => band.lines.map((line) => lines.indexOf(line)).join()).join(';') + JSON.stringify(cells);
+  if (!closed.has(key)) closed.set(key, closeGrid(page, { slots: inTallCells(slotsOf(page, bands, layout), cells), rows: bands.map((band) => band.box), columns: layout.columns }));
   return closed.get(key);
+}
+
+/** Rows from .. to, with both, of which a column is one cell. */
+export interface TallCell {
+  readonly column: number;
+  readonly from: number;
+  readonly to: number;
+}
+
+/** A text that stands in the middle of a cell over several rows belongs to the first of them. */
+function inTallCells(slots: Slot[], cells: readonly TallCell[]): Slot[] {
+  for (const { column, from, to } of cells) {
+    const own = slots.filter((slot) => slot.column === column && slot.row >= from && slot.row <= to);
+    if (own.length === 1 && own[0].columnSpan === 1 && own[0].row > from) {
+      own[0].row = from;
+      own[0].rowSpan = to - from + 1;
+    }
+  }
+  return slots;
 }
 
 function slotsOf(page: PageContent, bands: readonly Band[], layout: Layout): Slot[] {

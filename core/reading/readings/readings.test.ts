@@ -86,6 +86,19 @@ describe('the aligned reading', () => {
     expect(best.reason).toContain('1 row may go on from the row above; they were left apart.');
   });
 
+  it('gives a text in the middle of a cell over several rows to the first of them, where rules across leave it open', () => {
+    const lines = ['Area    Shift   People', '        early        6', 'Crane   late        13', '        night        4', '        early        7', 'Gate    late         4', '        night       19'];
+    // Lines stand 15 apart, from 100 on: a rule under each, which leaves the first column open but for the ends of the two cells.
+    const ends = [113, 158, 203];
+    const rules = Array.from({ length: 7 }, (_, n) => across(113 + 15 * n, ends.includes(113 + 15 * n) ? 48 : 85, 170));
+    const reading = readingsOf(page(words(lines, { pitch: 15 }), { rules }))[0];
+    expect(plainRows(reading).map(([area, shift]) => [area, shift])).toEqual([['Area', 'Shift'], ['Crane', 'early'], ['', 'late'], ['', 'night'], ['Gate', 'early'], ['', 'late'], ['', 'night']]);
+    expect(reading.cells.find(({ text }) => text === 'Gate')).toMatchObject({ row: 4, rowSpan: 3 });
+    // Labels that stand on their own rows stay there, and so they do where no rule closes their cell.
+    const open = Array.from({ length: 7 }, (_, n) => across(113 + 15 * n, 85, 170));
+    expect(plainRows(readingsOf(page(words(lines, { pitch: 15 }), { rules: open }))[0]).map(([area]) => area)).toEqual(['Area', '', 'Crane', '', '', 'Gate', '']);
+  });
+
   it('offers the rows told by the first column as well, where that differs', () => {
     const lines = ['Setting   Default  Meaning of it', 'rate      12 ms    how often', '                   seldom', 'mode      off      which of the gauges', 'limit     40       depth in centimetres'];
     const rules = [across(96, 48, 260), across(112, 48, 260), across(170, 48, 260)];

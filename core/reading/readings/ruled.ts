@@ -8,7 +8,7 @@ import type { ReadRegion } from '../found-table';
 import { asReading, closeGrid, type Slot } from '../grid';
 import { phrasesOf } from '../phrases';
 import { bandsBetween, bandsByLeading, headingRows, doubtfulRows, doubtIn, holdsSeveralRows, withUnitsApart, type Band } from '../rows';
-import { gridOfBands, viewOf } from '../region-view';
+import { gridOfBands, viewOf, type TallCell } from '../region-view';
 import { joined, near, positions } from '../rules';
 import { shadingBands } from '../shading';
 
@@ -201,11 +201,37 @@ function readBands(page: PageContent, words: readonly number[], region: Box, acr
   if (!bands) return undefined;
   const agreeing = bands.length / lines.length;
   return asReading(
-    gridOfBands(page, view, bands),
+    gridOfBands(page, view, bands, tallCells(bands, columns, across)),
     'ruled',
     (0.7 + 0.2 * Math.min(1, agreeing)) * soundness(view.faults),
     `${shading.length > cuts.length ? 'Shading' : 'Drawn rules'} part ${bands.length} rows; white space parts ${columns.length} columns.${faultsInWords(view.faults)}${doubtIn(doubtfulRows(page, bands, layout))}`,
   );
+}
+
+/** Cells over several rows: no rule parts a column there, where rules part most of the others, and one closes it above and below. */
+function tallCells(bands: readonly Band[], columns: readonly (readonly [number, number])[], across: readonly Rule[]): TallCell[] {
+  const heights = positions(across.map((rule) => rule.at));
+  const middles = bands.map(({ lines }) => {
+    const box = around(lines.map((line) => line.box));
+    return box && (box[1] + box[3]) / 2;
+  });
+  /** In which columns the rule below each band is drawn; none where there is no rule. */
+  const below = middles.slice(1).map((next, i) => {
+    const middle = middles[i];
+    const at = middle === undefined || next === undefined ? undefined : heights.find((y) => y > middle && y < next);
+    const own = at === undefined ? [] : columns.map(([from, to]) => drawn(across, at, from, to));
+    return own.filter(Boolean).length * 2 > own.length ? own : undefined;
+  });
+  return columns.flatMap((_, column) => {
+    const cells: TallCell[] = [];
+    for (let from = 1; from < bands.length; from++) {
+      let to = from;
+      while (below[to] && !below[to]![column]) to++;
+      if (to > from && below[from - 1]?.[column] && (to === bands.length - 1 || below[to]?.[column])) cells.push({ column, from, to });
+      from = to;
+    }
+    return cells;
+  });
 }
 
 function bandsOf(
