@@ -57,6 +57,13 @@ describe('finding tables', () => {
     expect(findTables([page(words(lines))]).map((table) => rowsOf(table).length)).toEqual([10]);
   });
 
+  it('takes numbers that count up across the top for headings, and none of a first row of data', () => {
+    const days = ['Gate      1   2   3   4   5   6', 'Gate 1   12  45       3  77  21', 'Gate 2   31   2  19  55   8  40', 'Gate 3    4  28  64      13  95'];
+    const headings = (lines: readonly string[]) => findTables([page(words(lines))])[0].pieces[0].readings[0].headingRows;
+    expect(headings(days)).toBe(1);
+    expect(headings(['Gate     Mo  Di  Mi  Do  Fr  Sa', ...days])).toBe(1);
+  });
+
   it('finds none in prose, in a list of points or in a chart', () => {
     expect(findTables([page(words(prose))])).toEqual([]);
     expect(findTables([page(words(['1. first the lines are cast off', '2. then the engine is started', '3. last the flag is struck']))])).toEqual([]);

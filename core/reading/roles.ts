@@ -60,10 +60,27 @@ const labelLikeNumber = /^(?:(?:19|20)\d\d(?:[/–-]\d\d(?:\d\d)?)?|\(\d{1,2}\)|
 
 function labelsLikeNumbers(cells: readonly GridCell[], columnCount: number): Set<GridCell> {
   const own = Array.from({ length: columnCount }, (_, column) => cells.filter((cell) => cell.column === column));
-  return new Set(own.flatMap((column) => {
-    const labels = column.filter((cell) => labelLikeNumber.test(cell.text));
-    return labels.length <= 0.34 * column.length ? labels : [];
-  }));
+  const labels = own.flatMap((column) => {
+    const like = column.filter((cell) => labelLikeNumber.test(cell.text));
+    return like.length <= 0.34 * column.length ? like : [];
+  });
+  return new Set([...labels, ...countedAcross(cells)]);
+}
+
+/** So many numbers that count up are days of a month, hours or classes. */
+const fewestCounted = 4;
+
+/** Whole numbers that count up by one across the uppermost row of their columns: they head these. */
+function countedAcross(cells: readonly GridCell[]): GridCell[] {
+  for (let row = 0; row < mostHeadingRows; row++) {
+    const numbers = cells.filter((cell) => cell.row === row && /^\d{1,2}\.?$/.test(cell.text)).sort((a, b) => a.column - b.column);
+    const countsUp = numbers.length >= fewestCounted && numbers.every((cell, i) => i === 0 || (Number.parseInt(cell.text, 10) === Number.parseInt(numbers[i - 1].text, 10) + 1 && cell.column === numbers[i - 1].column + 1));
+    if (!countsUp) continue;
+    // Texts above single columns of them would be the headings, and these the first row of data.
+    const columns = new Set(numbers.map(({ column }) => column));
+    return cells.some((cell) => cell.row < row && cell.columnSpan === 1 && columns.has(cell.column)) ? [] : numbers;
+  }
+  return [];
 }
 
 function columnsOfAmounts(cells: readonly GridCell[], columnCount: number): Set<number> {

@@ -12,7 +12,9 @@ import { footnoteMarks } from './footnote-marks';
 import { linesAsRecords } from './lines-as-records';
 import { noiseRows } from './noise-rows';
 import { printedTotals } from './printed-totals';
+import { periodsAcross } from './periods-across';
 import { restRows } from './rest-rows';
+import { rowTotals } from './row-totals';
 import { sectionRows } from './section-rows';
 import { sectionTotals } from './section-totals';
 import type { Detector, Seen } from './suggestion';
@@ -114,6 +116,25 @@ describe('a detector', () => {
     expect(of([...lines, [null, 'Net', '45.00'], ['4', 'Ice', '9.00'], ['5', 'Gas', '1.00'], ['6', 'Oil', '2.00'], ['7', 'Tar', '2.00']], 3)).toEqual([]);
     expect(of([...lines, [null, 'Net', '45.00'], ['4', 'Ice', '9.00']], 3)).toEqual([]);
     expect(of([...lines, [null, 'Net', '45.00']], 3)).toEqual([]);
+  });
+
+  it('of a crosstab sees columns called by numbers that count up, and says which amount beside them comes again with each', () => {
+    const across = (...columns: string[]) => {
+      const sheet = textSheet([columns, columns.map((_, i) => (i === 0 ? 'Gate 1' : String(i * 7)))]);
+      return periodsAcross(seen({ ...sheet, columns: sheet.columns.map((column, c) => ({ ...column, namedBy: c })) }));
+    };
+    expect(across('Gate', '1', '2', '3', '4')).toMatchObject([{ kind: 'unpivot', settings: { columns: { by: 'all but', names: ['Gate'] }, into: 'Number' }, reason: '4 columns are numbers that count up: “1” to “4” in the report' }]);
+    expect(across('Gate', ...Array.from({ length: 31 }, (_, i) => String(i + 1)))).toMatchObject([{ settings: { into: 'Day' } }]);
+    expect(across('Gate', 'Jan', 'Feb', 'Mar', 'Last year')[0].reason).toBe('3 columns are months: “Jan” to “Mar” (“Last year” then stands on the row of each) in the report');
+    for (const columns of [['Gate', '1', '2', '3'], ['Gate', '1', '2', '4', '5'], ['Gate', '1', '2', 'Note', '3', '4']]) expect(across(...columns)).toEqual([]);
+  });
+
+  it('of totals across counts the rows of all reports together, and takes blanks for none', () => {
+    const quays = (...sums: string[]) => textSheet([['Quay', 'Jan', 'Feb', 'Mar', 'Total'], ['North', '1', '2', '3', sums[0]], ['South', '10', null, '5', sums[1]], ['East', '4', null, '6', sums[2]]]);
+    expect(reasons(rowTotals, quays('6', '15', '10'), quays('6', '15', '10'))).toEqual(['“Total” adds up the columns before']);
+    // Three rows alone are too few to tell, and sums of other rows are none.
+    expect(reasons(rowTotals, quays('6', '15', '10'))).toEqual([]);
+    expect(reasons(rowTotals, quays('6', '15', '10'), quays('7', '16', '11'))).toEqual([]);
   });
 
   it('of file names calls a part what its word or its neighbours say that it is, and a bare number a number', () => {

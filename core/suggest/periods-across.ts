@@ -40,8 +40,9 @@ function crosstab({ columns }: Sheet): { id: string; suggestion: Suggestion } | 
   // Words that all but the labels have in common say what is measured.
   const parts = names.map((name) => name.split(' '));
   const at = parts.map((words) => words.map((word, i) => ({ i, kind: periodKind(word) })).find(({ kind }) => kind !== undefined));
-  const kind = mostCommon(at.flatMap((each) => each?.kind ?? []));
-  const turned = names.map((_, i) => i).filter((i) => at[i]?.kind === kind && kind !== undefined);
+  const counted = countedUp(names);
+  const kind = counted.length > 0 ? (isMonth(names[counted.at(-1)!]) ? 'Day' : 'Number') : mostCommon(at.flatMap((each) => each?.kind ?? []));
+  const turned = counted.length > 0 ? counted : names.map((_, i) => i).filter((i) => at[i]?.kind === kind && kind !== undefined);
   if (turned.length < fewest) return undefined;
   const labels = names.filter((_, i) => !turned.includes(i));
   if (labels.length === 0 || turned.some((i) => i === 0)) return undefined;
@@ -49,10 +50,22 @@ function crosstab({ columns }: Sheet): { id: string; suggestion: Suggestion } | 
   // An amount beside them comes again with each: who adds it up must know.
   const beside = columns.filter(({ cells }, i) => i > turned[0] && !turned.includes(i) && cells.some((cell) => !isBlank(cell)) && cells.every((cell) => isBlank(cell) || looksNumeric(cellText(cell)))).map(({ name }) => `“${name}”`);
   const repeated = beside.length === 0 ? '' : ` (${beside.join(' and ')} then ${beside.length === 1 ? 'stands' : 'stand'} on the row of each)`;
-  const says = `${turned.length} columns are ${kind === 'Time' ? 'times' : `${kind!.toLowerCase()}s`}: “${names[turned[0]]}” to “${names[turned.at(-1)!]}”${repeated}`;
+  const says = `${turned.length} columns are ${kind === 'Number' ? 'numbers that count up' : `${kind!.toLowerCase()}s`}: “${names[turned[0]]}” to “${names[turned.at(-1)!]}”${repeated}`;
   if (turned.every((i) => parts[i].length === 1)) return { id: JSON.stringify([labels, kind]), suggestion: { zone: 'eachReport', kind: 'unpivot', settings: { columns: columnsToTurn, heading: 'one column', into: kind!, value: 'Value' }, reason: says } };
   const template = templateOf(turned.map((i) => parts[i]), turned.map((i) => at[i]!.i), kind!);
   return template && { id: JSON.stringify([labels, template]), suggestion: { zone: 'eachReport', kind: 'unpivot', settings: { columns: columnsToTurn, heading: 'the parts of a template', value: 'Value', ...template }, reason: says } };
+}
+
+/** So many columns called by numbers that count up are a crosstab. */
+const fewestCounted = 4;
+/** The last day of a month. */
+const isMonth = (name: string): boolean => /^(?:28|29|30|31)$/.test(name);
+
+/** The columns called by numbers that count up by one, side by side: days of a month, hours or classes. */
+function countedUp(names: readonly string[]): number[] {
+  const at = names.flatMap((name, i) => (/^\d{1,2}$/.test(name) ? [i] : []));
+  const countsUp = at.every((place, i) => i === 0 || (place === at[i - 1] + 1 && Number(names[place]) === Number(names[at[i - 1]]) + 1));
+  return at.length >= fewestCounted && countsUp ? at : [];
 }
 
 /** A template over names of several words: what all have in common as it is, the period a hole, what changes beside it another. */

@@ -31,6 +31,17 @@ const total = (n: number) => `          Total             ${69 + n}      455.4  
 const weeks = (lines: (n: number) => string[]) => [1, 2, 3].map((n) => report(`week-2${n}.pdf`, lines(n)));
 
 describe('steps proposed from what reports print', () => {
+  it('put halves under one another, which changes the shape alone', () => {
+    const lines = (n: number) => ['No.   Buoy       Depth      No.   Buoy       Depth', ...[1, 2, 3, 4].map((i) => `${i}     Red ${i}       ${n}.${i}      ${i + 4}     Red ${i + 4}       1${n}.${i}`)];
+    const reads = weeks(lines);
+    const pipeline = taking(['No.', 'Buoy', 'Depth']);
+    const proposals = proposeSteps(pipeline, reads);
+    expect(kindsOf(proposals)).toContain('stack blocks');
+    const { sheet } = carryReport(taken(pipeline, proposals), reads[0]);
+    expect([sheet.rows.length, ...['No.', 'Buoy', 'Depth'].map((name) => sheet.columns.find((column) => column.name === name)!.cells[4])]).toEqual([8, 5, 'Red 5', 11.1]);
+    expect(proposeSteps(taken(pipeline, proposals), reads)).toEqual([]);
+  });
+
   it('name the columns, hold the totals, stamp what stands above, and set types; taken, nothing more is proposed', () => {
     const reads = weeks((n) => [`Landings in the week ending ${n} June 2025`, '', head, ...rowsOf(n), total(n)]);
     const pipeline = taking(heading);

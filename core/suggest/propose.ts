@@ -134,7 +134,8 @@ function effectOf(step: Step, reads: readonly ReportRead[], after: readonly Carr
     const made = layer.sheet.columns.filter(({ name }) => !names.has(name)).map(({ name }) => name);
     const typed = layer.sheet.columns.some(({ name, type }) => types.has(name) && types.get(name) !== type);
     const overwritten = layer.overwritten.reduce((sum, { rows }) => sum + rows.length, 0);
-    const changed = layer.held.rows.rows.length + overwritten + made.length + layer.leftOut.columns.length > 0 || typed;
+    const shaped = layer.sheet.rows.length !== layer.rowsIn || layer.sheet.columns.length !== above.columns.length;
+    const changed = layer.held.rows.rows.length + overwritten + made.length + layer.leftOut.columns.length > 0 || typed || shaped;
     for (const name of made) added.add(name);
     total.rowsIn += layer.rowsIn;
     total.rowsOut += layer.sheet.rows.length;
