@@ -183,6 +183,14 @@ describe('finding tables', () => {
     expect(findTables([page(printed)])[0].pieces[0].readings[0].rows.map((row) => row.role)).toEqual(['heading', 'section', 'section', 'body', 'body', 'section', 'body', 'section', 'section', 'body']);
   });
 
+  it('marks a label under years alone as a section where a rule parts it from them', () => {
+    const lines = ['                 2025    2024', 'Assets', ' Quays           1200    1100', ' Vessels          300     280', 'Liabilities', ' Loans            900     950', ' Creditors        200     190'];
+    const roles = (rules: ReturnType<typeof across>[]) => findTables([page(words(lines), { rules })])[0].pieces[0].readings[0].rows.map(({ role }) => role);
+    expect(roles([across(112, 48, 230)])).toEqual(['heading', 'section', 'body', 'body', 'section', 'body', 'body']);
+    // Without one it may be what the first column is called.
+    expect(roles([across(126, 48, 230)])[1]).toBe('heading');
+  });
+
   it('offers the whole page read by white space and line by line', () => {
     const whole = wholePage(page(words([...prose, '', ...landings])))!;
     const lines = whole.readings.find((reading) => reading.name === 'line by line')!;

@@ -112,10 +112,11 @@ function countHeadingRows(
   // So do several under one another, as those of a part and of a part of it.
   while (count > 1 && isLabel(rows[count - 1])) {
     const above = rows.slice(0, count - 1).findLast((row) => !isLabel(row));
-    if (above === undefined || above.length < 2 || numericOnly(above)) break;
+    if (above === undefined || above.length < 2) break;
     const upper = rows[count - 2];
     const ruleAbove = page.rules.some((rule) => rule.direction === 'across' && rule.at <= rows[count - 1][0].box[1] + 1 && rule.at >= upper[0].box[3] - 3);
-    if (!ruleAbove && !looksLikeSection(rows, body)) break;
+    // Years alone leave the first column without a name, which may stand below them.
+    if (!ruleAbove && (numericOnly(above) || !looksLikeSection(rows, body))) break;
     count--;
   }
   if (boldTop > 0 && boldTop < count && bodyIsPlain) count = boldTop;

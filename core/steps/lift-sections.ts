@@ -1,4 +1,5 @@
 import * as v from 'valibot';
+import { labelThatGoesOn } from '../values/carry-over';
 import { cellText, isBlank, type Cell } from '../values/cell';
 import { nowhere } from '../sheet/origin';
 import { freeNames, type Column } from '../sheet/column';
@@ -30,8 +31,9 @@ export const liftSections = step({
   describe: ({ levels, stays }) => `${levels.map(({ into, known, indent }) => `rows with ${known}${indent === 'any' ? '' : `, indent ${indent}`} into ${into}`).join('; ')}${stays ? '; they stay' : ''}`,
   run(sheet, { levels, stays }, around) {
     const sections = sectionsOf(sheet, levels, (row) => around.letPass(sheet, row));
+    const goOn = goingOn(sheet, sections);
     const free = freeNames(sheet.columns);
-    const lifted = levels.map(({ into }, depth) => carriedDown(sheet, sections, depth, free(into)));
+    const lifted = levels.map(({ into }, depth) => carriedDown(sheet, sections, goOn, depth, free(into)));
     const whole = makeSheet([...lifted, ...sheet.columns], sheet.rows);
     const result = stays ? { sheet: whole } : hold(whole, around, (row) => (sections[row] ? `section label, carried into ${lifted[sections[row].depth].name}` : undefined));
     const idle = levels.filter((_, depth) => !sections.some((section) => section?.depth === depth));
@@ -39,8 +41,13 @@ export const liftSections = step({
   },
 });
 
-/** The level of each row that is a section label, and the column that its text stands in. */
-function sectionsOf(sheet: Sheet, levels: readonly Level[], letPass: (row: number) => boolean): ({ depth: number; at: number } | undefined)[] {
+/** The level of a row that is a section label, and the column that its text stands in. */
+interface Section {
+  readonly depth: number;
+  readonly at: number;
+}
+
+function sectionsOf(sheet: Sheet, levels: readonly Level[], letPass: (row: number) => boolean): (Section | undefined)[] {
   const filled = sheet.rows.map((row) => filledColumns(sheet, row));
   /** Also where the sections alone have them: a number in the first column is a label. */
   const hasAmounts = (row: number) => filled[row].slice(1).some((at) => /\d/.test(cellText(sheet.columns[at].cells[row])));
@@ -69,19 +76,34 @@ function indentRanks(indents: readonly number[]): (indent: number) => number {
   return (indent) => starts.filter((start) => start <= indent).length;
 }
 
+/** The rows of labels that only say that a section goes on: "Saltby (continued)" while Saltby is open. */
+function goingOn(sheet: Sheet, sections: readonly (Section | undefined)[]): ReadonlySet<number> {
+  const rows = new Set<number>();
+  let open: string[] = [];
+  sections.forEach((section, row) => {
+    if (row > 0 && !sheet.rows.inSameReport(row, row - 1)) open = [];
+    if (!section) return;
+    const text = cellText(sheet.columns[section.at].cells[row]).trim();
+    const bare = labelThatGoesOn(text);
+    if (bare !== undefined && bare === open[section.depth]) rows.add(row);
+    else open = [...open.slice(0, section.depth), bare ?? text];
+  });
+  return rows;
+}
+
 /** The labels of one level over the rows below each, until the next of its level or of an outer one, or the end of the report. */
-function carriedDown(sheet: Sheet, sections: readonly ({ depth: number; at: number } | undefined)[], depth: number, name: string): Column {
+function carriedDown(sheet: Sheet, sections: readonly (Section | undefined)[], goOn: ReadonlySet<number>, depth: number, name: string): Column {
   const cells: Cell[] = [];
   const origins = new Int32Array(sheet.rows.length).fill(nowhere);
   let label: Cell = null;
   let origin = nowhere;
   sections.forEach((section, row) => {
-    if ((row > 0 && !sheet.rows.inSameReport(row, row - 1)) || (section && section.depth < depth)) {
+    if ((row > 0 && !sheet.rows.inSameReport(row, row - 1)) || (section && section.depth < depth && !goOn.has(row))) {
       label = null;
       origin = nowhere;
     }
     if (section?.depth === depth) {
-      label = sheet.columns[section.at].cells[row];
+      if (!goOn.has(row)) label = sheet.columns[section.at].cells[row];
       origin = sheet.columns[section.at].origins[row];
     }
     cells.push(isBlank(label) ? null : label);

@@ -30,11 +30,19 @@ export const promoteHeaderRows = step({
         sheet,
         problems: [{ kind: 'step', expected: 'rows marked as heading at the top', came: 'none', remedy: 'Say how many rows are the heading.' }],
       };
-    const { passed } = parted(named(namesFrom(sheet, heading, { spread, joiner, blank })), (row) => !heading.includes(row));
+    // A title over all columns tells none of them apart: it names them only where nothing else does.
+    const telling = heading.filter((row) => !isOverAll(sheet, row));
+    const { passed } = parted(named(namesFrom(sheet, telling.length > 0 ? telling : heading, { spread, joiner, blank })), (row) => !heading.includes(row));
     const { others } = parted(sheet, (row) => !heading.includes(row));
-    return { sheet: passed, held: { rows: others, reasons: heading.map(() => 'became the column names') } };
+    return { sheet: passed, held: { rows: others, reasons: heading.map((row) => (telling.length > 0 && !telling.includes(row) ? 'a heading over all columns' : 'became the column names')) } };
   },
 });
+
+/** Does one text stand over all of the columns? */
+function isOverAll({ columns }: Sheet, row: number): boolean {
+  const origin = columns[0].origins[row];
+  return columns.length > 2 && origin !== nowhere && columns.every((column) => column.origins[row] === origin) && columns.filter((column) => !isBlank(column.cells[row])).length === 1;
+}
 
 /** The name of each column: its heading texts from top to bottom; a blank under a span takes the span's text. Names are distinct. */
 function namesFrom(sheet: Sheet, heading: readonly number[], { spread, joiner, blank }: { spread: boolean; joiner: string; blank: string }): Pick<Column, 'name' | 'namedBy'>[] {

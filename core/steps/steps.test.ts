@@ -146,6 +146,13 @@ describe('lift sections', () => {
     expect(totals.held!.covers!.map(({ rows, differs }) => [rows.length, differs.length])).toEqual([[2, 0], [1, 0]]);
   });
 
+  it('goes on under a label that says so, at every level, and only where that section is open', () => {
+    const sheet = textSheet([['Code', 'Boxes'], ['North'], ['Saltby'], ['HK1', '1'], ['North (continued)'], ['Saltby (cont.)'], ['SL2', '2'], ['Fairlead'], ['CR4', '3'], ['Saltby, continued'], ['CR5', '4']]);
+    const { sheet: lifted, held } = run('lift sections', { levels: [{ into: 'Coast', known: 'pattern', pattern: 'North*' }, { into: 'Quay' }] }, sheet);
+    expect(plain(lifted).slice(1)).toEqual([['North', 'Saltby', 'HK1', '1'], ['North', 'Saltby', 'SL2', '2'], ['North', 'Fairlead', 'CR4', '3'], ['North', 'Saltby, continued', 'CR5', '4']]);
+    expect(held!.rows.rows.length).toBe(6);
+  });
+
   it('does not run over into the next report', () => {
     const sheet = textSheet([['Code', 'Boxes'], ['Saltby', null], ['HK1', '1'], ['SL2', '2']], [{}, {}, { report: 'r2' }]);
     expect(plain(run('lift sections', { levels: [{ into: 'Quay' }] }, sheet).sheet).slice(1)).toEqual([['Saltby', 'HK1', '1'], [null, 'SL2', '2']]);
@@ -372,6 +379,16 @@ describe('lift sections by several levels', () => {
 });
 
 describe('promote header rows of difficult headings', () => {
+  it('leaves a title over all columns out of their names, unless it is all that there is', () => {
+    const made = textSheet([['1', '2', '3'], ['Arrivals and dues', null, null], ['Vessel', 'Tonnes', 'Dues'], ['Grey Gull', '12', '3.50']], [{ role: 'heading' }, { role: 'heading' }]);
+    // Its words stand over each of the columns.
+    const spanning = { ...made, columns: made.columns.map((column) => ({ ...column, origins: column.origins.map((origin, row) => (row === 0 ? made.columns[0].origins[0] : origin)) })) };
+    const { sheet, held } = run('promote header rows', { rows: 2 }, spanning);
+    expect(sheet.columns.map(({ name }) => name)).toEqual(['Vessel', 'Tonnes', 'Dues']);
+    expect(held!.reasons).toEqual(['a heading over all columns', 'became the column names']);
+    expect(run('promote header rows', { rows: 1 }, spanning).sheet.columns[0].name).toBe('Arrivals and dues');
+  });
+
   it('tells doubled names apart by the heading over them, never by a number', () => {
     const sheet = textSheet([['1', '2', '3', '4', '5'], ['Item', 'Plan', null, 'Real', null], [null, 'Share', 'Weight', 'Share', 'Weight']]);
     expect(run('promote header rows', { rows: 2, spread: false }, sheet).sheet.columns.map((c) => c.name)).toEqual(['Item', 'Plan Share', 'Plan Weight', 'Real Share', 'Real Weight']);

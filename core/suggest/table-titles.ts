@@ -1,9 +1,7 @@
+import { continuedWords } from '../values/carry-over';
 import { cellText } from '../values/cell';
 import { mostCommon, plural, reportSheet } from './sheets-seen';
 import type { Detector, SeenReport } from './suggestion';
-
-/** What a title has more where its table goes on. */
-const carriedOn = /(?<!\p{L})(?:continued|cont|fortsetzung|forts|suite|vervolg|continua|continuación|ciąg dalszy|segue)(?!\p{L})/iu;
 
 /** Tables of one form that titles above them tell apart, as sections do: appended, their rows would not say of which they are. */
 export const tableTitles: Detector = ({ reports }) => {
@@ -12,7 +10,7 @@ export const tableTitles: Detector = ({ reports }) => {
   if (several.length * 2 < reports.length || several.length === 0) return [];
   const titles = titled.flatMap((tables) => tables.map(({ title }) => title));
   // One that goes on would be a section of its own.
-  if (titles.some((title) => title !== undefined && carriedOn.test(title))) return [];
+  if (titles.some((title) => title !== undefined && continuedWords.test(title))) return [];
   // Of sections most come again in other reports; a table that has none would be blank.
   if (titles.some((title) => title === undefined) || (reports.length > 1 && titles.filter((title) => titled.filter((tables) => tables.some((each) => each.title === title)).length > 1).length * 2 < titles.length)) return [];
   if (isSaid(reports, titled)) return [];

@@ -9,3 +9,13 @@ export const openingWords = /^(?:(?:opening|starting|initial|previous)\s+balance
 
 /** What heads the balance that it ends with. */
 export const closingWords = /^(?:(?:closing|ending|final|new)\s+balance|balance\s+at\s+(?:the\s+)?(?:end|close)|endsaldo|neuer\s+saldo|solde\s+(?:final|nouveau|de\s+clôture)|nouveau\s+solde|saldo\s+(?:final|finale|nuevo|końcowe|zamknięcia)|eindsaldo)(?![a-zà-ž])/i;
+
+/** What stands behind a label or a title where the page cut what it heads: "Saltby (continued)". */
+export const continuedWords = /(?<!\p{L})(?:continued|cont['’]?d|cont|fortsetzung|forts|suite|vervolg|continua|continuación|continuação|ciąg dalszy|c\.d|segue)(?!\p{L})/iu;
+const continuedMark = new RegExp(`\\s*(?:[-–,]\\s*)?[(\\[]?\\s*${continuedWords.source}\\.?\\s*[)\\]]?$`, 'iu');
+
+/** The label that goes on, without what says so; undefined where it does not. */
+export function labelThatGoesOn(text: string): string | undefined {
+  const bare = text.replace(continuedMark, '').trim();
+  return bare === '' || bare === text.trim() ? undefined : bare;
+}
