@@ -86,6 +86,19 @@ describe('a column worked out by a formula', () => {
     // On the line as it is printed: the value, and the boxes.
     await bench.until('both amounts framed', async () => (await bench.all('sieve-slip .line i')).length === 2);
   });
+
+  it('is looked at on the row that is chosen, wherever that stands', async () => {
+    const row = 'sieve-formula-field table:first-of-type tr.here';
+    const column = (await bench.texts('[aria-label="Sheet"] > sieve-grid thead th .name')).indexOf('Per box');
+    await bench.until('a first row', async () => (await bench.texts(row)).length === 1);
+    const [first] = await bench.texts(row);
+    // The last row in sight, beyond the first ones.
+    const rows = await bench.rows();
+    await bench.clickCell(rows.length - 1, column);
+    await bench.until('another row', async () => (await bench.texts(row)).length === 1 && (await bench.texts(row))[0] !== first);
+    const chosen = await bench.text('[aria-label="Sheet"] > sieve-grid tr.chosen td.current');
+    expect((await bench.text(`${row} td`)).replaceAll(',', '')).toBe(String(Number(chosen.replaceAll(',', ''))));
+  });
 });
 
 describe('a condition', () => {

@@ -20,7 +20,7 @@ export const dateFromParts = step({
   settings: {
     of: field(v.optional(v.picklist(ways), 'a week and a weekday'), 'Put together from'),
     whole: field(widget(v.string(), { widget: 'column' }), 'The week, month or year in', 'A date or a period.'),
-    part: field(widget(v.string(), { widget: 'column' }), 'The weekday, day, date without a year, month or quarter in'),
+    part: field(widget(v.string(), { widget: 'column' }), 'The weekday, day, month or quarter in', 'Or a date without a year, as 3 June.'),
     week: field(when(v.optional(v.picklist(weeks), 'ends on that date'), 'of', 'a week and a weekday'), 'The week'),
     fiscalStart: field(when(v.optional(v.pipe(v.number(), v.integer(), v.minValue(1), v.maxValue(12)), 1), 'of', 'a year and a month', 'a year and a quarter'), 'The year begins in month'),
     called: field(when(v.optional(v.picklist(['in which it ends', 'in which it begins']), 'in which it ends'), 'of', 'a year and a month', 'a year and a quarter'), 'A fiscal year is called by the year'),

@@ -159,6 +159,10 @@ describe('reports over HTTP', () => {
     const sheet = await get<SheetWindow>(`${reportPath('week-24.pdf')}/sheet?step=header&start=1&count=2`);
     expect(sheet.columns.map((column) => column.name)).toEqual(['Code', 'Species', 'Boxes', 'Weight (kg) Gutted', 'Weight (kg) Whole', 'Price per kg', 'Value']);
     expect([sheet.rows, sheet.start, sheet.window.length]).toEqual([81 + 4 + 5, 1, 2]);
+    const far = await get<SheetWindow>(`${reportPath('week-24.pdf')}/sheet?step=header&start=0&count=0&beside=p2t1:60`);
+    expect([far.window, far.beside?.id]).toEqual([[], { report: sheet.window[0].id.report, table: 'p2t1', ordinal: 60 }]);
+    expect((await get<SheetWindow>(`${reportPath('week-24.pdf')}/sheet?step=header&beside=p9t9:1`)).beside).toBeUndefined();
+    expect((await call(`${reportPath('week-24.pdf')}/sheet?beside=somewhere`)).status).toBe(400);
     const held = await get<SheetWindow>(`${reportPath('week-24.pdf')}/sheet?step=totals&of=held`);
     expect(held.window.map((row) => row.reason)).toEqual([18, 19, 23, 21, 81].map((rows, i) => `total by wording “Total *”, covers ${rows} rows of page ${['2', '2', '3', '3 to 4', '2 to 4'][i]}, adding up to it`));
     expect((await call(`${reportPath('week-24.pdf')}/sheet?count=5000`)).status).toBe(400);

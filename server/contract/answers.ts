@@ -128,6 +128,8 @@ export interface SheetWindow {
     /** Of blank cells that stand under a text further left which spans them: their places, each with that of the text. */
     readonly spanned?: readonly (readonly [blank: number, text: number])[];
   }[];
+  /** The row that was asked for beside the window, where it is there. */
+  readonly beside?: SheetWindow['window'][number];
   /** The columns that the step left out, to be asked for by windows. */
   readonly leftOut: SheetExtent;
   /** How many cells the step overwrote. */

@@ -42,7 +42,13 @@ const pages = v.optional(
     v.check(([from, to]) => from <= to, 'The first page comes before the last.'),
   ),
 );
-export const sheetQuery = v.object({ ...windowQuery.entries, pages, step: v.optional(v.string()), of: v.optional(v.picklist(['sheet', 'held', 'left out', 'overwritten']), 'sheet') });
+/** A row to be told beside the window, wherever it stands: its found table and its place there, as `p2t1:14`. */
+const besideRow = v.pipe(
+  v.string(),
+  v.regex(/^[a-z0-9]{1,20}:\d{1,9}$/, 'A row is named by its table and its place there, as p2t1:14.'),
+  v.transform((text) => ({ table: text.split(':')[0], ordinal: Number(text.split(':')[1]) })),
+);
+export const sheetQuery = v.object({ ...windowQuery.entries, pages, step: v.optional(v.string()), of: v.optional(v.picklist(['sheet', 'held', 'left out', 'overwritten']), 'sheet'), beside: v.optional(besideRow) });
 /** -1: a row that a step made. */
 const ordinal = v.pipe(v.string(), v.regex(/^(?:-1|\d{1,9})$/, 'Expected a whole number.'), v.transform(Number));
 /** A row is named by its found table and its ordinal there, and its place in the sheet shown; without one the name of the column is traced. */

@@ -27,8 +27,8 @@ export function partOf(layer: Layer | undefined, of: SheetPart): Sheet {
   }
 }
 
-/** A window of the sheet as it leaves a step, of what the step held, or of the cells that it overwrote. */
-export async function sheet(task: Look & { step?: string | undefined; of: SheetPart; start: number; count: number }): Promise<SheetWindow> {
+/** A window of the sheet as it leaves a step, of what the step held, or of the cells that it overwrote. @param task `beside`: a row that is told too */
+export async function sheet(task: Look & { step?: string | undefined; of: SheetPart; start: number; count: number; beside?: { readonly table: string; readonly ordinal: number } | undefined }): Promise<SheetWindow> {
   const { layers, content } = await lookedAt(task, task.step);
   const pages = new Map(content.pages.map((page) => [page.number, page]));
   const asked = layersUntil(layers, task.step);
@@ -50,7 +50,9 @@ export async function sheet(task: Look & { step?: string | undefined; of: SheetP
       ...spansIn(part, row),
     };
   };
+  const beside = task.beside ? rows.find((row) => rows.table(row) === task.beside!.table && rows.id(row).ordinal === task.beside!.ordinal) : -1;
   return {
+    ...(beside < 0 ? {} : { beside: shown(beside) }),
     rows: rows.length,
     columns: part.columns.map(columnFacts),
     start: task.start,

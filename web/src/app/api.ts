@@ -80,7 +80,7 @@ export class Api {
   /** Looks at the folder anew: which files are there, and what becomes of each. */
   lookAtFolder = (pipeline: number) => this.told(this.http.post<readonly StoredReport[]>(`/api/pipelines/${pipeline}/reports`, {}));
   page = (pipeline: number, report: number, page: number) => this.get<PageAnswer>(`/api/pipelines/${pipeline}/reports/${report}/pages/${page}`);
-  sheet = (pipeline: number, report: number, query: Pages & { step?: string; of?: 'sheet' | 'held' | 'left out' | 'overwritten'; start: number; count: number }) =>
+  sheet = (pipeline: number, report: number, query: Pages & { step?: string; of?: 'sheet' | 'held' | 'left out' | 'overwritten'; start: number; count: number; beside?: string }) =>
     this.get<SheetWindow>(`/api/pipelines/${pipeline}/reports/${report}/sheet`, query);
   layers = (pipeline: number, report: number, query: Pages) => this.get<LayersAnswer>(`/api/pipelines/${pipeline}/reports/${report}/layers`, query);
   errors = (pipeline: number, report: number, query: Pages & { step: string }) => this.get<ErrorsAnswer>(`/api/pipelines/${pipeline}/reports/${report}/errors`, query);

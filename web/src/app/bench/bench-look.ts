@@ -1,7 +1,8 @@
 import { computed, inject, Injectable, signal, untracked } from '@angular/core';
-import { map, of, switchMap } from 'rxjs';
+import { map, of, switchMap, type Observable } from 'rxjs';
 import type { Pipeline } from '../../../../core/pipeline/document';
 import { builtIn, isBuiltIn, layerAbove } from '../../../../core/pipeline/layers';
+import type { RowId } from '../../../../core/sheet/row';
 import type { Above } from '../../../../core/steps/follow-names';
 import { titleOf } from '../../../../core/steps/kinds';
 import { zones } from '../../../../core/steps/step';
@@ -132,6 +133,9 @@ export class BenchLook {
     const data = window.filter(({ role }) => role === 'body');
     return { columns, window: data.length > 0 && !all ? data : window };
   }
+  /** A row of the sheet above a step, wherever it stands there; none where it does not. */
+  rowAbove = (step: string, { table, ordinal }: RowId): Observable<SheetWindow['window']> =>
+    this.api.sheet(this.state.id(), this.shown()!.id, { pages: this.pagesShown(), step: this.layerAbove(step), start: 0, count: 0, beside: `${table}:${ordinal}` }).pipe(map(({ beside }) => (beside ? [beside] : [])));
   /** Asks for the values above the step looked at; another one for every other sheet above. */
   readonly valuesOf = computed(() => {
     if (this.aboveKey() === undefined) return undefined;

@@ -2,17 +2,23 @@ import { NgComponentOutlet } from '@angular/common';
 import { Component, computed, inject, input, linkedSignal } from '@angular/core';
 import * as v from 'valibot';
 import { faultsOf } from '../../../../core/pipeline/document';
-import { formOf } from '../../../../core/steps/fields';
+import type { RowId } from '../../../../core/sheet/row';
+import { formOf, type Field } from '../../../../core/steps/fields';
 import { kindOf, type Kind, type Step } from '../../../../core/steps/kinds';
 import type { FormulaSample } from '../forms/formula-sample';
 import { SettingsForm } from '../forms/settings-form';
 import { PipelineState } from '../pipeline/pipeline-state';
+import { asked } from '../shared/asked';
 import { BeforeAfter } from './before-after';
 import { BenchLook } from './bench-look';
 import { BenchSelection } from './bench-selection';
 import { ownForms } from './kinds-of-forms';
 import type { OwnForm } from './own-form';
 import { changedAndFollowed } from './steps-edit';
+
+const isSame = (one: RowId, other: RowId | undefined) => one.table === other?.table && one.ordinal === other.ordinal;
+/** Is a formula written in any of the fields? */
+const asksFormulas = (fields: readonly Field[]): boolean => fields.some((field) => field.widget === 'formula' || field.widget === 'conditions' || ('fields' in field && asksFormulas(field.fields)));
 
 /** The form of the step that is open. What the schema takes is saved at once; else it stays a draft, with the sentence why. */
 @Component({
@@ -51,16 +57,27 @@ export class LayerForm {
   protected readonly fields = computed(() => formOf(this.kind()));
   protected readonly ownForm = computed(() => ownForms[this.step().kind as Kind]);
   protected readonly columns = computed(() => this.at.columnsAbove(this.step().id));
-  /** The first rows above, on which formulas are tried; the row that is chosen in the sheet is looked at. */
+  private readonly above = computed(() => this.at.rowsAbove(this.step().id));
+  /** The row that is chosen in the sheet, by its name, where formulas are tried and it is not among the first rows above. */
+  private readonly chosenFar = computed(() => {
+    const [above, chosen] = [this.above(), this.selection.row()?.id];
+    return above && chosen && chosen.ordinal >= 0 && asksFormulas(this.fields()) && !above.window.some(({ id }) => isSame(id, chosen)) ? chosen : undefined;
+  });
+  private readonly far = asked(
+    () => this.chosenFar() && { chosen: this.chosenFar()!, step: this.step().id, above: this.above() },
+    ({ chosen, step }) => this.at.rowAbove(step, chosen),
+  );
+  /** The first rows above, on which formulas are tried, and with them the row that is chosen in the sheet: it is looked at. */
   protected readonly sample = computed((): FormulaSample | undefined => {
-    const above = this.at.rowsAbove(this.step().id);
+    const above = this.above();
     if (!above) return undefined;
     const chosen = this.selection.row()?.id;
+    const rows = [...above.window, ...(this.chosenFar() ? (this.far.value() ?? []) : [])];
     return {
       file: this.at.shown()?.path.split('/').at(-1) ?? '',
       columns: above.columns,
-      rows: above.window.map(({ page, line, cells }) => ({ label: line === undefined ? String(page) : `${page} · ${line}`, page, cells })),
-      chosen: Math.max(0, above.window.findIndex(({ id }) => id.table === chosen?.table && id.ordinal === chosen.ordinal)),
+      rows: rows.map(({ page, line, cells }) => ({ label: line === undefined ? String(page) : `${page} · ${line}`, page, cells })),
+      chosen: Math.max(0, rows.findIndex(({ id }) => isSame(id, chosen))),
     };
   });
   /** Settings being written that the schema does not take yet, of this step only. */

@@ -17,6 +17,9 @@ const together = 5;
 
 const numeric = new Set<ValueType>(['integer', 'decimal', 'percent']);
 
+/** How many letters wide a text is: some take more room than others. */
+const lettersOf = (text: string): number => text.length + 0.45 * (text.match(/[mwMW@%]/g)?.length ?? 0);
+
 /** Columns that stay in sight take at most this share of the room. */
 const mostFrozen = 0.6;
 
@@ -81,8 +84,8 @@ export class GridGeometry {
       // A name stands on two lines where its column is narrow.
       const words = column.name.split(/\s+/).map((word) => word.length);
       const name = Math.max(Math.ceil(column.name.length / 2) + 2, ...words) * 1.05;
-      const longest = Math.max(name, column.type.length + (column.unit ? column.unit.length + 2 : 0) + (column.misfits ? 12 : 0), ...sample.map((row) => this.given.text(row.cells[at] ?? null, this.decimals()[at]).length));
-      return Math.round(Math.min(320, Math.max(56, longest * 6.9 + 24)));
+      const longest = Math.max(name, column.type.length + (column.unit ? column.unit.length + 2 : 0) + (column.misfits ? 12 : 0), ...sample.map((row) => lettersOf(this.given.text(row.cells[at] ?? null, this.decimals()[at]))));
+      return Math.round(Math.min(320, Math.max(56, longest * 6.9 + 17)));
     });
   });
   readonly lefts = computed(() => this.widths().reduce<number[]>((sums, width) => [...sums, sums.at(-1)! + width], [0]));
