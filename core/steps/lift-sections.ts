@@ -41,15 +41,16 @@ export const liftSections = step({
   },
 });
 
-/** The level of a row that is a section label, and the column that its text stands in. */
+/** A row that is a section label: its level, and the column that its text stands in. */
 interface Section {
   readonly depth: number;
   readonly at: number;
 }
 
+/** Which rows are section labels. */
 function sectionsOf(sheet: Sheet, levels: readonly Level[], letPass: (row: number) => boolean): (Section | undefined)[] {
   const filled = sheet.rows.map((row) => filledColumns(sheet, row));
-  /** Also where the sections alone have them: a number in the first column is a label. */
+  /** Beside the first cell: a number there is part of the label. */
   const hasAmounts = (row: number) => filled[row].slice(1).some((at) => /\d/.test(cellText(sheet.columns[at].cells[row])));
   const ranks = indentRanks(filled.flatMap((own, row) => (own.length === 1 ? [sheet.rows.indent(row)] : [])));
   const tests = levels.map(({ known, pattern, indent }) => {
