@@ -151,6 +151,9 @@ describe('lift sections', () => {
     const { sheet: lifted, held } = run('lift sections', { levels: [{ into: 'Coast', known: 'pattern', pattern: 'North*' }, { into: 'Quay' }] }, sheet);
     expect(plain(lifted).slice(1)).toEqual([['North', 'Saltby', 'HK1', '1'], ['North', 'Saltby', 'SL2', '2'], ['North', 'Fairlead', 'CR4', '3'], ['North', 'Saltby, continued', 'CR5', '4']]);
     expect(held!.rows.rows.length).toBe(6);
+    // A name that merely ends in such a word is a section of its own.
+    const rooms = textSheet([['Room', 'Nights'], ['Harbour'], ['1', '3'], ['Harbour suite'], ['2', '5'], ['Harbour - suite'], ['3', '4']]);
+    expect(plain(run('lift sections', { levels: [{ into: 'Kind' }] }, rooms).sheet).slice(1).map(([kind]) => kind)).toEqual(['Harbour', 'Harbour suite', 'Harbour - suite']);
   });
 
   it('does not run over into the next report', () => {

@@ -112,6 +112,9 @@ describe('a detector', () => {
     expect(of([...lines, [null, 'Net', '45.00'], [null, 'VAT 20 %', '9.00'], [null, 'Due', '54.00']], 3, 5)).toMatchObject([{ kind: 'sift rows', settings: { conditions: [{ of: { is: 'column', name: 'Pos' }, test: 'is blank' }] }, reason: '1 row stands among the totals and has no “Pos”, such as “VAT 20 %”' }]);
     const shares = [['1', 'Rope', '10.00'], ['2', 'Diesel', '30.00'], [null, 'Ice', '5.00'], [null, 'All', '45.00'], [null, 'Share', '100.0 %']];
     expect(of(shares, 3)).toMatchObject([{ settings: { conditions: [{ of: { is: 'column', name: 'Article' }, test: 'is one of', values: ['Share'] }] }, reason: '1 row stands among the totals with percentages under amounts, such as “Share”' }]);
+    // One blank amount may be one of data: what the row says is asked for as well.
+    const ofWhich = [['1', 'Day trips', '10'], ['2', 'Cruises', '30'], ['3', 'Ferries', '5'], ['4', 'All', '45'], ['5', 'of which children', null]];
+    expect(of(ofWhich, 3)).toMatchObject([{ settings: { conditions: [{ of: { name: 'Amount' }, test: 'is blank' }, { of: { name: 'Article' }, test: 'is one of', values: ['of which children'] }] } }]);
     // Data below a subtotal, a line that is as full as the others, and none at all.
     expect(of([...lines, [null, 'Net', '45.00'], ['4', 'Ice', '9.00'], ['5', 'Gas', '1.00'], ['6', 'Oil', '2.00'], ['7', 'Tar', '2.00']], 3)).toEqual([]);
     expect(of([...lines, [null, 'Net', '45.00'], ['4', 'Ice', '9.00']], 3)).toEqual([]);

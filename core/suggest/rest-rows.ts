@@ -15,35 +15,48 @@ export const restRows: Detector = ({ reports }) => {
   if (having.length === 0 || having.length * 2 < seen.length) return [];
   const count = having.reduce((sum, { rest }) => sum + rest.length, 0);
   const { columns } = having[0].sheet;
-  const named = (sheet: Sheet, name: string) => sheet.columns.find((column) => column.name === name);
   // In all reports blank in these rows and nowhere else.
-  const lacking = columns.map(({ name }) => name).find((name) => seen.every(({ sheet, rest }) => isThere(named(sheet, name), (column) => column.cells.every((cell, row) => isBlank(cell) === rest.includes(row)))));
+  const lacking = columns.map(({ name }) => name).filter((name) => seen.every(({ sheet, rest }) => isThere(named(sheet, name), (column) => column.cells.every((cell, row) => isBlank(cell) === rest.includes(row)))));
   const example = columns.map(({ cells }) => cellText(cells[having[0].rest[0]])).find((text) => /\p{L}/u.test(text)) ?? '';
   const rows = plural(count, 'row stands', 'rows stand');
-  if (lacking !== undefined) return [{ zone: 'eachReport', kind: 'sift rows', settings: { conditions: [{ of: { is: 'column', name: lacking }, test: 'is blank' }] }, name: 'Hold what stands among the totals', reason: `${rows} among the totals and ${count === 1 ? 'has' : 'have'} no “${lacking}”, such as “${example}”` }];
-  const shares = columns.map(({ name }) => name).find((name) => having.every(({ sheet, rest }) => isThere(named(sheet, name), ({ cells }) => rest.every((row) => /\p{L}/u.test(cellText(cells[row]))))));
-  if (shares === undefined || !having.every(({ sheet, rest }) => rest.every((row) => isShare(sheet, row, rest)))) return [];
-  const values = [...new Set(having.flatMap(({ sheet, rest }) => rest.map((row) => cellText(named(sheet, shares)!.cells[row]))))];
-  const others = new Set(seen.flatMap(({ sheet, rest }) => sheet.rows.map((row) => row).filter((row) => !rest.includes(row)).map((row) => cellText(named(sheet, shares)?.cells[row] ?? null))));
-  if (values.some((value) => others.has(value))) return [];
-  return [{ zone: 'eachReport', kind: 'sift rows', settings: { conditions: [{ of: { is: 'column', name: shares }, test: 'is one of', values }] }, name: 'Hold shares of the totals', reason: `${rows} among the totals with percentages under amounts, such as “${example}”` }];
+  const byText = textsIn(seen);
+  const blank = lacking.map((name) => ({ of: { is: 'column', name }, test: 'is blank' }));
+  // One blank amount may be one of data: only where the row has no beginning does it tell enough.
+  const tells = lacking.length > 1 || lacking[0] === columns[0].name;
+  if (lacking.length > 0 && (tells || byText)) return [{ zone: 'eachReport', kind: 'sift rows', settings: { conditions: [...blank, ...(tells ? [] : [byText])] }, name: 'Hold what stands among the totals', reason: `${rows} among the totals and ${count === 1 ? 'has' : 'have'} no “${lacking.join('”, “')}”, such as “${example}”` }];
+  if (!byText || !having.every(({ sheet, rest }) => rest.every((row) => isShare(sheet, row, rest)))) return [];
+  return [{ zone: 'eachReport', kind: 'sift rows', settings: { conditions: [byText] }, name: 'Hold shares of the totals', reason: `${rows} among the totals with percentages under amounts, such as “${example}”` }];
 };
+
+interface WithRest {
+  readonly sheet: Sheet;
+  readonly rest: readonly number[];
+}
+
+const named = (sheet: Sheet, name: string) => sheet.columns.find((column) => column.name === name);
+
+/** The condition on what these rows say, in a column in which no other row says it. */
+function textsIn(seen: readonly WithRest[]): { readonly of: object; readonly test: string; readonly values: readonly string[] } | undefined {
+  const having = seen.filter(({ rest }) => rest.length > 0);
+  const name = having[0].sheet.columns.map((column) => column.name).find((each) => having.every(({ sheet, rest }) => isThere(named(sheet, each), ({ cells }) => rest.every((row) => /\p{L}/u.test(cellText(cells[row]))))));
+  if (name === undefined) return undefined;
+  const values = [...new Set(having.flatMap(({ sheet, rest }) => rest.map((row) => cellText(named(sheet, name)!.cells[row]))))];
+  const others = new Set(seen.flatMap(({ sheet, rest }) => (named(sheet, name)?.cells ?? []).filter((_, row) => !rest.includes(row)).map(cellText)));
+  return values.some((value) => others.has(value)) ? undefined : { of: { is: 'column', name }, test: 'is one of', values };
+}
 
 const isThere = (column: Column | undefined, test: (column: Column) => boolean): boolean => column !== undefined && test(column);
 
-/** The rows at the end of a report below a total that was held: places in its sheet. */
+/** The few rows at the very end of a report below the first total of its last table: sections under a total have rows of data, too. */
 function restOf(report: SeenReport): number[] {
   const { rows } = reportSheet(report);
+  if (rows.length === 0) return [];
+  const table = rows.table(rows.length - 1);
   const totals = report.carried.layers.flatMap(({ held }) => (held.kept === 'totals' ? held.rows.rows.map((row) => held.rows.rows.id(row)) : []));
-  const first = new Map<string, number>();
-  for (const { table, ordinal } of totals) first.set(table, Math.min(first.get(table) ?? Infinity, ordinal));
-  const below = rows.map((row) => row).filter((row) => rows.id(row).ordinal > (first.get(rows.table(row)) ?? Infinity));
-  // Sections below a total have rows of data under it, too: only the very end is meant.
-  const table = rows.length === 0 ? '' : rows.table(rows.length - 1);
-  const last = Math.max(...totals.filter((each) => each.table === table).map(({ ordinal }) => ordinal), -1);
-  const end = below.filter((row) => rows.table(row) === table);
-  const before = rows.map((row) => row).filter((row) => rows.table(row) === table && rows.id(row).ordinal < (first.get(table) ?? Infinity)).length;
-  return end.length > 0 && before > end.length && end.length <= mostRest && last >= 0 ? end : [];
+  const first = Math.min(...totals.filter((each) => each.table === table).map(({ ordinal }) => ordinal));
+  const own = rows.map((row) => row).filter((row) => rows.table(row) === table);
+  const end = own.filter((row) => rows.id(row).ordinal > first);
+  return end.length <= mostRest && own.length > 2 * end.length ? end : [];
 }
 
 /** So many rows stand among the totals at most: more are data. */

@@ -12,7 +12,8 @@ export const closingWords = /^(?:(?:closing|ending|final|new)\s+balance|balance\
 
 /** What stands behind a label or a title where the page cut what it heads: "Saltby (continued)". */
 export const continuedWords = /(?<!\p{L})(?:continued|cont['’]?d|cont|fortsetzung|forts|suite|vervolg|continua|continuación|continuação|ciąg dalszy|c\.d|segue)(?!\p{L})/iu;
-const continuedMark = new RegExp(`\\s*(?:[-–,]\\s*)?[(\\[]?\\s*${continuedWords.source}\\.?\\s*[)\\]]?$`, 'iu');
+/** In brackets any of the words says so; behind a comma or a dash those that mean nothing else: a "suite" may be rooms. */
+const continuedMark = new RegExp(`\\s*(?:[(\\[]\\s*${continuedWords.source}\\.?\\s*[)\\]]|[-–,]\\s*(?:continued|cont['’]?d|fortsetzung|continuación|continuação|ciąg dalszy)\\.?)$`, 'iu');
 
 /** The label that goes on, without what says so; undefined where it does not. */
 export function labelThatGoesOn(text: string): string | undefined {

@@ -4,6 +4,7 @@ import { ButtonDirective } from 'primeng/button';
 import { SelectButton } from 'primeng/selectbutton';
 import { FormsModule } from '@angular/forms';
 import { labelsFor } from '../../../../core/intake/labels';
+import { freeNames } from '../../../../core/sheet/column';
 import type { LabelSetting } from '../../../../core/intake/take-rule';
 import { nameOfLabel, withLabel } from '../intake/take-rules';
 import { Offers } from '../offers/offers';
@@ -142,7 +143,10 @@ export class PaperPane {
     return labelsFor(page, loose.word);
   });
   protected takeValue({ label, side }: Pick<LabelSetting, 'label' | 'side'>) {
-    this.state.change(withLabel(this.state.document()!, { name: nameOfLabel(label), label, side }));
+    const document = this.state.document()!;
+    // Another value that is called so stays.
+    const name = freeNames(document.take.flatMap(({ labels }) => labels))(nameOfLabel(label));
+    this.state.change(withLabel(document, { name, label, side }));
   }
 
   /** The page's size is not known here before it is drawn: boxes are set against the usual one. */
