@@ -98,7 +98,7 @@ describe('the first hour', () => {
     await act(dataset.goTo('Dataset'));
     await dataset.headingIs(/885 rows/);
     await dataset.untilText('sieve-slip', /./);
-    await act(dataset.until('a cell', async () => (await dataset.cell(0, 5)).click().then(() => true)));
+    await act(dataset.clickCell(0, 5));
     await dataset.untilText('[aria-label="Published rows"] .pane-head, sieve-slip', /week-22|./);
     expect(actions()).toBeLessThanOrEqual(mostActions);
 
@@ -126,7 +126,7 @@ describe('the first hour', () => {
     const dataset = new Dataset(browser.driver);
     await act(dataset.goTo('Dataset'));
     await dataset.headingIs(new RegExp(`^Dataset ${rows.flat().length} rows`));
-    await act(dataset.until('a cell', async () => (await dataset.cell(0, 1)).click().then(() => true)));
+    await act(dataset.clickCell(0, 1));
     await dataset.untilText('sieve-slip', /./);
     expect(actions()).toBeLessThanOrEqual(mostActions);
     // In the order of the dataset: by period, which may be another than that of the files.

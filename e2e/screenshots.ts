@@ -47,7 +47,7 @@ try {
   const bench = new Bench(driver);
   await bench.headingIs(/^After “Hold totals”/);
   await bench.until('all reports', async () => (await bench.slots()).every((slot) => !/waiting|reading/.test(slot)));
-  await (await bench.cell(3, 2)).click();
+  await bench.clickCell(3, 2);
   await picture('bench');
 
   const without = await make(demoPipeline, demoFolder, { name: 'Landings, no steps yet', eachTable: [], eachReport: [], allReports: [] });
@@ -93,7 +93,7 @@ try {
   const dataset = new Dataset(driver);
   await dataset.headingIs(/885 rows/);
   await dataset.until('all reports', async () => (await dataset.slots()).every((slot) => !/waiting|reading/.test(slot)));
-  await (await dataset.cell(6, 5)).click();
+  await dataset.clickCell(6, 5);
   await dataset.until('the line as it is printed', async () => (await dataset.all('sieve-slip canvas')).length === 2);
   await picture('dataset');
   await dataset.press('1 total off', 'sieve-dataset-page');

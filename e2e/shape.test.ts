@@ -111,14 +111,14 @@ describe('tide tables become tidy rows', () => {
     const dataset = new Dataset(browser.driver);
     await dataset.goTo('Dataset');
     await dataset.headingIs(/1,?104 rows/);
-    await (await dataset.cell(3, 3)).click();
+    await dataset.clickCell(3, 3);
     await dataset.until('its line on the slip', async () => (await dataset.all('sieve-slip canvas')).length > 0);
     const { window, columns } = await get<DatasetAnswer>(`/api/pipelines/${id}/dataset?start=3&count=1`);
     const wordsOf = async (column: string) => (await get<DatasetTrace>(`/api/pipelines/${id}/dataset/trace?row=3&column=${column}`)).places.flatMap(({ words }) => words.map(({ text }) => text)).join(' ');
     expect([columns.map(({ heading }) => heading), window[0].cells]).toEqual([['Date', 'Half', 'From', 'Flow'], ['2025-05-01', 'a.m.', '06:00:00', 11_500]]);
     expect([await wordsOf('Flow'), await wordsOf('Half'), await wordsOf('From')]).toEqual(['11.5', expect.stringContaining('a.m.'), expect.stringContaining('06:00')]);
     await dataset.press('Paper', '[aria-label="Published rows"]');
-    await (await dataset.cell(3, 1)).click();
+    await dataset.clickCell(3, 1);
     // The part of the day stands in the second line of headings: its words light up on the paper.
     const report = (await get<StoredReport[]>(`/api/pipelines/${id}/reports`)).find(({ path }) => path === 'tides-2025-05.pdf')!;
     const { page } = await get<PageAnswer>(`/api/pipelines/${id}/reports/${report.id}/pages/1`);

@@ -107,7 +107,7 @@ describe('the widgets of the forms', () => {
     await bench.headingIs(/^After “Look up” 16 rows/);
     await expect.poll(async () => (await bench.held())[0]).toMatch(/“Old Lantern” is not in “quays\.csv”$/);
     // What is looked up traces to the words of the key.
-    await (await bench.cell(0, 2)).click();
+    await bench.clickCell(0, 2);
     await bench.until('its line on the slip, the key framed', async () => (await bench.all('sieve-slip canvas')).length > 0 && (await bench.text('[aria-label="Sheet"] .pane-head')).endsWith('landings-1.pdf, page 1'));
     // The file anew: what it says now is shown.
     await writeFile(list, 'Quay;Coast;Berths\nSaltby;far north;4\nTern Point;south;2\n');

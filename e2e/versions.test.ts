@@ -80,7 +80,7 @@ describe('a pipeline that is changed in two places', () => {
     expect(await dataset.refresh()).toMatch(/^Refresh: published/);
     await dataset.headingIs(/with version 6/);
     await savedElsewhere((document) => ({ ...document, eachReport: [{ id: 'cut', kind: 'trim rows', settings: { top: 1 } }, ...(document['eachReport'] as object[])] }));
-    await (await dataset.cell(0, 4)).click();
+    await dataset.clickCell(0, 4);
     await dataset.untilText('sieve-dataset-page .said', /^week-22\.pdf, page 2: “Reef brill”/);
     // So are the rows that its steps held, though the step is another now.
     await dataset.press('Held', 'sieve-dataset-page');

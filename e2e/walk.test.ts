@@ -217,7 +217,7 @@ describe('the whole way in the browser', () => {
     await dataset.headingIs(/^Dataset 363 rows, 9 columns/);
     await dataset.until('the first row', async () => /^week-22 · 2 Saltby BR1 Reef brill 81/.test((await dataset.rows())[0] ?? ''));
     await dataset.until('the damaged report to be named', async () => (await dataset.problems()).join(' ').includes('xpected a whole PDF, got a damaged one'));
-    await (await dataset.cell(0, 2)).click();
+    await dataset.clickCell(0, 2);
     await dataset.untilText('sieve-dataset-page .said', /^week-22\.pdf, page 2: “Reef brill”/);
     await dataset.until('the line as it is printed', async () => (await dataset.all('sieve-slip canvas')).length === 2);
     await dataset.press('Paper', 'sieve-dataset-page');

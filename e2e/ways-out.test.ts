@@ -81,7 +81,7 @@ describe('a summary of the dataset', () => {
     // The sum of the column is the figure.
     await (await dataset.all('sieve-grid thead th'))[value + 1].click();
     await dataset.until('the sum', async () => (await dataset.texts('sieve-grid-foot')).join().includes(figure));
-    await (await dataset.cell(0, value)).click();
+    await dataset.clickCell(0, value);
     await dataset.untilText('.said', /^week-22\.pdf, page \d+: “/);
     await dataset.press('Show all', 'sieve-selection-bar');
     await dataset.until('all rows', async () => (await dataset.all('sieve-selection-bar .bar')).length === 0);
@@ -101,7 +101,7 @@ describe('the dataset', () => {
     const csv = await (await asOwner(server)('/datasets/landings_by_species.json?where=Quay%20%3D%20Saltby%7CTern%20Point&order=Value%20desc')).json() as { Species: string; Value: number }[];
     await expect.poll(async () => (await shown()).join()).toMatch(new RegExp(`^${csv.length} rows of`));
     await dataset.until('the largest first', async () => ((await dataset.rows())[0] ?? '').includes(csv[0].Species));
-    await (await dataset.cell(0, 4)).click();
+    await dataset.clickCell(0, 4);
     await dataset.untilText('.said', new RegExp(`^week-2\\d\\.pdf, page \\d+: “${csv[0].Species}”`));
     expect(await violations(browser.driver)).toEqual([]);
   });
@@ -169,7 +169,7 @@ describe('the dataset', () => {
   it('gives the evidence of all cells selected as one bundle that holds against the files', async () => {
     const downloads = await temporaryFolder();
     await browser.tell('Browser.setDownloadBehavior', { behavior: 'allow', downloadPath: downloads });
-    await (await dataset.cell(0, 5)).click();
+    await dataset.clickCell(0, 5);
     await dataset.until('its trace', async () => /^week-2/.test((await dataset.texts('.said')).join()));
     await browser.driver.actions().keyDown(Key.SHIFT).click(await dataset.cell(1, 6)).keyUp(Key.SHIFT).perform();
     await dataset.press('Evidence slips of 4 cells', '.said');

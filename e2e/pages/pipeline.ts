@@ -17,6 +17,19 @@ class Place extends Page {
   }
 }
 
+/** A place with a sheet to be worked in. */
+class SheetPlace extends Place {
+  protected readonly sheet: string = 'sieve-grid';
+  cell = (row: number, column: number) => this.find(`${this.sheet} tbody tr:not(.space):nth-child(${row + 2}) td:nth-child(${column + 2})`);
+  /** Chooses a cell, once it is there to be chosen: a sheet that was scrolled sideways may have it under its margin. */
+  clickCell = (row: number, column: number) =>
+    this.until(`the cell in row ${row + 1}`, async () => {
+      const cell = await this.cell(row, column);
+      await this.driver.executeScript("arguments[0].scrollIntoView({ block: 'nearest', inline: 'nearest' })", cell);
+      return cell.click().then(() => true);
+    });
+}
+
 export class Intake extends Place {
   reports = () => this.texts('sieve-intake-page li button');
   reportIs = (pattern: RegExp) => this.until(`a report that says ${pattern}`, async () => (await this.reports()).some((text) => pattern.test(text)));
@@ -51,7 +64,8 @@ export class Intake extends Place {
   }
 }
 
-export class Bench extends Place {
+export class Bench extends SheetPlace {
+  protected override readonly sheet = '[aria-label="Sheet"] > sieve-grid';
   layers = () => this.texts('sieve-stack button.head');
   layerIs = (pattern: RegExp) => this.until(`a layer that says ${pattern}`, async () => (await this.layers()).some((text) => pattern.test(text)));
   heading = () => this.text('[aria-label="Sheet"] .pane-head');
@@ -94,11 +108,8 @@ export class Bench extends Place {
   }
   /** Rows of the sheet as they are drawn, the margin first. */
   rows = () => this.fetched('[aria-label="Sheet"] > sieve-grid tbody tr:not(.space)');
-  cell = (row: number, column: number) => this.find(`[aria-label="Sheet"] > sieve-grid tbody tr:not(.space):nth-child(${row + 2}) td:nth-child(${column + 2})`);
   /** Scrolls the sheet sideways to so many pixels. */
   scrollSheet = (left: number) => this.driver.executeScript('document.querySelector(\'[aria-label="Sheet"] > sieve-grid .frame\').scrollLeft = arguments[0]', left);
-  /** Chooses a cell, once it is there to be chosen. */
-  clickCell = (row: number, column: number) => this.until(`the cell in row ${row + 1}`, async () => (await this.cell(row, column)).click().then(() => true));
   /** The heading of a column of the sheet. */
   async columnHeading(name: string): Promise<WebElement> {
     await this.until(`the heading ${name}`, async () => (await this.texts('[aria-label="Sheet"] > sieve-grid thead th .name')).includes(name));
@@ -161,11 +172,10 @@ export class Bench extends Place {
     );
 }
 
-export class Dataset extends Place {
+export class Dataset extends SheetPlace {
   heading = () => this.text('[aria-label="Published rows"] .pane-head');
   headingIs = (pattern: RegExp) => this.untilText('[aria-label="Published rows"] .pane-head', pattern);
   rows = () => this.fetched('sieve-grid tbody tr:not(.space)');
-  cell = (row: number, column: number) => this.find(`sieve-grid tbody tr:not(.space):nth-child(${row + 2}) td:nth-child(${column + 2})`);
   problems = () => this.texts('.list li');
 }
 
