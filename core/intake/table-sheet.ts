@@ -1,5 +1,5 @@
 import { overlap } from '../page/box';
-import { plainRows, type FoundTable, type Reading } from '../reading/found-table';
+import { type FoundTable, type Reading } from '../reading/found-table';
 import type { Cell } from '../values/cell';
 import { nowhere } from '../sheet/origin';
 import type { Problem } from '../sheet/problem';
@@ -30,9 +30,11 @@ export function tableSheet(table: FoundTable, report: string, book: RowBook): { 
   const chosen = table.pieces.map((piece) => piece.readings[0]);
   const widest = chosen.reduce((most, next) => (next.columns.length > most.columns.length ? next : most));
   const problems: Problem[] = [];
-  const cells: Cell[][] = widest.columns.map(() => []);
-  const ids: number[][] = widest.columns.map(() => []);
-  const rows: number[] = [];
+  const length = chosen.reduce((sum, own) => sum + own.rows.length, 0);
+  const cells = widest.columns.map(() => new Array<Cell>(length).fill(null));
+  const ids = widest.columns.map(() => new Int32Array(length).fill(nowhere));
+  const rows = new Int32Array(length);
+  let first = 0;
   table.pieces.forEach((piece, p) => {
     const own = chosen[p];
     const places = columnPlaces(own, widest);
@@ -47,28 +49,20 @@ export function tableSheet(table: FoundTable, report: string, book: RowBook): { 
         remedy: 'Look at this page and choose another reading for it; its columns were filled from the left.',
       });
     const place = (column: number) => (places ? places[column] : column);
-    const texts = plainRows(own);
     own.rows.forEach((row, r) => {
-      const at = rows.length;
-      widest.columns.forEach((_, c) => {
-        cells[c][at] = null;
-        ids[c][at] = nowhere;
-      });
-      texts[r].forEach((text, c) => {
-        if (text !== '') cells[place(c)][at] = text;
-      });
-      rows.push(book.add({ report, table: table.id, page: piece.page, role: row.role, indent: row.indent, bold: row.bold, shaded: row.shaded, spaced: row.spaced ?? false, ruled: row.ruled ?? false }, at));
+      rows[first + r] = book.add({ report, table: table.id, page: piece.page, role: row.role, indent: row.indent, bold: row.bold, shaded: row.shaded, spaced: row.spaced ?? false, ruled: row.ruled ?? false }, first + r);
     });
-    const first = rows.length - own.rows.length;
     for (const cell of own.cells) {
       const id = book.origins.intern(report, piece.page, cell.words);
+      if (cell.text !== '') cells[place(cell.column)][first + cell.row] = cell.text;
       for (let r = cell.row; r < Math.min(cell.row + cell.rowSpan, own.rows.length); r++)
         for (let c = cell.column; c < Math.min(cell.column + cell.columnSpan, own.columns.length); c++)
           if ((r === cell.row && c === cell.column) || ids[place(c)][first + r] === nowhere) ids[place(c)][first + r] = id;
     }
+    first += own.rows.length;
   });
-  const columns = widest.columns.map((_, c): Column => ({ name: `Column ${c + 1}`, type: 'text', cells: cells[c], origins: Int32Array.from(ids[c]) }));
-  return { sheet: sheet(columns, new Rows(book, Int32Array.from(rows))), problems };
+  const columns = widest.columns.map((_, c): Column => ({ name: `Column ${c + 1}`, type: 'text', cells: cells[c], origins: ids[c] }));
+  return { sheet: sheet(columns, new Rows(book, rows)), problems };
 }
 
 /** Which column of `wide` each column of `own` is, by where it stands; undefined when two fall into one. */

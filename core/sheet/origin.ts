@@ -51,7 +51,8 @@ export class Origins {
   /** Id of a set of words of one page; `nowhere` for none. */
   intern(report: string, page: number, words: readonly number[]): number {
     if (words.length === 0) return nowhere;
-    const follow = words.every((word, i) => word === words[0] + i);
+    let follow = true;
+    for (let i = 1; i < words.length && follow; i++) follow = words[i] === words[0] + i;
     return follow ? this.set(this.pageNumber(report, page), this.runs.id(words[0], words.length)) : this.put([{ report, page, words }]);
   }
 

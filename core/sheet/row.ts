@@ -211,6 +211,12 @@ export class Rows {
     for (let at = 0; at < this.length; at++) made[at] = make(at);
     return made;
   }
+  /** How many rows pass the test. */
+  count(test: (at: number) => boolean): number {
+    let count = 0;
+    for (let at = 0; at < this.length; at++) if (test(at)) count++;
+    return count;
+  }
   /** The first row that passes the test; -1 for none. */
   find(test: (at: number) => boolean): number {
     for (let at = 0; at < this.length; at++) if (test(at)) return at;

@@ -49,3 +49,5 @@ export function parted(of: Sheet, stays: (row: number) => boolean): { passed: Sh
 
 /** Places of the row's filled cells. */
 export const filledColumns = (of: Sheet, row: number): number[] => of.columns.flatMap((column, i) => (isBlank(column.cells[row]) ? [] : [i]));
+
+export const isBlankRow = (of: Sheet, row: number): boolean => of.columns.every(({ cells }) => isBlank(cells[row]));

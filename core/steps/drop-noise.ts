@@ -3,6 +3,9 @@ import { cellText } from '../values/cell';
 import { filledColumns, type Sheet } from '../sheet/sheet';
 import { field, hold, step, when, widget } from './step';
 
+/** Why a row is held, by the setting that holds it. */
+export const noiseReasons = { dashes: 'a row of dashes', pages: 'a page number', headings: 'says the heading again', furniture: 'page furniture: the same at the edge of other pages' };
+
 const roles = ['heading', 'section', 'subtotal', 'total', 'note'] as const;
 
 export const dropNoise = step({
@@ -25,29 +28,42 @@ export const dropNoise = step({
     const saysHeading = headings ? headingAgain(sheet, headingRows) : () => false;
     const isFurniture = furniture ? furnitureIn(sheet) : () => false;
     return hold(sheet, around, (row) => {
-      const text = textsOf(sheet, row).join(' ').trim();
-      if (dashes && text !== '' && /^[-–—_=.·\s]+$/.test(text) && /[-–—_=.·]{3}/.test(text.replace(/\s/g, ''))) return 'a row of dashes';
-      if (pages && /^(?:page|seite|pagina|página|sida|strona|p\.)\s*\d+(?:\s*(?:of|von|de|di|van|av|z|\/)\s*\d+)?$/i.test(text)) return 'a page number';
-      if (saysHeading(row)) return 'says the heading again';
-      if (isFurniture(row)) return 'page furniture: the same at the edge of other pages';
+      const texts = textsOf(sheet, row);
+      const text = dashes || pages ? texts.join(' ').trim() : '';
+      if (dashes && /^[-–—_=.·\s]+$/.test(text) && /[-–—_=.·]{3}/.test(text.replace(/\s/g, ''))) return noiseReasons.dashes;
+      if (pages && /^(?:page|seite|pagina|página|sida|strona|p\.)\s*\d+(?:\s*(?:of|von|de|di|van|av|z|\/)\s*\d+)?$/i.test(text)) return noiseReasons.pages;
+      if (saysHeading(row, texts)) return noiseReasons.headings;
+      if (isFurniture(row)) return noiseReasons.furniture;
       return role !== 'none' && sheet.rows.role(row) === role ? `marked as ${role}` : undefined;
     });
   },
 });
 
-const textsOf = (sheet: Sheet, row: number) => sheet.columns.map((column) => cellText(column.cells[row])).filter((text) => text !== '');
+function textsOf({ columns }: Sheet, row: number): string[] {
+  const texts: string[] = [];
+  for (const { cells } of columns) {
+    const text = cellText(cells[row]);
+    if (text !== '') texts.push(text);
+  }
+  return texts;
+}
 const squeezed = (parts: readonly string[]) => parts.join('|').toLowerCase().replace(/\s+/g, '');
 
-/** Whether a row below the heading says one of its rows, or the column names. */
-function headingAgain(sheet: Sheet, rows: number): (row: number) => boolean {
+const firstOf = (text: string) => text.trimStart().slice(0, 1).toLowerCase().slice(0, 1);
+
+/** Whether a row below the heading says one of its rows, or the column names; asked with the texts of the row. */
+function headingAgain(sheet: Sheet, rows: number): (row: number, texts: readonly string[]) => boolean {
   const marked = sheet.rows.find((row) => sheet.rows.role(row) !== 'heading');
   const count = rows > 0 ? rows : Math.max(marked, 0);
   const heading = new Set(Array.from({ length: Math.min(count, sheet.rows.length) }, (_, row) => squeezed(textsOf(sheet, row))));
   // Once promoted, the heading stands in the names: also a first row that says them says it again.
   const names = squeezed(sheet.columns.map((column) => column.name));
   heading.delete('');
-  return (row) => {
-    const text = squeezed(textsOf(sheet, row));
+  // Few rows begin as a heading does: the others need not be spelled alike.
+  const begins = new Set([names, ...heading].map(firstOf));
+  return (row, texts) => {
+    if (!begins.has(firstOf(texts[0] ?? ''))) return false;
+    const text = squeezed(texts);
     return text === names || (row >= count && heading.has(text));
   };
 }

@@ -1,9 +1,7 @@
 import * as v from 'valibot';
-import { dropNoise } from '../steps/drop-noise';
+import { dropNoise, noiseReasons } from '../steps/drop-noise';
 import { aroundOf, headingDepth, isNamed, mostCommon, plural, tablesOf } from './sheets-seen';
 import type { Detector } from './suggestion';
-
-const nothing = { dashes: false, pages: false, headings: false, furniture: false };
 
 /** Rows that say nothing: of dashes, page numbers, headings printed again, page furniture; each told by what the step would hold. */
 export const noiseRows: Detector = (seen) => {
@@ -11,16 +9,10 @@ export const noiseRows: Detector = (seen) => {
   const tables = reports.flatMap((report) => report.tables);
   const named = tables.some(isNamed);
   const depth = named ? 0 : (mostCommon(tables.map(headingDepth)) ?? 0);
-  const holds = (settings: Partial<Record<keyof typeof nothing, boolean>>) => {
-    const full = v.parse(dropNoise.settings, { ...nothing, ...settings, headingRows: depth });
-    return reports.reduce((sum, { around, tables: own }) => own.reduce((count, table) => count + (dropNoise.run(table, full, around).held?.rows.rows.length ?? 0), sum), 0);
-  };
-  const found = {
-    dashes: holds({ dashes: true }),
-    pages: holds({ pages: true }),
-    headings: named || depth > 0 ? holds({ headings: true }) : 0,
-    furniture: holds({ furniture: true }),
-  };
+  const full = v.parse(dropNoise.settings, { dashes: true, pages: true, headings: named || depth > 0, furniture: true, headingRows: depth });
+  const reasons = reports.flatMap(({ around, tables: own }) => own.flatMap((table) => dropNoise.run(table, full, around).held?.reasons ?? []));
+  const held = (reason: string) => reasons.filter((each) => each === reason).length;
+  const found = { dashes: held(noiseReasons.dashes), pages: held(noiseReasons.pages), headings: held(noiseReasons.headings), furniture: held(noiseReasons.furniture) };
   const says = [
     found.dashes > 0 && `${plural(found.dashes, 'row')} of dashes`,
     found.pages > 0 && plural(found.pages, 'page number'),

@@ -73,6 +73,7 @@ export function numberReader(format: NumberFormat, locale: Locale): (text: strin
     if (rest === '') return nothing;
     if (dash.test(rest)) return nil === 'zero' ? value(0) : nothing;
     if (isAbsent(rest, locale)) return absent === 'zero' ? value(0) : absent === 'misfit' ? wrong : nothing;
+    if (!/\d/.test(rest)) return wrong;
     let negative = false;
     const bracketed = /^\((.*)\)$/.exec(rest) ?? /^[([](.*)[)\]]\s*[%‰]?$/.exec(rest);
     if (bracketed) {

@@ -15,6 +15,18 @@ const measures = new Set(
 
 export const isUnit = (text: string): boolean => measures.has(text.toLowerCase()) || currencies.has(text.toLowerCase());
 
+/** Patterns of a unit before a number and behind it, made once. */
+const unitPatterns = new Map<string, readonly [before: RegExp, behind: RegExp]>();
+function besideNumber(unit: string): readonly [before: RegExp, behind: RegExp] {
+  let patterns = unitPatterns.get(unit);
+  if (!patterns) {
+    const own = escaped(unit);
+    patterns = [new RegExp(`^([-−–+]?)\\s*${own}\\.?\\s*(?=[-−–+(\\d])`, 'i'), new RegExp(`(?<=[\\d)⁰¹²³⁴⁵⁶⁷⁸⁹])\\s*${own}\\.?(?=[-−–]?$)`, 'i')];
+    unitPatterns.set(unit, patterns);
+  }
+  return patterns;
+}
+
 /**
  * A number without the unit that stands beside it.
  * @param unit the unit expected; "" takes any sign of currency off, and nothing else
@@ -22,8 +34,8 @@ export const isUnit = (text: string): boolean => measures.has(text.toLowerCase()
  */
 export function withoutUnit(text: string, unit: string): string | undefined {
   if (unit === '') return text.replace(currencyBefore, '$1').replace(currencyBehind, '');
-  const own = escaped(unit);
-  const bare = text.replace(new RegExp(`^([-−–+]?)\\s*${own}\\.?\\s*(?=[-−–+(\\d])`, 'i'), '$1').replace(new RegExp(`(?<=[\\d)⁰¹²³⁴⁵⁶⁷⁸⁹])\\s*${own}\\.?(?=[-−–]?$)`, 'i'), '');
+  const [before, behind] = besideNumber(unit);
+  const bare = text.replace(before, '$1').replace(behind, '');
   return /\p{L}|\p{Sc}/u.test(bare) ? undefined : bare;
 }
 
