@@ -193,6 +193,13 @@ describe('labels', () => {
     expect(take(settings, printed, second('B-112')).problems).toEqual([]);
   });
 
+  it('stand behind a colon where the label has one, and anywhere where no colon is printed', () => {
+    const of = (label: string, ...lines: string[]) => labelledValue([page(words(lines))], { label, side: 'right' })?.text;
+    expect(of('Day:', 'Harbour day sheet', 'Day: 1 March')).toBe('1 March');
+    expect(of('Day', 'Harbour day sheet', 'Day: 1 March')).toBe('sheet');
+    expect(of('Day:', 'Day   1 March')).toBe('1 March');
+  });
+
   it('are proposed for the value pointed at, and found again by the proposal', () => {
     for (const [text, label, side] of [['B-112', 'Note no.:', 'right'], ['Gull', 'Vessel', 'below'], ['June', 'Date', 'right'], ['Sons', 'Agent', 'right']] as const) {
       const proposals = labelsFor(printed, printed.words.findIndex((word) => word.text === text));

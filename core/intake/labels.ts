@@ -30,15 +30,24 @@ export function labelledValue(pages: readonly PageContent[], label: Pick<LabelSe
   return undefined;
 }
 
-/** The values of a label on a page, from the top. */
+/** The values of a label on a page, from the top: of one with a colon those behind a colon, where there are any. */
 export function labelledOn(page: PageContent, { label, side }: Pick<LabelSetting, 'label' | 'side'>): LabelledValue[] {
   const lines = linesOf(page.words, page.words.flatMap((word, i) => (word.angle === 0 ? [i] : [])));
-  return lines.flatMap((line, n) =>
+  const found = lines.flatMap((line, n) =>
     placesOf(page, line, label).flatMap((words) => {
       const value = side === 'right' ? rightOf(page, line, words) : below(page, lines.slice(n + 1), line, words);
       return value.length > 0 ? [{ page: page.number, text: textOf(page.words, value), words: value, labelWords: words }] : [];
     }),
   );
+  const behindColon = label.trimEnd().endsWith(':') ? found.filter(({ labelWords }) => hasColon(page, lines, labelWords)) : [];
+  return behindColon.length > 0 ? behindColon : found;
+}
+
+/** Does a colon end the label, or stand alone behind it? */
+function hasColon(page: PageContent, lines: readonly Line[], label: readonly number[]): boolean {
+  const last = label.at(-1)!;
+  const { words } = lines.find((line) => line.words.includes(last))!;
+  return page.words[last].text.endsWith(':') || page.words[words[words.indexOf(last) + 1]]?.text === ':';
 }
 
 /** Every stretch of words of a line that reads like the label. */

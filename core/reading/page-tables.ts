@@ -10,6 +10,7 @@ import { readLineByLine } from './readings/line-by-line';
 import { readRuled } from './readings/ruled';
 import { readTagged } from './readings/tagged';
 import { regionsOf, type Region } from './regions/regions';
+import { partsStacked } from './stacked';
 import { captionOf } from './tagged-words';
 import { titleOf } from './titles';
 
@@ -50,8 +51,13 @@ export function piecesOfPage(printed: PageContent, furniture: ReadonlySet<number
   const turns = turnsToUpright(printed);
   let page = printed;
   for (let turn = 0; turn < turns; turn++) page = quarterTurn(page);
-  const regions = regionsOf(page, furniture);
-  const own = new Map(regions.map((region) => [region, readingsOf(page, region)]));
+  const whole = regionsOf(page, furniture).map((region) => ({ region, readings: readingsOf(page, region) }));
+  const parts = whole.flatMap(({ region, readings }) => {
+    const stacked = readings[0] && isTable(readings[0]) ? partsStacked(page, region, readings[0]) : [region];
+    return stacked.length === 1 ? [{ region, readings }] : stacked.map((each) => ({ region: each, readings: readingsOf(page, each) }));
+  });
+  const regions = parts.map(({ region }) => region);
+  const own = new Map(parts.map(({ region, readings }) => [region, readings]));
   const tables = regions.filter((region) => {
     const [first] = own.get(region)!;
     return first && isTable(first);

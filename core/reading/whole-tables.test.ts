@@ -36,6 +36,31 @@ describe('a table stays whole', () => {
   });
 });
 
+describe('a table of another form under the first is one of its own', () => {
+  const gates = ['Gate        Trucks    Wait   Refused', 'North        1,651      36         5', 'South          427       9         5', 'East         1,666      19        11'];
+  const incidents = ['Day       Incident   Seen by     State', '14.03.    Spill      A. Quill    open', '20.03.    Fire       B. Marsh    closed'];
+  const heads = (lines: readonly string[]) => ({ bold: (_: number, line: number) => /^(?:Gate|Day|Total)/.test(lines[line]) });
+  /** A closed grid over so many lines, with rules at these places between the columns. */
+  const grid = (lines: number): Rule[] => [...Array.from({ length: lines + 1 }, (_, i) => across(98 + i * 14, 46, 240)), ...[46, 95, 150, 205, 240].map((at): Rule => ({ direction: 'down', at, from: 98, to: 98 + lines * 14, thickness: 0.5 }))];
+
+  it('in one grid with it, below a blank row', () => {
+    const lines = [...gates, '', ...incidents];
+    expect(read(lines, { ...heads(lines), rules: grid(lines.length) }).map((table) => [table.length, table[0][0]])).toEqual([[4, 'Gate'], [3, 'Day']]);
+  });
+
+  it('close under its total, by the mark of its heading', () => {
+    const lines = ['Vessel      Berth    Hours     Fee', 'Marlin 1    B2          56   952.50', 'Heron 2     B1          29   348.50', 'Total                   85 1,301.00', '', 'Berth       Calls    State   Share', 'B1              1    open     40 %', 'B2              1    shut     60 %'];
+    expect(read(lines, { bold: (_, line) => /^(?:Vessel|Total|Berth)/.test(lines[line]) }).map((table) => [table.length, table[0][0]])).toEqual([[4, 'Vessel'], [3, 'Berth']]);
+  });
+
+  it('but not where the same columns are headed anew, or nothing sets the heading off', () => {
+    const again = [...gates, '', gates[0].replace('Gate', 'Day '), ...gates.slice(1)];
+    expect(read(again, { ...heads(again), rules: grid(again.length) })).toHaveLength(1);
+    const close = [...gates, ...incidents];
+    expect(read(close, { ...heads(close), rules: grid(close.length) })).toHaveLength(1);
+  });
+});
+
 describe('labels without figures stay in the table', () => {
   it('below the last figures, in step with the rows', () => {
     const [table] = read(['Harbour     Calls   Tonnes', 'Saltby         12      340', 'Fairlead      140    9,120', 'Whin Cove       7      118', 'Holm', '', '', 'The clerks ask that all slips be handed in before noon']);

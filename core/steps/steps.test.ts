@@ -167,6 +167,12 @@ describe('hold totals', () => {
     const ledger = textSheet([['For', 'In', 'Balance'], ['Opening balance', null, '100'], ['Heron', '50', '150'], ['Marlin', '20', '170'], ['Carried forward', null, '170'], ['Brought forward', null, '170'], ['Crane', '30', '200'], ['Closing balance', null, '200']]);
     const covers = (sheet: typeof ledger) => run('hold totals', { wording: ['* balance', '* forward'], marked: false }, sheet).held!.covers!.map(({ rows, differs }) => [rows.length, differs.length]);
     expect(covers(ledger)).toEqual([[0, 0], [1, 0], [1, 0], [1, 0]]);
+    // The next account begins in a table of its own, and is of nothing above.
+    const accounts = [['For', 'In', 'Balance'], ['Brought forward', null, '100'], ['Heron', '50', '150'], ['Carried forward', null, '150'], ['Brought forward', null, '900'], ['Crane', '30', '930'], ['Carried forward', null, '930']];
+    const tables = accounts.slice(1).map((_, row) => ({ table: row < 3 ? 't1' : 't2' }));
+    expect(covers(textSheet(accounts, tables))).toEqual([[0, 0], [1, 0], [0, 0], [1, 0]]);
+    // In the same table the page was carried over wrong.
+    expect(covers(textSheet(accounts)).map(([, differs]) => differs)).toEqual([0, 0, 1, 0]);
     const misprinted = textSheet([['For', 'In', 'Balance'], ['Opening balance', null, '100'], ['Heron', '50', '150'], ['Closing balance', null, '160']]);
     expect(covers(misprinted)).toEqual([[0, 0], [1, 1]]);
     // Rows that say only what moves are no balances to hold the last one against.

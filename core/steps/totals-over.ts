@@ -32,8 +32,8 @@ const fewestDigitsAlone = 3;
  * the total before of level k or higher. Its level is the lowest whose rows add up to its amounts, else the one above that of
  * a total directly over it, else 1. Amounts are compared as whole numbers of their smallest unit. What a page carries over to the
  * next stands for all rows since some total before, or since the carry-over before, and ends none of their sums. A balance that is
- * stated is that of the row above, where the rows have one; one to begin with is of no row, and so is one at the end to which the
- * rows between add what they moved.
+ * stated is that of the row above, where the rows have one; one to begin with is of no row, nor is one carried over at the head of a
+ * table that is of nothing above, nor one at the end to which the rows between add what they moved.
  * Of a report whose first row is a total more of them may add up the rows under them: then they stand for these.
  * @param isTotal whether a row is known as a total
  * @param mayBe whether a row counts as a total too when it adds up
@@ -91,6 +91,12 @@ function totalsUnder(sheet: Sheet, locale: Locale, isTotal: (row: number) => boo
     if (known && running.rows > 0 && (closes || says(sheet, row, carryOverWords))) {
       const summed = [...starts.toReversed(), lastCarried].find((each) => each.rows < running.rows && addsUp(amounts, row, each, running, true));
       const restated = !summed && addsUp(amounts, row, beforeLast, running, true);
+      // What heads a table and is of nothing above it is what another account begins with.
+      if (!summed && !restated && !closes && !sheet.rows.inSameTable(row, row - 1)) {
+        opened = { row, at: running };
+        totals.push({ level: 1, from: [], compared: 0, differs: [] });
+        continue;
+      }
       // Against the row above it a closing balance is off only where it is known that the rows do not move it there.
       const moved = closes && !summed && !restated && (!opened || movedBy(amounts, row, opened, running));
       const start = summed ?? (moved ? running : restated || closes ? beforeLast : nothing);

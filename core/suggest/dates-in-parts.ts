@@ -1,6 +1,7 @@
 import { cellText, isBlank } from '../values/cell';
 import { monthNumber } from '../values/date';
 import type { Sheet } from '../sheet/sheet';
+import { isDateWithoutYear, isWholeDate, isYear } from './date-texts';
 import { reportSheet } from './sheets-seen';
 import type { Detector } from './suggestion';
 
@@ -32,18 +33,4 @@ function filledIn({ columns }: Sheet, name: string): string[] {
 const isMonthAndYear = (text: string): boolean => {
   const words = text.split(/[\s,./-]+/).filter(Boolean);
   return words.length === 2 && words.some((word) => /^(?:19|20)\d\d$/.test(word)) && words.some((word) => monthNumber(word) > 0);
-};
-
-const isYear = (text: string): boolean => /^(?:19|20)\d\d$/.test(text);
-const isWholeDate = (text: string): boolean => {
-  const words = text.split(/[\s,./-]+/).filter(Boolean);
-  return /^(?:19|20)\d\d-\d\d-\d\d$/.test(text) || (words.length === 3 && words.some(isYear) && words.some((word) => monthNumber(word) > 0) && words.some((word) => /^\d{1,2}(?:st|nd|rd|th)?$/.test(word)));
-};
-
-/** "1 Jun", "June 1", "1. Juni", "01/06" or "1.6.": amounts are never written so. */
-const isDateWithoutYear = (text: string): boolean => {
-  const worded = /^(\d{1,2})(?:\.|st|nd|rd|th)?\s?(\p{L}{3,})\.?$|^(\p{L}{3,})\.?\s(\d{1,2})(?:st|nd|rd|th)?$/u.exec(text);
-  if (worded) return monthNumber(worded[2] ?? worded[3]) > 0 && Number(worded[1] ?? worded[4]) <= 31;
-  const [one, other] = (/^(\d{1,2})\.(\d{1,2})\.$|^(\d{2})\/(\d{2})$/.exec(text) ?? []).slice(1).filter((part) => part !== undefined).map(Number);
-  return other !== undefined && Math.min(one, other) >= 1 && Math.min(one, other) <= 12 && Math.max(one, other) <= 31;
 };

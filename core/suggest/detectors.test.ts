@@ -18,6 +18,7 @@ import { rowTotals } from './row-totals';
 import { sectionRows } from './section-rows';
 import { sectionTotals } from './section-totals';
 import type { Detector, Seen } from './suggestion';
+import { tablesAside } from './tables-aside';
 import { tableTitles } from './table-titles';
 import { tornColumns } from './torn-columns';
 import { valuesBelow } from './values-below';
@@ -130,6 +131,28 @@ describe('a detector', () => {
     expect(across('Gate', ...Array.from({ length: 31 }, (_, i) => String(i + 1)))).toMatchObject([{ settings: { into: 'Day' } }]);
     expect(across('Gate', 'Jan', 'Feb', 'Mar', 'Last year')[0].reason).toBe('3 columns are months: “Jan” to “Mar” (“Last year” then stands on the row of each) in the report');
     for (const columns of [['Gate', '1', '2', '3'], ['Gate', '1', '2', '4', '5'], ['Gate', '1', '2', 'Note', '3', '4']]) expect(across(...columns)).toEqual([]);
+    // Days of the week shortened to two letters, in the order of one language; and dates in several ways.
+    expect(across('Name', 'Mo', 'Di', 'Mi', 'Do', 'Fr')).toMatchObject([{ settings: { into: 'Day', heading: 'one column' }, reason: '5 columns are days: “Mo” to “Fr” in the report' }]);
+    for (const columns of [['Name', 'Mo', 'Di', 'Mi'], ['Name', 'Mo', 'Di', 'Do', 'Fr', 'So'], ['Name', 'So', 'Me', 'Di', 'Mo', 'Ma']]) expect(across(...columns)).toEqual([]);
+    for (const columns of [['02.06.', '03.06.', '04.06.'], ['2 Jun', '3 Jun', '4 Jun'], ['Mon 2 Jun', 'Tue 3 Jun', 'Wed 4 Jun'], ['02/06/2025', '03/06/2025', '04/06/2025'], ['2025-06-02', '2025-06-03', '2025-06-04']])
+      expect(across('Gate', ...columns)).toMatchObject([{ settings: { columns: { by: 'all but', names: ['Gate'] }, into: 'Date', heading: 'one column' } }]);
+  });
+
+  it('of a table beside another sees it where it stands apart, has labels of its own and ends elsewhere', () => {
+    /** Rows on a page, columns from so far left on, all 20 wide in a type of 10. */
+    const of = (rows: readonly (readonly (string | null)[])[], lefts: readonly number[]) => {
+      const made = textSheet([['Product', 'Tonnes', 'Buyer', 'Lots'], ...rows]);
+      const words = rows.flatMap((row, r) => Array.from({ length: 100 }, (_, c) => ({ text: row[c] ?? '', box: [lefts[c] ?? lefts[0], 20 * r, (lefts[c] ?? lefts[0]) + 20, 20 * r + 10], baseline: 20 * r + 8, fontSize: 10 })));
+      const all = seen({ ...made, columns: made.columns.map((column, c) => ({ ...column, namedBy: c })) });
+      return tablesAside({ ...all, reports: all.reports.map((report) => ({ ...report, read: { ...report.read, pages: [{ number: 1, words }] as unknown as typeof report.read.pages } })) });
+    };
+    const short = [['Cod', '1', 'Quill', '7'], ['Hake', '2', 'Marsh', '8'], ['Ling', '3', null, null]];
+    expect(of(short, [0, 40, 120, 160])).toMatchObject([{ kind: 'pick columns', settings: { columns: { names: ['Product', 'Tonnes'] } }, name: 'Leave out the table at the right', reason: '“Buyer”, “Lots” stand apart, with labels of their own, and end above the others in 1 table: another table, which a pipeline of its own can take' }]);
+    expect(of([...short.slice(0, 2), [null, null, 'Reed', '9']], [0, 40, 120, 160])).toMatchObject([{ settings: { columns: { names: ['Buyer', 'Lots'] } }, name: 'Leave out the table at the left' }]);
+    // As near as other columns, of equal length, or without labels it is no table of its own.
+    expect(of(short, [0, 40, 80, 120])).toEqual([]);
+    expect(of(short.slice(0, 2), [0, 40, 120, 160])).toEqual([]);
+    expect(of(short.map(([a, b, , d], i) => [a, b, i === 2 ? null : '12', d]), [0, 40, 120, 160])).toEqual([]);
   });
 
   it('of totals across counts the rows of all reports together, and takes blanks for none', () => {
@@ -148,7 +171,10 @@ describe('a detector', () => {
     expect(of('gates 03-05-2025.pdf', 'gates 04-05-2025.pdf')).toBe('gates {Day}-{Month}-{Year}.pdf');
     expect(of('readings_2025-01-15.pdf', 'readings_2025-02-12-r2.pdf')).toBe('readings_{Date}[-{Issue}].pdf');
     expect(of('week 1.pdf', 'week 2.pdf')).toBe('week {Week}.pdf');
-    expect(of('landings-2025-07.pdf', 'landings-2025-08.pdf')).toBe('landings-{Year}-{Month}.pdf');
+    expect(of('landings-2025-07.pdf', 'landings-2025-08.pdf')).toBe('landings-{Month}.pdf');
+    expect(of('landings-march-2025.pdf', 'landings-april-2025.pdf')).toBe('landings-{Month}.pdf');
+    // Read as no month, the parts stay as they are.
+    expect(of('landings_march_2025.pdf', 'landings_april_2025.pdf')).toBe('landings_{Month}_{Year}.pdf');
     expect(of('landings March.pdf', 'landings May.pdf')).toBe('landings {Month}.pdf');
   });
 

@@ -2,7 +2,8 @@ import { proposedTemplates, type ProposedTemplate } from '../intake/propose-temp
 import { baseName } from '../values/file-name';
 import { cellText } from '../values/cell';
 import { monthNumber } from '../values/date';
-import { locales } from '../values/locale';
+import { locales, type Locale } from '../values/locale';
+import { periodReader } from '../values/period';
 import { template } from '../values/template';
 import { reportSheet } from './sheets-seen';
 import type { Detector, SeenReport, Suggestion } from './suggestion';
@@ -23,14 +24,24 @@ export const fileNameParts: Detector = ({ reports, locale }) => {
   const parts = template(written);
   const values = names.map((name) => parts.whole(name)!);
   if (isSaid(reports, values)) return [];
-  const stamped = withWholeDates(written);
+  const stamped = withWholePeriods(written, names, locales[locale()]);
   const holes = template(stamped).holes.filter((hole) => hole !== 'Issue');
   const stamp: Suggestion = { zone: 'eachReport', kind: 'stamp', settings: { from: 'file name', template: stamped }, name: 'Stamp from the file name', reason: `File names tell ${holes.map((hole) => hole.toLowerCase()).join(' and ')}, such as “${names[0]}”` };
   return !parts.holes.includes('Issue') ? [stamp] : [stamp, { zone: 'eachReport', kind: 'pick columns', settings: { columns: { by: 'all but', names: ['Issue'] } }, name: 'Leave the issue out', reason: 'Which issue of a report it is, is no value of its rows' }];
 };
 
-/** 2025-06-07 is one date, read the same everywhere; in another order its parts stand apart, each as it is. */
-const withWholeDates = (written: string): string => written.replace(/\{Year(?::4)?\}-\{Month(?::2)?\}-\{Day(?::2)?\}/, '{Date}');
+/** 2025-06-07 is one date, read the same everywhere, and so is a month beside its year as it is read; else the parts stand apart, each as it is. */
+function withWholePeriods(written: string, names: readonly string[], locale: Locale): string {
+  const dated = written.replace(/\{Year(?::4)?\}-\{Month(?::2)?\}-\{Day(?::2)?\}/, '{Date}');
+  if (/\{(?:Date|Day|Week)\b/.test(dated)) return dated;
+  const whole = dated.replace(/\{Year(?::4)?\}-\{Month(?::2)?\}|\{Month\}[- ]\{Year(?::4)?\}/, '{Month}');
+  const read = periodReader({ fiscalStart: 1 }, locale);
+  const isMonth = (text: string) => {
+    const parsed = read(text);
+    return 'value' in parsed && /^\d{4}-\d\d$/.test(String(parsed.value));
+  };
+  return names.every((name) => isMonth(template(whole).whole(name)?.['Month'] ?? '')) ? whole : dated;
+}
 
 /** A short number beside which nothing says what it is may be that of the report as well as a month or a year. */
 function isBare({ template: written, said }: ProposedTemplate, names: readonly string[]): boolean {

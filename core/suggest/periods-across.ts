@@ -4,6 +4,7 @@ import { monthNumber, weekdayNamed } from '../values/date';
 import { locales } from '../values/locale';
 import type { Sheet } from '../sheet/sheet';
 import { asTemplate } from '../values/template';
+import { isDateInNumbers, isDateWithoutYear, isWholeDate } from './date-texts';
 import { isNamed, mostCommon, reportSheet, share } from './sheets-seen';
 import type { Detector, Suggestion } from './suggestion';
 
@@ -40,21 +41,62 @@ function crosstab({ columns }: Sheet): { id: string; suggestion: Suggestion } | 
   // Words that all but the labels have in common say what is measured.
   const parts = names.map((name) => name.split(' '));
   const at = parts.map((words) => words.map((word, i) => ({ i, kind: periodKind(word) })).find(({ kind }) => kind !== undefined));
-  const counted = countedUp(names);
-  const kind = counted.length > 0 ? (isMonth(names[counted.at(-1)!]) ? 'Day' : 'Number') : mostCommon(at.flatMap((each) => each?.kind ?? []));
-  const turned = counted.length > 0 ? counted : names.map((_, i) => i).filter((i) => at[i]?.kind === kind && kind !== undefined);
-  if (turned.length < fewest) return undefined;
+  const { turned, kind, whole } = acrossWhole(names) ?? acrossByWord(at.map((each) => each?.kind));
+  if (turned.length < fewest || kind === undefined) return undefined;
   const labels = names.filter((_, i) => !turned.includes(i));
   if (labels.length === 0 || turned.some((i) => i === 0)) return undefined;
   const columnsToTurn = { by: 'all but' as const, names: labels };
   // An amount beside them comes again with each: who adds it up must know.
   const beside = columns.filter(({ cells }, i) => i > turned[0] && !turned.includes(i) && cells.some((cell) => !isBlank(cell)) && cells.every((cell) => isBlank(cell) || looksNumeric(cellText(cell)))).map(({ name }) => `“${name}”`);
   const repeated = beside.length === 0 ? '' : ` (${beside.join(' and ')} then ${beside.length === 1 ? 'stands' : 'stand'} on the row of each)`;
-  const says = `${turned.length} columns are ${kind === 'Number' ? 'numbers that count up' : `${kind!.toLowerCase()}s`}: “${names[turned[0]]}” to “${names[turned.at(-1)!]}”${repeated}`;
-  if (turned.every((i) => parts[i].length === 1)) return { id: JSON.stringify([labels, kind]), suggestion: { zone: 'eachReport', kind: 'unpivot', settings: { columns: columnsToTurn, heading: 'one column', into: kind!, value: 'Value' }, reason: says } };
-  const template = templateOf(turned.map((i) => parts[i]), turned.map((i) => at[i]!.i), kind!);
+  const says = `${turned.length} columns are ${kind === 'Number' ? 'numbers that count up' : `${kind.toLowerCase()}s`}: “${names[turned[0]]}” to “${names[turned.at(-1)!]}”${repeated}`;
+  if (whole || turned.every((i) => parts[i].length === 1)) return { id: JSON.stringify([labels, kind]), suggestion: { zone: 'eachReport', kind: 'unpivot', settings: { columns: columnsToTurn, heading: 'one column', into: kind, value: 'Value' }, reason: says } };
+  const template = templateOf(turned.map((i) => parts[i]), turned.map((i) => at[i]!.i), kind);
   return template && { id: JSON.stringify([labels, template]), suggestion: { zone: 'eachReport', kind: 'unpivot', settings: { columns: columnsToTurn, heading: 'the parts of a template', value: 'Value', ...template }, reason: says } };
 }
+
+/** Columns of one kind, and what they would be called; `whole` where the whole name says it. */
+interface Across {
+  readonly turned: readonly number[];
+  readonly kind: string | undefined;
+  readonly whole?: boolean;
+}
+
+/** Columns whose whole names are dates, days of the week in their order, or numbers that count up. */
+function acrossWhole(names: readonly string[]): Across | undefined {
+  const dated = names.flatMap((name, i) => (isDate(withoutWeekday(name)) ? [i] : []));
+  if (dated.length >= fewest) return { turned: dated, kind: 'Date', whole: true };
+  const days = daysInOrder(names);
+  if (days.length >= fewestDays) return { turned: days, kind: 'Day', whole: true };
+  const counted = countedUp(names);
+  return counted.length === 0 ? undefined : { turned: counted, kind: isMonth(names[counted.at(-1)!]) ? 'Day' : 'Number', whole: true };
+}
+
+function acrossByWord(kinds: readonly (string | undefined)[]): Across {
+  const kind = mostCommon(kinds.flatMap((each) => each ?? []));
+  return { turned: kinds.flatMap((each, i) => (each === kind && kind !== undefined ? [i] : [])), kind };
+}
+
+const isDate = (text: string): boolean => isWholeDate(text) || isDateInNumbers(text) || isDateWithoutYear(text);
+/** "Mon 2 June" and "Mo. 02.06." without the day of the week. */
+const withoutWeekday = (name: string): string => {
+  const [first, ...others] = name.split(/[\s,]+/);
+  return others.length > 0 && weekdaysOf(first).length > 0 ? others.join(' ') : name;
+};
+/** The days of the week that a word may name, by locale. */
+const weekdaysOf = (word: string): number[] => Object.values(locales).map((locale) => weekdayNamed(word, locale)).filter((day) => day > 0);
+
+/** Shortened to two letters only so many in their order are days of the week. */
+const fewestDays = 5;
+/** The columns side by side that are called by the days of the week in their order, in one language. */
+const daysInOrder = (names: readonly string[]): number[] =>
+  Object.values(locales)
+    .map((locale) => {
+      const days = names.map((name) => weekdayNamed(name, locale));
+      const at = days.flatMap((day, i) => (day > 0 ? [i] : []));
+      return at.every((place, i) => i === 0 || (place === at[i - 1] + 1 && days[place] === (days[at[i - 1]] % 7) + 1)) ? at : [];
+    })
+    .reduce((most, each) => (each.length > most.length ? each : most), []);
 
 /** So many columns called by numbers that count up are a crosstab. */
 const fewestCounted = 4;

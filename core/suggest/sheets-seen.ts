@@ -1,3 +1,4 @@
+import type { Word } from '../page/page';
 import { builtIn } from '../pipeline/layers';
 import { noLists } from '../sheet/list';
 import { parted, type Sheet } from '../sheet/sheet';
@@ -20,6 +21,12 @@ export function reportSheet({ carried }: SeenReport): Sheet {
 
 /** What a step that is tried may ask: the report's paper, no list, and no row is let pass. */
 export const aroundOf = ({ carried }: SeenReport): Around => ({ papers: () => carried.paper, lists: noLists, letPass: () => false });
+
+/** The words that a cell of a report comes from, by its origin. */
+export function printedWords({ read }: SeenReport): (sheet: Sheet, origin: number) => Word[] {
+  const pages = new Map(read.pages.map(({ number, words }) => [number, words]));
+  return ({ rows }, origin) => rows.book.origins.places(origin).flatMap(({ page, words }) => words.flatMap((word) => pages.get(page)?.[word] ?? []));
+}
 
 /** Rows at the top of a table that are marked as heading. */
 export function headingDepth(table: Sheet): number {

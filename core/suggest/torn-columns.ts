@@ -1,7 +1,6 @@
-import type { Word } from '../page/page';
 import type { Sheet } from '../sheet/sheet';
 import { isBlank } from '../values/cell';
-import { isNamed, mostCommon, plural, tablesOf } from './sheets-seen';
+import { isNamed, mostCommon, plural, printedWords, tablesOf } from './sheets-seen';
 import type { Detector, SeenReport } from './suggestion';
 
 /** A space is about a quarter to a third of the size of its type; columns are wider apart. */
@@ -22,8 +21,8 @@ export const tornColumns: Detector = ({ reports }) => {
 /** The names of each column that was torn apart, its own first. */
 function tornIn(table: Sheet, report: SeenReport): string[][] {
   const groups: string[][] = [];
-  const pages = new Map(report.read.pages.map(({ number, words }) => [number, words]));
-  const wordsOf = (column: number, row: number): Word[] => table.rows.book.origins.places(table.columns[column].origins[row]).flatMap(({ page, words }) => words.flatMap((word) => pages.get(page)?.[word] ?? []));
+  const words = printedWords(report);
+  const wordsOf = (column: number, row: number) => words(table, table.columns[column].origins[row]);
   table.columns.forEach((column, c) => {
     const before = table.columns[c - 1];
     if (!before || column.namedBy !== undefined || (before.namedBy === undefined && groups.at(-1)?.at(-1) !== before.name)) return;

@@ -1,0 +1,20 @@
+// What a text is as far as dates go, by its look alone.
+import { monthNumber } from '../values/date';
+
+export const isYear = (text: string): boolean => /^(?:19|20)\d\d$/.test(text);
+/** A date with its year, the month as a word or all as ISO has it. */
+export const isWholeDate = (text: string): boolean => {
+  const words = text.split(/[\s,./-]+/).filter(Boolean);
+  return /^(?:19|20)\d\d-\d\d-\d\d$/.test(text) || (words.length === 3 && words.some(isYear) && words.some((word) => monthNumber(word) > 0) && words.some((word) => /^\d{1,2}(?:st|nd|rd|th)?$/.test(word)));
+};
+
+/** "1 Jun", "June 1", "1. Juni", "01/06" or "1.6.": amounts are never written so. */
+export const isDateWithoutYear = (text: string): boolean => {
+  const worded = /^(\d{1,2})(?:\.|st|nd|rd|th)?\s?(\p{L}{3,})\.?$|^(\p{L}{3,})\.?\s(\d{1,2})(?:st|nd|rd|th)?$/u.exec(text);
+  if (worded) return monthNumber(worded[2] ?? worded[3]) > 0 && Number(worded[1] ?? worded[4]) <= 31;
+  const [one, other] = (/^(\d{1,2})\.(\d{1,2})\.$|^(\d{2})\/(\d{2})$/.exec(text) ?? []).slice(1).filter((part) => part !== undefined).map(Number);
+  return other !== undefined && Math.min(one, other) >= 1 && Math.min(one, other) <= 12 && Math.max(one, other) <= 31;
+};
+
+/** A date in numbers, its year with two digits or four. */
+export const isDateInNumbers = (text: string): boolean => /^\d{1,2}([./-])\d{1,2}\1(?:\d{2}|\d{4})$/.test(text);
