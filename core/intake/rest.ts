@@ -1,7 +1,7 @@
 import { overlapY, type Box } from '../page/box';
 import { goesOnWith } from '../reading/continuation';
 import type { FoundTable, Piece } from '../reading/found-table';
-import { looksNumeric } from '../reading/numeric';
+import { looksNumeric } from '../values/numeric';
 import { goesWith } from './outlines';
 
 /** A found table that most likely is the rest of another, and how it would be joined to it. */

@@ -3,7 +3,7 @@ import { linesOf, textOf } from '../page/lines';
 import type { PageContent } from '../page/page';
 import type { GridCell, Piece, Reading } from './found-table';
 import { plainRows } from './found-table';
-import { looksNumeric } from './numeric';
+import { looksNumeric } from '../values/numeric';
 
 const squeezed = (text: string) => text.toLowerCase().replace(/\s+/g, '');
 const headingOf = (reading: Reading) => squeezed(plainRows(reading).slice(0, reading.headingRows).flat().join('|'));

@@ -3,7 +3,7 @@ import { textOf, type Line } from '../page/lines';
 import type { PageContent } from '../page/page';
 import { leftmost, rightmost, standsOver, type InColumns, type Layout } from './layout';
 import { phrasesOf, type Phrase } from './phrases';
-import { looksNumeric } from './numeric';
+import { looksNumeric } from '../values/numeric';
 
 /** More lines than this never head a table. */
 const mostLines = 7;

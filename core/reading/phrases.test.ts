@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { linesOf, textOf } from '../page/lines';
 import { across, page, words } from '../testing/print';
-import { looksNil, looksNumeric } from './numeric';
+import { looksNil, looksNumeric } from '../values/numeric';
 import { amountsApart, areThousands, isAmount, phrasesOf, spaceOf, typical } from './phrases';
 import { ruledRows, spacedRows } from './row-gaps';
 

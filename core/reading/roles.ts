@@ -3,7 +3,7 @@ import type { PageContent } from '../page/page';
 import type { RowRole } from '../sheet/row';
 import { carryOverWords, closingWords, openingWords } from '../values/carry-over';
 import type { GridCell } from './found-table';
-import { looksNumeric } from './numeric';
+import { looksNumeric } from '../values/numeric';
 
 /** What the label of a total begins with, in several languages. */
 export const totalWords = /^(?:grand\s+)?(?:total|sum|totals|gesamt|summe|insgesamt|totale|totaal|summa|razem|合計|合计|итого|σύνολο)(?![a-zà-ž])|\btotal$/i;

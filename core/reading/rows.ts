@@ -5,7 +5,7 @@ import type { PageContent } from '../page/page';
 import { phrasesInColumns } from './columns';
 import { standsOver, type InColumns, type Layout } from './layout';
 import { rowsAtLevel } from './levels';
-import { looksNumeric } from './numeric';
+import { looksNumeric } from '../values/numeric';
 
 /** A row of a table: one line of print or several that belong together. */
 export interface Band {

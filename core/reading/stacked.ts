@@ -1,7 +1,7 @@
 import { around, middleY } from '../page/box';
 import type { PageContent } from '../page/page';
 import type { GridCell, Reading } from './found-table';
-import { looksNumeric } from './numeric';
+import { looksNumeric } from '../values/numeric';
 import type { Region } from './regions/regions';
 
 /** Rows below their headings that the table above has at least, and rows that the one below has with its heading. */

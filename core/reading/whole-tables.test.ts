@@ -39,7 +39,7 @@ describe('a table stays whole', () => {
 describe('a table of another form under the first is one of its own', () => {
   const gates = ['Gate        Trucks    Wait   Refused', 'North        1,651      36         5', 'South          427       9         5', 'East         1,666      19        11'];
   const incidents = ['Day       Incident   Seen by     State', '14.03.    Spill      A. Quill    open', '20.03.    Fire       B. Marsh    closed'];
-  const heads = (lines: readonly string[]) => ({ bold: (_: number, line: number) => /^(?:Gate|Day|Total)/.test(lines[line]) });
+  const heads = (lines: readonly string[]) => ({ bold: (_: string, line: number) => /^(?:Gate|Day|Total)/.test(lines[line]) });
   /** A closed grid over so many lines, with rules at these places between the columns. */
   const grid = (lines: number): Rule[] => [...Array.from({ length: lines + 1 }, (_, i) => across(98 + i * 14, 46, 240)), ...[46, 95, 150, 205, 240].map((at): Rule => ({ direction: 'down', at, from: 98, to: 98 + lines * 14, thickness: 0.5 }))];
 

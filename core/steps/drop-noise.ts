@@ -1,5 +1,6 @@
 import * as v from 'valibot';
-import { cellText } from '../values/cell';
+import { looksNumeric } from '../values/numeric';
+import { cellText, isBlank, type Cell } from '../values/cell';
 import { filledColumns, type Sheet } from '../sheet/sheet';
 import { field, hold, step, when, widget } from './step';
 
@@ -79,6 +80,11 @@ function edgesOf({ rows, columns }: Sheet, page: readonly number[]): ReadonlySet
   return new Set([...page.slice(0, Math.max(0, top)), ...(bottom > 0 ? page.slice(bottom) : [])]);
 }
 
+const isAmounts = (cells: readonly Cell[]): boolean => {
+  const filled = cells.filter((cell) => !isBlank(cell));
+  return filled.length > 0 && filled.filter((cell) => looksNumeric(cellText(cell))).length * 2 > filled.length;
+};
+
 /** Whether a row stands at the edge of its page and says, but for digits, what the edges of at least half of the pages say. */
 function furnitureIn(sheet: Sheet): (row: number) => boolean {
   const pageOf = (row: number) => `${sheet.rows.report(row)} ${sheet.rows.page(row)}`;
@@ -88,10 +94,13 @@ function furnitureIn(sheet: Sheet): (row: number) => boolean {
     if (own) own.push(row);
     else pages.set(pageOf(row), [row]);
   }
+  const amounts = new Set(sheet.columns.filter(({ cells }) => isAmounts(cells)));
   const says = (row: number): string | undefined => {
     const filled = filledColumns(sheet, row).length;
     const text = squeezed(textsOf(sheet, row)).replace(/\d+/g, '#');
     const few = filled > 0 && filled <= 2 && filled * 2 < sheet.columns.length;
+    // What has an amount where the other rows have one says something, as a sum does.
+    if ([...amounts].some(({ cells }) => looksNumeric(cellText(cells[row])))) return undefined;
     return (few || sheet.columns.length === 1) && /\p{L}/u.test(text) ? text : undefined;
   };
   const on = new Map<string, Set<string>>();

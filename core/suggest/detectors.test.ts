@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import type { CarriedReport } from '../pipeline/carry';
 import { parsePipeline } from '../pipeline/document';
-import { rowsAt } from '../sheet/sheet';
+import { emptySheet, rowsAt } from '../sheet/sheet';
 import { paper, textSheet } from '../testing/sheets';
 import { blankRows } from './blank-rows';
 import { blocksAside } from './blocks-aside';
@@ -28,7 +28,7 @@ const seen = (...sheets: ReturnType<typeof textSheet>[]): Seen => ({
   locale: () => 'en-GB',
   pipeline: parsePipeline({ format: 'able-sieve/pipeline', version: 1, name: 'Seen', take: [] }),
   reports: sheets.map((sheet, i) => {
-    const layers = ['taken', 'joined', 'appended'].map((id) => ({ id, sheet }));
+    const layers = ['taken', 'joined', 'appended'].map((id) => ({ id, sheet, leftOut: emptySheet }));
     return { read: { key: `r${i}`, path: `r${i}.pdf`, pages: [], tables: [] }, carried: { layers, sheet, paper: paper(), matches: [], problems: [] } as unknown as CarriedReport };
   }),
 });

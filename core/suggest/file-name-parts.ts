@@ -1,5 +1,6 @@
 import { proposedTemplates, type ProposedTemplate } from '../intake/propose-template';
 import { baseName } from '../values/file-name';
+import type { Column } from '../sheet/column';
 import { cellText } from '../values/cell';
 import { monthNumber } from '../values/date';
 import { locales, type Locale } from '../values/locale';
@@ -49,15 +50,25 @@ function isBare({ template: written, said }: ProposedTemplate, names: readonly s
   return !said && holes.length === 1 && names.every((name) => /^\d{1,2}$/.test(whole(name)?.[holes[0]] ?? ''));
 }
 
-/** Does a column that is the same in all rows of a report say the same year and month, or else the very texts? */
+/** Does a column that is the same in all rows of a report say the same year and month, or the very texts, or a column for each part that is called so? */
 function isSaid(reports: readonly SeenReport[], values: readonly Record<string, string>[]): boolean {
-  return reportSheet(reports[0]).columns.some(({ name }) =>
-    reports.every((report, i) => {
-      const cell = reportSheet(report).columns.find((column) => column.name === name)?.cells[0] ?? null;
-      const words = cellText(cell).split(/[\s,./-]+/);
-      return Object.entries(values[i]).every(([hole, value]) => hole === 'Issue' || words.includes(value) || (hole === 'Month' && words.some((word) => monthNumber(word) === (Number(value) || monthNumber(value)))));
-    }),
-  );
+  const columns = reports.map(columnsOf);
+  const saidBy = (key: string, holes: readonly string[]) =>
+    columns.every((own, i) => {
+      const words = cellText(own.get(key)?.cells[0] ?? null).split(/[\s,./-]+/);
+      return holes.every((hole) => saysPart(words, hole, values[i][hole]));
+    });
+  const holes = Object.keys(values[0]).filter((hole) => hole !== 'Issue');
+  const known = [...columns[0]];
+  return known.some(([key]) => saidBy(key, holes)) || (holes.length > 0 && holes.every((hole) => known.some(([key, { name }]) => name.toLowerCase() === hole.toLowerCase() && saidBy(key, [hole]))));
+}
+
+/** The columns of a report and those that a step made others of, by the step and their name. */
+const columnsOf = (report: SeenReport): Map<string, Column> => new Map([['', reportSheet(report).columns] as const, ...report.carried.layers.map(({ id, leftOut }) => [id, leftOut.columns] as const)].flatMap(([id, columns]) => columns.map((column) => [`${id} ${column.name}`, column])));
+
+function saysPart(words: readonly string[], hole: string, value: string): boolean {
+  const isSame = (word: string) => word === value || (/^\d+$/.test(value) && /^\d+$/.test(word) && Number(word) === Number(value));
+  return words.some((word) => isSame(word) || (hole === 'Month' && monthNumber(word) === (Number(value) || monthNumber(value))));
 }
 
 /** Are the parts of a period numbers, or the name of a month? */

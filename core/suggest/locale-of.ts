@@ -2,14 +2,22 @@ import { cellText, isBlank } from '../values/cell';
 import { isNumeric } from '../values/format';
 import { asLocale } from '../values/marks';
 import { localeNames, locales, type LocaleName } from '../values/locale';
+import { languageOf } from './language-words';
 import { workOut } from '../values/work-out';
 import type { Sheet } from '../sheet/sheet';
 
 /** So many texts of a column tell how its numbers and dates are printed. */
 const mostTexts = 120;
 
-/** The locale in which most columns are read as more than text, with the fewest misfits; of those that do as well the usual one. */
-export function localeOf(sheets: readonly Sheet[]): LocaleName {
+/** What the language of the paper counts: less than any value that tells. */
+const written = 0.01;
+
+/**
+ * The locale in which most columns are read as more than text, with the fewest misfits; of those that do as well the one whose words
+ * are printed, or else the usual one.
+ * @param printed texts of the papers beside the tables
+ */
+export function localeOf(sheets: readonly Sheet[], printed: readonly string[] = []): LocaleName {
   const texts = new Map<string, string[]>();
   for (const sheet of sheets)
     for (const { name, type, cells } of sheet.columns) {
@@ -25,6 +33,7 @@ export function localeOf(sheets: readonly Sheet[]): LocaleName {
       const foreign = isNumeric(format.type) && format.marks !== asLocale ? 0.1 : 0;
       return sum + (format.type === 'text' ? 0 : 1 - misfits / own.length - (doubt ? 0.25 : 0) - foreign);
     }, 0);
-  const scored = localeNames.map((name) => ({ name, score: score(name) }));
+  const language = languageOf([...printed, ...sheets.flatMap(({ columns }) => columns.map(({ name }) => name)), ...[...texts.values()].flat()]);
+  const scored = localeNames.map((name) => ({ name, score: score(name) + (name === language ? written : 0) }));
   return scored.reduce((a, b) => (b.score > a.score + 1e-6 ? b : a), scored.find(({ name }) => name === 'en-GB')!).name;
 }

@@ -1,4 +1,6 @@
 import { monthNumber } from '../values/date';
+import { locales } from '../values/locale';
+import { periodReader } from '../values/period';
 import { asTemplate, template } from '../values/template';
 import { holdsCentre } from '../page/box';
 import { textOf } from '../page/lines';
@@ -35,7 +37,7 @@ export const pageHeadings: Detector = ({ reports }) => {
     const alike = lines.map((own) => bestMatch(line, own));
     const those = alike.filter((each) => each !== undefined);
     if (those.length < inMost * reports.length) continue;
-    const varying = varyingIn(line, those, reports.length === 1);
+    const varying = withYears(line, varyingIn(line, those, reports.length === 1), those);
     if (varying.length === 0 || varying.length > 2) continue;
     const holes = named(line, varying);
     const written = templateFor(line, holes);
@@ -96,10 +98,10 @@ function bestMatch(line: Line, others: readonly Line[]): Line | undefined {
 const pageNumber = /(?:^|[\s,(])(?:page|seite|pagina|página|sida|strona|side|str\.?|p\.)\s*\d+/i;
 
 /** Stretches of words that are not the same in all, with what is of one date with them. */
-function varyingIn(line: Line, alike: readonly Line[], alone: boolean): { from: number; to: number }[] {
+function varyingIn(line: Line, alike: readonly Line[], alone: boolean): Stretch[] {
   const varies = line.words.map((word, i) => (alone ? isChanging(word) : alike.some((other) => other.words[i] !== word)));
   if (!varies.some(Boolean)) return [];
-  const stretches: { from: number; to: number }[] = [];
+  const stretches: Stretch[] = [];
   for (let i = 0; i < line.words.length; i++) {
     if (!varies[i]) continue;
     let [from, to] = [i, i];
@@ -109,6 +111,40 @@ function varyingIn(line: Line, alike: readonly Line[], alone: boolean): { from: 
     i = to;
   }
   return stretches;
+}
+
+const isYear = (word: string) => /^(?:19|20)\d\d[.,]?$/.test(word);
+/** The period with its year that words say in some language, as ISO has it. */
+function periodOf(words: readonly string[]): string | undefined {
+  const text = words.join(' ').replace(/[.,;]$/, '');
+  for (const locale of Object.values(locales)) {
+    const read = periodReader({ fiscalStart: 1 }, locale)(text);
+    if ('value' in read) return String(read.value);
+  }
+  return undefined;
+}
+/** So many words at most say a period: "week 23 of 2025". */
+const longestPeriod = 4;
+
+/**
+ * The parts with the year that stands in the line, though it is the same in these reports: next year it is another. A week, month or
+ * quarter beside it is one period with it, in the line of each report.
+ */
+function withYears(line: Line, stretches: readonly Stretch[], alike: readonly Line[]): Stretch[] {
+  if (stretches.length === 0) return [];
+  const years = line.words.flatMap((word, i) => (isYear(word) ? [i] : []));
+  const found = years.map((to): Stretch => {
+    const starts = Array.from({ length: longestPeriod - 1 }, (_, n) => to - longestPeriod + 1 + n).filter((from) => from >= 0);
+    // A word of the line stays, by which it is known.
+    const from = starts.find((start) => to - start + 1 < line.words.length && [line, ...alike].every(({ words }) => periodOf(words.slice(start, to + 1)) !== undefined));
+    // Where the year alone changes there is nothing to put beside it.
+    return from !== undefined && stretches.some((stretch) => stretch.from >= from && stretch.from < to) ? { from, to } : { from: to, to };
+  });
+  const crosses = (a: Stretch, b: Stretch) => a.from <= b.to && b.from <= a.to;
+  const isWithin = (a: Stretch, b: Stretch) => a.from >= b.from && a.to <= b.to;
+  // What is part of a date is no period of its own.
+  const added = found.filter((each) => stretches.every((stretch) => !crosses(each, stretch) || isWithin(stretch, each)));
+  return [...added, ...stretches.filter((stretch) => !added.some((each) => crosses(each, stretch)))].sort((a, b) => a.from - b.from);
 }
 
 /** A line with a part as a hole: the numbers and dates in it, or else the words that were pointed at. @returns undefined where nothing of the line would stay */
@@ -122,9 +158,11 @@ export function templateAround(text: string, pointed: string): { readonly templa
   return { template: templateFor(line, holes), names: holes.map(({ name }) => name) };
 }
 
-interface Hole {
+interface Stretch {
   readonly from: number;
   readonly to: number;
+}
+interface Hole extends Stretch {
   readonly name: string;
 }
 
@@ -132,14 +170,16 @@ interface Hole {
 const bare = (words: readonly string[]) => words.join(' ').replace(/^.*[,:;–]\s+(?=\S)/u, '').replace(/[\s:.,;–-]+$/u, '').replace(/^[\s:.,;–-]+/u, '');
 const capital = (text: string) => text.charAt(0).toUpperCase() + text.slice(1);
 
+const periodName = (period: string): string => (period.includes('W') ? 'Week' : period.includes('Q') ? 'Quarter' : period.includes('/') ? 'Half' : 'Month');
+
 /** Names for the parts that vary: what they look like, what stands before them, or behind. */
-function named(line: Line, stretches: readonly { from: number; to: number }[]): Hole[] {
+function named(line: Line, stretches: readonly Stretch[]): Hole[] {
   const taken = new Set<string>();
   return stretches.map(({ from, to }, nth) => {
     const words = line.words.slice(from, to + 1);
     const before = line.words.slice(nth === 0 ? Math.max(0, from - 3) : Math.max(stretches[nth - 1].to + 1, from - 3), from).filter((word) => /\p{L}/u.test(word));
     const after = line.words.slice(to + 1, stretches[nth + 1]?.from ?? to + 2).filter((word) => /\p{L}/u.test(word));
-    const looks = words.length === 1 && /^(?:19|20)\d\d[.,]?$/.test(words[0]) ? 'Year' : words.some(isMonth) && !words.some((word) => /^\d{1,2}[.,]?$/.test(word)) ? 'Month' : undefined;
+    const looks = words.length === 1 && isYear(words[0]) ? 'Year' : words.length > 1 && periodOf(words) !== undefined ? periodName(periodOf(words)!) : words.some(isMonth) && !words.some((word) => /^\d{1,2}[.,]?$/.test(word)) ? 'Month' : undefined;
     const says = nth === 0 && looks === undefined && before.length > 0 ? bare(before) : undefined;
     const wanted = says ?? looks ?? (after.length > 0 && !after.some(isChanging) ? capital(bare(after.slice(0, 1))) : words.some(isMonth) ? 'Date' : before.length > 0 ? capital(bare(before.slice(-1))) : 'Heading');
     let name = wanted;

@@ -1,4 +1,4 @@
-import { looksNumeric } from '../reading/numeric';
+import { looksNumeric } from '../values/numeric';
 import { cellText, isBlank } from '../values/cell';
 import { monthNumber, weekdayNamed } from '../values/date';
 import { locales } from '../values/locale';

@@ -4,7 +4,7 @@ import type { LocaleName } from '../values/locale';
 import { cellText } from '../values/cell';
 import { filledColumns, type Sheet } from '../sheet/sheet';
 import { totalWords } from '../reading/roles';
-import { aroundOf, plural, reportSheet } from './sheets-seen';
+import { aroundOf, mostCommon, plural, reportSheet } from './sheets-seen';
 import type { Detector, Seen, Suggestion } from './suggestion';
 
 /** Rows that add up others; how many of them do is part of the reason. */
@@ -17,7 +17,7 @@ export const printedTotals: Detector = (seen) => {
   // Words alone where they tell all of them: a row that reading does not mark is known by them too, and nothing else is.
   const byWords = wording && onlyTotals(sheets, wording);
   const said = byWords ? { wording: [wording], marked: false, ...localeIn(locale) } : { wording: [], marked: true, ...localeIn(locale) };
-  const { settings, held, agree, compared } = withUnsaid(seen, said);
+  const { settings, held, agree, compared } = withUnsaid(seen, withLastRow(seen, said));
   if (held === 0) return [];
   return [{ zone: 'eachReport', kind: 'hold totals', settings, reason: `${plural(held, 'row is a printed total', 'rows are printed totals')}, such as “${labels[0]}”; ${compared === 0 ? 'none could be added up yet' : `${agree} of ${compared} add up to the rows above`}` }];
 };
@@ -29,6 +29,25 @@ function withUnsaid(seen: Seen, settings: Record<string, unknown>): ReturnType<t
   const all = { ...settings, arithmetic: true };
   const unsaid = { settings: all, ...holding(seen, all) };
   return unsaid.agree > said.agree && unsaid.compared - unsaid.agree < said.compared - said.agree ? unsaid : said;
+}
+
+/** The sum of all at the very end may be worded unlike the totals that are known: its text is added where it adds up in most reports, and says nothing else. */
+function withLastRow(seen: Seen, settings: { readonly wording: readonly string[] } & Record<string, unknown>): Record<string, unknown> {
+  const [known, adding] = [settings, { ...settings, arithmetic: true }].map((each) => v.parse(holdTotals.settings, each));
+  const labels = seen.reports.flatMap((report) => {
+    const sheet = reportSheet(report);
+    const last = sheet.rows.length - 1;
+    const [own, more] = [known, adding].map((each) => holdTotals.run(sheet, each, aroundOf(report)).held);
+    const isLast = more !== undefined && more.rows.rows.length === (own?.rows.rows.length ?? 0) + 1 && more.rows.rows.numbers.at(-1) === sheet.rows.numbers[last];
+    return isLast ? [ownLabel(more.rows, more.rows.rows.length - 1, sheet)] : [];
+  });
+  const label = mostCommon(labels);
+  if (!label || labels.filter((each) => each === label).length * 2 <= seen.reports.length) return settings;
+  const isElsewhere = seen.reports.some((report) => {
+    const { columns, rows } = reportSheet(report);
+    return columns.some(({ cells }) => cells.some((cell, row) => row < rows.length - 1 && cellText(cell) === label));
+  });
+  return isElsewhere ? settings : { ...settings, wording: [...settings.wording, label] };
 }
 
 /** Rows that no word marks, known by what they add up to: where the same texts head them in most reports, and nothing else. */
@@ -57,21 +76,28 @@ function addingUp(seen: Seen, locale: LocaleName): readonly Suggestion[] {
 function wordingOfSums(sheets: readonly Sheet[], labels: readonly string[]): string[] {
   const adding = new Map<string, number>();
   for (const label of labels) if (label !== '') adding.set(label, (adding.get(label) ?? 0) + 1);
-  /** How many cells of each sheet say a text. */
-  const cellsSaying = sheets.map(({ columns }) => {
-    const counts = new Map<string, number>();
-    for (const { cells } of columns) for (const cell of cells) if (typeof cell === 'string') counts.set(cell, (counts.get(cell) ?? 0) + 1);
-    return counts;
+  /** How many cells of each page of a report say a text: where each page is a form, each has its sums. */
+  const pages = sheets.map(({ columns, rows }) => {
+    const counts = new Map<number, Map<string, number>>();
+    for (let row = 0; row < rows.length; row++) {
+      const own = counts.get(rows.page(row)) ?? new Map<string, number>();
+      counts.set(rows.page(row), own);
+      for (const { cells } of columns) {
+        const text = cellText(cells[row]);
+        own.set(text, (own.get(text) ?? 0) + 1);
+      }
+    }
+    return [...counts.values()];
   });
   const telling = [...adding].flatMap(([label, count]) => {
-    const said = cellsSaying.map((counts) => counts.get(label) ?? 0);
-    const total = said.reduce((sum, each) => sum + each, 0);
-    return count * 2 > total && said.filter((each) => each > 0).length * 2 >= sheets.length && said.every((each) => each <= 1) ? [label] : [];
+    const said = pages.map((own) => own.map((counts) => counts.get(label) ?? 0));
+    const total = said.flat().reduce((sum, each) => sum + each, 0);
+    return count * 2 > total && said.filter((own) => own.some((each) => each > 0)).length * 2 >= sheets.length && said.flat().every((each) => each <= 1) ? [label] : [];
   });
   // “Net cash from operating”, “Net cash from investing”: what comes new next month is worded alike.
   const begins = telling.map((label) => label.split(' ').slice(0, 2).join(' '));
   const known = new Set(telling);
-  const isTheirs = (begin: string) => cellsSaying.every((counts) => [...counts.keys()].every((text) => !text.startsWith(`${begin} `) || known.has(text)));
+  const isTheirs = (begin: string) => pages.flat().every((counts) => [...counts.keys()].every((text) => !text.startsWith(`${begin} `) || known.has(text)));
   const shared = [...new Set(begins)].filter((begin) => begins.filter((each) => each === begin).length > 1 && isTheirs(begin));
   return [...shared.map((begin) => `${begin} *`), ...telling.filter((_, i) => !shared.includes(begins[i]))];
 }

@@ -20,7 +20,7 @@ import { labelledValues } from './labelled-values';
 import { linesAsRecords } from './lines-as-records';
 import { localeOf } from './locale-of';
 import { noiseRows } from './noise-rows';
-import { pageHeadings } from './page-headings';
+import { linesOutside, pageHeadings } from './page-headings';
 import { periodsAcross } from './periods-across';
 import { printedTotals } from './printed-totals';
 import { respelledNames } from './respelled-names';
@@ -87,7 +87,7 @@ export function proposeSteps(pipeline: Pipeline, reads: readonly ReportRead[], {
     const reports = seenIn(reads, carried);
     // Each time anew: what is stamped on the rows tells more of it.
     let printedAs: LocaleName | undefined;
-    const seen = { pipeline: now, reports, locale: () => (printedAs ??= localeOf(reports.map(reportSheet))) };
+    const seen = { pipeline: now, reports, locale: () => (printedAs ??= localeOf(reports.map(reportSheet), reports.flatMap((report) => linesOutside(report, 'taken tables').map(({ text }) => text)))) };
     for (const suggestion of detect(seen)) {
       const step = stepOf(now, suggestion);
       const id = idOf(step, suggestion.zone);

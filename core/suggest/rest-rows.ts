@@ -1,5 +1,5 @@
 import { cellText, isBlank } from '../values/cell';
-import { looksNumeric } from '../reading/numeric';
+import { looksNumeric } from '../values/numeric';
 import type { Column } from '../sheet/column';
 import type { Sheet } from '../sheet/sheet';
 import { plural, reportSheet } from './sheets-seen';
@@ -47,16 +47,21 @@ function textsIn(seen: readonly WithRest[]): { readonly of: object; readonly tes
 
 const isThere = (column: Column | undefined, test: (column: Column) => boolean): boolean => column !== undefined && test(column);
 
-/** The few rows at the very end of a report below the first total of its last table: sections under a total have rows of data, too. */
+/** The few rows at the very end of each page of a report below its first total there: sections under a total have rows of data, too. */
 function restOf(report: SeenReport): number[] {
   const { rows } = reportSheet(report);
-  if (rows.length === 0) return [];
-  const table = rows.table(rows.length - 1);
-  const totals = report.carried.layers.flatMap(({ held }) => (held.kept === 'totals' ? held.rows.rows.map((row) => held.rows.rows.id(row)) : []));
-  const first = Math.min(...totals.filter((each) => each.table === table).map(({ ordinal }) => ordinal));
-  const own = rows.map((row) => row).filter((row) => rows.table(row) === table);
-  const end = own.filter((row) => rows.id(row).ordinal > first);
-  return end.length <= mostRest && own.length > 2 * end.length ? end : [];
+  const totals = report.carried.layers.flatMap(({ held }) => (held.kept === 'totals' ? held.rows.rows.map((row) => ({ ...held.rows.rows.id(row), page: held.rows.rows.page(row) })) : []));
+  const parts = new Map<string, number[]>();
+  for (let row = 0; row < rows.length; row++) {
+    const part = `${rows.table(row)} ${rows.page(row)}`;
+    parts.set(part, [...(parts.get(part) ?? []), row]);
+  }
+  return [...parts.values()].flatMap((own) => {
+    const [table, page] = [rows.table(own[0]), rows.page(own[0])];
+    const first = Math.min(...totals.filter((each) => each.table === table && each.page === page).map(({ ordinal }) => ordinal));
+    const end = own.filter((row) => rows.id(row).ordinal > first);
+    return end.length <= mostRest && own.length > 2 * end.length ? end : [];
+  });
 }
 
 /** So many rows stand among the totals at most: more are data. */

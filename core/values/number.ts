@@ -27,7 +27,7 @@ const escaped = (text: string) => text.replace(/[.*+?^${}()|[\]\\/-]/g, '\\$&');
 function shapeOf({ decimal, groups, grouping }: Marks): RegExp {
   const mark = `[${groups.map(escaped).join('')}]`;
   const [first, rest = first] = grouping;
-  const grouped = rest === first ? `\\d{1,${first}}(${mark})\\d{${first}}(?:\\2\\d{${first}})*` : `\\d{1,${rest}}(?:(${mark})\\d{${rest}})*(?:${mark})\\d{${first}}`;
+  const grouped = rest === first ? `(?!0)\\d{1,${first}}(${mark})\\d{${first}}(?:\\2\\d{${first}})*` : `(?!0)\\d{1,${rest}}(?:(${mark})\\d{${rest}})*(?:${mark})\\d{${first}}`;
   return new RegExp(`^([-−–+]?)(?:${grouped}|\\d+)(?:${escaped(decimal)}(\\d+))?([-−–]?)$`);
 }
 

@@ -40,7 +40,7 @@ export function periodReader({ fiscalStart }: PeriodFormat, locale: Locale): (te
     if ((parts = /^(\d{4})-?\s?W(\d{2})$/i.exec(rest))) return found(weekOf(Number(parts[1]), Number(parts[2])));
     if ((parts = /^(\d{4})-?\s?Q(\d)$/i.exec(rest))) return found(quarterOf(Number(parts[1]), Number(parts[2])));
     if ((parts = /^(?:(\p{L}[\p{L} ]*?)\s+)?(\d{4})\s?[/–-]\s?(\d{4}|\d{2})$/u.exec(rest)) && (parts[1] === undefined || isOneOf(locale.fiscal, parts[1]))) return fiscal(Number(parts[2]), Number(parts[3]));
-    if ((parts = /^(\d)\.?\s?(\p{L}+\.?)[\s/,]+(\d{4}|\d{2})$/u.exec(rest)) || (parts = /^()(\p{L}+\.?)\s?(\d{1,2})[\s/,–-]+(\d{4}|\d{2})$/u.exec(rest))) {
+    if ((parts = /^(\d)\.?\s?(\p{L}+\.?)[\s/,]+(\d{4}|\d{2})$/u.exec(rest)) || (parts = /^()(\p{L}+\.?)\s?(\d{1,2})[\s/,–-]+(?:(?:of|de|del|von|du|di|van)\s+)?(\d{4}|\d{2})$/u.exec(rest))) {
       const word = parts[2];
       const n = Number(parts[1] || parts[3]);
       const year = fullYear(parts[1] ? parts[3] : parts[4]);

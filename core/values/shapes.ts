@@ -37,7 +37,8 @@ export function shapesOf(texts: readonly (string | null)[]): Shapes {
       else if (code === 48 && (before === 57 || before === 48)) code = 57;
       else if (code === 48) {
         const next = text.charCodeAt(at + 1);
-        if (!(next >= 48 && next <= 57)) code = 57;
+        // So does one before a mark tell a fraction from thousands.
+        if (!(next >= 48 && next <= 57) && next !== 44 && next !== 46) code = 57;
       }
       hash = Math.imul(hash ^ code, 0x01000193);
       before = code;

@@ -184,9 +184,30 @@ function numbersAmong(column: PrintedColumn, shapes: ShapesLeft, locale: Locale)
 
 const bareNumber = (text: string) => withoutMarks(text).replace(/[^\d.,'’\s]/g, '').trim();
 
-/** Mark styles by how many values fit, the locale's own first among equals. */
-function stylesFitting(shapes: ShapesLeft, locale: Locale, settings: Partial<Format> & { type: ReadType }): { name: MarkName; fits: number }[] {
-  return markNames.map((name) => ({ name, fits: fitting(shapes, readerOf(formatOf({ ...settings, marks: name }), locale)) })).sort((a, b) => b.fits - a.fits);
+interface StyleFitting {
+  readonly name: MarkName;
+  readonly fits: number;
+  /** Some values would have three decimals and some none, as no column is printed: the mark parts thousands. */
+  readonly isUneven: boolean;
+}
+
+/** Mark styles by how many values fit, then by how evenly, the locale's own first among equals. */
+function stylesFitting({ shapes }: ShapesLeft, locale: Locale, settings: Partial<Format> & { type: ReadType }): StyleFitting[] {
+  return markNames
+    .map((name): StyleFitting => {
+      const read = readerOf(formatOf({ ...settings, marks: name }), locale);
+      const fraction = new RegExp(`\\${marksOf(name, locale).decimal}(\\d+)$`);
+      let fits = 0;
+      const decimals = new Set<number>();
+      for (const { example, count } of shapes) {
+        const parsed = read(example);
+        if (!('value' in parsed)) continue;
+        fits += count;
+        if (parsed.value !== 0) decimals.add(fraction.exec(bareNumber(example))?.[1].length ?? 0);
+      }
+      return { name, fits, isUneven: decimals.size === 2 && decimals.has(0) && decimals.has(3) };
+    })
+    .sort((a, b) => b.fits - a.fits || Number(a.isUneven) - Number(b.isUneven));
 }
 
 /** The unit that most values bear, or that the heading states. */
@@ -295,7 +316,7 @@ function doubtIn(format: Format, column: PrintedColumn, shapes: ShapesLeft, loca
   const numbers: Format = { ...format, type: format.type === 'integer' ? 'decimal' : format.type };
   const own = readerOf(numbers, locale);
   const [best, ...rest] = stylesFitting(shapes, locale, numbers);
-  for (const { name, fits } of rest.filter((each) => each.fits === best.fits)) {
+  for (const { name, fits } of rest.filter((each) => each.fits === best.fits && each.isUneven === best.isUneven)) {
     const other = readerOf({ ...numbers, marks: name }, locale);
     const differs = shapes.shapes.find(({ example }) => {
       const [a, b] = [own(example), other(example)];

@@ -4,7 +4,7 @@ import { isBold, textOf, type Line } from '../../page/lines';
 import type { PageContent, Rule } from '../../page/page';
 import { guttersOf } from '../gutters';
 import { phrasesOf, type Phrase } from '../phrases';
-import { looksNumeric } from '../numeric';
+import { looksNumeric } from '../../values/numeric';
 import { isCaption, isRunningText } from './print';
 import type { Zone } from './zones';
 

@@ -1,7 +1,7 @@
 import { around, grow, height, holdsCentre, middleY, overlapX, overlaps, width, type Box } from '../../page/box';
 import { linesOf, textOf, type Line } from '../../page/lines';
 import type { PageContent, Rule } from '../../page/page';
-import { looksNumeric } from '../numeric';
+import { looksNumeric } from '../../values/numeric';
 import { connected, joined, near, positions } from '../rules';
 import { phrasesOf } from '../phrases';
 import { wordsOfTagged } from '../tagged-words';

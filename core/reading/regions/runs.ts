@@ -4,7 +4,7 @@ import { isBold, textOf, type Line } from '../../page/lines';
 import type { PageContent } from '../../page/page';
 import { guttersOf, type Gutter } from '../gutters';
 import { isAmount, phrasesOf, spaceOf, typical, type Phrase } from '../phrases';
-import { looksNumeric } from '../numeric';
+import { looksNumeric } from '../../values/numeric';
 import { totalWords } from '../roles';
 import { crosses, isCaption, isParted } from './print';
 import type { Zone } from './zones';

@@ -3,7 +3,7 @@ import { textOf, type Line } from '../../page/lines';
 import type { PageContent } from '../../page/page';
 import { layoutOf } from '../columns';
 import { guttersOf, type Gutter } from '../gutters';
-import { looksNumeric } from '../numeric';
+import { looksNumeric } from '../../values/numeric';
 import { isProse, standsBeside } from './print';
 
 const bullet = /^(?:[•▪◦‣∙·*–—-]|\(?[0-9a-z]{1,3}[.)]|\[[^\]\s]{1,8}\])$/i;

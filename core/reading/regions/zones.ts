@@ -4,7 +4,7 @@ import { linesOf, textOf, type Line } from '../../page/lines';
 import type { Fill, PageContent, Rule } from '../../page/page';
 import { guttersOf } from '../gutters';
 import { isAmount, phrasesOf } from '../phrases';
-import { looksNumeric } from '../numeric';
+import { looksNumeric } from '../../values/numeric';
 import { isRunningText, phraseGap } from './print';
 import type { Strip } from './strips';
 
