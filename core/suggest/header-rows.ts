@@ -4,7 +4,9 @@ import { headingDepth, isNamed, mostCommon, plural, share, tablesOf } from './sh
 import type { Detector } from './suggestion';
 
 /** Rows at the top of the tables that name the columns. */
-export const headerRows: Detector = ({ reports }) => {
+export const headerRows: Detector = ({ reports, pipeline }) => {
+  // Lines that become records have their columns from these.
+  if (pipeline.eachReport.some(({ kind }) => kind === 'lines to records')) return [];
   const tables = reports.flatMap(tablesOf).filter(({ rows }) => rows.length > 0);
   // Lines of text in one column have no heading.
   if (tables.length === 0 || tables.some(isNamed) || tables.every(({ columns }) => columns.length < 2)) return [];

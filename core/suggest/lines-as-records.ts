@@ -1,7 +1,7 @@
 import { cellText, isBlank } from '../values/cell';
 import type { Sheet } from '../sheet/sheet';
 import { plural, reportSheet } from './sheets-seen';
-import type { Detector } from './suggestion';
+import type { Detector, Suggestion } from './suggestion';
 
 /** Fewer records are no directory. */
 const fewestRecords = 8;
@@ -10,9 +10,14 @@ const [fewestLines, mostLines] = [2, 15];
 /** A label heads a line in so many records. */
 const usual = 0.5;
 
-/** Lines printed under one another in one column, such as those of a directory: several that begin alike are a record. */
-export const linesAsRecords: Detector = ({ reports }) => {
+/**
+ * Lines printed under one another in one column, such as those of a directory: several that begin alike are a record. So are cards of
+ * labels with a value beside each.
+ */
+export const linesAsRecords: Detector = ({ reports, pipeline }) => {
   const sheets = reports.map(reportSheet).filter(({ rows }) => rows.length > 0);
+  const cards = pipeline.eachReport.length === 0 ? cardsIn(sheets) : undefined;
+  if (cards) return [cards];
   if (sheets.length === 0 || !sheets.every(({ columns }) => columns.length === 1)) return [];
   for (const begins of [byCode(sheets), bySpace(sheets), byRule(sheets)]) {
     if (!begins) continue;
@@ -22,6 +27,34 @@ export const linesAsRecords: Detector = ({ reports }) => {
   }
   return [];
 };
+
+/** So many cards of so many labels are no table of two columns in which a name comes again. */
+const fewestCards = 4;
+const fewestLabels = 3;
+
+/** Labels in the first of two columns that come again and again, in one order, each with its value. */
+function cardsIn(sheets: readonly Sheet[]): Suggestion | undefined {
+  if (sheets.length === 0 || !sheets.every(({ columns }) => columns.length === 2)) return undefined;
+  const first = cellText(sheets[0].columns[0].cells[0]).trim();
+  const records = sheets.flatMap(({ columns: [labels], rows }) => {
+    const found: string[][] = [];
+    for (let row = 0; row < rows.length; row++) {
+      const label = cellText(labels.cells[row]).trim();
+      if (label === first || found.length === 0) found.push([]);
+      found.at(-1)!.push(label);
+    }
+    return found;
+  });
+  const labels = [...new Set(records.flat())];
+  const inOrder = (record: readonly string[]) => record[0] === first && record.every((label, i) => label !== '' && (i === 0 || labels.indexOf(label) > labels.indexOf(record[i - 1])));
+  if (records.length < fewestCards || labels.length < fewestLabels || labels.length > mostLines || !/\p{L}/u.test(first) || !records.every(inOrder)) return undefined;
+  // A label is known by how its line begins.
+  if (labels.some((label) => labels.some((other) => other !== label && other.toLowerCase().startsWith(label.toLowerCase())))) return undefined;
+  const counts = labels.map((label) => records.filter((record) => record.includes(label)).length);
+  if (counts.some((count) => count < usual * records.length)) return undefined;
+  const fields = labels.map((label, i) => ({ into: label.replace(/\s*:$/, ''), known: 'a label', label, missing: counts[i] < records.length }));
+  return { zone: 'eachReport', kind: 'lines to records', settings: { begins: 'where a line matches', text: `${first} *`, fields }, reason: `${plural(records.length, 'card')} of labels from “${first}” to “${labels.at(-1)}”, each with its value beside it` };
+}
 
 interface Begins {
   readonly settings: Record<string, unknown>;
