@@ -1,5 +1,6 @@
 import * as v from 'valibot';
-import type { Box } from '../page/box';
+import { holdsCentre, type Box } from '../page/box';
+import { saysWhen } from '../values/date-texts';
 import { baseName } from '../values/file-name';
 import type { Cell } from '../values/cell';
 import { nowhere } from '../sheet/origin';
@@ -11,7 +12,7 @@ import { template, templateText, type Template } from '../values/template';
 import { printedFor } from './printed-for';
 import { field, step, when, widget, type Paper } from './step';
 
-export const stampSources = ['file name', 'page', 'table title', 'page text', 'label'] as const;
+export const stampSources = ['file name', 'page', 'table title', 'page text', 'line that says when', 'label'] as const;
 
 /** Values printed somewhere in a report, each with the words that say it. */
 interface Said {
@@ -44,25 +45,25 @@ export const stamp = step({
     template: field(when(widget(v.optional(templateText, ''), { widget: 'template', of: 'from', whole: 'file name' }), 'from', 'file name', 'table title', 'page text'), 'Template', 'Like week-{Week}.pdf or “Week ending {Week ending}”; [..] may be missing.'),
     label: field(when(v.optional(v.string(), ''), 'from', 'label'), 'Label', 'The text beside or above the value, like Note number. Where it is printed several times, the rows of a table get what stands last above it.'),
     side: field(when(v.optional(v.picklist(['right', 'below']), 'right'), 'from', 'label'), 'The value stands', 'Beside the label, or under it.'),
-    column: field(when(v.optional(v.string(), ''), 'from', 'page', 'label', 'table title'), 'Into column', 'For the page, a label, or a title without a template.'),
+    column: field(when(v.optional(v.string(), ''), 'from', 'page', 'label', 'table title', 'line that says when'), 'Into column', 'For the page, a label, a line that says nothing but a date or a period, or a title without a template.'),
   },
   commutesWithAppend: true,
-  needs: ({ from }) => (from === 'file name' ? ['file name'] : from === 'page text' || from === 'label' ? ['page text'] : []),
+  needs: ({ from }) => (from === 'file name' ? ['file name'] : from === 'page text' || from === 'label' || from === 'line that says when' ? ['page text'] : []),
   describe: ({ from, template: text, column, label, side }) =>
-    from === 'label' ? `what stands ${side === 'right' ? 'beside' : 'under'} “${label}”${column && column !== label ? ` into ${column}` : ''}` : (text ? `${text} from the ${from}` : `${from} into ${column || '(no column yet)'}`),
+    from === 'label' ? `what stands ${side === 'right' ? 'beside' : 'under'} “${label}”${column && column !== label ? ` into ${column}` : ''}` : from === 'line that says when' ? `the line that says when into ${column || 'When'}` : (text ? `${text} from the ${from}` : `${from} into ${column || '(no column yet)'}`),
   run(sheet, { from, template: source, column, label, side }, { papers }) {
-    const parts = source && from !== 'label' ? template(source) : undefined;
+    const parts = source && from !== 'label' && from !== 'line that says when' ? template(source) : undefined;
     if ((from === 'file name' || from === 'page text') && !parts)
       return { sheet, problems: [{ kind: 'step', expected: 'a template with a {hole}', came: 'none', remedy: 'Write the text around the value, with {Name} in its place.' }] };
     if (from === 'label' && label.trim() === '')
       return { sheet, problems: [{ kind: 'step', expected: 'a label', came: 'none', remedy: 'Write the text that stands beside or above the value.' }] };
-    const names = parts && from !== 'page' ? parts.holes : [column || (from === 'label' ? label.replace(/[\s:.]+$/, '') : from)];
+    const names = parts && from !== 'page' ? parts.holes : [column || (from === 'label' ? label.replace(/[\s:.]+$/, '') : from === 'line that says when' ? 'When' : from)];
     const cache = new Map<string, Found | undefined>();
     const told = new Set<string>();
     const searched = new Map<string, ReturnType<typeof printedFor<SaidAt>>>();
     const nearest = (report: string) => {
       const paper = papers(report);
-      const own = searched.get(report) ?? printedFor(paper, (page) => (from === 'label' ? labelledIn(paper, page, label, side, names[0]) : linesLike(paper, page, parts!)));
+      const own = searched.get(report) ?? printedFor(paper, (page) => (from === 'label' ? labelledIn(paper, page, label, side, names[0]) : from === 'page text' ? linesLike(paper, page, parts!) : linesThatSayWhen(paper, page, names[0])));
       searched.set(report, own);
       return own;
     };
@@ -73,7 +74,7 @@ export const stamp = step({
       const key = from === 'file name' ? report : `${report} ${from === 'page' ? '' : rows.table(row)} ${from === 'table title' ? '' : rows.page(row)}`;
       if (!cache.has(key)) {
         const paper = papers(report);
-        const printed = from === 'label' || from === 'page text' ? nearest(report)(rows.table(row), rows.page(row)) : findIn(paper, from, rows.page(row), rows.table(row), parts, names[0]);
+        const printed = from === 'label' || from === 'page text' || from === 'line that says when' ? nearest(report)(rows.table(row), rows.page(row)) : findIn(paper, from, rows.page(row), rows.table(row), parts, names[0]);
         cache.set(key, printed && { values: printed.values, origins: originsOf(rows.book, report, printed) });
         // What is printed nowhere is missing for every table alike.
         if (!printed && (from === 'table title' || !told.has(report))) problems.push(from === 'label' ? notLabelled(label, side, report) : notFound(from, source, baseName(paper.path), report, rows.page(row)));
@@ -117,6 +118,13 @@ function linesLike(paper: Paper, page: number, parts: Template): SaidAt[] {
   });
 }
 
+/** The lines of a page outside its tables that say nothing but a date or a period. */
+const linesThatSayWhen = (paper: Paper, page: number, column: string): SaidAt[] =>
+  paper
+    .lines(page)
+    .filter(({ text, box }) => saysWhen(text.trim()) && !paper.pieces.some((piece) => piece.page === page && holdsCentre(piece.box, box)))
+    .map(({ text, words, box }) => ({ page, box, values: { [column]: text.trim() }, words: { [column]: { page, words } } }));
+
 const labelledIn = (paper: Paper, page: number, label: string, side: 'right' | 'below', column: string): SaidAt[] =>
   paper.labelled(page, label, side).map((value) => ({ page, box: value.box, values: { [column]: value.text }, words: { [column]: value } }));
 
@@ -132,7 +140,7 @@ const notFound = (from: string, source: string, fileName: string, report: string
   kind: 'step',
   report,
   ...(from === 'file name' ? {} : { page }),
-  expected: `“${source || from}” in the ${from}`,
+  expected: from === 'line that says when' ? 'a line that says nothing but a date or a period' : `“${source || from}” in the ${from}`,
   came: from === 'file name' ? `“${fileName}”` : 'no text like it',
-  remedy: 'Change the template so that it fits this report too; its rows are blank there.',
+  remedy: from === 'line that says when' ? 'Stamp it from another place, or by a template; its rows are blank there.' : 'Change the template so that it fits this report too; its rows are blank there.',
 });

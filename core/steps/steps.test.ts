@@ -257,6 +257,9 @@ describe('stamp', () => {
   });
 
   it('leaves blanks and names the report when nothing fits', () => {
+    const when = run('stamp', { from: 'line that says when', column: 'Month' }, sheet, paper('r1.pdf', { 1: ['Harbour report of June', 'June 2025', 'Page 3'] }));
+    expect(when.sheet.columns[0]).toMatchObject({ name: 'Month', cells: sheet.rows.map(() => 'June 2025') });
+    expect(run('stamp', { from: 'line that says when', column: 'Month' }, sheet, paper('r1.pdf', { 1: ['2025'] })).problems![0]).toMatchObject({ report: 'r1', expected: 'a line that says nothing but a date or a period' });
     const result = run('stamp', { from: 'page text', template: 'Month of {Month}' }, sheet);
     expect(result.sheet.columns[0].cells).toEqual([null]);
     expect(result.problems![0]).toMatchObject({ report: 'r1', expected: '“Month of {Month}” in the page text' });
@@ -427,6 +430,13 @@ describe('drop noise at the edges of pages', () => {
     const result = run('drop noise', { furniture: true }, sheet);
     expect(plain(result.sheet).slice(1).map(([item]) => item)).toEqual(['Hake', 'Sole', 'Crab', 'Sole']);
     expect(result.held!.reasons[0]).toContain('page furniture');
+  });
+
+  it('lets an amount pass that stands where the other rows have theirs', () => {
+    const rows = [1, 2].flatMap((page) => [['Hake', `${page}7`, '12.50'], ['Sole', '5', '9.00'], ['To pay', null, '21.50']].map((cells) => ({ cells, page })));
+    const sheet = textSheet([['A', 'B', 'C'], ...rows.map(({ cells }) => cells)], rows.map(({ page }) => ({ page })));
+    const wide = { ...sheet, columns: [...sheet.columns, { ...sheet.columns[1], name: 'D' }, { ...sheet.columns[1], name: 'E' }] };
+    expect(run('drop noise', { furniture: true }, wide).held).toBeUndefined();
   });
 
   it('holds page furniture in lines of one column only where white space sets it off', () => {

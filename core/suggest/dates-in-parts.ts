@@ -3,7 +3,7 @@ import { monthNumber } from '../values/date';
 import { locales, type Locale } from '../values/locale';
 import { periodReader } from '../values/period';
 import type { Sheet } from '../sheet/sheet';
-import { isDateWithoutYear, isWholeDate, isYear } from './date-texts';
+import { isDateWithoutYear, isWholeDate, isYear } from '../values/date-texts';
 import { reportSheet } from './sheets-seen';
 import type { Detector } from './suggestion';
 
@@ -26,10 +26,21 @@ export const datesInParts: Detector = ({ reports, locale }) => {
   const [within] = ofYear === undefined ? [] : partsOfYear.flatMap(({ of, called, test }) => sheets[0].columns.filter(({ name }) => called.test(name) && named((texts) => new Set(texts).size === 1 && test(texts[0]), name)).map(({ name }) => ({ of, name })));
   if (within) return [{ zone: 'eachReport', kind: 'date from parts', settings: { of: within.of, whole: ofYear, part: within.name, into: within.name, locale: locale() }, reason: `“${within.name}” is one of the year in “${ofYear}”` }];
   const whole = named((texts) => texts.every(isMonthAndYear));
-  const part = named((days) => days.every((text) => /^\d{1,2}\.?$/.test(text) && Number.parseInt(text, 10) >= 1 && Number.parseInt(text, 10) <= 31) && new Set(days).size >= Math.min(20, days.length));
+  const part = named(areDaysInOrder) ?? sheets[0].columns.map(({ name }) => name).filter((name) => dayWords.test(name)).find((name) => named((days) => areDays(days) && (days.length === 1 || new Set(days).size > 1), name));
   if (whole === undefined || part === undefined) return [];
   return [{ zone: 'eachReport', kind: 'date from parts', settings: { of: 'a month and a day', whole, part, into: 'Date' }, reason: `“${part}” is a day of the month in “${whole}”` }];
 };
+
+const dayWords = /^(?:day|date|tag|datum|jour|d[íi]a|giorno|data|dag|dzie[ńn])(?: of (?:the )?month)?$/i;
+const areDays = (texts: readonly string[]): boolean => texts.every((text) => /^\d{1,2}\.?$/.test(text) && Number.parseInt(text, 10) >= 1 && Number.parseInt(text, 10) <= 31);
+/** Most of a month, one day after the other: counts of something are small numbers, too, and in no order. */
+const fewestDays = 20;
+const inOrder = 0.8;
+function areDaysInOrder(texts: readonly string[]): boolean {
+  if (!areDays(texts) || new Set(texts).size < fewestDays) return false;
+  const days = texts.map((text) => Number.parseInt(text, 10));
+  return days.slice(1).filter((day, i) => day === days[i] || day === days[i] + 1).length >= inOrder * (days.length - 1);
+}
 
 /** A quarter or a month that is told once, in a column that is called so, beside a year that is told once. */
 const partsOfYear: readonly { readonly of: string; readonly called: RegExp; readonly test: (text: string) => boolean }[] = [

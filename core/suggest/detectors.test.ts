@@ -175,6 +175,13 @@ describe('a detector', () => {
     expect(of('landings-march-2025.pdf', 'landings-april-2025.pdf')).toBe('landings-{Month}.pdf');
     // Read as no month, the parts stay as they are.
     expect(of('landings_march_2025.pdf', 'landings_april_2025.pdf')).toBe('landings_{Month}_{Year}.pdf');
+    // A column for each part, or one with other zeros before its numbers, says it as well.
+    const saying = (columns: string[], cells: string[], ...paths: string[]) => {
+      const own = textSheet([[...columns, ...names], [...cells, ...first], [...cells, ...second]]);
+      return fileNameParts({ ...seen(own, own), reports: seen(own, own).reports.map((report, i) => ({ ...report, read: { ...report.read, path: paths[i] } })) }).length;
+    };
+    expect(saying(['Quarter', 'Year'], ['1', '2025'], 'cargo Q1 2025.pdf', 'cargo Q1 2025 b.pdf')).toBe(0);
+    expect(saying(['Ending'], ['4 May 2025'], 'ops_04052025.pdf', 'ops_04052025.pdf')).toBe(0);
     expect(of('landings March.pdf', 'landings May.pdf')).toBe('landings {Month}.pdf');
   });
 

@@ -1,6 +1,5 @@
 import { monthNumber } from '../values/date';
-import { locales } from '../values/locale';
-import { periodReader } from '../values/period';
+import { periodSaid, saysWhen } from '../values/date-texts';
 import { asTemplate, template } from '../values/template';
 import { holdsCentre } from '../page/box';
 import { textOf } from '../page/lines';
@@ -31,7 +30,8 @@ export const pageHeadings: Detector = ({ reports }) => {
   const known = new Set(reports.length === 0 ? [] : reportSheet(reports[0]).columns.map(({ name }) => name.toLowerCase()));
   const told = new Set<string>();
   const found: Suggestion[] = [];
-  for (const line of lines[0] ?? []) {
+  const when = whenPrinted(reports, lines);
+  for (const line of (lines[0] ?? []).filter(({ text }) => text !== when?.text)) {
     // Values beside labels are for another detector; totals and page numbers are no heading.
     if (/\S:(?:\s|$)/.test(line.text) || totalWords.test(line.text) || pageNumber.test(line.text)) continue;
     const alike = lines.map((own) => bestMatch(line, own));
@@ -51,8 +51,20 @@ export const pageHeadings: Detector = ({ reports }) => {
     for (const { name } of holes) known.add(name.toLowerCase());
     if (found.length === mostStamps) break;
   }
-  return found;
+  return when ? [...found, when.suggestion] : found;
 };
+
+/** Lines that say nothing but a period or a date, which is another in each report. */
+function whenPrinted(reports: readonly SeenReport[], lines: readonly (readonly Line[])[]): { readonly suggestion: Suggestion; readonly text: string } | undefined {
+  const values = lines.map((own) => own.map(({ text }) => text).filter(saysWhen));
+  const said = values.flatMap((own) => own.slice(0, 1));
+  // Of several on the first pages it is not known which is meant.
+  if (reports.length < 2 || said.length < inMost * reports.length || values.some((own) => own.length > 1) || new Set(said).size < 2) return undefined;
+  const period = periodSaid(said[0]);
+  const column = period === undefined ? 'Date' : periodName(period);
+  if (reports.some(({ carried }) => carried.layers.some(({ sheet }) => sheet.columns.some(({ name }) => name.toLowerCase() === column.toLowerCase())))) return undefined;
+  return { text: said[0], suggestion: { zone: 'eachReport', kind: 'stamp', settings: { from: 'line that says when', column }, name: `Stamp ${column.toLowerCase()} from the paper`, reason: `“${said[0]}” is printed beside the table, and a line that says nothing but a date or a period in ${said.length} of ${reports.length} reports` } };
+}
 
 /** Lines of the first pages that are in no taken table, or in no found one; each once. */
 export function linesOutside({ read, carried }: SeenReport, of: 'taken tables' | 'all tables'): Line[] {
@@ -114,15 +126,7 @@ function varyingIn(line: Line, alike: readonly Line[], alone: boolean): Stretch[
 }
 
 const isYear = (word: string) => /^(?:19|20)\d\d[.,]?$/.test(word);
-/** The period with its year that words say in some language, as ISO has it. */
-function periodOf(words: readonly string[]): string | undefined {
-  const text = words.join(' ').replace(/[.,;]$/, '');
-  for (const locale of Object.values(locales)) {
-    const read = periodReader({ fiscalStart: 1 }, locale)(text);
-    if ('value' in read) return String(read.value);
-  }
-  return undefined;
-}
+const periodOf = (words: readonly string[]): string | undefined => periodSaid(words.join(' ').replace(/[.,;]$/, ''));
 /** So many words at most say a period: "week 23 of 2025". */
 const longestPeriod = 4;
 

@@ -4,7 +4,7 @@ import { monthNumber, weekdayNamed } from '../values/date';
 import { locales } from '../values/locale';
 import type { Sheet } from '../sheet/sheet';
 import { asTemplate } from '../values/template';
-import { isDateInNumbers, isDateWithoutYear, isWholeDate } from './date-texts';
+import { isDateInNumbers, isDateWithoutYear, isWholeDate } from '../values/date-texts';
 import { isNamed, mostCommon, reportSheet, share } from './sheets-seen';
 import type { Detector, Suggestion } from './suggestion';
 
@@ -125,7 +125,11 @@ function templateOf(names: readonly (readonly string[])[], at: readonly number[]
   const written = [...names[0].slice(0, common), ...part(before, 'Part'), `{${kind}}`, ...part(after, 'Measure')].join(' ');
   // What stands behind a period tells values of unlike kinds apart; what all begin with says what the values are.
   const value = names[0].slice(0, common).join(' ').replace(/\s+(?:from|in|for|of|per|by|at|von|in|für|ab|de|du|en|par|od|w|na|z)$/i, '');
-  return { template: written, ...(some(after) && !same(after) ? { measure: 'Measure' } : value === '' ? {} : { value }) };
+  const named = value === '' ? {} : { value };
+  // A period of another kind behind it is no measure: "2024 Q1".
+  const within = mostCommon(after.map((text) => periodKind(text) ?? ''));
+  if (within && within !== kind && after.every((text) => periodKind(text) === within)) return { template: [...names[0].slice(0, common), ...part(before, 'Part'), `{${kind}}`, `{${within}}`].join(' '), ...named };
+  return { template: written, ...(some(after) && !same(after) ? { measure: 'Measure' } : named) };
 }
 
 /** The same measures under each of several headings: "First high water Time", "First high water Height", "Second high water Time" ... */

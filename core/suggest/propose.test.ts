@@ -102,6 +102,58 @@ describe('steps proposed from what reports print', () => {
     expect(found(proposals, 'hold totals')?.step.settings).toMatchObject({ locale: 'de-DE', wording: ['Summe'] });
   });
 
+  it('stamp a line that says nothing but the month, and the year with the week or quarter that stands beside it', () => {
+    const stampsOf = (lines: (n: number) => string[]) => {
+      const reads = [1, 2, 3].map((n) => report(`gates ${'abc'[n - 1]}.pdf`, [...lines(n), '', head, ...rowsOf(n)]));
+      const proposals = proposeSteps(taking(heading), reads);
+      expect(proposeSteps(taken(taking(heading), proposals), reads)).toEqual([]);
+      const { sheet } = carryReport(taken(taking(heading), proposals), reads[1]);
+      return [...proposals.filter(({ step }) => step.kind === 'stamp').map(({ step }) => step.settings['template'] || step.settings['column']), sheet.columns[0].name, sheet.columns[0].cells[0]];
+    };
+    expect(stampsOf((n) => ['Gates of the harbour', '', `${['May', 'June', 'July'][n - 1]} 2025`])).toEqual(['Month', 'Month', '2025-06']);
+    // Next year the year is another, though it is the same in these.
+    expect(stampsOf((n) => [`Boxes counted, week ${n + 20} of 2025`])).toEqual(['Boxes counted, {Week}', 'Week', '2025-W22']);
+    expect(stampsOf((n) => [`Quarter ${n}, 2025`])).toEqual(['Quarter', 'Quarter', '2025-Q2']);
+    // Two such lines, and it is not known which is meant.
+    expect(stampsOf((n) => [`${n} June 2025`, '', `${n + 3} July 2025`])[0]).toBe('Code');
+  });
+
+  it('hold the sums of each form of a report, and what stands among them', () => {
+    const form = (n: number) => ['Pos   Service          Qty    Amount', `1     Towage              2    1${n}0.00`, '2     Ice                 5    50.50', '3     Water               1     9.50', `      Net                      ${170 + 10 * (n - 1)}.00`, `      VAT 10 %                  ${17 + n - 1}.00`, `      To pay                   ${187 + 11 * (n - 1)}.00`];
+    const reads = [report('a.pdf', form(1), form(2)), report('b.pdf', form(3), form(4))];
+    const pipeline = taking(['Pos', 'Service', 'Qty', 'Amount']);
+    const proposals = proposeSteps(pipeline, reads);
+    expect(found(proposals, 'hold totals')).toMatchObject({ reason: '8 rows such as “Net”: 8 of 8 add up to the rows above' });
+    expect(carryReport(taken(pipeline, proposals), reads[0]).sheet.columns[1].cells).toEqual(['Towage', 'Ice', 'Water', 'Towage', 'Ice', 'Water']);
+  });
+
+  it('hold the sum of all that is worded unlike those of its parts', () => {
+    const lines = (n: number) => ['Port       Cargo     Tonnes', `Saltby     Grain        ${n}12`, '           Fish          33', `Saltby total            ${n}45`, 'Holm       Ore          101', '           Fish          99', 'Holm total              200', `All ports               ${n + 2}45`];
+    const proposals = proposeSteps(taking(['Port', 'Cargo', 'Tonnes']), weeks(lines));
+    expect(found(proposals, 'hold totals')).toMatchObject({ step: { settings: { wording: ['All ports'] } }, reason: expect.stringContaining('9 of 9 add up') });
+    expect(found(proposals, 'carry values')).toMatchObject({ step: { settings: { columns: { names: ['Port'] } } } });
+  });
+
+  it('make a record of each card of labels, and no heading of its first line', () => {
+    const card = (n: number) => [`Berth     B${n}`, `Length    ${n * 13} m`, ...(n % 3 === 0 ? [] : [`Depth     ${n}.5 m`])];
+    const reads = [[1, 2, 3], [4, 5, 6]].map((own, i) => report(`berths-${i + 1}.pdf`, own.flatMap(card)));
+    const pipeline = taking(['Berth', 'B1']);
+    const proposals = proposeSteps(pipeline, reads);
+    expect(proposals[0]).toMatchObject({ step: { kind: 'lines to records' }, reason: '6 cards of labels from “Berth” to “Depth”, each with its value beside it' });
+    expect(plain(carryReport(taken(pipeline, proposals.slice(0, 1)), reads[0]).sheet)).toEqual([['Berth', 'Length', 'Depth'], ['B1', '13 m', '1.5 m'], ['B2', '26 m', '2.5 m'], ['B3', '39 m', null]]);
+    expect(kindsOf(proposals)).not.toContain('promote header rows');
+    // Names that come again in a list of two columns are no labels of cards.
+    const list = ['Vessel    Cargo', 'Heron     Ice', 'Marlin    Salt', 'Heron     Rope', 'Tern      Ice', 'Marlin    Ice', 'Heron     Tar'];
+    expect(kindsOf(proposeSteps(taking(['Vessel', 'Cargo']), [report('list.pdf', list)]))).toContain('promote header rows');
+    expect(kindsOf(proposeSteps(taking(['Vessel', 'Cargo']), [report('list.pdf', list)]))).not.toContain('lines to records');
+  });
+
+  it('say where thousands and decimals cannot be told, and go by the language of the paper', () => {
+    const lines = (n: number) => [`Presupuesto ${2020 + n}, importes en euros`, '', 'Concepto      Plan      Real', `Ingresos    28.06${n}    27.184`, 'Gastos      65.172    16.631'];
+    const proposal = found(proposeSteps(taking(['Concepto', 'Plan', 'Real']), weeks(lines)), 'set types');
+    expect(proposal).toMatchObject({ step: { settings: { locale: 'es-ES' } }, reason: expect.stringMatching(/Look at “Plan”, “Real”: “\d\d\.\d{3}” could have its decimals or its thousands after the mark/) });
+  });
+
   it('stay dismissed once they are, until they are asked back', () => {
     const reads = weeks((n) => [head, ...rowsOf(n), total(n)]);
     const pipeline = taking(heading);

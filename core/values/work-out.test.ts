@@ -87,6 +87,17 @@ describe('working out what a column is', () => {
     expect(told(['1,234', '5,678'], 'Column', 'de-DE').format.type).toBe('decimal');
   });
 
+  it('tells thousands by values without a mark, and decimals by a zero before it', () => {
+    expect(told(['28.065', '7.184', '316'])).toMatchObject({ format: { type: 'integer', marks: '1.234,56' }, values: [28065, 7184, 316] });
+    expect(told(['28.065', '7.184', '316']).doubt).toBeUndefined();
+    expect(told(['28.065', '0.184'])).toMatchObject({ format: { type: 'decimal' }, values: [28.065, 0.184] });
+    expect(told(['28.065', '0.184']).doubt).toBeUndefined();
+    // A zero is none of the values that tell.
+    expect(told(['28.065', '7.184', '0']).doubt).toMatch(/could have its decimals or its thousands/);
+    // No thousand begins with a zero: it is told, not read.
+    expect(readerOf({ ...told(['1.5']).format }, locales['en-GB'])('0,123')).toHaveProperty('expected');
+  });
+
   it('finds the scale in the title and the unit in the heading, and shows them', () => {
     expect(told(['1,234.5', '12.0'], 'Handled (t)', 'en-GB', ['Cargo in thousands of tonnes'])).toMatchObject({ format: { type: 'decimal', unit: 't', scale: 'thousands', scaleIs: 'kept beside' }, reason: expect.stringMatching(/“in thousands” is printed in the title/) });
     expect(told(['12.5', '3.0'], 'Change %').format.type).toBe('percent');

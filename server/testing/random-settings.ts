@@ -74,7 +74,7 @@ export function randomSettings(kind: string, sheet: Sheet, draw: Draw): Record<s
       return { column: column(), where, mark: draw.one([' ', ',', '.']), nth: draw.whole(1, 2), counted: draw.one(['from the left', 'from the right']), pattern: '\\s+', cuts: [draw.whole(1, 4), -1], to: draw.one(['columns', 'rows']), into: draw.one([[], [column()]]), keep: draw.chance(0.4) };
     },
     stamp: () => {
-      const from = draw.one(['file name', 'page', 'table title', 'page text', 'label']);
+      const from = draw.one(['file name', 'page', 'table title', 'page text', 'line that says when', 'label']);
       return { from, template: from === 'file name' ? '{Name}.pdf' : from === 'page text' ? `${word().replace(/[{}[\]\\]/g, '')} {Beside}` : '', label: text(), column: draw.one(['Stamped', column()]) };
     },
     'tidy text': () => ({ columns: choice(), spaces: draw.chance(0.7), letters: draw.one(['as printed', 'capitals', 'first letter of each word']), marks: draw.one(['stay', 'go', 'into a column']) }),

@@ -1,5 +1,7 @@
 // What a text is as far as dates go, by its look alone.
-import { monthNumber } from '../values/date';
+import { monthNumber } from './date';
+import { locales } from './locale';
+import { periodReader } from './period';
 
 export const isYear = (text: string): boolean => /^(?:19|20)\d\d$/.test(text);
 /** A date with its year, the month as a word or all as ISO has it. */
@@ -18,3 +20,16 @@ export const isDateWithoutYear = (text: string): boolean => {
 
 /** A date in numbers, its year with two digits or four. */
 export const isDateInNumbers = (text: string): boolean => /^\d{1,2}([./-])\d{1,2}\1(?:\d{2}|\d{4})$/.test(text);
+
+/** The period with its year that a text says in some language, as ISO has it; undefined where it says none. */
+export function periodSaid(text: string): string | undefined {
+  for (const read of periodReaders) {
+    const parsed = read(text);
+    if ('value' in parsed) return String(parsed.value);
+  }
+  return undefined;
+}
+const periodReaders = Object.values(locales).map((locale) => periodReader({ fiscalStart: 1 }, locale));
+
+/** Does a text say nothing but a date, or a period in words? A number alone may be anything. */
+export const saysWhen = (text: string): boolean => isWholeDate(text) || isDateInNumbers(text) || (/\p{L}/u.test(text) && periodSaid(text) !== undefined);
