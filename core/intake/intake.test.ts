@@ -146,6 +146,14 @@ describe('taking tables', () => {
     expect(take([rule({ heading: ['Code', 'Species', 'Boxes'], which: 'all alike' })], twice).matches).toHaveLength(2);
   });
 
+  it('finds a table whose headings are days or months of another time, where no other is as alike', () => {
+    const rota = (...days: string[]) => page(words([`Shift     ${days.map((day) => day.padEnd(12)).join('')}`, ...['Early', 'Late', 'Night'].map((shift) => `${shift.padEnd(10)}${days.map((_, i) => ['Quill', 'Marsh', 'Reed'][i].padEnd(12)).join('')}`)]));
+    const wanted = rule({ heading: ['Shift', 'Mon 2 Jun', 'Tue 3 Jun', 'Wed 4 Jun'], least: 0.8 });
+    expect(take([wanted], [rota('Mon 30 Jun', 'Tue 1 Jul', 'Wed 2 Jul')]).matches).toMatchObject([{ sure: 0.9 }]);
+    expect(take([wanted], [rota('Mon 2 Jun', 'Tue 3 Jun', 'Wed 4 Jun')]).matches).toMatchObject([{ sure: 1 }]);
+    expect(take([wanted], [rota('North', 'South', 'West')]).matches).toEqual([]);
+  });
+
   it('likens bags of words', () => {
     expect(likeness('Weight (kg)', 'weight kg')).toBe(1);
     expect(likeness('Boxes', 'Crates')).toBe(0);

@@ -10,6 +10,7 @@ import type { Problem } from '../sheet/problem';
 import { enoughAnchors, fitOf, onPage, type Fit } from './anchors';
 import { labelledOn, labelledValue, type LabelledValue } from './labels';
 import { likeness } from './likeness';
+import { monthNumber } from '../values/date';
 import { cutApart, joined, wordsIn, wordsOf } from './outlines';
 import type { Drawing, ReadingChoice, TakeRule } from './take-rule';
 
@@ -69,8 +70,16 @@ export function headingText(table: FoundTable, reading: ReadingChoice = 'best'):
 
 const roundedTo2 = (n: number) => Math.round(n * 100) / 100;
 
-function sureness(rule: TakeRule, table: FoundTable): number {
-  const byHeading = rule.heading.length > 0 ? likeness(rule.heading.join(' '), headingText(table, rule.reading)) : undefined;
+/** A text with what is another in each report, dates and numbers, alike. */
+const unchanging = (text: string): string => text.replace(/\p{L}{3,}/gu, (word) => (monthNumber(word) > 0 ? 'month' : word)).replace(/\d+/g, '0');
+
+/** A table whose heading is another but for dates and numbers is so much less sure. */
+const changed = 0.9;
+
+/** How alike a table is; where dates and numbers of the heading may be others, somewhat less. */
+function sureness(rule: TakeRule, table: FoundTable, ofChanging = false): number {
+  const [wanted, printed] = [rule.heading.join(' '), headingText(table, rule.reading)];
+  const byHeading = rule.heading.length === 0 ? undefined : ofChanging ? changed * likeness(unchanging(wanted), unchanging(printed)) : likeness(wanted, printed);
   const byTitle = rule.title ? likeness(rule.title, table.title ?? '') : undefined;
   if (byHeading !== undefined && byTitle !== undefined) return roundedTo2(0.65 * byHeading + 0.35 * byTitle);
   return roundedTo2(byHeading ?? byTitle ?? (rule.columns !== undefined || rule.pages !== undefined ? 1 : 0));
@@ -124,8 +133,11 @@ function byLikeness(rule: TakeRule, report: ReportRead, trouble: Trouble): Taken
   const tables = report.tables
     .map((table) => ({ ...table, pieces: table.pieces.filter((piece) => onPages(rule, piece.page)) }))
     .filter((table) => table.pieces.length > 0 && (rule.columns === undefined || columnsOf(table) === rule.columns));
-  const ranked = tables.map((table) => ({ table, sure: sureness(rule, table) })).sort((a, b) => b.sure - a.sure);
-  const good = ranked.filter(({ sure }) => sure >= rule.least);
+  const rank = (ofChanging: boolean) => tables.map((table) => ({ table, sure: sureness(rule, table, ofChanging) })).sort((a, b) => b.sure - a.sure);
+  const ranked = rank(false);
+  const exact = ranked.filter(({ sure }) => sure >= rule.least);
+  // Headings of days or months are others in the next report.
+  const good = exact.length > 0 ? exact : rank(true).filter(({ sure }) => sure >= rule.least);
   if (good.length === 0) {
     trouble({
       expected: `a table like “${rule.name}”`,

@@ -134,8 +134,9 @@ describe('a detector', () => {
     // Days of the week shortened to two letters, in the order of one language; and dates in several ways.
     expect(across('Name', 'Mo', 'Di', 'Mi', 'Do', 'Fr')).toMatchObject([{ settings: { into: 'Day', heading: 'one column' }, reason: '5 columns are days: “Mo” to “Fr” in the report' }]);
     for (const columns of [['Name', 'Mo', 'Di', 'Mi'], ['Name', 'Mo', 'Di', 'Do', 'Fr', 'So'], ['Name', 'So', 'Me', 'Di', 'Mo', 'Ma']]) expect(across(...columns)).toEqual([]);
-    for (const columns of [['02.06.', '03.06.', '04.06.'], ['2 Jun', '3 Jun', '4 Jun'], ['Mon 2 Jun', 'Tue 3 Jun', 'Wed 4 Jun'], ['02/06/2025', '03/06/2025', '04/06/2025'], ['2025-06-02', '2025-06-03', '2025-06-04']])
+    for (const columns of [['02.06.', '03.06.', '04.06.'], ['2 Jun', '3 Jun', '4 Jun'], ['02/06/2025', '03/06/2025', '04/06/2025'], ['2025-06-02', '2025-06-03', '2025-06-04']])
       expect(across('Gate', ...columns)).toMatchObject([{ settings: { columns: { by: 'all but', names: ['Gate'] }, into: 'Date', heading: 'one column' } }]);
+    expect(across('Gate', 'Mon 2 Jun', 'Tue 3 Jun', 'Wed. 4 Jun')).toMatchObject([{ settings: { heading: 'the parts of a template', template: '{Weekday} {Date}' } }]);
   });
 
   it('of a table beside another sees it where it stands apart, has labels of its own and ends elsewhere', () => {

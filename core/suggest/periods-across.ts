@@ -41,7 +41,7 @@ function crosstab({ columns }: Sheet): { id: string; suggestion: Suggestion } | 
   // Words that all but the labels have in common say what is measured.
   const parts = names.map((name) => name.split(' '));
   const at = parts.map((words) => words.map((word, i) => ({ i, kind: periodKind(word) })).find(({ kind }) => kind !== undefined));
-  const { turned, kind, whole } = acrossWhole(names) ?? acrossByWord(at.map((each) => each?.kind));
+  const { turned, kind, whole, template: parted } = acrossWhole(names) ?? acrossByWord(at.map((each) => each?.kind));
   if (turned.length < fewest || kind === undefined) return undefined;
   const labels = names.filter((_, i) => !turned.includes(i));
   if (labels.length === 0 || turned.some((i) => i === 0)) return undefined;
@@ -50,6 +50,7 @@ function crosstab({ columns }: Sheet): { id: string; suggestion: Suggestion } | 
   const beside = columns.filter(({ cells }, i) => i > turned[0] && !turned.includes(i) && cells.some((cell) => !isBlank(cell)) && cells.every((cell) => isBlank(cell) || looksNumeric(cellText(cell)))).map(({ name }) => `“${name}”`);
   const repeated = beside.length === 0 ? '' : ` (${beside.join(' and ')} then ${beside.length === 1 ? 'stands' : 'stand'} on the row of each)`;
   const says = `${turned.length} columns are ${kind === 'Number' ? 'numbers that count up' : `${kind.toLowerCase()}s`}: “${names[turned[0]]}” to “${names[turned.at(-1)!]}”${repeated}`;
+  if (parted) return { id: JSON.stringify([labels, parted]), suggestion: { zone: 'eachReport', kind: 'unpivot', settings: { columns: columnsToTurn, heading: 'the parts of a template', template: parted, value: 'Value' }, reason: says } };
   if (whole || turned.every((i) => parts[i].length === 1)) return { id: JSON.stringify([labels, kind]), suggestion: { zone: 'eachReport', kind: 'unpivot', settings: { columns: columnsToTurn, heading: 'one column', into: kind, value: 'Value' }, reason: says } };
   const template = templateOf(turned.map((i) => parts[i]), turned.map((i) => at[i]!.i), kind);
   return template && { id: JSON.stringify([labels, template]), suggestion: { zone: 'eachReport', kind: 'unpivot', settings: { columns: columnsToTurn, heading: 'the parts of a template', value: 'Value', ...template }, reason: says } };
@@ -60,12 +61,14 @@ interface Across {
   readonly turned: readonly number[];
   readonly kind: string | undefined;
   readonly whole?: boolean;
+  /** Where the name is in parts. */
+  readonly template?: string;
 }
 
 /** Columns whose whole names are dates, days of the week in their order, or numbers that count up. */
 function acrossWhole(names: readonly string[]): Across | undefined {
   const dated = names.flatMap((name, i) => (isDate(withoutWeekday(name)) ? [i] : []));
-  if (dated.length >= fewest) return { turned: dated, kind: 'Date', whole: true };
+  if (dated.length >= fewest) return { turned: dated, kind: 'Date', whole: true, ...(dated.every((i) => withoutWeekday(names[i]) !== names[i]) ? { template: '{Weekday} {Date}' } : {}) };
   const days = daysInOrder(names);
   if (days.length >= fewestDays) return { turned: days, kind: 'Day', whole: true };
   const counted = countedUp(names);

@@ -109,7 +109,7 @@ const isTotal = ({ rows }: Sheet, row: number) => rows.role(row) === 'total' || 
 /** The text that says that it is one; else the first of its words. */
 function labelOf(sheet: Sheet, row: number): string {
   const texts = filledColumns(sheet, row).map((at) => cellText(sheet.columns[at].cells[row])).filter((text) => /\p{L}/u.test(text));
-  return texts.find((text) => totalWords.test(text)) ?? texts[0] ?? '';
+  return texts.find((text) => totalWords.test(text)) ?? texts.find((text) => /total|summe|somme|suma\b/i.test(text)) ?? texts[0] ?? '';
 }
 
 /** The text that says which row it is: the one that the fewest rows of the sheet have, as a section stands in many. */

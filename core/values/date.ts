@@ -59,6 +59,11 @@ export function monthNamed(text: string, locale: Locale): number {
         if (/^\p{L}{4,}/u.test(name) && !all.has(plainWord(name).slice(0, 3))) all.set(plainWord(name).slice(0, 3), i + 1);
       });
     if (all.get('sep') === 9) all.set('sept', 9);
+    // In names of files they often stand without their accents.
+    for (const [name, month] of [...all]) {
+      const bare = name.normalize('NFD').replace(/\p{M}/gu, '');
+      if (!all.has(bare)) all.set(bare, month);
+    }
     months.set(locale, (names = all));
   }
   return /^\d/.test(text) ? 0 : (names.get(plainWord(text)) ?? 0);

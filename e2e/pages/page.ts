@@ -76,7 +76,7 @@ export class Page {
   /** Chooses the option that says this, in the list that the selector finds. */
   async pick(css: string, option: string): Promise<void> {
     await this.until(`the option ${option} in ${css}`, async () => {
-      // A list closes when what it stands in is scrolled, as to a step that was just added: then it is opened once more.
+      // What the list stands in may be renewed as it opens: then it is opened once more.
       await this.openList(css);
       const found = await this.saying('.p-select-overlay [role="option"]', literally(option));
       await found?.click();

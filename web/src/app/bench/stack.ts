@@ -174,7 +174,9 @@ export class Stack {
       // The columns come a moment later and make the form longer.
       this.at.columnsAbove(this.chosen());
       const layer = stack.querySelector('.layer.on, .join.on');
-      if (layer) layer.scrollIntoView({ block: layer.clientHeight > 0.9 * (stack.parentElement?.clientHeight ?? 0) ? 'start' : 'nearest' });
+      // Scrolling would close a list that was opened meanwhile; who opened it has its layer in sight.
+      const isListOpen = document.querySelector('.p-select-overlay, .p-multiselect-overlay, .p-autocomplete-overlay') !== null;
+      if (layer && !isListOpen) layer.scrollIntoView({ block: layer.clientHeight > 0.9 * (stack.parentElement?.clientHeight ?? 0) ? 'start' : 'nearest' });
     });
   }
 
