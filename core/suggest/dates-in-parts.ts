@@ -1,9 +1,10 @@
 import { cellText, isBlank } from '../values/cell';
 import { monthNumber } from '../values/date';
+import { isDateWithoutYear, isWholeDate, isYear } from '../values/date-texts';
 import { locales, type Locale } from '../values/locale';
 import { periodReader } from '../values/period';
 import type { Sheet } from '../sheet/sheet';
-import { isDateWithoutYear, isWholeDate, isYear } from '../values/date-texts';
+import { linesOutside } from './page-headings';
 import { reportSheet } from './sheets-seen';
 import type { Detector } from './suggestion';
 
@@ -11,26 +12,33 @@ import type { Detector } from './suggestion';
 export const datesInParts: Detector = ({ reports, locale }) => {
   const sheets = reports.map(reportSheet).filter(({ rows }) => rows.length > 0);
   if (sheets.length === 0) return [];
-  const named = (test: (texts: readonly string[]) => boolean, only?: string) =>
-    sheets[0].columns.map(({ name }) => name).find((name) => (only === undefined || name === only) &&
-      sheets.every((sheet) => {
-        const texts = filledIn(sheet, name);
-        return texts.length > 0 && test(texts);
-      }),
-    );
-  const told = (test: (text: string) => boolean) => named((texts) => new Set(texts).size === 1 && test(texts[0]));
+  /** The first column that passes in every report. */
+  const named = (test: (texts: readonly string[], name: string) => boolean) =>
+    sheets[0].columns
+      .map(({ name }) => name)
+      .find((name) =>
+        sheets.every((sheet) => {
+          const texts = filledIn(sheet, name);
+          return texts.length > 0 && test(texts, name);
+        }),
+      );
+  const told = (test: (text: string) => boolean, called = /./) => named((texts, name) => called.test(name) && new Set(texts).size === 1 && test(texts[0]));
+  const put = (of: string, whole: string, part: string, into: string, reason: string) => [{ zone: 'eachReport' as const, kind: 'date from parts', settings: { of, whole, part, into, locale: locale() }, reason }];
   const yearless = named((texts) => texts.every(isDateWithoutYear));
   const year = yearless === undefined ? undefined : told(isWholeDate) ?? told(isMonthAndYear) ?? told(isPeriodIn(locales[locale()])) ?? told(isYear);
-  if (year !== undefined) return [{ zone: 'eachReport', kind: 'date from parts', settings: { of: 'a year and a date without one', whole: year, part: yearless, into: yearless, locale: locale() }, reason: `the dates in “${yearless}” have no year, and “${year}” tells it` }];
-  const ofYear = told(isYear);
-  const [within] = ofYear === undefined ? [] : partsOfYear.flatMap(({ of, called, test }) => sheets[0].columns.filter(({ name }) => called.test(name) && named((texts) => new Set(texts).size === 1 && test(texts[0]), name)).map(({ name }) => ({ of, name })));
-  if (within) return [{ zone: 'eachReport', kind: 'date from parts', settings: { of: within.of, whole: ofYear, part: within.name, into: within.name, locale: locale() }, reason: `“${within.name}” is one of the year in “${ofYear}”` }];
-  const whole = named((texts) => texts.every(isMonthAndYear));
-  const part = named(areDaysInOrder) ?? sheets[0].columns.map(({ name }) => name).filter((name) => dayWords.test(name)).find((name) => named((days) => areDays(days) && (days.length === 1 || new Set(days).size > 1), name));
-  if (whole === undefined || part === undefined) return [];
-  return [{ zone: 'eachReport', kind: 'date from parts', settings: { of: 'a month and a day', whole, part, into: 'Date' }, reason: `“${part}” is a day of the month in “${whole}”` }];
+  if (yearless !== undefined && year !== undefined) return put('a year and a date without one', year, yearless, yearless, `the dates in “${yearless}” have no year, and “${year}” tells it`);
+  // Which quarter of the calendar one of a fiscal year is, is for the analyst to say.
+  const calendarYear = reports.some((report) => linesOutside(report, 'taken tables').some(({ text }) => fiscal.test(text))) ? undefined : told(isYear);
+  for (const { of, called, test } of partsOfYear) {
+    const part = told(test, called);
+    if (calendarYear !== undefined && part !== undefined) return put(of, calendarYear, part, part, `“${part}” is one of the year in “${calendarYear}”`);
+  }
+  const month = named((texts) => texts.every(isMonthAndYear));
+  const day = named(areDaysInOrder) ?? named((texts, name) => dayWords.test(name) && areDays(texts) && (texts.length === 1 || new Set(texts).size > 1));
+  return month === undefined || day === undefined ? [] : put('a month and a day', month, day, 'Date', `“${day}” is a day of the month in “${month}”`);
 };
 
+const fiscal = /fiscal|\bFY\s?\d|geschäftsjahr|exercice|ejercicio|esercizio|boekjaar|räkenskapsår|obrotow/i;
 const dayWords = /^(?:day|date|tag|datum|jour|d[íi]a|giorno|data|dag|dzie[ńn])(?: of (?:the )?month)?$/i;
 const areDays = (texts: readonly string[]): boolean => texts.every((text) => /^\d{1,2}\.?$/.test(text) && Number.parseInt(text, 10) >= 1 && Number.parseInt(text, 10) <= 31);
 /** Most of a month, one day after the other: counts of something are small numbers, too, and in no order. */

@@ -290,6 +290,12 @@ describe('a detector', () => {
     expect(reasons(datesInParts, textSheet([['Month', 'Day', 'Height'], ...days.map(([, day, height]) => ['May', day, height])]))).toEqual([]);
   });
 
+  it('of a quarter and its year, each told once, makes one', () => {
+    const sheet = textSheet([['Quarter', 'Year', 'Port'], ['1', '2025', 'Saltby'], ['1', '2025', 'Holm']]);
+    expect(reasons(datesInParts, sheet)).toEqual(['“Quarter” is one of the year in “Year”']);
+    expect(reasons(datesInParts, textSheet([['Quay', 'Year', 'Port'], ['1', '2025', 'Saltby'], ['1', '2025', 'Holm']]))).toEqual([]);
+  });
+
   it('of dates without a year needs it told once; ratios and amounts are no dates', () => {
     const jobs = (month: string, ...dates: string[]) => textSheet([['Month', 'Date', 'Hours'], ...dates.map((date) => [month, date, '4.5'])]);
     expect(datesInParts(seen(jobs('June 2025', '1 Jun', '3 Jun'), jobs('July 2025', '2 Jul')))).toMatchObject([{ settings: { of: 'a year and a date without one', whole: 'Month', part: 'Date', into: 'Date', locale: 'en-GB' }, reason: 'the dates in “Date” have no year, and “Month” tells it' }]);

@@ -118,6 +118,12 @@ describe('steps proposed from what reports print', () => {
     expect(stampsOf((n) => [`${n} June 2025`, '', `${n + 3} July 2025`])[0]).toBe('Code');
   });
 
+  it('put a quarter and its year together where it is one of the calendar', () => {
+    const kindsUnder = (title: string) => kindsOf(proposeSteps(taking(heading), [1, 2, 3].map((n) => report(`boxes ${'abc'[n - 1]}.pdf`, [title, '', `Issued: Harbour`, '', `Boxes of quarter ${n} in the year ${2020 + n}`, '', head, ...rowsOf(n)]))));
+    expect(kindsUnder('Boxes landed')).toContain('date from parts');
+    expect(kindsUnder('Boxes landed, fiscal years')).not.toContain('date from parts');
+  });
+
   it('hold the sums of each form of a report, and what stands among them', () => {
     const form = (n: number) => ['Pos   Service          Qty    Amount', `1     Towage              2    1${n}0.00`, '2     Ice                 5    50.50', '3     Water               1     9.50', `      Net                      ${170 + 10 * (n - 1)}.00`, `      VAT 10 %                  ${17 + n - 1}.00`, `      To pay                   ${187 + 11 * (n - 1)}.00`];
     const reads = [report('a.pdf', form(1), form(2)), report('b.pdf', form(3), form(4))];
