@@ -2,8 +2,12 @@ import { around, grow, middleX, type Box } from '../page/box';
 import { linesOf, type Line } from '../page/lines';
 import type { PageContent } from '../page/page';
 import { turnsToUpright } from '../page/turn';
-import type { Piece, Reading } from './found-table';
+import type { RowRole } from '../sheet/row';
+import { carryOverWords } from '../values/carry-over';
+import { looksNumeric } from '../values/numeric';
+import type { GridCell, Piece, Reading } from './found-table';
 import { readDrawn, separatorsOf } from './readings/drawn';
+import { totalWords } from './roles';
 
 /** Edges within this many points are one edge. */
 const sameEdge = 2.5;
@@ -36,8 +40,18 @@ export function rowsOverleaf(last: Piece, before: PageContent, page: PageContent
   const box = around(words.map((w) => page.words[w].box));
   const reading = box && readDrawn(page, words, grow(box, 1), { columns: separatorsOf(a), rows: 'every line', cuts: [] }, undefined);
   if (!box || !reading) return undefined;
-  const rows = reading.rows.map((row) => ({ ...row, role: row.role === 'heading' ? ('body' as const) : row.role }));
+  const rows = reading.rows.map((row, at) => ({ ...row, role: roleAlone(reading.cells.filter((cell) => cell.row === at), row.role, at === reading.rows.length - 1) }));
   return { id: `p${page.number}t${pieces.length + 1}`, page: page.number, box: grow(box, 1), titleWords: [], continues: null, readings: [{ ...reading, rows, headingRows: 0, name: 'aligned', score: 0.7, reason: `On the columns of the table that ends the page before, ${found.length === 1 ? 'a row' : `${found.length} rows`} at the top of the page.` }] };
+}
+
+/** What a row is by its own texts: too few rows stand with it to tell columns of amounts. */
+function roleAlone(cells: readonly GridCell[], role: RowRole, isLast: boolean): RowRole {
+  const label = cells.find(({ text }) => !looksNumeric(text))?.text ?? '';
+  if (cells.some(({ text }) => looksNumeric(text))) {
+    if (carryOverWords.test(label)) return 'subtotal';
+    if (totalWords.test(label)) return isLast ? 'total' : 'subtotal';
+  }
+  return role === 'heading' ? 'body' : role;
 }
 
 /** Do a line's words stand in several columns of a reading, most of them on an edge on which the texts there stand? */

@@ -141,6 +141,9 @@ describe('no line at the edge of a table is lost', () => {
     const [table, ...others] = findTables(pages);
     expect(others).toEqual([]);
     expect(table.pieces.map(({ readings: [reading] }) => plainRows(reading).at(-1))).toEqual([['Berth 44', '144', '8956'], ['Berth 45', '145', '8955']]);
+    // Its word says what it is, also where it stands alone.
+    const total = page(words([`Total         ${String(6624).padStart(6)}${String(410000).padStart(10)}`], { top: 60 }), { number: 2 });
+    expect(findTables([pages[0], total])[0].pieces[1].readings[0].rows.map(({ role }) => role)).toEqual(['total']);
     const prose = page(words(['The clerks ask that all slips be handed in before noon'], { top: 60 }), { number: 2 });
     expect(findTables([pages[0], prose]).flatMap(({ pieces }) => pieces)).toHaveLength(1);
   });

@@ -156,6 +156,15 @@ describe('a detector', () => {
     expect(of(short.map(([a, b, , d], i) => [a, b, i === 2 ? null : '12', d]), [0, 40, 120, 160])).toEqual([]);
   });
 
+  it('of totals goes by the word where it finds more that add up than are marked', () => {
+    const rows = [['Rope', '10'], ['Ice', '20'], ['Total', '30'], ['Salt', '5'], ['Tar', '7'], ['Total', '12']];
+    const of = (...marked: number[]) => printedTotals(seen(textSheet([['For', 'Amount'], ...rows], rows.map((_, row) => ({ role: marked.includes(row) ? ('total' as const) : ('body' as const) })))));
+    expect(of(2)).toMatchObject([{ settings: { wording: ['Total'], marked: false }, reason: '2 rows are printed totals, such as “Total”; 2 of 2 add up to the rows above' }]);
+    // A word that heads rows of data too tells less than the marks.
+    const list = [['Total care', '10'], ['Ice', '20'], ['Total care', '30']];
+    expect(printedTotals(seen(textSheet([['For', 'Amount'], ...list], list.map((_, row) => ({ role: row === 2 ? ('total' as const) : ('body' as const) })))))).toMatchObject([{ settings: { wording: [], marked: true } }]);
+  });
+
   it('of totals across counts the rows of all reports together, and takes blanks for none', () => {
     const quays = (...sums: string[]) => textSheet([['Quay', 'Jan', 'Feb', 'Mar', 'Total'], ['North', '1', '2', '3', sums[0]], ['South', '10', null, '5', sums[1]], ['East', '4', null, '6', sums[2]]]);
     expect(reasons(rowTotals, quays('6', '15', '10'), quays('6', '15', '10'))).toEqual(['“Total” adds up the columns before']);

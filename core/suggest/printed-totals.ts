@@ -17,13 +17,17 @@ export const printedTotals: Detector = (seen) => {
   // Words alone where they tell all of them: a row that reading does not mark is known by them too, and nothing else is.
   const byWords = wording && onlyTotals(sheets, wording);
   const said = byWords ? { wording: [wording], marked: false, ...localeIn(locale) } : { wording: [], marked: true, ...localeIn(locale) };
-  const { settings, held, agree, compared } = withUnsaid(seen, withLastRow(seen, said));
+  // Where the words find more that add up than the marks do, they tell more.
+  const worded = wording && !byWords ? { ...said, wording: [wording], marked: false } : undefined;
+  const { settings, held, agree, compared } = withUnsaid(seen, withLastRow(seen, worded && tellsMore(holding(seen, worded), holding(seen, said)) ? worded : said));
   if (held === 0) return [];
   return [{ zone: 'eachReport', kind: 'hold totals', settings, reason: `${plural(held, 'row is a printed total', 'rows are printed totals')}, such as “${labels[0]}”; ${compared === 0 ? 'none could be added up yet' : `${agree} of ${compared} add up to the rows above`}` }];
 };
 
+const tellsMore = (own: Held, other: Held): boolean => own.agree === own.compared && own.agree > other.agree && own.held - other.held === own.agree - other.agree;
+
 /** Totals that do not add up may be of sums that no word marks: those are held too where that makes more add up, and no more be off. */
-function withUnsaid(seen: Seen, settings: Record<string, unknown>): ReturnType<typeof holding> & { settings: Record<string, unknown> } {
+function withUnsaid(seen: Seen, settings: Record<string, unknown>): Held & { settings: Record<string, unknown> } {
   const said = { settings, ...holding(seen, settings) };
   if (said.agree === said.compared) return said;
   const all = { ...settings, arithmetic: true };
@@ -141,7 +145,14 @@ function onlyTotals(sheets: readonly Sheet[], wording: string): boolean {
   return sheets.every((sheet) => sheet.rows.map((row) => says(sheet, row) === isTotal(sheet, row)).every(Boolean));
 }
 
-function holding({ reports }: Seen, settings: Record<string, unknown>): { held: number; agree: number; compared: number } {
+/** How many rows are held as totals; with how many of them the rows above can be compared, and agree. */
+interface Held {
+  readonly held: number;
+  readonly agree: number;
+  readonly compared: number;
+}
+
+function holding({ reports }: Seen, settings: Record<string, unknown>): Held {
   const full = v.parse(holdTotals.settings, settings);
   const covers = reports.flatMap((report) => holdTotals.run(reportSheet(report), full, aroundOf(report)).held?.covers ?? []);
   const compared = covers.filter(({ rows }) => rows.length > 0);
