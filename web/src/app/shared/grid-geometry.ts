@@ -6,7 +6,8 @@ import type { GridColumn, GridRow } from './grid-source';
 
 export const rowHeight = 28;
 export const headHeight = 56;
-export const reasonWidth = 260;
+/** Least and most room for the reason why a row is held. */
+const [leastReason, mostReason] = [260, 620];
 /** Browsers cap the height of an element; beyond it the rows are scaled to the scroll bar. */
 export const mostHeight = 30_000_000;
 const spare = 6;
@@ -18,7 +19,7 @@ const together = 5;
 const numeric = new Set<ValueType>(['integer', 'decimal', 'percent']);
 
 /** How many letters wide a text is: some take more room than others. */
-const lettersOf = (text: string): number => text.length + 0.45 * (text.match(/[mwMW@%]/g)?.length ?? 0);
+const lettersOf = (text: string): number => text.length + 0.75 * (text.match(/[mwMW@%]/g)?.length ?? 0);
 
 /** Columns that stay in sight take at most this share of the room. */
 const mostFrozen = 0.6;
@@ -82,14 +83,17 @@ export class GridGeometry {
     return this.given.columns().map((column, at) => {
       if (Object.hasOwn(given, column.name)) return given[column.name];
       // A name stands on two lines where its column is narrow.
-      const words = column.name.split(/\s+/).map((word) => word.length);
+      const words = column.name.split(/\s+/).map((word) => word.length * 1.1);
       const name = Math.max(Math.ceil(column.name.length / 2) + 2, ...words) * 1.05;
       const longest = Math.max(name, column.type.length + (column.unit ? column.unit.length + 2 : 0) + (column.misfits ? 12 : 0), ...sample.map((row) => lettersOf(this.given.text(row.cells[at] ?? null, this.decimals()[at]))));
       return Math.round(Math.min(320, Math.max(56, longest * 6.9 + 17)));
     });
   });
   readonly lefts = computed(() => this.widths().reduce<number[]>((sums, width) => [...sums, sums.at(-1)! + width], [0]));
-  readonly width = computed(() => this.marginWidth() + this.lefts().at(-1)! + (this.given.reasons() ? reasonWidth : 0));
+  private readonly columnsWidth = computed(() => this.marginWidth() + this.lefts().at(-1)!);
+  /** Reasons have the room that the columns leave. */
+  readonly reasonWidth = computed(() => Math.max(leastReason, Math.min(mostReason, this.view().width - this.columnsWidth() - 1)));
+  readonly width = computed(() => this.columnsWidth() + (this.given.reasons() ? this.reasonWidth() : 0));
   readonly fullHeight = computed(() => this.given.rows() * rowHeight);
   readonly height = computed(() => Math.min(this.fullHeight(), mostHeight));
 

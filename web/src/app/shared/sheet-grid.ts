@@ -11,7 +11,7 @@ import { Clipboard } from './clipboard';
 import { rangesAsText } from './grid-copy';
 import { GridFoot } from './grid-foot';
 import { GridLayout } from './grid-layout';
-import { GridGeometry, headHeight, isSkipped, mostHeight, reasonWidth, rowHeight, type ShownColumn } from './grid-geometry';
+import { GridGeometry, headHeight, isSkipped, mostHeight, rowHeight, type ShownColumn } from './grid-geometry';
 import { placeBy } from './grid-keys';
 import { GridPart } from './grid-part';
 import { GridSelection, joiningBy } from './grid-selection';
@@ -65,7 +65,6 @@ export class SheetGrid {
 
   protected readonly rowHeight = rowHeight;
   protected readonly headHeight = headHeight;
-  protected readonly reasonWidth = reasonWidth;
   protected readonly isError = isError;
   protected readonly isSkipped = isSkipped;
   private readonly frame = viewChild.required<ElementRef<HTMLElement>>('frame');

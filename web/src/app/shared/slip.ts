@@ -50,8 +50,7 @@ const framesOf = ({ box, words }: TracedPlace): readonly Box[] => (box[3] - box[
       position: relative;
       min-height: 62px;
       overflow: hidden;
-      background: #fff;
-      color: #1b2530;
+      background: var(--panel);
       border-bottom: 2px solid var(--line);
     }
     .band {
@@ -73,7 +72,7 @@ const framesOf = ({ box, words }: TracedPlace): readonly Box[] => (box[3] - box[
     }
     p {
       margin: 20px 12px;
-      color: #565e6b;
+      color: var(--muted);
     }
   `,
 })
