@@ -1,5 +1,5 @@
 import type { Box } from '../page/box';
-import type { Line } from '../page/lines';
+import { isBold, type Line } from '../page/lines';
 import type { PageContent } from '../page/page';
 import { faultsOf, weighFaults, type Faults } from './faults';
 import { guttersOf, otherTunings, usual, type Gutter } from './gutters';
@@ -86,14 +86,14 @@ export function phrasesInColumns(page: PageContent, line: Line, layout: Layout):
 /** Lines are asked for again and again while rows are told. */
 const placedBy = new WeakMap<Layout, WeakMap<Line, readonly InColumns[]>>();
 
-/** So many columns a table has in which a line of one text alone fills no two of them. */
+/** So many columns a table has in which a line of one text alone fills no two of them; one less where the line is bold. */
 const fewestOfWide = 4;
 
 function placeInColumns(page: PageContent, line: Line, layout: Layout): InColumns[] {
   const { columns, gutters, space: wordSpace } = layout;
   const placed: { column: number; last: number; words: number[]; right: number }[] = [];
   // All that a line of a wide table says is one text: bold print has wider spaces than the plain print around it.
-  const isLabel = columns.length >= fewestOfWide && isWholeText(page, line, layout);
+  const isLabel = columns.length >= (isBold(page.words, line.words) ? fewestOfWide - 1 : fewestOfWide) && isWholeText(page, line, layout);
   line.words.forEach((word, at) => {
     const { box } = leadsAmount(page, line, at, layout) ? page.words[line.words[at + 1]] : page.words[word];
     const first = leftmost(columns, box);
@@ -117,8 +117,8 @@ function placeInColumns(page: PageContent, line: Line, layout: Layout): InColumn
     const before = open && page.words[open.words.at(-1)!];
     const twoAmounts = before !== undefined && isAmount(page.words[word].text) && isAmount(before.text) && !areThousands(before.text, page.words[word].text);
     const reaches = before !== undefined && first === open!.last && last === first + 1 && space > (twoAmounts ? 0.8 : clearGap) * wordSpace && columns[last][0] - box[0] < 0.5 * (box[2] - box[0]);
-    // An amount too wide for its column ends where the amounts of that column end, and begins over the column before.
-    const wide = last > first && (!open || open.last < first) && isAmount(page.words[word].text) && endsOnEdge(box[2], layout, last) && !standsOnEdge(page, line, at, layout, first);
+    // An amount too wide for its column ends where the amounts of that column end, and begins over the column before, also where a text hangs over into that.
+    const wide = last > first && (!open || open.last < first || overhangs) && isAmount(page.words[word].text) && endsOnEdge(box[2], layout, last) && !standsOnEdge(page, line, at, layout, first);
     if (wide) {
       placed.push({ column: last, last, words: [word], right: box[2] });
     } else if (open && overhangs) {

@@ -123,5 +123,7 @@ describe('of reports that the proposals were not made on', () => {
     const taken = proposals.reduce<Pipeline>((document, { zone, step }) => ({ ...document, [zone]: [...document[zone], step] }), without);
     expect(all.map((read) => cellsOf(carryReport(taken, read).sheet, columns))).toEqual(rows.map((own) => own.map((cells) => cells.join(' | '))));
     expect(proposeSteps(taken, all)).toEqual([]);
+    // No printed total is off.
+    expect(all.flatMap((read) => carryReport(taken, read).layers.flatMap(({ held }) => held.covers?.flatMap(({ differs }) => differs) ?? []))).toEqual([]);
   });
 });
