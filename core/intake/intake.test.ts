@@ -152,6 +152,10 @@ describe('taking tables', () => {
     expect(take([wanted], [rota('Mon 30 Jun', 'Tue 1 Jul', 'Wed 2 Jul')]).matches).toMatchObject([{ sure: 0.9 }]);
     expect(take([wanted], [rota('Mon 2 Jun', 'Tue 3 Jun', 'Wed 4 Jun')]).matches).toMatchObject([{ sure: 1 }]);
     expect(take([wanted], [rota('North', 'South', 'West')]).matches).toEqual([]);
+    // Days stand across many tables: what stays in the heading must be the same.
+    const gates = page(words(['Gate      02/06       03/06       04/06', 'North     12          7           9', 'South     3           8           11']));
+    expect(take([rule({ heading: ['Line', '09/06', '10/06', '11/06'] })], [gates]).matches).toEqual([]);
+    expect(take([rule({ heading: ['Gate', '09/06', '10/06', '11/06'] })], [gates]).matches).toHaveLength(1);
   });
 
   it('likens bags of words', () => {

@@ -70,16 +70,22 @@ export function headingText(table: FoundTable, reading: ReadingChoice = 'best'):
 
 const roundedTo2 = (n: number) => Math.round(n * 100) / 100;
 
-/** A text with what is another in each report, dates and numbers, alike. */
-const unchanging = (text: string): string => text.replace(/\p{L}{3,}/gu, (word) => (monthNumber(word) > 0 ? 'month' : word)).replace(/\d+/g, '0');
+/** A text with what is another in each report, dates and numbers, alike, or left out. */
+const changing = (text: string, as: string): string => text.replace(/\p{L}{3,}/gu, (word) => (monthNumber(word) > 0 ? as : word)).replace(/\d+/g, as);
 
-/** A table whose heading is another but for dates and numbers is so much less sure. */
+/** A table whose heading is another in its dates and numbers is so much less sure. */
 const changed = 0.9;
+
+/** How alike two headings are but for dates and numbers: by all of their words, and by those that stay, as many tables have days across. */
+function likenessOfChanging(a: string, b: string): number {
+  const [stays, other] = [changing(a, ' '), changing(b, ' ')];
+  return stays.trim() === '' ? 0 : changed * Math.min(likeness(changing(a, '0'), changing(b, '0')), likeness(stays, other));
+}
 
 /** How alike a table is; where dates and numbers of the heading may be others, somewhat less. */
 function sureness(rule: TakeRule, table: FoundTable, ofChanging = false): number {
   const [wanted, printed] = [rule.heading.join(' '), headingText(table, rule.reading)];
-  const byHeading = rule.heading.length === 0 ? undefined : ofChanging ? changed * likeness(unchanging(wanted), unchanging(printed)) : likeness(wanted, printed);
+  const byHeading = rule.heading.length === 0 ? undefined : ofChanging ? likenessOfChanging(wanted, printed) : likeness(wanted, printed);
   const byTitle = rule.title ? likeness(rule.title, table.title ?? '') : undefined;
   if (byHeading !== undefined && byTitle !== undefined) return roundedTo2(0.65 * byHeading + 0.35 * byTitle);
   return roundedTo2(byHeading ?? byTitle ?? (rule.columns !== undefined || rule.pages !== undefined ? 1 : 0));

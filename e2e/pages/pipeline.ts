@@ -148,17 +148,27 @@ export class Bench extends SheetPlace {
   async clickPaper([x0, y0, x1, y1]: readonly number[]) {
     await this.readPaper();
     const canvas = await this.find('sieve-paper canvas');
-    const scale = await this.scale();
-    const [x, y] = await this.driver.executeScript<[number, number]>(
-      `const desk = arguments[0].closest('.desk');
-       desk.scrollTo(Math.max(0, arguments[1] - desk.clientWidth + 60), Math.max(0, arguments[2] - desk.clientHeight + 60));
-       const page = arguments[0].getBoundingClientRect();
-       return [page.left + arguments[1], page.top + arguments[2]].map(Math.round)`,
-      canvas,
-      ((x0 + x1) / 2) * scale,
-      ((y0 + y1) / 2) * scale,
-    );
-    await this.driver.actions().move({ x, y }).click().perform();
+    const bringToSight = async () => {
+      const scale = await this.scale();
+      return this.driver.executeScript<[number, number]>(
+        `const desk = arguments[0].closest('.desk');
+         desk.scrollTo(Math.max(0, arguments[1] - desk.clientWidth + 60), Math.max(0, arguments[2] - desk.clientHeight + 60));
+         const page = arguments[0].getBoundingClientRect();
+         return [page.left + arguments[1], page.top + arguments[2]].map(Math.round)`,
+        canvas,
+        ((x0 + x1) / 2) * scale,
+        ((y0 + y1) / 2) * scale,
+      );
+    };
+    // A page that was just opened is scrolled to its table a moment later.
+    let at = await bringToSight();
+    await this.until('the paper to stand still', async () => {
+      await this.driver.sleep(150);
+      const before = at;
+      at = await bringToSight();
+      return String(at) === String(before);
+    });
+    await this.driver.actions().move({ x: at[0], y: at[1] }).click().perform();
   }
 
   /** Pixels a point: the drawn page beside its size in points. */

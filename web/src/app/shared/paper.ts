@@ -136,11 +136,13 @@ export class Paper {
         (error: Error) => !gone.signal.aborted && this.failure.set(`Page ${number} cannot be drawn: ${error.message}`),
       );
     });
-    // Once the page has the width that it is scrolled in.
+    // Once the page has the width that it is scrolled in; the same place again leaves the paper where it was scrolled to meanwhile.
+    let fitted = '';
     afterRenderEffect(() => {
       const fit = this.fit();
-      const scale = this.scale();
-      if (fit) this.desk().nativeElement.scrollLeft = Math.max(0, (fit[0] - besideTable) * scale);
+      const place = fit ? `${this.file()} ${this.page()} ${fit[0]} ${this.scale()}` : '';
+      if (fit && place !== fitted) this.desk().nativeElement.scrollLeft = Math.max(0, (fit[0] - besideTable) * this.scale());
+      fitted = place;
     });
     effect(() => {
       const [frame] = this.frames();
