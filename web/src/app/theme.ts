@@ -44,7 +44,7 @@ export const theme = definePreset(Aura, {
         ]),
       ),
     },
-    datatable: { headerCell: { padding: '7px 10px' }, bodyCell: { padding: '7px 10px' }, columnTitle: { fontWeight: '600' } },
+    datatable: { headerCell: { padding: '7px 10px' }, bodyCell: { padding: '7px 10px' }, columnTitle: { fontWeight: '600' }, colorScheme: { light: { root: { borderColor: line.light } }, dark: { root: { borderColor: line.dark } } } },
     checkbox: { root: { width: '17px', height: '17px', borderRadius: '4px' }, icon: { size: '11px' } },
     select: { root: { paddingX: '7px', paddingY: '3px' }, dropdown: { width: '26px' } },
     togglebutton: { root: { padding: '1px', borderRadius: '5px', fontWeight: '400', sm: { fontSize: '12px', padding: '0' } }, content: { padding: '1px 6px', borderRadius: '4px', sm: { padding: '1px 6px' } },
