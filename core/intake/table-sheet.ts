@@ -1,5 +1,5 @@
 import { overlap } from '../page/box';
-import { type FoundTable, type Reading } from '../reading/found-table';
+import type { FoundTable, Reading } from '../reading/found-table';
 import type { Cell } from '../values/cell';
 import { nowhere } from '../sheet/origin';
 import type { Problem } from '../sheet/problem';

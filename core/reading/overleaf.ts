@@ -3,11 +3,10 @@ import { linesOf, type Line } from '../page/lines';
 import type { PageContent } from '../page/page';
 import { turnsToUpright } from '../page/turn';
 import type { RowRole } from '../sheet/row';
-import { carryOverWords } from '../values/carry-over';
 import { looksNumeric } from '../values/numeric';
 import type { GridCell, Piece, Reading } from './found-table';
 import { readDrawn, separatorsOf } from './readings/drawn';
-import { totalWords } from './roles';
+import { totalRole } from './roles';
 
 /** Edges within this many points are one edge. */
 const sameEdge = 2.5;
@@ -47,11 +46,8 @@ export function rowsOverleaf(last: Piece, before: PageContent, page: PageContent
 /** What a row is by its own texts: too few rows stand with it to tell columns of amounts. */
 function roleAlone(cells: readonly GridCell[], role: RowRole, isLast: boolean): RowRole {
   const label = cells.find(({ text }) => !looksNumeric(text))?.text ?? '';
-  if (cells.some(({ text }) => looksNumeric(text))) {
-    if (carryOverWords.test(label)) return 'subtotal';
-    if (totalWords.test(label)) return isLast ? 'total' : 'subtotal';
-  }
-  return role === 'heading' ? 'body' : role;
+  const total = cells.some(({ text }) => looksNumeric(text)) ? totalRole(label, isLast) : undefined;
+  return total ?? (role === 'heading' ? 'body' : role);
 }
 
 /** Do a line's words stand in several columns of a reading, most of them on an edge on which the texts there stand? */

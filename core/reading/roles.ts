@@ -27,8 +27,9 @@ export function rolesOf(page: PageContent, cells: readonly GridCell[], rowCount:
     if (i < headingRows) return 'heading';
     const first = row[0]?.text ?? '';
     const label = row.find((cell) => !looksNumeric(cell.text))?.text ?? '';
-    if (subtotalWords.test(label) || (carryOverWords.test(label) && hasAmount(row)) || statesBalance(row)) return 'subtotal';
-    if (totalWords.test(label) && hasAmount(row)) return i === rowCount - 1 ? 'total' : 'subtotal';
+    if (subtotalWords.test(label) || statesBalance(row)) return 'subtotal';
+    const total = hasAmount(row) ? totalRole(label, i === rowCount - 1) : undefined;
+    if (total) return total;
     if (row.length === 1 && columnCount > 2 && row[0].column === 0 && !looksNumeric(first)) {
       if (/^[¹²³⁴⁵⁶⁷⁸⁹*†‡]/.test(first)) return 'note';
       return i === rowCount - 1 ? 'note' : 'section';
@@ -38,6 +39,12 @@ export function rolesOf(page: PageContent, cells: readonly GridCell[], rowCount:
   const lastTotal = roles.lastIndexOf('subtotal');
   if (lastTotal >= 0 && !roles.includes('total') && roles.slice(lastTotal + 1).every((role) => role === 'note')) roles[lastTotal] = 'total';
   return { roles, headingRows };
+}
+
+/** What the label of a row with amounts makes it, where it heads a total or what a page carries over. */
+export function totalRole(label: string, isLast: boolean): RowRole | undefined {
+  if (carryOverWords.test(label)) return 'subtotal';
+  return totalWords.test(label) ? (isLast ? 'total' : 'subtotal') : undefined;
 }
 
 /**
@@ -83,7 +90,8 @@ function countedAcross(cells: readonly GridCell[]): GridCell[] {
   return [];
 }
 
-function columnsOfAmounts(cells: readonly GridCell[], columnCount: number): Set<number> {
+/** Columns in which at least half of the cells are amounts, and two of them. */
+export function columnsOfAmounts(cells: readonly GridCell[], columnCount: number): Set<number> {
   const amounts = new Array<number>(columnCount).fill(0);
   const filled = new Array<number>(columnCount).fill(0);
   for (const cell of cells) {

@@ -1,8 +1,8 @@
 import * as v from 'valibot';
-import { cellText, isBlank } from '../values/cell';
+import { cellText } from '../values/cell';
 import { freeNames, sameName, type Column } from '../sheet/column';
 import { nowhere } from '../sheet/origin';
-import { filledColumns, rowsAt, sheet as makeSheet, type Sheet } from '../sheet/sheet';
+import { filledColumns, isBlankRow, rowsAt, sheet as makeSheet, type Sheet } from '../sheet/sheet';
 import { field, step, when, type Printed } from './step';
 import { wildcard } from './wildcard';
 
@@ -33,7 +33,7 @@ export const splitTable = step({
     const isSplit = (row: number): boolean => {
       switch (where) {
         case 'at blank rows':
-          return sheet.columns.every((column) => isBlank(column.cells[row]));
+          return isBlankRow(sheet, row);
         // Only inside a table: above its first row there is nothing to be parted from.
         case 'at white space':
           return row > 0 && sheet.rows.inSameTable(row, row - 1) && sheet.rows.spaced(row);

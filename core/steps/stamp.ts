@@ -14,6 +14,9 @@ import { field, step, when, widget, type Paper } from './step';
 
 export const stampSources = ['file name', 'page', 'table title', 'page text', 'line that says when', 'label'] as const;
 
+/** Is it printed on the pages, where what stands nearest counts? */
+const isOnPages = (from: (typeof stampSources)[number]): boolean => from === 'page text' || from === 'line that says when' || from === 'label';
+
 /** Values printed somewhere in a report, each with the words that say it. */
 interface Said {
   readonly values: Record<string, string>;
@@ -48,7 +51,7 @@ export const stamp = step({
     column: field(when(v.optional(v.string(), ''), 'from', 'page', 'label', 'table title', 'line that says when'), 'Into column', 'For the page, a label, a line that says nothing but a date or a period, or a title without a template.'),
   },
   commutesWithAppend: true,
-  needs: ({ from }) => (from === 'file name' ? ['file name'] : from === 'page text' || from === 'label' || from === 'line that says when' ? ['page text'] : []),
+  needs: ({ from }) => (from === 'file name' ? ['file name'] : isOnPages(from) ? ['page text'] : []),
   describe: ({ from, template: text, column, label, side }) =>
     from === 'label' ? `what stands ${side === 'right' ? 'beside' : 'under'} “${label}”${column && column !== label ? ` into ${column}` : ''}` : from === 'line that says when' ? `the line that says when into ${column || 'When'}` : (text ? `${text} from the ${from}` : `${from} into ${column || '(no column yet)'}`),
   run(sheet, { from, template: source, column, label, side }, { papers }) {
@@ -74,7 +77,7 @@ export const stamp = step({
       const key = from === 'file name' ? report : `${report} ${from === 'page' ? '' : rows.table(row)} ${from === 'table title' ? '' : rows.page(row)}`;
       if (!cache.has(key)) {
         const paper = papers(report);
-        const printed = from === 'label' || from === 'page text' || from === 'line that says when' ? nearest(report)(rows.table(row), rows.page(row)) : findIn(paper, from, rows.page(row), rows.table(row), parts, names[0]);
+        const printed = isOnPages(from) ? nearest(report)(rows.table(row), rows.page(row)) : findIn(paper, from, rows.page(row), rows.table(row), parts, names[0]);
         cache.set(key, printed && { values: printed.values, origins: originsOf(rows.book, report, printed) });
         // What is printed nowhere is missing for every table alike.
         if (!printed && (from === 'table title' || !told.has(report))) problems.push(from === 'label' ? notLabelled(label, side, report) : notFound(from, source, baseName(paper.path), report, rows.page(row)));

@@ -1,5 +1,5 @@
 import { carryOverWords, closingWords, openingWords } from '../values/carry-over';
-import { isBlank, isError, type Cell } from '../values/cell';
+import { isBlank, isError } from '../values/cell';
 import { rowsAt, type Sheet } from '../sheet/sheet';
 import { fractionDigits, scaled, unscaled } from '../values/exact';
 import { formatOf, readerOf } from '../values/format';
@@ -148,34 +148,18 @@ const withRow = ({ rows, sums, counts }: RunningSums, amounts: Amounts, row: num
 
 /** The amounts of each column as whole numbers of its smallest unit, undefined for what is no number; and the digits of that unit. */
 function amountsOf(sheet: Sheet, locale: Locale): { amounts: Amounts; digits: readonly number[] } {
+  const read = readerOf(formatOf({ type: 'decimal' }), locale);
   const columns = sheet.columns.map(({ cells }) => {
-    const known = amountsKnown.get(cells);
-    if (known?.locale === locale) return known;
-    const made = { locale, ...amountsIn(cells, locale) };
-    amountsKnown.set(cells, made);
-    return made;
+    const numbers = cells.map((cell): number | undefined => {
+      if (isBlank(cell) || isError(cell)) return undefined;
+      if (typeof cell === 'number') return cell;
+      const parsed = typeof cell === 'string' ? read(cell) : undefined;
+      return parsed && 'value' in parsed && typeof parsed.value === 'number' ? parsed.value : undefined;
+    });
+    const digits = numbers.reduce<number>((most, number) => (number === undefined ? most : Math.max(most, fractionDigits(number))), 0);
+    return { digits, amounts: numbers.map((number) => (number === undefined ? undefined : scaled(number, digits))) };
   });
   return { amounts: columns.map((column) => column.amounts), digits: columns.map((column) => column.digits) };
-}
-
-interface ColumnAmounts {
-  readonly amounts: readonly (bigint | undefined)[];
-  readonly digits: number;
-}
-
-/** The amounts of cells that are there still: totals are asked for under several settings one after the other. */
-const amountsKnown = new WeakMap<readonly Cell[], ColumnAmounts & { readonly locale: Locale }>();
-
-function amountsIn(cells: readonly Cell[], locale: Locale): ColumnAmounts {
-  const read = readerOf(formatOf({ type: 'decimal' }), locale);
-  const numbers = cells.map((cell): number | undefined => {
-    if (isBlank(cell) || isError(cell)) return undefined;
-    if (typeof cell === 'number') return cell;
-    const parsed = typeof cell === 'string' ? read(cell) : undefined;
-    return parsed && 'value' in parsed && typeof parsed.value === 'number' ? parsed.value : undefined;
-  });
-  const digits = numbers.reduce<number>((most, number) => (number === undefined ? most : Math.max(most, fractionDigits(number))), 0);
-  return { digits, amounts: numbers.map((number) => (number === undefined ? undefined : scaled(number, digits))) };
 }
 
 /** Compares a total with the rows that it stands for, in every column in which both have amounts. */

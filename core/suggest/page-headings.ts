@@ -183,7 +183,8 @@ function named(line: Line, stretches: readonly Stretch[]): Hole[] {
     const words = line.words.slice(from, to + 1);
     const before = line.words.slice(nth === 0 ? Math.max(0, from - 3) : Math.max(stretches[nth - 1].to + 1, from - 3), from).filter((word) => /\p{L}/u.test(word));
     const after = line.words.slice(to + 1, stretches[nth + 1]?.from ?? to + 2).filter((word) => /\p{L}/u.test(word));
-    const looks = words.length === 1 && isYear(words[0]) ? 'Year' : words.length > 1 && periodOf(words) !== undefined ? periodName(periodOf(words)!) : words.some(isMonth) && !words.some((word) => /^\d{1,2}[.,]?$/.test(word)) ? 'Month' : undefined;
+    const period = words.length > 1 ? periodOf(words) : undefined;
+    const looks = words.length === 1 && isYear(words[0]) ? 'Year' : period !== undefined ? periodName(period) : words.some(isMonth) && !words.some((word) => /^\d{1,2}[.,]?$/.test(word)) ? 'Month' : undefined;
     const says = nth === 0 && looks === undefined && before.length > 0 ? bare(before) : undefined;
     const wanted = says ?? looks ?? (after.length > 0 && !after.some(isChanging) ? capital(bare(after.slice(0, 1))) : words.some(isMonth) ? 'Date' : before.length > 0 ? capital(bare(before.slice(-1))) : 'Heading');
     let name = wanted;

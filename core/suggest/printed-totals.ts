@@ -1,5 +1,6 @@
 import * as v from 'valibot';
 import { holdTotals } from '../steps/hold-totals';
+import type { HeldRows } from '../steps/step';
 import type { LocaleName } from '../values/locale';
 import { cellText } from '../values/cell';
 import { filledColumns, type Sheet } from '../sheet/sheet';
@@ -12,64 +13,74 @@ export const printedTotals: Detector = (seen) => {
   const sheets = seen.reports.map(reportSheet);
   const labels = sheets.flatMap((sheet) => sheet.rows.map((row) => row).filter((row) => isTotal(sheet, row)).map((row) => labelOf(sheet, row)));
   const locale = seen.locale();
-  if (labels.length === 0) return addingUp(seen, locale);
+  const heldUnder = trying(seen);
+  if (labels.length === 0) return addingUp(sheets, heldUnder, locale);
   const wording = wordingOf(labels);
   // Words alone where they tell all of them: a row that reading does not mark is known by them too, and nothing else is.
   const byWords = wording && onlyTotals(sheets, wording);
   const said = byWords ? { wording: [wording], marked: false, ...localeIn(locale) } : { wording: [], marked: true, ...localeIn(locale) };
   // Where the words find more that add up than the marks do, they tell more.
   const worded = wording && !byWords ? { ...said, wording: [wording], marked: false } : undefined;
-  const { settings, held, agree, compared } = withUnsaid(seen, withLastRow(seen, worded && tellsMore(holding(seen, worded), holding(seen, said)) ? worded : said));
+  const { settings, held, agree, compared } = withUnsaid(heldUnder, withLastRow(sheets, heldUnder, worded && tellsMore(holding(heldUnder(worded)), holding(heldUnder(said))) ? worded : said));
   if (held === 0) return [];
   return [{ zone: 'eachReport', kind: 'hold totals', settings, reason: `${plural(held, 'row is a printed total', 'rows are printed totals')}, such as “${labels[0]}”; ${compared === 0 ? 'none could be added up yet' : `${agree} of ${compared} add up to the rows above`}` }];
 };
 
+type Settings = { readonly wording: readonly string[] } & Record<string, unknown>;
+
+/** What the step holds in each report under some settings; each are run once. */
+type HeldUnder = (settings: Settings) => readonly (HeldRows | undefined)[];
+
+function trying({ reports }: Seen): HeldUnder {
+  const known = new Map<string, readonly (HeldRows | undefined)[]>();
+  return (settings) => {
+    const key = JSON.stringify(settings);
+    const held = known.get(key) ?? reports.map((report) => holdTotals.run(reportSheet(report), v.parse(holdTotals.settings, settings), aroundOf(report)).held);
+    known.set(key, held);
+    return held;
+  };
+}
+
 const tellsMore = (own: Held, other: Held): boolean => own.agree === own.compared && own.agree > other.agree && own.held - other.held === own.agree - other.agree;
 
 /** Totals that do not add up may be of sums that no word marks: those are held too where that makes more add up, and no more be off. */
-function withUnsaid(seen: Seen, settings: Record<string, unknown>): Held & { settings: Record<string, unknown> } {
-  const said = { settings, ...holding(seen, settings) };
+function withUnsaid(heldUnder: HeldUnder, settings: Settings): Held & { settings: Settings } {
+  const said = { settings, ...holding(heldUnder(settings)) };
   if (said.agree === said.compared) return said;
   const all = { ...settings, arithmetic: true };
-  const unsaid = { settings: all, ...holding(seen, all) };
+  const unsaid = { settings: all, ...holding(heldUnder(all)) };
   return unsaid.agree > said.agree && unsaid.compared - unsaid.agree < said.compared - said.agree ? unsaid : said;
 }
 
 /** The sum of all at the very end may be worded unlike the totals that are known: its text is added where it adds up in most reports, and says nothing else. */
-function withLastRow(seen: Seen, settings: { readonly wording: readonly string[] } & Record<string, unknown>): Record<string, unknown> {
-  const [known, adding] = [settings, { ...settings, arithmetic: true }].map((each) => v.parse(holdTotals.settings, each));
-  const labels = seen.reports.flatMap((report) => {
-    const sheet = reportSheet(report);
-    const last = sheet.rows.length - 1;
-    const [own, more] = [known, adding].map((each) => holdTotals.run(sheet, each, aroundOf(report)).held);
-    const isLast = more !== undefined && more.rows.rows.length === (own?.rows.rows.length ?? 0) + 1 && more.rows.rows.numbers.at(-1) === sheet.rows.numbers[last];
-    return isLast ? [ownLabel(more.rows, more.rows.rows.length - 1, sheet)] : [];
+function withLastRow(sheets: readonly Sheet[], heldUnder: HeldUnder, settings: Settings): Settings {
+  const endsWith = (sheet: Sheet, held: HeldRows | undefined) => held?.rows.rows.numbers.at(-1) === sheet.rows.numbers.at(-1);
+  const known = heldUnder(settings);
+  if (sheets.filter((sheet, i) => endsWith(sheet, known[i])).length * 2 >= sheets.length) return settings;
+  const adding = heldUnder({ ...settings, arithmetic: true });
+  const labels = sheets.flatMap((sheet, i) => {
+    const more = adding[i];
+    const isOneMore = more !== undefined && endsWith(sheet, more) && more.rows.rows.length === (known[i]?.rows.rows.length ?? 0) + 1;
+    return isOneMore ? [ownLabel(more.rows, more.rows.rows.length - 1, sheet)] : [];
   });
   const label = mostCommon(labels);
-  if (!label || labels.filter((each) => each === label).length * 2 <= seen.reports.length) return settings;
-  const isElsewhere = seen.reports.some((report) => {
-    const { columns, rows } = reportSheet(report);
-    return columns.some(({ cells }) => cells.some((cell, row) => row < rows.length - 1 && cellText(cell) === label));
-  });
+  if (!label || labels.filter((each) => each === label).length * 2 <= sheets.length) return settings;
+  const isElsewhere = sheets.some(({ columns, rows }) => columns.some(({ cells }) => cells.some((cell, row) => row < rows.length - 1 && cellText(cell) === label)));
   return isElsewhere ? settings : { ...settings, wording: [...settings.wording, label] };
 }
 
 /** Rows that no word marks, known by what they add up to: where the same texts head them in most reports, and nothing else. */
-function addingUp(seen: Seen, locale: LocaleName): readonly Suggestion[] {
-  const full = v.parse(holdTotals.settings, { wording: [], marked: false, arithmetic: true, ...localeIn(locale) });
-  const sheets = seen.reports.map(reportSheet);
-  const labels = seen.reports.flatMap((report, i) => {
-    const held = holdTotals.run(sheets[i], full, aroundOf(report)).held;
-    return held ? held.rows.rows.map((row) => ownLabel(held.rows, row, sheets[i])) : [];
-  });
+function addingUp(sheets: readonly Sheet[], heldUnder: HeldUnder, locale: LocaleName): readonly Suggestion[] {
+  const arithmetic = { wording: [], marked: false, arithmetic: true, ...localeIn(locale) };
+  const labels = heldUnder(arithmetic).flatMap((held, i) => (held ? held.rows.rows.map((row) => ownLabel(held.rows, row, sheets[i])) : []));
   const [label] = labels;
   if (label === '' && labels.every((each) => each === '') && labels.length >= sheets.length)
-    return [{ zone: 'eachReport', kind: 'hold totals', settings: { wording: [], marked: false, arithmetic: true, ...localeIn(locale) }, reason: `${plural(labels.length, 'row without a text adds', 'rows without a text add')} up the rows above` }];
+    return [{ zone: 'eachReport', kind: 'hold totals', settings: arithmetic, reason: `${plural(labels.length, 'row without a text adds', 'rows without a text add')} up the rows above` }];
   if (!label) return [];
   const wording = wordingOfSums(sheets, labels);
   if (wording.length === 0) return [];
   const settings = { wording, marked: false, ...localeIn(locale) };
-  const { held, agree, compared } = holding(seen, settings);
+  const { held, agree, compared } = holding(heldUnder(settings));
   return agree * 2 < compared ? [] : [{ zone: 'eachReport', kind: 'hold totals', settings, reason: `${plural(held, 'row', 'rows')} ${wording.length === 1 ? `“${wording[0]}”` : `such as “${wording[0]}”`}: ${agree} of ${compared} add up to the rows above` }];
 }
 
@@ -152,9 +163,8 @@ interface Held {
   readonly compared: number;
 }
 
-function holding({ reports }: Seen, settings: Record<string, unknown>): Held {
-  const full = v.parse(holdTotals.settings, settings);
-  const covers = reports.flatMap((report) => holdTotals.run(reportSheet(report), full, aroundOf(report)).held?.covers ?? []);
+function holding(held: readonly (HeldRows | undefined)[]): Held {
+  const covers = held.flatMap((each) => each?.covers ?? []);
   const compared = covers.filter(({ rows }) => rows.length > 0);
   return { held: covers.length, agree: compared.filter(({ differs }) => differs.length === 0).length, compared: compared.length };
 }

@@ -83,11 +83,13 @@ export function proposeSteps(pipeline: Pipeline, reads: readonly ReportRead[], {
   let now = pipeline;
   let carried = carry(now);
   const proposals: Proposal[] = [];
+  let beside: string[] | undefined;
+  const textsBeside = (reports: readonly SeenReport[]) => (beside ??= reports.flatMap((report) => linesOutside(report, 'taken tables').map(({ text }) => text)));
   for (const detect of detectors) {
     const reports = seenIn(reads, carried);
     // Each time anew: what is stamped on the rows tells more of it.
     let printedAs: LocaleName | undefined;
-    const seen = { pipeline: now, reports, locale: () => (printedAs ??= localeOf(reports.map(reportSheet), reports.flatMap((report) => linesOutside(report, 'taken tables').map(({ text }) => text)))) };
+    const seen = { pipeline: now, reports, locale: () => (printedAs ??= localeOf(reports.map(reportSheet), textsBeside(reports))) };
     for (const suggestion of detect(seen)) {
       const step = stepOf(now, suggestion);
       const id = idOf(step, suggestion.zone);

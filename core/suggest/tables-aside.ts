@@ -42,8 +42,8 @@ function partedAt(table: Sheet, report: SeenReport): number | undefined {
   if (table.columns.length < 2 * fewestColumns) return undefined;
   const words = printedWords(report);
   const page = table.rows.page(0);
+  const rows = table.rows.map((row) => row).filter((row) => table.rows.page(row) === page);
   const extents = table.columns.map(({ origins, namedBy }) => {
-    const rows = table.rows.map((row) => row).filter((row) => table.rows.page(row) === page);
     const own = [...(namedBy === undefined ? [] : [namedBy]), ...rows.map((row) => origins[row])].flatMap((origin) => words(table, origin));
     return { left: Math.min(...own.map(({ box }) => box[0])), right: Math.max(...own.map(({ box }) => box[2])), size: own[0]?.fontSize ?? 0 };
   });
