@@ -99,7 +99,7 @@ describe('reading put right by hand', () => {
     await intake.press('Compare readings');
     await intake.untilText('sieve-readings-panel .counts b', /cells? differ/);
     await expect.poll(() => intake.texts('sieve-readings-panel section')).toHaveLength(2);
-    await (await intake.find('sieve-readings-panel section:last-of-type .acts .p-button-outlined')).click();
+    await intake.clickOn('sieve-readings-panel section:last-of-type .acts .p-button-outlined');
     const { take } = await saved(intake, 'Notes', (document) => document.take[0].readingIn.length === 1);
     expect(take[0]).toMatchObject({ reading: 'drawn', readingIn: [{ report: 'note-1041.pdf', reading: 'aligned' }] });
     await intake.until('the card to say so', async () => (await intake.texts('sieve-take-card dl'))[0].includes('Only here'));
@@ -154,7 +154,7 @@ describe('reading put right by hand', () => {
     const intake = new Intake(browser.driver);
     for (const name of ['Values by label', 'Area of page 1']) {
       const cards = await intake.cards();
-      await (await intake.all('sieve-take-card'))[cards.indexOf(name)].findElement(By.css('.acts .p-button-text')).click();
+      await intake.clickOn(async () => (await intake.all('sieve-take-card'))[cards.indexOf(name)].findElement(By.css('.acts .p-button-text')));
       await intake.until(`${name} to be left out`, async () => !(await intake.cards()).includes(name));
     }
     await intake.show('note-1043.pdf');

@@ -36,7 +36,7 @@ describe('checks beside the dataset', () => {
     await dataset.refresh();
     await dataset.press('Look for checks to keep', 'sieve-published-checks');
     await dataset.until('the proposals', async () => (await dataset.texts('.proposed li span:first-child')).includes('“Quay” and “Code” together are unique in each report, in 3 of 3 reports'));
-    await (await dataset.find('button[aria-label="Keep: “Quay” and “Code” together are unique in each report"]')).click();
+    await dataset.clickOn('button[aria-label="Keep: “Quay” and “Code” together are unique in each report"]');
     await dataset.until('it to be kept', async () => (await kept())[0]?.startsWith('“Quay” and “Code” together are unique in each report.') ?? false);
     await dataset.until('it to be proposed no more', async () => !(await dataset.texts('.proposed li span:first-child')).join().includes('“Quay” and “Code”'));
     expect(await violations(browser.driver)).toEqual([]);
@@ -61,7 +61,7 @@ describe('checks beside the dataset', () => {
     await dataset.until('the check', async () => /week-23\.pdf: expected what is checked: A report has at least 70 rows, got 64 rows\..* the report is held back; rows of its last good version stay$/.test((await dataset.texts('sieve-needs-page li.p-listbox-option'))[0] ?? ''));
     await dataset.press('To the check and the cells that fail it', 'sieve-needs-page');
     await dataset.until('the checks', async () => (await kept()).length === 2);
-    await (await dataset.find('button[aria-label="No longer check: A report has at least 70 rows"]')).click();
+    await dataset.clickOn('button[aria-label="No longer check: A report has at least 70 rows"]');
     await dataset.until('one check', async () => (await kept()).length === 1);
   });
 });
@@ -88,7 +88,7 @@ describe('the dataset beside a list of another office', () => {
     await dataset.until('the check', async () => (await kept()).some((each) => each.startsWith('The dataset agrees with “fish-office.xlsx” in “Boxes”, by “Week”, “Quay” and “Code”')));
     await dataset.refresh();
     await dataset.until('how it stands', async () => (await kept()).some((each) => /fish-office\.xlsx.* \d+ only here, 1 only there, 1 different; \d+ agree$/.test(each)));
-    await (await dataset.find('sieve-published-checks article:last-of-type summary')).click();
+    await dataset.clickOn('sieve-published-checks article:last-of-type summary');
     await dataset.until('what is unlike', async () => (await dataset.texts('sieve-reconciled-list li')).some((each) => each.includes('“Boxes” is ')));
     const lines = await dataset.texts('sieve-reconciled-list li');
     expect(lines.at(-1)).toBe('22, Saltby, ZZ9: only in the list');

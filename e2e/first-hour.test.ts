@@ -218,7 +218,7 @@ describe('the first hour', () => {
     await driver.actions().sendKeys(Key.ESCAPE).perform();
     await bench.until('the text closed', async () => (await bench.all('sieve-grid-part input')).length === 0);
 
-    await (await bench.find('[aria-label="Sheet"] thead th:nth-child(2) sieve-column-edge')).click();
+    await bench.clickOn('[aria-label="Sheet"] thead th:nth-child(2) sieve-column-edge');
     await bench.untilText('sieve-offers-line', /^join “.+” and “.+” into one column /);
     await driver.actions().move({ origin: (await bench.saying('sieve-offers-line button', /^keep only the \d+ columns right/))! }).perform();
     await bench.until('a column struck', async () => (await bench.all('td.going')).length > 0);

@@ -39,7 +39,7 @@ const keys = (...sent: string[]) => browser.driver.actions().sendKeys(...sent).p
 const editor = '.cm-content';
 /** What is written before goes. */
 async function write(text: string) {
-  await (await bench.find(editor)).click();
+  await bench.clickOn(editor);
   await browser.driver.actions().keyDown(Key.CONTROL).sendKeys('a').keyUp(Key.CONTROL).sendKeys(Key.DELETE).perform();
   for (const each of text.split(/(?<=\s)/)) await keys(each);
   // What is offered is not taken.
@@ -53,7 +53,7 @@ describe('a column worked out by a formula', () => {
     await bench.headingIs(/^After “Compute column”/);
     await bench.press('+ line', 'sieve-foot-form');
     await bench.set('Into column', 'Per box');
-    await (await bench.find(editor)).click();
+    await bench.clickOn(editor);
     await keys('"Val');
     await bench.until('the column', async () => (await bench.texts('.cm-tooltip-autocomplete li')).some((text) => text.startsWith('"Value"')));
     await browser.driver.sleep(200);

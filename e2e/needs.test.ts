@@ -64,7 +64,7 @@ describe('what needs the analyst', () => {
     await screen.until('the total', async () => (await items()).join().includes('“Total Tern Point” of Value is off by 40.00: printed 217,409.42, its 16 rows give 217,369.42.'));
     const columns = await headings();
     expect(['Boxes', 'No. of boxes', 'Quota left (t)'].map((name) => columns.includes(name))).toEqual([true, false, true]);
-    await (await screen.find('sieve-needs-page .given summary')).click();
+    await screen.clickOn('sieve-needs-page .given summary');
     await expect.poll(() => screen.texts('sieve-needs-page .given summary')).toEqual(['2 answers given']);
     await expect.poll(() => screen.texts('sieve-needs-page .given li span:first-child')).toEqual(['“Quota left (t)” is a new column, from 2025-W28 on.', '“No. of boxes” is “Boxes”, from 2025-W30 on.']);
   });

@@ -68,10 +68,10 @@ try {
   await bench.pick(bench.named('Where, condition 1'), 'Species');
   await bench.pick(bench.named('Test, condition 1'), 'is one of');
   await bench.until('the values', async () => (await bench.texts('sieve-value-list li')).length > 8);
-  await (await bench.find('sieve-value-list li:nth-child(3) label')).click();
+  await bench.clickOn('sieve-value-list li:nth-child(3) label');
   await bench.headingIs(/^After “Sift rows” 7\d rows/);
   await bench.until('the held rows', async () => (await bench.held()).length > 0);
-  await (await bench.find('.held tbody tr:not(.space) td:nth-child(2)')).click();
+  await bench.clickOn('.held tbody tr:not(.space) td:nth-child(2)');
   await bench.find('.held form');
   await picture('conditions');
   await bench.press('Undo', 'sieve-top-bar');
@@ -98,14 +98,14 @@ try {
   await picture('dataset');
   await dataset.press('1 total off', 'sieve-dataset-page');
   await dataset.until('the totals', async () => (await dataset.all('sieve-published-totals li')).length > 5);
-  await (await dataset.find('sieve-published-totals li')).click();
+  await dataset.clickOn('sieve-published-totals li');
   await dataset.until('the total on paper', async () => (await dataset.all('sieve-published-totals .frame.word')).length === 1);
   await picture('totals');
 
   await dataset.press('Checks', 'sieve-dataset-page');
   await dataset.press('Look for checks to keep', 'sieve-published-checks');
   await dataset.until('the proposals', async () => (await dataset.all('sieve-published-checks .proposed li')).length > 3);
-  for (const which of [1, 1]) await (await dataset.find(`sieve-published-checks .proposed li:nth-child(${which}) button`)).click();
+  for (const which of [1, 1]) await dataset.clickOn(`sieve-published-checks .proposed li:nth-child(${which}) button`);
   await dataset.until('two to be kept', async () => (await dataset.all('sieve-published-checks article')).length === 2);
   await picture('checks');
 

@@ -67,12 +67,12 @@ describe('tide tables become tidy rows', () => {
   it('columns selected by their headings turn into rows, their headings taken apart', async () => {
     await bench.clickCell(0, 0);
     await browser.driver.actions().sendKeys(Key.END).perform();
-    await (await bench.columnHeading('All day')).click();
+    await bench.clickOn(() => bench.columnHeading('All day'));
     await browser.driver.actions().keyDown(Key.ALT).sendKeys(Key.ARROW_DOWN).keyUp(Key.ALT).perform();
     await bench.pressMenu('Leave out');
     await bench.headingIs(/^After “Pick columns” 31 rows, 14 columns/);
     await bench.scrollSheet(0);
-    await (await bench.columnHeading('Thousand m³ in two hours from a.m. 00:00')).click();
+    await bench.clickOn(() => bench.columnHeading('Thousand m³ in two hours from a.m. 00:00'));
     await bench.scrollSheet(9000);
     await bench.pressWith(await bench.columnHeading('Thousand m³ in two hours from p.m. 22:00'), Key.SHIFT);
     await bench.untilText('[aria-label="Sheet"] > sieve-grid .holds', /^372 cells/);

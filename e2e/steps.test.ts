@@ -76,10 +76,10 @@ describe('the widgets of the forms', () => {
     await bench.pick(bench.named('Where, condition 1'), 'Quay');
     await bench.pick(bench.named('Test, condition 1'), 'is one of');
     await bench.until('the values with their counts', async () => (await bench.texts('sieve-value-list li')).includes('Saltby 8'));
-    await (await bench.find('sieve-value-list li label')).click();
+    await bench.clickOn('sieve-value-list li label');
     await bench.headingIs(/^After “Sift rows” 16 rows/);
     await expect.poll(() => bench.held()).toHaveLength(8);
-    await (await bench.find('.held tbody tr:not(.space) td:nth-child(2)')).click();
+    await bench.clickOn('.held tbody tr:not(.space) td:nth-child(2)');
     await bench.press('Let these pass', '.held');
     // The rows that say the same item and quay pass, whatever their amount: there are two of them.
     await bench.headingIs(/^After “Sift rows” 18 rows/);
@@ -96,7 +96,7 @@ describe('the widgets of the forms', () => {
     await (await bench.find('sieve-look-up-form input[type="file"]')).sendKeys(list);
     await bench.until('the key that both have', async () => JSON.stringify((await steps())[0]?.settings['keys']) === JSON.stringify([{ column: 'Quay', of: 'Quay' }]));
     await bench.until('its columns', async () => (await bench.texts('sieve-look-up-form li')).join() === 'Coast,Berths');
-    await (await bench.find('sieve-look-up-form li:first-child input[type="checkbox"]')).click();
+    await bench.clickOn('sieve-look-up-form li:first-child input[type="checkbox"]');
     await bench.headingIs(/^After “Look up” 24 rows, 4 columns/);
     await expect.poll(async () => (await bench.columns()).map((text) => text.split(' ')[0])).toEqual(['page·line', 'Item', 'Quay', 'Coast', 'Boxes']);
     await bench.until('what was found', async () => /Saltby north/.test((await bench.rows())[0]));
@@ -125,7 +125,7 @@ describe('the widgets of the forms', () => {
     const field = await bench.find(bench.named('Tern Point becomes'));
     await field.sendKeys('South', Key.TAB);
     await bench.until('the recoded cells', async () => (await bench.rows()).some((row) => row.includes('South')));
-    await (await bench.find(bench.named('Old Lantern becomes blank'))).click();
+    await bench.clickOn(bench.named('Old Lantern becomes blank'));
     await bench.until('both to be saved', async () => JSON.stringify((await steps())[0]?.settings['values']) === JSON.stringify([{ from: ['Tern Point'], to: 'South' }, { from: ['Old Lantern'], to: '' }]));
     await remove();
   });
@@ -168,7 +168,7 @@ describe('the widgets of the forms', () => {
     await bench.add('each report', 'split column');
     await bench.pickIn('Column', 'Item');
     await bench.pickIn('Cut', 'at cuts');
-    await (await bench.find('sieve-cuts-field .gap:nth-of-type(3)')).click();
+    await bench.clickOn('sieve-cuts-field .gap:nth-of-type(3)');
     await bench.until('the cut to be saved', async () => JSON.stringify((await steps())[0]?.settings['cuts']) === '[3]');
     await bench.until('the parts as columns', async () => (await bench.columns()).map((text) => text.split(' text')[0]).slice(1).join() === 'Item 1,Item 2,Quay,Boxes');
     await remove();
@@ -182,11 +182,11 @@ describe('the widgets of the forms', () => {
     await bench.pickIn('Keep', 'names');
     await bench.tickColumns('Keep', 'Quay');
     await bench.until('one column', async () => (await bench.columns()).length === 2 && (await bench.columns())[1].startsWith('Quay'));
-    await (await bench.find(bench.named('Take Quay out'))).click();
+    await bench.clickOn(bench.named('Take Quay out'));
     await bench.until('no column named', async () => JSON.stringify((await steps())[0]?.settings['columns']) === '{"by":"names","names":[]}');
     await remove();
     await bench.add('each report', 'hold totals');
-    await (await bench.field('Rows that add up')).click();
+    await bench.clickOn(() => bench.field('Rows that add up'));
     await bench.until('the switch to be saved', async () => (await steps())[0]?.settings['arithmetic'] === true);
     await remove();
   });
@@ -234,7 +234,7 @@ describe('beside the sheet', () => {
   it('a word that a step overwrote leads to that step', async () => {
     await bench.add('each report', 'recode');
     await bench.tickColumns('In', 'Quay');
-    await (await bench.find(bench.named('Saltby becomes blank'))).click();
+    await bench.clickOn(bench.named('Saltby becomes blank'));
     await bench.until('blank cells', async () => (await bench.rows()).every((row) => !row.includes('Saltby')));
     await bench.clickPaper([190, 128, 212, 136]);
     await bench.untilText('[aria-label="Paper"] .fate', /^“Saltby”: overwritten by “Recode”/);

@@ -112,7 +112,7 @@ describe('set types in the browser', () => {
     const dataset = new Dataset(browser.driver);
     await dataset.until('the published rows', async () => (await dataset.all('sieve-grid td.misfit')).length === 1);
     // The rows are fetched anew when the run has ended.
-    await dataset.until('the misfit', async () => (await dataset.find('sieve-grid td.misfit')).click().then(() => true));
+    await dataset.clickOn('sieve-grid td.misfit');
     await dataset.untilText('sieve-dataset-page .said', /It starts at “Set types”/);
     await dataset.press('to that step', 'sieve-dataset-page .said');
     await bench.headingIs(/^After “Set types”/);

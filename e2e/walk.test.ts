@@ -81,7 +81,7 @@ describe('the whole way in the browser', () => {
     await bench.headingIs(/^After “Taken” 96 rows, 7 columns/);
     await bench.add('each table', 'headings printed again');
     await bench.headingIs(/^After “Drop noise” 96 rows/);
-    await (await bench.field('Headings again')).click();
+    await bench.clickOn(() => bench.field('Headings again'));
     await bench.headingIs(/^After “Drop noise” 92 rows/);
     await bench.until('the held rows', async () => (await bench.held()).length === 4);
     await expect.poll(async () => (await bench.held())[0]).toMatch(/^3·\d+ Code Species Boxes Weight \(kg\)/);
@@ -138,7 +138,7 @@ describe('the whole way in the browser', () => {
     await bench.choose('Hold totals');
     const cell = await bench.cell(1, 2);
     expect(await cell.getText()).toBe('Fell cod, medium');
-    await cell.click();
+    await bench.clickCell(1, 2);
     await bench.readPaper();
     await bench.until('three words framed', async () => (await bench.frames()).length === 3);
     const { page } = await get<PageAnswer>(`/api/pipelines/${await pipelineId()}/reports/${await reportId('week-24.pdf')}/pages/2`);

@@ -61,7 +61,7 @@ describe('a summary of the dataset', () => {
     expect(await lines()).toBeGreaterThan(3 * parts);
     await dataset.pick('sieve-summary-page [aria-label="What is summed up"] label:nth-of-type(6) p-select', 'down to Quay');
     await dataset.until('only the quays', async () => (await lines()) === parts);
-    await (await dataset.find('sieve-summary-page .turn')).click();
+    await dataset.clickOn('sieve-summary-page .turn');
     await dataset.until('the species of one', async () => (await lines()) > parts);
     expect(await violations(browser.driver)).toEqual([]);
     await dataset.tickList('Columns that stand down', ['Code'], 'sieve-summary-page h2');
@@ -75,11 +75,11 @@ describe('a summary of the dataset', () => {
     await browser.driver.navigate().refresh();
     await dataset.until('the same figures', async () => JSON.stringify(await figures()) === JSON.stringify(kept));
     const [figure] = kept;
-    await (await dataset.find('sieve-summary-page tbody td button')).click();
+    await dataset.clickOn('sieve-summary-page tbody td button');
     await dataset.until('its rows', async () => /^\d+ rows? of 228$/.test((await shown()).join()));
     const value = (await dataset.texts('sieve-grid thead .name')).indexOf('Value');
     // The sum of the column is the figure.
-    await (await dataset.all('sieve-grid thead th'))[value + 1].click();
+    await dataset.clickOn(async () => (await dataset.all('sieve-grid thead th'))[value + 1]);
     await dataset.until('the sum', async () => (await dataset.texts('sieve-grid-foot')).join().includes(figure));
     await dataset.clickCell(0, value);
     await dataset.untilText('.said', /^week-22\.pdf, page \d+: “/);
@@ -132,7 +132,7 @@ describe('the dataset', () => {
     await columnMenu(heading, 'Only some rows ...');
     await dataset.pick('sieve-condition-form p-select', 'from ... to');
     await dataset.fill('sieve-condition-form p-datepicker input[aria-label="From"]', '2025-06-09');
-    await (await dataset.find('sieve-condition-form p-datepicker input[aria-label="To"]')).click();
+    await dataset.clickOn('sieve-condition-form p-datepicker input[aria-label="To"]');
     await dataset.until('the calendar', async () => (await dataset.all('.p-datepicker-panel')).length === 1);
     await dataset.until('it to stand still', async () => browser.driver.executeScript<boolean>('return document.getAnimations().length === 0'));
     expect(await violations(browser.driver)).toEqual([]);

@@ -54,7 +54,7 @@ describe('the sheet', () => {
   it('selects columns by their headings, and says in a line what the cells hold', async () => {
     await bench.choose('Set types');
     await bench.until('the heading Boxes', async () => (await bench.columns()).some((text) => text.startsWith('Boxes')));
-    await (await bench.columnHeading('Boxes')).click();
+    await bench.clickOn(() => bench.columnHeading('Boxes'));
     await bench.untilText('[aria-label="Sheet"] > sieve-grid .holds', /^81 cells, 81 numbers, sum [\d,]+, mean [\d.,]+, least -?[\d,]+, most [\d,]+$/);
     await bench.pressWith(await bench.columnHeading('Value'), Key.SHIFT);
     await bench.untilText('[aria-label="Sheet"] > sieve-grid .holds', /^405 cells, 23 blank, 382 numbers, sum [\d,.]+ over 5 columns/);
@@ -111,7 +111,7 @@ describe('the sheet', () => {
 
   it('turns selected columns into rows, and says on the layer what became of them', async () => {
     await bench.choose('Hold totals');
-    await (await bench.columnHeading('Boxes')).click();
+    await bench.clickOn(() => bench.columnHeading('Boxes'));
     await bench.pressWith(await bench.columnHeading('Weight (kg) Gutted'), Key.SHIFT);
     await chord(Key.ARROW_DOWN, Key.ALT);
     await bench.pressMenu('Turn into rows');

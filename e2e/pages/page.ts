@@ -63,9 +63,33 @@ export class Page {
   async click(css: string, wanted: RegExp, what = `${css} that says ${wanted}`): Promise<void> {
     await this.until(what, async () => {
       const found = await this.saying(css, wanted);
-      await found?.click();
-      return found !== null;
+      return found !== null && (await this.reached(found));
     });
+  }
+
+  /** Clicks the first element that the selector finds, or the one that is found anew at each try. */
+  async clickOn(wanted: string | (() => Promise<WebElement>)): Promise<void> {
+    const found = typeof wanted === 'string' ? () => this.find(wanted) : wanted;
+    await this.until(`a click on ${wanted} to reach it`, async () => this.reached(await found()));
+  }
+
+  /**
+   * Clicks an element once it stands still, as a user does.
+   * @returns whether the click came to it: what moves from under the mouse lets it go beside, and has to be clicked once more
+   */
+  private async reached(element: WebElement): Promise<boolean> {
+    await this.driver.executeAsyncScript(
+      `const [element, done] = arguments;
+       const place = () => Object.values(element.getBoundingClientRect().toJSON()).join();
+       const settle = (before, frames) => requestAnimationFrame(() => (place() === before || frames === 0 ? done() : settle(place(), frames - 1)));
+       window.clicked = undefined;
+       addEventListener('click', (event) => (window.clicked = event.composedPath().includes(element)), { capture: true, once: true });
+       settle(place(), 30);`,
+      element,
+    );
+    await element.click();
+    // Another page knows nothing of it: then the click led there.
+    return this.driver.executeScript<boolean>('return window.clicked !== false');
   }
 
   /** Presses the button or link that says this, inside `within`. */
@@ -79,8 +103,7 @@ export class Page {
       // What the list stands in may be renewed as it opens: then it is opened once more.
       await this.openList(css);
       const found = await this.saying('.p-select-overlay [role="option"]', literally(option));
-      await found?.click();
-      return found !== null;
+      return found !== null && (await this.reached(found));
     });
     await this.until('the list to close', async () => (await this.all('.p-select-overlay')).length === 0);
   }
@@ -102,7 +125,7 @@ export class Page {
     const isOpen = async () => (await this.all('.p-select-overlay')).length > 0;
     await this.until(`the list ${css} to open`, async () => {
       if (await isOpen()) return true;
-      await (await this.find(css)).click();
+      await this.reached(await this.find(css));
       return this.driver.wait(isOpen, 2_000).catch(() => false);
     });
   }
@@ -112,12 +135,12 @@ export class Page {
 
   /** Ticks options of the list that is called so; how often each comes may stand behind it. @param beside what is pressed to close it */
   async tickList(label: string, names: readonly string[], beside: string): Promise<void> {
-    await (await this.find(`.p-multiselect:has([aria-label="${label}"])`)).click();
+    await this.clickOn(`.p-multiselect:has([aria-label="${label}"])`);
     for (const name of names) await this.click('.p-multiselect-overlay [role="option"]', new RegExp(`^${escaped(name)}(?: · [\\d,]+)?$`), `the option ${name}`);
     // A press beside it closes the list, once it has opened in full.
     await this.until('the list to close', async () => {
       if ((await this.all('.p-multiselect-overlay')).length === 0) return true;
-      await (await this.find(beside)).click();
+      await this.reached(await this.find(beside));
       return false;
     });
   }

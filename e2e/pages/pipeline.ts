@@ -23,10 +23,10 @@ class SheetPlace extends Place {
   cell = (row: number, column: number) => this.find(`${this.sheet} tbody tr:not(.space):nth-child(${row + 2}) td:nth-child(${column + 2})`);
   /** Chooses a cell, once it is there to be chosen: a sheet that was scrolled sideways may have it under its margin. */
   clickCell = (row: number, column: number) =>
-    this.until(`the cell in row ${row + 1}`, async () => {
+    this.clickOn(async () => {
       const cell = await this.cell(row, column);
       await this.driver.executeScript("arguments[0].scrollIntoView({ block: 'nearest', inline: 'nearest' })", cell);
-      return cell.click().then(() => true);
+      return cell;
     });
 }
 
