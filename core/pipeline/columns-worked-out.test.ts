@@ -35,6 +35,13 @@ describe('columns worked out over reports', () => {
     expect(columnsWorkedOut([codes('r1', '1.1', '1.10', '1.2'), codes('r2', '1,1', '1,2', '2,10')], locales['en-GB'])[0].format.type).toBe('text');
   });
 
+  it('let one column tell the marks that another leaves open, where it is read with the same', () => {
+    const priced = (...rows: string[][]) => columnsWorkedOut([{ key: 'r', paper: paper(), sheet: textSheet([['Mean', 'Low'], ...rows]) }], locales['en-GB']);
+    expect(priced(['8.275', '7.64'], ['7.195', '6.96'])[0]).toMatchObject({ format: { type: 'decimal' } });
+    expect(priced(['8.275', '7.64'], ['7.195', '6.96'])[0].doubt).toBeUndefined();
+    for (const beside of [['7', '6'], ['1,64', '6,96'], ['cod', 'hake'], ['9.164', '6.961']]) expect(priced(['8.275', beside[0]], ['7.195', beside[1]])[0].doubt).toMatch(/could have its decimals or its thousands/);
+  });
+
   it('say where the rows are in different units, told by their labels', () => {
     const mixed = { key: 'r', paper: paper(), sheet: textSheet([['Cargo', 'Landed'], ['Grain (t)', '12'], ['Fish (kg)', '480'], ['Coal (t)', '7']]) };
     expect(columnsWorkedOut([mixed], locales['en-GB'])[1].doubt).toMatch(/different units, told by “Cargo” \(t, kg\)/);

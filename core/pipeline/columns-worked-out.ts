@@ -3,10 +3,11 @@ import type { Sheet } from '../sheet/sheet';
 import type { Paper } from '../steps/step';
 import { isNumeric, type Format } from '../values/format';
 import type { Locale } from '../values/locale';
-import { asReport } from '../values/marks';
+import { asReport, type MarkName } from '../values/marks';
 import { ownMarks, printedDifferently } from '../values/own-marks';
+import { shapesOf } from '../values/shapes';
 import { unitIn } from '../values/unit';
-import { workOut, type Alternative, type Misfit, type WorkedOut } from '../values/work-out';
+import { tellMarks, workOut, type Alternative, type Misfit, type WorkedOut } from '../values/work-out';
 
 /** One report's sheet above the step that sets types. */
 export interface PrintedSheet {
@@ -34,6 +35,9 @@ export interface ProposedColumn extends Pick<WorkedOut, 'format' | 'reason' | 'd
 /** Works out every column of text over all values of the reports; columns that are typed already are passed over. */
 export function columnsWorkedOut(reports: readonly PrintedSheet[], locale: Locale): ProposedColumn[] {
   const names = [...new Set(reports.flatMap(({ sheet }) => sheet.columns.filter((column) => column.type === 'text').map((column) => column.name)))];
+  /** Of each column that leaves its marks open the others that would do, and of each that does not what tells them. */
+  const open = new Map<string, MarkName>();
+  const told = new Map<string, readonly string[]>();
   const proposed = names.map((name): ProposedColumn => {
     const texts: (string | null)[] = [];
     const starts: number[] = [];
@@ -49,7 +53,10 @@ export function columnsWorkedOut(reports: readonly PrintedSheet[], locale: Local
       }
     }
     const together = workOut({ name, texts, titles: [...titles] }, locale);
-    const { format, reason, doubt, misfits, firstMisfits, runnerUp } = byReport(name, together, starts.map((start, i) => texts.slice(start, starts[i + 1])), locale) ?? together;
+    const each = byReport(name, together, starts.map((start, i) => texts.slice(start, starts[i + 1])), locale);
+    const { format, reason, doubt, misfits, firstMisfits, runnerUp } = each ?? together;
+    if (!each && together.otherMarks !== undefined) open.set(name, together.otherMarks);
+    else if (!each && isNumeric(format.type)) told.set(name, shapesOf(texts).shapes.map(({ example }) => example));
     return {
       name,
       everywhere: reports.every(({ sheet }) => sheet.columns.some((column) => column.name === name)),
@@ -65,8 +72,14 @@ export function columnsWorkedOut(reports: readonly PrintedSheet[], locale: Local
       }),
     };
   });
-  const labels = proposed.filter(({ format }) => format.type === 'text').flatMap(({ name }) => unitsInLabels(name, reports));
-  return proposed.map((column) => (labels.length > 0 && isAmount(column) ? { ...column, doubt: [column.doubt, labels[0]].filter(Boolean).join(' ') } : column));
+  const settled = proposed.map((column): ProposedColumn => {
+    const others = open.get(column.name);
+    const tells = others !== undefined && proposed.some(({ name, format }) => format.marks === column.format.marks && tellMarks(told.get(name) ?? [], format, others, locale));
+    const { doubt: _, ...without } = column;
+    return tells ? without : column;
+  });
+  const labels = settled.filter(({ format }) => format.type === 'text').flatMap(({ name }) => unitsInLabels(name, reports));
+  return settled.map((column) => (labels.length > 0 && isAmount(column) ? { ...column, doubt: [column.doubt, labels[0]].filter(Boolean).join(' ') } : column));
 }
 
 /** The numbers read as each report prints them, where reports print them in ways that exclude each other: what is a number in one may be another number in the next. */

@@ -87,14 +87,18 @@ interface Text {
 
 function placeLine(page: PageContent, line: Line, layout: Layout, body: readonly (Box | undefined)[], below: readonly InColumns[] | undefined): InColumns[] {
   const { columns, space } = layout;
-  const texts = phrasesOf(page, line, 0, 1.25 * space).flatMap((phrase): Text[] => {
-    const parts = partsByEdges(page, phrase, layout, body, below);
-    return parts.map(({ words, box }) => ({ words, box, first: leftmost(columns, box), last: rightmost(columns, box) }));
-  });
+  const parts = phrasesOf(page, line, 0, 1.25 * space).flatMap((phrase) => partsByEdges(page, phrase, layout, body, below));
   const under = new Map((below ?? []).map((cell): [number, Box] => [cell.column, around(cell.words.map((w) => page.words[w].box))!]));
   const extents = columns.map((stretch, c): Box => {
     const own = [body[c], under.get(c)].filter((box): box is Box => box !== undefined);
     return around(own) ?? [stretch[0], 0, stretch[1], 0];
+  });
+  const texts = parts.map(({ words, box }): Text => {
+    let [first, last] = [leftmost(columns, box), rightmost(columns, box)];
+    // A text over narrow print, with nothing below it, only hangs over into the white of the next column that has texts of its own.
+    while (below && last > first && !under.has(first) && under.has(last) && box[2] < extents[last][0]) last--;
+    while (below && last > first && !under.has(last) && under.has(first) && box[0] > extents[first][2]) first++;
+    return { words, box, first, last };
   });
   // What stands over several columns heads each of them.
   const headed = new Set((below ?? []).flatMap(({ column, columnSpan }) => Array.from({ length: columnSpan }, (_, i) => column + i)));

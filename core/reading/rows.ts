@@ -5,6 +5,7 @@ import type { PageContent } from '../page/page';
 import { phrasesInColumns } from './columns';
 import { standsOver, type InColumns, type Layout } from './layout';
 import { rowsAtLevel } from './levels';
+import { isDateInNumbers, isDateWithoutYear, isWholeDate } from '../values/date-texts';
 import { looksNumeric } from '../values/numeric';
 
 /** A row of a table: one line of print or several that belong together. */
@@ -185,6 +186,14 @@ const closesBracket = (page: PageContent, above: readonly InColumns[], cells: re
     return before !== undefined && /\([^)]*$/.test(textOf(page.words, before.words)) && /^[^(]*\)/.test(textOf(page.words, words));
   });
 
+/** Does a line beside a blank first column say the time of the date above it? */
+const saysTheTime = (page: PageContent, above: readonly InColumns[], cells: readonly InColumns[]): boolean =>
+  cells[0].column > 0 &&
+  cells.some(({ column, words }) => {
+    const before = above.find((cell) => cell.column === column);
+    return before !== undefined && isDate(textOf(page.words, before.words)) && timeOfDay.test(textOf(page.words, words));
+  });
+
 /** How much speaks for a line going on in the row above it; see the terms. */
 function speaksForGoingOn(page: PageContent, open: OpenBand, print: readonly PrintedLine[], i: number, { pitch, tightest, wraps, widest, ofAmounts }: Measures, layout: Layout): number {
   const { line, cells, amounts } = print[i];
@@ -193,7 +202,7 @@ function speaksForGoingOn(page: PageContent, open: OpenBand, print: readonly Pri
   const distance = pitchOf(above.line, line);
   if (distance > widestLeading * Math.max(line.fontSize, above.line.fontSize)) return -Infinity;
   if (cells.some(({ columnSpan }) => columnSpan > 1) && layout.columns.length > 2) return -Infinity;
-  if (closesBracket(page, above.cells, cells)) return enough;
+  if (closesBracket(page, above.cells, cells) || saysTheTime(page, above.cells, cells)) return enough;
   // A line that fills all columns below one that does is a row, whatever its texts look like.
   const filled = layout.columns.length;
   if (filled > 2 && cells.length === filled && above.cells.length === filled && !/^\p{Ll}/u.test(page.words[cells[0].words[0]].text)) return -Infinity;
@@ -385,6 +394,16 @@ export function bandsByKey(page: PageContent, lines: readonly Line[], layout: La
 /** A column of wrapped text is at least this many font sizes wide. */
 const leastMeasure = 6;
 
+const timeOfDay = /^\d{1,2}[:.]\d{2}(?::\d{2})?(?:\s?[ap]\.?m\.?)?$/i;
+const isDate = (text: string) => isWholeDate(text) || isDateInNumbers(text) || isDateWithoutYear(text);
+
+/** Columns in which each time of day stands below a date: both lines say when. */
+function timesBelowDates(page: PageContent, lines: readonly Line[], layout: Layout): Set<number> {
+  const texts = layout.columns.map((): string[] => []);
+  for (const line of lines) for (const { column, words } of phrasesInColumns(page, line, layout)) texts[column].push(textOf(page.words, words));
+  return new Set(texts.flatMap((own, column) => (own.some((text) => timeOfDay.test(text)) && own.every((text, i) => !timeOfDay.test(text) || (i > 0 && isDate(own[i - 1]))) ? [column] : [])));
+}
+
 /** Columns in which at least half of the texts are amounts: a number in another is part of a text. */
 function columnsOfAmounts(page: PageContent, lines: readonly Line[], layout: Layout): Set<number> {
   const filled = layout.columns.map(() => 0);
@@ -394,7 +413,8 @@ function columnsOfAmounts(page: PageContent, lines: readonly Line[], layout: Lay
       filled[column]++;
       if (looksNumeric(textOf(page.words, words))) amounts[column]++;
     }
-  return new Set(layout.columns.flatMap((_, column) => (amounts[column] > 0 && amounts[column] >= 0.5 * filled[column] ? [column] : [])));
+  const ofMoments = timesBelowDates(page, lines, layout);
+  return new Set(layout.columns.flatMap((_, column) => (amounts[column] > 0 && amounts[column] >= 0.5 * filled[column] && !ofMoments.has(column) ? [column] : [])));
 }
 
 /** Columns in which a line of print has an amount. */
@@ -417,9 +437,10 @@ function holdsSeveralKeys(page: PageContent, lines: readonly Line[], layout: Lay
 export function holdsSeveralRows(page: PageContent, lines: readonly Line[], layout: Layout): boolean {
   if (lines.length > 1 && holdsSeveralKeys(page, lines, layout)) return true;
   const seen = new Set<number>();
+  const ofMoments = timesBelowDates(page, lines, layout);
   return lines.some((line) => {
-    const own = amountColumns(page, line, layout);
-    const again = [...own].some((column) => seen.has(column));
+    const own = [...amountColumns(page, line, layout)].filter((column) => !ofMoments.has(column));
+    const again = own.some((column) => seen.has(column));
     own.forEach((column) => seen.add(column));
     return again;
   });

@@ -213,6 +213,12 @@ describe('headings', () => {
     expect(table.slice(0, 2)).toEqual([['', 'Spring', '', '', 'Autumn', '', ''], ['Site', 'n', 'Mean', 's.d.', 'n', 'Mean', 's.d.']]);
   });
 
+  it('over narrow print hang over into the white before the next column, and head their own alone', () => {
+    const lines = ['Species   Grade          Price', '                Low     High     Mean   Change', 'Cod       1    7.64     8.91    8.275     0.34', 'Cod       2    6.96     7.43    7.195     0.12', 'Sole      1    9.15     9.99    9.570     0.02'];
+    const { cells } = findTables([page(words(lines))])[0].pieces[0].readings[0];
+    expect(cells.filter(({ text }) => ['Grade', 'Price'].includes(text)).map(({ text, column, columnSpan }) => [text, column, columnSpan])).toEqual([['Grade', 1, 1], ['Price', 2, 4]]);
+  });
+
   it('of several lines are one row where each stands over one column', () => {
     const [table] = read(['           Average            Days in', 'Harbour   per call   Tonnes      port', 'Saltby         340    9,120        12', 'Fairlead       118    4,055         7', 'Holm           251      871        33'], { pitch: 12 });
     expect(table[0]).toEqual(['Harbour', 'Average per call', 'Tonnes', 'Days in port']);

@@ -137,6 +137,8 @@ describe('a detector', () => {
     for (const columns of [['02.06.', '03.06.', '04.06.'], ['2 Jun', '3 Jun', '4 Jun'], ['02/06/2025', '03/06/2025', '04/06/2025'], ['2025-06-02', '2025-06-03', '2025-06-04']])
       expect(across('Gate', ...columns)).toMatchObject([{ settings: { columns: { by: 'all but', names: ['Gate'] }, into: 'Date', heading: 'one column' } }]);
     expect(across('Gate', 'Mon 2 Jun', 'Tue 3 Jun', 'Wed. 4 Jun')).toMatchObject([{ settings: { heading: 'the parts of a template', template: '{Weekday} {Date}' } }]);
+    expect(across('Name', 'Sat 29', 'Sun 30', 'Mon 1')).toMatchObject([{ settings: { heading: 'the parts of a template', template: '{Weekday} {Day}' } }]);
+    expect(across('Name', 'Gate 1', 'Gate 2', 'Gate 3')).toEqual([]);
   });
 
   it('of a table beside another sees it where it stands apart, has labels of its own and ends elsewhere', () => {
@@ -289,6 +291,12 @@ describe('a detector', () => {
     expect(valuesBelow(seen(textSheet([head, ...rows])))).toMatchObject([{ settings: { columns: { names: ['Berth'] } } }]);
     expect(reasons(valuesBelow, textSheet([head, ...rows, [null, 'Total', '36.9', '2,534.53']], [{}, {}, {}, { role: 'total' }]))).toEqual([]);
     expect(reasons(valuesBelow, textSheet([head, ...rows, [null, 'by night', null, null]]))).toEqual([]);
+    // An amount beside a text is a row of its own in however many columns; a text or amounts alone may go on.
+    const wide = ['Date', 'Details', 'Note', 'Out', 'In', 'Balance'];
+    const account = (...cells: (string | null)[]) => textSheet([wide, ['2 Feb', 'Rent', null, '40.00', null, null], cells, ['3 Feb', 'Sale', null, null, '9.50', '81.15']]);
+    expect(valuesBelow(seen(account(null, 'Ice', null, '8.35', null, null)))).toMatchObject([{ settings: { columns: { names: ['Date'] } } }]);
+    expect(reasons(valuesBelow, account(null, 'of shed 4', null, null, null, null))).toEqual([]);
+    expect(reasons(valuesBelow, account(null, null, null, '8.35', '2.00', null))).toEqual([]);
     expect(reasons(valuesBelow, textSheet([['No.', ...head.slice(1)], ['1', 'Pilot', '1.8', '100.80'], [null, 'Crane', '33.1', '2,424.58'], ['2', 'Lines', '2.0', '9.15']]))).toEqual([]);
   });
 

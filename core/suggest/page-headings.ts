@@ -1,6 +1,9 @@
-import { monthNumber } from '../values/date';
+import { monthNumber, weekdayNamed } from '../values/date';
 import { periodSaid, saysWhen } from '../values/date-texts';
+import { locales } from '../values/locale';
+import { looksNumeric } from '../values/numeric';
 import { asTemplate, template } from '../values/template';
+import { unitBeside, withoutUnit } from '../values/unit';
 import { holdsCentre } from '../page/box';
 import { textOf } from '../page/lines';
 import type { PageContent } from '../page/page';
@@ -33,11 +36,11 @@ export const pageHeadings: Detector = ({ reports }) => {
   const when = whenPrinted(reports, lines);
   for (const line of (lines[0] ?? []).filter(({ text }) => text !== when?.text)) {
     // Values beside labels are for another detector; totals and page numbers are no heading.
-    if (/\S:(?:\s|$)/.test(line.text) || totalWords.test(line.text) || pageNumber.test(line.text)) continue;
+    if (/\S:(?:\s|$)/.test(line.text) || totalWords.test(line.text) || pageNumber.test(line.text) || isAmount(line.text)) continue;
     const alike = lines.map((own) => bestMatch(line, own));
     const those = alike.filter((each) => each !== undefined);
     if (those.length < inMost * reports.length) continue;
-    const varying = withYears(line, varyingIn(line, those, reports.length === 1), those);
+    const varying = withWeekdays(line, withYears(line, varyingIn(line, those, reports.length === 1), those));
     if (varying.length === 0 || varying.length > 2) continue;
     const holes = named(line, varying);
     const written = templateFor(line, holes);
@@ -107,6 +110,9 @@ function bestMatch(line: Line, others: readonly Line[]): Line | undefined {
   return best;
 }
 
+/** An amount with its unit says nothing without the label that stands far to the left of it. */
+const isAmount = (text: string): boolean => looksNumeric(withoutUnit(text, unitBeside(text)) ?? text);
+
 const pageNumber = /(?:^|[\s,(])(?:page|seite|pagina|página|sida|strona|side|str\.?|p\.)\s*\d+/i;
 
 /** Stretches of words that are not the same in all, with what is of one date with them. */
@@ -151,6 +157,11 @@ function withYears(line: Line, stretches: readonly Stretch[], alike: readonly Li
   return [...added, ...stretches.filter((stretch) => !added.some((each) => crosses(each, stretch)))].sort((a, b) => a.from - b.from);
 }
 
+const isWeekday = (word: string): boolean => word.length > 2 && Object.values(locales).some((locale) => weekdayNamed(word.replace(/[.,]+$/, ''), locale) > 0);
+
+/** A date with the day of the week before it, though that is the same in these reports. */
+const withWeekdays = (line: Line, stretches: readonly Stretch[]): Stretch[] => stretches.map(({ from, to }, i) => ({ from: from > (stretches[i - 1]?.to ?? -1) + 1 && isWeekday(line.words[from - 1]) && /\d/.test(line.words[from]) ? from - 1 : from, to }));
+
 /** A line with a part as a hole: the numbers and dates in it, or else the words that were pointed at. @returns undefined where nothing of the line would stay */
 export function templateAround(text: string, pointed: string): { readonly template: string; readonly names: readonly string[] } | undefined {
   const line = lineOf(text);
@@ -184,7 +195,7 @@ function named(line: Line, stretches: readonly Stretch[]): Hole[] {
     const before = line.words.slice(nth === 0 ? Math.max(0, from - 3) : Math.max(stretches[nth - 1].to + 1, from - 3), from).filter((word) => /\p{L}/u.test(word));
     const after = line.words.slice(to + 1, stretches[nth + 1]?.from ?? to + 2).filter((word) => /\p{L}/u.test(word));
     const period = words.length > 1 ? periodOf(words) : undefined;
-    const looks = words.length === 1 && isYear(words[0]) ? 'Year' : period !== undefined ? periodName(period) : words.some(isMonth) && !words.some((word) => /^\d{1,2}[.,]?$/.test(word)) ? 'Month' : undefined;
+    const looks = words.length === 1 && isYear(words[0]) ? 'Year' : period !== undefined ? periodName(period) : words.some(isMonth) && !words.some((word) => /^\d{1,2}[.,]?$/.test(word)) ? 'Month' : isWeekday(words[0]) ? 'Date' : undefined;
     const says = nth === 0 && looks === undefined && before.length > 0 ? bare(before) : undefined;
     const wanted = says ?? looks ?? (after.length > 0 && !after.some(isChanging) ? capital(bare(after.slice(0, 1))) : words.some(isMonth) ? 'Date' : before.length > 0 ? capital(bare(before.slice(-1))) : 'Heading');
     let name = wanted;

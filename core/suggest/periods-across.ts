@@ -69,6 +69,9 @@ interface Across {
 function acrossWhole(names: readonly string[]): Across | undefined {
   const dated = names.flatMap((name, i) => (isDate(withoutWeekday(name)) ? [i] : []));
   if (dated.length >= fewest) return { turned: dated, kind: 'Date', whole: true, ...(dated.every((i) => withoutWeekday(names[i]) !== names[i]) ? { template: '{Weekday} {Date}' } : {}) };
+  // "Mon 3" to "Sun 9": the day of the month may begin anew.
+  const numbered = names.flatMap((name, i) => (/^\d{1,2}\.?$/.test(withoutWeekday(name)) && withoutWeekday(name) !== name ? [i] : []));
+  if (numbered.length >= fewest) return { turned: numbered, kind: 'Day', whole: true, template: '{Weekday} {Day}' };
   const days = daysInOrder(names);
   if (days.length >= fewestDays) return { turned: days, kind: 'Day', whole: true };
   const counted = countedUp(names);

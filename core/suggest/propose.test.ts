@@ -118,6 +118,12 @@ describe('steps proposed from what reports print', () => {
     expect(stampsOf((n) => [`${n} June 2025`, '', `${n + 3} July 2025`])[0]).toBe('Code');
   });
 
+  it('stamp a date with the day of the week before it, whichever that will be, and no amount that stands by itself', () => {
+    const reads = weeks((n) => [`Thursday, ${n} June 2025 - first sale`, '', head, ...rowsOf(n), '', '', '', `All quays                       ${n}40.5 kg`]);
+    const stamps = proposeSteps(taking(heading), reads).filter(({ step }) => step.kind === 'stamp');
+    expect(stamps.map(({ step }) => step.settings['template'])).toEqual(['{Date} - first sale', 'week-{Week}.pdf']);
+  });
+
   it('put a quarter and its year together where it is one of the calendar', () => {
     const kindsUnder = (title: string) => kindsOf(proposeSteps(taking(heading), [1, 2, 3].map((n) => report(`boxes ${'abc'[n - 1]}.pdf`, [title, '', `Issued: Harbour`, '', `Boxes of quarter ${n} in the year ${2020 + n}`, '', head, ...rowsOf(n)]))));
     expect(kindsUnder('Boxes landed')).toContain('date from parts');

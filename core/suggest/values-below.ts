@@ -1,4 +1,5 @@
 import { isBlank, cellText } from '../values/cell';
+import { looksNumeric } from '../values/numeric';
 import { filledColumns, type Sheet } from '../sheet/sheet';
 import { plural, reportSheet } from './sheets-seen';
 import type { Detector } from './suggestion';
@@ -26,6 +27,13 @@ function printedOnce(sheet: Sheet, name: string): 'yes' | 'may be' | 'never' {
   // Numbers are not repeated by leaving them out.
   if (column.cells.filter((cell) => !isBlank(cell)).every((cell) => /^[\d.,]+$/.test(cellText(cell)))) return 'never';
   // A total that is still there is not one of the rows below.
-  if (!blank.every((row) => sheet.rows.role(row) === 'body' && filledColumns(sheet, row).length * 2 >= sheet.columns.length)) return 'never';
+  if (!blank.every((row) => sheet.rows.role(row) === 'body' && saysMore(sheet, row))) return 'never';
   return blank.length > 0 ? 'yes' : 'may be';
+}
+
+/** Does a row fill as many columns as a row does, or have an amount beside a text? A line that goes on does neither. */
+function saysMore(sheet: Sheet, row: number): boolean {
+  const filled = filledColumns(sheet, row);
+  const texts = filled.map((at) => cellText(sheet.columns[at].cells[row]));
+  return filled.length * 2 >= sheet.columns.length || (texts.some(looksNumeric) && !texts.every(looksNumeric));
 }

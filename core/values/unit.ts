@@ -80,7 +80,7 @@ export function unitIn(heading: string): string {
   const last = words.at(-1)!.replace(/[().]/g, '');
   // A price per kg is not in kg, and what was over 60 days ago is not in days.
   if (words.length > 1 && /^(?:.*\d|per|je|pro|par|por|al|za|\/)$/i.test(words.at(-2)!)) return '';
-  // In capitals it is a week of the calendar, and no power.
-  if (last === 'KW') return '';
+  // In capitals it is a week of the calendar, and no power; "Paid in" is no length.
+  if (last === 'KW' || last.toLowerCase() === 'in') return '';
   return words.length > 1 && isUnit(last) && last.length <= 4 && last !== 'a' ? last : /%/.test(heading) ? '%' : '';
 }

@@ -258,7 +258,7 @@ describe('scales and units', () => {
     ['1,000 vessels', undefined, 'en-GB'],
   ])('“%s” states 10^%s', (text, exponent, locale) => expect(scaleIn(text, locales[locale])?.exponent).toBe(exponent));
 
-  it.each([['Weight (kg)', 'kg'], ['Quota left (t)', 't'], ['Gross t', 't'], ['Share %', '%'], ['Amount [EUR]', 'EUR'], ['Species', ''], ['Cargo (dry)', ''], ['Price per kg', ''], ['0–30 days', ''], ['Over 60 days', '']])('“%s” states the unit “%s”', (text, unit) => expect(unitIn(text)).toBe(unit));
+  it.each([['Weight (kg)', 'kg'], ['Quota left (t)', 't'], ['Gross t', 't'], ['Share %', '%'], ['Amount [EUR]', 'EUR'], ['Species', ''], ['Cargo (dry)', ''], ['Price per kg', ''], ['0–30 days', ''], ['Over 60 days', ''], ['Paid in', ''], ['Length (in)', 'in']])('“%s” states the unit “%s”', (text, unit) => expect(unitIn(text)).toBe(unit));
 });
 
 describe('numbers for other programs', () => {

@@ -40,6 +40,8 @@ export interface WorkedOut {
   readonly firstMisfits: readonly Misfit[];
   /** What could be meant otherwise, how it was decided, and what would settle it. */
   readonly doubt?: string;
+  /** Marks under which the values fit as well and would be other numbers, where that is the doubt. */
+  readonly otherMarks?: MarkName;
   readonly runnerUp?: Alternative;
   /** The values look like numbers and are codes. */
   readonly isCode?: boolean;
@@ -93,15 +95,17 @@ export function workOut(column: PrintedColumn, locale: Locale): WorkedOut {
     };
   }
   const { candidate, read } = best;
-  const other = candidates.find((each) => each !== candidate && each.format.type !== candidate.format.type && each.fits > 0);
-  const doubt = doubtIn(candidate.format, column, shapes, locale);
+  const runnerUp = candidates.find((each) => each !== candidate && each.format.type !== candidate.format.type && each.fits > 0);
+  const marks = otherMarksOf(candidate.format, shapes, locale);
+  const doubt = marks ? doubtOfMarks(marks.best, marks.example, locale) : doubtOfOrder(candidate.format, column, shapes, locale);
   return {
     format: candidate.format,
     reason: reasonFor(candidate.format, read.misfits, shapes.total, column, locale),
     misfits: read.misfits,
     firstMisfits: read.first,
     ...(doubt ? { doubt } : {}),
-    runnerUp: other ? alternative(other, shapes) : { format: asText, says: 'text', misfits: 0 },
+    ...(marks ? { otherMarks: marks.name } : {}),
+    runnerUp: runnerUp ? alternative(runnerUp, shapes) : { format: asText, says: 'text', misfits: 0 },
     values: read.values,
   };
 }
@@ -303,17 +307,23 @@ function nothingIn({ texts }: PrintedColumn, locale: Locale): string {
   return signs.length === 0 ? '' : `Printed for nothing: ${signs.slice(0, shownSigns).map(([sign, count]) => `${count} × “${sign}”`).join(', ')}${signs.length > shownSigns ? ' and others' : ''}.`;
 }
 
-/** What the values leave open. */
-function doubtIn(format: Format, column: PrintedColumn, shapes: ShapesLeft, locale: Locale): string | undefined {
-  if (format.type === 'date' || format.type === 'datetime') {
-    const order = orderOf(column.texts, shapes, locale);
-    const example = shapes.shapes.find(({ example: text }) => numericDate.test(text))?.example;
-    if (order.conflict) return 'Some dates have the day first and some the month: those that do not fit the order of most are misfits.';
-    if (order.told === 'locale') return `“${example}” could have the day or the month first throughout; the order of the locale was taken (${locale.dateOrder}). A day over 12 would settle it.`;
-    return undefined;
-  }
+/** What the dates leave open. */
+function doubtOfOrder(format: Format, column: PrintedColumn, shapes: ShapesLeft, locale: Locale): string | undefined {
+  if (format.type !== 'date' && format.type !== 'datetime') return undefined;
+  const order = orderOf(column.texts, shapes, locale);
+  const example = shapes.shapes.find(({ example: text }) => numericDate.test(text))?.example;
+  if (order.conflict) return 'Some dates have the day first and some the month: those that do not fit the order of most are misfits.';
+  return order.told === 'locale' ? `“${example}” could have the day or the month first throughout; the order of the locale was taken (${locale.dateOrder}). A day over 12 would settle it.` : undefined;
+}
+
+const doubtOfMarks = (best: MarkName, example: string, locale: Locale): string => `“${example}” could have its decimals or its thousands after the mark; the marks of the locale were taken. A value with both marks, like ${exampleOf(marksOf(best, locale))}, would settle it.`;
+
+const withDecimals = (format: Format): Format => ({ ...format, type: format.type === 'integer' ? 'decimal' : format.type });
+
+/** Marks under which as many values fit, and one of them is another number. */
+function otherMarksOf(format: Format, shapes: ShapesLeft, locale: Locale): { best: MarkName; name: MarkName; example: string } | undefined {
   if (!isNumeric(format.type)) return undefined;
-  const numbers: Format = { ...format, type: format.type === 'integer' ? 'decimal' : format.type };
+  const numbers = withDecimals(format);
   const own = readerOf(numbers, locale);
   const [best, ...rest] = stylesFitting(shapes, locale, numbers);
   for (const { name, fits } of rest.filter((each) => each.fits === best.fits && each.isUneven === best.isUneven)) {
@@ -322,10 +332,13 @@ function doubtIn(format: Format, column: PrintedColumn, shapes: ShapesLeft, loca
       const [a, b] = [own(example), other(example)];
       return 'value' in a && 'value' in b && a.value !== b.value;
     });
-    if (differs && fits > 0) {
-      const marks = marksOf(best.name, locale);
-      return `“${differs.example}” could have its decimals or its thousands after the mark; the marks of the locale were taken. A value with both marks, like ${exampleOf(marks)}, would settle it.`;
-    }
+    if (differs && fits > 0) return { best: best.name, name, example: differs.example };
   }
   return undefined;
+}
+
+/** Are some texts numbers under the marks that they are read with and not under others, as 8.91 is none with points between thousands? */
+export function tellMarks(texts: readonly string[], format: Format, others: MarkName, locale: Locale): boolean {
+  const [own, other] = [readerOf(withDecimals(format), locale), readerOf({ ...withDecimals(format), marks: others }, locale)];
+  return texts.some((text) => 'value' in own(text) && !('value' in other(text)));
 }

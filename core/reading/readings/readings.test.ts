@@ -79,6 +79,14 @@ describe('the aligned reading', () => {
     expect(plainRows(readingsOf(page(words(wrapped)))[0])).toHaveLength(4);
   });
 
+  it('joins the time to the date above it, as no two amounts are', () => {
+    const rows = (...second: string[]) => ['No.  Reported    Where   Action', '301  01/06/2025  Slip    None.', second[0], '302  02/06/2025  Gate 2  Line replaced.', second[1], '303  03/06/2025  Slip    Boom laid.', second[2], '304  04/06/2025  Slip    None.', second[3]];
+    const times = rows('     13:15', '     08:05', '     22:40', '     00:15');
+    expect(plainRows(named(readingsOf(page(words(times))), 'aligned')!).slice(1, 3)).toEqual([['301', '01/06/2025 13:15', 'Slip', 'None.'], ['302', '02/06/2025 08:05', 'Gate 2', 'Line replaced.']]);
+    const amounts = rows('     1,200', '     3,450', '     2,222', '     9,100');
+    expect(plainRows(named(readingsOf(page(words(amounts))), 'aligned')!)).toHaveLength(9);
+  });
+
   it('leaves rows apart when in doubt, and says so', () => {
     const lines = ['Setting   Default  Meaning of it', 'rate      12 ms    how often', '                   seldom', 'mode      off      which of the gauges', 'limit     40       depth in centimetres'];
     const [best] = readingsOf(page(words(lines)));
