@@ -31,6 +31,18 @@ describe('lines of print', () => {
     expect(textOf([first, under], [0, 1])).toBe('Week deck');
   });
 
+  it('put together what a line breaks at its hyphen, and no word that waits for another', () => {
+    const textBroken = (...lines: string[]) => {
+      const cell = words(lines);
+      return textOf(cell, cell.map((_, i) => i));
+    };
+    expect(textBroken('INV-', '4100')).toBe('INV-4100');
+    expect(textBroken('flat-', 'bottomed boat')).toBe('flat-bottomed boat');
+    expect(textBroken('Ein-', 'und Ausfuhr')).toBe('Ein- und Ausfuhr');
+    expect(textBroken('Ein- und', 'Ausfuhr')).toBe('Ein- und Ausfuhr');
+    expect(textBroken('-', '4100')).toBe('- 4100');
+  });
+
   it('read the words of a cell line by line', () => {
     expect(textOf(print, inReadingOrder(print, [5, 3, 4, 0]))).toBe('Week June Saltby 3,136.0');
   });

@@ -44,6 +44,14 @@ export function linesOf(page: readonly Word[], among: readonly number[] = page.m
 /** Of lines set close under one another the boxes meet as well, by a hair: on one line it is a good part of the lower of the two. */
 const besideEachOther = (a: Box, b: Box): boolean => overlapY(a, b) > 0.3 * Math.min(height(a), height(b));
 
+const endsInHyphen = /[\p{L}\p{N}][-\u2010]$/u;
+const beginsWord = /^[\p{L}\p{N}]/u;
+/** "Ein- und Ausgänge": a word that ends in a hyphen for one that comes later. */
+const conjunction = /^(?:and|or|to|und|oder|bis|bzw\.|et|ou|y|o|e|ed|i|lub|oraz|en|of|och|og|eller)$/i;
+
+/** Does a word go on in the next line after its hyphen, as "INV-" and "4100" do? The hyphen stays, whether it is of the word or not. */
+const brokenAtHyphen = (before: Word, word: Word): boolean => word.baseline > before.baseline && !besideEachOther(before.box, word.box) && endsInHyphen.test(before.text) && beginsWord.test(word.text) && !conjunction.test(word.text);
+
 /**
  * The text of words in reading order, and where each word starts in it; words closer than a sixth of the font size
  * belong together.
@@ -56,7 +64,7 @@ export function textWithStarts(page: readonly Word[], words: readonly number[]):
     const word = page[index];
     if (before) {
       const touching = !word.afterSpace && besideEachOther(before.box, word.box) && word.box[0] - before.box[2] < word.fontSize / 6 && word.box[0] >= before.box[0];
-      if (!touching) text += ' ';
+      if (!touching && !brokenAtHyphen(before, word)) text += ' ';
     }
     starts.push(text.length);
     text += word.text;

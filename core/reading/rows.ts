@@ -194,6 +194,13 @@ const saysTheTime = (page: PageContent, above: readonly InColumns[], cells: read
     return before !== undefined && isDate(textOf(page.words, before.words)) && timeOfDay.test(textOf(page.words, words));
   });
 
+/** Do the amounts of a line stand under nothing but signs of currency, which found no room beside them? */
+const followsCurrency = (page: PageContent, above: readonly InColumns[], cells: readonly InColumns[]): boolean =>
+  cells.every(({ column, words }) => {
+    const before = above.find((cell) => cell.column === column);
+    return before !== undefined && /^\p{Sc}$/u.test(textOf(page.words, before.words)) && looksNumeric(textOf(page.words, words));
+  });
+
 /** How much speaks for a line going on in the row above it; see the terms. */
 function speaksForGoingOn(page: PageContent, open: OpenBand, print: readonly PrintedLine[], i: number, { pitch, tightest, wraps, widest, ofAmounts }: Measures, layout: Layout): number {
   const { line, cells, amounts } = print[i];
@@ -202,7 +209,7 @@ function speaksForGoingOn(page: PageContent, open: OpenBand, print: readonly Pri
   const distance = pitchOf(above.line, line);
   if (distance > widestLeading * Math.max(line.fontSize, above.line.fontSize)) return -Infinity;
   if (cells.some(({ columnSpan }) => columnSpan > 1) && layout.columns.length > 2) return -Infinity;
-  if (closesBracket(page, above.cells, cells) || saysTheTime(page, above.cells, cells)) return enough;
+  if (closesBracket(page, above.cells, cells) || saysTheTime(page, above.cells, cells) || followsCurrency(page, above.cells, cells)) return enough;
   // A line that fills all columns below one that does is a row, whatever its texts look like.
   const filled = layout.columns.length;
   if (filled > 2 && cells.length === filled && above.cells.length === filled && !/^\p{Ll}/u.test(page.words[cells[0].words[0]].text)) return -Infinity;

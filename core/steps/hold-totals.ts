@@ -1,11 +1,12 @@
 import * as v from 'valibot';
 import { cellText } from '../values/cell';
-import type { Sheet } from '../sheet/sheet';
+import { rowsAt, type Sheet } from '../sheet/sheet';
 import { plainNumber } from '../values/plain-number';
 import { localeNames, locales } from '../values/locale';
+import { standsOverIndented } from './indents';
 import { wildcard } from './wildcard';
 import { field, hold, step } from './step';
-import { totalsOver, type TotalRow } from './totals-over';
+import { totalsOver, totalsOverIndented, type TotalRow } from './totals-over';
 
 export const holdTotals = step({
   kind: 'hold totals',
@@ -16,13 +17,14 @@ export const holdTotals = step({
     wording: field(v.optional(v.array(v.string()), []), 'Wording', 'Texts such as “Total *”; a * stands for any text.'),
     marked: field(v.optional(v.boolean(), true), 'Rows marked as totals'),
     bold: field(v.optional(v.boolean(), false), 'Bold rows with amounts'),
+    indented: field(v.optional(v.boolean(), false), 'Rows with amounts over rows further in'),
     arithmetic: field(v.optional(v.boolean(), false), 'Rows that add up', 'Rows whose amounts are the sum of the rows above, back to the total before or beyond it.'),
     locale: field(v.optional(v.picklist(localeNames), 'en-GB'), 'Amounts as in', 'How amounts are printed, as long as their types are not set.'),
   },
   commutesWithAppend: ({ arithmetic }) => !arithmetic,
-  describe: ({ wording, marked, bold, arithmetic }) =>
-    [wording.length > 0 && wording.join(', '), marked && 'rows marked as totals', bold && 'bold rows with amounts', arithmetic && 'rows that add up'].filter(Boolean).join('; ') || 'No way to know a total yet',
-  run(sheet, { wording, marked, bold, arithmetic, locale }, around) {
+  describe: ({ wording, marked, bold, indented, arithmetic }) =>
+    [wording.length > 0 && wording.join(', '), marked && 'rows marked as totals', bold && 'bold rows with amounts', indented && 'rows with amounts over rows further in', arithmetic && 'rows that add up'].filter(Boolean).join('; ') || 'No way to know a total yet',
+  run(sheet, { wording, marked, bold, indented, arithmetic, locale }, around) {
     const patterns = wording.map((text) => ({ text, pattern: wildcard(text) }));
     const known = sheet.rows.map((row): string | undefined => {
       const texts = sheet.columns.map((column) => cellText(column.cells[row])).filter((text) => text !== '');
@@ -30,13 +32,23 @@ export const holdTotals = step({
       if (said) return `total by wording “${said.text}”`;
       const role = sheet.rows.role(row);
       if (marked && (role === 'total' || role === 'subtotal')) return `marked as ${role}`;
-      return bold && sheet.rows.bold(row) && texts.some((text) => /\d/.test(text)) ? 'bold row with amounts' : undefined;
+      if (!texts.some((text) => /\d/.test(text))) return undefined;
+      return bold && sheet.rows.bold(row) ? 'bold row with amounts' : indented && standsOverIndented(sheet, row) ? overIndented : undefined;
     });
-    const totals = totalsOver(sheet, locales[locale], (row) => known[row] !== undefined && !around.letPass(sheet, row), arithmetic ? (row) => !around.letPass(sheet, row) : () => false);
+    const isKnown = (row: number) => known[row] !== undefined && !around.letPass(sheet, row);
+    const isHead = (row: number) => known[row] === overIndented && isKnown(row);
+    const heads = indented ? totalsOverIndented(sheet, locales[locale], isHead) : [];
+    // What is known to stand over its rows is none of those that another total adds up.
+    const others = sheet.rows.map((row) => row).filter((row) => !heads[row]);
+    const own = totalsOver(heads.length === 0 ? sheet : rowsAt(sheet, others), locales[locale], (at) => isKnown(others[at]), arithmetic ? (at) => !around.letPass(sheet, others[at]) : () => false);
+    const totals: (TotalRow | undefined)[] = [...heads];
+    own.forEach((total, at) => (totals[others[at]] = total && { ...total, from: total.from.map((row) => others[row]) }));
     const result = hold(sheet, around, (row) => (totals[row] ? `${known[row] ?? 'adds up'}, ${coverText(totals[row], sheet)}` : undefined), 'totals');
     return result.held ? { ...result, held: { ...result.held, covers: totals.flatMap((total) => (total ? [{ rows: total.from.map((row) => sheet.rows.numbers[row]), level: total.level, differs: total.differs.map((each) => ({ ...each, column: sheet.columns[each.column].name })) }] : [])) } } : result;
   },
 });
+
+const overIndented = 'over rows further in';
 
 function coverText({ from, compared, differs }: TotalRow, { rows, columns }: Sheet): string {
   if (from.length === 0) return 'covers no row';

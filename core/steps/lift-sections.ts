@@ -4,17 +4,19 @@ import { cellText, isBlank, type Cell } from '../values/cell';
 import { nowhere } from '../sheet/origin';
 import { freeNames, type Column } from '../sheet/column';
 import { filledColumns, sheet as makeSheet, type Sheet } from '../sheet/sheet';
+import { indentRanks, sameIndent, standsOverIndented } from './indents';
 import { wildcard } from './wildcard';
 import { field, hold, step } from './step';
 
-export const lifts = ['one filled cell', 'marked as section', 'bold', 'bold print and amounts', 'pattern'] as const;
+const byIndent = 'amounts, over rows further in';
+export const lifts = ['one filled cell', 'marked as section', 'bold', 'bold print and amounts', byIndent, 'pattern'] as const;
 const indents = ['any', 'outermost', 'second', 'third'] as const;
 
 const level = v.object({
   into: field(v.pipe(v.string(), v.minLength(1, 'Name the column that the sections go into.')), 'Into column'),
   known: field(v.optional(v.picklist(lifts), 'one filled cell'), 'A section row has'),
   pattern: field(v.optional(v.string(), '*'), 'Text is like', 'A * stands for any text.'),
-  indent: field(v.optional(v.picklist(indents), 'any'), 'Indent', 'Counted among the rows with one filled cell: how far their text stands in.'),
+  indent: field(v.optional(v.picklist(indents), 'any'), 'Indent', 'How far their text stands in, counted among the rows with one filled cell, or those over rows further in.'),
 });
 type Level = v.InferOutput<typeof level>;
 
@@ -33,7 +35,7 @@ export const liftSections = step({
     const sections = sectionsOf(sheet, levels, (row) => around.letPass(sheet, row));
     const goOn = goingOn(sheet, sections);
     const free = freeNames(sheet.columns);
-    const lifted = levels.map(({ into }, depth) => carriedDown(sheet, sections, goOn, depth, free(into)));
+    const lifted = levels.map(({ into, known }, depth) => carriedDown(sheet, sections, goOn, { depth, byIndent: known === byIndent }, free(into)));
     const whole = makeSheet([...lifted, ...sheet.columns], sheet.rows);
     const result = stays ? { sheet: whole } : hold(whole, around, (row) => (sections[row] ? `section label, carried into ${lifted[sections[row].depth].name}` : undefined));
     const idle = levels.filter((_, depth) => !sections.some((section) => section?.depth === depth));
@@ -52,29 +54,24 @@ function sectionsOf(sheet: Sheet, levels: readonly Level[], letPass: (row: numbe
   const filled = sheet.rows.map((row) => filledColumns(sheet, row));
   /** Beside the first cell: a number there is part of the label. */
   const hasAmounts = (row: number) => filled[row].slice(1).some((at) => /\d/.test(cellText(sheet.columns[at].cells[row])));
-  const ranks = indentRanks(filled.flatMap((own, row) => (own.length === 1 ? [sheet.rows.indent(row)] : [])));
+  const isHead = (row: number) => hasAmounts(row) && filled[row][0] === 0 && standsOverIndented(sheet, row);
+  const one = (row: number) => filled[row].length === 1;
+  const ranksOf = (counts: (row: number) => boolean) => indentRanks(filled.flatMap((_, row) => (counts(row) ? [sheet.rows.indent(row)] : [])));
+  const [ranks, headRanks] = [ranksOf(one), ranksOf(isHead)];
   const tests = levels.map(({ known, pattern, indent }) => {
     const like = wildcard(pattern);
     const rank = indents.indexOf(indent);
     return (row: number, at: number): boolean => {
-      const one = filled[row].length === 1 && at === 0;
-      const bySight = { 'one filled cell': one, 'marked as section': sheet.rows.role(row) === 'section', bold: one && sheet.rows.bold(row), 'bold print and amounts': at === 0 && hasAmounts(row) && sheet.rows.bold(row), pattern: true };
-      return bySight[known] && like.test(cellText(sheet.columns[at].cells[row])) && (rank === 0 || (filled[row].length === 1 && ranks(sheet.rows.indent(row)) === rank));
+      const alone = one(row) && at === 0;
+      const bySight = { 'one filled cell': alone, 'marked as section': sheet.rows.role(row) === 'section', bold: alone && sheet.rows.bold(row), 'bold print and amounts': at === 0 && hasAmounts(row) && sheet.rows.bold(row), [byIndent]: isHead(row), pattern: true };
+      const isDeep = known === byIndent ? headRanks(sheet.rows.indent(row)) === rank : one(row) && ranks(sheet.rows.indent(row)) === rank;
+      return bySight[known] && like.test(cellText(sheet.columns[at].cells[row])) && (rank === 0 || isDeep);
     };
   });
   return filled.map(([at], row) => {
     const depth = at === undefined ? -1 : tests.findIndex((test) => test(row, at));
     return depth < 0 || letPass(row) ? undefined : { depth, at };
   });
-}
-
-/** Indents, in points, that differ less than this are one. */
-const sameIndent = 2;
-
-/** Numbers the distinct indents from 1, the outermost first. */
-function indentRanks(indents: readonly number[]): (indent: number) => number {
-  const starts = [...indents].sort((a, b) => a - b).filter((indent, i, all) => i === 0 || indent - all[i - 1] > sameIndent);
-  return (indent) => starts.filter((start) => start <= indent).length;
 }
 
 /** The rows of labels that only say that a section goes on: "Saltby (continued)" while Saltby is open. */
@@ -92,20 +89,23 @@ function goingOn(sheet: Sheet, sections: readonly (Section | undefined)[]): Read
   return rows;
 }
 
-/** The labels of one level over the rows below each, until the next of its level or of an outer one, or the end of the report. */
-function carriedDown(sheet: Sheet, sections: readonly (Section | undefined)[], goOn: ReadonlySet<number>, depth: number, name: string): Column {
+/** The labels of one level over the rows below each, until the next of its level or of an outer one, a row no further in where that is how they are known, or the end of the report. */
+function carriedDown(sheet: Sheet, sections: readonly (Section | undefined)[], goOn: ReadonlySet<number>, { depth, byIndent }: { depth: number; byIndent: boolean }, name: string): Column {
   const cells: Cell[] = [];
   const origins = new Int32Array(sheet.rows.length).fill(nowhere);
   let label: Cell = null;
   let origin = nowhere;
+  let indent = 0;
   sections.forEach((section, row) => {
-    if ((row > 0 && !sheet.rows.inSameReport(row, row - 1)) || (section && section.depth < depth && !goOn.has(row))) {
+    const isOut = byIndent && !section && sheet.rows.indent(row) - indent <= sameIndent;
+    if ((row > 0 && !sheet.rows.inSameReport(row, row - 1)) || (section && section.depth < depth && !goOn.has(row)) || isOut) {
       label = null;
       origin = nowhere;
     }
     if (section?.depth === depth) {
       if (!goOn.has(row)) label = sheet.columns[section.at].cells[row];
       origin = sheet.columns[section.at].origins[row];
+      indent = sheet.rows.indent(row);
     }
     cells.push(isBlank(label) ? null : label);
     origins[row] = origin;

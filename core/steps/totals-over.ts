@@ -1,6 +1,7 @@
 import { carryOverWords, closingWords, openingWords } from '../values/carry-over';
 import { isBlank, isError } from '../values/cell';
 import { rowsAt, type Sheet } from '../sheet/sheet';
+import { sameIndent } from './indents';
 import { fractionDigits, scaled, unscaled } from '../values/exact';
 import { formatOf, readerOf } from '../values/format';
 import type { Locale } from '../values/locale';
@@ -53,6 +54,40 @@ export function totalsOver(sheet: Sheet, locale: Locale, isTotal: (row: number) 
   return starts.flatMap((start, i) => {
     const [own, other] = [below, above].map((totals) => totals.slice(start, starts[i + 1]));
     return agreeing(other) > agreeing(own) ? other : own;
+  });
+}
+
+/**
+ * Totals that stand over the rows which they add up, these further in: each is of the rows below, down to the first that stands no
+ * further in than it does.
+ * @returns for each row what it stands for; undefined for a row that is no such total
+ */
+export function totalsOverIndented(sheet: Sheet, locale: Locale, isTotal: (row: number) => boolean): (TotalRow | undefined)[] {
+  const { rows } = sheet;
+  const { amounts, digits } = amountsOf(sheet, locale);
+  const nothing: RunningSums = { rows: 0, sums: amounts.map(() => 0n), counts: amounts.map(() => 0) };
+  interface Head {
+    readonly row: number;
+    readonly from: number[];
+    level: number;
+  }
+  const heads = new Map<number, Head>();
+  /** From the outermost inwards. */
+  const open: Head[] = [];
+  for (let row = 0; row < rows.length; row++) {
+    for (let last = open.at(-1); last && !(rows.inSameReport(last.row, row) && rows.indent(row) - rows.indent(last.row) > sameIndent); last = open.at(-1)) open.pop();
+    if (!isTotal(row)) {
+      for (const { from } of open) from.push(row);
+      continue;
+    }
+    const head: Head = { row, from: [], level: 1 };
+    open.forEach((outer, i) => (outer.level = Math.max(outer.level, open.length - i + 1)));
+    open.push(head);
+    heads.set(row, head);
+  }
+  return rows.map((row) => {
+    const head = heads.get(row);
+    return head && { level: head.level, from: head.from, ...comparison(amounts, digits, row, nothing, head.from.reduce((sums, each) => withRow(sums, amounts, each), nothing)) };
   });
 }
 

@@ -98,6 +98,15 @@ describe('a detector', () => {
     for (const other of [budget('311'), budget('100', Array.from({ length: 6 }, () => ({ bold: true }))), budget('100', [{ bold: true }, {}, {}, {}, {}, {}]), budget('100', [{}, {}, {}, { bold: true }, {}, {}])]) expect(sectionTotals(seen(other, other))).toEqual([]);
   });
 
+  it('of totals on the lines of their sections sees rows that add up those further in below them, and no "of which"', () => {
+    const areas = (saltby: string) => textSheet([['Area', 'Calls'], ['East', '30'], ['Saltby', saltby], ['Holm', '18'], ['West', '9'], ['Cobble', '4'], ['Marsh End', '5']], [0, 10, 10, 0, 10, 10].map((indent) => ({ indent })));
+    expect(sectionTotals(seen(areas('12'), areas('12')))).toMatchObject([
+      { kind: 'lift sections', settings: { levels: [{ into: 'Section', known: 'amounts, over rows further in' }], stays: true }, reason: '4 rows add up the rows further in below them, such as “East”' },
+      { kind: 'hold totals', settings: { indented: true, marked: false }, reason: '4 rows add up the rows further in below them, such as “East”; 4 of 4 add up to the rows below' },
+    ]);
+    expect(sectionTotals(seen(areas('7'), areas('7')))).toEqual([]);
+  });
+
   it('of rows among the totals sees what lacks what every row has, and shares, and no data', () => {
     /** Reports from which some rows were held as totals. */
     const of = (rows: readonly (readonly (string | null)[])[], ...totals: number[]) => {
@@ -222,6 +231,15 @@ describe('a detector', () => {
     expect(of([0, 50, 73, 150], named([]))).toEqual([]);
     expect(of([0, 50, 73, 150], named(['Column 3']), 10)).toEqual([]);
     expect(of([0, 50, 73, 96], named(['Column 3', 'Boxes']))).toMatchObject([{ settings: { columns: { names: ['Phone', 'Column 3', 'Boxes'] } }, reason: '2 columns without a heading stand a mere space behind “Phone”' }]);
+  });
+
+  it('of columns torn apart sees each of several at once', () => {
+    const sheet = textSheet([['Arrived', 'Column 2', 'Left', 'Column 4'], ...[1, 2, 3].map((n) => [`0${n}.01.25`, '10:30', `0${n}.02.25`, '11:00'])]);
+    const marked = { ...sheet, columns: sheet.columns.map((column, c) => ({ ...column, ...(c % 2 === 0 ? { namedBy: c } : {}) })) };
+    const printed = Array.from({ length: 3 }, (_, row) => [0, 43, 100, 143].map((left, c) => ({ text: String(sheet.columns[c].cells[row]), box: [left, 20 * row, left + 40, 20 * row + 10], baseline: 20 * row + 8, fontSize: 10 })));
+    const all = seen(marked);
+    const torn = tornColumns({ ...all, reports: all.reports.map((report) => ({ ...report, read: { ...report.read, pages: [{ number: 1, words: Array.from({ length: 300 }, (_, i) => printed[Math.floor(i / 100)][i % 100] ?? printed[0][0]) }] as unknown as typeof report.read.pages } })) });
+    expect(torn.map(({ settings }) => settings)).toMatchObject([{ into: 'Arrived' }, { into: 'Left' }]);
   });
 
   it('of halves sees headings that come again beside themselves, and takes no single column for one', () => {

@@ -1,5 +1,5 @@
 import { monthNumber, weekdayNamed } from '../values/date';
-import { periodSaid, saysWhen } from '../values/date-texts';
+import { isWholeDate, periodSaid, saysWhen } from '../values/date-texts';
 import { locales } from '../values/locale';
 import { looksNumeric } from '../values/numeric';
 import { asTemplate, template } from '../values/template';
@@ -133,12 +133,13 @@ function varyingIn(line: Line, alike: readonly Line[], alone: boolean): Stretch[
 
 const isYear = (word: string) => /^(?:19|20)\d\d[.,]?$/.test(word);
 const periodOf = (words: readonly string[]): string | undefined => periodSaid(words.join(' ').replace(/[.,;]$/, ''));
+const saysOneTime = (words: readonly string[]): boolean => periodOf(words) !== undefined || isWholeDate(words.join(' ').replace(/[.,;]$/, ''));
 /** So many words at most say a period: "week 23 of 2025". */
 const longestPeriod = 4;
 
 /**
- * The parts with the year that stands in the line, though it is the same in these reports: next year it is another. A week, month or
- * quarter beside it is one period with it, in the line of each report.
+ * The parts with the year that stands in the line, though it is the same in these reports: next year it is another. A day, week, month
+ * or quarter beside it is one date or period with it, in the line of each report.
  */
 function withYears(line: Line, stretches: readonly Stretch[], alike: readonly Line[]): Stretch[] {
   if (stretches.length === 0) return [];
@@ -146,7 +147,7 @@ function withYears(line: Line, stretches: readonly Stretch[], alike: readonly Li
   const found = years.map((to): Stretch => {
     const starts = Array.from({ length: longestPeriod - 1 }, (_, n) => to - longestPeriod + 1 + n).filter((from) => from >= 0);
     // A word of the line stays, by which it is known.
-    const from = starts.find((start) => to - start + 1 < line.words.length && [line, ...alike].every(({ words }) => periodOf(words.slice(start, to + 1)) !== undefined));
+    const from = starts.find((start) => to - start + 1 < line.words.length && [line, ...alike].every(({ words }) => saysOneTime(words.slice(start, to + 1))));
     // Where the year alone changes there is nothing to put beside it.
     return from !== undefined && stretches.some((stretch) => stretch.from >= from && stretch.from < to) ? { from, to } : { from: to, to };
   });

@@ -124,6 +124,18 @@ describe('steps proposed from what reports print', () => {
     expect(stamps.map(({ step }) => step.settings['template'])).toEqual(['{Date} - first sale', 'week-{Week}.pdf']);
   });
 
+  it('stamp a date whole, though its year is the same, and what stands beside labels in bold print', () => {
+    const dates = weeks((n) => [`Open items as of March ${n}, 2025`, '', head, ...rowsOf(n)]);
+    expect(proposeSteps(taking(heading), dates).flatMap(({ step }) => step.settings['template'] ?? [])).toEqual(['Open items as of {items as of}', 'week-{Week}.pdf']);
+    const card = (n: number, isBold: (word: string) => boolean) => {
+      const content = [page(words([`Craft   Marlin ${n}      Foreman   Holt`, '', '', head, ...rowsOf(n)], { bold: isBold }))];
+      return { key: `${n}`, path: `card-${n}0${n}.pdf`, pages: content, tables: findTables(content) };
+    };
+    const labels = (isBold: (word: string) => boolean) => proposeSteps(taking(heading), [1, 2, 3].map((n) => card(n, isBold))).flatMap(({ step }) => step.settings['label'] || []);
+    expect(labels((word) => ['Craft', 'Foreman'].includes(word))).toEqual(['Craft']);
+    expect(labels(() => true)).toEqual([]);
+  });
+
   it('put a quarter and its year together where it is one of the calendar', () => {
     const kindsUnder = (title: string) => kindsOf(proposeSteps(taking(heading), [1, 2, 3].map((n) => report(`boxes ${'abc'[n - 1]}.pdf`, [title, '', `Issued: Harbour`, '', `Boxes of quarter ${n} in the year ${2020 + n}`, '', head, ...rowsOf(n)]))));
     expect(kindsUnder('Boxes landed')).toContain('date from parts');

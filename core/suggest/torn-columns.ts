@@ -1,6 +1,6 @@
 import type { Sheet } from '../sheet/sheet';
 import { isBlank } from '../values/cell';
-import { isNamed, mostCommon, plural, printedWords, tablesOf } from './sheets-seen';
+import { isNamed, plural, printedWords, tablesOf } from './sheets-seen';
 import type { Detector, SeenReport } from './suggestion';
 
 /** A space is about a quarter to a third of the size of its type; columns are wider apart. */
@@ -12,10 +12,9 @@ const nearlyAll = 0.95;
 /** Columns without a heading whose texts stand a mere space behind those of the column before: one column that reading tore apart, such as telephone numbers. */
 export const tornColumns: Detector = ({ reports }) => {
   const groups = reports.flatMap((report) => tablesOf(report).filter((table) => table.rows.length > 0 && isNamed(table)).flatMap((table) => tornIn(table, report)));
-  const torn = mostCommon(groups.map((names) => JSON.stringify(names)));
-  if (torn === undefined || groups.filter((names) => JSON.stringify(names) === torn).length * 2 < reports.length) return [];
-  const names = JSON.parse(torn) as string[];
-  return [{ zone: 'eachTable', kind: 'concatenate columns', settings: { columns: { by: 'names', names }, joiner: ' ', into: names[0] }, name: `Join ${names[0]} again`, reason: `${plural(names.length - 1, 'column')} without a heading ${names.length === 2 ? 'stands' : 'stand'} a mere space behind “${names[0]}”` }];
+  const keys = groups.map((names) => JSON.stringify(names));
+  const torn = [...new Set(keys)].filter((key) => keys.filter((each) => each === key).length * 2 >= reports.length).map((key) => JSON.parse(key) as string[]);
+  return torn.map((names) => ({ zone: 'eachTable', kind: 'concatenate columns', settings: { columns: { by: 'names', names }, joiner: ' ', into: names[0] }, name: `Join ${names[0]} again`, reason: `${plural(names.length - 1, 'column')} without a heading ${names.length === 2 ? 'stands' : 'stand'} a mere space behind “${names[0]}”` }));
 };
 
 /** The names of each column that was torn apart, its own first. */

@@ -35,7 +35,10 @@ function shapeOf({ decimal, groups, grouping }: Marks): RegExp {
 const isAbsent = (text: string, locale: Locale): boolean => dots.test(text) || isOneOf(locale.nil, text);
 
 /** Is nothing printed here but a sign or word for nothing? */
-export const isNil = (text: string, locale: Locale): boolean => dash.test(text) || isAbsent(text, locale);
+export const isNil = (text: string, locale: Locale): boolean => isDash(text) || isAbsent(text, locale);
+
+/** A dash, also beside the sign of a currency. */
+const isDash = (text: string): boolean => dash.test(text) || (!/[\d\p{L}]/u.test(text) && dash.test(withoutUnit(text, '')!));
 
 /**
  * A reader of printed numbers: groups and decimals by their marks, brackets or a minus at either end for negative,
@@ -71,7 +74,7 @@ export function numberReader(format: NumberFormat, locale: Locale): (text: strin
     if (plain !== wrong) return plain;
     let rest = withoutMarks(text);
     if (rest === '') return nothing;
-    if (dash.test(rest)) return nil === 'zero' ? value(0) : nothing;
+    if (isDash(rest)) return nil === 'zero' ? value(0) : nothing;
     if (isAbsent(rest, locale)) return absent === 'zero' ? value(0) : absent === 'misfit' ? wrong : nothing;
     if (!/\d/.test(rest)) return wrong;
     let negative = false;

@@ -59,7 +59,7 @@ describe('numbers as printed', () => {
   });
 
   it('takes a dash for blank or for zero, as set, and a blank for blank', () => {
-    for (const text of ['–', '-', '--', '−']) {
+    for (const text of ['–', '-', '--', '−', '$ –', '–€']) {
       expect(number(text)).toEqual({ value: null });
       expect(number(text, 'en-GB', { nil: 'zero' })).toEqual({ value: 0 });
       expect(number(text, 'en-GB', { absent: 'misfit' })).toEqual({ value: null });

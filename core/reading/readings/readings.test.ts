@@ -87,6 +87,11 @@ describe('the aligned reading', () => {
     expect(plainRows(named(readingsOf(page(words(amounts))), 'aligned')!)).toHaveLength(9);
   });
 
+  it('joins amounts to the signs of currency above them, which had no room beside', () => {
+    const lines = ['Customer     Amount      Open', 'Marsh      2,789.19    310.00', 'Lowe         170.96     85.48', 'Tern       3,885.21    942.60', 'TOTAL             $         $', '           6,845.36  1,338.08'];
+    expect(plainRows(named(readingsOf(page(words(lines))), 'aligned')!).at(-1)).toEqual(['TOTAL', '$ 6,845.36', '$ 1,338.08']);
+  });
+
   it('leaves rows apart when in doubt, and says so', () => {
     const lines = ['Setting   Default  Meaning of it', 'rate      12 ms    how often', '                   seldom', 'mode      off      which of the gauges', 'limit     40       depth in centimetres'];
     const [best] = readingsOf(page(words(lines)));
