@@ -10,7 +10,7 @@ import { freeNames, type Column } from '../sheet/column';
 import { sheet as makeSheet } from '../sheet/sheet';
 import { template, templateText, type Template } from '../values/template';
 import { printedFor } from './printed-for';
-import { field, step, when, widget, type Paper } from './step';
+import { field, step, when, widget, type Paper, type PaperLine } from './step';
 
 export const stampSources = ['file name', 'page', 'table title', 'page text', 'line that says when', 'label'] as const;
 
@@ -111,20 +111,26 @@ function findIn(paper: Paper, from: (typeof stampSources)[number], page: number,
   return values && { values, words: Object.fromEntries(Object.keys(values).map((name) => [name, title])) };
 }
 
-/** The lines of a page that read like the template. */
+/** The lines of a page that read like the template: of one that white space parts a text, else all of it. */
 function linesLike(paper: Paper, page: number, parts: Template): SaidAt[] {
-  return paper.lines(page).flatMap(({ text, words, starts, box }): SaidAt[] => {
-    const match = parts.within(text);
-    if (!match) return [];
-    const wordsOf = ([start, end]: readonly [number, number]) => words.filter((_, i) => starts[i] < end && (starts[i + 1] ?? Infinity) > start);
-    return [{ page, box, values: match.values, words: Object.fromEntries(Object.entries(match.spans).map(([name, span]) => [name, { page, words: wordsOf(span) }])) }];
+  return paper.lines(page).flatMap((line): SaidAt[] => {
+    const inPhrases = (line.phrases ?? []).flatMap((phrase) => saidIn(phrase, page, parts) ?? []);
+    return inPhrases.length > 0 ? inPhrases : (saidIn(line, page, parts) ?? []);
   });
+}
+
+function saidIn({ text, words, starts, box }: PaperLine, page: number, parts: Template): SaidAt[] | undefined {
+  const match = parts.within(text);
+  if (!match) return undefined;
+  const wordsOf = ([start, end]: readonly [number, number]) => words.filter((_, i) => starts[i] < end && (starts[i + 1] ?? Infinity) > start);
+  return [{ page, box, values: match.values, words: Object.fromEntries(Object.entries(match.spans).map(([name, span]) => [name, { page, words: wordsOf(span) }])) }];
 }
 
 /** The lines of a page outside its tables that say nothing but a date or a period. */
 const linesThatSayWhen = (paper: Paper, page: number, column: string): SaidAt[] =>
   paper
     .lines(page)
+    .flatMap((line) => line.phrases ?? [line])
     .filter(({ text, box }) => saysWhen(text.trim()) && !paper.pieces.some((piece) => piece.page === page && holdsCentre(piece.box, box)))
     .map(({ text, words, box }) => ({ page, box, values: { [column]: text.trim() }, words: { [column]: { page, words } } }));
 

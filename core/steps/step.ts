@@ -16,6 +16,8 @@ export interface PaperLine {
   readonly box: Box;
   readonly words: readonly number[];
   readonly starts: readonly number[];
+  /** The texts that wide white space parts it into, where these are several. */
+  readonly phrases?: readonly PaperLine[];
 }
 
 /** What a step may ask of the report that a row comes from. */

@@ -11,7 +11,7 @@ export function offersForWord(sheet: Sheet, { page, lines, word }: { page: PageC
     offer(sheet, { kind: 'stamp', settings: { from: 'label', label, side }, makes: true, says: () => `put “${short(value)}” beside every row: what stands ${side === 'right' ? 'beside' : 'under'} “${short(label)}”` }, around),
   );
   const line = lines.find(({ words }) => words.includes(word));
-  const text = line && phrasesIn(line, page).find((phrase) => phrase.split(/\s+/).includes(page.words[word].text));
+  const text = line && phrasesIn(line).find((phrase) => phrase.split(/\s+/).includes(page.words[word].text));
   const written = text === undefined ? undefined : templateAround(text, page.words[word].text);
   if (written) found.push(offer(sheet, { kind: 'stamp', settings: { from: 'page text', template: written.template }, makes: true, says: () => `put ${written.names.map((name) => `{${name}}`).join(' and ')} of “${short(written.template)}” beside every row` }, around));
   return found.filter((each) => each !== undefined);

@@ -5,16 +5,12 @@ import { looksNumeric } from '../values/numeric';
 import { asTemplate, template } from '../values/template';
 import { unitBeside, withoutUnit } from '../values/unit';
 import { holdsCentre } from '../page/box';
-import { textOf } from '../page/lines';
-import type { PageContent } from '../page/page';
-import { phrasesOf } from '../reading/phrases';
 import { totalWords } from '../reading/roles';
 import type { PaperLine } from '../steps/step';
+import { boldLabels, pagesLookedAt } from './bold-labels';
 import { reportSheet } from './sheets-seen';
 import type { Detector, SeenReport, Suggestion } from './suggestion';
 
-/** A line is looked for on so many pages from the first. */
-export const pagesLookedAt = 2;
 /** So many values are proposed at most. */
 const mostStamps = 4;
 /** In at least this share of the reports a line must stand. */
@@ -34,9 +30,10 @@ export const pageHeadings: Detector = ({ reports }) => {
   const told = new Set<string>();
   const found: Suggestion[] = [];
   const when = whenPrinted(reports, lines);
+  const labels = reports.length === 0 ? [] : boldLabels(reports[0]);
   for (const line of (lines[0] ?? []).filter(({ text }) => text !== when?.text)) {
     // Values beside labels are for another detector; totals and page numbers are no heading.
-    if (/\S:(?:\s|$)/.test(line.text) || totalWords.test(line.text) || pageNumber.test(line.text) || isAmount(line.text)) continue;
+    if (labels.some((label) => line.text.startsWith(`${label} `)) || /\S:(?:\s|$)/.test(line.text) || totalWords.test(line.text) || pageNumber.test(line.text) || isAmount(line.text)) continue;
     const alike = lines.map((own) => bestMatch(line, own));
     const those = alike.filter((each) => each !== undefined);
     if (those.length < inMost * reports.length) continue;
@@ -75,18 +72,15 @@ export function linesOutside({ read, carried }: SeenReport, of: 'taken tables' |
   const texts = new Set<string>();
   for (const page of read.pages.slice(0, pagesLookedAt)) {
     const boxes = pieces.filter((piece) => piece.page === page.number).map(({ box }) => box);
-    for (const line of carried.paper.lines(page.number)) if (line.words.every((word) => !boxes.some((box) => holdsCentre(box, page.words[word].box)))) for (const text of phrasesIn(line, page)) texts.add(text);
+    for (const line of carried.paper.lines(page.number)) if (line.words.every((word) => !boxes.some((box) => holdsCentre(box, page.words[word].box)))) for (const text of phrasesIn(line)) texts.add(text);
   }
   return [...texts].map(lineOf).filter(({ words }) => words.length <= mostWords);
 }
 
 const lineOf = (text: string): Line => ({ text, words: text.split(/\s+/).filter(Boolean) });
 
-/** White space of so many font sizes parts what stands on one line. */
-const widest = 1.5;
-
 /** The texts on a line, parted where there is much white space. */
-export const phrasesIn = (line: PaperLine, page: PageContent): string[] => phrasesOf(page, line, widest).map(({ words }) => textOf(page.words, words));
+export const phrasesIn = (line: PaperLine): string[] => (line.phrases ?? [line]).map(({ text }) => text);
 
 const isMonth = (word: string) => /^\p{L}{3,}[.,]?$/u.test(word) && monthNumber(word.replace(/[.,]$/, '')) > 0;
 const isChanging = (word: string) => /\d/.test(word) || isMonth(word);

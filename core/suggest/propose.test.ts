@@ -136,6 +136,17 @@ describe('steps proposed from what reports print', () => {
     expect(labels(() => true)).toEqual([]);
   });
 
+  it('stamp what one text of a line says, and not what stands far beside it', () => {
+    const reads = weeks((n) => [`Report no. R-${n}7              Page one`, `June 202${n}              Harbour Board`, '', head, ...rowsOf(n)]);
+    const all = taken(taking(heading), proposeSteps(taking(heading), reads));
+    const { sheet } = carryReport(all, reads[0]);
+    const valuesOf = (name: string) => [...new Set(sheet.columns.find((column) => column.name === name)?.cells)];
+    expect([valuesOf('Report no'), valuesOf('Month')]).toEqual([['R-17'], ['2021-06']]);
+    // A template over several texts still finds the whole line.
+    const wide = carryReport({ ...taking(heading), eachReport: [{ id: 's', kind: 'stamp', settings: { from: 'page text', template: 'Report no. {No} Page {Page}', label: '', side: 'right', column: '' } }] }, reads[0]);
+    expect(wide.sheet.columns.slice(0, 2).map(({ name, cells }) => [name, cells[0]])).toEqual([['No', 'R-17'], ['Page', 'one']]);
+  });
+
   it('put a quarter and its year together where it is one of the calendar', () => {
     const kindsUnder = (title: string) => kindsOf(proposeSteps(taking(heading), [1, 2, 3].map((n) => report(`boxes ${'abc'[n - 1]}.pdf`, [title, '', `Issued: Harbour`, '', `Boxes of quarter ${n} in the year ${2020 + n}`, '', head, ...rowsOf(n)]))));
     expect(kindsUnder('Boxes landed')).toContain('date from parts');
