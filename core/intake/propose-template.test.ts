@@ -45,6 +45,11 @@ describe('a template proposed from the names that are there', () => {
     expect(proposedTemplates(['a/calls-2024.pdf', 'a/b/calls-2024.pdf', 'a/calls-2025.pdf', 'b/calls-2025.pdf', 'b/calls-2024.pdf'])[0].template).toBe('calls-{year}.pdf');
   });
 
+  it('takes no number that counts something else for a month or a day', () => {
+    expect(proposedTemplates(['omzet 2025 deel 1.pdf', 'omzet 2025 deel 2.pdf']).map(({ template }) => template)).toEqual(['omzet {year} deel {part}.pdf']);
+    expect(proposedTemplates(['berth 4 notes.pdf', 'berth 5 notes.pdf'])).toEqual([]);
+  });
+
   it('is none where the names tell nothing', () => {
     expect(proposedTemplates(['berth notes.pdf', 'final.pdf'])).toEqual([]);
     expect(proposedTemplates([])).toEqual([]);

@@ -37,8 +37,13 @@ const mostProposed = 4;
 const all = Object.values(locales);
 const wordsFor = (own: readonly string[], list: 'week' | 'quarter') => new Set([...own, ...all.flatMap((locale) => locale[list].map((word) => word.toLowerCase().replace(/\.$/, '')))]);
 const weekWords = wordsFor(['w', 'wk', 'week', 'cw', 'kw', 'sem'], 'week');
+/** Does a word say that the number behind it is a week of the year? */
+export const isWeekWord = (word: string): boolean => weekWords.has(word.trim().toLowerCase().replace(/\.$/, ''));
 const quarterWords = wordsFor(['q', 'qtr', 'quarter', 'quartal', 'trim'], 'quarter');
 const monthWords = new Set(['m', 'month', 'monat', 'mois', 'mes', 'mese', 'maand', 'period', 'p']);
+
+/** What a number behind them counts is no part of the calendar. */
+const countingWords = new Set(['part', 'teil', 'deel', 'partie', 'parte', 'część', 'del', 'no', 'nr', 'num', 'number', 'nummer', 'numero', 'número', 'sheet', 'blatt', 'page', 'seite', 'vol', 'volume', 'band', 'version', 'lot', 'batch', 'run', 'line', 'linie', 'lijn', 'zone', 'berth', 'gate', 'site', 'team', 'group', 'gruppe', 'groep', 'unit', 'shift', 'area']);
 
 /** Templates worked out from the names that are there, the best first; none where the names tell no period. */
 export function proposedTemplates(paths: readonly string[], year?: number): ProposedTemplate[] {
@@ -160,6 +165,7 @@ function meaningsOf(texts: readonly string[], before: readonly string[]): Meanin
   if (said(weekWords) && between(1, 53)) return [one('week', true)];
   if (said(quarterWords) && between(1, 4)) return [one('quarter', true)];
   if (said(monthWords) && between(1, 12)) return [one('month', true)];
+  if (before.every((word) => countingWords.has(word))) return [];
   return [
     ...(between(1, 12) ? [one('month')] : []),
     ...(between(1, 31) ? [one('day')] : []),

@@ -19,6 +19,7 @@ import { sectionRows } from './section-rows';
 import { sectionTotals } from './section-totals';
 import type { Detector, Seen } from './suggestion';
 import { tablesAside } from './tables-aside';
+import { summaryRows } from './summary-rows';
 import { tableTitles } from './table-titles';
 import { tornColumns } from './torn-columns';
 import { valuesBelow } from './values-below';
@@ -107,6 +108,14 @@ describe('a detector', () => {
     expect(sectionTotals(seen(areas('7'), areas('7')))).toEqual([]);
   });
 
+  it('of means and extremes sees them at the end of tables, and no name that begins like one', () => {
+    const days = (...ends: [string, string][]) => textSheet([['Day', 'Wind'], ...[1, 2, 3, 4, 5, 6].map((day) => [String(day), String(day * 3)]), ...ends]);
+    expect(summaryRows(seen(days(['Mean', '10'], ['Max.', '18']), days(['Mean', '10'], ['Max.', '18'])))).toMatchObject([{ kind: 'sift rows', settings: { conditions: [{ of: { name: 'Day' }, test: 'is one of', values: ['Mean', 'Max.'] }] }, reason: '4 rows at the end say what the rows above come to otherwise than by adding, such as “Mean”' }]);
+    expect(summaryRows(seen(days(['Mean', '10']), days(), days()))).toEqual([]);
+    expect(summaryRows(seen(days(['Maxwell', '10'])))).toEqual([]);
+    expect(summaryRows(seen(textSheet([['Kind', 'Sold'], ['Media', '3'], ['Paper', '4'], ['Ink', '2'], ['Media', '5']])))).toEqual([]);
+  });
+
   it('of rows among the totals sees what lacks what every row has, and shares, and no data', () => {
     /** Reports from which some rows were held as totals. */
     const of = (rows: readonly (readonly (string | null)[])[], ...totals: number[]) => {
@@ -146,6 +155,14 @@ describe('a detector', () => {
     for (const columns of [['02.06.', '03.06.', '04.06.'], ['2 Jun', '3 Jun', '4 Jun'], ['02/06/2025', '03/06/2025', '04/06/2025'], ['2025-06-02', '2025-06-03', '2025-06-04']])
       expect(across('Gate', ...columns)).toMatchObject([{ settings: { columns: { by: 'all but', names: ['Gate'] }, into: 'Date', heading: 'one column' } }]);
     expect(across('Gate', 'Mon 2 Jun', 'Tue 3 Jun', 'Wed. 4 Jun')).toMatchObject([{ settings: { heading: 'the parts of a template', template: '{Weekday} {Date}' } }]);
+    expect(across('Code', 'wk 51', 'wk 52', 'wk 1')).toMatchObject([{ settings: { template: 'wk {Week}' }, reason: '3 columns are weeks: “wk 51” to “wk 1” in the report' }]);
+    for (const columns of [['Code', 'Bin 1', 'Bin 2', 'Bin 3'], ['Code', 'wk 1', 'kw 2', 'wk 3'], ['Code', 'wk 70', 'wk 71', 'wk 72']]) expect(across(...columns)).toEqual([]);
+    // Two years are a crosstab where the next report has others.
+    const years = (...columns: string[]) => textSheet([columns, columns.map((_, i) => (i === 0 ? 'Dues' : String(i * 7)))]);
+    const marked = (sheet: ReturnType<typeof textSheet>) => ({ ...sheet, columns: sheet.columns.map((column, c) => ({ ...column, namedBy: c })) });
+    const [last, next] = [marked(years('Item', '2024', '2023')), marked(years('Item', '2025', '2024'))];
+    expect(periodsAcross(seen(last, next))).toMatchObject([{ kind: 'unpivot', settings: { into: 'Year' } }]);
+    expect([seen(last), seen(last, last)].map(periodsAcross)).toEqual([[], []]);
     expect(across('Name', 'Sat 29', 'Sun 30', 'Mon 1')).toMatchObject([{ settings: { heading: 'the parts of a template', template: '{Weekday} {Day}' } }]);
     expect(across('Name', 'Gate 1', 'Gate 2', 'Gate 3')).toEqual([]);
   });
@@ -203,6 +220,7 @@ describe('a detector', () => {
     };
     expect(saying(['Quarter', 'Year'], ['1', '2025'], 'cargo Q1 2025.pdf', 'cargo Q1 2025 b.pdf')).toBe(0);
     expect(saying(['Ending'], ['4 May 2025'], 'ops_04052025.pdf', 'ops_04052025.pdf')).toBe(0);
+    expect(of('manifests 7 July 2025.pdf', 'manifests 8 July 2025.pdf')).toBe('manifests {Date}.pdf');
     expect(of('landings March.pdf', 'landings May.pdf')).toBe('landings {Month}.pdf');
   });
 

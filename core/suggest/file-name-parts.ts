@@ -3,6 +3,7 @@ import { baseName } from '../values/file-name';
 import type { Column } from '../sheet/column';
 import { cellText } from '../values/cell';
 import { monthNumber } from '../values/date';
+import { isWholeDate } from '../values/date-texts';
 import { locales, type Locale } from '../values/locale';
 import { periodReader } from '../values/period';
 import { template } from '../values/template';
@@ -33,6 +34,9 @@ export const fileNameParts: Detector = ({ reports, locale }) => {
 
 /** 2025-06-07 is one date, read the same everywhere, and so is a month beside its year as it is read; else the parts stand apart, each as it is. */
 function withWholePeriods(written: string, names: readonly string[], locale: Locale): string {
+  const isDate = (text: string | undefined) => text !== undefined && isWholeDate(text);
+  const named = written.replace(/\{Day\}([-_. ])\{Month\}\1\{Year(?::4)?\}/, '{Date}');
+  if (named !== written && names.every((name) => isDate(template(named).whole(name)?.['Date']))) return named;
   const dated = written.replace(/\{Year(?::4)?\}-\{Month(?::2)?\}-\{Day(?::2)?\}/, '{Date}');
   if (/\{(?:Date|Day|Week)\b/.test(dated)) return dated;
   const whole = dated.replace(/\{Year(?::4)?\}-\{Month(?::2)?\}|\{Month\}[- ]\{Year(?::4)?\}/, '{Month}');

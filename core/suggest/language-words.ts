@@ -1,16 +1,16 @@
 import type { LocaleName } from '../values/locale';
 
-/** Words that business papers of a language print, and the others do not, as regular expressions find them in a line. */
+/** Words that business papers of a language print, few of which the others print too, as regular expressions find them in a line. */
 const words: readonly (readonly [LocaleName, string])[] = [
-  ['en-GB', 'the|of|and|for|from|by|with|date|amount|quantity|price|value|week|month|year|report|account|balance|number|description'],
-  ['de-DE', 'der|die|das|und|für|von|vom|im|betrag|datum|menge|preis|wert|woche|monat|jahr|bericht|konto|saldo|anzahl|bezeichnung|artikel|summe|gesamt|stand|übersicht|quartal'],
-  ['fr-FR', 'le|les|du|des|et|pour|au|aux|montant|quantité|prix|valeur|semaine|mois|année|rapport|compte|solde|nombre|désignation|libellé|relevé|navire|droits'],
-  ['es-ES', 'el|los|las|del|y|por|para|importe|importes|fecha|cantidad|precio|semana|mes|año|informe|cuenta|ingresos|gastos|presupuesto|concepto|descripción|euros|trimestre'],
-  ['it-IT', 'il|gli|della|dei|delle|e|importo|quantità|prezzo|valore|settimana|mese|anno|rapporto|conto|numero|descrizione|fattura'],
-  ['nl-NL', 'het|een|van|voor|bedrag|aantal|prijs|waarde|maand|jaar|verslag|rekening|omschrijving|totaal|overzicht|kwartaal'],
-  ['sv-SE', 'och|för|från|belopp|antal|pris|värde|vecka|månad|år|konto|benämning|kvartal|översikt'],
-  ['pl-PL', 'i|oraz|dla|od|do|za|kwota|ilość|cena|wartość|tydzień|miesiąc|rok|raport|konto|nazwa|zestawienie|razem|kwartał'],
-  ['pt-BR', 'os|as|da|dos|das|para|quantidade|preço|valor|mês|ano|relatório|conta|saldo|descrição|receitas|despesas'],
+  ['en-GB', 'the|of|and|for|from|by|with|date|amount|quantity|price|value|week|month|year|report|account|balance|number|description|weight|customer|invoice|vessel|sales|hours|total'],
+  ['de-DE', 'der|die|das|und|für|von|vom|im|je|zum|nach|betrag|datum|menge|preis|wert|woche|monat|jahr|bericht|konto|saldo|anzahl|bezeichnung|artikel|summe|gesamt|stand|übersicht|quartal|kunde|rechnung|umsatz|einheit|stück|gewicht|schiff|hafen|tag'],
+  ['fr-FR', 'le|les|du|des|et|pour|au|aux|par|sur|montant|quantité|prix|valeur|semaine|mois|année|rapport|compte|solde|nombre|désignation|libellé|relevé|navire|droits|client|facture|poids|unité|ventes|jour|total'],
+  ['es-ES', 'el|los|las|del|y|por|para|con|importe|importes|fecha|cantidad|precio|semana|mes|año|informe|cuenta|ingresos|gastos|presupuesto|concepto|descripción|euros|trimestre|cliente|factura|unidad|peso|buque|ventas|día|total'],
+  ['it-IT', 'il|gli|della|dei|delle|e|per|al|importo|quantità|prezzo|valore|settimana|mese|anno|rapporto|conto|numero|descrizione|fattura|nave|giorno|vendite|totale|peso|cliente'],
+  ['nl-NL', 'het|een|van|voor|op|met|per|bedrag|bedragen|aantal|prijs|waarde|week|datum|maand|jaar|verslag|rekening|omschrijving|totaal|overzicht|kwartaal|omzet|afdeling|klant|factuur|stuks|gewicht|schip|haven|dag|verkoop|voorraad'],
+  ['sv-SE', 'och|för|från|av|på|med|per|belopp|antal|pris|värde|vecka|månad|år|konto|benämning|kvartal|översikt|summa|kund|faktura|vikt|fartyg|hamn|dag|försäljning'],
+  ['pl-PL', 'i|oraz|dla|od|do|za|w|na|kwota|ilość|cena|wartość|tydzień|miesiąc|rok|raport|konto|nazwa|zestawienie|razem|kwartał|klient|faktura|waga|statek|port|dzień|sprzedaż|jednostka|suma'],
+  ['pt-BR', 'os|as|da|do|dos|das|para|com|quantidade|preço|valor|mês|ano|relatório|conta|saldo|descrição|receitas|despesas|cliente|fatura|peso|navio|porto|dia|vendas|unidade|total'],
 ];
 const patterns = words.map(([name, of]) => [name, new RegExp(`(?<!\\p{L})(?:${of})(?!\\p{L})`, 'giu')] as const);
 

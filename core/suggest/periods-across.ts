@@ -1,3 +1,4 @@
+import { isWeekWord } from '../intake/propose-template';
 import { looksNumeric } from '../values/numeric';
 import { cellText, isBlank } from '../values/cell';
 import { monthNumber, weekdayNamed } from '../values/date';
@@ -28,7 +29,8 @@ function periodKind(word: string): string | undefined {
 export const periodsAcross: Detector = ({ reports }) => {
   // Below what holds totals and lifts sections: their rows have amounts in these columns too.
   const tables = reports.map(reportSheet).filter(isNamed);
-  const found = tables.flatMap((table) => crosstab(table) ?? measuresAgain(table) ?? []);
+  const least = changing(tables) ? 2 : fewest;
+  const found = tables.flatMap((table) => crosstab(table, least) ?? measuresAgain(table) ?? []);
   const usual = mostCommon(found.map(({ id }) => id));
   if (usual === undefined || found.length * 2 < tables.length) return [];
   const { suggestion } = found.find(({ id }) => id === usual)!;
@@ -36,13 +38,19 @@ export const periodsAcross: Detector = ({ reports }) => {
   return [{ ...suggestion, reason: `${suggestion.reason} in ${share(own, tables.length, 'report')}` }];
 };
 
-function crosstab({ columns }: Sheet): { id: string; suggestion: Suggestion } | undefined {
+/** Have the tables columns called by years, and not all by the same? "2024" and "2023" become "2025" and "2024" in the next report. */
+function changing(tables: readonly Sheet[]): boolean {
+  const years = tables.map(({ columns }) => columns.map(({ name }) => name).filter((name) => periodKind(name) === 'Year').join(' '));
+  return years.length > 1 && years.every((each) => each.includes(' ')) && new Set(years).size > 1;
+}
+
+function crosstab({ columns }: Sheet, least = fewest): { id: string; suggestion: Suggestion } | undefined {
   const names = columns.map(({ name }) => name);
   // Words that all but the labels have in common say what is measured.
   const parts = names.map((name) => name.split(' '));
   const at = parts.map((words) => words.map((word, i) => ({ i, kind: periodKind(word) })).find(({ kind }) => kind !== undefined));
   const { turned, kind, whole, template: parted } = acrossWhole(names) ?? acrossByWord(at.map((each) => each?.kind));
-  if (turned.length < fewest || kind === undefined) return undefined;
+  if (turned.length < least || kind === undefined) return undefined;
   const labels = names.filter((_, i) => !turned.includes(i));
   if (labels.length === 0 || turned.some((i) => i === 0)) return undefined;
   const columnsToTurn = { by: 'all but' as const, names: labels };
@@ -72,6 +80,8 @@ function acrossWhole(names: readonly string[]): Across | undefined {
   // "Mon 3" to "Sun 9": the day of the month may begin anew.
   const numbered = names.flatMap((name, i) => (/^\d{1,2}\.?$/.test(withoutWeekday(name)) && withoutWeekday(name) !== name ? [i] : []));
   if (numbered.length >= fewest) return { turned: numbered, kind: 'Day', whole: true, template: '{Weekday} {Day}' };
+  const weeks = weeksIn(names);
+  if (weeks) return weeks;
   const days = daysInOrder(names);
   if (days.length >= fewestDays) return { turned: days, kind: 'Day', whole: true };
   const counted = countedUp(names);
@@ -81,6 +91,14 @@ function acrossWhole(names: readonly string[]): Across | undefined {
 function acrossByWord(kinds: readonly (string | undefined)[]): Across {
   const kind = mostCommon(kinds.flatMap((each) => each ?? []));
   return { turned: kinds.flatMap((each, i) => (each === kind && kind !== undefined ? [i] : [])), kind };
+}
+
+/** "wk 23" to "wk 27": a word for the week with a number, alike but for the number. */
+function weeksIn(names: readonly string[]): Across | undefined {
+  const parts = names.map((name) => /^(\p{L}+\.?\s?)(\d{1,2})$/u.exec(name));
+  const word = parts.find((each) => each !== null)?.[1] ?? '';
+  const turned = parts.flatMap((each, i) => (each?.[1] === word && Number(each[2]) <= 53 ? [i] : []));
+  return isWeekWord(word) && turned.length >= fewest ? { turned, kind: 'Week', whole: true, template: `${asTemplate(word)}{Week}` } : undefined;
 }
 
 const isDate = (text: string): boolean => isWholeDate(text) || isDateInNumbers(text) || isDateWithoutYear(text);

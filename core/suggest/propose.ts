@@ -31,12 +31,13 @@ import { sectionTotals } from './section-totals';
 import { reportSheet } from './sheets-seen';
 import type { Detector, SeenReport, Suggestion } from './suggestion';
 import { tablesAside } from './tables-aside';
+import { summaryRows } from './summary-rows';
 import { tableTitles } from './table-titles';
 import { tornColumns } from './torn-columns';
 import { valuesBelow } from './values-below';
 
 /** In the order in which their steps stand. */
-const detectors: readonly Detector[] = [blankRows, noiseRows, linesAsRecords, headerRows, tornColumns, blocksAside, tablesAside, respelledNames, continuedLines, footnoteMarks, sectionRows, sectionTotals, printedTotals, restRows, valuesBelow, rowTotals, periodsAcross, pageHeadings, labelledValues, tableTitles, fileNameParts, datesInParts, columnTypes];
+const detectors: readonly Detector[] = [blankRows, noiseRows, linesAsRecords, headerRows, tornColumns, blocksAside, tablesAside, respelledNames, continuedLines, footnoteMarks, sectionRows, sectionTotals, printedTotals, summaryRows, restRows, valuesBelow, rowTotals, periodsAcross, pageHeadings, labelledValues, tableTitles, fileNameParts, datesInParts, columnTypes];
 
 /** What a step does to the reports looked at. */
 export interface Effect {
