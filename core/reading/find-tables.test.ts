@@ -177,6 +177,14 @@ describe('finding tables', () => {
     expect(table.pieces[0].readings[0].rows.map((row) => row.role)).toEqual(['heading', 'section', 'body', 'body', 'subtotal', 'section', 'body', 'subtotal', 'total']);
   });
 
+  it('takes units in brackets below the headings for headings, also where one looks like an amount below nought', () => {
+    const lines = ['Commodity  Quantity      Value   Share', '                (t)  (£ 1,000)     (%)', 'Timber       68,628      4,235    16.9', 'Grain        27,120      6,779    27.1', 'Salt          7,221     (1,000)   56.0'];
+    const roles = (of: string[]) => findTables([page(words(of))])[0].pieces[0].readings[0].rows.map((row) => row.role);
+    expect(roles(lines)).toEqual(['heading', 'heading', 'body', 'body', 'body']);
+    expect(roles([lines[0], ...lines.slice(2)])).toEqual(['heading', 'body', 'body', 'body']);
+    expect(roles([lines[0], '               (12)     (1,000)   (3.0)', ...lines.slice(2)])[1]).toBe('body');
+  });
+
   it('marks labels of a part and of a part of it under the headings as sections, not as headings', () => {
     const lines = ['Customer          Boxes     Net    Gross', 'North coast', ' Saltby', '  Marr & Sons       112   14.40    17.28', '  Fenn & Co          48   62.40    74.88', ' Tern Ness', '  Vale & Co          61   18.80    22.56', 'South coast', ' Fairlead', '  Quarr & Co         21   25.60    30.72'];
     const printed = words(lines).map((word) => (/^(?:Customer|Boxes|Net|Gross|North|South|coast)$/.test(word.text) ? { ...word, weight: 700 as const } : word));

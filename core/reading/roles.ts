@@ -71,7 +71,16 @@ function labelsLikeNumbers(cells: readonly GridCell[], columnCount: number): Set
     const like = column.filter((cell) => labelLikeNumber.test(cell.text));
     return like.length <= 0.34 * column.length ? like : [];
   });
-  return new Set([...labels, ...countedAcross(cells)]);
+  return new Set([...labels, ...countedAcross(cells), ...unitsAcross(cells)]);
+}
+
+/** Texts in brackets alone beside a blank first column, one of them no number: what the columns are given in, though "(£ 1,000)" looks like an amount. */
+function unitsAcross(cells: readonly GridCell[]): GridCell[] {
+  for (let row = 1; row < mostHeadingRows; row++) {
+    const own = cells.filter((cell) => cell.row === row);
+    if (own.length > 1 && own.every(({ column, text }) => column > 0 && /^[([].{1,14}[)\]]$/.test(text)) && own.some(({ text }) => !looksNumeric(text))) return own;
+  }
+  return [];
 }
 
 /** So many numbers that count up are days of a month, hours or classes. */

@@ -147,6 +147,11 @@ describe('steps proposed from what reports print', () => {
     expect(wide.sheet.columns.slice(0, 2).map(({ name, cells }) => [name, cells[0]])).toEqual([['No', 'R-17'], ['Page', 'one']]);
   });
 
+  it('know a total by its label where the amounts bear the code of their currency', () => {
+    const reads = weeks((n) => ['Data         Produto          Valor', `0${n}/02/2025   Atum      R$ 1.916,00`, `1${n}/02/2025   Polvo     R$ 3.921,30`, 'Total geral            R$ 5.837,30']);
+    expect(found(proposeSteps(taking(['Data', 'Produto', 'Valor']), reads), 'hold totals')).toMatchObject({ step: { settings: { wording: ['Total geral'] } }, reason: '3 rows are printed totals, such as “Total geral”; 3 of 3 add up to the rows above' });
+  });
+
   it('put a quarter and its year together where it is one of the calendar', () => {
     const kindsUnder = (title: string) => kindsOf(proposeSteps(taking(heading), [1, 2, 3].map((n) => report(`boxes ${'abc'[n - 1]}.pdf`, [title, '', `Issued: Harbour`, '', `Boxes of quarter ${n} in the year ${2020 + n}`, '', head, ...rowsOf(n)]))));
     expect(kindsUnder('Boxes landed')).toContain('date from parts');

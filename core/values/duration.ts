@@ -4,7 +4,7 @@ import { misfit, value, withoutMarks, type Parsed } from './parsed';
 export const durationUnits = ['hours', 'minutes', 'days'] as const;
 export type DurationUnit = (typeof durationUnits)[number];
 /** What heads a column that says how long something took. */
-export const durationWords = /(?<!\p{L})(?:duration|elapsed|time (?:taken|spent|worked)|(?:working|man|engine|running|total) (?:hours|time)|hours (?:worked|run)|dauer|\p{L}+dauer|arbeitszeit|laufzeit|dur[ée]e|duraci[óo]n|durata|dura[çc][ãa]o|duur|czas (?:trwania|pracy))(?!\p{L})/iu;
+export const durationWords = /(?<!\p{L})(?:duration|elapsed|worked|breaks?|overtime|pausen?|time (?:taken|spent|worked)|(?:working|man|engine|running|total) (?:hours|time)|hours (?:worked|run)|dauer|\p{L}+dauer|arbeitszeit|laufzeit|dur[ée]e|duraci[óo]n|durata|dura[çc][ãa]o|duur|czas (?:trwania|pracy))(?!\p{L})/iu;
 
 const secondsIn: Record<DurationUnit | 'seconds', number> = { seconds: 1, minutes: 60, hours: 3600, days: 86_400 };
 

@@ -60,6 +60,8 @@ export interface Scale {
 /** The scale that a text states, like "in thousands", "('000)", "£m" or "in Mio. €". */
 export function scaleIn(text: string, locale: Locale): Scale | undefined {
   const zeros = /(?:^|[\s(])((?:[€$£¥]\s?)?['’‘]?(?:\d{0,1}\s?)?000s?['’]?(?:\s?[€$£]|\s\p{L}+)?)(?=$|[\s),])/u.exec(text);
+  const bracketed = /[([]\s*((?:\p{Sc}\s?)?1[.,\s]?000(?:\s?\p{Sc}|\s\p{L}{1,5})?)\s*[)\]]/u.exec(text);
+  if (bracketed) return { exponent: 3, says: bracketed[1] };
   if (zeros && /['’‘]000|000s|[€$£¥]\s?000|000\s?[€$£]/.test(zeros[1])) return { exponent: 3, says: zeros[1].trim() };
   const words = text.split(/[\s(),;:]+/);
   for (const [exponent, names] of [[9, locale.billion], [6, locale.million], [3, locale.thousand]] as const) {

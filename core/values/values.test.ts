@@ -256,6 +256,9 @@ describe('scales and units', () => {
     ['2000 tonnes', undefined, 'en-GB'],
     ['Length m', undefined, 'en-GB'],
     ['1,000 vessels', undefined, 'en-GB'],
+    ['Value (£ 1,000)', 3, 'en-GB'],
+    ['Umschlag (1.000 t)', 3, 'de-DE'],
+    ['Claims over £ 1,000', undefined, 'en-GB'],
   ])('“%s” states 10^%s', (text, exponent, locale) => expect(scaleIn(text, locales[locale])?.exponent).toBe(exponent));
 
   it.each([['Weight (kg)', 'kg'], ['Quota left (t)', 't'], ['Gross t', 't'], ['Share %', '%'], ['Amount [EUR]', 'EUR'], ['Species', ''], ['Cargo (dry)', ''], ['Price per kg', ''], ['0–30 days', ''], ['Over 60 days', ''], ['Paid in', ''], ['Length (in)', 'in']])('“%s” states the unit “%s”', (text, unit) => expect(unitIn(text)).toBe(unit));

@@ -36,7 +36,7 @@ describe('working out what a column is', () => {
     ['rates that could be months', ['1.2034', '1.1999'], { type: 'decimal' }],
   ])('%s', (_, texts, format) => expect(told(texts)).toMatchObject({ format, misfits: 0 }));
 
-  it.each(['Duration', 'Liegedauer', 'Durée', 'Engine hours'])('under “%s” minutes behind a colon are of how long something took', (name) => {
+  it.each(['Duration', 'Liegedauer', 'Durée', 'Engine hours', 'Worked', 'Break'])('under “%s” minutes behind a colon are of how long something took', (name) => {
     expect(told(['4:12', '2:19', '11:30'], name)).toMatchObject({ format: { type: 'duration' }, misfits: 0, values: [4.2, 2.31666666666667, 11.5] });
     expect(told(['4:12', '2:19', '11:30'], 'From').format.type).toBe('time');
     expect(told(['12', '30', '7'], name).format.type).toBe('integer');
