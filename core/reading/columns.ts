@@ -43,7 +43,8 @@ export function layoutsOf(page: PageContent, lines: readonly Line[], left: numbe
 
 const sameGutters = (a: readonly Gutter[], b: readonly Gutter[]) => a.length === b.length && a.every((gutter, i) => gutter.from < b[i].to && b[i].from < gutter.to);
 
-function layoutWith(page: PageContent, lines: readonly Line[], left: number, right: number, gutters: readonly Gutter[]): Layout {
+/** The layout of a block of lines with these gutters between its columns. */
+export function layoutWith(page: PageContent, lines: readonly Line[], left: number, right: number, gutters: readonly Gutter[]): Layout {
   const cuts = [left, ...gutters.map(({ from, to }) => (from + to) / 2), right];
   const columns = cuts.slice(1).map((cut, i): [number, number] => [cuts[i], cut]);
   const space = spaceOf(page, lines);

@@ -44,7 +44,7 @@ export function rowsOverleaf(last: Piece, before: PageContent, page: PageContent
 }
 
 /** What a row is by its own texts: too few rows stand with it to tell columns of amounts. */
-function roleAlone(cells: readonly GridCell[], role: RowRole, isLast: boolean): RowRole {
+export function roleAlone(cells: readonly GridCell[], role: RowRole, isLast: boolean): RowRole {
   const label = cells.find(({ text }) => !looksNumeric(text))?.text ?? '';
   const total = cells.some(({ text }) => looksNumeric(text)) ? totalRole(label, isLast) : undefined;
   return total ?? (role === 'heading' ? 'body' : role);

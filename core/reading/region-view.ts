@@ -64,7 +64,8 @@ function inTallCells(slots: Slot[], cells: readonly TallCell[]): Slot[] {
   return slots;
 }
 
-function slotsOf(page: PageContent, bands: readonly Band[], layout: Layout): Slot[] {
+/** The texts of these rows in the columns that they stand in: lines of one row join. */
+export function slotsOf(page: PageContent, bands: readonly Band[], layout: Layout): Slot[] {
   return bands.flatMap((band, row) => {
     const here = new Map<number, Slot>();
     for (const line of band.lines)

@@ -4,6 +4,7 @@ import type { FoundTable, Piece } from './found-table';
 import { candidatesOf, furnitureAmong, neighbourhood, type Candidate } from './furniture';
 import { rowsOverleaf } from './overleaf';
 import { piecesOfPage } from './page-tables';
+import { onColumnsBefore } from './same-columns';
 
 /** A page with the pieces of tables found on it, linked to those of the page before. */
 export interface PageTables {
@@ -73,7 +74,7 @@ export class TableFinder {
         this.found.push({ id: piece.id, ...(piece.title ? { title: piece.title } : {}), pieces: [piece] });
         return { piece, table: piece.id };
       }
-      const linked: Piece = { ...piece, continues: above.id };
+      const linked: Piece = { ...onColumnsBefore(above, piece, page), continues: above.id };
       table.pieces.push(linked);
       return { piece: linked, table: table.id };
     });

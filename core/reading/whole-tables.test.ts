@@ -149,6 +149,27 @@ describe('no line at the edge of a table is lost', () => {
   });
 });
 
+describe('the few rows that go on overleaf', () => {
+  const line = (date: string, details: string, out: string, into: string, balance: string) => `${date.padEnd(8)}${details.padEnd(24)}${out.padStart(9)}${into.padStart(10)}${balance.padStart(11)}`;
+  const long = Array.from({ length: 44 }, (_, i) => line(i % 2 ? '' : `${1 + (i >> 1)} May`, i % 3 ? 'Card payment' : 'Standing order', i % 4 ? `${100 + i}.25` : '', i % 4 ? '' : `${200 + i}.50`, i % 2 ? `1,${300 + i}.75` : ''));
+  const overleaf = (...lines: string[]) => findTables([page(words([line('Date', 'Details', 'Paid out', 'Paid in', 'Balance'), ...long], { top: 60 })), page(words(lines, { top: 60 }), { number: 2 })])[0].pieces[1].readings[0];
+
+  it('are read by the columns of the table before, though they leave one blank and show no space between two', () => {
+    const reading = overleaf(line('23 May', 'Card payment at stores', '783.88', '', ''), line('', 'Cheque 100231', '305.27', '', '-108.78'), line('', 'BALANCE CARRIED FORWARD', '', '', '-108.78'));
+    expect(plainRows(reading)).toEqual([['23 May', 'Card payment at stores', '783.88', '', ''], ['', 'Cheque 100231', '305.27', '', '-108.78'], ['', 'BALANCE CARRIED FORWARD', '', '', '-108.78']]);
+    expect(reading.rows.map(({ role }) => role)).toEqual(['body', 'body', 'subtotal']);
+    expect(reading.reason).toContain('On the columns of the table that it goes on from');
+  });
+
+  it('keep their own where they have as many, or where their words stand across', () => {
+    const whole = overleaf(...long.slice(0, 12));
+    expect([whole.columns.length, whole.reason]).toEqual([5, expect.not.stringContaining('goes on from')]);
+    const other = ['Berth 1 of the north   12  1,200', 'Berth 2 of the north   14  1,400', 'Berth 3 of the north   19  1,900'];
+    const pieces = findTables([page(words([line('Date', 'Details', 'Paid out', 'Paid in', 'Balance'), ...long], { top: 60 })), page(words(other, { top: 60, left: 61 }), { number: 2 })]).flatMap((table) => table.pieces);
+    expect(pieces.at(-1)!.readings[0].reason).not.toContain('goes on from');
+  });
+});
+
 describe('wrapped texts', () => {
   it('in two columns of a table are no columns of running text', () => {
     const row = (n: number, name: readonly string[], use: readonly string[], year: string) =>

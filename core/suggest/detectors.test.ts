@@ -156,7 +156,7 @@ describe('a detector', () => {
       expect(across('Gate', ...columns)).toMatchObject([{ settings: { columns: { by: 'all but', names: ['Gate'] }, into: 'Date', heading: 'one column' } }]);
     expect(across('Gate', 'Mon 2 Jun', 'Tue 3 Jun', 'Wed. 4 Jun')).toMatchObject([{ settings: { heading: 'the parts of a template', template: '{Weekday} {Date}' } }]);
     expect(across('Code', 'wk 51', 'wk 52', 'wk 1')).toMatchObject([{ settings: { template: 'wk {Week}' }, reason: '3 columns are weeks: “wk 51” to “wk 1” in the report' }]);
-    for (const columns of [['Code', 'Bin 1', 'Bin 2', 'Bin 3'], ['Code', 'wk 1', 'kw 2', 'wk 3'], ['Code', 'wk 70', 'wk 71', 'wk 72']]) expect(across(...columns)).toEqual([]);
+    for (const columns of [['Code', 'Bin 1', 'Bin 2', 'Bin 3'], ['Code', 'wk 1', 'kw 2', 'wk 3'], ['Code', 'wk 70', 'wk 71', 'wk 72'], ['Code', 'S1', 'S2', 'S3']]) expect(across(...columns)).toEqual([]);
     // Two years are a crosstab where the next report has others.
     const years = (...columns: string[]) => textSheet([columns, columns.map((_, i) => (i === 0 ? 'Dues' : String(i * 7)))]);
     const marked = (sheet: ReturnType<typeof textSheet>) => ({ ...sheet, columns: sheet.columns.map((column, c) => ({ ...column, namedBy: c })) });

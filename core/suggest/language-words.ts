@@ -1,6 +1,6 @@
 import type { LocaleName } from '../values/locale';
 
-/** Words that business papers of a language print, few of which the others print too, as regular expressions find them in a line. */
+/** Words that business papers of a language print, as regular expressions find them in a line. */
 const words: readonly (readonly [LocaleName, string])[] = [
   ['en-GB', 'the|of|and|for|from|by|with|date|amount|quantity|price|value|week|month|year|report|account|balance|number|description|weight|customer|invoice|vessel|sales|hours|total'],
   ['de-DE', 'der|die|das|und|für|von|vom|im|je|zum|nach|betrag|datum|menge|preis|wert|woche|monat|jahr|bericht|konto|saldo|anzahl|bezeichnung|artikel|summe|gesamt|stand|übersicht|quartal|kunde|rechnung|umsatz|einheit|stück|gewicht|schiff|hafen|tag'],
@@ -12,7 +12,9 @@ const words: readonly (readonly [LocaleName, string])[] = [
   ['pl-PL', 'i|oraz|dla|od|do|za|w|na|kwota|ilość|cena|wartość|tydzień|miesiąc|rok|raport|konto|nazwa|zestawienie|razem|kwartał|klient|faktura|waga|statek|port|dzień|sprzedaż|jednostka|suma'],
   ['pt-BR', 'os|as|da|do|dos|das|para|com|quantidade|preço|valor|mês|ano|relatório|conta|saldo|descrição|receitas|despesas|cliente|fatura|peso|navio|porto|dia|vendas|unidade|total'],
 ];
-const patterns = words.map(([name, of]) => [name, new RegExp(`(?<!\\p{L})(?:${of})(?!\\p{L})`, 'giu')] as const);
+const languagesOf = (word: string): number => words.filter(([, of]) => of.split('|').includes(word)).length;
+/** What several print tells none of them. */
+const patterns = words.map(([name, of]) => [name, new RegExp(`(?<!\\p{L})(?:${of.split('|').filter((word) => languagesOf(word) === 1).join('|')})(?!\\p{L})`, 'giu')] as const);
 
 /** So many of its words, and twice as many as of the next, tell a language: one may stand in any paper. */
 const fewest = 2;

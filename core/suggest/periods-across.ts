@@ -96,9 +96,10 @@ function acrossByWord(kinds: readonly (string | undefined)[]): Across {
 /** "wk 23" to "wk 27": a word for the week with a number, alike but for the number. */
 function weeksIn(names: readonly string[]): Across | undefined {
   const parts = names.map((name) => /^(\p{L}+\.?\s?)(\d{1,2})$/u.exec(name));
+  // A letter alone may stand for anything: S1 to S4.
   const word = parts.find((each) => each !== null)?.[1] ?? '';
   const turned = parts.flatMap((each, i) => (each?.[1] === word && Number(each[2]) <= 53 ? [i] : []));
-  return isWeekWord(word) && turned.length >= fewest ? { turned, kind: 'Week', whole: true, template: `${asTemplate(word)}{Week}` } : undefined;
+  return word.trim().length > 1 && isWeekWord(word) && turned.length >= fewest ? { turned, kind: 'Week', whole: true, template: `${asTemplate(word)}{Week}` } : undefined;
 }
 
 const isDate = (text: string): boolean => isWholeDate(text) || isDateInNumbers(text) || isDateWithoutYear(text);

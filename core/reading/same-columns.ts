@@ -1,0 +1,87 @@
+import { overlap, type Box } from '../page/box';
+import { linesOf, type Line } from '../page/lines';
+import type { PageContent } from '../page/page';
+import { turnsToUpright } from '../page/turn';
+import { layoutWith } from './columns';
+import type { Piece, Reading, ReadingName } from './found-table';
+import { asReading, closeGrid } from './grid';
+import type { Gutter } from './gutters';
+import { roleAlone } from './overleaf';
+import { phrasesOf, spaceOf } from './phrases';
+import { slotsOf } from './region-view';
+import { bandsByLeading } from './rows';
+
+/** Edges within this many points are one edge. */
+const sameEdge = 2.5;
+/** So many of the texts stand on an edge of their column. */
+const enough = 0.75;
+/** Letters may reach this far into the white space between two columns, in points. */
+const sliver = 1;
+
+/**
+ * The piece of a table that goes on overleaf, read by the columns of the table before: the few rows of the last page may leave a
+ * column blank, or show no white space between two others. As it is where it says other headings, where its words do not stand in
+ * these columns, or where it has the same anyway.
+ */
+export function onColumnsBefore(last: Piece, next: Piece, page: PageContent): Piece {
+  const [a] = last.readings;
+  const [b] = next.readings;
+  const repeats = b.headingRows > 0 && headingWords(a) === headingWords(b);
+  if ((b.headingRows > 0 && !repeats) || a.columns.length < 2 || b.columns.length > a.columns.length || turnsToUpright(page) > 0 || standsInSame(a, b)) return next;
+  const words = [...new Set(b.cells.flatMap((cell) => [...cell.words]))].sort((x, y) => x - y);
+  const lines = linesOf(page.words, words);
+  const gutters = guttersBetween(page, lines, a);
+  if (!gutters) return next;
+  const layout = layoutWith(page, lines, Math.min(a.columns[0][0], next.box[0]), Math.max(a.columns.at(-1)![1], next.box[2]), gutters);
+  const bands = bandsByLeading(page, lines, layout);
+  const grid = closeGrid(page, { slots: slotsOf(page, bands, layout), rows: bands.map(({ box }) => box), columns: layout.columns, keepColumns: true });
+  const reading = asReading(grid, 'aligned', Math.max(b.score, 0.7), `On the columns of the table that it goes on from, in which its words stand; by itself it has ${b.columns.length}.`);
+  if (!reading || onEdges(a, reading) < enough) return next;
+  const rows = repeats ? reading.rows : reading.rows.map((row, at) => ({ ...row, role: roleAlone(reading.cells.filter((cell) => cell.row === at), row.role, at === reading.rows.length - 1) }));
+  const names = new Set<ReadingName>(['aligned']);
+  const others = next.readings.flatMap((each): Reading[] => {
+    const name: ReadingName = each.name === 'aligned' ? 'aligned otherwise' : each.name;
+    if (names.has(name)) return [];
+    names.add(name);
+    return [{ ...each, name }];
+  });
+  return { ...next, readings: [{ ...reading, rows, headingRows: repeats ? reading.headingRows : 0 }, ...others] };
+}
+
+const headingWords = ({ cells, headingRows }: Reading): string =>
+  cells
+    .filter(({ row }) => row < headingRows)
+    .map(({ text }) => text.replace(/\s+/g, '').toLowerCase())
+    .join('');
+
+/** As many columns, each where the one of its number stands in the other. */
+const standsInSame = (a: Reading, b: Reading): boolean =>
+  a.columns.length === b.columns.length && b.columns.every(([left, right], i) => a.columns.every(([l, r], other) => other === i || overlap(left, right, l, r) <= overlap(left, right, a.columns[i][0], a.columns[i][1])));
+
+/** Words no further apart than so many word spaces are of one text. */
+const closest = 1.5;
+
+/** The white space between the columns of a reading that the texts of these lines leave free as well; undefined where one stands across. */
+function guttersBetween(page: PageContent, lines: readonly Line[], of: Reading): Gutter[] | undefined {
+  const space = spaceOf(page, lines);
+  const texts = lines.flatMap((line) => phrasesOf(page, line, 0, closest * space).map(({ box }) => box));
+  const own = of.columns.map((_, column) => of.cells.filter((cell) => cell.column === column && cell.columnSpan === 1).map(({ box }) => box));
+  const gutters = of.columns.slice(1).map(([cut], i): Gutter => {
+    const end = Math.max(...own[i].map((box) => box[2]));
+    const start = Math.min(...own[i + 1].map((box) => box[0]));
+    // Where texts reach over each other, or a column holds none alone, what parted them there does so here.
+    const [from, to] = end < start ? [end, start] : [cut, cut];
+    const isLeft = (box: Box) => box[0] < from && box[2] > from - sliver;
+    const isRight = (box: Box) => box[2] > to && box[0] < to + sliver;
+    return { from: Math.max(from, ...texts.filter((box) => isLeft(box) && !isRight(box)).map((box) => box[2])), to: Math.min(to, ...texts.filter((box) => isRight(box) && !isLeft(box)).map((box) => box[0])) };
+  });
+  const stands = (box: Box) => gutters.some(({ from, to }) => box[0] < from - sliver && box[2] > to + sliver);
+  return gutters.some(({ from, to }) => from > to + sliver) || texts.some(stands) ? undefined : gutters;
+}
+
+/** The share of the texts of a reading that stand on an edge on which texts of their column stand in the other. */
+function onEdges(a: Reading, { cells }: Reading): number {
+  const edges = a.columns.map((_, column) => a.cells.filter((cell) => cell.row >= a.headingRows && cell.column === column && cell.columnSpan === 1).map(({ box }) => box));
+  const met = cells.filter(({ column, box }) => edges[column].some((other) => Math.abs(other[0] - box[0]) < sameEdge || Math.abs(other[2] - box[2]) < sameEdge));
+  return cells.length === 0 ? 0 : met.length / cells.length;
+}
