@@ -1,10 +1,11 @@
 import { around, grow, middleX, type Box } from '../page/box';
-import { linesOf, type Line } from '../page/lines';
+import { isBold, linesOf, textOf, type Line } from '../page/lines';
 import type { PageContent } from '../page/page';
 import { turnsToUpright } from '../page/turn';
 import type { RowRole } from '../sheet/row';
 import { looksNumeric } from '../values/numeric';
-import type { GridCell, Piece, Reading } from './found-table';
+import type { GridCell, GridRow, Piece, Reading } from './found-table';
+import { phrasesOf } from './phrases';
 import { readDrawn, separatorsOf } from './readings/drawn';
 import { totalRole } from './roles';
 
@@ -42,6 +43,46 @@ export function rowsOverleaf(last: Piece, before: PageContent, page: PageContent
   const rows = reading.rows.map((row, at) => ({ ...row, role: roleAlone(reading.cells.filter((cell) => cell.row === at), row.role, at === reading.rows.length - 1) }));
   return { id: `p${page.number}t${pieces.length + 1}`, page: page.number, box: grow(box, 1), titleWords: [], continues: null, readings: [{ ...reading, rows, headingRows: 0, name: 'aligned', score: 0.7, reason: `On the columns of the table that ends the page before, ${found.length === 1 ? 'a row' : `${found.length} rows`} at the top of the page.` }] };
 }
+
+/**
+ * A table that goes on overleaf with the labels that stand alone below its last row or are its last: set as its other labels of
+ * sections are, they head the rows of the next page.
+ */
+export function withLabelsBelow(table: Piece, page: PageContent, furniture: ReadonlySet<number>): Piece {
+  const last = withLabelsLast(table, page);
+  const [a] = last.readings;
+  if (turnsToUpright(page) > 0) return last;
+  const below = linesOf(page.words, page.words.flatMap((word, i) => (word.angle === 0 && !furniture.has(i) && word.box[1] > last.box[3] - 1 ? [i] : [])));
+  const isSet = setAsSections(page, a);
+  const isLabel = (line: Line) => phrasesOf(page, line, widestSpace).length === 1 && isSet(line);
+  const isNext = (line: Line, i: number) => line.box[1] - (below[i - 1]?.box[3] ?? last.box[3]) < widestGap * line.fontSize;
+  if (below.length === 0 || below.length > mostLabels || !below.every((line, i) => isLabel(line) && isNext(line, i))) return last;
+  const left = Math.min(...a.cells.map((cell) => cell.box[0]));
+  const rows = below.map(({ box, words }): GridRow => ({ box, role: 'section', indent: Math.round((box[0] - left) * 10) / 10, bold: isBold(page.words, words), shaded: false }));
+  const cells = below.map(({ box, words }, i): GridCell => ({ row: a.rows.length + i, column: 0, rowSpan: 1, columnSpan: 1, text: textOf(page.words, words), words, box }));
+  return { ...last, box: grow(around([last.box, ...below.map(({ box }) => box)])!, 0), readings: [{ ...a, rows: [...a.rows, ...rows], cells: [...a.cells, ...cells] }, ...last.readings.slice(1)] };
+}
+
+/** Is a text set as the labels of sections of a reading are? */
+function setAsSections(page: PageContent, { rows, cells }: Reading): (text: { readonly words: readonly number[]; readonly box: Box }) => boolean {
+  const looks = (words: readonly number[]) => `${isBold(page.words, words)} ${words.every((w) => page.words[w].italic)} ${Math.round(page.words[words[0]].fontSize)}`;
+  const sections = rows.flatMap((row, at) => (row.role === 'section' ? cells.filter((cell) => cell.row === at) : []));
+  return (text) => sections.some(({ box, words }) => Math.abs(box[0] - text.box[0]) < sameEdge && looks(words) === looks(text.words));
+}
+
+/** The last row of a table that ends there may be a note on it; of one that goes on it is the label that it looks like. */
+function withLabelsLast(last: Piece, page: PageContent): Piece {
+  const [a] = last.readings;
+  const at = a.rows.length - 1;
+  const [own, ...others] = a.cells.filter((cell) => cell.row === at);
+  if (a.rows[at]?.role !== 'note' || !own || others.length > 0 || !setAsSections(page, a)(own)) return last;
+  return { ...last, readings: [{ ...a, rows: a.rows.map((row, i): GridRow => (i === at ? { ...row, role: 'section' } : row)) }, ...last.readings.slice(1)] };
+}
+
+/** Labels of so many levels stand under one another at most. */
+const mostLabels = 3;
+/** Words of one text stand no further apart than so many font sizes. */
+const widestSpace = 0.8;
 
 /** What a row is by its own texts: too few rows stand with it to tell columns of amounts. */
 export function roleAlone(cells: readonly GridCell[], role: RowRole, isLast: boolean): RowRole {

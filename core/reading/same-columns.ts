@@ -1,9 +1,9 @@
-import { overlap, type Box } from '../page/box';
-import { linesOf, type Line } from '../page/lines';
+import { around, overlap, type Box } from '../page/box';
+import { linesOf, textOf, type Line } from '../page/lines';
 import type { PageContent } from '../page/page';
 import { turnsToUpright } from '../page/turn';
 import { layoutWith } from './columns';
-import type { Piece, Reading, ReadingName } from './found-table';
+import type { GridRow, Piece, Reading, ReadingName } from './found-table';
 import { asReading, closeGrid } from './grid';
 import type { Gutter } from './gutters';
 import { roleAlone } from './overleaf';
@@ -23,21 +23,27 @@ const sliver = 1;
  * column blank, or show no white space between two others. As it is where it says other headings, where its words do not stand in
  * these columns, or where it has the same anyway.
  */
-export function onColumnsBefore(last: Piece, next: Piece, page: PageContent): Piece {
+export function onColumnsBefore(last: Piece, next: Piece, before: PageContent, page: PageContent): Piece {
   const [a] = last.readings;
   const [b] = next.readings;
+  if (a.columns.length < 2 || b.columns.length > a.columns.length || turnsToUpright(page) > 0) return next;
+  const lines = linesOf(page.words, [...new Set(b.cells.flatMap((cell) => [...cell.words]))]);
   const repeats = b.headingRows > 0 && headingWords(a) === headingWords(b);
-  if ((b.headingRows > 0 && !repeats) || a.columns.length < 2 || b.columns.length > a.columns.length || turnsToUpright(page) > 0 || standsInSame(a, b)) return next;
-  const words = [...new Set(b.cells.flatMap((cell) => [...cell.words]))].sort((x, y) => x - y);
-  const lines = linesOf(page.words, words);
+  // The end of a row that the page cuts, right under headings that come again, looks like the next line of these.
+  const heads = repeats ? 0 : headingLines(before, a).length;
+  const cut = heads > 0 && a.headingRows === 1 && lines.length > heads && headingLines(before, a).every((text, i) => squeezed(page, lines[i]) === text);
+  const saysOther = !repeats && !cut && b.cells.filter((cell) => cell.row < b.headingRows).length > 1;
+  if (saysOther || (!cut && standsInSame(a, b))) return next;
   const gutters = guttersBetween(page, lines, a);
   if (!gutters) return next;
   const layout = layoutWith(page, lines, Math.min(a.columns[0][0], next.box[0]), Math.max(a.columns.at(-1)![1], next.box[2]), gutters);
-  const bands = bandsByLeading(page, lines, layout);
+  const top = cut ? lines.slice(0, heads) : [];
+  const bands = [...(cut ? [{ box: around(top.map(({ box }) => box))!, lines: top }] : []), ...bandsByLeading(page, cut ? lines.slice(heads) : lines, layout)];
   const grid = closeGrid(page, { slots: slotsOf(page, bands, layout), rows: bands.map(({ box }) => box), columns: layout.columns, keepColumns: true });
-  const reading = asReading(grid, 'aligned', Math.max(b.score, 0.7), `On the columns of the table that it goes on from, in which its words stand; by itself it has ${b.columns.length}.`);
-  if (!reading || onEdges(a, reading) < enough) return next;
-  const rows = repeats ? reading.rows : reading.rows.map((row, at) => ({ ...row, role: roleAlone(reading.cells.filter((cell) => cell.row === at), row.role, at === reading.rows.length - 1) }));
+  const reading = asReading(grid, 'aligned', Math.max(b.score, 0.7), `On the columns of the table that it goes on from, in which its words stand${cut ? ', below its headings' : ''}; by itself it has ${b.columns.length}.`);
+  const headingRows = cut ? 1 : repeats ? (reading?.headingRows ?? 0) : 0;
+  if (!reading || onEdges(a, reading.cells.filter(({ row }) => row >= headingRows)) < enough) return next;
+  const rows = reading.rows.map((row, at): GridRow => ({ ...row, role: at < headingRows ? 'heading' : repeats ? row.role : roleAlone(reading.cells.filter((cell) => cell.row === at), row.role, at === reading.rows.length - 1) }));
   const names = new Set<ReadingName>(['aligned']);
   const others = next.readings.flatMap((each): Reading[] => {
     const name: ReadingName = each.name === 'aligned' ? 'aligned otherwise' : each.name;
@@ -45,8 +51,13 @@ export function onColumnsBefore(last: Piece, next: Piece, page: PageContent): Pi
     names.add(name);
     return [{ ...each, name }];
   });
-  return { ...next, readings: [{ ...reading, rows, headingRows: repeats ? reading.headingRows : 0 }, ...others] };
+  return { ...next, readings: [{ ...reading, rows, headingRows }, ...others] };
 }
+
+const squeezed = (page: PageContent, { words }: Pick<Line, 'words'>): string => textOf(page.words, words).replace(/\s+/g, '').toLowerCase();
+
+/** The lines of print of the headings of a reading, without their spaces. */
+const headingLines = (page: PageContent, { cells, headingRows }: Reading): string[] => linesOf(page.words, cells.filter(({ row }) => row < headingRows).flatMap(({ words }) => [...words])).map((line) => squeezed(page, line));
 
 const headingWords = ({ cells, headingRows }: Reading): string =>
   cells
@@ -79,8 +90,8 @@ function guttersBetween(page: PageContent, lines: readonly Line[], of: Reading):
   return gutters.some(({ from, to }) => from > to + sliver) || texts.some(stands) ? undefined : gutters;
 }
 
-/** The share of the texts of a reading that stand on an edge on which texts of their column stand in the other. */
-function onEdges(a: Reading, { cells }: Reading): number {
+/** The share of the texts that stand on an edge on which texts of their column stand in the other. */
+function onEdges(a: Reading, cells: Reading['cells']): number {
   const edges = a.columns.map((_, column) => a.cells.filter((cell) => cell.row >= a.headingRows && cell.column === column && cell.columnSpan === 1).map(({ box }) => box));
   const met = cells.filter(({ column, box }) => edges[column].some((other) => Math.abs(other[0] - box[0]) < sameEdge || Math.abs(other[2] - box[2]) < sameEdge));
   return cells.length === 0 ? 0 : met.length / cells.length;

@@ -2,7 +2,7 @@ import type { PageContent } from '../page/page';
 import { continues } from './continuation';
 import type { FoundTable, Piece } from './found-table';
 import { candidatesOf, furnitureAmong, neighbourhood, type Candidate } from './furniture';
-import { rowsOverleaf } from './overleaf';
+import { rowsOverleaf, withLabelsBelow } from './overleaf';
 import { piecesOfPage } from './page-tables';
 import { onColumnsBefore } from './same-columns';
 
@@ -28,7 +28,7 @@ export class TableFinder {
   private readonly found: Table[] = [];
   private readonly waiting: { page: PageContent; candidates: Candidate[] }[] = [];
   private readonly before: Candidate[][] = [];
-  private last: { page: PageContent; lowest: Piece | undefined } | undefined;
+  private last: { page: PageContent; lowest: Piece | undefined; furniture: ReadonlySet<number> } | undefined;
 
   /** @param begins hears which page is read next */
   constructor(private readonly begins: (page: number) => void = () => undefined) {}
@@ -62,7 +62,7 @@ export class TableFinder {
     const pieces = linked.map(({ piece }) => piece);
     this.before.push(candidates);
     if (this.before.length > neighbourhood) this.before.shift();
-    this.last = { page, lowest: lowestOf(pieces) };
+    this.last = { page, lowest: lowestOf(pieces), furniture };
     return { page, pieces, tables: linked.map(({ table }) => table) };
   }
 
@@ -74,7 +74,9 @@ export class TableFinder {
         this.found.push({ id: piece.id, ...(piece.title ? { title: piece.title } : {}), pieces: [piece] });
         return { piece, table: piece.id };
       }
-      const linked: Piece = { ...onColumnsBefore(above, piece, page), continues: above.id };
+      // Only now that it goes on is a label below its last row one of its rows.
+      table.pieces[table.pieces.length - 1] = withLabelsBelow(above, this.last!.page, this.last!.furniture);
+      const linked: Piece = { ...onColumnsBefore(above, piece, this.last!.page, page), continues: above.id };
       table.pieces.push(linked);
       return { piece: linked, table: table.id };
     });

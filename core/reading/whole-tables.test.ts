@@ -161,6 +161,26 @@ describe('the few rows that go on overleaf', () => {
     expect(reading.reason).toContain('On the columns of the table that it goes on from');
   });
 
+  it('begin with the end of a row that the page cuts, which is no part of the headings that come again', () => {
+    const head = 'No.   Reported    What happened             Closed';
+    const row = (n: number, what: string) => `${String(n).padEnd(6)}${`${10 + (n % 20)}/06/2025`.padEnd(12)}${what.padEnd(26)}${10 + (n % 20)}/07/2025`;
+    const first = page(words([head, ...Array.from({ length: 44 }, (_, i) => row(301 + i, i === 43 ? 'The barrier did not open' : i % 3 ? 'Lamp out' : 'Oil seen on the water'))], { top: 60 }));
+    const second = page(words([head, `${' '.repeat(18)}until the watchman came`, row(345, 'Lamp out'), row(346, 'Oil seen on the water')], { top: 60 }), { number: 2 });
+    const [{ pieces }] = findTables([first, second]);
+    expect(plainRows(pieces[1].readings[0]).slice(0, 3)).toEqual([['No.', 'Reported', 'What happened', 'Closed'], ['', '', 'until the watchman came', ''], ['345', '15/06/2025', 'Lamp out', '15/07/2025']]);
+    expect(pieces[1].readings[0].rows.map(({ role }) => role)).toEqual(['heading', 'body', 'body', 'body']);
+  });
+
+  it('stand under a label that is left alone at the foot of the page before, where it is set as the other labels are', () => {
+    const rows = (from: number, many: number) => Array.from({ length: many }, (_, i) => `Lowe ${String(from + i).padEnd(9)}${String(100 + i).padStart(6)}${String(9000 - i).padStart(10)}`);
+    const italic = (lines: readonly string[]) => words(lines, { top: 60 }).map((word) => (/^(?:Saltby|Holm|Marsh)$/.test(word.text) ? { ...word, italic: true } : word));
+    const head = 'Buyer           Lots     Value';
+    const second = page(italic([head, ...rows(60, 4)]), { number: 2 });
+    const rolesWith = (last: readonly string[]) => findTables([page(italic([head, 'Saltby', ...rows(1, 20), 'Holm', ...rows(30, 21), ...last])), second])[0].pieces[0].readings[0].rows.map(({ role }) => role);
+    expect(rolesWith(['Marsh']).slice(-2)).toEqual(['body', 'section']);
+    expect(rolesWith(['Saturday']).filter((role) => role === 'section')).toHaveLength(2);
+  });
+
   it('keep their own where they have as many, or where their words stand across', () => {
     const whole = overleaf(...long.slice(0, 12));
     expect([whole.columns.length, whole.reason]).toEqual([5, expect.not.stringContaining('goes on from')]);
