@@ -177,6 +177,21 @@ describe('a found table as a sheet', () => {
     expect(place.words.map((w) => second.words[w].text).join(' ')).toBe('Grey sole');
   });
 
+  it('joins the end of a row that the page cuts to it, words of both pages behind it, and no row of its own', () => {
+    const head = 'Date    Details                 Paid out';
+    const rows = Array.from({ length: 45 }, (_, i) => `${`${1 + (i % 28)} May`.padEnd(8)}${(i === 44 ? 'Rent of shed 4, paid' : i % 3 ? 'Card payment' : 'Standing order').padEnd(24)}${`${100 + i}.25`.padStart(8)}`);
+    const taken = (...overleaf: string[]) => {
+      const pages = [page(words([head, ...rows], { top: 60 })), page(words([...overleaf, ...rows.slice(0, 4)], { top: 60 }), { number: 2 })];
+      return tableSheet(findTables(pages)[0], 'r1', new RowBook()).sheet;
+    };
+    const sheet = taken('        with thanks');
+    expect(plain(sheet).slice(46, 48)).toEqual([['17 May', 'Rent of shed 4, paid with thanks', '144.25'], ['1 May', 'Standing order', '100.25']]);
+    expect(sheet.rows.length).toBe(50);
+    expect(sheet.rows.book.origins.places(sheet.columns[1].origins[45]).map(({ page: number, words: own }) => [number, own.length])).toEqual([[1, 5], [2, 2]]);
+    // A text that may be a row of its own, and one with an amount, are no ends of another.
+    expect([taken('        With thanks'), taken('        with thanks           12.50')].map(({ rows: { length } }) => length)).toEqual([51, 51]);
+  });
+
   it('leaves a cell under a span blank, coming from the words of the span', () => {
     const printed = page(words(['        Weight (kg)', 'Code    Gutted  Whole', 'HK1         12     14', 'SL2         48     50', 'CR4         61     70', 'MK1         10     20']), {
       rules: [across(98, 48, 160), across(128, 48, 160), across(186, 48, 160)],

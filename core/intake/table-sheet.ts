@@ -1,6 +1,7 @@
 import { overlap } from '../page/box';
+import { endsInHyphen } from '../page/lines';
 import type { FoundTable, Reading } from '../reading/found-table';
-import type { Cell } from '../values/cell';
+import { cellText, type Cell } from '../values/cell';
 import { nowhere } from '../sheet/origin';
 import type { Problem } from '../sheet/problem';
 import { freeNames, type Column } from '../sheet/column';
@@ -30,11 +31,14 @@ export function tableSheet(table: FoundTable, report: string, book: RowBook): { 
   const chosen = table.pieces.map((piece) => piece.readings[0]);
   const widest = chosen.reduce((most, next) => (next.columns.length > most.columns.length ? next : most));
   const problems: Problem[] = [];
-  const length = chosen.reduce((sum, own) => sum + own.rows.length, 0);
+  const goingOn = chosen.map((own, p) => (p === 0 ? -1 : own.rows.findIndex((row) => row.goesOn === true)));
+  const length = chosen.reduce((sum, own) => sum + own.rows.length, 0) - goingOn.filter((row) => row >= 0).length;
   const cells = widest.columns.map(() => new Array<Cell>(length).fill(null));
   const ids = widest.columns.map(() => new Int32Array(length).fill(nowhere));
   const rows = new Int32Array(length);
   let first = 0;
+  /** Rows of the sheet so far: what goes on from the page before is of the last of them. */
+  let placed = 0;
   table.pieces.forEach((piece, p) => {
     const own = chosen[p];
     const places = columnPlaces(own, widest);
@@ -49,15 +53,26 @@ export function tableSheet(table: FoundTable, report: string, book: RowBook): { 
         remedy: 'Look at this page and choose another reading for it; its columns were filled from the left.',
       });
     const place = (column: number) => (places ? places[column] : column);
+    const before = placed - 1;
+    const positions = own.rows.map((_, r) => (r === goingOn[p] ? before : placed++));
     own.rows.forEach((row, r) => {
-      rows[first + r] = book.add({ report, table: table.id, page: piece.page, role: row.role, indent: row.indent, bold: row.bold, shaded: row.shaded, spaced: row.spaced ?? false, ruled: row.ruled ?? false }, first + r);
+      if (positions[r] === before) return;
+      rows[positions[r]] = book.add({ report, table: table.id, page: piece.page, role: row.role, indent: row.indent, bold: row.bold, shaded: row.shaded, spaced: row.spaced ?? false, ruled: row.ruled ?? false }, first + r);
     });
     for (const cell of own.cells) {
       const id = book.origins.intern(report, piece.page, cell.words);
-      if (cell.text !== '') cells[place(cell.column)][first + cell.row] = cell.text;
+      const at = positions[cell.row];
+      if (at === before) {
+        const column = place(cell.column);
+        const text = cellText(cells[column][at]);
+        cells[column][at] = `${text}${text === '' || endsInHyphen.test(text) ? '' : ' '}${cell.text}`;
+        ids[column][at] = book.origins.union([ids[column][at], id]);
+        continue;
+      }
+      if (cell.text !== '') cells[place(cell.column)][at] = cell.text;
       for (let r = cell.row; r < Math.min(cell.row + cell.rowSpan, own.rows.length); r++)
         for (let c = cell.column; c < Math.min(cell.column + cell.columnSpan, own.columns.length); c++)
-          if ((r === cell.row && c === cell.column) || ids[place(c)][first + r] === nowhere) ids[place(c)][first + r] = id;
+          if ((r === cell.row && c === cell.column) || ids[place(c)][positions[r]] === nowhere) ids[place(c)][positions[r]] = id;
     }
     first += own.rows.length;
   });

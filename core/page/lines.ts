@@ -44,7 +44,8 @@ export function linesOf(page: readonly Word[], among: readonly number[] = page.m
 /** Of lines set close under one another the boxes meet as well, by a hair: on one line it is a good part of the lower of the two. */
 const besideEachOther = (a: Box, b: Box): boolean => overlapY(a, b) > 0.3 * Math.min(height(a), height(b));
 
-const endsInHyphen = /[\p{L}\p{N}][-\u2010]$/u;
+/** A hyphen behind a letter or digit at the end of a line: the next line goes on without a space. */
+export const endsInHyphen = /[\p{L}\p{N}][-\u2010]$/u;
 const beginsWord = /^[\p{L}\p{N}]/u;
 /** "Ein- und Ausgänge": a word that ends in a hyphen for one that comes later. */
 const conjunction = /^(?:and|or|to|und|oder|bis|bzw\.|et|ou|y|o|e|ed|i|lub|oraz|en|of|och|og|eller)$/i;

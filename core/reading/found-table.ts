@@ -28,6 +28,8 @@ export interface GridRow {
   readonly spaced?: boolean;
   /** A rule between it and the row above. */
   readonly ruled?: boolean;
+  /** It is the end of the last row of the piece before, which the page cuts. */
+  readonly goesOn?: true;
 }
 
 /** One way of turning the marks of a piece into rows and columns. */

@@ -33,7 +33,9 @@ export function onColumnsBefore(last: Piece, next: Piece, before: PageContent, p
   const heads = repeats ? 0 : headingLines(before, a).length;
   const cut = heads > 0 && a.headingRows === 1 && lines.length > heads && headingLines(before, a).every((text, i) => squeezed(page, lines[i]) === text);
   const saysOther = !repeats && !cut && b.cells.filter((cell) => cell.row < b.headingRows).length > 1;
-  if (saysOther || (!cut && standsInSame(a, b))) return next;
+  if (saysOther) return next;
+  // One text above the rows heads no columns.
+  if (!cut && standsInSame(a, b)) return repeats || b.headingRows === 0 ? next : { ...next, readings: [{ ...b, headingRows: 0, rows: b.rows.map((row, at): GridRow => (at < b.headingRows ? { ...row, role: 'body' } : row)) }, ...next.readings.slice(1)] };
   const gutters = guttersBetween(page, lines, a);
   if (!gutters) return next;
   const layout = layoutWith(page, lines, Math.min(a.columns[0][0], next.box[0]), Math.max(a.columns.at(-1)![1], next.box[2]), gutters);

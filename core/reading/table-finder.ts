@@ -1,6 +1,7 @@
 import type { PageContent } from '../page/page';
 import { continues } from './continuation';
 import type { FoundTable, Piece } from './found-table';
+import { withCutRow } from './cut-rows';
 import { candidatesOf, furnitureAmong, neighbourhood, type Candidate } from './furniture';
 import { rowsOverleaf, withLabelsBelow } from './overleaf';
 import { piecesOfPage } from './page-tables';
@@ -76,7 +77,7 @@ export class TableFinder {
       }
       // Only now that it goes on is a label below its last row one of its rows.
       table.pieces[table.pieces.length - 1] = withLabelsBelow(above, this.last!.page, this.last!.furniture);
-      const linked: Piece = { ...onColumnsBefore(above, piece, this.last!.page, page), continues: above.id };
+      const linked: Piece = { ...withCutRow(above, onColumnsBefore(above, piece, this.last!.page, page), this.last!.page, page), continues: above.id };
       table.pieces.push(linked);
       return { piece: linked, table: table.id };
     });
