@@ -14,11 +14,11 @@ const listing = (pages: number): PageContent[] =>
   );
 
 describe('finding tables while pages come in', () => {
-  it('hands over the first page as soon as the few after it are there', () => {
+  it('hands over the first page as soon as the few after it are there, and the one after it is read', () => {
     const finder = new TableFinder();
     const came = listing(9).map((each) => finder.add(each).map(({ page: { number } }) => number));
-    expect(came.slice(0, neighbourhood).flat()).toEqual([]);
-    expect(came[neighbourhood]).toEqual([1]);
+    expect(came.slice(0, neighbourhood + 1).flat()).toEqual([]);
+    expect(came[neighbourhood + 1]).toEqual([1]);
     expect([...came.flat(), ...finder.end().map(({ page: { number } }) => number)]).toEqual([1, 2, 3, 4, 5, 6, 7, 8, 9]);
   });
 

@@ -29,6 +29,8 @@ export class TableFinder {
   private readonly found: Table[] = [];
   private readonly waiting: { page: PageContent; candidates: Candidate[] }[] = [];
   private readonly before: Candidate[][] = [];
+  /** A page that is read, kept until the next one tells whether a label at its foot is a row. */
+  private read: PageTables | undefined;
   private last: { page: PageContent; lowest: Piece | undefined; furniture: ReadonlySet<number> } | undefined;
 
   /** @param begins hears which page is read next */
@@ -42,17 +44,20 @@ export class TableFinder {
   /** Takes the next page in. @returns the pages that could be read with it */
   add(page: PageContent): PageTables[] {
     this.waiting.push({ page, candidates: candidatesOf(page) });
-    return this.waiting.length > neighbourhood ? [this.readNext()] : [];
+    return this.waiting.length > neighbourhood ? this.readNext() : [];
   }
 
   /** No page is to come. @returns the pages that were still waiting */
   end(): PageTables[] {
     const read: PageTables[] = [];
-    while (this.waiting.length > 0) read.push(this.readNext());
+    while (this.waiting.length > 0) read.push(...this.readNext());
+    if (this.read) read.push(this.read);
+    this.read = undefined;
     return read;
   }
 
-  private readNext(): PageTables {
+  /** Reads the next page. @returns the one before, as it is known now */
+  private readNext(): PageTables[] {
     const after = this.waiting.map(({ candidates }) => candidates).slice(0, neighbourhood + 1);
     const { page, candidates } = this.waiting.shift()!;
     this.begins(page.number);
@@ -64,7 +69,9 @@ export class TableFinder {
     this.before.push(candidates);
     if (this.before.length > neighbourhood) this.before.shift();
     this.last = { page, lowest: lowestOf(pieces), furniture };
-    return { page, pieces, tables: linked.map(({ table }) => table) };
+    const before = this.read;
+    this.read = { page, pieces, tables: linked.map(({ table }) => table) };
+    return before ? [before] : [];
   }
 
   private linked(page: PageContent, pieces: readonly Piece[]): { piece: Piece; table: string }[] {
@@ -76,7 +83,9 @@ export class TableFinder {
         return { piece, table: piece.id };
       }
       // Only now that it goes on is a label below its last row one of its rows.
-      table.pieces[table.pieces.length - 1] = withLabelsBelow(above, this.last!.page, this.last!.furniture);
+      const whole = withLabelsBelow(above, this.last!.page, this.last!.furniture);
+      table.pieces[table.pieces.length - 1] = whole;
+      if (this.read) this.read = { ...this.read, pieces: this.read.pieces.map((each) => (each === above ? whole : each)) };
       const linked: Piece = { ...withCutRow(above, onColumnsBefore(above, piece, this.last!.page, page), this.last!.page, page), continues: above.id };
       table.pieces.push(linked);
       return { piece: linked, table: table.id };

@@ -2,6 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { across, page, words, type Printed } from '../testing/print';
 import type { Fill, Rule } from '../page/page';
 import { findTables } from './find-tables';
+import { TableFinder } from './table-finder';
 import { plainRows } from './found-table';
 
 /** The first readings of the tables found on a page of typed lines. */
@@ -178,6 +179,11 @@ describe('the few rows that go on overleaf', () => {
     const second = page(italic([head, ...rows(60, 4)]), { number: 2 });
     const rolesWith = (last: readonly string[]) => findTables([page(italic([head, 'Saltby', ...rows(1, 20), 'Holm', ...rows(30, 21), ...last])), second])[0].pieces[0].readings[0].rows.map(({ role }) => role);
     expect(rolesWith(['Marsh']).slice(-2)).toEqual(['body', 'section']);
+    // Page by page it is handed over as it is found in all.
+    const finder = new TableFinder();
+    const first = page(italic([head, 'Saltby', ...rows(1, 20), 'Holm', ...rows(30, 21), 'Marsh']));
+    const handed = [...[first, second].flatMap((each) => finder.add(each)), ...finder.end()].flatMap(({ pieces }) => pieces);
+    expect(handed).toEqual(finder.tables[0].pieces);
     expect(rolesWith(['Saturday']).filter((role) => role === 'section')).toHaveLength(2);
   });
 

@@ -10,6 +10,8 @@ export const pagesLookedAt = 2;
 /** A wider gap, in font sizes, parts a label from its value. */
 const valueGap = 1;
 const mostWords = 4;
+/** A value stands no further from its label than so many font sizes: what stands at the other side of the page has nothing to do with it. */
+const furthest = 8;
 
 /** Texts in bold print with plain print behind them on their line, outside the taken tables. */
 export function boldLabels({ read, carried }: SeenReport): string[] {
@@ -21,7 +23,8 @@ export function boldLabels({ read, carried }: SeenReport): string[] {
       const texts = phrasesOf(page, line, valueGap).flatMap(({ words }) => byWeight(page, words));
       return texts.flatMap((words, i) => {
         const label = textOf(page.words, words);
-        const isLabel = isBold(page.words, words) && texts[i + 1] !== undefined && !isBold(page.words, texts[i + 1]) && words.length <= mostWords;
+        const [last, next] = [page.words[words.at(-1)!], texts[i + 1] === undefined ? undefined : page.words[texts[i + 1][0]]];
+        const isLabel = next !== undefined && next.box[0] - last.box[2] < furthest * last.fontSize && isBold(page.words, words) && !isBold(page.words, texts[i + 1]) && words.length <= mostWords;
         return isLabel && /^\p{L}[^\d:]*$/u.test(label) && !totalWords.test(label) ? [label] : [];
       });
     });

@@ -3,7 +3,7 @@ import { isWholeDate, periodSaid, saysWhen } from '../values/date-texts';
 import { locales } from '../values/locale';
 import { looksNumeric } from '../values/numeric';
 import { asTemplate, template } from '../values/template';
-import { unitBeside, withoutUnit } from '../values/unit';
+import { isUnit, unitBeside, withoutUnit } from '../values/unit';
 import { holdsCentre } from '../page/box';
 import { totalWords } from '../reading/roles';
 import type { PaperLine } from '../steps/step';
@@ -105,7 +105,10 @@ function bestMatch(line: Line, others: readonly Line[]): Line | undefined {
 }
 
 /** An amount with its unit says nothing without the label that stands far to the left of it. */
-const isAmount = (text: string): boolean => looksNumeric(withoutUnit(text, unitBeside(text)) ?? text);
+function isAmount(text: string): boolean {
+  const unit = unitBeside(text);
+  return looksNumeric((isUnit(unit) ? withoutUnit(text, unit) : undefined) ?? text);
+}
 
 const pageNumber = /(?:^|[\s,(])(?:page|seite|pagina|página|sida|strona|side|str\.?|p\.)\s*\d+/i;
 

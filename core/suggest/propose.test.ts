@@ -134,6 +134,12 @@ describe('steps proposed from what reports print', () => {
     const labels = (isBold: (word: string) => boolean) => proposeSteps(taking(heading), [1, 2, 3].map((n) => card(n, isBold))).flatMap(({ step }) => step.settings['label'] || []);
     expect(labels((word) => ['Craft', 'Foreman'].includes(word))).toEqual(['Craft']);
     expect(labels(() => true)).toEqual([]);
+    // At the other side of the page stands something else.
+    const far = [1, 2, 3].map((n) => {
+      const content = [page(words([`Board${' '.repeat(60)}Issued ${n} June`, '', head, ...rowsOf(n)], { bold: (word) => word === 'Board' }))];
+      return { key: `${n}`, path: `far-${n}0${n}.pdf`, pages: content, tables: findTables(content) };
+    });
+    expect(proposeSteps(taking(heading), far).flatMap(({ step }) => step.settings['label'] || [])).toEqual([]);
   });
 
   it('stamp what one text of a line says, and not what stands far beside it', () => {

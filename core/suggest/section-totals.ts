@@ -38,7 +38,8 @@ function headedBy({ says, known, settings: knownBy, isHead, levels }: HeadedBy, 
   const covers = seen.flatMap(({ report, sheet }) => holdTotals.run(sheet, full, aroundOf(report)).held?.covers ?? []).filter(({ rows }) => rows.length > 0);
   const agree = covers.filter(({ differs }) => differs.length === 0).length;
   if (covers.length < heads.length / 2 || agree < mostAdd * covers.length) return [];
-  const depth = levels ? Math.max(...heads.map(({ indent }) => indentRanks(heads.map((each) => each.indent))(indent))) : 1;
+  const indents = heads.map(({ indent }) => indent);
+  const depth = levels ? indentRanks(indents)(indents.reduce((most, indent) => Math.max(most, indent), 0)) : 1;
   if (depth > into.length) return [];
   const such = `${says(heads.length)}, such as “${heads[0].text}”`;
   return [
