@@ -69,8 +69,10 @@ export function openPool(threads = Math.max(1, availableParallelism()), patience
   const filename = fileURLToPath(builtThread('work-thread'));
   // One more than work on folders may use: a page to look at never waits for long reports. And one for the looks.
   const resourceLimits = { maxOldGenerationSizeMb: memoryLimit(threads + 2), maxYoungGenerationSizeMb: 96 };
-  const work = new Piscina({ filename, minThreads: 1, maxThreads: threads + 1, idleTimeout: 60_000, resourceLimits, argv: ['behind'] satisfies [typeof behind] });
-  const bench = new Piscina({ filename, minThreads: 0, maxThreads: 1, idleTimeout: 600_000, resourceLimits });
+  // A thread that is ended while it requires a module, instead of importing it, takes the whole process with it.
+  const execArgv = [...process.execArgv, ...(process.allowedNodeEnvironmentFlags.has('--experimental-require-module') ? ['--no-experimental-require-module'] : [])];
+  const work = new Piscina({ filename, execArgv, minThreads: 1, maxThreads: threads + 1, idleTimeout: 60_000, resourceLimits, argv: ['behind'] satisfies [typeof behind] });
+  const bench = new Piscina({ filename, execArgv, minThreads: 0, maxThreads: 1, idleTimeout: 600_000, resourceLimits });
   let last: Promise<unknown> = Promise.resolve();
   /** One that is not waited for any more is passed over, or stops before its next step; the thread lives on. */
   function inLine(name: LookName, task: object, signal: AbortSignal | undefined): Promise<never> {
