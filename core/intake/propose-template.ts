@@ -43,7 +43,7 @@ const quarterWords = wordsFor(['q', 'qtr', 'quarter', 'quartal', 'trim'], 'quart
 const monthWords = new Set(['m', 'month', 'monat', 'mois', 'mes', 'mese', 'maand', 'period', 'p']);
 
 /** What a number behind them counts is no part of the calendar. */
-const countingWords = new Set(['part', 'teil', 'deel', 'partie', 'parte', 'część', 'del', 'no', 'nr', 'num', 'number', 'nummer', 'numero', 'número', 'sheet', 'blatt', 'page', 'seite', 'vol', 'volume', 'band', 'version', 'lot', 'batch', 'run', 'line', 'linie', 'lijn', 'zone', 'berth', 'gate', 'site', 'team', 'group', 'gruppe', 'groep', 'unit', 'shift', 'area']);
+const countingWords = new Set(['part', 'teil', 'deel', 'partie', 'parte', 'część', 'no', 'nr', 'num', 'number', 'nummer', 'numero', 'número', 'sheet', 'blatt', 'page', 'seite', 'vol', 'volume', 'version', 'lot', 'batch', 'run', 'line', 'linie', 'lijn', 'zone', 'berth', 'gate', 'site', 'team', 'group', 'gruppe', 'groep', 'unit', 'shift', 'area']);
 
 /** Templates worked out from the names that are there, the best first; none where the names tell no period. */
 export function proposedTemplates(paths: readonly string[], year?: number): ProposedTemplate[] {

@@ -5,7 +5,6 @@ import { isNumeric, type Format } from '../values/format';
 import type { Locale } from '../values/locale';
 import { asReport, type MarkName } from '../values/marks';
 import { ownMarks, printedDifferently } from '../values/own-marks';
-import { shapesOf } from '../values/shapes';
 import { unitIn } from '../values/unit';
 import { tellMarks, workOut, type Alternative, type Misfit, type WorkedOut } from '../values/work-out';
 
@@ -56,7 +55,7 @@ export function columnsWorkedOut(reports: readonly PrintedSheet[], locale: Local
     const each = byReport(name, together, starts.map((start, i) => texts.slice(start, starts[i + 1])), locale);
     const { format, reason, doubt, misfits, firstMisfits, runnerUp } = each ?? together;
     if (!each && together.otherMarks !== undefined) open.set(name, together.otherMarks);
-    else if (!each && isNumeric(format.type)) told.set(name, shapesOf(texts).shapes.map(({ example }) => example));
+    else if (!each && together.examples) told.set(name, together.examples);
     return {
       name,
       everywhere: reports.every(({ sheet }) => sheet.columns.some((column) => column.name === name)),

@@ -12,7 +12,7 @@ const headingOf = (reading: Reading) => squeezed(plainRows(reading).slice(0, rea
 const goesOn = /continued|fortsetzung|suite|forts\.|\(cont|vervolg|continua|ciąg dalszy/i;
 
 /** Edges within this many points are one edge. */
-const sameEdge = 2.5;
+export const sameEdge = 2.5;
 /** The share of columns that stand on the same edges overleaf. */
 const enough = 0.6;
 
@@ -55,6 +55,12 @@ export const goesOnWith = (a: Reading, b: Reading): boolean => a.columns.length 
 const headsNothingBefore = (a: Reading, b: Reading) => b.headingRows > 0 && b.rows.length > b.headingRows && headingOf(a) !== headingOf(b) && b.cells.filter((cell) => cell.row < b.headingRows).every(({ text }) => !looksNumeric(text));
 
 const bodyCells = (reading: Reading, column: number): GridCell[] => reading.cells.filter((cell) => cell.row >= reading.headingRows && cell.column === column && cell.columnSpan === 1);
+
+/** Tells whether a text stands on an edge on which the texts of a column of a reading stand. */
+export function edgesIn(reading: Reading): (column: number, box: Box) => boolean {
+  const own = reading.columns.map((_, column) => bodyCells(reading, column).map(({ box }) => box));
+  return (column, box) => own[column].some((other) => Math.abs(other[0] - box[0]) < sameEdge || Math.abs(other[2] - box[2]) < sameEdge);
+}
 
 /** The share of the columns of the next piece whose texts stand on an edge of a column before. */
 function agreement(a: Reading, b: Reading): number {

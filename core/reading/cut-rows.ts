@@ -3,9 +3,7 @@ import { linesOf } from '../page/lines';
 import type { PageContent } from '../page/page';
 import { looksNumeric } from '../values/numeric';
 import type { GridCell, Piece, Reading } from './found-table';
-
-/** A word space of proportional type, in font sizes. */
-const wordSpace = 0.28;
+import { usualSpace } from './phrases';
 
 /**
  * A piece that goes on overleaf, its first row marked where it is the end of the last row before, which the page cuts. Much speaks for
@@ -37,5 +35,5 @@ function foundNoRoom(a: Reading, above: GridCell, before: PageContent, page: Pag
   const widths = ({ words }: GridCell) => linesOf(before.words, words).map(({ words: line }) => width(around(line.map((w) => before.words[w].box))!));
   const widest = Math.max(...a.cells.filter(({ column, columnSpan, row }) => column === cell.column && columnSpan === 1 && row >= a.headingRows).flatMap(widths));
   const first = page.words[cell.words[0]];
-  return widths(above).at(-1)! + wordSpace * first.fontSize + width(first.box) > widest - 0.5;
+  return widths(above).at(-1)! + usualSpace * first.fontSize + width(first.box) > widest - 0.5;
 }

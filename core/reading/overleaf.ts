@@ -4,13 +4,12 @@ import type { PageContent } from '../page/page';
 import { turnsToUpright } from '../page/turn';
 import type { RowRole } from '../sheet/row';
 import { looksNumeric } from '../values/numeric';
+import { edgesIn, sameEdge } from './continuation';
 import type { GridCell, GridRow, Piece, Reading } from './found-table';
 import { phrasesOf } from './phrases';
 import { readDrawn, separatorsOf } from './readings/drawn';
 import { totalRole } from './roles';
 
-/** Edges within this many points are one edge. */
-const sameEdge = 2.5;
 /** So many of the texts of a row overleaf stand on an edge of their column. */
 const enough = 0.75;
 /** Rows follow each other by less than this many font sizes. */
@@ -53,10 +52,11 @@ export function withLabelsBelow(table: Piece, page: PageContent, furniture: Read
   const [a] = last.readings;
   if (turnsToUpright(page) > 0) return last;
   const below = linesOf(page.words, page.words.flatMap((word, i) => (word.angle === 0 && !furniture.has(i) && word.box[1] > last.box[3] - 1 ? [i] : [])));
+  if (below.length === 0 || below.length > mostLabels) return last;
   const isSet = setAsSections(page, a);
   const isLabel = (line: Line) => phrasesOf(page, line, widestSpace).length === 1 && isSet(line);
   const isNext = (line: Line, i: number) => line.box[1] - (below[i - 1]?.box[3] ?? last.box[3]) < widestGap * line.fontSize;
-  if (below.length === 0 || below.length > mostLabels || !below.every((line, i) => isLabel(line) && isNext(line, i))) return last;
+  if (!below.every((line, i) => isLabel(line) && isNext(line, i))) return last;
   const left = Math.min(...a.cells.map((cell) => cell.box[0]));
   const rows = below.map(({ box, words }): GridRow => ({ box, role: 'section', indent: Math.round((box[0] - left) * 10) / 10, bold: isBold(page.words, words), shaded: false }));
   const cells = below.map(({ box, words }, i): GridCell => ({ row: a.rows.length + i, column: 0, rowSpan: 1, columnSpan: 1, text: textOf(page.words, words), words, box }));
@@ -92,13 +92,13 @@ export function roleAlone(cells: readonly GridCell[], role: RowRole, isLast: boo
 }
 
 /** Do a line's words stand in several columns of a reading, most of them on an edge on which the texts there stand? */
-function fits(page: PageContent, line: Line, { cells, columns, headingRows }: Reading): boolean {
+function fits(page: PageContent, line: Line, reading: Reading): boolean {
+  const { columns } = reading;
   const cuts = columns.slice(1).map(([left], i) => (left + columns[i][1]) / 2);
   const own = columns.map((): number[] => []);
   for (const w of line.words) own[cuts.filter((cut) => middleX(page.words[w].box) > cut).length].push(w);
   const filled = own.flatMap((words, column) => (words.length > 0 ? [{ box: around(words.map((w) => page.words[w].box))!, column }] : []));
   const crossing = line.words.some((w) => cuts.some((cut) => page.words[w].box[0] < cut - 1 && page.words[w].box[2] > cut + 1));
-  const onEdge = ({ box, column }: { box: Box; column: number }) =>
-    cells.some((cell) => cell.row >= headingRows && cell.column === column && cell.columnSpan === 1 && (Math.abs(cell.box[0] - box[0]) < sameEdge || Math.abs(cell.box[2] - box[2]) < sameEdge));
-  return !crossing && filled.length >= 2 && filled.filter(onEdge).length >= enough * filled.length;
+  const isOnEdge = edgesIn(reading);
+  return !crossing && filled.length >= 2 && filled.filter(({ column, box }) => isOnEdge(column, box)).length >= enough * filled.length;
 }

@@ -25,7 +25,7 @@ export function phrasesOf(page: PageContent, line: Pick<Line, 'words'>, gap: num
 }
 
 /** A word space of proportional type, in font sizes. */
-const usualSpace = 0.28;
+export const usualSpace = 0.28;
 
 /**
  * The word space of a block of lines, in points: measured where the words of its texts stand equally far apart, else

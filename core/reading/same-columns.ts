@@ -3,6 +3,7 @@ import { linesOf, textOf, type Line } from '../page/lines';
 import type { PageContent } from '../page/page';
 import { turnsToUpright } from '../page/turn';
 import { layoutWith } from './columns';
+import { edgesIn } from './continuation';
 import type { GridRow, Piece, Reading, ReadingName } from './found-table';
 import { asReading, closeGrid } from './grid';
 import type { Gutter } from './gutters';
@@ -11,8 +12,6 @@ import { phrasesOf, spaceOf } from './phrases';
 import { slotsOf } from './region-view';
 import { bandsByLeading } from './rows';
 
-/** Edges within this many points are one edge. */
-const sameEdge = 2.5;
 /** So many of the texts stand on an edge of their column. */
 const enough = 0.75;
 /** Letters may reach this far into the white space between two columns, in points. */
@@ -27,39 +26,61 @@ export function onColumnsBefore(last: Piece, next: Piece, before: PageContent, p
   const [a] = last.readings;
   const [b] = next.readings;
   if (a.columns.length < 2 || b.columns.length > a.columns.length || turnsToUpright(page) > 0) return next;
-  const lines = linesOf(page.words, [...new Set(b.cells.flatMap((cell) => [...cell.words]))]);
   const repeats = b.headingRows > 0 && headingWords(a) === headingWords(b);
-  // The end of a row that the page cuts, right under headings that come again, looks like the next line of these.
-  const heads = repeats ? 0 : headingLines(before, a).length;
-  const cut = heads > 0 && a.headingRows === 1 && lines.length > heads && headingLines(before, a).every((text, i) => squeezed(page, lines[i]) === text);
-  const saysOther = !repeats && !cut && b.cells.filter((cell) => cell.row < b.headingRows).length > 1;
-  if (saysOther) return next;
-  // One text above the rows heads no columns.
-  if (!cut && standsInSame(a, b)) return repeats || b.headingRows === 0 ? next : { ...next, readings: [{ ...b, headingRows: 0, rows: b.rows.map((row, at): GridRow => (at < b.headingRows ? { ...row, role: 'body' } : row)) }, ...next.readings.slice(1)] };
+  const heads = repeats ? 0 : headsOverCutRow(a, b, before, page);
+  const headed = repeats || heads > 0;
+  if (!headed && b.cells.filter((cell) => cell.row < b.headingRows).length > 1) return next;
+  if (heads === 0 && standsInSame(a, b)) return repeats || b.headingRows === 0 ? next : { ...next, readings: [withoutHeading(b), ...next.readings.slice(1)] };
+  const read = readOnColumns(a, next, page, heads);
+  if (!read) return next;
+  const reading = headed ? read : withoutHeading(read);
+  const isOnEdge = edgesIn(a);
+  const own = reading.cells.filter(({ row }) => row >= reading.headingRows);
+  return own.filter(({ column, box }) => isOnEdge(column, box)).length < enough * own.length ? next : withReading(next, reading);
+}
+
+/** The words of a piece in the columns of a reading. @param heads lines at the top that are one row of headings */
+function readOnColumns(a: Reading, { box, readings: [b] }: Piece, page: PageContent, heads: number): Reading | undefined {
+  const lines = linesIn(page, b);
   const gutters = guttersBetween(page, lines, a);
-  if (!gutters) return next;
-  const layout = layoutWith(page, lines, Math.min(a.columns[0][0], next.box[0]), Math.max(a.columns.at(-1)![1], next.box[2]), gutters);
-  const top = cut ? lines.slice(0, heads) : [];
-  const bands = [...(cut ? [{ box: around(top.map(({ box }) => box))!, lines: top }] : []), ...bandsByLeading(page, cut ? lines.slice(heads) : lines, layout)];
-  const grid = closeGrid(page, { slots: slotsOf(page, bands, layout), rows: bands.map(({ box }) => box), columns: layout.columns, keepColumns: true });
-  const reading = asReading(grid, 'aligned', Math.max(b.score, 0.7), `On the columns of the table that it goes on from, in which its words stand${cut ? ', below its headings' : ''}; by itself it has ${b.columns.length}.`);
-  const headingRows = cut ? 1 : repeats ? (reading?.headingRows ?? 0) : 0;
-  if (!reading || onEdges(a, reading.cells.filter(({ row }) => row >= headingRows)) < enough) return next;
-  const rows = reading.rows.map((row, at): GridRow => ({ ...row, role: at < headingRows ? 'heading' : repeats ? row.role : roleAlone(reading.cells.filter((cell) => cell.row === at), row.role, at === reading.rows.length - 1) }));
-  const names = new Set<ReadingName>(['aligned']);
-  const others = next.readings.flatMap((each): Reading[] => {
+  if (!gutters) return undefined;
+  const layout = layoutWith(page, lines, Math.min(a.columns[0][0], box[0]), Math.max(a.columns.at(-1)![1], box[2]), gutters);
+  const top = lines.slice(0, heads);
+  const bands = [...(heads > 0 ? [{ box: around(top.map((line) => line.box))!, lines: top }] : []), ...bandsByLeading(page, lines.slice(heads), layout)];
+  const grid = closeGrid(page, { slots: slotsOf(page, bands, layout), rows: bands.map((band) => band.box), columns: layout.columns, keepColumns: true });
+  const reading = asReading(grid, 'aligned', Math.max(b.score, 0.7), `On the columns of the table that it goes on from, in which its words stand${heads > 0 ? ', below its headings' : ''}; by itself it has ${b.columns.length}.`);
+  return reading && (heads > 0 ? { ...reading, headingRows: 1, rows: reading.rows.map((row, at): GridRow => ({ ...row, role: at === 0 ? 'heading' : roleIn(reading, at) })) } : reading);
+}
+
+/** A reading whose rows are all of the table that it goes on from: what looks like a heading is none. */
+const withoutHeading = (reading: Reading): Reading => ({ ...reading, headingRows: 0, rows: reading.rows.map((row, at): GridRow => ({ ...row, role: roleIn(reading, at) })) });
+
+const roleIn = ({ cells, rows }: Reading, at: number): GridRow['role'] => roleAlone(cells.filter((cell) => cell.row === at), rows[at].role, at === rows.length - 1);
+
+/** The piece with a reading before its own; no two bear one name. */
+function withReading(piece: Piece, reading: Reading): Piece {
+  const names = new Set<ReadingName>([reading.name]);
+  const others = piece.readings.flatMap((each): Reading[] => {
     const name: ReadingName = each.name === 'aligned' ? 'aligned otherwise' : each.name;
     if (names.has(name)) return [];
     names.add(name);
     return [{ ...each, name }];
   });
-  return { ...next, readings: [{ ...reading, rows, headingRows }, ...others] };
+  return { ...piece, readings: [reading, ...others] };
 }
 
-const squeezed = (page: PageContent, { words }: Pick<Line, 'words'>): string => textOf(page.words, words).replace(/\s+/g, '').toLowerCase();
+/** How many lines of headings come again over the end of a row that the page cuts, which then looks like their next line; 0 for none. */
+function headsOverCutRow(a: Reading, b: Reading, before: PageContent, page: PageContent): number {
+  const isHead = ({ row }: { row: number }) => row === 0;
+  if (a.headingRows !== 1 || !a.cells.filter(isHead).every(({ text }) => b.cells.filter(isHead).some((cell) => cell.text.startsWith(text)))) return 0;
+  const heads = linesOf(before.words, a.cells.filter(isHead).flatMap(({ words }) => [...words])).map((line) => squeezed(before, line));
+  const lines = linesIn(page, b);
+  return lines.length > heads.length && heads.every((text, i) => squeezed(page, lines[i]) === text) ? heads.length : 0;
+}
 
-/** The lines of print of the headings of a reading, without their spaces. */
-const headingLines = (page: PageContent, { cells, headingRows }: Reading): string[] => linesOf(page.words, cells.filter(({ row }) => row < headingRows).flatMap(({ words }) => [...words])).map((line) => squeezed(page, line));
+const linesIn = (page: PageContent, { cells }: Reading): Line[] => linesOf(page.words, [...new Set(cells.flatMap(({ words }) => [...words]))]);
+
+const squeezed = (page: PageContent, { words }: Pick<Line, 'words'>): string => textOf(page.words, words).replace(/\s+/g, '').toLowerCase();
 
 const headingWords = ({ cells, headingRows }: Reading): string =>
   cells
@@ -90,11 +111,4 @@ function guttersBetween(page: PageContent, lines: readonly Line[], of: Reading):
   });
   const stands = (box: Box) => gutters.some(({ from, to }) => box[0] < from - sliver && box[2] > to + sliver);
   return gutters.some(({ from, to }) => from > to + sliver) || texts.some(stands) ? undefined : gutters;
-}
-
-/** The share of the texts that stand on an edge on which texts of their column stand in the other. */
-function onEdges(a: Reading, cells: Reading['cells']): number {
-  const edges = a.columns.map((_, column) => a.cells.filter((cell) => cell.row >= a.headingRows && cell.column === column && cell.columnSpan === 1).map(({ box }) => box));
-  const met = cells.filter(({ column, box }) => edges[column].some((other) => Math.abs(other[0] - box[0]) < sameEdge || Math.abs(other[2] - box[2]) < sameEdge));
-  return cells.length === 0 ? 0 : met.length / cells.length;
 }

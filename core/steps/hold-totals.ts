@@ -32,23 +32,27 @@ export const holdTotals = step({
       if (said) return `total by wording “${said.text}”`;
       const role = sheet.rows.role(row);
       if (marked && (role === 'total' || role === 'subtotal')) return `marked as ${role}`;
-      if (!texts.some((text) => /\d/.test(text))) return undefined;
-      return bold && sheet.rows.bold(row) ? 'bold row with amounts' : indented && standsOverIndented(sheet, row) ? overIndented : undefined;
+      const looks = bold && sheet.rows.bold(row) ? 'bold row with amounts' : indented && standsOverIndented(sheet, row) ? overIndented : undefined;
+      return looks && texts.some((text) => /\d/.test(text)) ? looks : undefined;
     });
     const isKnown = (row: number) => known[row] !== undefined && !around.letPass(sheet, row);
-    const isHead = (row: number) => known[row] === overIndented && isKnown(row);
-    const heads = indented ? totalsOverIndented(sheet, locales[locale], isHead) : [];
-    // What is known to stand over its rows is none of those that another total adds up.
-    const others = sheet.rows.map((row) => row).filter((row) => !heads[row]);
-    const own = totalsOver(heads.length === 0 ? sheet : rowsAt(sheet, others), locales[locale], (at) => isKnown(others[at]), arithmetic ? (at) => !around.letPass(sheet, others[at]) : () => false);
-    const totals: (TotalRow | undefined)[] = [...heads];
-    own.forEach((total, at) => (totals[others[at]] = total && { ...total, from: total.from.map((row) => others[row]) }));
+    const mayBe = (row: number) => arithmetic && !around.letPass(sheet, row);
+    const heads = known.includes(overIndented) ? totalsOverIndented(sheet, locales[locale], (row) => known[row] === overIndented && isKnown(row)) : undefined;
+    const totals = heads ? besideHeads(sheet, heads, (others, at) => totalsOver(others, locales[locale], (row) => isKnown(at[row]), (row) => mayBe(at[row]))) : totalsOver(sheet, locales[locale], isKnown, mayBe);
     const result = hold(sheet, around, (row) => (totals[row] ? `${known[row] ?? 'adds up'}, ${coverText(totals[row], sheet)}` : undefined), 'totals');
     return result.held ? { ...result, held: { ...result.held, covers: totals.flatMap((total) => (total ? [{ rows: total.from.map((row) => sheet.rows.numbers[row]), level: total.level, differs: total.differs.map((each) => ({ ...each, column: sheet.columns[each.column].name })) }] : [])) } } : result;
   },
 });
 
 const overIndented = 'over rows further in';
+
+/** The totals among the other rows: what is known to stand over its rows is none of those that another adds up. */
+function besideHeads(sheet: Sheet, heads: readonly (TotalRow | undefined)[], among: (others: Sheet, at: readonly number[]) => readonly (TotalRow | undefined)[]): (TotalRow | undefined)[] {
+  const at = sheet.rows.map((row) => row).filter((row) => !heads[row]);
+  const totals = [...heads];
+  among(rowsAt(sheet, at), at).forEach((total, row) => (totals[at[row]] = total && { ...total, from: total.from.map((own) => at[own]) }));
+  return totals;
+}
 
 function coverText({ from, compared, differs }: TotalRow, { rows, columns }: Sheet): string {
   if (from.length === 0) return 'covers no row';

@@ -3,9 +3,12 @@ import { filledColumns, type Sheet } from '../sheet/sheet';
 /** Indents, in points, that differ less than this are one. */
 export const sameIndent = 2;
 
-/** Numbers the distinct indents from 1, the outermost first. */
+/** Where each level of some indents begins, the outermost first. */
+export const indentLevels = (indents: readonly number[]): number[] => [...indents].sort((a, b) => a - b).filter((indent, i, all) => i === 0 || indent - all[i - 1] > sameIndent);
+
+/** Numbers the levels of some indents from 1, the outermost first. */
 export function indentRanks(indents: readonly number[]): (indent: number) => number {
-  const starts = [...indents].sort((a, b) => a - b).filter((indent, i, all) => i === 0 || indent - all[i - 1] > sameIndent);
+  const starts = indentLevels(indents);
   return (indent) => starts.filter((start) => start <= indent).length;
 }
 

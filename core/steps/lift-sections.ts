@@ -54,19 +54,22 @@ function sectionsOf(sheet: Sheet, levels: readonly Level[], letPass: (row: numbe
   const filled = sheet.rows.map((row) => filledColumns(sheet, row));
   /** Beside the first cell: a number there is part of the label. */
   const hasAmounts = (row: number) => filled[row].slice(1).some((at) => /\d/.test(cellText(sheet.columns[at].cells[row])));
-  const isHead = (row: number) => hasAmounts(row) && filled[row][0] === 0 && standsOverIndented(sheet, row);
-  const one = (row: number) => filled[row].length === 1;
-  const ranksOf = (counts: (row: number) => boolean) => indentRanks(filled.flatMap((_, row) => (counts(row) ? [sheet.rows.indent(row)] : [])));
-  const [ranks, headRanks] = [ranksOf(one), ranksOf(isHead)];
+  const isAlone = (row: number) => filled[row].length === 1;
+  const isHead = (row: number) => filled[row][0] === 0 && standsOverIndented(sheet, row) && hasAmounts(row);
+  const bySight: Record<(typeof lifts)[number], (row: number, at: number) => boolean> = {
+    'one filled cell': (row, at) => isAlone(row) && at === 0,
+    'marked as section': (row) => sheet.rows.role(row) === 'section',
+    bold: (row, at) => isAlone(row) && at === 0 && sheet.rows.bold(row),
+    'bold print and amounts': (row, at) => at === 0 && sheet.rows.bold(row) && hasAmounts(row),
+    [byIndent]: isHead,
+    pattern: () => true,
+  };
   const tests = levels.map(({ known, pattern, indent }) => {
     const like = wildcard(pattern);
     const rank = indents.indexOf(indent);
-    return (row: number, at: number): boolean => {
-      const alone = one(row) && at === 0;
-      const bySight = { 'one filled cell': alone, 'marked as section': sheet.rows.role(row) === 'section', bold: alone && sheet.rows.bold(row), 'bold print and amounts': at === 0 && hasAmounts(row) && sheet.rows.bold(row), [byIndent]: isHead(row), pattern: true };
-      const isDeep = known === byIndent ? headRanks(sheet.rows.indent(row)) === rank : one(row) && ranks(sheet.rows.indent(row)) === rank;
-      return bySight[known] && like.test(cellText(sheet.columns[at].cells[row])) && (rank === 0 || isDeep);
-    };
+    const counts = known === byIndent ? isHead : isAlone;
+    const ranks = rank === 0 ? () => rank : indentRanks(filled.flatMap((_, row) => (counts(row) ? [sheet.rows.indent(row)] : [])));
+    return (row: number, at: number): boolean => bySight[known](row, at) && like.test(cellText(sheet.columns[at].cells[row])) && (rank === 0 || (counts(row) && ranks(sheet.rows.indent(row)) === rank));
   });
   return filled.map(([at], row) => {
     const depth = at === undefined ? -1 : tests.findIndex((test) => test(row, at));

@@ -114,14 +114,15 @@ function findIn(paper: Paper, from: (typeof stampSources)[number], page: number,
 /** The lines of a page that read like the template: of one that white space parts a text, else all of it. */
 function linesLike(paper: Paper, page: number, parts: Template): SaidAt[] {
   return paper.lines(page).flatMap((line): SaidAt[] => {
-    const inPhrases = (line.phrases ?? []).flatMap((phrase) => saidIn(phrase, page, parts) ?? []);
-    return inPhrases.length > 0 ? inPhrases : (saidIn(line, page, parts) ?? []);
+    const inPhrases = (line.phrases ?? []).flatMap((phrase) => saidIn(phrase, page, parts));
+    return inPhrases.length > 0 ? inPhrases : saidIn(line, page, parts);
   });
 }
 
-function saidIn({ text, words, starts, box }: PaperLine, page: number, parts: Template): SaidAt[] | undefined {
+/** What a text says, where it reads like the template. */
+function saidIn({ text, words, starts, box }: PaperLine, page: number, parts: Template): SaidAt[] {
   const match = parts.within(text);
-  if (!match) return undefined;
+  if (!match) return [];
   const wordsOf = ([start, end]: readonly [number, number]) => words.filter((_, i) => starts[i] < end && (starts[i + 1] ?? Infinity) > start);
   return [{ page, box, values: match.values, words: Object.fromEntries(Object.entries(match.spans).map(([name, span]) => [name, { page, words: wordsOf(span) }])) }];
 }

@@ -1,5 +1,5 @@
-import { boldLabels, pagesLookedAt } from './bold-labels';
-import { reportSheet } from './sheets-seen';
+import { boldLabels } from './bold-labels';
+import { pagesLookedAt, reportSheet } from './sheets-seen';
 import { inMost, linesOutside } from './page-headings';
 import type { Detector } from './suggestion';
 

@@ -1,14 +1,12 @@
-import { monthNumber, weekdayNamed } from '../values/date';
-import { isWholeDate, periodSaid, saysWhen } from '../values/date-texts';
-import { locales } from '../values/locale';
+import { monthNumber } from '../values/date';
+import { isWholeDate, periodSaid, saysWhen, weekdaysNamed } from '../values/date-texts';
 import { looksNumeric } from '../values/numeric';
 import { asTemplate, template } from '../values/template';
 import { isUnit, unitBeside, withoutUnit } from '../values/unit';
-import { holdsCentre } from '../page/box';
 import { totalWords } from '../reading/roles';
 import type { PaperLine } from '../steps/step';
-import { boldLabels, pagesLookedAt } from './bold-labels';
-import { reportSheet } from './sheets-seen';
+import { boldLabels } from './bold-labels';
+import { printedOutside, reportSheet } from './sheets-seen';
 import type { Detector, SeenReport, Suggestion } from './suggestion';
 
 /** So many values are proposed at most. */
@@ -67,15 +65,8 @@ function whenPrinted(reports: readonly SeenReport[], lines: readonly (readonly L
 }
 
 /** Lines of the first pages that are in no taken table, or in no found one; each once. */
-export function linesOutside({ read, carried }: SeenReport, of: 'taken tables' | 'all tables'): Line[] {
-  const pieces = [...carried.matches.flatMap((match) => match.pieces), ...(of === 'all tables' ? read.tables.flatMap((table) => table.pieces) : [])];
-  const texts = new Set<string>();
-  for (const page of read.pages.slice(0, pagesLookedAt)) {
-    const boxes = pieces.filter((piece) => piece.page === page.number).map(({ box }) => box);
-    for (const line of carried.paper.lines(page.number)) if (line.words.every((word) => !boxes.some((box) => holdsCentre(box, page.words[word].box)))) for (const text of phrasesIn(line)) texts.add(text);
-  }
-  return [...texts].map(lineOf).filter(({ words }) => words.length <= mostWords);
-}
+export const linesOutside = (report: SeenReport, of: 'taken tables' | 'all tables'): Line[] =>
+  [...new Set(printedOutside(report, of).flatMap(({ line }) => phrasesIn(line)))].map(lineOf).filter(({ words }) => words.length <= mostWords);
 
 const lineOf = (text: string): Line => ({ text, words: text.split(/\s+/).filter(Boolean) });
 
@@ -155,7 +146,7 @@ function withYears(line: Line, stretches: readonly Stretch[], alike: readonly Li
   return [...added, ...stretches.filter((stretch) => !added.some((each) => crosses(each, stretch)))].sort((a, b) => a.from - b.from);
 }
 
-const isWeekday = (word: string): boolean => word.length > 2 && Object.values(locales).some((locale) => weekdayNamed(word.replace(/[.,]+$/, ''), locale) > 0);
+const isWeekday = (word: string): boolean => word.length > 2 && weekdaysNamed(word.replace(/[.,]+$/, '')).length > 0;
 
 /** A date with the day of the week before it, though that is the same in these reports. */
 const withWeekdays = (line: Line, stretches: readonly Stretch[]): Stretch[] => stretches.map(({ from, to }, i) => ({ from: from > (stretches[i - 1]?.to ?? -1) + 1 && isWeekday(line.words[from - 1]) && /\d/.test(line.words[from]) ? from - 1 : from, to }));

@@ -5,7 +5,7 @@ import { monthNumber, weekdayNamed } from '../values/date';
 import { locales } from '../values/locale';
 import type { Sheet } from '../sheet/sheet';
 import { asTemplate } from '../values/template';
-import { isDateInNumbers, isDateWithoutYear, isWholeDate } from '../values/date-texts';
+import { isDateInNumbers, isDateWithoutYear, isWholeDate, weekdaysNamed } from '../values/date-texts';
 import { isNamed, mostCommon, reportSheet, share } from './sheets-seen';
 import type { Detector, Suggestion } from './suggestion';
 
@@ -20,7 +20,7 @@ function periodKind(word: string): string | undefined {
   if (/^\d{1,2}:\d\d$/.test(plain)) return 'Time';
   if (/^\p{L}{3,}$/u.test(plain)) {
     if (monthNumber(plain) > 0) return 'Month';
-    if (Object.values(locales).some((locale) => weekdayNamed(plain, locale) > 0)) return 'Day';
+    if (weekdaysNamed(plain).length > 0) return 'Day';
   }
   return undefined;
 }
@@ -106,10 +106,8 @@ const isDate = (text: string): boolean => isWholeDate(text) || isDateInNumbers(t
 /** "Mon 2 June" and "Mo. 02.06." without the day of the week. */
 const withoutWeekday = (name: string): string => {
   const [first, ...others] = name.split(/[\s,]+/);
-  return others.length > 0 && weekdaysOf(first).length > 0 ? others.join(' ') : name;
+  return others.length > 0 && weekdaysNamed(first).length > 0 ? others.join(' ') : name;
 };
-/** The days of the week that a word may name, by locale. */
-const weekdaysOf = (word: string): number[] => Object.values(locales).map((locale) => weekdayNamed(word, locale)).filter((day) => day > 0);
 
 /** Shortened to two letters only so many in their order are days of the week. */
 const fewestDays = 5;

@@ -1,5 +1,6 @@
 import { filledColumns, type Sheet } from '../sheet/sheet';
 import { cellText } from '../values/cell';
+import { indentLevels } from '../steps/indents';
 import { plural, reportSheet } from './sheets-seen';
 import type { Detector } from './suggestion';
 
@@ -12,12 +13,18 @@ export const sectionRows: Detector = ({ reports }) => {
   const having = sheets.filter((sheet) => sheet.rows.find((row) => sheet.rows.role(row) === 'section') >= 0).length;
   if (having * 2 < sheets.length) return [];
   const example = textOf(sections[0]);
-  const indents = indentsOf(sections);
   const known = onlySections(sheets, sections) ? 'one filled cell' : 'marked as section';
-  const into = ['Section', 'Subsection', 'Group'];
-  const levels = indents.length > 1 && indents.length <= 3 && known === 'one filled cell' ? indents.map((_, depth) => ({ into: into[depth], known, indent: ['outermost', 'second', 'third'][depth] })) : [{ into: 'Section', known }];
+  const depth = indentLevels(sections.map(({ sheet, row }) => sheet.rows.indent(row))).length;
+  const levels = levelsOf(depth <= mostLevels && known === 'one filled cell' ? depth : 1, known);
   return [{ zone: 'eachReport', kind: 'lift sections', settings: { levels }, reason: `${plural(sections.length, 'row says', 'rows say')} only a section, such as “${example}”` }];
 };
+
+const into = ['Section', 'Subsection', 'Group'];
+/** Sections of so many levels have names. */
+export const mostLevels = into.length;
+
+/** The levels of the step that lifts sections, told by how far they stand in where there are several. */
+export const levelsOf = (depth: number, known: string) => into.slice(0, depth).map((name, i) => ({ into: name, known, ...(depth > 1 ? { indent: ['outermost', 'second', 'third'][i] } : {}) }));
 
 /** Are all rows with one filled cell sections, also those that are not marked: they say what sections say, or look as all of these do? */
 function onlySections(sheets: readonly Sheet[], sections: readonly { sheet: Sheet; row: number }[]): boolean {
@@ -34,12 +41,3 @@ function onlySections(sheets: readonly Sheet[], sections: readonly { sheet: Shee
 }
 
 const textOf = ({ sheet, row }: { sheet: Sheet; row: number }) => cellText(sheet.columns[filledColumns(sheet, row)[0]]?.cells[row] ?? null);
-
-/** Points that indents of one level differ by at most. */
-const sameIndent = 2;
-
-function indentsOf(rows: readonly { sheet: Sheet; row: number }[]): number[] {
-  const starts: number[] = [];
-  for (const indent of rows.map(({ sheet, row }) => sheet.rows.indent(row)).sort((a, b) => a - b)) if (starts.length === 0 || indent - starts.at(-1)! > sameIndent) starts.push(indent);
-  return starts;
-}

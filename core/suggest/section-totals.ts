@@ -2,7 +2,8 @@ import * as v from 'valibot';
 import { cellText } from '../values/cell';
 import { filledColumns, type Sheet } from '../sheet/sheet';
 import { holdTotals } from '../steps/hold-totals';
-import { indentRanks, standsOverIndented } from '../steps/indents';
+import { indentLevels, standsOverIndented } from '../steps/indents';
+import { levelsOf, mostLevels } from './section-rows';
 import { aroundOf, plural, reportSheet } from './sheets-seen';
 import type { Detector, Seen, Suggestion } from './suggestion';
 
@@ -38,17 +39,14 @@ function headedBy({ says, known, settings: knownBy, isHead, levels }: HeadedBy, 
   const covers = seen.flatMap(({ report, sheet }) => holdTotals.run(sheet, full, aroundOf(report)).held?.covers ?? []).filter(({ rows }) => rows.length > 0);
   const agree = covers.filter(({ differs }) => differs.length === 0).length;
   if (covers.length < heads.length / 2 || agree < mostAdd * covers.length) return [];
-  const indents = heads.map(({ indent }) => indent);
-  const depth = levels ? indentRanks(indents)(indents.reduce((most, indent) => Math.max(most, indent), 0)) : 1;
-  if (depth > into.length) return [];
+  const depth = levels ? indentLevels(heads.map(({ indent }) => indent)).length : 1;
+  if (depth > mostLevels) return [];
   const such = `${says(heads.length)}, such as “${heads[0].text}”`;
   return [
-    { zone: 'eachReport', kind: 'lift sections', settings: { levels: into.slice(0, depth).map((name, i) => ({ into: name, known, ...(depth > 1 ? { indent: ['outermost', 'second', 'third'][i] } : {}) })), stays: true }, reason: such },
+    { zone: 'eachReport', kind: 'lift sections', settings: { levels: levelsOf(depth, known), stays: true }, reason: such },
     { zone: 'eachReport', kind: 'hold totals', settings, name: 'Hold the totals of sections', reason: `${such}; ${agree} of ${covers.length} add up to the rows below` },
   ];
 }
-
-const into = ['Section', 'Subsection', 'Group'];
 
 /** A text in the first column, with amounts beside it. */
 function hasAmounts(sheet: Sheet, row: number): boolean {

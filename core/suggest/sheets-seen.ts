@@ -1,8 +1,9 @@
-import type { Word } from '../page/page';
+import { holdsCentre } from '../page/box';
+import type { PageContent, Word } from '../page/page';
 import { builtIn } from '../pipeline/layers';
 import { noLists } from '../sheet/list';
 import { parted, type Sheet } from '../sheet/sheet';
-import type { Around } from '../steps/step';
+import type { Around, PaperLine } from '../steps/step';
 import type { SeenReport } from './suggestion';
 
 /** The tables of a report as they are above the append of tables, each a sheet of its own. */
@@ -21,6 +22,18 @@ export function reportSheet({ carried }: SeenReport): Sheet {
 
 /** What a step that is tried may ask: the report's paper, no list, and no row is let pass. */
 export const aroundOf = ({ carried }: SeenReport): Around => ({ papers: () => carried.paper, lists: noLists, letPass: () => false });
+
+/** What stands beside the tables is looked for on so many pages from the first. */
+export const pagesLookedAt = 2;
+
+/** Lines of the first pages that are in no taken table, or in no found one, each with its page. */
+export function printedOutside({ read, carried }: SeenReport, of: 'taken tables' | 'all tables'): { page: PageContent; line: PaperLine }[] {
+  const pieces = [...carried.matches.flatMap((match) => match.pieces), ...(of === 'all tables' ? read.tables.flatMap((table) => table.pieces) : [])];
+  return read.pages.slice(0, pagesLookedAt).flatMap((page) => {
+    const boxes = pieces.filter((piece) => piece.page === page.number).map(({ box }) => box);
+    return carried.paper.lines(page.number).flatMap((line) => (line.words.every((word) => !boxes.some((box) => holdsCentre(box, page.words[word].box))) ? [{ page, line }] : []));
+  });
+}
 
 /** The words that a cell of a report comes from, by its origin. */
 export function printedWords({ read }: SeenReport): (sheet: Sheet, origin: number) => Word[] {

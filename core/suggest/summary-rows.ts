@@ -26,11 +26,12 @@ export const summaryRows: Detector = ({ reports }) => {
 };
 
 /** The first text of a row, where it is such a word, with the column that it stands in. */
-function labelOf({ columns, ...sheet }: Sheet, row: number): { name: string; text: string } | undefined {
-  const [first, second] = filledColumns({ columns, ...sheet }, row);
+function labelOf(sheet: Sheet, row: number): { name: string; text: string } | undefined {
+  const [first, second] = filledColumns(sheet, row);
   if (first === undefined || second === undefined) return undefined;
-  const text = cellText(columns[first].cells[row]);
-  return summaryWords.test(text) ? { name: columns[first].name, text } : undefined;
+  const { name, cells } = sheet.columns[first];
+  const text = cellText(cells[row]);
+  return summaryWords.test(text) ? { name, text } : undefined;
 }
 
 /** The rows with such words at the end of each table, where others stand above them. */

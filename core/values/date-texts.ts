@@ -1,5 +1,5 @@
 // What a text is as far as dates go, by its look alone.
-import { monthNumber } from './date';
+import { monthNumber, weekdayNamed } from './date';
 import { locales } from './locale';
 import { periodReader } from './period';
 
@@ -33,3 +33,6 @@ const periodReaders = Object.values(locales).map((locale) => periodReader({ fisc
 
 /** Does a text say nothing but a date, or a period in words? A number alone may be anything. */
 export const saysWhen = (text: string): boolean => isWholeDate(text) || isDateInNumbers(text) || (/\p{L}/u.test(text) && periodSaid(text) !== undefined);
+
+/** The day of the week that a word may name, in each language in which it does: 1 for Monday. */
+export const weekdaysNamed = (word: string): number[] => Object.values(locales).map((locale) => weekdayNamed(word, locale)).filter((day) => day > 0);

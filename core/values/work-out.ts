@@ -42,6 +42,8 @@ export interface WorkedOut {
   readonly doubt?: string;
   /** Marks under which the values fit as well and would be other numbers, where that is the doubt. */
   readonly otherMarks?: MarkName;
+  /** A value of every way in which they are printed, where they are numbers. */
+  readonly examples?: readonly string[];
   readonly runnerUp?: Alternative;
   /** The values look like numbers and are codes. */
   readonly isCode?: boolean;
@@ -105,6 +107,7 @@ export function workOut(column: PrintedColumn, locale: Locale): WorkedOut {
     firstMisfits: read.first,
     ...(doubt ? { doubt } : {}),
     ...(marks ? { otherMarks: marks.name } : {}),
+    ...(isNumeric(candidate.format.type) ? { examples: shapes.shapes.map(({ example }) => example) } : {}),
     runnerUp: runnerUp ? alternative(runnerUp, shapes) : { format: asText, says: 'text', misfits: 0 },
     values: read.values,
   };
