@@ -8,7 +8,7 @@ import { indentRanks, sameIndent, standsOverIndented } from './indents';
 import { wildcard } from './wildcard';
 import { field, hold, step } from './step';
 
-const byIndent = 'amounts, over rows further in';
+const byIndent = 'indented rows below';
 export const lifts = ['one filled cell', 'marked as section', 'bold', 'bold print and amounts', byIndent, 'pattern'] as const;
 const indents = ['any', 'outermost', 'second', 'third'] as const;
 

@@ -149,7 +149,7 @@ describe('lift sections', () => {
   it('knows sections with amounts by the rows further in below them, at each level, and ends them where a row stands no further in', () => {
     const indents = [0, 10, 20, 20, 10, 0, 10, 20];
     const sheet = textSheet([['Area', 'Calls'], ['East', '30'], ['Saltby', '12'], ['Bulk', '7'], ['Fish', '5'], ['Fairlead', '18'], ['West', '4'], ['Holm', '4'], ['Bulk', '4']], indents.map((indent) => ({ indent })));
-    const levels = ['outermost', 'second'].map((indent, i) => ({ into: ['Coast', 'Port'][i], known: 'amounts, over rows further in', indent }));
+    const levels = ['outermost', 'second'].map((indent, i) => ({ into: ['Coast', 'Port'][i], known: 'indented rows below', indent }));
     const { sheet: lifted } = run('lift sections', { levels, stays: true }, sheet);
     const { sheet: rows, held } = run('hold totals', { marked: false, indented: true }, lifted);
     expect(plain(rows).slice(1)).toEqual([['East', 'Saltby', 'Bulk', '7'], ['East', 'Saltby', 'Fish', '5'], ['East', null, 'Fairlead', '18'], ['West', 'Holm', 'Bulk', '4']]);

@@ -102,7 +102,7 @@ describe('a detector', () => {
   it('of totals on the lines of their sections sees rows that add up those further in below them, and no "of which"', () => {
     const areas = (saltby: string) => textSheet([['Area', 'Calls'], ['East', '30'], ['Saltby', saltby], ['Holm', '18'], ['West', '9'], ['Cobble', '4'], ['Marsh End', '5']], [0, 10, 10, 0, 10, 10].map((indent) => ({ indent })));
     expect(sectionTotals(seen(areas('12'), areas('12')))).toMatchObject([
-      { kind: 'lift sections', settings: { levels: [{ into: 'Section', known: 'amounts, over rows further in' }], stays: true }, reason: '4 rows add up the rows further in below them, such as “East”' },
+      { kind: 'lift sections', settings: { levels: [{ into: 'Section', known: 'indented rows below' }], stays: true }, reason: '4 rows add up the rows further in below them, such as “East”' },
       { kind: 'hold totals', settings: { indented: true, marked: false }, reason: '4 rows add up the rows further in below them, such as “East”; 4 of 4 add up to the rows below' },
     ]);
     expect(sectionTotals(seen(areas('7'), areas('7')))).toEqual([]);

@@ -20,7 +20,7 @@ interface HeadedBy {
   readonly levels: boolean;
 }
 const ways: readonly HeadedBy[] = [
-  { says: (heads) => plural(heads, 'row adds up the rows further in below it', 'rows add up the rows further in below them'), known: 'amounts, over rows further in', settings: { indented: true }, isHead: standsOverIndented, levels: true },
+  { says: (heads) => plural(heads, 'row adds up the rows further in below it', 'rows add up the rows further in below them'), known: 'indented rows below', settings: { indented: true }, isHead: standsOverIndented, levels: true },
   { says: (heads) => plural(heads, 'bold row heads the rows that it adds up', 'bold rows head the rows that they add up'), known: 'bold print and amounts', settings: { bold: true }, isHead: ({ rows }, row) => rows.bold(row), levels: false },
 ];
 
