@@ -8,6 +8,7 @@ import { join } from 'node:path';
 import { random } from '../demo/random';
 import type { DatasetAnswer, PipelineFull } from '../server/contract/contract';
 import { openHouse } from '../server/house/open';
+import { programFlags } from '../server/setup/engine';
 import { cacheIn } from '../server/setup/config';
 import { parsePipeline } from '../core/pipeline/document';
 import { addPipeline } from '../server/store/pipelines';
@@ -27,7 +28,7 @@ const { id } = await addPipeline(house.store, parsePipeline({ format: 'able-siev
 await publishMade(house.store, id, rows);
 await house.close();
 
-const server = spawn(process.execPath, ['--single-threaded-gc', join(root, 'bin/able-sieve.mjs'), 'serve', '--data', data, '--port', '0', '--root', join(demoFolder, '..'), '--log-level', 'silent'], { stdio: ['ignore', 'pipe', 'inherit'] });
+const server = spawn(process.execPath, [...programFlags, join(root, 'bin/able-sieve.mjs'), 'serve', '--data', data, '--port', '0', '--root', join(demoFolder, '..'), '--log-level', 'silent'], { stdio: ['ignore', 'pipe', 'inherit'] });
 const [printed] = (await once(server.stdout, 'data')) as [Buffer];
 const address = new URL(/http\S+/.exec(String(printed))![0]);
 const ask = asOwner({ url: address.origin, key: address.searchParams.get('key')! });

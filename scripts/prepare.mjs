@@ -7,8 +7,8 @@ import { fileURLToPath } from 'node:url';
 
 export const root = fileURLToPath(new URL('..', import.meta.url));
 
-/** How the program is started: its threads use all cores already, so that the engine's own helpers would only get in their way. */
-export const engineFlags = ['--single-threaded-gc'];
+/** How the program is started; server/setup/engine.ts says why. */
+export const { program: engineFlags } = JSON.parse(readFileSync(join(root, 'bin/engine.json'), 'utf8'));
 
 export const tool = (name) => join(root, 'node_modules/.bin', name);
 
@@ -48,7 +48,7 @@ const isSource = (path) => !/\.(?:test|spec)\.ts$/.test(path);
 
 /** Builds what is not built of these sources yet: the server, and the screens. */
 export function build() {
-  const common = ['package-lock.json', 'tsconfig.json', 'scripts/prepare.mjs', 'scripts/empty-database.mjs', ...files('core').filter(isSource)];
+  const common = ['package-lock.json', 'tsconfig.json', 'bin/engine.json', 'scripts/prepare.mjs', 'scripts/empty-database.mjs', ...files('core').filter(isSource)];
   part('server', [...common, ...files('server').filter(isSource)], buildServer);
   part('web', [...common, 'angular.json', ...files('server/contract').filter(isSource), ...files('web').filter(isSource)], () =>
     run(tool('ng'), ['build', '--no-progress'], { env: { ...process.env, NG_CLI_ANALYTICS: 'false' } }),

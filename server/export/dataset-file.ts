@@ -6,6 +6,7 @@ import type { DatasetColumn } from '../store/data-table';
 import type { Publication } from '../store/dataset';
 import type { StoredPipeline } from '../store/pipelines';
 import { builtThread } from '../setup/built';
+import { threadFlags } from '../setup/engine';
 import type { Store } from '../store/store';
 import { csv } from './csv';
 import { dataPackage } from './data-package';
@@ -44,7 +45,7 @@ export async function* datasetFile(store: Store, pipeline: StoredPipeline, publi
 }
 
 async function* inThread(format: TypedFormat, head: Head, pieces: AsyncIterable<RowText>): AsyncGenerator<Uint8Array> {
-  const thread = new Worker(builtThread('export-thread'), { workerData: { format, head } satisfies ThreadData });
+  const thread = new Worker(builtThread('export-thread'), { execArgv: [...threadFlags], workerData: { format, head } satisfies ThreadData });
   const broken = new Promise<never>((_, reject) => {
     thread.on('error', reject);
     thread.on('exit', () => reject(new Error('The thread that writes the file has ended.')));

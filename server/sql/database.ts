@@ -1,6 +1,7 @@
 import { rm } from 'node:fs/promises';
 import { Worker } from 'node:worker_threads';
 import { builtThread } from '../setup/built';
+import { threadFlags } from '../setup/engine';
 import type { Unnumbered } from '../setup/numbered';
 import type { Asked, Told } from './thread';
 
@@ -86,7 +87,7 @@ export class Database {
 
   private open(): Promise<Worker> {
     return new Promise((resolve, reject) => {
-      const thread = new Worker(builtThread('sql-thread'), { workerData: { folder: this.folder } });
+      const thread = new Worker(builtThread('sql-thread'), { execArgv: [...threadFlags], workerData: { folder: this.folder } });
       thread.on('message', (told: Told) => {
         if ('ready' in told) return resolve(thread);
         const asker = this.waiting.get(told.id);

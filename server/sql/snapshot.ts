@@ -5,6 +5,7 @@ import { csvLine } from '../store/publish';
 import { csvOf } from '../export/out-rows';
 import { provenanceOf } from '../export/provenance';
 import { builtThread } from '../setup/built';
+import { programFlags } from '../setup/engine';
 import type { Unnumbered } from '../setup/numbered';
 import { dataTableOf, headingWithUnit } from '../store/data-table';
 import { publicationOf, type Publication } from '../store/dataset';
@@ -72,7 +73,7 @@ export class SqlSnapshot {
   }
 
   private async start(): Promise<void> {
-    const child = fork(fileURLToPath(builtThread('sql-process')), [], { serialization: 'advanced', stdio: ['ignore', 'ignore', 'inherit', 'ipc'], execArgv: [] });
+    const child = fork(fileURLToPath(builtThread('sql-process')), [], { serialization: 'advanced', stdio: ['ignore', 'ignore', 'inherit', 'ipc'], execArgv: [...programFlags] });
     this.process = child;
     child.on('message', (told: ProcessTells) => {
       if ('asks' in told) return void isTokenOf(this.store, told.reader, told.token).then((known) => child.connected && child.send({ id: told.asks, known } satisfies HouseAsks), this.failed);

@@ -1,6 +1,7 @@
 import { setFlagsFromString } from 'node:v8';
 import { Worker } from 'node:worker_threads';
 import { builtThread } from '../setup/built';
+import { threadFlags } from '../setup/engine';
 import type { Unnumbered } from '../setup/numbered';
 import { lockFolder } from './lock';
 import type { Answer, Request } from './pglite-thread';
@@ -21,7 +22,7 @@ type Told = Extract<Answer, { id: number }>;
  */
 export async function openPglite(folder?: string): Promise<Store> {
   const unlock = folder === undefined ? undefined : await lockFolder(folder);
-  const worker = new Worker(builtThread('pglite-thread'), { workerData: { dataDir: folder === undefined ? undefined : `${folder}/database` } });
+  const worker = new Worker(builtThread('pglite-thread'), { execArgv: [...threadFlags], workerData: { dataDir: folder === undefined ? undefined : `${folder}/database` } });
   const waiting = new Map<number, { resolve(told: Told): void; reject(error: Error): void }>();
   const ears = new Map<string, Set<(payload: string) => void>>();
   let next = 1;

@@ -3,6 +3,7 @@ import { fileURLToPath } from 'node:url';
 import { MessageChannel } from 'node:worker_threads';
 import { Piscina } from 'piscina';
 import { builtThread } from '../setup/built';
+import { threadFlags } from '../setup/engine';
 import type * as allLooks from './looks/all';
 import type { Progress } from './progress';
 import type { SkippedPage } from '../pdf/read-pages';
@@ -69,8 +70,7 @@ export function openPool(threads = Math.max(1, availableParallelism()), patience
   const filename = fileURLToPath(builtThread('work-thread'));
   // One more than work on folders may use: a page to look at never waits for long reports. And one for the looks.
   const resourceLimits = { maxOldGenerationSizeMb: memoryLimit(threads + 2), maxYoungGenerationSizeMb: 96 };
-  // A thread that is ended while it requires a module, instead of importing it, takes the whole process with it.
-  const execArgv = [...process.execArgv, ...(process.allowedNodeEnvironmentFlags.has('--experimental-require-module') ? ['--no-experimental-require-module'] : [])];
+  const execArgv = [...threadFlags];
   const work = new Piscina({ filename, execArgv, minThreads: 1, maxThreads: threads + 1, idleTimeout: 60_000, resourceLimits, argv: ['behind'] satisfies [typeof behind] });
   const bench = new Piscina({ filename, execArgv, minThreads: 0, maxThreads: 1, idleTimeout: 600_000, resourceLimits });
   let last: Promise<unknown> = Promise.resolve();
