@@ -67,11 +67,16 @@ const serveCommand = program.command('serve').description('start the server');
 for (const option of serverOptions()) serveCommand.addOption(option);
 serveCommand.action(async (options) => (await import('./commands/serve')).serveUntilStopped(configFrom(options)));
 
+/** One sentence, no stack: what is wrong and what to do. */
+const said = (error: unknown) => `${error instanceof Error ? error.message : String(error)}\n`;
+
+/** Ends the process whatever is still open in it, once the sentence is written. */
+const endWith = (error: unknown) => process.stderr.write(said(error), () => process.exit(1));
+
 // A promise that nobody waits for any more must not end the program with a stack trace.
-process.on('unhandledRejection', (error) => {
-  process.stderr.write(`${error instanceof Error ? error.message : String(error)}\n`);
-  process.exitCode = 1;
-});
+process.on('unhandledRejection', (error) => void process.stderr.write(said(error)));
+// A mistake of the program: it ends, but without a stack trace, and the data folder is free.
+process.on('uncaughtException', endWith);
 // Who reads what is printed may have read enough (| head).
 process.stdout.on('error', (error: NodeJS.ErrnoException) => process.exit(error.code === 'EPIPE' ? 0 : 1));
 program.exitOverride();
@@ -79,9 +84,5 @@ try {
   await program.parseAsync();
 } catch (error) {
   if (error instanceof CommanderError) process.exitCode = error.exitCode;
-  else {
-    // One sentence, no stack: what is wrong and what to do.
-    process.stderr.write(`${error instanceof Error ? error.message : String(error)}\n`);
-    process.exitCode = 1;
-  }
+  else endWith(error);
 }

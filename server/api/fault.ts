@@ -52,6 +52,9 @@ const troubles: Readonly<Record<string, readonly [FaultKind, string]>> = {
   EROFS: ['forbidden', 'The disk can only be read. Nothing was changed.'],
   ENAMETOOLONG: ['bad input', 'The name is longer than the disk takes. Choose a shorter one.'],
   ENOSPC: ['conflict', 'The disk is full. Make room and try again; nothing was changed.'],
+  EDQUOT: ['conflict', 'The room that the user of this program may fill is full. Make room and try again; nothing was changed.'],
+  // Of the database (SQLSTATE): it could not make one of its files longer.
+  '53100': ['conflict', 'The disk is full. Make room and try again; nothing was changed.'],
   EMFILE: ['conflict', 'Too many files are open on this machine. Try again in a moment.'],
 };
 

@@ -5,11 +5,14 @@ import { serve } from '../house/serve';
 export async function serveUntilStopped(config: Config): Promise<void> {
   // What is written is its owner's alone.
   process.umask(0o077);
-  const { url, key, sql, stop } = await serve(config);
+  // Heard from the beginning, so that a start can be stopped as well, and gives the folder free.
+  const asked = new Promise<undefined>((resolve) => {
+    for (const signal of ['SIGINT', 'SIGTERM'] as const) process.once(signal, () => resolve(undefined));
+  });
+  const { url, key, sql, stop, lost } = await serve(config);
   process.stdout.write(`Able Sieve is at ${url}?key=${key}\n`);
   if (sql) process.stdout.write(`Published datasets can be queried with SQL at ${sql.host}, port ${sql.port}\n`);
-  await new Promise<void>((resolve) => {
-    for (const signal of ['SIGINT', 'SIGTERM'] as const) process.once(signal, () => resolve());
-  });
+  const error = await Promise.race([asked, lost]);
   await stop();
+  if (error) throw new Error(`Able Sieve has ended, as its database is lost: ${error.message} Start it again.`);
 }

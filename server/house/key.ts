@@ -1,16 +1,13 @@
 import { randomBytes } from 'node:crypto';
 import { chmod, readFile, writeFile } from 'node:fs/promises';
-import { join } from 'node:path';
-
-/** Where the key of a data folder lies; only its owner may read it. */
-const keyFile = (data: string): string => join(data, 'key');
+import { keyIn } from '../setup/config';
 
 /**
  * The key of a data folder, made when there is none yet: who has it may ask the server anything, others of this machine nothing.
  * It stays the same, so that a browser that has it need not be given it again.
  */
 export async function ownKey(data: string): Promise<string> {
-  const file = keyFile(data);
+  const file = keyIn(data);
   const known = await readFile(file, 'utf8').then((text) => text.trim(), () => '');
   if (/^[0-9a-f]{64}$/.test(known)) {
     await chmod(file, 0o600);

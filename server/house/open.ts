@@ -2,7 +2,8 @@ import { chmod, mkdir, readdir, stat } from 'node:fs/promises';
 import { join } from 'node:path';
 import { RunManager } from '../runs/run-manager';
 import { migrate } from '../store/migrate';
-import { openPglite } from '../store/pglite-store';
+import { folderTrouble } from '../store/data-folder';
+import { openPglite, type PgliteOptions } from '../store/pglite-store';
 import { clearLeftovers, type Watch } from '../store/publish';
 import { allPipelines } from '../store/pipelines';
 import { interruptRuns } from '../store/runs';
@@ -26,46 +27,86 @@ export interface House {
   close(): Promise<void>;
 }
 
+export interface HouseOptions extends Pick<PgliteOptions, 'beginAnew'> {
+  readonly failed?: (error: Error) => void;
+  readonly watch?: Watch;
+  readonly threads?: number;
+  /** How long a page or step may show no progress before it is given up, in seconds. */
+  readonly patience?: number | undefined;
+  readonly roots?: readonly string[];
+  /** Told what was done with the folder. */
+  readonly told?: (sentence: string) => void;
+  /** Told when the database is lost for good: nothing can be answered any more. */
+  readonly lost?: (error: Error) => void;
+}
+
 /**
  * Opens a data folder: locks it, brings the database up to date and clears what a broken run left.
  * @param data left out: database in memory only, for one run
  * @throws FolderInUse
+ * @throws DataFolderRefused
+ * @throws ThreadsBroken
  */
-export async function openHouse(data: string | undefined, cacheFolder: string, options: { failed?: (error: Error) => void; watch?: Watch; threads?: number; patience?: number | undefined; roots?: readonly string[]; told?: (sentence: string) => void } = {}): Promise<House> {
-  if (data) await ownFolder(data, options.told);
-  // The first thread starts while the database does.
-  const opening = openPglite(data);
-  const pool = openPool(options.threads, options.patience === undefined ? undefined : options.patience * 1000);
+export async function openHouse(
+  data: string | undefined,
+  cacheFolder: string,
+  options: HouseOptions = {},
+): Promise<House> {
+  const { failed = () => undefined, lost = failed } = options;
+  if (data) await ownFolder(data, options.told).catch((error) => Promise.reject(folderTrouble(data, error)));
+  const patience = options.patience === undefined ? undefined : options.patience * 1000;
+  // The first thread starts while the database does; neither is left behind where the other fails.
+  const ended = (error: Error, forGood: boolean) => (forGood ? lost(error) : failed(error));
+  const opening = openPglite(data, { beginAnew: options.beginAnew, told: options.told, ended });
+  opening.catch(() => undefined);
+  let pool: Pool | undefined;
   try {
-    const store = await opening;
-    if (data && process.platform !== 'win32') await shutAll(data);
-    await migrate(store);
-    const interrupted = await interruptRuns(store);
-    for (const pipeline of await allPipelines(store)) await clearLeftovers(store, pipeline.id);
-    if (data) {
-      await sweepCache(store, cacheFolder);
-      await sweepDropped(store, droppedIn(data));
-    }
-    const runs = new RunManager(store, pool, cacheFolder, options.failed ?? (() => undefined), options.watch, options.roots);
-    return {
-      store,
-      pool,
-      runs,
-      windows: new PublishedWindows(store),
-      selections: new Selections(store),
-      cacheFolder,
-      interrupted,
-      close: async () => {
-        await runs.close();
-        await pool.close();
-        await store.close();
-      },
-    };
+    pool = openPool(options.threads, patience, failed);
+    const [store] = await Promise.all([opening, pool.started()]);
+    const interrupted = await preparedStore(store, data, cacheFolder);
+    return houseOf(store, pool, cacheFolder, interrupted, { ...options, failed });
   } catch (error) {
-    await pool.close();
+    await pool?.close();
     await opening.then((store) => store.close(), () => undefined);
     throw error;
   }
+}
+
+/** Brings the database up to date and clears what a broken run left. @returns the pipelines whose refresh it broke */
+async function preparedStore(store: Store, data: string | undefined, cacheFolder: string): Promise<number[]> {
+  if (data && process.platform !== 'win32') await shutAll(data);
+  await migrate(store);
+  const interrupted = await interruptRuns(store);
+  for (const pipeline of await allPipelines(store)) await clearLeftovers(store, pipeline.id);
+  if (data) {
+    await sweepCache(store, cacheFolder);
+    await sweepDropped(store, droppedIn(data));
+  }
+  return interrupted;
+}
+
+function houseOf(
+  store: Store,
+  pool: Pool,
+  cacheFolder: string,
+  interrupted: readonly number[],
+  { failed, watch, roots }: Pick<HouseOptions, 'watch' | 'roots'> & { failed: (error: Error) => void },
+): House {
+  const runs = new RunManager(store, pool, cacheFolder, failed, watch, roots);
+  return {
+    store,
+    pool,
+    runs,
+    windows: new PublishedWindows(store),
+    selections: new Selections(store),
+    cacheFolder,
+    interrupted,
+    close: async () => {
+      await runs.close();
+      await pool.close();
+      await store.close();
+    },
+  };
 }
 
 /** What others than the owner may do with a file. */

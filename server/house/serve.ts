@@ -1,9 +1,10 @@
 import { once } from 'node:events';
-import { createServer } from 'node:http';
+import { createServer, type Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { pino } from 'pino';
 import { app } from '../api/app';
 import { cacheIn, droppedIn, sqlIn, type Config, type SqlConfig } from '../setup/config';
+import { folderTrouble } from '../store/data-folder';
 import { ownKey } from './key';
 import { openHouse, type House } from './open';
 import { readFile } from 'node:fs/promises';
@@ -19,6 +20,8 @@ export interface Serving {
   readonly key: string;
   /** Where the published datasets can be queried with SQL. */
   readonly sql?: { readonly host: string; readonly port: number };
+  /** Resolves when the database is lost for good, with why: nothing can be answered any more. */
+  readonly lost: Promise<Error>;
   /** Stops it gracefully. */
   stop(): Promise<void>;
 }
@@ -26,28 +29,49 @@ export interface Serving {
 /**
  * Starts the server.
  * @throws FolderInUse
+ * @throws DataFolderRefused
  */
 export async function serve(config: Config): Promise<Serving> {
   const log = pino({ level: config.logLevel }, pino.destination(2));
+  const failed = (error: Error) => log.error(error);
   const roots = [...config.roots, droppedIn(config.data)];
-  const house = await openHouse(config.data, cacheIn(config.data), { failed: (error) => log.error(error), told: (sentence) => log.warn(sentence), roots, patience: config.patience });
-  const key = await ownKey(config.data);
+  let lose: (error: Error) => void = failed;
+  const lost = new Promise<Error>((resolve) => (lose = resolve));
+  const house = await openHouse(config.data, cacheIn(config.data), {
+    failed,
+    lost: (error) => lose(error),
+    told: (sentence) => log.warn(sentence),
+    beginAnew: config.beginAnew,
+    roots,
+    patience: config.patience,
+  });
   let sql: SqlSnapshot | undefined;
-  const server = createServer(app({ ...house, key, config: { ...config, roots }, log, sql: () => sql }));
   try {
-    sql = config.sql && (await openSql(house, config.data, config.sql, (error) => log.error(error)));
+    const key = await ownKey(config.data);
+    const server = createServer(app({ ...house, key, config: { ...config, roots }, log, sql: () => sql }));
+    sql = config.sql && (await openSql(house, config.data, config.sql, failed));
     server.listen(config.port, config.host);
     await once(server, 'listening');
+    // What a killed process left unfinished goes on by itself.
+    for (const pipeline of house.interrupted) await house.runs.start(pipeline);
+    const address = sql && config.sql ? { sql: { host: config.sql.host, port: sql.port } } : {};
+    const url = `http://${config.host}:${(server.address() as AddressInfo).port}/`;
+    return { url, key, ...address, stop: stopOnce(server, house, sql), lost };
   } catch (error) {
     await sql?.close();
     await house.close();
-    if ((error as NodeJS.ErrnoException).code === 'EADDRINUSE') throw new Error(`Port ${config.port} is taken by another program. Choose another with --port.`);
-    throw error;
+    const { code } = error as NodeJS.ErrnoException;
+    if (code === 'EADDRINUSE')
+      throw new Error(`Port ${config.port} is taken by another program. Choose another with --port.`);
+    if (code === 'EACCES' && (error as NodeJS.ErrnoException).syscall === 'listen')
+      throw new Error(`Port ${config.port} may not be used by this user. Choose one above 1023 with --port.`);
+    throw folderTrouble(config.data, error);
   }
-  // What a killed process left unfinished goes on by itself.
-  for (const pipeline of house.interrupted) await house.runs.start(pipeline);
+}
+
+function stopOnce(server: Server, house: House, sql: SqlSnapshot | undefined): () => Promise<void> {
   let stopping: Promise<void> | undefined;
-  const stop = () =>
+  return () =>
     (stopping ??= (async () => {
       const closed = once(server, 'close');
       server.close();
@@ -58,7 +82,6 @@ export async function serve(config: Config): Promise<Serving> {
       await closed;
       clearTimeout(late);
     })());
-  return { url: `http://${config.host}:${(server.address() as AddressInfo).port}/`, key, ...(sql && config.sql ? { sql: { host: config.sql.host, port: sql.port } } : {}), stop };
 }
 
 /** @throws Error when its port is taken, or its certificate is none */

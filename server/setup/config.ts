@@ -16,6 +16,8 @@ export interface Config {
   readonly patience?: number;
   /** Where published datasets can be queried with SQL; left out: nowhere. */
   readonly sql?: SqlConfig | undefined;
+  /** A data folder without a whole database is begun anew, and what is there moved aside. */
+  readonly beginAnew?: boolean | undefined;
   /** Who saves versions: the name under which the program is run. */
   readonly who?: string;
 }
@@ -30,6 +32,10 @@ export interface SqlConfig {
   readonly limit: number;
 }
 
+/** Where the embedded database lies in a data folder. */
+export const databaseIn = (data: string): string => join(data, 'database');
+/** Where the key of a data folder lies; only its owner may read it. */
+export const keyIn = (data: string): string => join(data, 'key');
 /** Where the content read off reports is kept in a data folder. */
 export const cacheIn = (data: string): string => join(data, 'cache');
 /** Where the tables lie that other programs query: a copy of what is published, made anew where it is missing. */
@@ -52,6 +58,7 @@ export const dataOption = () => new Option('--data <folder>', 'data folder').env
 
 export const serverOptions = (): Option[] => [
   dataOption().default('./able-sieve-data'),
+  new Option('--begin-anew', 'where the database of the data folder is missing or broken: move aside what is there, and begin with an empty one'),
   new Option('--port <number>', 'port to listen on; 0: any free one').env('ABLE_SIEVE_PORT').default(4870).argParser(between(0, 65_535)),
   new Option('--root <folder>', 'folder below which reports may lie; may be given again').env('ABLE_SIEVE_ROOTS').argParser(list),
   new Option('--upload-limit <megabytes>', 'largest file that may be dropped').env('ABLE_SIEVE_UPLOAD_LIMIT').default(200).argParser(between(1, 100_000)),
@@ -81,7 +88,7 @@ function sqlFrom({ sqlPort, sqlHost, sqlCert, sqlKey, sqlLimit }: SqlGiven): Sql
 }
 
 /** Settings as given on the command line or in the environment. The server listens on the loopback address only. */
-export const configFrom = (given: { data: string; port: number; root?: string[]; uploadLimit: number; logLevel: string; patience: number } & SqlGiven): Config => ({
+export const configFrom = (given: { data: string; port: number; root?: string[]; uploadLimit: number; logLevel: string; patience: number; beginAnew?: boolean } & SqlGiven): Config => ({
   data: resolve(given.data),
   host: '127.0.0.1',
   port: given.port,
@@ -89,6 +96,7 @@ export const configFrom = (given: { data: string; port: number; root?: string[];
   uploadLimit: given.uploadLimit,
   logLevel: given.logLevel,
   patience: given.patience,
+  beginAnew: given.beginAnew ?? false,
   sql: sqlFrom(given),
   who: userName(),
 });

@@ -1,3 +1,4 @@
+import { rmSync } from 'node:fs';
 import { mkdir, open, readFile, rename, rm } from 'node:fs/promises';
 import { join } from 'node:path';
 
@@ -38,7 +39,13 @@ export async function lockFolder(folder: string): Promise<() => Promise<void>> {
       const handle = await open(file, 'wx');
       await handle.writeFile(JSON.stringify({ pid: process.pid, start: await startOf(process.pid) }));
       await handle.close();
-      return () => rm(file, { force: true });
+      // However the process ends, but for being killed, the folder is free.
+      const free = () => rmSync(file, { force: true });
+      process.once('exit', free);
+      return async () => {
+        process.off('exit', free);
+        await rm(file, { force: true });
+      };
     } catch (error) {
       if ((error as NodeJS.ErrnoException).code !== 'EEXIST') throw error;
       const holder = await holderOf(file);

@@ -3,6 +3,13 @@ import { parentPort, workerData } from 'node:worker_threads';
 import { PGlite, types } from '@electric-sql/pglite';
 import { emptyDatabase } from './empty-database';
 
+/** Where the database lies; in memory only where no folder is named. */
+export interface Place {
+  readonly dataDir?: string | undefined;
+  /** Whether a database may be made where there is none. */
+  readonly begin: boolean;
+}
+
 /** What the store asks of this thread, and the answers. */
 export type Request =
   | { id: number; op: 'query'; sql: string; params: unknown[] }
@@ -11,18 +18,24 @@ export type Request =
   | { id: number; op: 'copyOut'; sql: string }
   | { id: number; op: 'listen' | 'unlisten'; channel: string }
   | { id: number; op: 'close' };
-export type Answer = { id: number; rows?: unknown[]; affected?: number; bytes?: Uint8Array; error?: { message: string; code?: string } } | { heard: string; payload: string } | { ready: true };
+export type Answer = { id: number; rows?: unknown[]; affected?: number; bytes?: Uint8Array; error?: { message: string; code?: string } } | { heard: string; payload: string } | { ready: true } | { broken: string };
 
 const asText = (text: string) => text;
 // Exact or calendar values must never become floats or Date objects.
 const exact = [types.NUMERIC, types.INT8, types.DATE, types.TIMESTAMP, types.TIMESTAMPTZ, types.INTERVAL, 1231];
-const { dataDir } = workerData as { dataDir?: string };
-const db = await PGlite.create({
-  dataDir,
-  loadDataDir: await emptyDatabase(dataDir),
-  parsers: Object.fromEntries(exact.map((oid) => [oid, asText])),
-});
+const { dataDir, begin } = workerData as Place;
 const port = parentPort!;
+
+async function opened(): Promise<PGlite> {
+  const loadDataDir = await emptyDatabase(dataDir);
+  if (dataDir !== undefined && loadDataDir && !begin) throw new Error(`its files in ${dataDir} are gone.`);
+  return PGlite.create({ dataDir, loadDataDir, parsers: Object.fromEntries(exact.map((oid) => [oid, asText])) });
+}
+
+const db = await opened().catch((error: Error) => {
+  port.postMessage({ broken: error.message } satisfies Answer);
+  throw error;
+});
 const listening = new Map<string, () => Promise<void>>();
 
 async function answer(request: Request): Promise<Omit<Extract<Answer, { id: number }>, 'id'>> {
@@ -63,6 +76,8 @@ port.on('message', (request: Request) => {
     } catch (error) {
       const { message, code } = error as { message: string; code?: string };
       port.postMessage({ id: request.id, error: { message, code } } satisfies Answer);
+      // The database has stopped in the middle of something: nothing that it says from now on can be trusted.
+      if (error instanceof WebAssembly.RuntimeError || message.startsWith('Aborted(')) process.exit(1);
     }
     if (request.op === 'close') port.close();
   });

@@ -32,7 +32,18 @@ export interface Pool {
   look<Name extends LookName>(name: Name, task: LookOf<Name>, options?: { signal?: AbortSignal }): Promise<AnswerOf<(typeof allLooks)[Name]>>;
   /** How many tasks of one folder may run at a time. */
   readonly threads: number;
+  /** Once a thread has answered. @throws ThreadsBroken */
+  started(): Promise<void>;
   close(): Promise<void>;
+}
+
+/** Threads end before they can be asked anything: nothing can be read. */
+export class ThreadsBroken extends Error {
+  constructor(because: Error) {
+    const why = because.message.replace(/\s+/g, ' ').trim();
+    super(`The threads that read reports cannot be started: ${why}. Build the program anew (npm run build), and see that memory is free.`);
+    this.name = 'ThreadsBroken';
+  }
 }
 
 /**
@@ -65,14 +76,29 @@ function givenUp(error: unknown): string | undefined {
   return (error as NodeJS.ErrnoException).code === 'ERR_WORKER_OUT_OF_MEMORY' ? 'it needs more memory than a thread may have' : undefined;
 }
 
-/** @param patience how long work may stand still, in milliseconds */
-export function openPool(threads = Math.max(1, availableParallelism()), patience = usualPatience): Pool {
+/**
+ * @param patience how long work may stand still, in milliseconds
+ * @param failed told of threads that end without having been asked anything
+ */
+export function openPool(
+  threads = Math.max(1, availableParallelism()),
+  patience = usualPatience,
+  failed: (error: Error) => void = () => undefined,
+): Pool {
   const filename = fileURLToPath(builtThread('work-thread'));
   // One more than work on folders may use: a page to look at never waits for long reports. And one for the looks.
   const resourceLimits = { maxOldGenerationSizeMb: memoryLimit(threads + 2), maxYoungGenerationSizeMb: 96 };
   const execArgv = [...threadFlags];
   const work = new Piscina({ filename, execArgv, minThreads: 1, maxThreads: threads + 1, idleTimeout: 60_000, resourceLimits, argv: ['behind'] satisfies [typeof behind] });
   const bench = new Piscina({ filename, execArgv, minThreads: 0, maxThreads: 1, idleTimeout: 600_000, resourceLimits });
+  // What waits for a thread would wait for ever where none can be started.
+  const unbegun = new Set<{ readonly pulse: Pulse; readonly fail: (error: Error) => void }>();
+  for (const each of [work, bench])
+    each.on('error', (error: Error) => {
+      failed(error);
+      if (each.threads.length > 0) return;
+      for (const { pulse, fail } of unbegun) if (Atomics.load(pulse, 1) === 0) fail(new ThreadsBroken(error));
+    });
   let last: Promise<unknown> = Promise.resolve();
   /** One that is not waited for any more is passed over, or stops before its next step; the thread lives on. */
   function inLine(name: LookName, task: object, signal: AbortSignal | undefined): Promise<never> {
@@ -114,7 +140,10 @@ export function openPool(threads = Math.max(1, availableParallelism()), patience
     const still = new AbortController();
     const outOfLine = new AbortController();
     let leave: (() => void) | undefined;
+    const waiting = { pulse, fail: (_: Error): void => undefined };
     const left = new Promise<never>((_, reject) => {
+      waiting.fail = reject;
+      unbegun.add(waiting);
       leave = () => {
         Atomics.store(pulse, 0, 1);
         if (Atomics.load(pulse, 1) === 0) outOfLine.abort();
@@ -135,12 +164,17 @@ export function openPool(threads = Math.max(1, availableParallelism()), patience
     } catch (error) {
       throw still.signal.aborted ? new StandsStill(patience) : error;
     } finally {
+      unbegun.delete(waiting);
       if (leave) signal?.removeEventListener('abort', leave);
     }
   }
 
   return {
     threads,
+    started: () =>
+      watched(newPulse(), undefined, (signal) => work.run({}, { name: 'started' satisfies TaskName, signal })).catch((error: Error) => {
+        throw error instanceof ThreadsBroken ? error : new ThreadsBroken(error);
+      }),
     look: (name, task, { signal } = {}) => inLine(name, task, signal),
     async run(name, task, { signal, progress } = {}) {
       return skipping(task, async (attempt, pulse) => {

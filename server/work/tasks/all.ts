@@ -8,6 +8,7 @@ export { page } from './page';
 export { propose } from './propose';
 export { read } from './read';
 export { stamp } from './stamp';
+export { started } from './started';
 export { summary } from './summary';
 export { whole } from './whole';
 export { workOut } from './work-out';
