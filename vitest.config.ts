@@ -18,11 +18,12 @@ export default defineConfig({
     // A slow machine is no fault.
     testTimeout: 60_000,
     hookTimeout: 60_000,
+    expect: { poll: { timeout: 60_000 } },
     projects: [
       { extends: true, test: { name: 'core', isolate: false, sequence: { groupOrder: 0 }, include: ['core/**/*.test.ts', 'scripts/**/*.test.ts', 'demo/**/*.test.ts'], exclude: ['**/*.memory.test.ts'] } },
       { extends: true, test: { name: 'memory', sequence: { groupOrder: 0 }, include: ['core/**/*.memory.test.ts'], pool: 'forks' } },
       { extends: true, test: { name: 'server', isolate: false, sequence: { groupOrder: 1 }, include: ['server/**/*.test.ts'], setupFiles: ['server/testing/clear-up.ts'], pool: 'forks', maxWorkers: 2 } },
-      { extends: true, test: { name: 'e2e', isolate: false, sequence: { groupOrder: 2 }, include: ['e2e/**/*.test.ts'], globalSetup: ['e2e/readings.ts'], setupFiles: ['server/testing/clear-up.ts'], pool: 'forks', maxWorkers: 2, testTimeout: 120_000, hookTimeout: 120_000, expect: { poll: { timeout: 60_000 } } } },
+      { extends: true, test: { name: 'e2e', isolate: false, sequence: { groupOrder: 2 }, include: ['e2e/**/*.test.ts'], globalSetup: ['e2e/readings.ts'], setupFiles: ['server/testing/clear-up.ts'], pool: 'forks', maxWorkers: 2, testTimeout: 120_000, hookTimeout: 120_000 } },
     ],
   },
 });
