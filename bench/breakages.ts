@@ -3,8 +3,9 @@
 import { random } from '../demo/random';
 import { amountsOf, columnsOf, columnsOfNumbers, inThousands, misprinted, namedBy, openFamily, swapped, textAt, withoutWords, wordsOf, written, type Draw, type Family, type FamilyFiles, type Named, type Pages } from '../server/testing/broken-papers';
 import { demoFolder, demoPipeline, notesFolder, notesPipeline, registerFolder, registerPipeline, rollFolder, rollPipeline, throughputFolder, throughputPipeline, tideDatasets, tideFolder } from '../server/testing/folders';
+import { sized } from './size';
 
-const runs = Number(process.argv[2] ?? 200);
+const runs = sized(200, process.argv[2]);
 
 const families: FamilyFiles[] = [
   { name: 'landing sheets', pipeline: demoPipeline, folder: demoFolder, paths: [22, 23, 24, 25, 26, 27].map((week) => `week-${week}.pdf`) },

@@ -12,8 +12,9 @@ import type { PageContent } from '../core/page/page';
 import { page, words } from '../core/testing/print';
 import { random } from '../demo/random';
 import { vessels } from '../demo/vessels';
+import { sized } from './size';
 
-const reports = Number(process.argv[2] ?? 1000);
+const reports = sized(1000, process.argv[2]);
 const pagesEach = 20;
 const rowsAPage = 50;
 

@@ -8,8 +8,9 @@ import type { ValueType } from '../core/sheet/column';
 import { random } from '../demo/random';
 import { agree, Judge, stated, type Case } from '../server/testing/formula-judge';
 import { FormulaMaker } from '../server/testing/formula-maker';
+import { sized } from './size';
 
-const formulas = 4000;
+const formulas = sized(4000);
 const rowsEach = 5;
 
 const draw = random(Number(process.argv[2] ?? 41));
@@ -39,7 +40,7 @@ for (const { formula, row, ours, theirs } of unlike.slice(0, 20)) console.log(` 
 console.log('part                      cases  values  agree  stated');
 for (const [part, { cases: all, values: some, agree: same, stated: told }] of [...parts].sort(([a], [b]) => (a < b ? -1 : 1))) console.log(`${part.padEnd(22)} ${String(all).padStart(8)} ${String(some).padStart(7)} ${String(same).padStart(6)} ${String(told).padStart(7)}`);
 
-const count = 1_000_000;
+const count = sized(1_000_000);
 const columns: { name: string; type: ValueType; cells: Cell[] }[] = [
   { name: 'Whole', type: 'decimal', cells: Array.from({ length: count }, () => draw.whole(1, 90_000) / 10) },
   { name: 'Price', type: 'decimal', cells: Array.from({ length: count }, () => draw.whole(90, 2100) / 100) },

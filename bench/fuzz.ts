@@ -1,8 +1,9 @@
 // Seeded faults in files, read as reports are. Nothing may crash or stand still, and what is lost must be named:
 // npm run bench:fuzz -- [how many] [seed].
 import { fuzz } from '../server/testing/fuzz';
+import { sized } from './size';
 
-const [wanted, seed] = [Number(process.argv[2] ?? 5000), Number(process.argv[3] ?? 1)];
+const [wanted, seed] = [sized(5000, process.argv[2]), Number(process.argv[3] ?? 1)];
 let unhandled = 0;
 process.on('unhandledRejection', () => unhandled++);
 const began = process.memoryUsage().rss;

@@ -8,8 +8,9 @@ import { offersFor } from '../core/suggest/for-selection';
 import { proposeSteps } from '../core/suggest/propose';
 import { streamPages } from '../server/pdf/read-pages';
 import { registerFolder, registerPipeline } from '../server/testing/demo';
+import { sized } from './size';
 
-const rounds = 5;
+const rounds = sized(5);
 const median = (numbers: number[]) => numbers.sort((a, b) => a - b)[Math.floor(numbers.length / 2)];
 function timed(work: () => unknown): number {
   const times = Array.from({ length: rounds }, () => {

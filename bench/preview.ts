@@ -12,9 +12,10 @@ import { serve } from '../server/house/serve';
 import { asOwner } from '../server/testing/owner';
 import type { StoredReport } from '../server/contract/contract';
 import { registerPipeline } from '../server/testing/demo';
+import { sized } from './size';
 
-const rows = Number(process.argv[2] ?? 50_000);
-const changes = 60;
+const rows = sized(50_000, process.argv[2]);
+const changes = sized(60);
 
 type Json = Record<string, unknown>;
 const base = await mkdtemp(join(tmpdir(), 'able-sieve-preview-'));

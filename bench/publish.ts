@@ -7,8 +7,9 @@ import { openHouse } from '../server/house/open';
 import { publicationOf, publishedWindow } from '../server/store/dataset';
 import { addPipeline } from '../server/store/pipelines';
 import { publishMade } from '../server/testing/rows';
+import { sized } from './size';
 
-const rows = Number(process.argv[2] ?? 1_000_000);
+const rows = sized(1_000_000, process.argv[2]);
 const folder = await mkdtemp(join(tmpdir(), 'able-sieve-bench-'));
 const house = await openHouse(folder, join(folder, 'cache'));
 const { id } = await addPipeline(house.store, parsePipeline({ format: 'able-sieve/pipeline', version: 1, name: 'Bench', take: [] }), folder);

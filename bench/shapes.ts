@@ -7,8 +7,9 @@ import { noLists } from '../core/sheet/list';
 import { RowBook, Rows } from '../core/sheet/row';
 import { sheet as makeSheet, type Sheet } from '../core/sheet/sheet';
 import { kinds } from '../core/steps/kinds';
+import { sized } from './size';
 
-const values = 1_000_000;
+const values = sized(1_000_000);
 const months = ['January', 'February', 'March', 'April', 'May', 'June', 'July', 'August', 'September', 'October'];
 const keys = ['Quay', 'Vessel'];
 

@@ -13,8 +13,9 @@ import { sheet as makeSheet, type Sheet } from '../core/sheet/sheet';
 import { kinds } from '../core/steps/kinds';
 import { shapes } from './shapes';
 import type { Paper } from '../core/steps/step';
+import { sized } from './size';
 
-const most = 1_000_000;
+const most = sized(1_000_000);
 const names = ['Day', 'Quay', 'Item', 'Flag', 'Note', 'Boxes', 'Weight', 'Price', 'Value', 'Berth', 'Vessel', 'Agent'];
 
 /** Rows like those of landing sheets: a quay on the first row of its block, amounts as printed. */

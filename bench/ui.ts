@@ -16,9 +16,10 @@ import { addPipeline } from '../server/store/pipelines';
 import { registerFolder, registerPipeline } from '../server/testing/demo';
 import { asOwner } from '../server/testing/owner';
 import { publishMade } from '../server/testing/rows';
+import { sized } from './size';
 
-const rows = Number(process.argv[2] ?? 1_000_000);
-const strokes = 40;
+const rows = sized(1_000_000, process.argv[2]);
+const strokes = sized(40);
 
 interface Frames {
   /** Milliseconds between two frames. */

@@ -4,8 +4,9 @@ import { printed } from '../demo/sheet-rows';
 import { locales } from '../core/values/locale';
 import { readerOf } from '../core/values/format';
 import { workOut } from '../core/values/work-out';
+import { sized } from './size';
 
-const count = 1_000_000;
+const count = sized(1_000_000);
 const draw = random(7);
 const months = locales['en-GB'].months;
 const columns: Record<string, () => string> = {
