@@ -6,12 +6,14 @@ import { sentence, type Problem } from '../../core/sheet/problem';
 import { faultyText, faultyTextSentence } from '../../core/values/faulty-text';
 import { ThereAlready } from '../folder/dropped';
 import { FolderTrouble } from '../folder/inventory';
+import { Stopping } from '../runs/run-manager';
 import { StandsStill } from '../work/pool';
 import { NotAFolder, OutsideRoots } from '../folder/roots';
 import { NameTaken } from '../store/pipelines';
+import { DatabaseEnded } from '../store/store';
 import type { ApiError, FaultKind, OrUnreadable } from '../contract/answers';
 
-const statusOf: Record<FaultKind, number> = { 'bad input': 400, 'key needed': 401, forbidden: 403, 'not found': 404, conflict: 409, 'there already': 409, 'changed meanwhile': 412, 'too large': 413, unreadable: 422, 'version needed': 428, fault: 500 };
+const statusOf: Record<FaultKind, number> = { 'bad input': 400, 'key needed': 401, forbidden: 403, 'not found': 404, conflict: 409, 'there already': 409, 'changed meanwhile': 412, 'too large': 413, unreadable: 422, away: 503, 'version needed': 428, fault: 500 };
 
 /** A fault to be told to the user. */
 export class Fault extends Error {
@@ -74,6 +76,8 @@ export const faults =
     if (error instanceof NameTaken) return void answer(response, 'conflict', error.message);
     if (v.isValiError(error)) return void answer(response, 'bad input', faultsOf(error));
     if (error.type === 'entity.too.large') return void answer(response, 'too large', 'The file is larger than this server takes. Put it into the folder yourself, or raise --upload-limit.');
+    if (error instanceof Stopping) return void answer(response, 'away', error.message);
+    if (error instanceof DatabaseEnded) return void answer(response, 'away', 'The database has stopped and is started again. Try again in a moment; nothing was changed.');
     const trouble = troubles[error.code ?? ''];
     if (trouble) return void answer(response, ...trouble);
     if (error.status && error.status < 500) return void answer(response, 'bad input', error.type === 'entity.parse.failed' ? 'The body is not valid JSON.' : error.message);

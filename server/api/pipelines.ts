@@ -60,7 +60,7 @@ async function summary({ store, runs }: Deps, pipeline: StoredPipeline): Promise
     reports: reports.filter((report) => report.standing === 'counts').length,
     rows: publication?.rows ?? null,
     lastRuns,
-    running: runs.underWay(pipeline.id)?.run ?? null,
+    running: runs.underWay(pipeline.id) ?? null,
     needs: [
       ...(last === undefined ? [{ kind: 'not refreshed' } as const] : []),
       ...(last && (last.state === 'failed' || last.state === 'nothing published') ? [{ kind: 'run ended', state: last.state, notes: last.notes } as const] : []),

@@ -26,7 +26,7 @@ import type { Cell } from '../../core/values/cell';
 export interface ApiError {
   readonly error: { readonly kind: FaultKind; readonly message: string; readonly problem?: Problem };
 }
-export type FaultKind = 'bad input' | 'key needed' | 'not found' | 'forbidden' | 'conflict' | 'there already' | 'changed meanwhile' | 'version needed' | 'too large' | 'unreadable' | 'fault';
+export type FaultKind = 'bad input' | 'key needed' | 'not found' | 'forbidden' | 'conflict' | 'there already' | 'changed meanwhile' | 'version needed' | 'too large' | 'unreadable' | 'away' | 'fault';
 
 /** A report that cannot be read answers with the problem why. */
 export type OrUnreadable<T> = T | { readonly unreadable: Problem };
@@ -201,7 +201,8 @@ export interface PipelineSummary {
   readonly reports: number;
   readonly rows: number | null;
   readonly lastRuns: readonly StoredRun[];
-  readonly running: number | null;
+  /** The refresh under way, and how far it is. */
+  readonly running: RunProgress | null;
   readonly needs: readonly Need[];
   /** The latest of its periods, and how each stands in the dataset. */
   readonly periods: readonly PeriodSlot[];

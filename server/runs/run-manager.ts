@@ -17,12 +17,21 @@ interface Active {
   finished: Promise<RefreshResult | undefined>;
 }
 
+/** The server is being stopped: nothing is begun any more. */
+export class Stopping extends Error {
+  constructor() {
+    super('Able Sieve is being stopped. Start it again; nothing was changed.');
+    this.name = 'Stopping';
+  }
+}
+
 /** Runs of all pipelines: at most one at a time for each; whoever asks again joins the one under way. */
 export class RunManager {
   private readonly active = new Map<number, Active>();
   /** By pipeline, from the moment somebody asks: a second asker must not start a second run. */
   private readonly started = new Map<number, Promise<Active>>();
   private readonly readers = new Map<number, number>();
+  private closed = false;
   /** Called whenever a refresh has ended. */
   ended: () => void = () => undefined;
 
@@ -37,6 +46,7 @@ export class RunManager {
 
   /** Starts a refresh, or joins the one under way. @param options.letGo reports that are gone may leave, however many @returns its run, and a promise of how it ended */
   async start(pipelineId: number, { letGo = false }: { letGo?: boolean } = {}): Promise<{ run: number; finished: Promise<RefreshResult | undefined> }> {
+    if (this.closed) throw new Stopping();
     const under = this.started.get(pipelineId);
     if (under) return under;
     const starting = this.begin(pipelineId, letGo);
@@ -144,6 +154,8 @@ export class RunManager {
 
   /** Cancels everything and waits until it has ended. */
   async close(): Promise<void> {
+    this.closed = true;
+    await Promise.allSettled(this.started.values());
     const all = [...this.active.values()];
     all.forEach((each) => each.abort.abort());
     await Promise.all(all.map((each) => each.finished));

@@ -3,7 +3,7 @@ import { builtThread } from '../setup/built';
 import { threadFlags } from '../setup/engine';
 import type { Unnumbered } from '../setup/numbered';
 import type { Answer, Place, Request } from './pglite-thread';
-import { StoreError } from './store';
+import { DatabaseEnded, StoreError } from './store';
 
 export type Asked = Unnumbered<Request>;
 export type Told = Extract<Answer, { id: number }>;
@@ -37,7 +37,7 @@ export class DatabaseThread {
       if ('broken' in message) this.end(new Error(message.broken));
     });
     worker.on('error', (error: Error) => this.end(error));
-    worker.on('exit', () => this.end(new StoreError('The database has ended.')));
+    worker.on('exit', () => this.end(new DatabaseEnded('The database has ended.')));
   }
 
   /**
@@ -95,7 +95,7 @@ export class DatabaseThread {
 
   private giveUp(): void {
     const seconds = Math.round(this.patience / 1000);
-    this.end(new StoreError(`The database did not answer for ${seconds} s and was given up.`));
+    this.end(new DatabaseEnded(`The database did not answer for ${seconds} s and was given up.`));
   }
 
   /** Told before those who wait are, so that what they ask next is asked of the next thread. */

@@ -16,6 +16,11 @@ export class StoreError extends Error {
   }
 }
 
+/** The database has ended in the middle of something; another takes its place. */
+export class DatabaseEnded extends StoreError {
+  override name = 'DatabaseEnded';
+}
+
 export interface CopyDialect {
   /** One character. */
   readonly separator?: string;

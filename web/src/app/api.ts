@@ -77,6 +77,8 @@ export class Api {
   dropFile = (id: number, file: File, there: 'ask' | 'replace' | 'keep both' = 'ask') => this.told(this.http.post(`/api/pipelines/${id}/files`, file, { params: { name: file.name, there }, headers: { 'Content-Type': 'application/pdf' } }));
   folders = (path?: string) => this.get<FolderAnswer>('/api/folders', { path });
 
+  /** The reports as they were when the folder was looked at last. */
+  reports = (pipeline: number) => this.get<readonly StoredReport[]>(`/api/pipelines/${pipeline}/reports`);
   /** Looks at the folder anew: which files are there, and what becomes of each. */
   lookAtFolder = (pipeline: number) => this.told(this.http.post<readonly StoredReport[]>(`/api/pipelines/${pipeline}/reports`, {}));
   page = (pipeline: number, report: number, page: number) => this.get<PageAnswer>(`/api/pipelines/${pipeline}/reports/${report}/pages/${page}`);
@@ -163,7 +165,7 @@ export class Api {
   }
 
   private told<T>(call: Observable<T>): Observable<T> {
-    return call.pipe(catchError((error: HttpErrorResponse) => throwError(() => new ApiFailure((error.error as ApiError | null)?.error?.kind ?? 'fault', sentenceOf(error)))));
+    return call.pipe(catchError((error: HttpErrorResponse) => throwError(() => new ApiFailure(kindOf(error), sentenceOf(error)))));
   }
 }
 
@@ -176,6 +178,10 @@ export class ApiFailure extends Error {
     super(message);
   }
 }
+
+/** A server that does not answer at all is away, as one is that says so. */
+const kindOf = ({ error, status }: HttpErrorResponse): FaultKind =>
+  (error as ApiError | null)?.error?.kind ?? (status === 0 ? 'away' : 'fault');
 
 const sentenceOf = ({ error, status }: HttpErrorResponse): string =>
   (error as ApiError | null)?.error?.message ?? (status === 0 ? 'The server does not answer. Is Able Sieve still running?' : `The server answered ${status} without saying why.`);

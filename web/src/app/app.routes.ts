@@ -1,4 +1,5 @@
 import type { Routes } from '@angular/router';
+import type { PipelinePage } from './pipeline/pipeline-page';
 
 /** Every place has its address; each screen is loaded when it is first gone to. */
 export const routes: Routes = [
@@ -6,6 +7,7 @@ export const routes: Routes = [
   {
     path: 'pipelines/:pipeline',
     loadComponent: () => import('./pipeline/pipeline-page').then((m) => m.PipelinePage),
+    canDeactivate: [(page: PipelinePage) => page.mayLeave()],
     children: [
       { path: '', pathMatch: 'full', redirectTo: 'intake' },
       { path: 'intake', loadComponent: () => import('./intake/intake-page').then((m) => m.IntakePage) },

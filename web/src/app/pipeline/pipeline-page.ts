@@ -84,7 +84,7 @@ import { PipelineState } from './pipeline-state';
       background: var(--madder-soft);
     }
   `,
-  host: { '(window:keydown)': 'key($event)' },
+  host: { '(window:keydown)': 'key($event)', '(window:beforeunload)': 'leaving($event)' },
 })
 export class PipelinePage {
   protected readonly state = inject(PipelineState);
@@ -99,6 +99,15 @@ export class PipelinePage {
       leave();
       this.state.close();
     });
+  }
+
+  /** May this pipeline be left? Asked of the analyst where something is not saved. */
+  mayLeave(): boolean {
+    return !this.state.unsaved() || window.confirm('Your last change is not saved yet. Leave all the same? It would be lost.');
+  }
+
+  protected leaving(event: BeforeUnloadEvent) {
+    if (this.state.unsaved()) event.preventDefault();
   }
 
   protected told = (changes: readonly Change[]) => changes.map(changeSentence).join('; ') || 'nothing else';

@@ -31,12 +31,13 @@ export class PipelineState {
   readonly document = this.kept.document;
   readonly refused = this.kept.refused.asReadonly();
   readonly saving = this.kept.saving.asReadonly();
+  readonly unsaved = this.kept.unsaved;
   readonly conflict = this.kept.conflict.asReadonly();
   readonly canUndo = this.kept.canUndo;
   readonly canRedo = this.kept.canRedo;
 
   private readonly dismissed = computed(() => this.document()?.reports.pictures ?? [], { equal: (a, b) => JSON.stringify(a) === JSON.stringify(b) });
-  private readonly read = new ReportsRead({ lookAtFolder: () => this.api.lookAtFolder(this.id()), intake: () => this.api.intake(this.id()) }, this.dismissed);
+  private readonly read = new ReportsRead({ known: () => this.api.reports(this.id()), lookAtFolder: () => this.api.lookAtFolder(this.id()), intake: () => this.api.intake(this.id()) }, this.dismissed);
   readonly reports = this.read.reports;
   readonly summaries = this.read.summaries;
   readonly progress = this.read.progress;
@@ -107,8 +108,8 @@ export class PipelineState {
       next: (full) => {
         this.kept.set(full);
         this.loading.set(false);
-        this.lookAtFolder();
-        if (full.running !== null) this.running.follow(full.running);
+        this.read.begin();
+        if (full.running !== null) this.running.follow(full.running.run);
       },
       error: (error: Error) => {
         this.opening.set(error.message);
@@ -176,8 +177,14 @@ export class PipelineState {
 
   standingOf(report: StoredReport): Standing {
     const known = { progress: this.progress().get(report.id), summary: this.summaries().get(report.id), reading: this.reading(), takes: this.document()!.take.length > 0 };
-    const differs = this.lastLines().get(report.id)?.problems.some(({ kind }) => kind === 'differs') ?? false;
-    return standingOf(report, { ...known, differs }, (problem) => this.sentenceOf(problem, { ofOne: true }));
+    const last = this.lastLines().get(report.id);
+    const differs = last?.problems.some(({ kind }) => kind === 'differs') ?? false;
+    return standingOf(report, { ...known, differs, last }, (problem) => this.sentenceOf(problem, { ofOne: true }));
+  }
+
+  /** How many rows it has: as the steps are now, or else as it had at the last refresh. */
+  rowsOf(report: number): number | undefined {
+    return this.summaryOf(report)?.rows ?? this.lastLines().get(report)?.rows;
   }
 
   /** How its printed totals stood at the last refresh; "" where none were compared. */

@@ -1,5 +1,5 @@
 import { signal } from '@angular/core';
-import { of, Subject, throwError } from 'rxjs';
+import { of, Subject, throwError, type Observable } from 'rxjs';
 import { vi } from 'vitest';
 import type { DismissedPicture } from '../../../../core/intake/dismissed-pictures';
 import type { FoundFacts, IntakeEvent, ReportSummary, StoredReport } from '../../../../server/contract/contract';
@@ -14,8 +14,8 @@ const summary = (): ReportSummary => ({ ...facts([1, 2]), parsed: true, scanned:
 function reading() {
   const intakes: Subject<IntakeEvent>[] = [];
   const dismissed = signal<readonly DismissedPicture[]>([]);
-  const folder = { now: () => of([report(1), report(2), report(3, 'gone')] as readonly StoredReport[]) };
-  const read = new ReportsRead({ lookAtFolder: () => folder.now(), intake: () => (intakes.push(new Subject()), intakes.at(-1)!) }, dismissed);
+  const folder = { known: () => of([report(1)] as readonly StoredReport[]) as Observable<readonly StoredReport[]>, now: () => of([report(1), report(2), report(3, 'gone')] as readonly StoredReport[]) };
+  const read = new ReportsRead({ known: () => folder.known(), lookAtFolder: () => folder.now(), intake: () => (intakes.push(new Subject()), intakes.at(-1)!) }, dismissed);
   const subscription = read.keepReading();
   return { read, intakes, dismissed, folder, end: () => subscription.unsubscribe() };
 }
@@ -27,6 +27,19 @@ describe('the reports of a folder', () => {
     expect(read.reports().map(({ id }) => id)).toEqual([1, 2]);
     expect(intakes.length).toBe(1);
     expect(read.reading()).toBe(true);
+    end();
+  });
+
+  it('are shown as they are known while the folder is looked at, and never in the place of what was seen there', () => {
+    const { read, folder, end } = reading();
+    const [known, now] = [new Subject<readonly StoredReport[]>(), new Subject<readonly StoredReport[]>()];
+    Object.assign(folder, { known: () => known, now: () => now });
+    read.begin();
+    known.next([report(1), report(4, 'gone')]);
+    expect([read.reports().map(({ id }) => id), read.looked(), read.reading()]).toEqual([[1], false, false]);
+    now.next([report(1), report(2)]);
+    known.next([report(1)]);
+    expect([read.reports().map(({ id }) => id), read.looked(), read.reading()]).toEqual([[1, 2], true, true]);
     end();
   });
 

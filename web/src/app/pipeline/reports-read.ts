@@ -7,6 +7,8 @@ import { withMore } from './found-so-far';
 
 /** Where the reports come from; see `Api`. */
 export interface ReportsSource {
+  /** As the folder was when it was looked at last. */
+  known(): Observable<readonly StoredReport[]>;
   lookAtFolder(): Observable<readonly StoredReport[]>;
   intake(): Observable<IntakeEvent>;
 }
@@ -58,13 +60,29 @@ export class ReportsRead {
     this.stopped.next();
   }
 
+  /** What is known is shown at once, while the folder is looked at. */
+  begin() {
+    this.source.known().subscribe({
+      next: (reports) => {
+        if (!this.looked()) this.show(reports);
+      },
+      // To look at the folder says so as well.
+      error: () => undefined,
+    });
+    this.lookAtFolder();
+  }
+
+  private show(reports: readonly StoredReport[]) {
+    this.reportsNow.set(reports.filter((report) => report.standing !== 'gone'));
+  }
+
   /** Looks at the folder anew and reads what is there; see `read`. */
   lookAtFolder(after = 0) {
     this.source.lookAtFolder().subscribe({
       next: (reports) => {
         this.failure.set(undefined);
         this.looked.set(true);
-        this.reportsNow.set(reports.filter((report) => report.standing !== 'gone'));
+        this.show(reports);
         this.read(after);
       },
       error: (error: Error) => this.failure.set(error.message),

@@ -1,9 +1,9 @@
 import { of, Subject, throwError, type Observable } from 'rxjs';
-import { beforeEach, describe, expect, it } from 'vitest';
+import { beforeEach, describe, expect, it, vi } from 'vitest';
 import { parsePipeline, type Pipeline } from '../../../../core/pipeline/document';
 import type { PipelineFull } from '../../../../server/contract/contract';
 import { ApiFailure } from '../api';
-import { SavedDocument } from './saved-document';
+import { awayPause, SavedDocument } from './saved-document';
 
 const named = (name: string): Pipeline => parsePipeline({ format: 'able-sieve/pipeline', version: 1, name, take: [] });
 const full = (document: Pipeline, version: number) => ({ id: 1, version, document }) as unknown as PipelineFull;
@@ -103,11 +103,31 @@ describe('undo', () => {
 describe('a change that is refused', () => {
   it('stays here, says why, and goes along with the next one', () => {
     kept.change(named('two'));
-    server.refuses(new ApiFailure('not reached' as never, 'The server does not answer.'));
-    expect([name(), kept.refused(), kept.saving(), kept.saved()?.version, kept.conflict()]).toEqual(['two', 'The server does not answer.', false, 1, undefined]);
+    server.refuses(new ApiFailure('conflict', 'The disk is full.'));
+    expect([name(), kept.refused(), kept.saving(), kept.saved()?.version, kept.conflict()]).toEqual(['two', 'The disk is full.', false, 1, undefined]);
+    expect(kept.unsaved()).toBe(true);
     kept.change(named('three'));
     server.answers(2);
-    expect([kept.refused(), kept.saved()?.version]).toEqual([undefined, 2]);
+    expect([kept.refused(), kept.saved()?.version, kept.unsaved()]).toEqual([undefined, 2, false]);
+  });
+
+  it('as the server is away is saved when it is back, with what was written meanwhile', () => {
+    vi.useFakeTimers();
+    try {
+      kept.change(named('two'));
+      server.refuses(new ApiFailure('away', 'The server does not answer.'));
+      expect([kept.refused(), kept.unsaved()]).toEqual(['The server does not answer. It is tried again.', true]);
+      kept.change(named('three'));
+      vi.advanceTimersByTime(awayPause);
+      server.refuses(new ApiFailure('away', 'The server does not answer.'));
+      vi.advanceTimersByTime(awayPause);
+      expect(server.asked.map((each) => `${each.name} on ${each.version}`)).toEqual(['two on 1', 'three on 1', 'three on 1']);
+      server.answers(2);
+      vi.advanceTimersByTime(10 * awayPause);
+      expect([server.asked.length, kept.refused(), kept.saved()?.version, kept.unsaved()]).toEqual([3, undefined, 2, false]);
+    } finally {
+      vi.useRealTimers();
+    }
   });
 
   describe('because of another’s', () => {

@@ -1,5 +1,5 @@
 import { computed, signal } from '@angular/core';
-import { catchError, concatMap, defer, EMPTY, finalize, Subject, tap, type Observable, type Subscription } from 'rxjs';
+import { catchError, concatMap, defer, EMPTY, finalize, Subject, tap, timer, type Observable, type Subscription } from 'rxjs';
 import { changesBetween, type Change } from '../../../../core/pipeline/changes';
 import { parsePipeline, type Pipeline } from '../../../../core/pipeline/document';
 import type { PipelineFull } from '../../../../server/contract/contract';
@@ -7,6 +7,9 @@ import { ApiFailure } from '../api';
 
 /** Changes of one setting that follow within so many milliseconds are one change to undo. */
 const typingPause = 1200;
+
+/** Milliseconds after which a save is tried again that the server was not there for. */
+export const awayPause = 2000;
 
 /** A save that met a version of somebody else: what each changed in the version that both came from. */
 export interface Conflict {
@@ -28,6 +31,7 @@ export class SavedDocument {
   private readonly undoable = signal<readonly Pipeline[]>([]);
   private readonly redoable = signal<readonly Pipeline[]>([]);
   private readonly saves = new Subject<Pipeline>();
+  private savedLast: Pipeline | undefined;
   private lastChange = { of: '', at: 0 };
 
   readonly document = this.now.asReadonly();
@@ -37,6 +41,8 @@ export class SavedDocument {
   /** Why the last change could not be saved. */
   readonly refused = signal<string | undefined>(undefined);
   readonly conflict = signal<Conflict | undefined>(undefined);
+  /** What was changed here is not on the server yet. */
+  readonly unsaved = computed(() => this.saving() || this.refused() !== undefined);
   readonly canUndo = computed(() => this.undoable().length > 0);
   readonly canRedo = computed(() => this.redoable().length > 0);
 
@@ -44,7 +50,7 @@ export class SavedDocument {
 
   /** Saves what is changed from now on, one version after the other; a document that was changed again meanwhile is passed over. */
   keepSaving(saved: (full: PipelineFull, before: Pipeline) => void): Subscription {
-    return this.saves.pipe(concatMap((document) => defer(() => (document === this.now() ? this.save(document, saved) : EMPTY)))).subscribe();
+    return this.saves.pipe(concatMap((document) => defer(() => (document === this.now() && document !== this.savedLast ? this.save(document, saved) : EMPTY)))).subscribe();
   }
 
   private save(document: Pipeline, saved: (full: PipelineFull, before: Pipeline) => void): Observable<unknown> {
@@ -53,15 +59,24 @@ export class SavedDocument {
     return this.store.save(document, before.version).pipe(
       tap((full) => {
         this.full.set(full);
+        this.savedLast = document;
         this.refused.set(undefined);
         saved(full, parsePipeline(before.document));
       }),
       catchError((error: Error) => {
         this.refused.set(error.message);
-        return error instanceof ApiFailure && error.kind === 'changed meanwhile' ? this.compare(parsePipeline(before.document), document) : EMPTY;
+        if (!(error instanceof ApiFailure)) return EMPTY;
+        if (error.kind === 'away') return this.tryAgain();
+        return error.kind === 'changed meanwhile' ? this.compare(parsePipeline(before.document), document) : EMPTY;
       }),
       finalize(() => this.saving.set(false)),
     );
+  }
+
+  /** What is written by then is saved once the server is back. */
+  private tryAgain(): Observable<unknown> {
+    this.refused.update((because) => `${because} It is tried again.`);
+    return timer(awayPause).pipe(tap(() => this.saves.next(this.now()!)));
   }
 
   private compare(base: Pipeline, mine: Pipeline): Observable<unknown> {

@@ -24,6 +24,15 @@ describe('how a report stands', () => {
     expect(of({ reading: true, progress: { page: 2, pages: 9 }, summary: summary() })).toEqual({ word: 'reading', tone: 'plain', detail: 'page 2 of 9' });
   });
 
+  it('is what the last refresh said of it, until it is read again', () => {
+    expect(of({ reading: true, last: { state: 'unchanged', rows: 64 } })).toEqual({ word: 'read', tone: 'passes', detail: '64 rows at the last refresh' });
+    expect(of({ reading: true, last: { state: 'unchanged', rows: 64 }, differs: true })).toMatchObject({ word: 'differs', tone: 'needs' });
+    for (const state of ['stale', 'held back'] as const) expect(of({ last: { state, rows: 0 } })).toMatchObject({ word: state, tone: 'needs' });
+    expect(of({ last: { state: 'failed', rows: 0 } }).tone).toBe('error');
+    expect(of({ reading: true, last: { state: 'a copy', rows: 0 } }).word).toBe('waiting');
+    expect(of({ last: { state: 'unchanged', rows: 64 }, summary: summary({ misfits: 2 }) }).word).toBe('2 misfits');
+  });
+
   it('is never “read” while something about it needs a look', () => {
     expect(of({ summary: { unreadable: { kind: 'locked', severity: 'error' } as unknown as Problem } })).toEqual({ word: 'locked', tone: 'error', detail: 'Told: locked.' });
     expect(of({ summary: summary({ scanned: true }) }).tone).toBe('needs');

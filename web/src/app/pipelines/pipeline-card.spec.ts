@@ -18,6 +18,12 @@ describe('the card of a pipeline', () => {
     expect(root.querySelector('.periods')!.getAttribute('aria-label')).toBe('3 periods, wk 1 2025 to wk 3 2025: 1 in the dataset, 1 could not be had, 1 no report');
   });
 
+  it('says how far a refresh is that is under way', async () => {
+    const { root, says } = await card({ running: { run: 4, done: 3, total: 12, now: { kind: 'report', path: 'week-24.pdf', page: 2, pages: 4 } } });
+    expect(says()).toContain('Refreshing: 3 of 12 week-24.pdf, page 2 of 4');
+    expect(root.querySelector('[role=progressbar]')!.getAttribute('aria-valuenow')).toBe('25');
+  });
+
   it('leads to what needs the analyst, and is never just a green light', async () => {
     const { root } = await card({ needs: [{ kind: 'totals off', count: 1 }, { kind: 'no report', count: 2 }] });
     expect([root.querySelector('.needs a')!.textContent, root.querySelector('.needs a')!.getAttribute('href')]).toEqual(['1 printed total is off; no report for 2 periods', '/pipelines/3/needs']);

@@ -1,8 +1,9 @@
 import { Component, computed, input, output } from '@angular/core';
 import { RouterLink } from '@angular/router';
 import { ButtonDirective } from 'primeng/button';
+import { ProgressBar } from 'primeng/progressbar';
 import type { PipelineSummary } from '../../../../server/contract/contract';
-import { dayOf, needSentence, plural, shortPeriod } from '../shared/words';
+import { dayOf, needSentence, plural, progressSentence, shortPeriod } from '../shared/words';
 
 /** What each period says of itself, beside its colour and its height. */
 const stands: Readonly<Record<PipelineSummary['periods'][number]['stands'], string>> = {
@@ -18,7 +19,7 @@ const stands: Readonly<Record<PipelineSummary['periods'][number]['stands'], stri
 /** A pipeline at a glance: its periods, its rows, how the printed totals stand, and what needs the analyst. */
 @Component({
   selector: 'sieve-pipeline-card',
-  imports: [RouterLink, ButtonDirective],
+  imports: [RouterLink, ButtonDirective, ProgressBar],
   template: `
     <article [attr.aria-labelledby]="'pipeline-' + of().id">
       <div class="top">
@@ -44,7 +45,10 @@ const stands: Readonly<Record<PipelineSummary['periods'][number]['stands'], stri
           <b>{{ of().rows!.toLocaleString('en') }}</b> {{ of().rows === 1 ? 'row is' : 'rows are' }} published; {{ counted(of().reports, 'report') }} {{ of().reports === 1 ? 'counts' : 'count' }}. {{ of().ties }}
         }
       </p>
-      @if (of().needs.length > 0) {
+      @if (of().running; as run) {
+        <p class="running" role="status">Refreshing: <b>{{ run.done }} of {{ run.total }}</b> {{ says(run.now) }}</p>
+        <p-progressbar [value]="run.total > 0 ? (100 * run.done) / run.total : 0" [mode]="run.total > 0 ? 'determinate' : 'indeterminate'" [showValue]="false" aria-label="Reports done of this run" />
+      } @else if (of().needs.length > 0) {
         <p class="needs"><i class="pi pi-exclamation-circle" aria-hidden="true"></i> <a [routerLink]="['/pipelines', of().id, 'needs']">{{ needs() }}</a></p>
       } @else {
         <p class="small">Nothing needed you at the last refresh.</p>
@@ -71,6 +75,7 @@ export class PipelineCard {
   protected readonly words = stands;
   protected readonly counted = plural;
   protected readonly day = dayOf;
+  protected readonly says = progressSentence;
   protected readonly needs = computed(() => this.of().needs.map(needSentence).join('; '));
   /** What the first and the last of its periods are called. */
   protected readonly ends = computed(() => {

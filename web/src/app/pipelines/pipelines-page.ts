@@ -1,6 +1,7 @@
 import { Component, inject, signal } from '@angular/core';
 import { Router } from '@angular/router';
-import { switchMap } from 'rxjs';
+import { takeUntilDestroyed } from '@angular/core/rxjs-interop';
+import { interval, switchMap } from 'rxjs';
 import { Dialog } from 'primeng/dialog';
 import { ButtonDirective } from 'primeng/button';
 import { InputText } from 'primeng/inputtext';
@@ -14,6 +15,9 @@ import { Notice } from '../shared/notice';
 import { Wordmark } from '../shared/wordmark';
 import { NewPipeline } from './new-pipeline';
 import { PipelineCard } from './pipeline-card';
+
+/** Milliseconds from one look at the pipelines to the next: while one is refreshed, and else, as another place may begin it. */
+const [looksOften, looksSeldom] = [1000, 10_000];
 
 @Component({
   selector: 'sieve-pipelines-page',
@@ -114,6 +118,19 @@ export class PipelinesPage {
   private readonly confirmation = inject(ConfirmationService);
   private readonly messages = inject(MessageService);
   protected readonly newName = signal('');
+
+  constructor() {
+    let since = 0;
+    interval(looksOften)
+      .pipe(takeUntilDestroyed())
+      .subscribe(() => {
+        since += looksOften;
+        const often = this.pipelines()?.some(({ running }) => running !== null);
+        if (document.visibilityState !== 'visible' || this.asked.waiting() || (!often && since < looksSeldom)) return;
+        since = 0;
+        this.asked.again();
+      });
+  }
 
   private load() {
     this.refused.set(undefined);

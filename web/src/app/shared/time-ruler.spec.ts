@@ -17,7 +17,7 @@ describe('the reports by time', () => {
       slots: signal(slots.map(([period, ...own]) => ({ period, reports: own }))),
       document: signal({ reports: { none } }),
       standingOf: ({ word, tone }: Report) => ({ word, tone, detail: '3 pages' }),
-      summaryOf: (id: number) => ({ rows: of_(id).rows }),
+      rowsOf: (id: number) => of_(id).rows,
       tiesOf: (id: number) => of_(id).ties,
     };
     const shown = await show(TimeRuler, chosen === undefined ? {} : { chosen }, [{ provide: PipelineState, useValue: state }]);

@@ -189,7 +189,7 @@ export class TimeRuler {
       const name = period === null ? (report?.path ?? '') : shortPeriod(period);
       if (!report) return { key: period!, name, word: '', detail: '', tone: '', double: false, ties: '' };
       const standing = this.state.standingOf(report);
-      const rows = this.state.summaryOf(report.id)?.rows;
+      const rows = this.state.rowsOf(report.id);
       const word = standing.tone === 'passes' && rows !== undefined && rows > 0 ? String(rows) : standing.word;
       const { kind, mark } = nameFacts(report.path, this.state.document()?.reports ?? {}).revision;
       const revised = reports.length > 1 && mark !== '' && standing.word !== 'two issues' ? ` · ${kind === 'number' || kind === 'letter' ? 'r' : ''}${mark}` : '';
