@@ -26,7 +26,7 @@ const allowed: Record<string, readonly string[]> = {
   'core/ties': ['core/values', 'core/reading', 'core/sheet', 'core/steps', 'core/pipeline'],
   'core/suggest': ['core/formula', 'core/values', 'core/page', 'core/reading', 'core/sheet', 'core/steps', 'core/intake', 'core/pipeline'],
   'core/runs': ['core/drift', 'core/intake', 'core/sheet', 'core/pipeline', 'core/ties'],
-  server: ['core'],
+  server: ['core', 'bin/engine.json'],
   web: ['core', 'server/contract'],
   demo: [],
   bench: ['core', 'server', 'demo', 'e2e/browser'],

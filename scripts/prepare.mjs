@@ -48,7 +48,7 @@ const isSource = (path) => !/\.(?:test|spec)\.ts$/.test(path);
 
 /** Builds what is not built of these sources yet: the server, and the screens. */
 export function build() {
-  const common = ['package-lock.json', 'tsconfig.json', 'bin/engine.json', 'scripts/prepare.mjs', 'scripts/empty-database.mjs', ...files('core').filter(isSource)];
+  const common = ['package-lock.json', 'tsconfig.json', 'bin/engine.json', 'scripts/prepare.mjs', 'scripts/empty-database.mjs', 'scripts/fingerprints.mjs', 'package.json', ...files('core').filter(isSource)];
   part('server', [...common, ...files('server').filter(isSource)], buildServer);
   part('web', [...common, 'angular.json', ...files('server/contract').filter(isSource), ...files('web').filter(isSource)], () =>
     run(tool('ng'), ['build', '--no-progress'], { env: { ...process.env, NG_CLI_ANALYTICS: 'false' } }),
@@ -92,6 +92,7 @@ function buildServer() {
     '--out-extension:.js=.mjs',
     '--log-level=warning',
   ]);
+  run(process.execPath, [join(root, 'scripts/fingerprints.mjs'), join(root, 'dist/server/build.json')]);
   run(process.execPath, [join(root, 'scripts/empty-database.mjs'), join(root, 'dist/server/empty-database.tar')]);
   cpSync(join(root, 'server/store/migrations'), join(root, 'dist/server/migrations'), { recursive: true });
 }

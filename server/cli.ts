@@ -1,4 +1,5 @@
 import { Command, CommanderError, InvalidArgumentError } from 'commander';
+import { thisBuild } from './setup/build';
 import { configFrom, dataOption, serverOptions } from './setup/config';
 
 // Commands are loaded when asked for, so that --help answers at once.
@@ -9,7 +10,7 @@ const wholeNumber = (text: string) => {
 
 const program = new Command('able-sieve')
   .description('Turns the same PDF reports, week after week, into one dataset that traces to the paper.')
-  .version('0.1.0')
+  .version(thisBuild.release)
   .showHelpAfterError('(able-sieve COMMAND --help says more)');
 
 program

@@ -1,4 +1,4 @@
-// Writes down what the reader makes of the files of bench/ today: tsx bench/scoring/write-hash.ts, after raising readerVersion.
+// Writes down what the reader makes of the files of bench/ today: tsx bench/scoring/write-hash.ts, after a change that means to read otherwise.
 import { writeFileSync } from 'node:fs';
 import { hashOfReadings } from './hash-readings';
 

@@ -12,8 +12,8 @@ export const evidence = v.object({
   version: v.literal(1),
   pipeline: v.object({ name: v.string(), version: v.number(), document: v.unknown() }),
   publishedAt: v.string(),
-  /** Of the reader that found the tables. */
-  reader: v.number(),
+  /** The reading that found the tables, as the build calls it; programs before counted theirs. */
+  reader: v.union([v.number(), v.string()]),
   /** A cell of the dataset, or a printed total and what its rows give. */
   figure: v.variant('kind', [
     v.object({ kind: v.literal('cell'), column: v.string(), text: v.string(), row, beside: v.array(v.object({ column: v.string(), text: v.string() })) }),

@@ -46,7 +46,7 @@ describe('an answer about a column', () => {
   });
 
   it('makes only those rows anew that it speaks for', () => {
-    const facts = (period: string) => ({ sha256: 'x', readerVersion: 1, path: 'a.pdf', period });
+    const facts = (period: string) => ({ sha256: 'x', stages: { reading: 'r', steps: 's', values: 'v', formulas: 'f', checks: 'c' }, path: 'a.pdf', period });
     const [before, after] = [documentWith([]), documentWith([{ ...same, from: '2025-W09' }])];
     expect(resultDependsOn(after, facts('2025-W08'))).toBe(resultDependsOn(before, facts('2025-W08')));
     expect(resultDependsOn(after, facts('2025-W09'))).not.toBe(resultDependsOn(before, facts('2025-W09')));

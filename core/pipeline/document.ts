@@ -15,6 +15,7 @@ import { commutes, kindOf, stepSchema, type Step } from '../steps/kinds';
 import type { Need } from '../steps/step';
 import { zones } from '../steps/step';
 import { templateText } from '../values/template';
+import type { Stages } from './stages';
 
 /** A printed total that was accepted though it does not tie out: the report by its path, the row as it was taken, the column and what is printed there. */
 export const acceptedTotal = v.object({ report: v.string(), table: v.string(), row: v.number(), column: v.string(), printed: v.number(), why: v.string() });
@@ -91,14 +92,19 @@ export function splitAllReports(pipeline: Pipeline): { perReport: readonly Step[
   return at < 0 ? { perReport: pipeline.allReports, whole: [] } : { perReport: pipeline.allReports.slice(0, at), whole: pipeline.allReports.slice(at) };
 }
 
-/** Counted up when results are kept in another way: those kept before are made anew. */
-const resultVersion = 3;
+/** What a report's rows depend on beside the document: its file, and the program that makes them. */
+export interface ResultFacts {
+  readonly sha256: string;
+  readonly stages: Stages;
+  readonly path: string;
+  readonly period?: string | null;
+}
 
 /** Everything beside the file's own content that a report's rows depend on, as text to be hashed. */
-export function resultDependsOn(pipeline: Pipeline, facts: { sha256: string; readerVersion: number; path: string; period?: string | null }): string {
+export function resultDependsOn(pipeline: Pipeline, facts: ResultFacts): string {
   const { perReport } = splitAllReports(pipeline);
   const steps = [...active(pipeline.eachTable), ...active(pipeline.eachReport), ...active(pipeline.allReports)];
   const needs = new Set<Need>([...needsOf(pipeline.checks.flatMap((each) => (each.kind === 'formula' ? [each.formula] : []))), ...steps.flatMap((step) => [...kindOf(step).needs(step.settings), ...(step.pass?.some((each) => each.report) ? ['file name' as const] : [])])]);
   const zonesOf = [pipeline.eachTable, pipeline.eachReport, perReport].map((zone) => active(zone).map(({ id, kind, settings, pass }) => ({ id, kind, settings, pass })));
-  return JSON.stringify([resultVersion, facts.sha256, facts.readerVersion, pipeline.take, pipeline.spellings, pipeline.checks.filter((each) => !isOverDataset(each)).map(({ severity: _, why: __, ...of }) => of), pipeline.accepted.filter(({ report }) => report === facts.path), changing(pipeline.answers, { path: facts.path, period: facts.period ?? null }).map(({ rule, column, decided, other }) => [rule, column, decided, other ?? null]), zonesOf, needs.has('file name') || pipeline.take.some((rule) => rule.readingIn.length > 0) ? facts.path : null]);
+  return JSON.stringify([Object.entries(facts.stages).sort(), facts.sha256, pipeline.take, pipeline.spellings, pipeline.checks.filter((each) => !isOverDataset(each)).map(({ severity: _, why: __, ...of }) => of), pipeline.accepted.filter(({ report }) => report === facts.path), changing(pipeline.answers, { path: facts.path, period: facts.period ?? null }).map(({ rule, column, decided, other }) => [rule, column, decided, other ?? null]), zonesOf, needs.has('file name') || pipeline.take.some((rule) => rule.readingIn.length > 0) ? facts.path : null]);
 }

@@ -119,7 +119,7 @@ describe('the pipeline document', () => {
   });
 
   it('depends on the file name only where a step needs it, and not on names, notes or steps switched off', () => {
-    const facts = { sha256: 'f', readerVersion: 1, path: 'a.pdf' };
+    const facts = { sha256: 'f', stages: { reading: 'r', steps: 's', values: 'v', formulas: 'f', checks: 'c' }, path: 'a.pdf' };
     const plainKey = resultDependsOn(document(), facts);
     expect(resultDependsOn(document(), { ...facts, path: 'b.pdf' })).toBe(plainKey);
     const stamped = document({ eachReport: [{ id: 's', kind: 'stamp', settings: { from: 'file name', template: '{n}.pdf' } }] });

@@ -2,9 +2,6 @@ import type { PageContent } from '../page/page';
 import type { FoundTable } from './found-table';
 import { TableFinder } from './table-finder';
 
-/** Raised whenever the same page may read otherwise: cached readings of older versions are read anew. */
-export const readerVersion = 15;
-
 /** Tables of a report: the pieces of every page, those that go on overleaf linked into one. */
 export function findTables(pages: readonly PageContent[]): FoundTable[] {
   const finder = new TableFinder();

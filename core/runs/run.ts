@@ -39,6 +39,21 @@ export type RunNote =
   | { readonly kind: 'not stored'; readonly problem: Problem }
   /** How the printed totals stand; some only as the rows were before the steps called `later`, which are over all reports. */
   | { readonly kind: 'totals'; readonly ties: TieCounts; readonly later?: readonly string[] }
+  /**
+   * Rows that an older build had made were made anew by this one: of so many reports, by nothing else; so many cells are others, and
+   * rows came and went. Of `unlike` reports the files or the document are others too, so that it cannot be told what changed by what.
+   */
+  | {
+      readonly kind: 'made anew';
+      readonly build: string;
+      readonly reports: number;
+      readonly unlike: number;
+      readonly cells: number;
+      readonly added: number;
+      readonly removed: number;
+      /** The first of them, with the paper. */
+      readonly first: readonly { readonly path: string; readonly page: number; readonly heading: string | null; readonly before: string | null; readonly after: string | null }[];
+    }
   /** What came in with it: periods (paths where there is none) of reports that are new, and of those that are others than before. */
   | { readonly kind: 'came'; readonly added: readonly string[]; readonly changed: readonly string[]; readonly rows: number; readonly held: number }
   /** A check of the dataset that fails; `stops`: nothing was published because of it. */
@@ -113,6 +128,8 @@ export function noteSentence(note: RunNote): string {
       return `There is no report for ${listed(note.periods.length > mostGaps ? [...note.periods.slice(0, mostGaps), `${note.periods.length - mostGaps} more periods`] : note.periods)}.`;
     case 'came':
       return `${[cameWords(note.added, 'added'), cameWords(note.changed, 'made anew')].filter(Boolean).join(', ')}: ${note.rows} ${note.rows === 1 ? 'row' : 'rows'}, ${note.held} held.`;
+    case 'made anew':
+      return madeAnewSentence(note);
     case 'differences':
       return note.differences.length === 0 ? `Nothing differs in ${note.reports} reports.` : note.differences.map(differenceSentence).join(' ');
     case 'cancelled':
@@ -144,4 +161,18 @@ export function stateSentence({ state, path, of }: Pick<RunReport, 'state' | 'pa
     default:
       return undefined;
   }
+}
+
+/** The reports that another build of the program made anew, and what of the dataset changed by it. */
+function madeAnewSentence({ build, reports, unlike, cells, added, removed, first }: Extract<RunNote, { kind: 'made anew' }>): string {
+  const counted = (count: number, word: string) => `${count} ${word}${count === 1 ? '' : 's'}`;
+  const quote = (text: string | null) => (text === null ? 'blank' : `“${text}”`);
+  const changed = [[cells, 'published cell changed', 'published cells changed'], [added, 'row came', 'rows came'], [removed, 'row went', 'rows went']] as const;
+  const said = changed.flatMap(([count, one, many]) => (count > 0 ? [`${count} ${count === 1 ? one : many}`] : []));
+  const shown = first.slice(0, 3).map(({ path, page, heading, before, after }) => `${heading === null ? 'a row' : `“${heading}”`} on page ${page} of ${path}: ${quote(before)} became ${quote(after)}`);
+  return [
+    ...(reports > 0 ? [`${counted(reports, 'report')} of an older program ${reports === 1 ? 'was' : 'were'} made anew by ${build}: ${said.length > 0 ? `${said.join(', ')} by it` : 'nothing in the dataset changed by it'}.`] : []),
+    ...(shown.length > 0 ? [`${shown.join('; ')}${cells + added + removed > shown.length ? '; and others' : ''}.`] : []),
+    ...(unlike > 0 ? [`${counted(unlike, 'report')} of an older program ${unlike === 1 ? 'was' : 'were'} made anew as well, and ${unlike === 1 ? 'its file or the document is another, too' : 'their files or the document are others, too'}: what changed by which cannot be told.`] : []),
+  ].join(' ');
 }

@@ -3,7 +3,7 @@ import { reconciledWords } from '../../core/checks/reconcile';
 import type { Evidence } from '../../core/evidence/evidence';
 import { nothingTold, type CarriedTold } from '../../core/pipeline/told';
 import { comparedWith } from '../runs/dataset-checks';
-import { asPublished, NotExplained, publishedRow, type PublishedLook } from '../runs/as-published';
+import { asPublished, MadeByAnother, NotExplained, publishedRow, type PublishedLook } from '../runs/as-published';
 import type { ToldOfWhole } from '../../core/runs/run';
 import { soughtFrom } from '../../core/sheet/find-cell';
 import { formatFacts, formats } from '../../core/dataset/file-options';
@@ -15,6 +15,7 @@ import type { ColumnCard } from '../../core/dataset/column-card';
 import { columnCard } from '../store/column-card';
 import { publicationOf, rowsAt, type Publication } from '../store/dataset';
 import { publishedFind, publishedMeasure } from '../store/published-cells';
+import { buildWords, thisBuild } from '../setup/build';
 import type { StoredPipeline } from '../store/pipelines';
 import { keptTotals, publishedParts } from '../store/published';
 import type { DatasetAnswer, DatasetTrace, PublishedAnswer, ReconciledAnswer, SelectedAnswer } from '../contract/answers';
@@ -50,7 +51,7 @@ export function datasetRouter(deps: Deps, downloads: Downloads): Router {
   /** The look at a report with what it was published with. */
   async function lookAt(pipeline: StoredPipeline, report: number): Promise<PublishedLook> {
     const look = await asPublished({ store, cacheFolder, fileOf: (path) => fileOf(deps, pipeline, path) }, pipeline, report).catch((error: Error) => {
-      throw error instanceof NotExplained ? new Fault('conflict', error.message) : error;
+      throw error instanceof NotExplained || error instanceof MadeByAnother ? new Fault('conflict', error.message) : error;
     });
     if (!look) throw new Fault('not found', `There is no report ${report} in the dataset of “${pipeline.document.name}”.`);
     return look;
@@ -167,7 +168,7 @@ export function datasetRouter(deps: Deps, downloads: Downloads): Router {
     if (!publication.columns.some((each) => each.heading === column)) throw new Fault('not found', `The dataset has no column “${column}”.`);
     const { version, steps: _, ...look } = await lookAt(pipeline, row.report);
     const traced = readable(await pool.look('trace', { ...look, of: 'sheet', row: named, column }, { signal: whileOpen(response) }));
-    response.json({ report: row.report, file: look.source.path, version, ...traced } satisfies DatasetTrace);
+    response.json({ report: row.report, file: look.source.path, version, build: buildWords(thisBuild), ...traced } satisfies DatasetTrace);
   });
 
   const evidenceOf = (pipeline: StoredPipeline, publication: Publication, look: PublishedLook): Pick<Evidence, 'format' | 'version' | 'pipeline' | 'publishedAt' | 'reader' | 'file'> => ({
@@ -175,7 +176,7 @@ export function datasetRouter(deps: Deps, downloads: Downloads): Router {
     version: 1,
     pipeline: { name: pipeline.document.name, version: look.version, document: JSON.parse(look.document) as unknown },
     publishedAt: publication.publishedAt,
-    reader: look.source.readerVersion ?? 0,
+    reader: look.source.reading ?? '',
     file: { path: look.source.path, sha256: look.source.sha256, period: look.source.period ?? null },
   });
 

@@ -3,7 +3,8 @@ import { runById, runsOf } from '../store/runs';
 import type { RunEvent } from '../contract/answers';
 import type { Deps } from './deps';
 import { eventsTo } from './events';
-import { runBody } from '../contract/contract';
+import { changedCellsOf } from '../store/changed-cells';
+import { runBody, windowQuery } from '../contract/contract';
 import { checked, Fault } from './fault';
 import { pipelineOf } from './pipelines';
 
@@ -33,6 +34,13 @@ export function runsRouter(deps: Deps): Router {
 
   router.get('/:run', async (request, response) => {
     response.json(await found(request.params.run));
+  });
+
+  /** What it published otherwise because the program is another. */
+  router.get('/:run/changed', async (request, response) => {
+    const { run } = await found(request.params.run);
+    const { start, count } = checked(windowQuery, request.query, 'The window');
+    response.json(await changedCellsOf(deps.store, run.id, start, count));
   });
 
   router.post('/:run/cancel', async (request, response) => {

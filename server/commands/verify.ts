@@ -9,10 +9,10 @@ import { evidenceIn, type Evidence } from '../../core/evidence/evidence';
 import { carryReport } from '../../core/pipeline/carry';
 import { lookUpSteps } from '../../core/pipeline/bound-lists';
 import { faultsOf, parsePipeline, splitAllReports } from '../../core/pipeline/document';
-import { readerVersion } from '../../core/reading/find-tables';
 import { tied } from '../../core/ties/tied';
 import { cellText } from '../../core/values/cell';
 import { plainNumber } from '../../core/values/plain-number';
+import { thisBuild } from '../setup/build';
 import { listsIn } from '../lists/list-files';
 import { UnreadableReport } from '../pdf/document';
 import { rowNamed } from '../work/looks/trace';
@@ -69,7 +69,9 @@ export async function verified(evidence: Evidence, folder: string): Promise<Veri
     const document = parsePipeline(evidence.pipeline.document);
     const again = figureAgain(evidence, carryReport(document, { key: 'report', path: file.path, period: file.period, pages: content.pages, tables: content.tables }, { lists: listsIn(cacheFolder) }));
     checks.push(again.wrong && lookUpSteps(document).length > 0 ? { what: again.what, unchecked: 'a step looks values up in lists that are not in the slip' } : again);
-    if (evidence.reader !== 0 && evidence.reader !== readerVersion) checks.push({ what: 'the reader of tables', unchecked: `the slip was made with reader ${evidence.reader}, this is ${readerVersion}` });
+    const { reading } = thisBuild.stages;
+    if (evidence.reader !== 0 && evidence.reader !== reading)
+      checks.push({ what: 'the reader of tables', unchecked: `the slip was made with reader ${evidence.reader}, this is ${reading}` });
   } catch (error) {
     if (!(error instanceof UnreadableReport)) throw error;
     checks.push({ what: `the pages of ${found}`, wrong: `expected ${error.problem.expected}, got ${error.problem.came}` });

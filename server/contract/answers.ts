@@ -334,6 +334,21 @@ export interface DatasetTrace extends Traced {
   readonly file: string;
   /** The version of the document that answers. */
   readonly version: number;
+  /** The build that made it, in words. */
+  readonly build: string;
+}
+
+/** What a run published otherwise because the program is another: a cell, or a whole row. */
+export interface ChangedCell {
+  readonly kind: 'cell' | 'row added' | 'row removed';
+  readonly report: number;
+  readonly page: number;
+  /** Null: the whole row. */
+  readonly heading: string | null;
+  readonly before: string | null;
+  readonly after: string | null;
+  /** Its row in the dataset, as long as that is published; from 1. */
+  readonly row: number | null;
 }
 
 /** How the dataset stands beside a list: why they cannot be compared, or what is unlike. */

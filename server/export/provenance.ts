@@ -1,18 +1,19 @@
 // What a dataset was made of, as every way out that has room for it says it.
 import { nothingTold, type CarriedTold } from '../../core/pipeline/told';
 import { sentence } from '../../core/sheet/problem';
-import { readerVersion } from '../../core/reading/find-tables';
 import type { ToldOfWhole } from '../../core/runs/run';
 import type { Publication } from '../store/dataset';
 import type { StoredPipeline } from '../store/pipelines';
 import { keptTotals, publishedParts } from '../store/published';
+import { buildWords } from '../setup/build';
 import type { Store } from '../store/store';
 
 export interface Provenance {
   readonly dataset: string;
   readonly publishedAt: string;
   readonly version: number | null;
-  readonly reader: number;
+  /** The builds that made its rows, in words. */
+  readonly builds: readonly string[];
   readonly rows: number;
   /** Texts that did not fit their column: blank wherever values are typed. */
   readonly errorCells: number;
@@ -34,7 +35,7 @@ export async function provenanceOf(store: Store, pipeline: StoredPipeline, publi
   const totals = (await keptTotals(store, pipeline.id)).flatMap(({ row, page, ties }) =>
     ties.map(({ label, column, printed, computed, outcome, because, accepted }) => ({ report: pathOf.get(row.report) ?? '', page, label, column, printed, computed: computed ?? null, outcome: accepted === undefined ? outcome : 'accepted as misprinted', why: accepted ?? because ?? '' })),
   );
-  return { dataset: pipeline.document.name, publishedAt: publication.publishedAt, version: publication.version, reader: readerVersion, rows: publication.rows, errorCells: publication.misfits, reports, totals };
+  return { dataset: pipeline.document.name, publishedAt: publication.publishedAt, version: publication.version, builds: [...new Set(parts.map(({ build }) => buildWords(build)))], rows: publication.rows, errorCells: publication.misfits, reports, totals };
 }
 
 /** How many printed totals stand in each way, in words. */

@@ -24,6 +24,7 @@ import { summaryGroups } from '../store/summary';
 import { temporaryFolder } from '../testing/folders';
 import { datasetFile, type FileAsked } from './dataset-file';
 import { numberFormat, sheetName } from './xlsx';
+import { thisBuild } from '../setup/build';
 
 let house: House;
 let pipeline: StoredPipeline;
@@ -58,7 +59,7 @@ beforeAll(async () => {
   house = await openHouse(undefined, folder);
   pipeline = await addPipeline(house.store, parsePipeline({ format: 'able-sieve/pipeline', version: 1, name: 'Landings / all', take: [], checks: [{ id: 'filled', kind: 'range', column: 'Share', least: 0, most: 100 }] }), folder);
   const run = await startRun(house.store, pipeline.id, 1);
-  const part = await reservePart(house.store, pipeline.id, 1, 'key', { version: 1, readerVersion: 1, inputs: [{ report: 1, path: 'week-24.pdf', sha256: 'ab12', period: '2025-W24' }] });
+  const part = await reservePart(house.store, pipeline.id, 1, 'key', { version: 1, build: thisBuild, inputs: [{ report: 1, path: 'week-24.pdf', sha256: 'ab12', period: '2025-W24' }] });
   const batch = rows.map((row, at) => `${part},${at},1,p1t1,${at},2,${row.map(csvCell).join(',')}\n`).join('');
   await loadPart(house.store, pipeline.id, part, { rows: rows.length, held: 2, columns, batches: [batch], misfits: [misfit], totals: [] }, { matches: [], layers: [], problems: [] });
   await publish(house.store, pipeline.id, run, 1, [{ part, stale: false }], columns, () => undefined);
@@ -118,7 +119,7 @@ describe('a summary of texts', () => {
     const odds = ['A|B', 'A', 'B', ' A ', String.raw`back\slash`, '', '   ', 'a', null];
     const other = await addPipeline(store, parsePipeline({ format: 'able-sieve/pipeline', version: 1, name: 'Odd texts', take: [] }), folder);
     const run = await startRun(store, other.id, 1);
-    const part = await reservePart(store, other.id, 2, 'key', { version: 1, readerVersion: 1, inputs: [] });
+    const part = await reservePart(store, other.id, 2, 'key', { version: 1, build: thisBuild, inputs: [] });
     const own = [{ heading: 'Name', type: 'text' as const }];
     await loadPart(store, other.id, part, { rows: odds.length, held: 0, columns: own, batches: [odds.map((odd_, at) => `${part},${at},2,p1t1,${at},1,${csvCell(odd_)}\n`).join('')], misfits: [], totals: [] }, {});
     await publish(store, other.id, run, 1, [{ part, stale: false }], own, () => undefined);

@@ -8,8 +8,8 @@ import { clearLeftovers, type Watch } from '../store/publish';
 import { allPipelines } from '../store/pipelines';
 import { interruptRuns } from '../store/runs';
 import type { Store } from '../store/store';
-import { sweepCache, sweepDropped } from './sweep';
-import { droppedIn } from '../setup/config';
+import { clearLists, sweepCache, sweepDropped } from './sweep';
+import { cacheIn, droppedIn } from '../setup/config';
 import { PublishedWindows } from '../runs/published-windows';
 import { Selections } from '../runs/selections';
 import { openPool, type Pool } from '../work/pool';
@@ -34,6 +34,8 @@ export interface HouseOptions extends Pick<PgliteOptions, 'beginAnew'> {
   /** How long a page or step may show no progress before it is given up, in seconds. */
   readonly patience?: number | undefined;
   readonly roots?: readonly string[];
+  /** What is read off reports is kept on disk up to so many megabytes. */
+  readonly cacheLimit?: number | undefined;
   /** Told what was done with the folder. */
   readonly told?: (sentence: string) => void;
   /** Told when the database is lost for good: nothing can be answered any more. */
@@ -63,8 +65,9 @@ export async function openHouse(
   try {
     pool = openPool(options.threads, patience, failed);
     const [store] = await Promise.all([opening, pool.started()]);
-    const interrupted = await preparedStore(store, data, cacheFolder);
-    return houseOf(store, pool, cacheFolder, interrupted, { ...options, failed });
+    const sweep = () => sweepCache(store.patient, cacheFolder, (options.cacheLimit ?? Infinity) * 2 ** 20);
+    const interrupted = await preparedStore(store, data, sweep);
+    return houseOf(store, pool, cacheFolder, interrupted, { ...options, failed, sweep });
   } catch (error) {
     await pool?.close();
     await opening.then((store) => store.close(), () => undefined);
@@ -73,13 +76,14 @@ export async function openHouse(
 }
 
 /** Brings the database up to date and clears what a broken run left. @returns the pipelines whose refresh it broke */
-async function preparedStore(store: Store, data: string | undefined, cacheFolder: string): Promise<number[]> {
+async function preparedStore(store: Store, data: string | undefined, sweep: () => Promise<void>): Promise<number[]> {
   if (data && process.platform !== 'win32') await shutAll(data);
   await migrate(store);
   const interrupted = await interruptRuns(store);
   for (const pipeline of await allPipelines(store)) await clearLeftovers(store, pipeline.id);
   if (data) {
-    await sweepCache(store, cacheFolder);
+    await clearLists(cacheIn(data));
+    await sweep();
     await sweepDropped(store, droppedIn(data));
   }
   return interrupted;
@@ -90,9 +94,12 @@ function houseOf(
   pool: Pool,
   cacheFolder: string,
   interrupted: readonly number[],
-  { failed, watch, roots }: Pick<HouseOptions, 'watch' | 'roots'> & { failed: (error: Error) => void },
+  { failed, watch, roots, sweep }: Pick<HouseOptions, 'watch' | 'roots'> & { failed: (error: Error) => void; sweep: () => Promise<void> },
 ): House {
   const runs = new RunManager(store, pool, cacheFolder, failed, watch, roots);
+  // A refresh leaves what it read of reports that are others by now.
+  let sweeping = Promise.resolve();
+  runs.onEnded(() => (sweeping = sweeping.then(sweep).catch(failed)));
   return {
     store,
     pool,
@@ -103,6 +110,7 @@ function houseOf(
     interrupted,
     close: async () => {
       await runs.close();
+      await sweeping;
       await pool.close();
       await store.close();
     },

@@ -44,6 +44,7 @@ export async function serve(config: Config): Promise<Serving> {
     beginAnew: config.beginAnew,
     roots,
     patience: config.patience,
+    cacheLimit: config.cacheLimit,
   });
   let sql: SqlSnapshot | undefined;
   try {
@@ -93,7 +94,7 @@ async function openSql({ store, runs }: House, data: string, { host, port, tls, 
   const secured = tls && { cert: await pem(tls.cert), key: await pem(tls.key) };
   try {
     const sql = await SqlSnapshot.open(store, { folder: sqlIn(data), host, port, tls: secured, limit }, (publication, work) => runs.reading(publication, work), failed);
-    runs.ended = () => void sql.follow();
+    runs.onEnded(() => void sql.follow());
     return sql;
   } catch (error) {
     const { code, message } = error as NodeJS.ErrnoException;

@@ -1,8 +1,7 @@
-import { mkdir, readdir, readFile, writeFile } from 'node:fs/promises';
+import { mkdir, readdir, readFile, utimes, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { afterAll, beforeEach, describe, expect, it } from 'vitest';
 import { parsePipeline } from '../../core/pipeline/document';
-import { readerVersion } from '../../core/reading/find-tables';
 import { migrate } from '../store/migrate';
 import { openPglite } from '../store/pglite-store';
 import { addPipeline, pipelineById } from '../store/pipelines';
@@ -11,6 +10,7 @@ import type { Store } from '../store/store';
 import { temporaryFolder } from '../testing/folders';
 import { cachedName } from '../work/page-cache';
 import { sweepCache, sweepDropped } from './sweep';
+import { thisBuild, type Build } from '../setup/build';
 
 let store: Store;
 beforeEach(async () => {
@@ -71,13 +71,37 @@ describe('files that were dropped', () => {
 
 describe('content read off reports', () => {
   it('stays where a report or a published part has it, by the reader that it was published with, and else goes', async () => {
-    const now = (sha256: string) => cachedName(sha256, readerVersion);
-    const files = [`${now('known')}.pages`, `${now('known')}.json`, `${cachedName('known', readerVersion - 1)}.pages`, `${cachedName('published', 3)}.pages`, `${cachedName('published', 4)}.pages`, `${now('other')}.pages`, `${now('known')}.writing`];
+    const now = (sha256: string) => cachedName(sha256, thisBuild.stages.reading);
+    const before: Build = { release: '0.0.1', stages: { ...thisBuild.stages, reading: 'v3' } };
+    const files = [
+      `${now('known')}.pages`,
+      `${now('known')}.json`,
+      `${cachedName('known', 'v14')}.pages`,
+      `${cachedName('published', 'v3')}.pages`,
+      `${cachedName('published', 'v4')}.pages`,
+      `${now('other')}.pages`,
+      `${now('known')}.writing`,
+    ];
     const cache = await folderWith(...files);
     const { id } = await addPipeline(store, document('One'), '/reports');
     await store.execute("insert into report (pipeline, path, sha256, size, modified, standing) values ($1, 'a.pdf', 'known', 1, 1, 'counts')", [id]);
-    await reservePart(store, id, 1, 'key', { version: 1, readerVersion: 3, inputs: [{ report: 'a.pdf', sha256: 'published' }] as never });
+    await reservePart(store, id, 1, 'key', { version: 1, build: before, inputs: [{ report: 'a.pdf', sha256: 'published' }] as never });
     await sweepCache(store, cache);
     expect(await filesIn(cache)).toEqual([files[0], files[1], files[3]].sort());
+  });
+
+  it('is kept to a size: what was not looked at for longest goes, but never what could not be read again', async () => {
+    const now = (sha256: string) => `${cachedName(sha256, thisBuild.stages.reading)}.pages`;
+    const names = ['old', 'recent', 'gone', 'lately'].map(now);
+    const cache = await folderWith(...names, `${now('old')}.${process.pid}-abc`);
+    const { id } = await addPipeline(store, document('One'), '/reports');
+    for (const [n, sha256] of ['old', 'recent', 'gone', 'lately'].entries()) {
+      await writeFile(join(cache, now(sha256)), 'x'.repeat(100));
+      await utimes(join(cache, now(sha256)), n, n);
+      await store.execute('insert into report (pipeline, path, sha256, size, modified, standing) values ($1, $2, $2, 1, 1, $3)', [id, sha256, sha256 === 'gone' ? 'gone' : 'counts']);
+    }
+    await sweepCache(store, cache, 250);
+    // What is being written stays as well.
+    expect(await filesIn(cache)).toEqual([now('gone'), now('lately'), `${now('old')}.${process.pid}-abc`].sort());
   });
 });

@@ -1,22 +1,64 @@
 // What nobody needs any more is cleared when a data folder is opened: nobody else works in it then.
-import { readdir, rm, rmdir } from 'node:fs/promises';
+import { readdir, rm, rmdir, stat } from 'node:fs/promises';
 import { basename, join } from 'node:path';
-import { readerVersion } from '../../core/reading/find-tables';
 import type { PartInput } from '../../core/runs/plan';
+import { thisBuild } from '../setup/build';
 import { cachedName } from '../work/page-cache';
 import type { Store } from '../store/store';
 
 const namesIn = (folder: string) => readdir(folder).catch(() => [] as string[]);
 
-/** Content read off files that no pipeline has and no dataset was made of, and what a killed process was writing. */
-export async function sweepCache(store: Store, cache: string): Promise<void> {
-  const reports = await store.query<{ sha256: string }>('select distinct sha256 from report');
-  const parts = await store.query<{ inputs: string; reader: number | null }>('select inputs, reader_version as reader from part');
-  const needed = new Set([
-    ...reports.map(({ sha256 }) => cachedName(sha256, readerVersion)),
-    ...parts.flatMap(({ inputs, reader }) => (JSON.parse(inputs) as PartInput[]).map(({ sha256 }) => cachedName(sha256, reader ?? readerVersion))),
-  ]);
-  for (const name of await namesIn(cache)) if (!/\.(?:pages|json)$/.test(name) || !needed.has(name.replace(/\.\w+$/, ''))) await rm(join(cache, name), { recursive: true, force: true });
+/**
+ * Content read off files that no pipeline has and no dataset was made of, and what a killed process was writing. Of the rest as
+ * much as is allowed stays: what was not looked at for longest goes first, but for what could not be read again, as its file is
+ * another by now, or another build read it.
+ * @param most bytes
+ */
+export async function sweepCache(store: Store, cache: string, most = Infinity): Promise<void> {
+  const { needed, again } = await cachedNames(store);
+  const kept: { path: string; size: number; at: number; again: boolean }[] = [];
+  for (const name of await namesIn(cache)) {
+    const content = name.replace(/\.\w+$/, '');
+    const path = join(cache, name);
+    if (name === listsFolder || name.includes(unfinishedMark)) continue;
+    if (!/\.(?:pages|json)$/.test(name) || !needed.has(content)) await rm(path, { recursive: true, force: true });
+    else {
+      const facts = await stat(path).catch(() => undefined);
+      if (facts) kept.push({ path, size: facts.size, at: facts.mtimeMs, again: again.has(content) });
+    }
+  }
+  let size = kept.reduce((sum, each) => sum + each.size, 0);
+  // The index of a content is written last, and so goes after its pages: without them it is read anew.
+  for (const each of kept.filter((one) => one.again).sort((a, b) => a.at - b.at)) {
+    if (size <= most) return;
+    await rm(each.path, { force: true });
+    size -= each.size;
+  }
+}
+
+/** Lists that steps look into; the threads read them there while a run is under way. */
+const listsFolder = 'lists';
+
+/** Lists are written again from the database when they are asked for: cleared while nobody works with them. */
+export const clearLists = (cache: string): Promise<void> => rm(join(cache, listsFolder), { recursive: true, force: true });
+
+/** What is being written by this very process. */
+const unfinishedMark = `.${process.pid}-`;
+
+/** The contents that are asked for, and those of them that could be read again. */
+async function cachedNames(store: Store): Promise<{ needed: Set<string>; again: Set<string> }> {
+  const { reading: today } = thisBuild.stages;
+  const reports = await store.query<{ sha256: string; there: boolean }>(
+    "select sha256, bool_or(standing <> 'gone') as there from report group by sha256",
+  );
+  const parts = await store.query<{ inputs: string; reading: string | null }>('select inputs, reading from part');
+  const ofParts = parts.flatMap(({ inputs, reading }) =>
+    (JSON.parse(inputs) as PartInput[]).map(({ sha256 }) => cachedName(sha256, reading ?? today)),
+  );
+  return {
+    needed: new Set([...reports.map(({ sha256 }) => cachedName(sha256, today)), ...ofParts]),
+    again: new Set(reports.filter(({ there }) => there).map(({ sha256 }) => cachedName(sha256, today))),
+  };
 }
 
 /**

@@ -10,6 +10,7 @@ import { quoted, type Store } from '../store/store';
 import type { DatasetRow } from '../contract/answers';
 import type { Publication } from '../store/dataset';
 import type { Look, ReportTask } from '../work/session';
+import { buildWords, isThisBuild, thisBuild, type Build } from '../setup/build';
 import type { NamedRow } from '../work/looks/trace';
 
 /** How a report of the dataset is looked at: with the document, the file and the reader that made its rows. */
@@ -26,6 +27,16 @@ export class NotExplained extends Error {
   }
 }
 
+/** The rows were made by another build: what this one would make of the paper explains nothing of them. */
+export class MadeByAnother extends Error {
+  constructor(build: Build | null) {
+    super(
+      `These rows were made by ${buildWords(build)}; this is ${buildWords(thisBuild)}, which may read otherwise. ` +
+        'Refresh: then they are made by this one, every cell can be traced, and the run says which cells changed by it.',
+    );
+  }
+}
+
 interface Around {
   readonly store: Store;
   readonly cacheFolder: string;
@@ -36,18 +47,21 @@ interface Around {
 /**
  * The look at a report as it was published; undefined where it is not in the dataset.
  * @throws NotExplained
+ * @throws MadeByAnother
  */
 export async function asPublished({ store, cacheFolder, fileOf }: Around, pipeline: StoredPipeline, report: number): Promise<PublishedLook | undefined> {
   const parts = await publishedParts(store, pipeline.id);
   const part = parts.find((each) => each.report === report || (each.report === null && (each.version === null || each.inputs.some((input) => input.report === report))));
   if (!part) return undefined;
   const stored = part.version === null ? undefined : await versionOf(store, pipeline.id, part.version);
-  if (!stored || part.version === null || part.readerVersion === null) throw new NotExplained();
+  if (!stored || part.version === null || part.reading === null) throw new NotExplained();
+  if (!isThisBuild(part.build)) throw new MadeByAnother(part.build);
+  const { reading } = part;
   const task = async ({ report: id, path, sha256, period = null }: PublishedRows['inputs'][number]): Promise<ReportTask> => ({
     // The reading in the cache answers; the file is asked only if that is gone, and only as long as it is the same.
     file: await fileOf(path).catch(() => null),
     sha256,
-    readerVersion: part.readerVersion!,
+    reading,
     cacheFolder,
     key: String(id),
     path,

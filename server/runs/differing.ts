@@ -5,6 +5,7 @@ import { differenceProblem } from '../../core/drift/words';
 import type { Pipeline } from '../../core/pipeline/document';
 import type { Fate } from '../../core/runs/plan';
 import type { Problem } from '../../core/sheet/problem';
+import { stagesNow } from '../setup/build';
 import { saveTraits, storedTraits, type StoredTraits } from '../store/report-traits';
 import { versionOf } from '../store/pipelines';
 import type { PublishedRows } from '../store/published';
@@ -47,7 +48,7 @@ export class Differing {
 
   /** Takes down what a report looks like, as it was carried now. @param traits as JSON */
   saw({ id, sha256 }: Fate['report'], traits: string): void {
-    this.seenNow.push({ report: id, sha256, traits });
+    this.seenNow.push({ report: id, sha256, stages: stagesNow(), traits });
   }
 
   /** @returns the differences among the reports of a plan, in their order, and how many reports were compared */
@@ -58,7 +59,7 @@ export class Differing {
     const seen = fates.flatMap((fate): SeenAsText[] => {
       const { id, sha256, path, period } = fate.report;
       const own = now.get(id) ?? this.before.traits.get(id);
-      if (fate.does === 'leave' || own?.sha256 !== sha256) return [];
+      if (fate.does === 'leave' || own?.sha256 !== sha256 || own.stages !== stagesNow()) return [];
       // What was let in by an answer that was withdrawn since is asked again.
       const withdrawn = this.before.answers(id).some((each) => each.decided !== 'hold back' && covers(each, fate.report) && !given.has(JSON.stringify(each)));
       return [{ key: String(id), path, period, known: isKnown(fate) && !withdrawn, traits: own.traits }];

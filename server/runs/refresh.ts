@@ -4,13 +4,13 @@ import { heldByChecks } from '../../core/checks/check';
 import { gapsIn } from '../../core/intake/periods';
 import { resultDependsOn, splitAllReports } from '../../core/pipeline/document';
 import { nothingTold, type CarriedTold } from '../../core/pipeline/told';
-import { readerVersion } from '../../core/reading/find-tables';
 import { inputOf, oddTypes, planOf, type Fate, type PartInput } from '../../core/runs/plan';
 import type { RunNote, RunReport, RunState, ToldOfWhole, WholeTold } from '../../core/runs/run';
 import { severityOf, type Problem } from '../../core/sheet/problem';
 import type { RunProgress } from '../contract/answers';
 import { boundDocument } from '../lists/bind';
 import { listFileContent } from '../lists/list-files';
+import { thisBuild } from '../setup/build';
 import type { NewColumn } from '../store/data-table';
 import type { StoredPipeline } from '../store/pipelines';
 import { Cancelled, clearLeftovers, loadPart, makeRoomForColumns, publish, reservePart, type PublishedPart, type Watch } from '../store/publish';
@@ -22,6 +22,7 @@ import type { Pool } from '../work/pool';
 import type { ReportTask } from '../work/session';
 import { datasetChecks, stoppedBy } from './dataset-checks';
 import { Differing, differencesIn } from './differing';
+import { madeAnew, type Replaced } from './made-anew';
 import { cameIn, isOut, lineOf, mergedColumns, noCounts, notStored, otherType, tiesOf, waitingBeside, withShare, withTies, wrongWithin } from './lines';
 import { lookAtFolder } from './look-at-folder';
 
@@ -95,13 +96,13 @@ export async function refresh(store: Store, pool: Pool, pipeline: StoredPipeline
   }
 
   const needsWhole = splitAllReports(document).whole.length > 0;
-  const keyOf = ({ sha256, path, period = null }: PartInput) => hash(resultDependsOn(document, { sha256, readerVersion, path, period }));
+  const keyOf = ({ sha256, path, period = null }: PartInput) => hash(resultDependsOn(document, { sha256, stages: thisBuild.stages, path, period }));
   const wholeKey = (inputs: readonly PartInput[]) => hash(JSON.stringify([inputs.map((input) => [input.report, keyOf(input)]), document.allReports]));
   const plan = planOf({ reports, parts, keyOf, ...(needsWhole ? { wholeKey } : {}) });
   const toldBefore = parts.find(({ report }) => report === null);
   const sharesBefore = toldBefore && (JSON.parse(toldBefore.told) as ToldOfWhole).reports;
 
-  const madeOf = (inputs: readonly PartInput[]) => ({ version, readerVersion, inputs, lists, listContent: (list: string) => listFileContent(options.cacheFolder, list) });
+  const madeOf = (inputs: readonly PartInput[]) => ({ version, build: thisBuild, inputs, lists, listContent: (list: string) => listFileContent(options.cacheFolder, list) });
   const taskOf = ({ report, path, sha256, period = null }: PartInput): ReportTask => ({
     // What the file was before can be had only from what was read off it.
     file: reports.some((each) => each.id === report && each.path === path && each.sha256 === sha256) ? join(pipeline.folder, path) : null,
@@ -263,6 +264,19 @@ export async function refresh(store: Store, pool: Pool, pipeline: StoredPipeline
   if (refused) return unpublished([{ kind: 'not stored', problem: notStored(refused) }]);
   return switchTo([{ part, stale: false }], answer.rows.columns, [{ kind: 'computed anew', steps: answer.told.layers.flatMap(({ title, took }) => (took === undefined ? [] : [{ title, took }])) }], all, answer.told);
 
+  /** Rows that are published, and those that take their place: of each report by itself, or of all. */
+  function replacedBy(published: readonly PublishedPart[]): Replaced[] {
+    if (needsWhole) {
+      const before = parts.find(({ report }) => report === null);
+      return before && published[0] && before.id !== published[0].part ? [{ before, after: published[0].part, inputs: settled.flatMap(({ source }) => source ?? []) }] : [];
+    }
+    return settled.flatMap(({ part }, i) => {
+      const { report } = plan.fates[i]!;
+      const before = parts.find((each) => each.report === report.id);
+      return before && part && !part.stale && before.id !== part.part ? [{ before, after: part.part, inputs: [inputOf(report)] }] : [];
+    });
+  }
+
   /** Publishes, unless that is what is published already. */
   async function switchTo(published: readonly PublishedPart[], columns: Outcome['columns'], notes: readonly RunNote[], all: readonly RunReport[] = lines, whole: WholeTold | null = null): Promise<RefreshResult> {
     stop();
@@ -273,7 +287,8 @@ export async function refresh(store: Store, pool: Pool, pipeline: StoredPipeline
     }
     if (ofDataset.some(({ stops }) => stops)) return unpublished(ofDataset, all, whole);
     progress(done, due, { kind: 'publishing' });
-    const said = withTies([...cameIn(all), ...waitingBeside(all), ...notes, ...ofDataset, ...(compared < 2 ? ofDifferences : [{ kind: 'differences' as const, differences, reports: compared }]), ...wrongWithin(document.checks, all), ...ofGaps], all, whole);
+    const anew = await madeAnew(store, pipeline.id, run, document, replacedBy(published));
+    const said = withTies([...cameIn(all), ...(anew ? [anew] : []), ...waitingBeside(all), ...notes, ...ofDataset, ...(compared < 2 ? ofDifferences : [{ kind: 'differences' as const, differences, reports: compared }]), ...wrongWithin(document.checks, all), ...ofGaps], all, whole);
     await end('published', said, all, whole);
     const { rows } = await publish(store, pipeline.id, run, version, published, columns, watch);
     return { state: 'published', rows, reports: all, whole, notes: said };

@@ -32,8 +32,7 @@ export class RunManager {
   private readonly started = new Map<number, Promise<Active>>();
   private readonly readers = new Map<number, number>();
   private closed = false;
-  /** Called whenever a refresh has ended. */
-  ended: () => void = () => undefined;
+  private readonly endedEars: (() => void)[] = [];
 
   constructor(
     private readonly store: Store,
@@ -43,6 +42,11 @@ export class RunManager {
     private readonly watch?: Watch,
     private readonly roots?: readonly string[],
   ) {}
+
+  /** Calls back whenever a refresh has ended. */
+  onEnded(heard: () => void): void {
+    this.endedEars.push(heard);
+  }
 
   /** Starts a refresh, or joins the one under way. @param options.letGo reports that are gone may leave, however many @returns its run, and a promise of how it ended */
   async start(pipelineId: number, { letGo = false }: { letGo?: boolean } = {}): Promise<{ run: number; finished: Promise<RefreshResult | undefined> }> {
@@ -102,7 +106,7 @@ export class RunManager {
       )
       .finally(() => {
         this.active.delete(run);
-        this.ended();
+        for (const heard of this.endedEars) heard();
       });
     return active;
   }

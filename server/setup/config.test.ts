@@ -22,7 +22,7 @@ afterEach(() => {
 
 describe('settings of the server', () => {
   it('have usual values, and listen on this machine only', () => {
-    expect(given('')).toMatchObject({ data: resolve('able-sieve-data'), host: '127.0.0.1', port: 4870, uploadLimit: 200, patience: 60, logLevel: 'info', sql: undefined });
+    expect(given('')).toMatchObject({ data: resolve('able-sieve-data'), host: '127.0.0.1', port: 4870, uploadLimit: 200, patience: 60, cacheLimit: 4000, logLevel: 'info', sql: undefined });
     expect((given('') as Config).roots).toHaveLength(1);
   });
 

@@ -12,6 +12,8 @@ export interface Config {
   /** Largest file that may be dropped, in megabytes. */
   readonly uploadLimit: number;
   readonly logLevel: string;
+  /** What is read off reports is kept on disk up to so many megabytes. */
+  readonly cacheLimit?: number;
   /** How long a page or step may show no progress before it is given up, in seconds. */
   readonly patience?: number;
   /** Where published datasets can be queried with SQL; left out: nowhere. */
@@ -62,6 +64,7 @@ export const serverOptions = (): Option[] => [
   new Option('--port <number>', 'port to listen on; 0: any free one').env('ABLE_SIEVE_PORT').default(4870).argParser(between(0, 65_535)),
   new Option('--root <folder>', 'folder below which reports may lie; may be given again').env('ABLE_SIEVE_ROOTS').argParser(list),
   new Option('--upload-limit <megabytes>', 'largest file that may be dropped').env('ABLE_SIEVE_UPLOAD_LIMIT').default(200).argParser(between(1, 100_000)),
+  new Option('--cache-limit <megabytes>', 'how much of what is read off reports is kept on disk; what is not is read again when it is asked for').env('ABLE_SIEVE_CACHE_LIMIT').default(4000).argParser(between(1, 10_000_000)),
   new Option('--patience <seconds>', 'how long a page or step may show no progress before it is given up').env('ABLE_SIEVE_PATIENCE').default(60).argParser(between(1, 86_400)),
   new Option('--sql-port <number>', 'port on which published datasets can be queried with SQL, by the PostgreSQL protocol; 0: any free one').env('ABLE_SIEVE_SQL_PORT').argParser(between(0, 65_535)),
   new Option('--sql-host <address>', 'address to listen on for SQL; others than this machine reach it only with a certificate').env('ABLE_SIEVE_SQL_HOST').default('127.0.0.1'),
@@ -88,7 +91,7 @@ function sqlFrom({ sqlPort, sqlHost, sqlCert, sqlKey, sqlLimit }: SqlGiven): Sql
 }
 
 /** Settings as given on the command line or in the environment. The server listens on the loopback address only. */
-export const configFrom = (given: { data: string; port: number; root?: string[]; uploadLimit: number; logLevel: string; patience: number; beginAnew?: boolean } & SqlGiven): Config => ({
+export const configFrom = (given: { data: string; port: number; root?: string[]; uploadLimit: number; logLevel: string; patience: number; cacheLimit?: number; beginAnew?: boolean } & SqlGiven): Config => ({
   data: resolve(given.data),
   host: '127.0.0.1',
   port: given.port,
@@ -96,6 +99,7 @@ export const configFrom = (given: { data: string; port: number; root?: string[];
   uploadLimit: given.uploadLimit,
   logLevel: given.logLevel,
   patience: given.patience,
+  ...(given.cacheLimit === undefined ? {} : { cacheLimit: given.cacheLimit }),
   beginAnew: given.beginAnew ?? false,
   sql: sqlFrom(given),
   who: userName(),

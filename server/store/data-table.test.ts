@@ -12,6 +12,7 @@ import { addPipeline } from './pipelines';
 import { clearLeftovers, csvLine, loadPart, makeRoomForColumns, publish, reservePart } from './publish';
 import { startRun } from './runs';
 import type { Store } from './store';
+import { thisBuild } from '../setup/build';
 
 let store: Store;
 beforeAll(async () => {
@@ -28,7 +29,7 @@ async function published(pipeline: number, ...parts: readonly string[][]) {
   const run = await startRun(store, pipeline, 1);
   const ids: number[] = [];
   for (const [i, headings] of parts.entries()) {
-    const id = await reservePart(store, pipeline, i + 1, `${headings.join()}`, { version: 1, readerVersion: 1, inputs: [] });
+    const id = await reservePart(store, pipeline, i + 1, `${headings.join()}`, { version: 1, build: thisBuild, inputs: [] });
     const columns = headings.map((heading) => ({ heading, type: 'text' as ValueType }));
     await loadPart(store, pipeline, id, { rows: 3, held: 0, columns, batches: [[0, 1, 2].map((row) => csvLine([id, row, i + 1, 't', row, 1, ...headings.map((heading) => `${heading} ${row}`)])).join('')], misfits: [{ ordinal: 1, heading: headings[0], text: 'n/k', expected: 'x' }], totals: [] }, {});
     ids.push(id);

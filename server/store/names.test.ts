@@ -9,6 +9,7 @@ import { publicationOf } from './dataset';
 import { addPipeline } from './pipelines';
 import { loadPart, publish, reservePart } from './publish';
 import { startRun } from './runs';
+import { thisBuild } from '../setup/build';
 
 let house: House;
 beforeAll(async () => {
@@ -30,7 +31,7 @@ describe('names in the database', () => {
     const { id, viewName } = await pipelineNamed('System columns');
     const headings = ['xmin', 'ctid', 'tableoid', 'oid', 'part', 'Ordinal', 'select', 'Cmax'];
     const columns = headings.map((heading) => ({ heading, type: 'text' as const }));
-    const part = await reservePart(house.store, id, 1, 'k', { version: 1, readerVersion: 1, inputs: [] });
+    const part = await reservePart(house.store, id, 1, 'k', { version: 1, build: thisBuild, inputs: [] });
     await loadPart(house.store, id, part, { rows: 1, held: 0, columns, batches: [`${part},0,1,p1t1,0,1${headings.map((_, i) => `,"v${i}"`).join('')}\n`], misfits: [], totals: [] }, {});
     await publish(house.store, id, await startRun(house.store, id, 1), 1, [{ part, stale: false }], columns, () => undefined);
     const identified = (await publicationOf(house.store, id))!.columns;

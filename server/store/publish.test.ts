@@ -16,10 +16,11 @@ import { addPipeline, deletePipeline, pipelineById } from './pipelines';
 import { clearLeftovers, loadPart, publish, reservePart } from './publish';
 import { startRun } from './runs';
 import type { Store } from './store';
+import { thisBuild } from '../setup/build';
 
 let made = 0;
 /** What a part was made of, where it does not matter. */
-const nothing = { version: 1, readerVersion: 1, inputs: [] };
+const nothing = { version: 1, build: thisBuild, inputs: [] };
 const pipelineIn = (store: Store) => addPipeline(store, parsePipeline({ format: 'able-sieve/pipeline', version: 1, name: `Made up ${++made}`, take: [] }), '/nowhere');
 const count = async (store: Store, table: string) => Number((await store.query<{ n: string }>(`select count(*) as n from ${table}`))[0].n);
 

@@ -1,6 +1,7 @@
 import { countTies } from '../../core/ties/tied';
 import type { PartInput } from '../../core/runs/plan';
 import type { KeptTotal } from '../contract/answers';
+import type { Build } from '../setup/build';
 import { dataTableOf, identify, renewDataTable, type DatasetColumn, type NewColumn } from './data-table';
 import { publishedView, rowColumns } from './names';
 import { addPartLists, clearUnusedLists, type PartList } from './lists';
@@ -21,7 +22,7 @@ export interface LoadedRows {
 export interface MadeOf {
   /** The version of the document. */
   readonly version: number;
-  readonly readerVersion: number;
+  readonly build: Build;
   readonly inputs: readonly PartInput[];
   /** The lists that steps looked into, and the content of a version. */
   readonly lists?: readonly PartList[];
@@ -36,9 +37,9 @@ export type Watch = (moment: Moment) => void | Promise<void>;
  * Gives out the id under which a part will be loaded, so that its rows can carry it.
  * @param report null: the rows of all reports
  */
-export async function reservePart(store: Store, pipeline: number, report: number | null, resultKey: string, { version, readerVersion, inputs, lists = [], listContent }: MadeOf): Promise<number> {
+export async function reservePart(store: Store, pipeline: number, report: number | null, resultKey: string, { version, build, inputs, lists = [], listContent }: MadeOf): Promise<number> {
   return store.transaction(async (session) => {
-    const [{ id }] = await session.query<{ id: number }>('insert into part (pipeline, report, result_key, version, reader_version, inputs) values ($1, $2, $3, $4, $5, $6) returning id', [pipeline, report, resultKey, version, readerVersion, JSON.stringify(inputs)]);
+    const [{ id }] = await session.query<{ id: number }>('insert into part (pipeline, report, result_key, version, build, reading, inputs) values ($1, $2, $3, $4, $5, $6, $7) returning id', [pipeline, report, resultKey, version, JSON.stringify(build), build.stages.reading, JSON.stringify(inputs)]);
     if (listContent) await addPartLists(session, id, lists, listContent);
     return id;
   });

@@ -1,6 +1,7 @@
 import type { KnownPart, PartInput } from '../../core/runs/plan';
 import type { RowSpan } from '../../core/sheet/row';
 import type { KeptTotal } from '../contract/answers';
+import type { Build } from '../setup/build';
 import { catalogue, type NewColumn } from './data-table';
 import type { Session } from './store';
 
@@ -10,9 +11,12 @@ export interface PublishedRows extends KnownPart {
   readonly held: number;
   readonly misfits: number;
   readonly columns: readonly NewColumn[];
-  /** The version of the document and of the reader that made them; null: a program that did not know. */
+  /** The version of the document that made them; null: a program that did not know. */
   readonly version: number | null;
-  readonly readerVersion: number | null;
+  /** The build that made them; null: one that did not say. */
+  readonly build: Build | null;
+  /** By which reading their pages are kept in the cache; null: a program that did not know. */
+  readonly reading: string | null;
   /** What was written down with them, as JSON. */
   readonly told: string;
 }
@@ -20,15 +24,15 @@ export interface PublishedRows extends KnownPart {
 /** The parts of the dataset as it is published now, in order. */
 export async function publishedParts(store: Session, pipeline: number): Promise<PublishedRows[]> {
   const known = new Map((await catalogue(store, pipeline)).map(({ identifier, ...column }) => [identifier, column]));
-  const rows = await store.query<{ id: number; report: number | null; key: string; inputs: string; rows: number; held: number; misfits: number; columns: string; version: number | null; reader: number | null; told: string; stale: boolean }>(
-    `select t.id, t.report, t.result_key as key, t.inputs, t.rows, t.held, t.misfits, t.columns, t.version, t.reader_version as reader, t.details as told, pp.stale
+  const rows = await store.query<{ id: number; report: number | null; key: string; inputs: string; rows: number; held: number; misfits: number; columns: string; version: number | null; build: string | null; reading: string | null; told: string; stale: boolean }>(
+    `select t.id, t.report, t.result_key as key, t.inputs, t.rows, t.held, t.misfits, t.columns, t.version, t.build, t.reading, t.details as told, pp.stale
      from part t join publication_part pp on pp.part = t.id join pipeline p on p.publication = pp.publication
      where p.id = $1 order by pp.position`,
     [pipeline],
   );
-  return rows.map(({ inputs, columns, reader, ...part }) => ({
+  return rows.map(({ inputs, columns, build, ...part }) => ({
     ...part,
-    readerVersion: reader,
+    build: build === null ? null : (JSON.parse(build) as Build),
     inputs: JSON.parse(inputs) as PartInput[],
     columns: (JSON.parse(columns) as string[]).flatMap((identifier) => known.get(identifier) ?? []),
   }));

@@ -2,6 +2,7 @@ import type { ValueType } from '../../core/sheet/column';
 import { loadPart, publish, reservePart, type LoadedRows, type Watch } from '../store/publish';
 import { startRun } from '../store/runs';
 import { batchRows, type Store } from '../store/store';
+import { thisBuild } from '../setup/build';
 
 const columnsOf = (extra: number): { heading: string; type: ValueType }[] => [
   { heading: 'Code', type: 'text' },
@@ -26,7 +27,7 @@ export function madeRows(part: number, report: number, rows: number, size = batc
 /** Loads one report of made-up rows and publishes it as the whole dataset. */
 export async function publishMade(store: Store, pipeline: number, rows: number, options: { report?: number; size?: number; extra?: number; watch?: Watch } = {}) {
   const run = await startRun(store, pipeline, 1);
-  const part = await reservePart(store, pipeline, options.report ?? 1, `key ${rows}`, { version: 1, readerVersion: 1, inputs: [] });
+  const part = await reservePart(store, pipeline, options.report ?? 1, `key ${rows}`, { version: 1, build: thisBuild, inputs: [] });
   await loadPart(store, pipeline, part, madeRows(part, options.report ?? 1, rows, options.size, options.extra), {}, options.watch);
   return publish(store, pipeline, run, 1, [{ part, stale: false }], columnsOf(options.extra ?? 0), options.watch ?? (() => undefined));
 }

@@ -1,4 +1,4 @@
-import { mkdir, open, readFile, rename, rm, writeFile, type FileHandle } from 'node:fs/promises';
+import { mkdir, open, readFile, rename, rm, utimes, writeFile, type FileHandle } from 'node:fs/promises';
 import { join } from 'node:path';
 import { promisify } from 'node:util';
 import { gunzip, gzip } from 'node:zlib';
@@ -26,8 +26,8 @@ interface Block {
   readonly pieces: readonly Piece[];
 }
 
-/** How the content of a file, read by a version of the reader, is called in the cache. */
-export const cachedName = (sha256: string, version: number): string => `${sha256}-v${version}`;
+/** How the content of a file is called in the cache. @param reading the stage that read it, as a build calls it */
+export const cachedName = (sha256: string, reading: string): string => `${sha256}-${reading}`;
 
 /**
  * The content of one report on disk: a file of compressed blocks, a page each, and an index beside it. A page can be
@@ -69,11 +69,18 @@ export class PageCache {
         pages.push(block.page);
         for (const piece of block.pieces) pieces.set(piece.id, piece);
       }
+      await this.looked();
       const tables = index.tables.map(({ pieces: ids, ...table }): FoundTable => ({ ...table, pieces: ids.map((id) => pieces.get(id)!) }));
       return { pageCount: index.pageCount, pages, tables, problems: index.problems };
     } catch {
       return undefined;
     }
+  }
+
+  /** Marks it as looked at now: what was not for longest goes first where the cache is too large. */
+  private async looked(): Promise<void> {
+    const now = new Date();
+    for (const file of [this.blocks, this.index]) await utimes(file, now, now).catch(() => undefined);
   }
 
   async page(number: number): Promise<{ pageCount: number; page: PageContent | undefined; pieces: (Piece & { table: string })[] } | undefined> {

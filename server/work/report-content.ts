@@ -1,12 +1,12 @@
 import { readFile } from 'node:fs/promises';
 import { createHash } from 'node:crypto';
 import type { PageContent } from '../../core/page/page';
-import { readerVersion } from '../../core/reading/find-tables';
 import type { Piece } from '../../core/reading/found-table';
 import { neighbourhood } from '../../core/reading/furniture';
 import { TableFinder, type PageTables } from '../../core/reading/table-finder';
 import type { Problem } from '../../core/sheet/problem';
 import { UnreadableReport } from '../pdf/document';
+import { thisBuild } from '../setup/build';
 import { streamPages, type SkippedPage } from '../pdf/read-pages';
 import type { ReportContent } from './content';
 import { cachedName, PageCache } from './page-cache';
@@ -15,8 +15,8 @@ export interface ReportSource {
   /** Full path of the file; null: it is another now, or gone, and only what was read off it before can be had. */
   readonly file: string | null;
   readonly sha256: string;
-  /** Version of the reader whose reading is wanted; today's if left out. */
-  readonly readerVersion?: number | undefined;
+  /** The reading that is wanted, as its stage is called; that of this build if left out. */
+  readonly reading?: string | undefined;
   readonly cacheFolder: string;
   /** How problems call the report. */
   readonly path: string;
@@ -35,15 +35,16 @@ export interface Hears {
   readonly begins?: (page: number) => void;
 }
 
-const cacheOf = ({ cacheFolder, sha256, readerVersion: version = readerVersion }: ReportSource) => new PageCache(cacheFolder, cachedName(sha256, version));
+const cacheOf = ({ cacheFolder, sha256, reading = thisBuild.stages.reading }: ReportSource) =>
+  new PageCache(cacheFolder, cachedName(sha256, reading));
 
 /**
  * The bytes of the file, if it still is the one that was looked at.
  * @throws UnreadableReport when it is another or gone
  */
-async function bytesOf({ file, sha256, path, readerVersion: version = readerVersion }: ReportSource): Promise<Buffer> {
+async function bytesOf({ file, sha256, path, reading = thisBuild.stages.reading }: ReportSource): Promise<Buffer> {
   let came = 'another one since, or none';
-  if (file !== null && version === readerVersion) {
+  if (file !== null && reading === thisBuild.stages.reading) {
     try {
       const bytes = await readFile(file);
       if (createHash('sha256').update(bytes).digest('hex') === sha256) return bytes;
@@ -61,7 +62,7 @@ async function bytesOf({ file, sha256, path, readerVersion: version = readerVers
 }
 
 /**
- * The content of a report, from the cache by (content hash, reader version), or else parsed and put there.
+ * The content of a report, from the cache by (content hash, reading), or else parsed and put there.
  * @throws UnreadableReport
  */
 export async function reportContent(source: ReportSource, { read: hears = () => undefined, begins = () => undefined }: Hears = {}): Promise<{ content: ReportContent; parsed: boolean }> {

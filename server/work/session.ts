@@ -62,14 +62,14 @@ const wholes = new Recent<WholeWithTotals>(1);
 const caches = new Recent<CarryCache>(4);
 const documents = new Recent<Pipeline>(4);
 
-const keyOf = ({ sha256, key, path, period, readerVersion }: ReportTask) => JSON.stringify([sha256, key, path, period ?? null, readerVersion ?? null]);
+const keyOf = ({ sha256, key, path, period, reading }: ReportTask) => JSON.stringify([sha256, key, path, period ?? null, reading ?? null]);
 
 /** @throws UnreadableReport */
 export async function contentOf(source: ReportSource, { port, pulse }: { port?: MessagePort | undefined; pulse?: Pulse | undefined } = {}): Promise<{ content: ReportContent; parsed: boolean }> {
   let parsed = false;
   const isStale = staleBy(pulse);
   beat(pulse);
-  const content = await contents.get(JSON.stringify([source.sha256, source.readerVersion ?? null]), async () => {
+  const content = await contents.get(JSON.stringify([source.sha256, source.reading ?? null]), async () => {
     const read = await reportContent(source, {
       begins: (page) => readingPage(pulse, page),
       read: (done, total, pages) => {
