@@ -9,6 +9,7 @@ import type {
   ApiError,
   CellFound,
   CellRange,
+  ChangedCell,
   ColumnCard,
   DatasetAnswer,
   DatasetTrace,
@@ -117,6 +118,8 @@ export class Api {
   cancelRun = (run: number) => this.told(this.http.post(`/api/runs/${run}/cancel`, {}));
   runs = (pipeline: number) => this.get<StoredRun[]>(`/api/pipelines/${pipeline}/runs`);
   run = (run: number) => this.get<RunFull>(`/api/runs/${run}`);
+  /** What a run published otherwise because the program is another. */
+  changedCells = (run: number, start: number, count: number) => this.get<{ count: number; cells: ChangedCell[] }>(`/api/runs/${run}/changed`, { start, count });
 
   dataset = (pipeline: number, start: number, count: number) => this.get<DatasetAnswer>(`/api/pipelines/${pipeline}/dataset`, { start, count });
   /** Some rows of the dataset, by conditions and order as addresses have them. */

@@ -13,11 +13,12 @@ import { KeptSizes } from '../shared/kept-sizes';
 import { addressNumber } from '../shared/look';
 import { Notice } from '../shared/notice';
 import { dayOf, plural, titleIn } from '../shared/words';
+import { ChangedCells } from './changed-cells';
 
 /** Every refresh: what came in, what was held, what failed. */
 @Component({
   selector: 'sieve-runs-page',
-  imports: [ButtonDirective, KeptSizes, Splitter, Notice, RouterLink, RouterLinkActive, TableModule],
+  imports: [ButtonDirective, ChangedCells, KeptSizes, Splitter, Notice, RouterLink, RouterLinkActive, TableModule],
   template: `
     <p-splitter sieveSizes="runs" [usual]="[20, 80]" [handles]="['Width of the list of runs']" [gutterSize]="1" [step]="16">
     <ng-template #panel>
@@ -60,6 +61,9 @@ import { dayOf, plural, titleIn } from '../shared/words';
           }
           @for (kind of offersOfRun(); track kind) {
             <p class="message"><a pButton severity="secondary" size="small" [outlined]="true" [routerLink]="['/pipelines', state.id(), 'bench']" [queryParams]="{ add: kind }">Add the step “{{ titleOfKind(kind) }}”</a></p>
+          }
+          @if (madeAnew()) {
+            <sieve-changed-cells [run]="detail.run.id" />
           }
           <p-table [value]="$any(detail.reports)" dataKey="report">
             <ng-template #header>
@@ -218,6 +222,8 @@ export class RunsPage {
     const { notes, whole, version } = detail.run;
     return [`With version ${version} of the pipeline.`, ...notes.map(noteSentence), ...(whole?.problems ?? []).map((problem) => this.state.sentenceOf(problem, { step: titleIn(whole!.layers) }))];
   });
+  /** Rows that an older build had made were made anew in it. */
+  protected readonly madeAnew = computed(() => this.detail()?.run.notes.some(({ kind }) => kind === 'made anew') ?? false);
   /** Kinds of steps that are the usual answer to what is wrong with a report. */
   protected offersOf = (report: RunReport): string[] => [...new Set(report.problems.flatMap(({ offer }) => offer ?? []))];
   protected readonly offersOfRun = computed(() => [...new Set((this.detail()?.run.notes ?? []).flatMap((note) => (note.kind === 'not stored' ? (note.problem.offer ?? []) : [])))]);
