@@ -2,7 +2,19 @@ import { defineConfig } from 'vitest/config';
 import { BaseSequencer, type TestSpecification } from 'vitest/node';
 
 /** Short to read and long to run: begun first, so that no worker waits for one of them at the end. */
-const slow = ['fuzz', 'random-papers', 'breakages', 'pool', 'demo-families', 'cli', 'proposals', 'workroom', 'walk', 'first-hour', 'ways-out'].map((name) => `/${name}.test.ts`);
+const slow = [
+  'fuzz',
+  'random-papers',
+  'breakages',
+  'pool',
+  'demo-families',
+  'cli',
+  'proposals',
+  'workroom',
+  'walk',
+  'first-hour',
+  'ways-out',
+].map((name) => `/${name}.test.ts`);
 
 class SlowFirst extends BaseSequencer {
   override async sort(files: TestSpecification[]): Promise<TestSpecification[]> {
@@ -15,15 +27,53 @@ class SlowFirst extends BaseSequencer {
 export default defineConfig({
   test: {
     sequence: { sequencer: SlowFirst },
+    reporters: ['default', './scripts/slowest-first.ts'],
     // A slow machine is no fault.
     testTimeout: 60_000,
     hookTimeout: 60_000,
     expect: { poll: { timeout: 60_000 } },
     projects: [
-      { extends: true, test: { name: 'core', isolate: false, sequence: { groupOrder: 0 }, include: ['core/**/*.test.ts', 'scripts/**/*.test.ts', 'demo/**/*.test.ts'], exclude: ['**/*.memory.test.ts'] } },
-      { extends: true, test: { name: 'memory', sequence: { groupOrder: 0 }, include: ['core/**/*.memory.test.ts'], pool: 'forks' } },
-      { extends: true, test: { name: 'server', isolate: false, sequence: { groupOrder: 1 }, include: ['server/**/*.test.ts'], setupFiles: ['server/testing/clear-up.ts'], pool: 'forks', maxWorkers: 2 } },
-      { extends: true, test: { name: 'e2e', isolate: false, sequence: { groupOrder: 2 }, include: ['e2e/**/*.test.ts'], globalSetup: ['e2e/readings.ts'], setupFiles: ['server/testing/clear-up.ts'], pool: 'forks', maxWorkers: 2, testTimeout: 120_000, hookTimeout: 120_000 } },
+      {
+        extends: true,
+        test: {
+          name: 'core',
+          isolate: false,
+          sequence: { groupOrder: 0 },
+          include: ['core/**/*.test.ts', 'scripts/**/*.test.ts', 'demo/**/*.test.ts'],
+          exclude: ['**/*.memory.test.ts'],
+        },
+      },
+      {
+        extends: true,
+        test: { name: 'memory', sequence: { groupOrder: 0 }, include: ['core/**/*.memory.test.ts'], pool: 'forks' },
+      },
+      {
+        extends: true,
+        test: {
+          name: 'server',
+          isolate: false,
+          sequence: { groupOrder: 1 },
+          include: ['server/**/*.test.ts'],
+          setupFiles: ['server/testing/clear-up.ts'],
+          pool: 'forks',
+          maxWorkers: 2,
+        },
+      },
+      {
+        extends: true,
+        test: {
+          name: 'e2e',
+          isolate: false,
+          sequence: { groupOrder: 2 },
+          include: ['e2e/**/*.test.ts'],
+          globalSetup: ['e2e/readings.ts'],
+          setupFiles: ['server/testing/clear-up.ts'],
+          pool: 'forks',
+          maxWorkers: 2,
+          testTimeout: 120_000,
+          hookTimeout: 120_000,
+        },
+      },
     ],
   },
 });

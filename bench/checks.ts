@@ -19,7 +19,13 @@ const pagesEach = 20;
 const rowsAPage = 50;
 
 const fleet = vessels(400);
-const line = (...texts: readonly string[]) => texts[0].padEnd(10) + texts[1].padEnd(26) + texts.slice(2).map((text) => text.padStart(12)).join('');
+const line = (...texts: readonly string[]) =>
+  texts[0].padEnd(10) +
+  texts[1].padEnd(26) +
+  texts
+    .slice(2)
+    .map((text) => text.padStart(12))
+    .join('');
 const headings = line('Code', 'Vessel', 'Kept', 'Sold', 'Boxes', 'Value');
 
 /** A listing as its page content would be read: headings on every page, a printed total at the end. */
@@ -32,9 +38,19 @@ function paper(n: number): PageContent[] {
     for (let row = 0; row < rowsAPage; row++) {
       const [kept, sold, value] = [draw.whole(1, 90), draw.whole(1, 90), draw.whole(1000, 900_000)];
       [kept, sold, kept + sold, value].forEach((each, i) => (total[i] += each));
-      lines.push(line(`V${String(count++).padStart(4, '0')}`, fleet[count % 400].name, String(kept), String(sold), String(kept + sold), (value / 100).toFixed(2)));
+      lines.push(
+        line(
+          `V${String(count++).padStart(4, '0')}`,
+          fleet[count % 400].name,
+          String(kept),
+          String(sold),
+          String(kept + sold),
+          (value / 100).toFixed(2),
+        ),
+      );
     }
-    if (p === pagesEach - 1) lines.push(line('Total', '', String(total[0]), String(total[1]), String(total[2]), (total[3] / 100).toFixed(2)));
+    if (p === pagesEach - 1)
+      lines.push(line('Total', '', String(total[0]), String(total[1]), String(total[2]), (total[3] / 100).toFixed(2)));
     return page(words(lines, { bold: (_, at) => at === 0, top: 60 }), { number: p + 1 });
   });
 }
@@ -45,9 +61,25 @@ const document = parsePipeline({
   version: 1,
   name: 'Listing',
   take: [{ name: 'Listing', heading: ['Code', 'Vessel', 'Boxes'], which: 'the likest' }],
-  eachTable: [step('header', 'promote header rows', { rows: 1 }), step('again', 'drop noise', { headings: true, dashes: false, pages: false, headingRows: 1 }), step('blank', 'drop blank rows', { columns: { by: 'all' } })],
-  eachReport: [step('totals', 'hold totals', { wording: ['Total'], marked: false }), step('tidy', 'tidy text', { columns: { by: 'all' } }), step('file', 'stamp', { from: 'file name', template: 'r{Number}.pdf' })],
-  allReports: [step('types', 'set types', { types: [{ columns: { by: 'names', names: ['Kept', 'Sold', 'Boxes'] }, type: 'integer' }, { columns: { by: 'names', names: ['Value'] }, type: 'decimal' }] }), step('sift', 'sift rows', { conditions: [{ of: { is: 'column', name: 'Vessel' }, test: 'is', value: 'none' }] })],
+  eachTable: [
+    step('header', 'promote header rows', { rows: 1 }),
+    step('again', 'drop noise', { headings: true, dashes: false, pages: false, headingRows: 1 }),
+    step('blank', 'drop blank rows', { columns: { by: 'all' } }),
+  ],
+  eachReport: [
+    step('totals', 'hold totals', { wording: ['Total'], marked: false }),
+    step('tidy', 'tidy text', { columns: { by: 'all' } }),
+    step('file', 'stamp', { from: 'file name', template: 'r{Number}.pdf' }),
+  ],
+  allReports: [
+    step('types', 'set types', {
+      types: [
+        { columns: { by: 'names', names: ['Kept', 'Sold', 'Boxes'] }, type: 'integer' },
+        { columns: { by: 'names', names: ['Value'] }, type: 'decimal' },
+      ],
+    }),
+    step('sift', 'sift rows', { conditions: [{ of: { is: 'column', name: 'Vessel' }, test: 'is', value: 'none' }] }),
+  ],
   checks: [
     { id: 'sum', kind: 'sum', columns: ['Kept', 'Sold'], is: 'Boxes' },
     { id: 'key', kind: 'unique', columns: ['Code'] },
@@ -76,7 +108,12 @@ for (let n = 0; n < reports; n++) {
   const [ties, tieing] = timed(() => tied(document, carried));
   const [problems, checking] = timed(() => runChecks(document.checks, carried.sheet, key, carried.paper));
   const [traits, looking] = timed(() => carried.traits());
-  [stepTime, tieTime, checkTime, lookTime] = [stepTime + steps, tieTime + tieing, checkTime + checking, lookTime + looking];
+  [stepTime, tieTime, checkTime, lookTime] = [
+    stepTime + steps,
+    tieTime + tieing,
+    checkTime + checking,
+    lookTime + looking,
+  ];
   rows += carried.sheet.rows.length;
   equal += ties.ties.filter(({ outcome }) => outcome === 'equal').length;
   failing += problems.length;
@@ -84,7 +121,17 @@ for (let n = 0; n < reports; n++) {
 }
 const expecting = expectingOf(document);
 const [differing, oneNew] = timed(() => differencesOf(seen, expecting));
-const [, allNew] = timed(() => differencesOf(seen.map((each) => ({ ...each, known: false })), expecting));
-const share = (time: number) => `${time.toFixed(0).padStart(7)} ms  ${((100 * time) / stepTime).toFixed(1).padStart(5)} % of the steps`;
-process.stdout.write(`${reports} reports, ${rows} rows; ${equal} printed totals tie out, ${failing} checks fail, ${differing.length} differences\n`);
-process.stdout.write(`steps            ${stepTime.toFixed(0).padStart(7)} ms\nprinted totals   ${share(tieTime)}\nchecks           ${share(checkTime)}\nwhat it looks like ${share(lookTime)}\none new compared ${share(oneNew)}\nall new compared ${share(allNew)}\nall together     ${share(tieTime + checkTime + lookTime + allNew)}\n`);
+const [, allNew] = timed(() =>
+  differencesOf(
+    seen.map((each) => ({ ...each, known: false })),
+    expecting,
+  ),
+);
+const share = (time: number) =>
+  `${time.toFixed(0).padStart(7)} ms  ${((100 * time) / stepTime).toFixed(1).padStart(5)} % of the steps`;
+process.stdout.write(
+  `${reports} reports, ${rows} rows; ${equal} printed totals tie out, ${failing} checks fail, ${differing.length} differences\n`,
+);
+process.stdout.write(
+  `steps            ${stepTime.toFixed(0).padStart(7)} ms\nprinted totals   ${share(tieTime)}\nchecks           ${share(checkTime)}\nwhat it looks like ${share(lookTime)}\none new compared ${share(oneNew)}\nall new compared ${share(allNew)}\nall together     ${share(tieTime + checkTime + lookTime + allNew)}\n`,
+);

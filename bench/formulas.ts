@@ -30,35 +30,66 @@ for (let n = 0; n < formulas; n++)
     else if (!agree(one)) unlike.push(one);
     for (const part of new Set(one.parts)) {
       const known = parts.get(part) ?? { cases: 0, values: 0, agree: 0, stated: 0 };
-      parts.set(part, { cases: known.cases + 1, values: known.values + (hasValue ? 1 : 0), agree: known.agree + (agree(one) ? 1 : 0), stated: known.stated + (why ? 1 : 0) });
+      parts.set(part, {
+        cases: known.cases + 1,
+        values: known.values + (hasValue ? 1 : 0),
+        agree: known.agree + (agree(one) ? 1 : 0),
+        stated: known.stated + (why ? 1 : 0),
+      });
     }
   }
 await judge.close();
-console.log(`${cases.toLocaleString('en-GB')} cases; the database has a value in ${((100 * values) / cases).toFixed(1)} %; the same in ${((100 * (cases - unlike.length - [...reasons.values()].reduce((a, b) => a + b, 0))) / cases).toFixed(2)} %, ${unlike.length} unlike.`);
+console.log(
+  `${cases.toLocaleString('en-GB')} cases; the database has a value in ${((100 * values) / cases).toFixed(1)} %; the same in ${((100 * (cases - unlike.length - [...reasons.values()].reduce((a, b) => a + b, 0))) / cases).toFixed(2)} %, ${unlike.length} unlike.`,
+);
 for (const [why, count] of reasons) console.log(`  ${count} stated: ${why}`);
-for (const { formula, row, ours, theirs } of unlike.slice(0, 20)) console.log(`  unlike: ${formula}\n    over ${JSON.stringify(row)}: ${ours} here, ${theirs} there`);
+for (const { formula, row, ours, theirs } of unlike.slice(0, 20))
+  console.log(`  unlike: ${formula}\n    over ${JSON.stringify(row)}: ${ours} here, ${theirs} there`);
 console.log('part                      cases  values  agree  stated');
-for (const [part, { cases: all, values: some, agree: same, stated: told }] of [...parts].sort(([a], [b]) => (a < b ? -1 : 1))) console.log(`${part.padEnd(22)} ${String(all).padStart(8)} ${String(some).padStart(7)} ${String(same).padStart(6)} ${String(told).padStart(7)}`);
+for (const [part, { cases: all, values: some, agree: same, stated: told }] of [...parts].sort(([a], [b]) =>
+  a < b ? -1 : 1,
+))
+  console.log(
+    `${part.padEnd(22)} ${String(all).padStart(8)} ${String(some).padStart(7)} ${String(same).padStart(6)} ${String(told).padStart(7)}`,
+  );
 
 const count = sized(1_000_000);
 const columns: { name: string; type: ValueType; cells: Cell[] }[] = [
   { name: 'Whole', type: 'decimal', cells: Array.from({ length: count }, () => draw.whole(1, 90_000) / 10) },
   { name: 'Price', type: 'decimal', cells: Array.from({ length: count }, () => draw.whole(90, 2100) / 100) },
   { name: 'Boxes', type: 'integer', cells: Array.from({ length: count }, () => draw.whole(1, 2400)) },
-  { name: 'Code', type: 'text', cells: Array.from({ length: count }, () => draw.one(['HK1', 'SL2', 'CR1', 'MK1', 'TB1'])) },
-  { name: 'Day', type: 'date', cells: Array.from({ length: count }, () => `2025-${String(draw.whole(1, 12)).padStart(2, '0')}-${String(draw.whole(1, 28)).padStart(2, '0')}`) },
+  {
+    name: 'Code',
+    type: 'text',
+    cells: Array.from({ length: count }, () => draw.one(['HK1', 'SL2', 'CR1', 'MK1', 'TB1'])),
+  },
+  {
+    name: 'Day',
+    type: 'date',
+    cells: Array.from(
+      { length: count },
+      () => `2025-${String(draw.whole(1, 12)).padStart(2, '0')}-${String(draw.whole(1, 28)).padStart(2, '0')}`,
+    ),
+  },
 ];
 const expressions: [formula: string, sql: string][] = [
   ['round("Whole" * "Price", 2) - "Boxes"', '(round("Whole" * "Price", 2) - "Boxes")::double'],
-  [`case when "Boxes" >= 1000 then 'large' when "Boxes" >= 200 then 'medium' else 'small' end`, `case when "Boxes" >= 1000 then 'large' when "Boxes" >= 200 then 'medium' else 'small' end`],
+  [
+    `case when "Boxes" >= 1000 then 'large' when "Boxes" >= 200 then 'medium' else 'small' end`,
+    `case when "Boxes" >= 1000 then 'large' when "Boxes" >= 200 then 'medium' else 'small' end`,
+  ],
   [`upper(left("Code", 2)) || '-' || "Boxes"`, `upper(left("Code", 2)) || '-' || "Boxes"`],
   [`"Day" + 30`, `("Day" + 30)::date::varchar`],
 ];
 const median = (times: number[]) => [...times].sort((a, b) => a - b)[times.length >> 1];
 const database = await DuckDBInstance.create(':memory:', { threads: '1' });
 const connection = await database.connect();
-await connection.run('create table rows (n integer, "Whole" decimal(18, 1), "Price" decimal(18, 2), "Boxes" integer, "Code" varchar, "Day" date)');
-const csv = columns[0].cells.map((_, row) => `${row},${columns.map(({ cells }) => String(cells[row])).join(',')}`).join('\n');
+await connection.run(
+  'create table rows (n integer, "Whole" decimal(18, 1), "Price" decimal(18, 2), "Boxes" integer, "Code" varchar, "Day" date)',
+);
+const csv = columns[0].cells
+  .map((_, row) => `${row},${columns.map(({ cells }) => String(cells[row])).join(',')}`)
+  .join('\n');
 const { mkdtemp, rm, writeFile } = await import('node:fs/promises');
 const { tmpdir } = await import('node:os');
 const { join } = await import('node:path');
@@ -84,6 +115,9 @@ for (const [text, sql] of expressions) {
   }
   const found = (await (await connection.runAndReadAll('select v from result order by n')).getRows()).map(([v]) => v);
   const wrong = found.findIndex((v, row) => v !== cells[row]);
-  if (wrong >= 0) throw new Error(`${text}, row ${wrong}: “${String(found[wrong])}” there, “${String(cells[wrong])}” here.`);
-  console.log(`${text}: ${Math.round(median(own))} ms for a million rows, ${Math.round(median(other))} ms there: ${(median(own) / median(other)).toFixed(1)} times; the same results.`);
+  if (wrong >= 0)
+    throw new Error(`${text}, row ${wrong}: “${String(found[wrong])}” there, “${String(cells[wrong])}” here.`);
+  console.log(
+    `${text}: ${Math.round(median(own))} ms for a million rows, ${Math.round(median(other))} ms there: ${(median(own) / median(other)).toFixed(1)} times; the same results.`,
+  );
 }

@@ -19,7 +19,11 @@ import { sized } from './size';
 const rows = sized(1_000_000, process.argv[2]);
 const folder = await mkdtemp(join(tmpdir(), 'able-sieve-bench-'));
 const house = await openHouse(folder, join(folder, 'cache'));
-const { id } = await addPipeline(house.store, parsePipeline({ format: 'able-sieve/pipeline', version: 1, name: 'Bench', take: [] }), folder);
+const { id } = await addPipeline(
+  house.store,
+  parsePipeline({ format: 'able-sieve/pipeline', version: 1, name: 'Bench', take: [] }),
+  folder,
+);
 await publishMade(house.store, id, rows, { extra: 10 });
 const pipeline = (await pipelineById(house.store, id))!;
 const publication = (await publicationOf(house.store, id))!;
@@ -36,9 +40,16 @@ async function written(format: Format, file: string): Promise<Taken> {
   let most = before;
   const watch = setInterval(() => (most = Math.max(most, process.memoryUsage().rss)), 50);
   const began = performance.now();
-  await stream(Readable.from(datasetFile(house.store, pipeline, publication, { format, dialect: { ...plainCsv, guard: false } })), createWriteStream(file));
+  await stream(
+    Readable.from(datasetFile(house.store, pipeline, publication, { format, dialect: { ...plainCsv, guard: false } })),
+    createWriteStream(file),
+  );
   clearInterval(watch);
-  return { seconds: (performance.now() - began) / 1000, megabytes: (await stat(file)).size / 2 ** 20, memory: (most - before) / 2 ** 20 };
+  return {
+    seconds: (performance.now() - began) / 1000,
+    megabytes: (await stat(file)).size / 2 ** 20,
+    memory: (most - before) / 2 ** 20,
+  };
 }
 
 const csv = join(folder, 'bench.csv');
@@ -50,13 +61,23 @@ async function theirs(options: string, extension: string): Promise<number> {
   await engine.run(`copy rows to '${join(folder, `engine.${extension}`)}' (${options})`);
   return (performance.now() - began) / 1000;
 }
-const engineTimes: Partial<Record<Format, number>> = { csv: await theirs('format csv', 'csv'), jsonl: await theirs('format json', 'json'), parquet: await theirs('format parquet', 'parquet') };
+const engineTimes: Partial<Record<Format, number>> = {
+  csv: await theirs('format csv', 'csv'),
+  jsonl: await theirs('format json', 'json'),
+  parquet: await theirs('format parquet', 'parquet'),
+};
 
 console.log(`${rows.toLocaleString('en')} rows of ${publication.columns.length} columns`);
 for (const format of process.argv[3] ? formats.filter((each) => each === process.argv[3]) : formats) {
   const { seconds, megabytes, memory } = await written(format, join(folder, `bench.${formatFacts[format].extension}`));
   const engineTime = engineTimes[format];
-  console.log(`${formatFacts[format].title.padEnd(20)} ${Math.round(rows / seconds).toLocaleString('en').padStart(9)} rows a second, ${megabytes.toFixed(0).padStart(4)} MB file, ${memory.toFixed(0).padStart(4)} MB memory${engineTime === undefined ? '' : `, ${(seconds / engineTime).toFixed(1)} x the time of the engine`}`);
+  console.log(
+    `${formatFacts[format].title.padEnd(20)} ${Math.round(rows / seconds)
+      .toLocaleString('en')
+      .padStart(
+        9,
+      )} rows a second, ${megabytes.toFixed(0).padStart(4)} MB file, ${memory.toFixed(0).padStart(4)} MB memory${engineTime === undefined ? '' : `, ${(seconds / engineTime).toFixed(1)} x the time of the engine`}`,
+  );
 }
 engine.closeSync();
 await house.close();

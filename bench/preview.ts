@@ -19,19 +19,49 @@ const changes = sized(60);
 
 type Json = Record<string, unknown>;
 const base = await mkdtemp(join(tmpdir(), 'able-sieve-preview-'));
-const server = await serve({ host: '127.0.0.1', port: 0, data: join(base, 'data'), roots: [base], logLevel: 'silent', uploadLimit: 200 });
+const server = await serve({
+  host: '127.0.0.1',
+  port: 0,
+  data: join(base, 'data'),
+  roots: [base],
+  logLevel: 'silent',
+  uploadLimit: 200,
+});
 const call = async <T>(path: string, method = 'GET', body?: unknown, version?: number): Promise<T> => {
-  const response = await asOwner(server)(`/api${path}`, { method, ...(body === undefined ? {} : { headers: { 'content-type': 'application/json', ...(version === undefined ? {} : { 'if-match': `"${version}"` }) }, body: JSON.stringify(body) }) });
+  const response = await asOwner(server)(`/api${path}`, {
+    method,
+    ...(body === undefined
+      ? {}
+      : {
+          headers: {
+            'content-type': 'application/json',
+            ...(version === undefined ? {} : { 'if-match': `"${version}"` }),
+          },
+          body: JSON.stringify(body),
+        }),
+  });
   if (!response.ok) throw new Error(await response.text());
   return (await response.json()) as T;
 };
 
 /** Settings as an analyst changes them, one letter or number at a time, at steps from the top of the stack to its end. */
 const edits: ((document: Json, n: number) => string)[] = [
-  (document, n) => put(document, 'eachReport', 'sift', { conditions: [{ of: { is: 'column', name: 'Vessel' }, test: 'contains', value: 'abcdefghij'[n % 10] }] }),
+  (document, n) =>
+    put(document, 'eachReport', 'sift', {
+      conditions: [{ of: { is: 'column', name: 'Vessel' }, test: 'contains', value: 'abcdefghij'[n % 10] }],
+    }),
   (document, n) => put(document, 'eachReport', 'trim', { top: n, bottom: 0 }),
-  (document, n) => put(document, 'eachReport', 'tidy', { columns: { by: 'names', names: ['Owner'] }, letters: ['capitals', 'small letters', 'as printed'][n % 3] }),
-  (document, n) => put(document, 'eachReport', 'change', { columns: { by: 'names', names: ['Type'] }, text: 'aeiou'[n % 5], replace: 'y' }),
+  (document, n) =>
+    put(document, 'eachReport', 'tidy', {
+      columns: { by: 'names', names: ['Owner'] },
+      letters: ['capitals', 'small letters', 'as printed'][n % 3],
+    }),
+  (document, n) =>
+    put(document, 'eachReport', 'change', {
+      columns: { by: 'names', names: ['Type'] },
+      text: 'aeiou'[n % 5],
+      replace: 'y',
+    }),
 ];
 function put(document: Json, zone: string, id: string, settings: Json): string {
   const steps = document[zone] as Json[];
@@ -39,8 +69,10 @@ function put(document: Json, zone: string, id: string, settings: Json): string {
   return id;
 }
 
-const percentile = (values: readonly number[], part: number) => [...values].sort((a, b) => a - b)[Math.min(values.length - 1, Math.floor(part * values.length))];
-const told = (values: readonly number[]) => `median ${percentile(values, 0.5).toFixed(0)} ms, 95th percentile ${percentile(values, 0.95).toFixed(0)} ms, worst ${Math.max(...values).toFixed(0)} ms (${values.length} changes)`;
+const percentile = (values: readonly number[], part: number) =>
+  [...values].sort((a, b) => a - b)[Math.min(values.length - 1, Math.floor(part * values.length))];
+const told = (values: readonly number[]) =>
+  `median ${percentile(values, 0.5).toFixed(0)} ms, 95th percentile ${percentile(values, 0.95).toFixed(0)} ms, worst ${Math.max(...values).toFixed(0)} ms (${values.length} changes)`;
 
 async function measured(name: string, count: number): Promise<{ times: number[]; below: number[]; saving: number[] }> {
   const folder = join(base, name);
@@ -60,7 +92,9 @@ async function measured(name: string, count: number): Promise<{ times: number[];
   const [report] = await call<StoredReport[]>(`/pipelines/${id}/reports`, 'POST', {});
   const began = performance.now();
   const first = await call<{ rows: number }>(`/pipelines/${id}/reports/${report.id}/sheet?count=100`);
-  console.log(`${name}: ${first.rows.toLocaleString('en-GB')} rows read and carried in ${((performance.now() - began) / 1000).toFixed(1)} s.`);
+  console.log(
+    `${name}: ${first.rows.toLocaleString('en-GB')} rows read and carried in ${((performance.now() - began) / 1000).toFixed(1)} s.`,
+  );
   const times: number[] = [];
   const below: number[] = [];
   const saving: number[] = [];
@@ -83,7 +117,11 @@ async function measured(name: string, count: number): Promise<{ times: number[];
 const small = await measured('500 rows', 500);
 const large = await measured(`${rows.toLocaleString('en-GB')} rows`, rows);
 console.log(`500 rows: ${told(small.times)}; with the layers below it ${told(small.below)}`);
-console.log(`${rows.toLocaleString('en-GB')} rows: ${told(large.times)}, of which saving ${told(large.saving)}; with the layers below it ${told(large.below)}`);
-console.log(`At the 95th percentile the large report takes ${(percentile(large.times, 0.95) / percentile(small.times, 0.95)).toFixed(1)} times as long as the small one.`);
+console.log(
+  `${rows.toLocaleString('en-GB')} rows: ${told(large.times)}, of which saving ${told(large.saving)}; with the layers below it ${told(large.below)}`,
+);
+console.log(
+  `At the 95th percentile the large report takes ${(percentile(large.times, 0.95) / percentile(small.times, 0.95)).toFixed(1)} times as long as the small one.`,
+);
 await server.stop();
 await rm(base, { recursive: true, force: true });

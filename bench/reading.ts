@@ -25,13 +25,29 @@ const root = fileURLToPath(new URL('..', import.meta.url));
 const truth = join(root, 'bench/truth');
 const ownPages = join(root, 'bench/pages');
 const scratch = mkdtempSync(join(tmpdir(), 'bench-'));
-const readableIn = (folder: string) => readdirSync(folder).filter((file) => file.endsWith('.pdf') && !/^(?:broken|encrypted-pdfkit)/.test(file)).map((file) => join(folder, file));
+const readableIn = (folder: string) =>
+  readdirSync(folder)
+    .filter((file) => file.endsWith('.pdf') && !/^(?:broken|encrypted-pdfkit)/.test(file))
+    .map((file) => join(folder, file));
 const ms = (time: number) => `${Math.round(time)} ms`;
 
 function score(folder: string) {
   console.log(`\nFiles of ${folder === truth ? 'truth/' : 'pages/'}`);
   const command = `${process.execPath} ${join(root, 'bin/able-sieve.mjs')} tables {file} --json`;
-  spawnSync(process.execPath, [join(truth, 'score.mjs'), '--dir', folder, '--run', command, '--password-flag', '--password {password}', ...process.argv.slice(2)], { cwd: root, stdio: 'inherit' });
+  spawnSync(
+    process.execPath,
+    [
+      join(truth, 'score.mjs'),
+      '--dir',
+      folder,
+      '--run',
+      command,
+      '--password-flag',
+      '--password {password}',
+      ...process.argv.slice(2),
+    ],
+    { cwd: root, stdio: 'inherit' },
+  );
 }
 
 /** What the parser needs for text and graphics of all readable files, and what we need from open file to tables. */
@@ -69,7 +85,13 @@ async function againstParser() {
   return time;
 }
 
-const sourceOf = (file: string, cacheFolder: string) => ({ file, sha256: createHash('sha256').update(readFileSync(file)).digest('hex'), cacheFolder, key: '1', path: file });
+const sourceOf = (file: string, cacheFolder: string) => ({
+  file,
+  sha256: createHash('sha256').update(readFileSync(file)).digest('hex'),
+  cacheFolder,
+  key: '1',
+  path: file,
+});
 
 /** Time for all files of a folder, read into an empty cache by so many threads. */
 async function folderTime(threads: number): Promise<number> {
@@ -77,7 +99,11 @@ async function folderTime(threads: number): Promise<number> {
   const files = readableIn(ownPages);
   const all = async () => {
     const cacheFolder = mkdtempSync(join(scratch, 'cache-'));
-    await inParallel(files, threads, (file) => pool.run('read', { source: { ...sourceOf(file, cacheFolder), sha256: `${basename(cacheFolder)}-${basename(file)}` } }));
+    await inParallel(files, threads, (file) =>
+      pool.run('read', {
+        source: { ...sourceOf(file, cacheFolder), sha256: `${basename(cacheFolder)}-${basename(file)}` },
+      }),
+    );
   };
   // Each thread compiles the program for itself while it first runs.
   await all();
@@ -100,10 +126,16 @@ async function longReport() {
   const began = performance.now();
   let first = 0;
   const at: number[] = [];
-  await pool.run('read', { source }, { progress: ({ done, found }) => {
-    if (first === 0 && found.tables.length > 0) first = performance.now() - began;
-    at[done] = performance.now() - began;
-  } });
+  await pool.run(
+    'read',
+    { source },
+    {
+      progress: ({ done, found }) => {
+        if (first === 0 && found.tables.length > 0) first = performance.now() - began;
+        at[done] = performance.now() - began;
+      },
+    },
+  );
   const pages = at.length - 1;
   const perPage = (from: number, to: number) => (at[to] - at[from]) / (to - from);
   const flat = perPage(pages - 100, pages - 1) / perPage(10, 110);
@@ -111,22 +143,45 @@ async function longReport() {
   await pool.run('page', { source, number: 200 });
   const again = performance.now() - asked;
   const abort = new AbortController();
-  const work = pool.run('read', { source: { ...source, sha256: 'anew' } }, { signal: abort.signal }).catch(() => undefined);
+  const work = pool
+    .run('read', { source: { ...source, sha256: 'anew' } }, { signal: abort.signal })
+    .catch(() => undefined);
   await new Promise((resolve) => setTimeout(resolve, 1500));
   asked = performance.now();
   abort.abort();
   await work;
   const cancel = performance.now() - asked;
   await pool.close();
-  const memory = spawnSync(process.execPath, ['--max-old-space-size=512', join(root, 'bin/able-sieve.mjs'), 'tables', file, '--json'], { cwd: root, maxBuffer: 1 << 29 });
+  const memory = spawnSync(
+    process.execPath,
+    ['--max-old-space-size=512', join(root, 'bin/able-sieve.mjs'), 'tables', file, '--json'],
+    { cwd: root, maxBuffer: 1 << 29 },
+  );
   return { pages, first, flat, again, cancel, whole: at[pages], fits: memory.status === 0 };
 }
 
-const { values: wanted } = parseArgs({ options: { random: { type: 'string' }, seed: { type: 'string', default: '7' }, worst: { type: 'string', default: '0' }, keep: { type: 'string' } }, strict: false });
+const { values: wanted } = parseArgs({
+  options: {
+    random: { type: 'string' },
+    seed: { type: 'string', default: '7' },
+    worst: { type: 'string', default: '0' },
+    keep: { type: 'string' },
+  },
+  strict: false,
+});
 if (wanted.random) {
   const browser = await openBrowser();
   const seed = Number(wanted.seed);
-  reportRandom(await readRandom({ seed, count: Number(wanted.random), browser: browser.driver, ...(wanted.keep ? { keep: String(wanted.keep) } : {}) }), seed, Number(wanted.worst));
+  reportRandom(
+    await readRandom({
+      seed,
+      count: Number(wanted.random),
+      browser: browser.driver,
+      ...(wanted.keep ? { keep: String(wanted.keep) } : {}),
+    }),
+    seed,
+    Number(wanted.worst),
+  );
   await browser.close();
   process.exit();
 }
@@ -136,11 +191,19 @@ score(ownPages);
 
 await againstParser(); // warms both ways up
 const { parser, operators, ours, pages } = await againstParser();
-console.log(`\n${pages} pages: the parser's text content and operator list ${ms(parser)}, of it the operator list, which ours needs as well, ${ms(operators)};`);
-console.log(`page content, tables and readings ${ms(ours)}: ${(ours / parser).toFixed(2)} of the parser's time, ${((ours - operators) / parser).toFixed(2)} of it beyond the operator list.`);
+console.log(
+  `\n${pages} pages: the parser's text content and operator list ${ms(parser)}, of it the operator list, which ours needs as well, ${ms(operators)};`,
+);
+console.log(
+  `page content, tables and readings ${ms(ours)}: ${(ours / parser).toFixed(2)} of the parser's time, ${((ours - operators) / parser).toFixed(2)} of it beyond the operator list.`,
+);
 const [one, two] = [await folderTime(1), await folderTime(2)];
 console.log(`Files of pages/: one thread ${ms(one)}, two ${ms(two)}: ${(one / two).toFixed(2)} times as fast.`);
 const long = await longReport();
-console.log(`A report of ${long.pages} pages: first tables after ${ms(long.first)}, all after ${ms(long.whole)}; a page late in it takes ${long.flat.toFixed(2)} of the time of an early one;`);
-console.log(`a page again, from the cache, ${ms(long.again)}; cancelled in ${ms(long.cancel)}; ${long.fits ? 'fits' : 'does NOT fit'} into 512 MB.`);
+console.log(
+  `A report of ${long.pages} pages: first tables after ${ms(long.first)}, all after ${ms(long.whole)}; a page late in it takes ${long.flat.toFixed(2)} of the time of an early one;`,
+);
+console.log(
+  `a page again, from the cache, ${ms(long.again)}; cancelled in ${ms(long.cancel)}; ${long.fits ? 'fits' : 'does NOT fit'} into 512 MB.`,
+);
 rmSync(scratch, { recursive: true, force: true });

@@ -21,7 +21,9 @@ const names = ['Day', 'Quay', 'Item', 'Flag', 'Note', 'Boxes', 'Weight', 'Price'
 /** Rows like those of landing sheets: a quay on the first row of its block, amounts as printed. */
 function rowsOf(count: number): (string | null)[][] {
   const draw = random(11);
-  const landings = Array.from({ length: 12 }, (_, i) => landingSheet(22 + i)).flatMap((sheet) => sheet.quays.flatMap((quay) => quay.landings));
+  const landings = Array.from({ length: 12 }, (_, i) => landingSheet(22 + i)).flatMap((sheet) =>
+    sheet.quays.flatMap((quay) => quay.landings),
+  );
   const fleet = vessels(400);
   return Array.from({ length: count }, (_, n) => {
     const landing = landings[n % landings.length];
@@ -48,9 +50,27 @@ const steps: [kind: string, settings: object][] = [
   ['sift rows', { conditions: [{ of: { is: 'column', name: 'Flag' }, test: 'is', value: 'x' }] }],
   ['tidy text', { columns: column('Note') }],
   ['carry values', { columns: column('Quay') }],
-  ['set types', { types: [{ columns: column('Boxes'), type: 'integer' }, { columns: column('Weight', 'Price', 'Value'), type: 'decimal' }, { columns: column('Day'), type: 'date' }] }],
+  [
+    'set types',
+    {
+      types: [
+        { columns: column('Boxes'), type: 'integer' },
+        { columns: column('Weight', 'Price', 'Value'), type: 'decimal' },
+        { columns: column('Day'), type: 'date' },
+      ],
+    },
+  ],
   ['split column', { column: 'Item', mark: ' - ', into: ['Code', 'Species'] }],
-  ['recode', { columns: column('Flag'), values: [{ from: ['Y'], to: 'landed' }, { from: ['N'], to: 'returned' }] }],
+  [
+    'recode',
+    {
+      columns: column('Flag'),
+      values: [
+        { from: ['Y'], to: 'landed' },
+        { from: ['N'], to: 'returned' },
+      ],
+    },
+  ],
   ['find and replace', { columns: column('Vessel'), text: 'Grey', replace: 'Gray' }],
   ['concatenate columns', { columns: column('Quay', 'Berth'), joiner: '/', into: 'Place' }],
   ['deduplicate', { columns: column('Day', 'Code', 'Vessel') }],
@@ -74,16 +94,35 @@ from numbered where copy = 1 order by "Code", numbered."Day", "Vessel", n`;
 
 function sheetOf(rows: readonly (string | null)[][]): { sheet: Sheet; paper: Paper } {
   const book = new RowBook();
-  const columns = names.map((name, c) => ({ name, type: 'text' as const, cells: rows.map((row): Cell => row[c]), origins: Int32Array.from(rows, (row, n) => (row[c] === null ? -1 : book.origins.intern('r', 1 + (n >> 6), [(n & 63) * names.length + c]))) }));
-  const numbers = Int32Array.from(rows, (_, n) => book.add({ report: 'r', table: 'p1t1', page: 1 + (n >> 6), role: 'body', indent: 0, bold: false, shaded: false }, n));
-  return { sheet: makeSheet(columns, new Rows(book, numbers)), paper: { path: 'r.pdf', pages: [], lines: () => [], title: () => undefined, pieces: [], labelled: () => [] } };
+  const columns = names.map((name, c) => ({
+    name,
+    type: 'text' as const,
+    cells: rows.map((row): Cell => row[c]),
+    origins: Int32Array.from(rows, (row, n) =>
+      row[c] === null ? -1 : book.origins.intern('r', 1 + (n >> 6), [(n & 63) * names.length + c]),
+    ),
+  }));
+  const numbers = Int32Array.from(rows, (_, n) =>
+    book.add(
+      { report: 'r', table: 'p1t1', page: 1 + (n >> 6), role: 'body', indent: 0, bold: false, shaded: false },
+      n,
+    ),
+  );
+  return {
+    sheet: makeSheet(columns, new Rows(book, numbers)),
+    paper: { path: 'r.pdf', pages: [], lines: () => [], title: () => undefined, pieces: [], labelled: () => [] },
+  };
 }
 
 function ours(input: Sheet, paper: Paper): Sheet {
   let sheet = input;
   for (const [kind, settings] of steps) {
     const declaration = kinds.get(kind)!;
-    const result = declaration.run(sheet, v.parse(declaration.settings, settings) as Record<string, unknown>, { papers: () => paper, letPass: () => false, lists: noLists });
+    const result = declaration.run(sheet, v.parse(declaration.settings, settings), {
+      papers: () => paper,
+      letPass: () => false,
+      lists: noLists,
+    });
     if (result.problems?.length) throw new Error(JSON.stringify(result.problems[0]));
     sheet = result.sheet;
   }
@@ -108,7 +147,9 @@ for (const count of [most / 100, most / 10, most]) {
   const appender = await connection.createAppender('rows');
   rows.forEach((row, n) => {
     appender.appendInteger(n);
-    for (const text of row) text === null ? appender.appendNull() : appender.appendVarchar(text);
+    for (const text of row)
+      if (text === null) appender.appendNull();
+      else appender.appendVarchar(text);
     appender.endRow();
   });
   appender.closeSync();
@@ -122,10 +163,13 @@ for (const count of [most / 100, most / 10, most]) {
   for (const [c, name] of wanted.entries()) {
     const { cells } = result.columns.find((each) => each.name === name)!;
     const wrong = found.findIndex((row, r) => row[c] !== cells[r]);
-    if (wrong >= 0) throw new Error(`${name}, row ${wrong + 1}: “${String(found[wrong][c])}” there, “${String(cells[wrong])}” here.`);
+    if (wrong >= 0)
+      throw new Error(`${name}, row ${wrong + 1}: “${String(found[wrong][c])}” there, “${String(cells[wrong])}” here.`);
   }
   connection.closeSync();
-  console.log(`${count.toLocaleString('en-GB')} rows of ${names.length} columns, ${result.rows.length.toLocaleString('en-GB')} come out, the same: ${ms(own)} here with origins (${before} before, ${after} after), ${ms(theirs)} there: ${(own / theirs).toFixed(1)} times; ${((own / count) * 1000).toFixed(1)} µs a row.`);
+  console.log(
+    `${count.toLocaleString('en-GB')} rows of ${names.length} columns, ${result.rows.length.toLocaleString('en-GB')} come out, the same: ${ms(own)} here with origins (${before} before, ${after} after), ${ms(theirs)} there: ${(own / theirs).toFixed(1)} times; ${((own / count) * 1000).toFixed(1)} µs a row.`,
+  );
 }
 
 await shapes();

@@ -28,8 +28,10 @@ interface Frames {
   readonly blank: number;
 }
 
-const percentile = (values: readonly number[], part: number) => [...values].sort((a, b) => a - b)[Math.min(values.length - 1, Math.floor(part * values.length))];
-const told = (values: readonly number[]) => `median ${percentile(values, 0.5).toFixed(1)} ms, 95th percentile ${percentile(values, 0.95).toFixed(1)} ms, worst ${Math.max(...values).toFixed(1)} ms`;
+const percentile = (values: readonly number[], part: number) =>
+  [...values].sort((a, b) => a - b)[Math.min(values.length - 1, Math.floor(part * values.length))];
+const told = (values: readonly number[]) =>
+  `median ${percentile(values, 0.5).toFixed(1)} ms, 95th percentile ${percentile(values, 0.95).toFixed(1)} ms, worst ${Math.max(...values).toFixed(1)} ms`;
 const slow = ({ times }: Frames) => times.filter((time) => time > 50).length;
 
 const base = await mkdtemp(join(tmpdir(), 'able-sieve-ui-'));
@@ -37,7 +39,14 @@ const data = join(base, 'data');
 await mkdir(join(base, 'empty'), { recursive: true });
 await mkdir(data);
 const house = await openHouse(data, cacheIn(data));
-const made = async (name: string) => (await addPipeline(house.store, parsePipeline({ format: 'able-sieve/pipeline', version: 1, name, take: [] }), join(base, 'empty'))).id;
+const made = async (name: string) =>
+  (
+    await addPipeline(
+      house.store,
+      parsePipeline({ format: 'able-sieve/pipeline', version: 1, name, take: [] }),
+      join(base, 'empty'),
+    )
+  ).id;
 const [long, wide] = [await made('Long'), await made('Wide')];
 await publishMade(house.store, long, rows);
 await publishMade(house.store, wide, 5000, { extra: 198 });
@@ -73,13 +82,17 @@ const scrolled = (css: string, step: readonly [down: number, right: number], sec
 
 await driver.manage().setTimeouts({ script: 60_000 });
 /** A page that does nothing but scroll. */
-const bare = 'data:text/html,<div class=frame style="height:700px;overflow:auto"><div style="height:3000000px;width:9000px;background:linear-gradient(red,blue)"></div></div>';
+const bare =
+  'data:text/html,<div class=frame style="height:700px;overflow:auto"><div style="height:3000000px;width:9000px;background:linear-gradient(red,blue)"></div></div>';
 await driver.get(bare);
 const plain = await scrolled('.frame', [60, 0]);
-console.log(`A page that only scrolls itself: ${told(plain.times)}; ${slow(plain)} of ${plain.times.length} frames over 50 ms.`);
+console.log(
+  `A page that only scrolls itself: ${told(plain.times)}; ${slow(plain)} of ${plain.times.length} frames over 50 ms.`,
+);
 
 /** Waits until something that is asked of the page is true. */
-const until = (asked: string) => driver.wait(async () => driver.executeScript<boolean>(`return ${asked}`).catch(() => false), 120_000, asked);
+const until = (asked: string) =>
+  driver.wait(async () => driver.executeScript<boolean>(`return ${asked}`).catch(() => false), 120_000, asked);
 for (const [what, id, step] of [
   [`${rows.toLocaleString('en-GB')} rows, two rows a frame`, long, [60, 0]],
   [`${rows.toLocaleString('en-GB')} rows, a screen every frame`, long, [700, 0]],
@@ -88,16 +101,28 @@ for (const [what, id, step] of [
   await driver.get(`${server.url}pipelines/${id}/dataset`);
   await until(`(document.querySelector('sieve-grid tbody tr:not(.space) th')?.innerText ?? '') !== ''`);
   const frames = await scrolled('sieve-grid .frame', step);
-  console.log(`${what}: ${told(frames.times)}; ${slow(frames)} of ${frames.times.length} frames over 50 ms; ${frames.blank} with a row that was still to come. At the 95th percentile ${(percentile(frames.times, 0.95) / percentile(plain.times, 0.95)).toFixed(1)} times the plain page.`);
+  console.log(
+    `${what}: ${told(frames.times)}; ${slow(frames)} of ${frames.times.length} frames over 50 ms; ${frames.blank} with a row that was still to come. At the 95th percentile ${(percentile(frames.times, 0.95) / percentile(plain.times, 0.95)).toFixed(1)} times the plain page.`,
+  );
 }
 
 const document = JSON.parse(await readFile(registerPipeline, 'utf8')) as { eachReport: unknown[] };
-document.eachReport.push({ id: 'sift', kind: 'sift rows', settings: { conditions: [{ of: { is: 'column', name: 'Vessel' }, test: 'contains', value: '' }] } });
-const answer = await asOwner(server)('/api/pipelines', { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify({ document, folder: join(base, 'register') }) });
+document.eachReport.push({
+  id: 'sift',
+  kind: 'sift rows',
+  settings: { conditions: [{ of: { is: 'column', name: 'Vessel' }, test: 'contains', value: '' }] },
+});
+const answer = await asOwner(server)('/api/pipelines', {
+  method: 'POST',
+  headers: { 'content-type': 'application/json' },
+  body: JSON.stringify({ document, folder: join(base, 'register') }),
+});
 if (!answer.ok) throw new Error(await answer.text());
 const { id } = (await answer.json()) as PipelineFull;
 await driver.get(`${server.url}pipelines/${id}/bench?step=sift`);
-await until(`/^After “Sift rows” [\\d,]+ rows/.test(document.querySelector('[aria-label="Sheet"] .pane-head').innerText.replace(/\\s+/g, ' '))`);
+await until(
+  `/^After “Sift rows” [\\d,]+ rows/.test(document.querySelector('[aria-label="Sheet"] .pane-head').innerText.replace(/\\s+/g, ' '))`,
+);
 const field = await driver.findElement(By.css('[aria-label="Value, condition 1"]'));
 /** Types and takes the time from each key to its sheet. @param apart milliseconds from a sheet to the next key */
 async function typed(keys: number, apart: number): Promise<number[]> {
@@ -117,8 +142,14 @@ async function typed(keys: number, apart: number): Promise<number[]> {
   }
   return times;
 }
-console.log(`From a key to the sheet, register of some 300 pages, while all warms up: ${told(await typed(20, 0))} (20 keys).`);
-for (const [how, apart] of [['one key after the other', 0], ['a key, and a second to look at its sheet', 1000]] as const) console.log(`${how}: ${told(await typed(strokes, apart))} (${strokes} keys).`);
+console.log(
+  `From a key to the sheet, register of some 300 pages, while all warms up: ${told(await typed(20, 0))} (20 keys).`,
+);
+for (const [how, apart] of [
+  ['one key after the other', 0],
+  ['a key, and a second to look at its sheet', 1000],
+] as const)
+  console.log(`${how}: ${told(await typed(strokes, apart))} (${strokes} keys).`);
 
 await browser.close();
 await server.stop();

@@ -12,7 +12,8 @@ const months = locales['en-GB'].months;
 const columns: Record<string, () => string> = {
   'amounts of two decimals': () => printed(draw.whole(-9_000_000, 90_000_000), 2),
   'whole numbers': () => printed(draw.whole(0, 9_000_000), 0),
-  'dates in numbers': () => `${String(draw.whole(1, 28)).padStart(2, '0')}/${String(draw.whole(1, 12)).padStart(2, '0')}/${draw.whole(1990, 2025)}`,
+  'dates in numbers': () =>
+    `${String(draw.whole(1, 28)).padStart(2, '0')}/${String(draw.whole(1, 12)).padStart(2, '0')}/${draw.whole(1990, 2025)}`,
   'dates in words': () => `${draw.whole(1, 28)} ${draw.one(months)} ${draw.whole(1990, 2025)}`,
   'weights with their unit': () => `${printed(draw.whole(0, 9_000_000), 1)} kg`,
 };
@@ -38,7 +39,10 @@ for (const [name, cell] of Object.entries(columns)) {
       values[i] = 'value' in parsed ? parsed.value : null;
     }
     if (run > 0) plain.push(performance.now() - began);
-    if (values.some((value, i) => value !== out.values[i])) throw new Error(`${name}: worked out other values than the plain loop.`);
+    if (values.some((value, i) => value !== out.values[i]))
+      throw new Error(`${name}: worked out other values than the plain loop.`);
   }
-  console.log(`${name} (${says}): worked out and read in ${Math.round(median(both))} ms, the plain loop ${Math.round(median(plain))} ms: ${(median(both) / median(plain)).toFixed(2)} times.`);
+  console.log(
+    `${name} (${says}): worked out and read in ${Math.round(median(both))} ms, the plain loop ${Math.round(median(plain))} ms: ${(median(both) / median(plain)).toFixed(2)} times.`,
+  );
 }

@@ -3,7 +3,15 @@ import type { House, Pen } from './layout';
 import { totalOf, type BerthNote } from './notes';
 import { longDate, printed } from './sheet-rows';
 
-export const notePaper: House = { width: 595.28, height: 841.89, margin: 46, size: 8.6, pitch: 12.4, ruleEveryRow: false, shadedHeading: false };
+export const notePaper: House = {
+  width: 595.28,
+  height: 841.89,
+  margin: 46,
+  size: 8.6,
+  pitch: 12.4,
+  ruleEveryRow: false,
+  shadedHeading: false,
+};
 export const narrowPaper: House = { ...notePaper, width: 476, height: 680, margin: 34, size: 7, pitch: 10.2 };
 
 const title = 'Berth note';
@@ -19,7 +27,8 @@ export function drawNote(pen: Pen, house: House, note: BerthNote): void {
   const at = (part: number) => margin + part * measure;
   let y = 0;
   let page = 0;
-  const right = (text: string, x: number, fontSize = size, style?: 'bold') => pen.text(text, x - pen.width(text, fontSize, style), y, fontSize, style);
+  const right = (text: string, x: number, fontSize = size, style?: 'bold') =>
+    pen.text(text, x - pen.width(text, fontSize, style), y, fontSize, style);
   const across = (from = 0, to = 1, thickness = 0.5) => pen.rule(at(from), y, at(to), y, thickness);
   const startPage = () => {
     pen.newPage();
@@ -32,12 +41,21 @@ export function drawNote(pen: Pen, house: House, note: BerthNote): void {
   const room = (lines: number) => {
     if (y + lines * pitch > house.height - margin) startPage();
   };
-  const cell = (text: string, column: number, style?: 'bold') => (isRight(column) ? right(text, at(stops[column]), size, style) : pen.text(text, at(stops[column]), y, size, style));
+  const cell = (text: string, column: number, style?: 'bold') =>
+    isRight(column) ? right(text, at(stops[column]), size, style) : pen.text(text, at(stops[column]), y, size, style);
 
   startPage();
   const blocks: [label: string, value: string][][] = [
-    [['Vessel:', note.vessel], ['Reg. no.:', note.registered], ['Agent:', note.agent]],
-    [['Note number:', note.number], ['Note date:', longDate(note.date)], ['Payable within:', '30 days']],
+    [
+      ['Vessel:', note.vessel],
+      ['Reg. no.:', note.registered],
+      ['Agent:', note.agent],
+    ],
+    [
+      ['Note number:', note.number],
+      ['Note date:', longDate(note.date)],
+      ['Payable within:', '30 days'],
+    ],
   ];
   blocks[0].forEach(([label, value], i) => {
     pen.text(label, at(0), y, size, 'bold');
@@ -65,7 +83,12 @@ export function drawNote(pen: Pen, house: House, note: BerthNote): void {
         // Set close, so that the last word ends at the units.
         const units = at(stops[4]) - pen.width(printed(line.units, 1), size);
         const wide = pen.width(line.description, size);
-        pen.text(line.description, Math.max(at(stops[3]), Math.min(at(stops[3]), units - 1 - wide)), y, wide > units - 1 - at(stops[3]) ? (size * (units - 1 - at(stops[3]))) / wide : size);
+        pen.text(
+          line.description,
+          Math.max(at(stops[3]), Math.min(at(stops[3]), units - 1 - wide)),
+          y,
+          wide > units - 1 - at(stops[3]) ? (size * (units - 1 - at(stops[3]))) / wide : size,
+        );
         y += pitch;
       } else
         for (const text of lines) {
@@ -130,7 +153,19 @@ export const expectedNotes = (notes: readonly BerthNote[]): string =>
       ['Note number', 'Note date', 'Vessel', 'Agent', ...headings],
       ...notes.flatMap((note) =>
         note.stays.flatMap((stay) =>
-          stay.lines.map((line) => [note.number, note.date, note.vessel, note.agent, stay.berth, stay.from, stay.to, line.description, decimal(line.units, 1), decimal(line.rate, 2), decimal(line.amount, 2)]),
+          stay.lines.map((line) => [
+            note.number,
+            note.date,
+            note.vessel,
+            note.agent,
+            stay.berth,
+            stay.from,
+            stay.to,
+            line.description,
+            decimal(line.units, 1),
+            decimal(line.rate, 2),
+            decimal(line.amount, 2),
+          ]),
         ),
       ),
     ],

@@ -1,9 +1,24 @@
 import { stringify } from 'csv-stringify/sync';
 import type { Landing, LandingSheet } from './landings';
 
-export const datasetColumns = ['Week', 'Week ending', 'Quay', 'Code', 'Species', 'Boxes', 'Weight (kg) Gutted', 'Weight (kg) Whole', 'Price per kg', 'Value', 'Quota left (t)', 'Price check', 'Size'];
+export const datasetColumns = [
+  'Week',
+  'Week ending',
+  'Quay',
+  'Code',
+  'Species',
+  'Boxes',
+  'Weight (kg) Gutted',
+  'Weight (kg) Whole',
+  'Price per kg',
+  'Value',
+  'Quota left (t)',
+  'Price check',
+  'Size',
+];
 
-const decimal = (units: number | null | undefined, places: number) => (units === null || units === undefined ? '' : String(units / 10 ** places));
+const decimal = (units: number | null | undefined, places: number) =>
+  units === null || units === undefined ? '' : String(units / 10 ** places);
 
 /** Is the value the whole weight at its price, to the cent? Blank where no whole weight is printed. */
 function priceCheck({ whole, price, value }: Landing): string {

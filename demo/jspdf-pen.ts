@@ -7,9 +7,17 @@ export function jspdfPen(house: House, title: string, date: Date): { pen: Pen; e
   const document = new jsPDF({ unit: 'pt', format, compress: true, putOnlyUsedFonts: true });
   document.setDocumentProperties({ title, author: 'Northreach Harbour Board' });
   document.setCreationDate(date);
-  document.setFileId(title.replace(/\W/g, '').padEnd(32, '0').slice(0, 32).replace(/[^0-9A-Fa-f]/g, '7').toUpperCase());
+  document.setFileId(
+    title
+      .replace(/\W/g, '')
+      .padEnd(32, '0')
+      .slice(0, 32)
+      .replace(/[^0-9A-Fa-f]/g, '7')
+      .toUpperCase(),
+  );
   let pages = 0;
-  const set = (size: number, style: 'bold' | 'italic' | undefined) => document.setFont('helvetica', style ?? 'normal').setFontSize(size);
+  const set = (size: number, style: 'bold' | 'italic' | undefined) =>
+    document.setFont('helvetica', style ?? 'normal').setFontSize(size);
   return {
     pen: {
       newPage: () => {

@@ -55,7 +55,20 @@ const species: readonly [code: string, name: string, price: number][] = [
   ['LB1', 'Black lobster', 2150], ['PR1', 'Creel prawn', 1325],
 ]; // prettier-ignore
 
-const vessels = ['Ardent Gull', 'Blue Petrel', 'Cairn Star', 'Dawn Treaty', 'Elder Rose', 'Fair Venture', 'Grey Heron', 'Haven Light', 'Island Maid', 'Jolly Tern', 'Kestrel Bay', 'Lantern Rock'];
+const vessels = [
+  'Ardent Gull',
+  'Blue Petrel',
+  'Cairn Star',
+  'Dawn Treaty',
+  'Elder Rose',
+  'Fair Venture',
+  'Grey Heron',
+  'Haven Light',
+  'Island Maid',
+  'Jolly Tern',
+  'Kestrel Bay',
+  'Lantern Rock',
+];
 
 const iso = (date: Date) => date.toISOString().slice(0, 10);
 const mondayOf = (week: number) => new Date(Date.UTC(2024, 11, 30) + (week - 1) * 7 * 86_400_000);
@@ -132,7 +145,10 @@ const correction = (week: number, boxes: number, price: number): Landing => {
 const revised = (sheetQuays: readonly QuayLandings[]): QuayLandings[] =>
   sheetQuays.map(({ quay, landings }) => ({
     quay,
-    landings: landings.map((landing, i) => (i === 0 ? { ...landing, boxes: landing.boxes + 3, value: landing.value + 12_345 } : landing)),
+    landings: landings.map((landing, i) =>
+      i === 0 ? { ...landing, boxes: landing.boxes + 3, value: landing.value + 12_345 } : landing,
+    ),
   }));
 
-export const total = (landings: readonly Landing[], of: (landing: Landing) => number | null | undefined): number => landings.reduce((sum, landing) => sum + (of(landing) ?? 0), 0);
+export const total = (landings: readonly Landing[], of: (landing: Landing) => number | null | undefined): number =>
+  landings.reduce((sum, landing) => sum + (of(landing) ?? 0), 0);

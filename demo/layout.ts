@@ -22,11 +22,28 @@ export interface House {
   readonly shadedHeading: boolean;
 }
 
-export const northOffice: House = { width: 595.28, height: 841.89, margin: 48, size: 8.5, pitch: 15.4, ruleEveryRow: false, shadedHeading: false };
-export const southOffice: House = { width: 612, height: 792, margin: 54, size: 8, pitch: 12.6, ruleEveryRow: true, shadedHeading: true };
+export const northOffice: House = {
+  width: 595.28,
+  height: 841.89,
+  margin: 48,
+  size: 8.5,
+  pitch: 15.4,
+  ruleEveryRow: false,
+  shadedHeading: false,
+};
+export const southOffice: House = {
+  width: 612,
+  height: 792,
+  margin: 54,
+  size: 8,
+  pitch: 12.6,
+  ruleEveryRow: true,
+  shadedHeading: true,
+};
 
 /** Right edges of the columns as parts of the measure; the first two are set to the left. */
-const stops = (columns: number) => (columns === 8 ? [0, 0.085, 0.41, 0.53, 0.65, 0.75, 0.88, 1] : [0, 0.085, 0.44, 0.58, 0.72, 0.83, 1]);
+const stops = (columns: number) =>
+  columns === 8 ? [0, 0.085, 0.41, 0.53, 0.65, 0.75, 0.88, 1] : [0, 0.085, 0.44, 0.58, 0.72, 0.83, 1];
 
 const intro = [
   'The weekly landing sheet lists what was sold over the scales at the quays of the Board. Weights are net of',
@@ -51,10 +68,16 @@ export function drawSheet(pen: Pen, house: House, sheet: LandingSheet): void {
     pen.text('Northreach Harbour Board', margin, margin - 14, 8, 'bold');
     rightText(`Week ending ${longDate(sheet.ending)}`, house.width - margin, margin - 14, 8);
     rightText(`Page ${page}`, house.width - margin, house.height - margin + 22, 8);
-    pen.text(sheet.revision > 0 ? `Landing sheet, revision ${sheet.revision}` : 'Landing sheet', margin, house.height - margin + 22, 8);
+    pen.text(
+      sheet.revision > 0 ? `Landing sheet, revision ${sheet.revision}` : 'Landing sheet',
+      margin,
+      house.height - margin + 22,
+      8,
+    );
     y = margin + 24;
   };
-  const rightText = (text: string, x: number, at: number, fontSize: number, style?: 'bold' | 'italic') => pen.text(text, x - pen.width(text, fontSize, style), at, fontSize, style);
+  const rightText = (text: string, x: number, at: number, fontSize: number, style?: 'bold' | 'italic') =>
+    pen.text(text, x - pen.width(text, fontSize, style), at, fontSize, style);
   const cell = (text: string, column: number, at: number, style?: 'bold' | 'italic') => {
     const marked = text.endsWith('^1');
     const plain = marked ? text.slice(0, -2) : text;
@@ -126,7 +149,9 @@ export function drawSheet(pen: Pen, house: House, sheet: LandingSheet): void {
     pen.text('Vessel calls', margin, y, 10.5, 'bold');
     y += 20;
     pen.rule(margin, y - size - 2, stopsOf[3], y - size - 2, 0.9);
-    ['Vessel', 'Berth', 'Arrived', 'Hours'].forEach((text, i) => (i < 2 ? pen.text(text, stopsOf[i], y, size, 'bold') : rightText(text, stopsOf[i], y, size, 'bold')));
+    ['Vessel', 'Berth', 'Arrived', 'Hours'].forEach((text, i) =>
+      i < 2 ? pen.text(text, stopsOf[i], y, size, 'bold') : rightText(text, stopsOf[i], y, size, 'bold'),
+    );
     pen.rule(margin, y + 4, stopsOf[3], y + 4, 0.5);
     y += house.pitch + 3;
     for (const call of sheet.calls) {

@@ -2,12 +2,32 @@ import { execFileSync } from 'node:child_process';
 import { stringify } from 'csv-stringify/sync';
 import type { Licence, LicenceRoll } from './licences';
 
-const monthNames = ['January', 'February', 'March', 'April', 'May', 'June', 'July', 'August', 'September', 'October', 'November', 'December'];
-const longDate = (iso: string) => `${Number(iso.slice(8))} ${monthNames[Number(iso.slice(5, 7)) - 1]} ${iso.slice(0, 4)}`;
+const monthNames = [
+  'January',
+  'February',
+  'March',
+  'April',
+  'May',
+  'June',
+  'July',
+  'August',
+  'September',
+  'October',
+  'November',
+  'December',
+];
+const longDate = (iso: string) =>
+  `${Number(iso.slice(8))} ${monthNames[Number(iso.slice(5, 7)) - 1]} ${iso.slice(0, 4)}`;
 const metres = (length: number) => `${Math.floor(length / 10)}.${length % 10}`;
 const vesselText = ({ name, length }: Licence['vessels'][number]) => `${name}, ${metres(length)} m`;
 
-const linesOf = ({ number, holder, address, vessels, phone, validTo }: Licence): string[] => [`${number} ${holder}`, address, ...vessels.map(vesselText), ...(phone === null ? [] : [`Phone: ${phone}`]), `Valid to: ${longDate(validTo)}`];
+const linesOf = ({ number, holder, address, vessels, phone, validTo }: Licence): string[] => [
+  `${number} ${holder}`,
+  address,
+  ...vessels.map(vesselText),
+  ...(phone === null ? [] : [`Phone: ${phone}`]),
+  `Valid to: ${longDate(validTo)}`,
+];
 
 /** A text as the typesetter takes it: no control character at its beginning, its own letters escaped. */
 const safe = (text: string) => `\\&${text.replaceAll('\\', '\\e').replaceAll('-', '\\-').replaceAll('’', '\\[cq]')}`;
@@ -32,7 +52,10 @@ ${licences.map((licence) => `.ft B\n${safe(linesOf(licence)[0])}\n.ft R\n${lines
 
 /** Prints the roll through groff, in two columns; a licence goes on in the next column or overleaf where it does not fit. */
 export function printRoll(roll: LicenceRoll): Buffer {
-  const bytes = execFileSync('groff', ['-Tpdf', '-ms', '-K', 'utf8', '-P-pa4', '-dpaper=a4'], { input: source(roll), maxBuffer: 1 << 26 });
+  const bytes = execFileSync('groff', ['-Tpdf', '-ms', '-K', 'utf8', '-P-pa4', '-dpaper=a4'], {
+    input: source(roll),
+    maxBuffer: 1 << 26,
+  });
   // The day of printing is made that of the roll, so that the same file comes out every time.
   return Buffer.from(bytes.toString('latin1').replace(/D:\d{14}/g, `D:${roll.year}0115090000`), 'latin1');
 }

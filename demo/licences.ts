@@ -17,8 +17,34 @@ export interface LicenceRoll {
   readonly licences: readonly Licence[];
 }
 
-const given = ['Orrin', 'Mira', 'Tamsin', 'Aldo', 'Perrin', 'Ysolde', 'Corwin', 'Della', 'Hesper', 'Ivo', 'Junia', 'Rafe'];
-const families = ['Vale', 'Quarr', 'Thrale', 'Fenn', 'Garth', 'Hesk', 'Lorton', 'Usk', 'Wragby', 'Marr', 'Carrow', 'Bewick'];
+const given = [
+  'Orrin',
+  'Mira',
+  'Tamsin',
+  'Aldo',
+  'Perrin',
+  'Ysolde',
+  'Corwin',
+  'Della',
+  'Hesper',
+  'Ivo',
+  'Junia',
+  'Rafe',
+];
+const families = [
+  'Vale',
+  'Quarr',
+  'Thrale',
+  'Fenn',
+  'Garth',
+  'Hesk',
+  'Lorton',
+  'Usk',
+  'Wragby',
+  'Marr',
+  'Carrow',
+  'Bewick',
+];
 const streets = ['Tarry Lane', 'Net Street', 'Quay Steps', 'Cooper’s Row', 'Beacon Road', 'Salt Market'];
 const ports = ['Saltby', 'Old Lantern', 'Marrow Bay', 'Tern Ness', 'Fairlead'];
 const first = ['Grey', 'Hale', 'Far', 'Amber', 'Little', 'Silver', 'True', 'Old'];
@@ -30,7 +56,10 @@ export function licenceRoll(year: number): LicenceRoll {
   let number = 100 + r.whole(1, 9);
   const licences = Array.from({ length: r.whole(72, 90) }, (): Licence => {
     number += r.whole(1, 4);
-    const vessels = Array.from({ length: r.one([1, 1, 2, 2, 3]) }, () => ({ name: `${r.one(first)} ${r.one(second)}`, length: r.whole(62, 318) }));
+    const vessels = Array.from({ length: r.one([1, 1, 2, 2, 3]) }, () => ({
+      name: `${r.one(first)} ${r.one(second)}`,
+      length: r.whole(62, 318),
+    }));
     return {
       number: `L-${String(number).padStart(4, '0')}`,
       holder: `${r.one(given)} ${r.one(families)}`,

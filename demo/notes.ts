@@ -30,7 +30,18 @@ export interface BerthNote {
   readonly narrow: boolean;
 }
 
-const vessels = ['Ardent Gull', 'Bright Curlew', 'Cairn Star', 'Far Lantern', 'Grey Heron', 'Hale Otter', 'Island Maid', 'Loyal Petrel', 'Marsh Tern', 'Silver Ness'];
+const vessels = [
+  'Ardent Gull',
+  'Bright Curlew',
+  'Cairn Star',
+  'Far Lantern',
+  'Grey Heron',
+  'Hale Otter',
+  'Island Maid',
+  'Loyal Petrel',
+  'Marsh Tern',
+  'Silver Ness',
+];
 const agents = ['Tern & Quarr Agency', 'Saltby Ship Agents', 'Embleton Brothers', 'Lorton, Marr & Partners'];
 const services: readonly [text: string, rate: number][] = [
   ['Berthing, quay side', 4210],
@@ -44,7 +55,12 @@ const services: readonly [text: string, rate: number][] = [
   ['Berthing, second rank, vessel lying alongside another', 2950],
   ['Gangway and lights', 330],
 ];
-const surcharges: readonly [code: string, name: string, rate: number][] = [['W1', 'Weekend', 1250], ['N2', 'Night arrival', 2480], ['L4', 'Over length', 3975], ['H1', 'Harbour dues of the Board', 6110]];
+const surcharges: readonly [code: string, name: string, rate: number][] = [
+  ['W1', 'Weekend', 1250],
+  ['N2', 'Night arrival', 2480],
+  ['L4', 'Over length', 3975],
+  ['H1', 'Harbour dues of the Board', 6110],
+];
 
 const [firstNumber, count] = [1041, 14];
 /** The office ran out of the usual paper for these. */
@@ -52,7 +68,8 @@ const onNarrowPaper = new Set([1046, 1047, 1051]);
 
 const iso = (date: Date) => date.toISOString().slice(0, 10);
 const stamp = (date: Date) => `${iso(date)} ${date.toISOString().slice(11, 16)}`;
-const time = (minutes: number) => `${String(Math.floor(minutes / 60) % 24).padStart(2, '0')}:${String(minutes % 60).padStart(2, '0')}`;
+const time = (minutes: number) =>
+  `${String(Math.floor(minutes / 60) % 24).padStart(2, '0')}:${String(minutes % 60).padStart(2, '0')}`;
 
 /** The notes of a quarter, the same every time; no two of the same length. */
 export function berthNotes(): BerthNote[] {
@@ -79,14 +96,20 @@ export function berthNotes(): BerthNote[] {
       registered: String(r.whole(900, 48_000)).padStart(6, '0'),
       agent: r.one(agents),
       stays,
-      surcharges: r.some(surcharges, 1 + (n % 3)).map(([code, name, rate]) => ({ code, name, amount: rate * r.whole(1, 3) })),
+      surcharges: r
+        .some(surcharges, 1 + (n % 3))
+        .map(([code, name, rate]) => ({ code, name, amount: rate * r.whole(1, 3) })),
       tides: Array.from({ length: 2 + (n % 2) }, (_, i) => {
         const first = r.whole(30, 360);
-        return { day: iso(new Date(day.getTime() + i * 86_400_000)), times: [first, first + 372, first + 745, first + 1117].map(time) };
+        return {
+          day: iso(new Date(day.getTime() + i * 86_400_000)),
+          times: [first, first + 372, first + 745, first + 1117].map(time),
+        };
       }),
       narrow,
     };
   });
 }
 
-export const totalOf = (lines: readonly { readonly amount: number }[]) => lines.reduce((sum, { amount }) => sum + amount, 0);
+export const totalOf = (lines: readonly { readonly amount: number }[]) =>
+  lines.reduce((sum, { amount }) => sum + amount, 0);

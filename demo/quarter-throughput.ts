@@ -27,7 +27,9 @@ function half(report: Throughput, from: number): string {
 <tr>${'<th>Plan</th><th>Actual</th>'.repeat(6)}<th>Plan</th><th>Actual</th><th>Reached</th></tr></thead><tbody>${report.lines.map(row).join('')}</tbody></table>`;
 }
 
-const page = (report: Throughput) => `<!doctype html><html><head><meta charset="utf-8"><title>${title(report)}</title><style>
+const page = (
+  report: Throughput,
+) => `<!doctype html><html><head><meta charset="utf-8"><title>${title(report)}</title><style>
 @page { size: A4 landscape; margin: 12mm 7mm }
 body { font: 6.5px/1.3 Arial, Helvetica, sans-serif; margin: 0 }
 h1 { font-size: 13px; margin: 0 0 3mm } p { margin: 0 0 4mm; font-size: 9px }
@@ -51,7 +53,20 @@ export const expectedThroughput = (reports: readonly Throughput[]): string =>
     [
       ['Group', 'Year', 'Cargo', 'Month', 'Plan', 'Actual'],
       ...reports.flatMap(({ year, group, lines }) =>
-        [0, 6].flatMap((from) => lines.flatMap(({ cargo, months }) => months.slice(from, from + 6).map(({ plan, actual }, i) => [group, String(year), cargo, monthNames[from + i], tonnes(plan), tonnes(actual)]))),
+        [0, 6].flatMap((from) =>
+          lines.flatMap(({ cargo, months }) =>
+            months
+              .slice(from, from + 6)
+              .map(({ plan, actual }, i) => [
+                group,
+                String(year),
+                cargo,
+                monthNames[from + i],
+                tonnes(plan),
+                tonnes(actual),
+              ]),
+          ),
+        ),
       ),
     ],
     { record_delimiter: 'unix' },

@@ -14,7 +14,10 @@ export function random(seed: number) {
     chance: (part: number) => next() < part,
     some: <T>(from: readonly T[], count: number): T[] => {
       const rest = [...from];
-      return Array.from({ length: Math.min(count, rest.length) }, () => rest.splice(Math.floor(next() * rest.length), 1)[0]);
+      return Array.from(
+        { length: Math.min(count, rest.length) },
+        () => rest.splice(Math.floor(next() * rest.length), 1)[0],
+      );
     },
     one: <T>(from: readonly T[]): T => from[Math.floor(next() * from.length)],
   };

@@ -12,7 +12,8 @@ export function scanPen(house: House): { pen: Pen; end(title: string, date: Date
     context.setTransform(dotsPerPoint, 0, 0, dotsPerPoint, 0, 0);
     return context;
   };
-  const font = (size: number, style?: string) => `${style === 'italic' ? 'italic ' : ''}${style === 'bold' ? 'bold ' : ''}${size}px "DejaVu Sans", sans-serif`;
+  const font = (size: number, style?: string) =>
+    `${style === 'italic' ? 'italic ' : ''}${style === 'bold' ? 'bold ' : ''}${size}px "DejaVu Sans", sans-serif`;
   const pen: Pen = {
     newPage: () => {
       const canvas = createCanvas(Math.round(house.width * dotsPerPoint), Math.round(house.height * dotsPerPoint));
@@ -56,7 +57,9 @@ export function scanPen(house: House): { pen: Pen; end(title: string, date: Date
       document.setModificationDate(date);
       for (const canvas of pages) {
         const picture = await document.embedJpg(canvas.toBuffer('image/jpeg', 60));
-        document.addPage([house.width, house.height]).drawImage(picture, { x: 0, y: 0, width: house.width, height: house.height });
+        document
+          .addPage([house.width, house.height])
+          .drawImage(picture, { x: 0, y: 0, width: house.width, height: house.height });
       }
       return document.save({ useObjectStreams: false });
     },

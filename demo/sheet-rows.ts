@@ -16,11 +16,21 @@ export function printed(units: number, places: number): string {
   return units < 0 ? `(${text})` : text;
 }
 
-const weight = (tenths: number | null | undefined) => (tenths === undefined ? '' : tenths === null ? '–' : printed(tenths, 1));
+const weight = (tenths: number | null | undefined) =>
+  tenths === undefined ? '' : tenths === null ? '–' : printed(tenths, 1);
 
 /** Two heading rows; the second column of weights is headed together with the first. */
 export const headings = (sheet: LandingSheet): [string[], string[]] => [
-  ['Code', 'Species', sheet.boxesHeading, 'Weight (kg)', '', 'Price', 'Value', ...(sheet.withQuota ? ['Quota left'] : [])],
+  [
+    'Code',
+    'Species',
+    sheet.boxesHeading,
+    'Weight (kg)',
+    '',
+    'Price',
+    'Value',
+    ...(sheet.withQuota ? ['Quota left'] : []),
+  ],
   ['', '', '', 'Gutted', 'Whole', 'per kg', '', ...(sheet.withQuota ? ['(t)'] : [])],
 ];
 
@@ -40,14 +50,28 @@ export function printedRows(sheet: LandingSheet): PrintedRow[] {
       ...(sheet.withQuota ? [l.code === 'ADJ' ? '' : printed(l.quotaLeft, 1)] : []),
     ],
   });
-  const sums = (kind: PrintedRow['kind'], label: string, landings: readonly Landing[], misprint: number): PrintedRow => ({
+  const sums = (
+    kind: PrintedRow['kind'],
+    label: string,
+    landings: readonly Landing[],
+    misprint: number,
+  ): PrintedRow => ({
     kind,
     cells: [
       '',
       label,
-      printed(total(landings, (l) => l.boxes), 0),
-      printed(total(landings, (l) => l.gutted), 1),
-      printed(total(landings, (l) => l.whole), 1),
+      printed(
+        total(landings, (l) => l.boxes),
+        0,
+      ),
+      printed(
+        total(landings, (l) => l.gutted),
+        1,
+      ),
+      printed(
+        total(landings, (l) => l.whole),
+        1,
+      ),
       '',
       printed(total(landings, (l) => l.value) + misprint, 2),
       ...(sheet.withQuota ? [''] : []),
@@ -59,9 +83,28 @@ export function printedRows(sheet: LandingSheet): PrintedRow[] {
       ...landings.map(line),
       sums('total', `Total ${quay}`, landings, i === 1 ? sheet.misprint : 0),
     ]),
-    sums('grand total', 'Total all quays', sheet.quays.flatMap((q) => q.landings), 0),
+    sums(
+      'grand total',
+      'Total all quays',
+      sheet.quays.flatMap((q) => q.landings),
+      0,
+    ),
   ];
 }
 
-const months = ['January', 'February', 'March', 'April', 'May', 'June', 'July', 'August', 'September', 'October', 'November', 'December'];
-export const longDate = (iso: string) => `${Number(iso.slice(8))} ${months[Number(iso.slice(5, 7)) - 1]} ${iso.slice(0, 4)}`;
+const months = [
+  'January',
+  'February',
+  'March',
+  'April',
+  'May',
+  'June',
+  'July',
+  'August',
+  'September',
+  'October',
+  'November',
+  'December',
+];
+export const longDate = (iso: string) =>
+  `${Number(iso.slice(8))} ${months[Number(iso.slice(5, 7)) - 1]} ${iso.slice(0, 4)}`;

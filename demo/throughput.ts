@@ -21,10 +21,38 @@ export interface Throughput {
 }
 
 const classes: readonly [name: string, kinds: readonly [name: string, usual: number][]][] = [
-  ['Dry bulk', [['Grain', 620], ['Coal', 1480], ['Fertiliser', 210], ['Stone and sand', 940]]],
-  ['Liquid bulk', [['Fuel oil', 1310], ['Plant oils', 160]]],
-  ['General cargo', [['Timber', 380], ['Steel', 455], ['Paper', 120], ['Project cargo', 35]]],
-  ['Fish', [['Fresh', 88], ['Frozen', 142]]],
+  [
+    'Dry bulk',
+    [
+      ['Grain', 620],
+      ['Coal', 1480],
+      ['Fertiliser', 210],
+      ['Stone and sand', 940],
+    ],
+  ],
+  [
+    'Liquid bulk',
+    [
+      ['Fuel oil', 1310],
+      ['Plant oils', 160],
+    ],
+  ],
+  [
+    'General cargo',
+    [
+      ['Timber', 380],
+      ['Steel', 455],
+      ['Paper', 120],
+      ['Project cargo', 35],
+    ],
+  ],
+  [
+    'Fish',
+    [
+      ['Fresh', 88],
+      ['Frozen', 142],
+    ],
+  ],
 ];
 
 const sum = (months: readonly (readonly Month[])[]): Month[] =>
@@ -55,11 +83,26 @@ export function throughput(year: number, group: Throughput['group']): Throughput
 }
 
 export const throughputYears = [2021, 2022, 2023, 2024];
-export const monthNames = ['January', 'February', 'March', 'April', 'May', 'June', 'July', 'August', 'September', 'October', 'November', 'December'];
+export const monthNames = [
+  'January',
+  'February',
+  'March',
+  'April',
+  'May',
+  'June',
+  'July',
+  'August',
+  'September',
+  'October',
+  'November',
+  'December',
+];
 
 /** Plan, actual and what share of the plan was reached, over six months; hundredths of a percent, null where a month is not available. */
 export function halfYear(months: readonly Month[]): { plan: number; actual: number | null; reached: number | null } {
   const plan = months.reduce((total, month) => total + month.plan, 0);
-  const actual = months.some((month) => month.actual === null) ? null : months.reduce((total, month) => total + month.actual!, 0);
+  const actual = months.some((month) => month.actual === null)
+    ? null
+    : months.reduce((total, month) => total + month.actual!, 0);
   return { plan, actual, reached: actual === null ? null : Math.round((actual * 1000) / plan) };
 }

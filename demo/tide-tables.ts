@@ -9,8 +9,10 @@ const clock = ({ at }: Water) => `${two(Math.floor(at / 60))}:${two(at % 60)}`;
 const title = ({ year, month }: TideMonth) => `Tide tables, ${monthNames[month - 1]} ${year}`;
 
 /** Weeks are set apart by white space: Sundays end them. */
-const endsWeek = ({ year, month }: TideMonth, { day }: TideDay) => new Date(Date.UTC(year, month - 1, day)).getUTCDay() === 0;
-const rowOf = (of: TideMonth, day: TideDay, cells: readonly string[]) => `<tr><th>${day.day}</th>${cells.map((cell) => `<td>${cell}</td>`).join('')}</tr>${endsWeek(of, day) ? '<tr class="gap"><td></td></tr>' : ''}`;
+const endsWeek = ({ year, month }: TideMonth, { day }: TideDay) =>
+  new Date(Date.UTC(year, month - 1, day)).getUTCDay() === 0;
+const rowOf = (of: TideMonth, day: TideDay, cells: readonly string[]) =>
+  `<tr><th>${day.day}</th>${cells.map((cell) => `<td>${cell}</td>`).join('')}</tr>${endsWeek(of, day) ? '<tr class="gap"><td></td></tr>' : ''}`;
 
 function flows(of: TideMonth): string {
   const sums = hours.map((_, i) => of.days.reduce((sum, { flow }) => sum + (flow[i] ?? 0), 0));
@@ -41,7 +43,8 @@ th, td { padding: .75px 6.5px; text-align: right; font-weight: normal; white-spa
 ${flows(of)}
 ${waters(of)}</body></html>`;
 
-export const printTides = (of: TideMonth): Buffer => printHtml(page(of), `${of.year}${two(of.month)}01`, { tagged: false });
+export const printTides = (of: TideMonth): Buffer =>
+  printHtml(page(of), `${of.year}${two(of.month)}01`, { tagged: false });
 
 const dateOf = ({ year, month }: TideMonth, day: number) => `${year}-${two(month)}-${two(day)}`;
 const cubic = (hundreds: number | null) => (hundreds === null ? '' : String(hundreds * 100));
@@ -49,7 +52,22 @@ const metres = (height: number) => String(height / 10);
 
 /** The dataset of the flows: a row for each day and stretch of two hours, in cubic metres. */
 export const expectedFlows = (months: readonly TideMonth[]): string =>
-  stringify([['Date', 'Half', 'From', 'Flow'], ...months.flatMap((of) => of.days.flatMap(({ day, flow }) => flow.map((each, i) => [dateOf(of, day), hours[i] < 12 ? 'a.m.' : 'p.m.', `${two(hours[i])}:00:00`, cubic(each)])))], { record_delimiter: 'unix' });
+  stringify(
+    [
+      ['Date', 'Half', 'From', 'Flow'],
+      ...months.flatMap((of) =>
+        of.days.flatMap(({ day, flow }) =>
+          flow.map((each, i) => [
+            dateOf(of, day),
+            hours[i] < 12 ? 'a.m.' : 'p.m.',
+            `${two(hours[i])}:00:00`,
+            cubic(each),
+          ]),
+        ),
+      ),
+    ],
+    { record_delimiter: 'unix' },
+  );
 
 /** The dataset of the tides: a row for each high and low water. */
 export const expectedWaters = (months: readonly TideMonth[]): string =>
@@ -58,7 +76,16 @@ export const expectedWaters = (months: readonly TideMonth[]): string =>
       ['Date', 'Water', 'Time', 'Height (m)'],
       ...months.flatMap((of) =>
         of.days.flatMap(({ day, high, low }) =>
-          [['First high', high[0]], ['Second high', high[1]], ['First low', low[0]], ['Second low', low[1]]].flatMap(([name, water]) => (water === null ? [] : [[dateOf(of, day), name as string, `${clock(water as Water)}:00`, metres((water as Water).height)]])),
+          [
+            ['First high', high[0]],
+            ['Second high', high[1]],
+            ['First low', low[0]],
+            ['Second low', low[1]],
+          ].flatMap(([name, water]) =>
+            water === null
+              ? []
+              : [[dateOf(of, day), name as string, `${clock(water as Water)}:00`, metres((water as Water).height)]],
+          ),
         ),
       ),
     ],

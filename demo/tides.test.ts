@@ -4,7 +4,8 @@ import { hours, sumOf, tideMonth, tideMonths, type Water } from './tides';
 const months = tideMonths.map(([year, month]) => tideMonth(year, month));
 
 describe('the made-up tides', () => {
-  it('are the same every time', () => expect(tideMonths.map(([year, month]) => tideMonth(year, month))).toEqual(months));
+  it('are the same every time', () =>
+    expect(tideMonths.map(([year, month]) => tideMonth(year, month))).toEqual(months));
 
   it('have every day of each month, with a flow for each stretch of two hours but where the gauge was out', () => {
     expect(months.map(({ days }) => days.length)).toEqual([31, 30, 31]);
@@ -17,7 +18,10 @@ describe('the made-up tides', () => {
     const days = months.flatMap((month) => month.days);
     const inDay = (water: Water | null) => water === null || (water.at >= 0 && water.at < 24 * 60);
     for (const { high, low } of days) expect([...high, ...low].every(inDay)).toBe(true);
-    for (const { high: [first, second] } of days) if (second) expect(Math.abs(second.at - first.at - 745)).toBeLessThan(2);
+    for (const {
+      high: [first, second],
+    } of days)
+      if (second) expect(Math.abs(second.at - first.at - 745)).toBeLessThan(2);
     expect(days.filter(({ high, low }) => !high[1] || !low[1]).length).toBeGreaterThan(4);
   });
 });

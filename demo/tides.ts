@@ -22,7 +22,11 @@ export interface TideMonth {
   readonly days: readonly TideDay[];
 }
 
-export const tideMonths: readonly (readonly [year: number, month: number])[] = [[2025, 5], [2025, 6], [2025, 7]];
+export const tideMonths: readonly (readonly [year: number, month: number])[] = [
+  [2025, 5],
+  [2025, 6],
+  [2025, 7],
+];
 /** The hour at which each stretch begins. */
 export const hours = Array.from({ length: 12 }, (_, i) => i * 2);
 
@@ -37,12 +41,22 @@ export function tideMonth(year: number, month: number): TideMonth {
     const waters = (phase: number, height: () => number): [Water, Water | null] => {
       const first = (next + phase) % (lunarDay / 2);
       const second = first + lunarDay / 2;
-      return [{ at: Math.round(first), height: height() }, second < 24 * 60 ? { at: Math.round(second), height: height() } : null];
+      return [
+        { at: Math.round(first), height: height() },
+        second < 24 * 60 ? { at: Math.round(second), height: height() } : null,
+      ];
     };
     const spring = Math.cos((i / length) * 4 * Math.PI);
     const high = waters(0, () => 42 + Math.round(8 * spring) + r.whole(-2, 2));
     const low = waters(lunarDay / 4, () => 11 - Math.round(6 * spring) + r.whole(-2, 2));
-    const flow = hours.map((hour) => (r.chance(0.015) ? null : Math.max(0, Math.round(900 + 800 * Math.cos(((hour * 60 - high[0].at) / lunarDay) * 4 * Math.PI) + r.whole(-60, 60)))));
+    const flow = hours.map((hour) =>
+      r.chance(0.015)
+        ? null
+        : Math.max(
+            0,
+            Math.round(900 + 800 * Math.cos(((hour * 60 - high[0].at) / lunarDay) * 4 * Math.PI) + r.whole(-60, 60)),
+          ),
+    );
     next = (next + lunarDay - 24 * 60) % (lunarDay / 2);
     return { day: i + 1, flow, high, low };
   });
@@ -50,4 +64,5 @@ export function tideMonth(year: number, month: number): TideMonth {
 }
 
 /** What a row of the table of flows adds up to: the stretches that were measured. */
-export const sumOf = (flow: readonly (number | null)[]): number => flow.reduce<number>((sum, each) => sum + (each ?? 0), 0);
+export const sumOf = (flow: readonly (number | null)[]): number =>
+  flow.reduce<number>((sum, each) => sum + (each ?? 0), 0);

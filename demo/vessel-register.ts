@@ -26,13 +26,20 @@ const columns: readonly Column[] = [
   { heading: 'Gross t', at: 366, right: true, text: (v) => printed(v.gross, 0), value: (v) => String(v.gross) },
   { heading: 'Built', at: 392, right: true, text: (v) => (v.built === null ? '' : String(v.built)) },
   { heading: 'Owner', at: 402, text: (v) => v.owner },
-  { heading: 'Dues', at: pageWidth - margin, right: true, text: (v) => (v.dues === null ? '' : printed(v.dues, 2)), value: (v) => decimal(v.dues) },
+  {
+    heading: 'Dues',
+    at: pageWidth - margin,
+    right: true,
+    text: (v) => (v.dues === null ? '' : printed(v.dues, 2)),
+    value: (v) => decimal(v.dues),
+  },
 ];
 
 /** Draws the register: a line a vessel, the heading on every page, the number of vessels and their tonnage at the end. */
 export function drawRegister(pen: Pen, vessels: readonly Vessel[]): void {
   const pages = Math.ceil(vessels.length / perPage);
-  const cell = (column: Column, text: string, y: number, style?: 'bold') => pen.text(text, column.right ? column.at - pen.width(text, size, style) : column.at, y, size, style);
+  const cell = (column: Column, text: string, y: number, style?: 'bold') =>
+    pen.text(text, column.right ? column.at - pen.width(text, size, style) : column.at, y, size, style);
   for (let page = 0; page < pages; page++) {
     pen.newPage();
     pen.text('Northreach Harbour Board: Register of vessels 2025', margin, 30, 8, 'bold');
@@ -49,10 +56,24 @@ export function drawRegister(pen: Pen, vessels: readonly Vessel[]): void {
     y += pitch;
     pen.rule(margin, y - pitch + 5, pageWidth - margin, y - pitch + 5, 0.6);
     cell(columns[1], `Total ${printed(vessels.length, 0)} vessels`, y, 'bold');
-    cell(columns[5], printed(vessels.reduce((sum, vessel) => sum + vessel.gross, 0), 0), y, 'bold');
+    cell(
+      columns[5],
+      printed(
+        vessels.reduce((sum, vessel) => sum + vessel.gross, 0),
+        0,
+      ),
+      y,
+      'bold',
+    );
   }
 }
 
 /** The dataset that the register must become, written from the same data that it was printed from. */
 export const expectedRegister = (vessels: readonly Vessel[]): string =>
-  stringify([columns.map((column) => column.heading), ...vessels.map((vessel) => columns.map(({ text, value }) => (value ?? text)(vessel)))], { record_delimiter: 'unix' });
+  stringify(
+    [
+      columns.map((column) => column.heading),
+      ...vessels.map((vessel) => columns.map(({ text, value }) => (value ?? text)(vessel))),
+    ],
+    { record_delimiter: 'unix' },
+  );

@@ -45,7 +45,9 @@ async function bytesOf(sheet: LandingSheet): Promise<Uint8Array> {
 }
 
 const weeks = Array.from({ length: 16 }, (_, i) => 22 + i).filter((week) => week !== missing);
-const sheets = weeks.flatMap((week) => (week === twice ? [landingSheet(week), landingSheet(week, 2)] : [landingSheet(week)]));
+const sheets = weeks.flatMap((week) =>
+  week === twice ? [landingSheet(week), landingSheet(week, 2)] : [landingSheet(week)],
+);
 
 await rm(folder, { recursive: true, force: true });
 await mkdir(folder, { recursive: true });
@@ -53,10 +55,18 @@ for (const sheet of sheets) {
   const bytes = await bytesOf(sheet);
   const name = `week-${sheet.week}${sheet.revision > 0 ? `-r${sheet.revision}` : ''}.pdf`;
   // The damaged one ends in the middle, as a file does whose copying was broken off.
-  await writeFile(join(folder, name), sheet.week === damaged ? bytes.subarray(0, Math.floor(bytes.length * 0.55)) : bytes);
+  await writeFile(
+    join(folder, name),
+    sheet.week === damaged ? bytes.subarray(0, Math.floor(bytes.length * 0.55)) : bytes,
+  );
 }
-await writeFile(join(folder, 'notes.txt'), 'Week 35: the tally room was closed, no sheet was issued.\nWeek 34: revision 2 replaces the first issue.\n');
-const contributing = sheets.filter((sheet) => sheet.week !== scanned && sheet.week !== damaged && !(sheet.week === twice && sheet.revision === 0));
+await writeFile(
+  join(folder, 'notes.txt'),
+  'Week 35: the tally room was closed, no sheet was issued.\nWeek 34: revision 2 replaces the first issue.\n',
+);
+const contributing = sheets.filter(
+  (sheet) => sheet.week !== scanned && sheet.week !== damaged && !(sheet.week === twice && sheet.revision === 0),
+);
 await writeFile(join(folder, '..', 'landing-sheets.expected.csv'), expectedLandings(contributing));
 console.log(`${sheets.length} reports written to ${folder}, ${contributing.length} of them contribute.`);
 
@@ -76,7 +86,11 @@ await rm(noteFolder, { recursive: true, force: true });
 await mkdir(noteFolder, { recursive: true });
 for (const note of notes) {
   const house = note.narrow ? narrowPaper : notePaper;
-  const { pen: notePen, end: endNote } = jspdfPen(house, `Berth note ${note.number}`, new Date(`${note.date}T08:00:00Z`));
+  const { pen: notePen, end: endNote } = jspdfPen(
+    house,
+    `Berth note ${note.number}`,
+    new Date(`${note.date}T08:00:00Z`),
+  );
   drawNote(notePen, house, note);
   await writeFile(join(noteFolder, `note-${note.number.slice(3)}.pdf`), endNote());
 }
@@ -95,12 +109,18 @@ const months = tideMonths.map(([year, month]) => tideMonth(year, month));
 const tideFolder = join(here, 'tide-tables');
 await rm(tideFolder, { recursive: true, force: true });
 await mkdir(tideFolder, { recursive: true });
-for (const month of months) await writeFile(join(tideFolder, `tides-${month.year}-${String(month.month).padStart(2, '0')}.pdf`), printTides(month));
+for (const month of months)
+  await writeFile(
+    join(tideFolder, `tides-${month.year}-${String(month.month).padStart(2, '0')}.pdf`),
+    printTides(month),
+  );
 await writeFile(join(here, 'tide-tables.expected.csv'), expectedFlows(months));
 await writeFile(join(here, 'tide-waters.expected.csv'), expectedWaters(months));
 console.log(`${months.length} months written to ${tideFolder}.`);
 
-const throughputs = throughputYears.flatMap((year) => (['North', 'West'] as const).map((group) => throughput(year, group)));
+const throughputs = throughputYears.flatMap((year) =>
+  (['North', 'West'] as const).map((group) => throughput(year, group)),
+);
 const throughputFolder = join(here, 'quarter-throughput');
 await rm(throughputFolder, { recursive: true, force: true });
 for (const report of throughputs) {

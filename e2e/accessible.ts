@@ -5,6 +5,14 @@ import type { WebDriver } from 'selenium-webdriver';
 export async function violations(driver: WebDriver, of: 'all' | 'colours' = 'all'): Promise<string[]> {
   // What passes is not gathered, and no other window is opened to put frames together: there are none.
   const axe = new AxeBuilder(driver).options({ resultTypes: ['violations'] }).setLegacyMode(true);
-  const { violations } = await (of === 'all' ? axe.withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa']) : axe.withRules(['color-contrast'])).analyze();
-  return violations.map((each) => `${each.id}: ${each.nodes.map((node) => node.target.join(' ')).slice(0, 4).join(' | ')}`);
+  const { violations } = await (
+    of === 'all' ? axe.withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa']) : axe.withRules(['color-contrast'])
+  ).analyze();
+  return violations.map(
+    (each) =>
+      `${each.id}: ${each.nodes
+        .map((node) => node.target.join(' '))
+        .slice(0, 4)
+        .join(' | ')}`,
+  );
 }

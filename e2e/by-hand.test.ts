@@ -24,8 +24,20 @@ const paper = [595.28, 841.89] as const;
 async function halves(file: string, first: string) {
   const { pen, end } = pdfkitPen(northOffice, 'Berths', new Date('2025-01-06T09:00:00Z'));
   pen.newPage();
-  const rows = [['Berth', 'Length', 'Depth'], [first, '110.0', '6.2'], ['N2', '95.5', '5.8'], ['N3', '60.0', '4.0'], ['S1', '140.0', '7.5'], ['S2', '132.5', '7.1'], ['S3', '88.0', '5.5']];
-  rows.forEach((row, i) => row.forEach((text, column) => pen.text(text, 60 + column * 90, 120 + i * 16 + (i > 3 ? 44 : 0), 9, i === 0 ? 'bold' : undefined)));
+  const rows = [
+    ['Berth', 'Length', 'Depth'],
+    [first, '110.0', '6.2'],
+    ['N2', '95.5', '5.8'],
+    ['N3', '60.0', '4.0'],
+    ['S1', '140.0', '7.5'],
+    ['S2', '132.5', '7.1'],
+    ['S3', '88.0', '5.5'],
+  ];
+  rows.forEach((row, i) =>
+    row.forEach((text, column) =>
+      pen.text(text, 60 + column * 90, 120 + i * 16 + (i > 3 ? 44 : 0), 9, i === 0 ? 'bold' : undefined),
+    ),
+  );
   await writeFile(file, await end());
 }
 
@@ -48,7 +60,9 @@ afterAll(async () => {
 });
 
 async function documentOf(name: string): Promise<Pipeline> {
-  const { id } = ((await (await asOwner(server)('/api/pipelines')).json()) as PipelineSummary[]).find((each) => each.name === name)!;
+  const { id } = ((await (await asOwner(server)('/api/pipelines')).json()) as PipelineSummary[]).find(
+    (each) => each.name === name,
+  )!;
   return ((await (await asOwner(server)(`/api/pipelines/${id}`)).json()) as PipelineFull).document as Pipeline;
 }
 const saved = async (intake: Intake, name: string, holds: (document: Pipeline) => boolean) => {
@@ -62,16 +76,28 @@ describe('reading put right by hand', () => {
     await intake.reportIs(/^note-1044\.pdf read/);
     await intake.take('Stays');
     await intake.card('Stays');
-    await intake.until('all reports to be matched', async () => (await intake.strip()).filter((text) => /sure 1/.test(text)).length === 3);
+    await intake.until(
+      'all reports to be matched',
+      async () => (await intake.strip()).filter((text) => /sure 1/.test(text)).length === 3,
+    );
     await intake.press('Separators');
-    await intake.until('two reports to follow', async () => (await intake.miniSheet('Sheet of note-1044.pdf')).length > 1 && (await intake.miniSheet('Sheet of note-1043.pdf')).length > 1);
+    await intake.until(
+      'two reports to follow',
+      async () =>
+        (await intake.miniSheet('Sheet of note-1044.pdf')).length > 1 &&
+        (await intake.miniSheet('Sheet of note-1043.pdf')).length > 1,
+    );
     const before = await intake.miniSheet('Sheet of note-1043.pdf');
     expect(before[0]).toBe('Berth | From | To | Description | Units | Rate | Amount');
     await expect.poll(() => intake.tabs()).toHaveLength(6);
     // The separator between Units and Rate goes to the right, past the rates.
     await intake.dragTab(4, 45);
-    await intake.until('the sheets to follow', async () => (await intake.miniSheet('Sheet of note-1043.pdf'))[0].includes('Units Rate'));
-    await expect.poll(async () => (await intake.miniSheet('Sheet of note-1044.pdf'))[0]).toBe('Berth | From | To | Description | Units Rate |  | Amount');
+    await intake.until('the sheets to follow', async () =>
+      (await intake.miniSheet('Sheet of note-1043.pdf'))[0].includes('Units Rate'),
+    );
+    await expect
+      .poll(async () => (await intake.miniSheet('Sheet of note-1044.pdf'))[0])
+      .toBe('Berth | From | To | Description | Units Rate |  | Amount');
     const tab = (await intake.tabs())[4];
     await tab.sendKeys(Key.DELETE);
     await intake.until('one column less', async () => (await intake.tabs()).length === 5);
@@ -83,7 +109,8 @@ describe('reading put right by hand', () => {
     const intake = new Intake(browser.driver);
     await intake.press('Separators');
     await intake.until('the tabs', async () => (await intake.tabs()).length === 6);
-    const at = async () => Number(/at ([\d.]+) points/.exec((await (await intake.tabs())[3].getAttribute('aria-label'))!)![1]);
+    const at = async () =>
+      Number(/at ([\d.]+) points/.exec((await (await intake.tabs())[3].getAttribute('aria-label'))!)![1]);
     const from = await at();
     await (await intake.tabs())[3].sendKeys(Key.ARROW_RIGHT, Key.ARROW_RIGHT);
     await intake.until('the tab to move', async () => Math.abs((await at()) - from - 2) < 0.01);
@@ -91,7 +118,9 @@ describe('reading put right by hand', () => {
     const { take } = await saved(intake, 'Notes', (document) => document.take[0].reading === 'drawn');
     expect(take[0].drawing!.columns).toHaveLength(6);
     expect(take[0].drawing!.anchors.map(({ text }) => text)).toContain('Description');
-    await intake.until('every report to be read as drawn', async () => (await intake.texts('sieve-take-card'))[0].includes('Separators put by hand part 7 columns'));
+    await intake.until('every report to be read as drawn', async () =>
+      (await intake.texts('sieve-take-card'))[0].includes('Separators put by hand part 7 columns'),
+    );
   });
 
   it('compares readings and chooses one for one report only', async () => {
@@ -102,7 +131,9 @@ describe('reading put right by hand', () => {
     await intake.clickOn('sieve-readings-panel section:last-of-type .acts .p-button-outlined');
     const { take } = await saved(intake, 'Notes', (document) => document.take[0].readingIn.length === 1);
     expect(take[0]).toMatchObject({ reading: 'drawn', readingIn: [{ report: 'note-1041.pdf', reading: 'aligned' }] });
-    await intake.until('the card to say so', async () => (await intake.texts('sieve-take-card dl'))[0].includes('Only here'));
+    await intake.until('the card to say so', async () =>
+      (await intake.texts('sieve-take-card dl'))[0].includes('Only here'),
+    );
   });
 
   it('takes a value by pointing, and stamps another', async () => {
@@ -118,10 +149,23 @@ describe('reading put right by hand', () => {
     await intake.point([440, 87], paper);
     await intake.untilText('sieve-labels-panel .card', /^4 April 2025 stands beside Note date:/);
     await intake.press('Stamp it on every row');
-    const document = await saved(intake, 'Notes', ({ take, eachReport }) => take.length === 2 && eachReport.length === 1);
-    expect(document.take[1]).toMatchObject({ of: 'labels', labels: [{ name: 'Note number', label: 'Note number:', side: 'right' }] });
-    expect(document.eachReport[0]).toMatchObject({ kind: 'stamp', settings: { from: 'label', label: 'Note date:', column: 'Note date' } });
-    await intake.until('the value in every report', async () => (await intake.strip()).filter((text) => /^p\. 1 sure 1$/.test(text)).length === 6);
+    const document = await saved(
+      intake,
+      'Notes',
+      ({ take, eachReport }) => take.length === 2 && eachReport.length === 1,
+    );
+    expect(document.take[1]).toMatchObject({
+      of: 'labels',
+      labels: [{ name: 'Note number', label: 'Note number:', side: 'right' }],
+    });
+    expect(document.eachReport[0]).toMatchObject({
+      kind: 'stamp',
+      settings: { from: 'label', label: 'Note date:', column: 'Note date' },
+    });
+    await intake.until(
+      'the value in every report',
+      async () => (await intake.strip()).filter((text) => /^p\. 1 sure 1$/.test(text)).length === 6,
+    );
   });
 
   it('draws an area where a table is wanted', async () => {
@@ -130,8 +174,12 @@ describe('reading put right by hand', () => {
     await intake.find('sieve-paper .draws');
     // The three lines of labels and values under the head.
     await intake.drawArea([40, 60], [300, 104], paper);
-    await intake.until('the sheet of the area', async () => (await intake.miniSheet('Sheet of this page')).includes('Vessel: | Loyal Petrel'));
-    await intake.until('another report to follow', async () => (await intake.miniSheet('Sheet of note-1043.pdf')).some((row) => row.startsWith('Vessel: |')));
+    await intake.until('the sheet of the area', async () =>
+      (await intake.miniSheet('Sheet of this page')).includes('Vessel: | Loyal Petrel'),
+    );
+    await intake.until('another report to follow', async () =>
+      (await intake.miniSheet('Sheet of note-1043.pdf')).some((row) => row.startsWith('Vessel: |')),
+    );
     await intake.press('Use for all reports');
     const { take } = await saved(intake, 'Notes', (document) => document.take.length === 3);
     expect(take[2]).toMatchObject({ of: 'area', reading: 'drawn' });
@@ -145,7 +193,11 @@ describe('reading put right by hand', () => {
     await intake.untilText('sieve-find-box p', /^\d+ places in \d reports/);
     await intake.press('Next hit', 'sieve-find-box');
     await intake.press('Next hit', 'sieve-find-box');
-    await intake.until('the hit on paper and on the strip', async () => (await intake.all('sieve-paper .hit')).length > 0 && (await intake.all('sieve-page-strip .hits')).length > 0);
+    await intake.until(
+      'the hit on paper and on the strip',
+      async () =>
+        (await intake.all('sieve-paper .hit')).length > 0 && (await intake.all('sieve-page-strip .hits')).length > 0,
+    );
     await intake.press('Clear', 'sieve-find-box');
     await intake.until('no hit to be shown', async () => (await intake.all('sieve-paper .hit')).length === 0);
   });
@@ -154,7 +206,9 @@ describe('reading put right by hand', () => {
     const intake = new Intake(browser.driver);
     for (const name of ['Values by label', 'Area of page 1']) {
       const cards = await intake.cards();
-      await intake.clickOn(async () => (await intake.all('sieve-take-card'))[cards.indexOf(name)].findElement(By.css('.acts .p-button-text')));
+      await intake.clickOn(async () =>
+        (await intake.all('sieve-take-card'))[cards.indexOf(name)].findElement(By.css('.acts .p-button-text')),
+      );
       await intake.until(`${name} to be left out`, async () => !(await intake.cards()).includes(name));
     }
     await intake.show('note-1043.pdf');
@@ -168,7 +222,9 @@ describe('reading put right by hand', () => {
       return (await bench.texts('.fate button')).includes('Take it as the value of “Note number:”');
     });
     await bench.press('Take it as the value of “Note number:”', '.fate');
-    await saved(intake, 'Notes', ({ take }) => take.some(({ of, labels }) => of === 'labels' && labels[0].name === 'Note number'));
+    await saved(intake, 'Notes', ({ take }) =>
+      take.some(({ of, labels }) => of === 'labels' && labels[0].name === 'Note number'),
+    );
     await bench.untilText('.fate', /^“BN-104\d”: row \d+, Note number/);
     await bench.press('Undo', 'sieve-top-bar');
     await saved(intake, 'Notes', ({ take }) => take.every(({ of }) => of !== 'labels'));
@@ -181,12 +237,20 @@ describe('reading put right by hand', () => {
     const intake = new Intake(browser.driver);
     await intake.reportIs(/^berths-2\.pdf .*2 tables found/);
     await intake.press(/^take: Berth, Length, Depth/, 'sieve-paper');
-    await intake.until('the card to tell where the table goes on', async () => (await intake.text('sieve-take-card .rest')).includes('Goes on in another found table below, on page 1: join?'));
+    await intake.until('the card to tell where the table goes on', async () =>
+      (await intake.text('sieve-take-card .rest')).includes('Goes on in another found table below, on page 1: join?'),
+    );
     await expect.poll(async () => (await intake.strip()).filter((text) => /sure 0\.7/.test(text))).toHaveLength(2);
     await intake.press('Join in all reports');
     await saved(intake, 'Berths', (document) => document.take[0]?.join?.place === 'below');
-    await intake.until('all to be sure', async () => (await intake.strip()).filter((text) => /sure 1/.test(text)).length === 2);
-    await intake.until('both halves to be taken', async () => (await intake.all('sieve-paper .ticks.taken')).length === 2);
+    await intake.until(
+      'all to be sure',
+      async () => (await intake.strip()).filter((text) => /sure 1/.test(text)).length === 2,
+    );
+    await intake.until(
+      'both halves to be taken',
+      async () => (await intake.all('sieve-paper .ticks.taken')).length === 2,
+    );
     await intake.goTo('Bench');
     const bench = new Bench(browser.driver);
     await bench.headingIs(/7 rows/);
@@ -198,14 +262,18 @@ describe('reading put right by hand', () => {
     pen.text('A table in a picture', 60, 120, 20);
     const home = new PipelinesScreen(browser.driver);
     await home.open(server.url);
-    const { id } = ((await (await asOwner(server)('/api/pipelines')).json()) as PipelineSummary[]).find((each) => each.name === 'Berths')!;
+    const { id } = ((await (await asOwner(server)('/api/pipelines')).json()) as PipelineSummary[]).find(
+      (each) => each.name === 'Berths',
+    )!;
     const folder = ((await (await asOwner(server)(`/api/pipelines/${id}`)).json()) as PipelineFull).folder;
     await writeFile(join(folder, 'berths-3.pdf'), await end('Scan', new Date('2025-01-06T09:00:00Z')));
     await browser.driver.get(new URL(`/pipelines/${id}/intake`, server.url).href);
     const intake = new Intake(browser.driver);
     await intake.reportIs(/^berths-3\.pdf scanned/);
     await intake.show('berths-3.pdf');
-    await intake.until('the picture named on the paper', async () => (await intake.text('sieve-paper .unread')).includes('a picture that may hold a table'));
+    await intake.until('the picture named on the paper', async () =>
+      (await intake.text('sieve-paper .unread')).includes('a picture that may hold a table'),
+    );
     await expect.poll(() => intake.text('sieve-intake-page .needing')).toContain('1 picture that may hold a table');
   });
 });

@@ -7,7 +7,14 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { PipelineSummary } from '../server/contract/contract';
 import type { Serving } from '../server/house/serve';
 import { asOwner } from '../server/testing/owner';
-import { demoExpected, demoFolder, root as repository, temporaryFolder, tideDatasets, tideFolder } from '../server/testing/folders';
+import {
+  demoExpected,
+  demoFolder,
+  root as repository,
+  temporaryFolder,
+  tideDatasets,
+  tideFolder,
+} from '../server/testing/folders';
 import { deliveries } from '../bench/families/deliveries';
 import { stockLists } from '../bench/families/stock-lists';
 import { violations } from './accessible';
@@ -22,7 +29,8 @@ beforeAll(async () => {
   const root = await temporaryFolder();
   await cp(demoFolder, join(root, 'landing-sheets'), { recursive: true });
   await cp(tideFolder, join(root, 'tide-tables'), { recursive: true });
-  for (const { name, reports } of others) for (const { path } of reports) await cp(join(papers, path), join(root, folderOf(name), path));
+  for (const { name, reports } of others)
+    for (const { path } of reports) await cp(join(papers, path), join(root, folderOf(name), path));
   server = await serving(root);
   browser = await openBrowser(server);
 });
@@ -60,31 +68,61 @@ async function beginWith(folder: string, act: (deed: Promise<unknown>) => Promis
 
 /** The published rows by their headings, as a file has them. */
 async function published(name: string): Promise<Record<string, string>[]> {
-  const { id } = (await ((await asOwner(server)('/api/pipelines')).json() as Promise<PipelineSummary[]>)).find((each) => each.name === name)!;
-  return parse(await (await asOwner(server)(`/api/pipelines/${id}/dataset.csv?guard=no`)).text(), { columns: true }) as Record<string, string>[];
+  const { id } = (await ((await asOwner(server)('/api/pipelines')).json() as Promise<PipelineSummary[]>)).find(
+    (each) => each.name === name,
+  )!;
+  return parse(await (await asOwner(server)(`/api/pipelines/${id}/dataset.csv?guard=no`)).text(), {
+    columns: true,
+  }) as Record<string, string>[];
 }
-const expected = async (path: string) => parse(await readFile(path, 'utf8'), { columns: true }) as Record<string, string>[];
-const withColumns = (rows: readonly Record<string, string>[], names: readonly string[]) => rows.map((row) => Object.fromEntries(names.map((name) => [name, row[name]])));
+const expected = async (path: string) =>
+  parse(await readFile(path, 'utf8'), { columns: true }) as Record<string, string>[];
+const withColumns = (rows: readonly Record<string, string>[], names: readonly string[]) =>
+  rows.map((row) => Object.fromEntries(names.map((name) => [name, row[name]])));
 
 describe('the first hour', () => {
   it('leads from a folder to a traced number of a dataset that ties out, in at most 12 actions', async () => {
     const { act, actions } = counted();
     const home = await beginWith('landing-sheets', act);
-    await home.until('the name proposed', async () => (await (await home.find('#name')).getAttribute('value')) === 'Landing sheets');
-    await home.until('the template proposed', async () => /week/.test((await (await home.find('#template')).getAttribute('value')) ?? ''));
+    await home.until(
+      'the name proposed',
+      async () => (await (await home.find('#name')).getAttribute('value')) === 'Landing sheets',
+    );
+    await home.until('the template proposed', async () =>
+      /week/.test((await (await home.find('#template')).getAttribute('value')) ?? ''),
+    );
     await act(home.press('Make the pipeline', 'sieve-new-pipeline'));
 
     const intake = new Intake(browser.driver);
-    await intake.untilText('sieve-take-pane .proposed', /^Proposed: “Landings by species” The same 7 columns in \d+ of 1[34] reports/);
+    await intake.untilText(
+      'sieve-take-pane .proposed',
+      /^Proposed: “Landings by species” The same 7 columns in \d+ of 1[34] reports/,
+    );
     await intake.untilText('sieve-paper .take', /^take: Landings by species$/);
     expect(await violations(browser.driver)).toEqual([]);
     await act(intake.press('Take it in all reports'));
-    await intake.until('the match strip', async () => (await intake.strip()).filter((cell) => /^p\. /.test(cell)).length >= 12);
+    await intake.until(
+      'the match strip',
+      async () => (await intake.strip()).filter((cell) => /^p\. /.test(cell)).length >= 12,
+    );
 
     const bench = new Bench(browser.driver);
     await act(bench.goTo('Bench'));
     await bench.untilText('sieve-proposals-panel', /Proposed from 14 reports Take all \d+ Drop noise/);
-    await expect.poll(async () => (await bench.texts('sieve-proposals-panel li b'))).toEqual(['Drop noise', 'Promote header rows', 'Rename columns', 'Take footnote marks off', 'Lift sections', 'Hold totals', 'Stamp week ending from the paper', 'Stamp from the file name', 'Leave the issue out', 'Set types']);
+    await expect
+      .poll(async () => await bench.texts('sieve-proposals-panel li b'))
+      .toEqual([
+        'Drop noise',
+        'Promote header rows',
+        'Rename columns',
+        'Take footnote marks off',
+        'Lift sections',
+        'Hold totals',
+        'Stamp week ending from the paper',
+        'Stamp from the file name',
+        'Leave the issue out',
+        'Set types',
+      ]);
     expect(await violations(browser.driver)).toEqual([]);
     await act(bench.press(/^Take all/, 'sieve-proposals-panel'));
     await bench.layerIs(/^Set types/);
@@ -110,13 +148,19 @@ describe('the first hour', () => {
   it.each(others)('does so for $name, which the proposals were not made on', async ({ name, columns, rows }) => {
     const { act, actions } = counted();
     const home = await beginWith(folderOf(name), act);
-    await home.until('the name proposed', async () => ((await (await home.find('#name')).getAttribute('value')) ?? '') !== '');
+    await home.until(
+      'the name proposed',
+      async () => ((await (await home.find('#name')).getAttribute('value')) ?? '') !== '',
+    );
     const called = (await (await home.find('#name')).getAttribute('value'))!;
     await act(home.press('Make the pipeline', 'sieve-new-pipeline'));
     const intake = new Intake(browser.driver);
     await intake.untilText('sieve-take-pane .proposed', /^Proposed: /);
     await act(intake.press('Take it in all reports'));
-    await intake.until('the match strip', async () => (await intake.strip()).filter((cell) => /^p\. /.test(cell)).length === rows.length);
+    await intake.until(
+      'the match strip',
+      async () => (await intake.strip()).filter((cell) => /^p\. /.test(cell)).length === rows.length,
+    );
     const bench = new Bench(browser.driver);
     await act(bench.goTo('Bench'));
     await bench.untilText('sieve-proposals-panel', /Take all \d+ /);
@@ -131,17 +175,25 @@ describe('the first hour', () => {
     expect(actions()).toBeLessThanOrEqual(mostActions);
     // In the order of the dataset: by period, which may be another than that of the files.
     const sorted = (texts: readonly string[]) => [...texts].sort();
-    expect(sorted((await published(called)).map((row) => columns.map((column) => row[column]).join(' | ')))).toEqual(sorted(rows.flat().map((row) => row.join(' | '))));
+    expect(sorted((await published(called)).map((row) => columns.map((column) => row[column]).join(' | ')))).toEqual(
+      sorted(rows.flat().map((row) => row.join(' | '))),
+    );
   });
 
   it('is walked by the keyboard alone as well', async () => {
     const { driver } = browser;
-    const keys = (...sent: string[]) => driver.actions().sendKeys(...sent).perform();
+    const keys = (...sent: string[]) =>
+      driver
+        .actions()
+        .sendKeys(...sent)
+        .perform();
     const home = new PipelinesScreen(driver);
     await home.open(server.url);
     const onto = async (pattern: RegExp, most = 80) => {
       for (let n = 0; n < most; n++) {
-        const text = await driver.executeScript<string>('const e = document.activeElement; return (e.innerText || e.getAttribute("aria-label") || e.id || "").replace(/\\s+/g, " ").trim()');
+        const text = await driver.executeScript<string>(
+          'const e = document.activeElement; return (e.innerText || e.getAttribute("aria-label") || e.id || "").replace(/\\s+/g, " ").trim()',
+        );
         if (pattern.test(text)) return;
         await keys(Key.TAB);
       }
@@ -165,7 +217,10 @@ describe('the first hour', () => {
     await intake.untilText('sieve-take-pane .proposed', /^Proposed: /);
     await onto(/^Take it in all reports$/);
     await keys(Key.ENTER);
-    await intake.until('the match strip', async () => (await intake.strip()).filter((cell) => /^p\. /.test(cell)).length === 3);
+    await intake.until(
+      'the match strip',
+      async () => (await intake.strip()).filter((cell) => /^p\. /.test(cell)).length === 3,
+    );
     await onto(/^Bench/);
     await keys(Key.ENTER);
     const bench = new Bench(driver);
@@ -178,8 +233,12 @@ describe('the first hour', () => {
     await keys(Key.ENTER);
     await bench.until('the dataset', async () => (await published('Tide tables')).length > 0);
     // The steps that turned the hours into rows called them so.
-    const came = (await published('Tide tables')).map((row) => `${row['Date']} ${row['Time']} ${Math.round(Number(row['Thousand m³ in two hours']) * 1000)}`);
-    expect(came).toEqual((await expected(tideDatasets[0].expected)).map((row) => `${row['Date']} ${row['From']} ${Number(row['Flow'])}`));
+    const came = (await published('Tide tables')).map(
+      (row) => `${row['Date']} ${row['Time']} ${Math.round(Number(row['Thousand m³ in two hours']) * 1000)}`,
+    );
+    expect(came).toEqual(
+      (await expected(tideDatasets[0].expected)).map((row) => `${row['Date']} ${row['From']} ${Number(row['Flow'])}`),
+    );
   });
 
   it('offers steps for what is selected, shows what each would do, and takes one by keys', async () => {
@@ -189,7 +248,9 @@ describe('the first hour', () => {
     await bench.clickCell(2, 3);
     await bench.untilText('sieve-offers-line', /hold \d+ rows? with/);
     await driver.actions().sendKeys('o').perform();
-    await bench.until('the first offer', async () => driver.executeScript<boolean>('return document.activeElement.closest("sieve-offers-line") !== null'));
+    await bench.until('the first offer', async () =>
+      driver.executeScript<boolean>('return document.activeElement.closest("sieve-offers-line") !== null'),
+    );
     await bench.until('rows struck', async () => (await bench.all('td.going')).length > 0);
     expect(await violations(driver)).toEqual([]);
     const offer = await driver.executeScript<string>('return document.activeElement.innerText');
@@ -208,19 +269,31 @@ describe('the first hour', () => {
     await bench.clickCell(2, 3);
     // From the first word on by keys.
     await driver.actions().sendKeys(Key.F2).perform();
-    await bench.until('the text opened', async () => driver.executeScript<boolean>('return document.activeElement.closest("sieve-grid-part") !== null'));
+    await bench.until('the text opened', async () =>
+      driver.executeScript<boolean>('return document.activeElement.closest("sieve-grid-part") !== null'),
+    );
     expect(await violations(driver)).toEqual([]);
     await driver.actions().keyDown(Key.SHIFT).sendKeys(Key.ARROW_RIGHT, Key.ARROW_RIGHT).keyUp(Key.SHIFT).perform();
     await bench.untilText('sieve-offers-line', /take “04:” out of \d+ texts?/);
-    await driver.actions().move({ origin: (await bench.saying('sieve-offers-line button', /^take “/))! }).perform();
-    await bench.until('old and new', async () => driver.executeScript<boolean>('return [...document.querySelectorAll("td[data-becomes]")].some((cell) => cell.innerText.endsWith(cell.dataset.becomes))'));
+    await driver
+      .actions()
+      .move({ origin: (await bench.saying('sieve-offers-line button', /^take “/))! })
+      .perform();
+    await bench.until('old and new', async () =>
+      driver.executeScript<boolean>(
+        'return [...document.querySelectorAll("td[data-becomes]")].some((cell) => cell.innerText.endsWith(cell.dataset.becomes))',
+      ),
+    );
     await bench.untilText('sieve-stack .ghost', /^Find and replace \d+ take “/);
     await driver.actions().sendKeys(Key.ESCAPE).perform();
     await bench.until('the text closed', async () => (await bench.all('sieve-grid-part input')).length === 0);
 
     await bench.clickOn('[aria-label="Sheet"] thead th:nth-child(2) sieve-column-edge');
     await bench.untilText('sieve-offers-line', /^join “.+” and “.+” into one column /);
-    await driver.actions().move({ origin: (await bench.saying('sieve-offers-line button', /^keep only the \d+ columns right/))! }).perform();
+    await driver
+      .actions()
+      .move({ origin: (await bench.saying('sieve-offers-line button', /^keep only the \d+ columns right/))! })
+      .perform();
     await bench.until('a column struck', async () => (await bench.all('td.going')).length > 0);
     await bench.clickCell(2, 2);
     await bench.until('the cell is meant again', async () => !/join “/.test(await bench.text('sieve-offers-line')));
@@ -239,13 +312,19 @@ describe('the first hour', () => {
 
   it('goes to a place, a report, a step or a pipeline by its name, and tells the keys of the place', async () => {
     const { driver } = browser;
-    const keys = (...sent: string[]) => driver.actions().sendKeys(...sent).perform();
+    const keys = (...sent: string[]) =>
+      driver
+        .actions()
+        .sendKeys(...sent)
+        .perform();
     const bench = new Bench(driver);
     const found = () => bench.texts('#found-commands [role="option"]');
     const goTo = async (words: string, first: RegExp) => {
       await bench.until('the finder', async () => {
         if ((await bench.all('#found-commands')).length === 0) await keys('g');
-        return driver.executeScript<boolean>('return document.activeElement.getAttribute("aria-controls") === "found-commands"');
+        return driver.executeScript<boolean>(
+          'return document.activeElement.getAttribute("aria-controls") === "found-commands"',
+        );
       });
       await keys(words);
       await bench.until(`${first} first of ${words}`, async () => first.test((await found())[0]));

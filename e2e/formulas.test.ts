@@ -23,7 +23,11 @@ beforeAll(async () => {
   server = await serving(dirname(folder));
   const demo = JSON.parse(await readFile(demoPipeline, 'utf8')) as Pipeline;
   const document = { ...demo, allReports: demo.allReports.filter(({ kind }) => kind !== 'compute column') };
-  const made = await asOwner(server)('/api/pipelines', { method: 'POST', headers: { 'Content-Type': 'application/json' }, body: JSON.stringify({ document, folder }) });
+  const made = await asOwner(server)('/api/pipelines', {
+    method: 'POST',
+    headers: { 'Content-Type': 'application/json' },
+    body: JSON.stringify({ document, folder }),
+  });
   ({ id } = (await made.json()) as PipelineFull);
   browser = await openBrowser(server);
   bench = new Bench(browser.driver);
@@ -35,7 +39,11 @@ afterAll(async () => {
   await server?.stop();
 });
 
-const keys = (...sent: string[]) => browser.driver.actions().sendKeys(...sent).perform();
+const keys = (...sent: string[]) =>
+  browser.driver
+    .actions()
+    .sendKeys(...sent)
+    .perform();
 const editor = '.cm-content';
 /** What is written before goes. */
 async function write(text: string) {
@@ -45,7 +53,8 @@ async function write(text: string) {
   // What is offered is not taken.
   await keys(Key.ESCAPE);
 }
-const saved = () => bench.until('it to be saved', async () => (await bench.texts('sieve-top-bar')).join().includes('Saved'));
+const saved = () =>
+  bench.until('it to be saved', async () => (await bench.texts('sieve-top-bar')).join().includes('Saved'));
 
 describe('a column worked out by a formula', () => {
   it('is found by what people call it, and written with the names of columns to pick from', async () => {
@@ -55,7 +64,9 @@ describe('a column worked out by a formula', () => {
     await bench.set('Into column', 'Per box');
     await bench.clickOn(editor);
     await keys('"Val');
-    await bench.until('the column', async () => (await bench.texts('.cm-tooltip-autocomplete li')).some((text) => text.startsWith('"Value"')));
+    await bench.until('the column', async () =>
+      (await bench.texts('.cm-tooltip-autocomplete li')).some((text) => text.startsWith('"Value"')),
+    );
     await browser.driver.sleep(200);
     await keys(Key.ENTER);
     await bench.until('its name', async () => (await bench.text(editor)) === '"Value"');
@@ -71,8 +82,15 @@ describe('a column worked out by a formula', () => {
   it('is tried on the first rows, with what its parts give, and stands in the sheet', async () => {
     await write('round("Value" / "Boxes", 2)');
     await bench.until('results', async () => (await bench.all('sieve-formula-field table')).length === 2);
-    const [value, boxes] = await Promise.all(['"Value"', '"Boxes"'].map(async (name) => (await bench.texts('sieve-formula-field table:last-of-type tr')).find((text) => text.startsWith(`${name} `))!.slice(name.length + 1).replaceAll(',', '')));
-    const [result] = (await bench.texts('sieve-formula-field table:first-of-type td'));
+    const [value, boxes] = await Promise.all(
+      ['"Value"', '"Boxes"'].map(async (name) =>
+        (await bench.texts('sieve-formula-field table:last-of-type tr'))
+          .find((text) => text.startsWith(`${name} `))!
+          .slice(name.length + 1)
+          .replaceAll(',', ''),
+      ),
+    );
+    const [result] = await bench.texts('sieve-formula-field table:first-of-type td');
     expect(Number(result.replaceAll(',', ''))).toBe(Math.round((100 * Number(value)) / Number(boxes)) / 100);
     await saved();
     await bench.columnHeading('Per box');
@@ -95,7 +113,10 @@ describe('a column worked out by a formula', () => {
     // The last row in sight, beyond the first ones.
     const rows = await bench.rows();
     await bench.clickCell(rows.length - 1, column);
-    await bench.until('another row', async () => (await bench.texts(row)).length === 1 && (await bench.texts(row))[0] !== first);
+    await bench.until(
+      'another row',
+      async () => (await bench.texts(row)).length === 1 && (await bench.texts(row))[0] !== first,
+    );
     const chosen = await bench.text('[aria-label="Sheet"] > sieve-grid tr.chosen td.current');
     expect((await bench.text(`${row} td`)).replaceAll(',', '')).toBe(String(Number(chosen.replaceAll(',', ''))));
   });
@@ -122,7 +143,10 @@ describe('a condition', () => {
     await write('"Boxes" > 200 and length("Code") = 3');
     await saved();
     // It says more than the form can.
-    await bench.until('no way back', async () => !(await bench.texts('sieve-conditions button')).includes('Back into the form'));
+    await bench.until(
+      'no way back',
+      async () => !(await bench.texts('sieve-conditions button')).includes('Back into the form'),
+    );
     expect(await violations(browser.driver)).toEqual([]);
   });
 });
@@ -136,9 +160,13 @@ describe('a check', () => {
     await dataset.pick('sieve-own-check sieve-pick p-select', 'a formula is true in every row');
     await write('"Price per kg" < 20');
     await dataset.press('Add the check', 'sieve-own-check');
-    await dataset.until('the check', async () => (await dataset.texts('sieve-published-checks')).join().includes('It is true that "Price per kg" < 20'));
+    await dataset.until('the check', async () =>
+      (await dataset.texts('sieve-published-checks')).join().includes('It is true that "Price per kg" < 20'),
+    );
     await saved();
     await dataset.refresh();
-    await dataset.until('what fails', async () => /Price per kg 2\d/.test((await dataset.texts('sieve-published-checks')).join()));
+    await dataset.until('what fails', async () =>
+      /Price per kg 2\d/.test((await dataset.texts('sieve-published-checks')).join()),
+    );
   });
 });

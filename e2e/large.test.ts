@@ -20,7 +20,14 @@ let ids: number[];
 beforeAll(async () => {
   const data = await temporaryFolder();
   const house = await openHouse(data, cacheIn(data));
-  const pipeline = async (name: string, folder: string) => (await addPipeline(house.store, parsePipeline({ format: 'able-sieve/pipeline', version: 1, name, take: [] }), folder)).id;
+  const pipeline = async (name: string, folder: string) =>
+    (
+      await addPipeline(
+        house.store,
+        parsePipeline({ format: 'able-sieve/pipeline', version: 1, name, take: [] }),
+        folder,
+      )
+    ).id;
   const reports = join(data, 'reports');
   await mkdir(reports);
   await cp(join(root, 'bench/truth/big-pdfkit-01.pdf'), join(reports, 'listing.pdf'));
@@ -38,7 +45,10 @@ afterAll(async () => {
   await server?.stop();
 });
 
-const scrollTo = (top: string, left = '0') => browser.driver.executeScript(`const f = document.querySelector('sieve-grid .frame'); f.scrollTop = ${top}; f.scrollLeft = ${left};`);
+const scrollTo = (top: string, left = '0') =>
+  browser.driver.executeScript(
+    `const f = document.querySelector('sieve-grid .frame'); f.scrollTop = ${top}; f.scrollLeft = ${left};`,
+  );
 
 describe('a large dataset in the browser', () => {
   it('shows any of 1,000,000 rows by windows, under a heading that stays', async () => {
@@ -50,9 +60,13 @@ describe('a large dataset in the browser', () => {
     expect(drawn).toBeLessThan(60);
 
     await scrollTo('f.scrollHeight / 2');
-    await dataset.until('rows of the middle', async () => (await dataset.rows()).some((row) => /V1-(?:499|500)\d{3} /.test(row)));
+    await dataset.until('rows of the middle', async () =>
+      (await dataset.rows()).some((row) => /V1-(?:499|500)\d{3} /.test(row)),
+    );
     await scrollTo('f.scrollHeight');
-    await dataset.until('the last row', async () => (await dataset.rows()).some((row) => row.endsWith('V1-999999 999,999.5')));
+    await dataset.until('the last row', async () =>
+      (await dataset.rows()).some((row) => row.endsWith('V1-999999 999,999.5')),
+    );
     expect((await dataset.rows()).length).toBeLessThan(60);
     const [frame, head] = await browser.driver.executeScript<[number, number]>(
       'return [document.querySelector("sieve-grid .frame"), document.querySelector("sieve-grid thead th")].map((e) => e.getBoundingClientRect().top)',
@@ -72,7 +86,9 @@ describe('a large dataset in the browser', () => {
     await dataset.until('the first row', async () => /V1-0 0\.5 1 2 3/.test((await dataset.rows())[0] ?? ''));
     expect((await dataset.all('sieve-grid thead th')).length).toBeLessThan(40);
     await scrollTo('0', 'f.scrollWidth');
-    await dataset.until('the last column', async () => (await dataset.texts('sieve-grid thead th')).some((text) => text.startsWith('Extra 198')));
+    await dataset.until('the last column', async () =>
+      (await dataset.texts('sieve-grid thead th')).some((text) => text.startsWith('Extra 198')),
+    );
     await dataset.until('its cells', async () => (await dataset.rows())[1]?.endsWith(' 198 199') ?? false);
     expect((await dataset.all('sieve-grid thead th')).length).toBeLessThan(40);
   });

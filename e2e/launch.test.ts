@@ -18,7 +18,9 @@ const running = new Set<ChildProcess>();
 beforeAll(async () => {
   copy = await temporaryFolder();
   const tracked = execFileSync('git', ['ls-files', '-z', '--cached', '--others', '--exclude-standard'], { cwd: root });
-  for (const file of String(tracked).split('\0').filter((name) => name !== '' && existsSync(join(root, name)))) {
+  for (const file of String(tracked)
+    .split('\0')
+    .filter((name) => name !== '' && existsSync(join(root, name)))) {
     await mkdir(join(copy, dirname(file)), { recursive: true });
     await cp(join(root, file), join(copy, file));
   }
@@ -27,7 +29,8 @@ beforeAll(async () => {
   browser = await openBrowser();
 });
 afterEach(() => {
-  for (const child of running) if (child.pid !== undefined && child.exitCode === null) process.kill(-child.pid, 'SIGKILL');
+  for (const child of running)
+    if (child.pid !== undefined && child.exitCode === null) process.kill(-child.pid, 'SIGKILL');
   running.clear();
 });
 afterAll(() => browser?.close());
@@ -35,7 +38,12 @@ afterAll(() => browser?.close());
 /** Starts a command line in the copy, as the head of a group of its own. */
 function launch(line: string, env: Record<string, string> = {}) {
   const [command, ...args] = line.split(' ');
-  const child = spawn(command!, args, { cwd: copy, detached: true, stdio: ['ignore', 'pipe', 'pipe'], env: { ...process.env, ...env } });
+  const child = spawn(command, args, {
+    cwd: copy,
+    detached: true,
+    stdio: ['ignore', 'pipe', 'pipe'],
+    env: { ...process.env, ...env },
+  });
   running.add(child);
   const said = { printed: '', failed: '' };
   child.stdout.on('data', (bytes: Buffer) => (said.printed += String(bytes)));
@@ -63,7 +71,9 @@ describe('npm run demo', () => {
     expect(landings).toMatch(/885 rows/);
     expect(landings).toMatch(/259 of 260 printed totals tie out, 1 is off/);
     // The others are refreshed behind, and their cards say so without being asked again.
-    await home.until('the berth notes to be there', async () => (await home.cards()).some((card) => /^Berth notes.*144 rows/.test(card)));
+    await home.until('the berth notes to be there', async () =>
+      (await home.cards()).some((card) => /^Berth notes.*144 rows/.test(card)),
+    );
     await (await browser.driver.findElement(By.partialLinkText('Landings by species'))).click();
     await home.find('sieve-pipeline-page');
     demo.child.kill('SIGTERM');
@@ -100,16 +110,25 @@ describe('bin/able-sieve.mjs', () => {
 });
 
 /** Every benchmark of package.json, with what it needs to be told; those that read much even so run only in the long tier. */
-const benches: Readonly<Record<string, string>> = { score: 'bench/truth --only ^grid-pdfkit', reading: '--random 2 --seed 9001' };
+const benches: Readonly<Record<string, string>> = {
+  score: 'bench/truth --only ^grid-pdfkit',
+  reading: '--random 2 --seed 9001',
+};
 const long = process.env.TEST_TIER === 'long';
 const slow = ['breakages', 'offers', 'fuzz', 'ui', 'load', 'checks'];
 
 describe('npm run bench:*', async () => {
-  const { scripts } = JSON.parse(await readFile(join(root, 'package.json'), 'utf8')) as { scripts: Record<string, string> };
+  const { scripts } = JSON.parse(await readFile(join(root, 'package.json'), 'utf8')) as {
+    scripts: Record<string, string>;
+  };
   const names = Object.keys(scripts).flatMap((name) => /^bench:(.*)/.exec(name)?.[1] ?? []);
-  it.each(names.filter((name) => long || !slow.includes(name)))('%s ends well with a size of nearly nothing', async (name) => {
-    const bench = launch(`npm run bench:${name} -- ${benches[name] ?? ''}`.trim(), { BENCH_SHARE: '0.001' });
-    expect(await bench.ended, bench.said.failed.slice(-2000)).toBe(0);
-    expect(bench.said.printed.trim().split('\n').length).toBeGreaterThan(2);
-  }, 240_000);
+  it.each(names.filter((name) => long || !slow.includes(name)))(
+    '%s ends well with a size of nearly nothing',
+    async (name) => {
+      const bench = launch(`npm run bench:${name} -- ${benches[name] ?? ''}`.trim(), { BENCH_SHARE: '0.001' });
+      expect(await bench.ended, bench.said.failed.slice(-2000)).toBe(0);
+      expect(bench.said.printed.trim().split('\n').length).toBeGreaterThan(2);
+    },
+    240_000,
+  );
 });

@@ -27,7 +27,10 @@ try {
     const made = await asOwner(server)('/api/pipelines', {
       method: 'POST',
       headers: { 'Content-Type': 'application/json' },
-      body: JSON.stringify({ document: { ...(JSON.parse(await readFile(pipeline, 'utf8')) as object), ...more }, folder: join(folders, basename(folder)) }),
+      body: JSON.stringify({
+        document: { ...(JSON.parse(await readFile(pipeline, 'utf8')) as object), ...more },
+        folder: join(folders, basename(folder)),
+      }),
     });
     return ((await made.json()) as { id: number }).id;
   };
@@ -50,13 +53,21 @@ try {
   await bench.clickCell(3, 2);
   await picture('bench');
 
-  const without = await make(demoPipeline, demoFolder, { name: 'Landings, no steps yet', eachTable: [], eachReport: [], allReports: [] });
+  const without = await make(demoPipeline, demoFolder, {
+    name: 'Landings, no steps yet',
+    eachTable: [],
+    eachReport: [],
+    allReports: [],
+  });
   await driver.get(`${server.url}pipelines/${without}/bench`);
   await bench.until('all reports', async () => (await bench.slots()).every((slot) => !/waiting|reading/.test(slot)));
   await bench.untilText('sieve-proposals-panel', /Take all/);
   await bench.clickCell(2, 0);
   await bench.until('offers', async () => (await bench.all('sieve-offers-line button')).length > 0);
-  await driver.actions().move({ origin: await bench.find('sieve-offers-line button') }).perform();
+  await driver
+    .actions()
+    .move({ origin: await bench.find('sieve-offers-line button') })
+    .perform();
   await bench.until('rows struck', async () => (await bench.all('td.going')).length > 0);
   await picture('proposals');
   await asOwner(server)(`/api/pipelines/${without}`, { method: 'DELETE' });
@@ -92,19 +103,27 @@ try {
   await place('dataset');
   const dataset = new Dataset(driver);
   await dataset.headingIs(/885 rows/);
-  await dataset.until('all reports', async () => (await dataset.slots()).every((slot) => !/waiting|reading/.test(slot)));
+  await dataset.until('all reports', async () =>
+    (await dataset.slots()).every((slot) => !/waiting|reading/.test(slot)),
+  );
   await dataset.clickCell(6, 5);
   await dataset.until('the line as it is printed', async () => (await dataset.all('sieve-slip canvas')).length === 2);
   await picture('dataset');
   await dataset.press('1 total off', 'sieve-dataset-page');
   await dataset.until('the totals', async () => (await dataset.all('sieve-published-totals li')).length > 5);
   await dataset.clickOn('sieve-published-totals li');
-  await dataset.until('the total on paper', async () => (await dataset.all('sieve-published-totals .frame.word')).length === 1);
+  await dataset.until(
+    'the total on paper',
+    async () => (await dataset.all('sieve-published-totals .frame.word')).length === 1,
+  );
   await picture('totals');
 
   await dataset.press('Checks', 'sieve-dataset-page');
   await dataset.press('Look for checks to keep', 'sieve-published-checks');
-  await dataset.until('the proposals', async () => (await dataset.all('sieve-published-checks .proposed li')).length > 3);
+  await dataset.until(
+    'the proposals',
+    async () => (await dataset.all('sieve-published-checks .proposed li')).length > 3,
+  );
   for (const which of [1, 1]) await dataset.clickOn(`sieve-published-checks .proposed li:nth-child(${which}) button`);
   await dataset.until('two to be kept', async () => (await dataset.all('sieve-published-checks article')).length === 2);
   await picture('checks');
@@ -113,8 +132,13 @@ try {
   await driver.get(`${server.url}pipelines/${unanswered}/needs`);
   await dataset.refresh();
   await dataset.press('Close this message');
-  await dataset.until('the heading on paper', async () => (await dataset.all('sieve-needs-page .frame.word')).length > 1);
-  await dataset.until('all reports', async () => (await dataset.slots()).every((slot) => !/waiting|reading/.test(slot)));
+  await dataset.until(
+    'the heading on paper',
+    async () => (await dataset.all('sieve-needs-page .frame.word')).length > 1,
+  );
+  await dataset.until('all reports', async () =>
+    (await dataset.slots()).every((slot) => !/waiting|reading/.test(slot)),
+  );
   await picture('needs');
 
   await place('dataset/summary');
@@ -123,7 +147,10 @@ try {
   await summary.pick('sieve-summary-page label:nth-of-type(3) p-select', 'Value');
   await summary.tickList('Columns that stand across', ['Week ending by month'], 'sieve-summary-page h2');
   await summary.until('months across', async () => (await summary.texts('sieve-summary-page thead th')).length > 4);
-  await summary.until('the chart', async () => (await summary.all('sieve-summary-page sieve-chart svg path')).length > 8);
+  await summary.until(
+    'the chart',
+    async () => (await summary.all('sieve-summary-page sieve-chart svg path')).length > 8,
+  );
   await picture('summary');
 
   await place('dataset');
@@ -141,12 +168,20 @@ try {
 
   const notes = await make(notesPipeline, notesFolder);
   await driver.get(`${server.url}pipelines/${notes}/intake`);
-  await intake.until('all reports to be matched', async () => (await intake.strip()).filter((text) => /sure 1/.test(text)).length === 14);
+  await intake.until(
+    'all reports to be matched',
+    async () => (await intake.strip()).filter((text) => /sure 1/.test(text)).length === 14,
+  );
   await intake.refresh();
   await intake.press('Close this message');
   await intake.show('note-1046.pdf');
   await intake.press('Separators');
-  await intake.until('two reports to follow', async () => (await intake.miniSheet('Sheet of note-1047.pdf')).length > 1 && (await intake.miniSheet('Sheet of note-1048.pdf')).length > 1);
+  await intake.until(
+    'two reports to follow',
+    async () =>
+      (await intake.miniSheet('Sheet of note-1047.pdf')).length > 1 &&
+      (await intake.miniSheet('Sheet of note-1048.pdf')).length > 1,
+  );
   await picture('separators');
   await intake.press('Put back');
   await intake.press('Compare readings');

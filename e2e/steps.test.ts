@@ -27,8 +27,17 @@ async function landings(file: string, boxes: string) {
   const { pen, end } = pdfkitPen(northOffice, 'Landings', new Date('2025-01-06T09:00:00Z'));
   for (let page = 0; page < 2; page++) {
     pen.newPage();
-    const rows = [['Item', 'Quay', boxes], ...Array.from({ length: rowsOnPage }, (_, n) => [items[(n + page) % items.length], quays[n % quays.length], String(10 + n + page * rowsOnPage)])];
-    rows.forEach((row, i) => row.forEach((text, column) => pen.text(text, 60 + column * 130, 120 + i * 16, 9, i === 0 ? 'bold' : undefined)));
+    const rows = [
+      ['Item', 'Quay', boxes],
+      ...Array.from({ length: rowsOnPage }, (_, n) => [
+        items[(n + page) % items.length],
+        quays[n % quays.length],
+        String(10 + n + page * rowsOnPage),
+      ]),
+    ];
+    rows.forEach((row, i) =>
+      row.forEach((text, column) => pen.text(text, 60 + column * 130, 120 + i * 16, 9, i === 0 ? 'bold' : undefined)),
+    );
   }
   await writeFile(file, await end());
 }
@@ -50,7 +59,11 @@ beforeAll(async () => {
       { id: 'again', kind: 'drop noise', settings: { headings: true } },
     ],
   };
-  const made = await asOwner(server)('/api/pipelines', { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify({ document, folder: join(root, 'landings') }) });
+  const made = await asOwner(server)('/api/pipelines', {
+    method: 'POST',
+    headers: { 'content-type': 'application/json' },
+    body: JSON.stringify({ document, folder: join(root, 'landings') }),
+  });
   ({ id } = (await made.json()) as PipelineFull);
   browser = await openBrowser(server);
   bench = new Bench(browser.driver);
@@ -62,7 +75,13 @@ afterAll(async () => {
   await server?.stop();
 });
 
-const steps = async () => (((await (await asOwner(server)(`/api/pipelines/${id}`)).json()) as PipelineFull).document as { eachReport: { kind: string; settings: Record<string, unknown>; pass?: unknown[] }[]; spellings: unknown }).eachReport;
+const steps = async () =>
+  (
+    ((await (await asOwner(server)(`/api/pipelines/${id}`)).json()) as PipelineFull).document as {
+      eachReport: { kind: string; settings: Record<string, unknown>; pass?: unknown[] }[];
+      spellings: unknown;
+    }
+  ).eachReport;
 /** Takes the step that is open away again, so that each test begins alike. */
 async function remove() {
   await bench.press('Remove', 'sieve-stack .layer.on');
@@ -75,7 +94,9 @@ describe('the widgets of the forms', () => {
     await bench.press('+ condition', 'sieve-conditions');
     await bench.pick(bench.named('Where, condition 1'), 'Quay');
     await bench.pick(bench.named('Test, condition 1'), 'is one of');
-    await bench.until('the values with their counts', async () => (await bench.texts('sieve-value-list li')).includes('Saltby 8'));
+    await bench.until('the values with their counts', async () =>
+      (await bench.texts('sieve-value-list li')).includes('Saltby 8'),
+    );
     await bench.clickOn('sieve-value-list li label');
     await bench.headingIs(/^After “Sift rows” 16 rows/);
     await expect.poll(() => bench.held()).toHaveLength(8);
@@ -94,11 +115,20 @@ describe('the widgets of the forms', () => {
     const list = join(await temporaryFolder(), 'quays.csv');
     await writeFile(list, 'Quay;Coast;Berths\nSaltby;north;4\nTern Point;south;2\n');
     await (await bench.find('sieve-look-up-form input[type="file"]')).sendKeys(list);
-    await bench.until('the key that both have', async () => JSON.stringify((await steps())[0]?.settings['keys']) === JSON.stringify([{ column: 'Quay', of: 'Quay' }]));
-    await bench.until('its columns', async () => (await bench.texts('sieve-look-up-form li')).join() === 'Coast,Berths');
+    await bench.until(
+      'the key that both have',
+      async () =>
+        JSON.stringify((await steps())[0]?.settings['keys']) === JSON.stringify([{ column: 'Quay', of: 'Quay' }]),
+    );
+    await bench.until(
+      'its columns',
+      async () => (await bench.texts('sieve-look-up-form li')).join() === 'Coast,Berths',
+    );
     await bench.clickOn('sieve-look-up-form li:first-child input[type="checkbox"]');
     await bench.headingIs(/^After “Look up” 24 rows, 4 columns/);
-    await expect.poll(async () => (await bench.columns()).map((text) => text.split(' ')[0])).toEqual(['page·line', 'Item', 'Quay', 'Coast', 'Boxes']);
+    await expect
+      .poll(async () => (await bench.columns()).map((text) => text.split(' ')[0]))
+      .toEqual(['page·line', 'Item', 'Quay', 'Coast', 'Boxes']);
     await bench.until('what was found', async () => /Saltby north/.test((await bench.rows())[0]));
     await bench.layerIs(/^Look up .*1 problem/);
     // The third quay is not in the list: it is named with its rows, then held.
@@ -108,14 +138,22 @@ describe('the widgets of the forms', () => {
     await expect.poll(async () => (await bench.held())[0]).toMatch(/“Old Lantern” is not in “quays\.csv”$/);
     // What is looked up traces to the words of the key.
     await bench.clickCell(0, 2);
-    await bench.until('its line on the slip, the key framed', async () => (await bench.all('sieve-slip canvas')).length > 0 && (await bench.text('[aria-label="Sheet"] .pane-head')).endsWith('landings-1.pdf, page 1'));
+    await bench.until(
+      'its line on the slip, the key framed',
+      async () =>
+        (await bench.all('sieve-slip canvas')).length > 0 &&
+        (await bench.text('[aria-label="Sheet"] .pane-head')).endsWith('landings-1.pdf, page 1'),
+    );
     // The file anew: what it says now is shown.
     await writeFile(list, 'Quay;Coast;Berths\nSaltby;far north;4\nTern Point;south;2\n');
     await (await bench.find('sieve-look-up-form input[type="file"]')).sendKeys(list);
     await bench.until('the new text', async () => /Saltby far north/.test((await bench.rows())[0]));
     await writeFile(list, 'Quay;Coast\nSaltby\n');
     await (await bench.find('sieve-look-up-form input[type="file"]')).sendKeys(list);
-    await bench.untilText('sieve-look-up-form [role="alert"]', /^Line 2 of quays\.csv has another number of values than its first line/);
+    await bench.untilText(
+      'sieve-look-up-form [role="alert"]',
+      /^Line 2 of quays\.csv has another number of values than its first line/,
+    );
     await remove();
   });
 
@@ -126,7 +164,15 @@ describe('the widgets of the forms', () => {
     await field.sendKeys('South', Key.TAB);
     await bench.until('the recoded cells', async () => (await bench.rows()).some((row) => row.includes('South')));
     await bench.clickOn(bench.named('Old Lantern becomes blank'));
-    await bench.until('both to be saved', async () => JSON.stringify((await steps())[0]?.settings['values']) === JSON.stringify([{ from: ['Tern Point'], to: 'South' }, { from: ['Old Lantern'], to: '' }]));
+    await bench.until(
+      'both to be saved',
+      async () =>
+        JSON.stringify((await steps())[0]?.settings['values']) ===
+        JSON.stringify([
+          { from: ['Tern Point'], to: 'South' },
+          { from: ['Old Lantern'], to: '' },
+        ]),
+    );
     await remove();
   });
 
@@ -136,9 +182,16 @@ describe('the widgets of the forms', () => {
     await bench.pickIn('Find', 'a pattern');
     await bench.set('Text or pattern', '^([A-Z]+)\\d');
     await bench.untilText('sieve-pattern-field [role=status]', /^Found in 4 of 4 different values, 24 cells\.$/);
-    await expect.poll(async () => (await bench.texts('sieve-pattern-field mark')).sort()).toEqual(['CR4', 'HK1', 'LG1', 'SL2']);
+    await expect
+      .poll(async () => (await bench.texts('sieve-pattern-field mark')).sort())
+      .toEqual(['CR4', 'HK1', 'LG1', 'SL2']);
     await bench.set('Replace by', '$1');
-    await bench.until('the cells without the digit', async () => (await bench.rows()).every((row) => !/HK1/.test(row)) && (await bench.rows()).some((row) => /HK - Lantern hake/.test(row)));
+    await bench.until(
+      'the cells without the digit',
+      async () =>
+        (await bench.rows()).every((row) => !/HK1/.test(row)) &&
+        (await bench.rows()).some((row) => /HK - Lantern hake/.test(row)),
+    );
     await bench.press('Undo', 'sieve-top-bar');
     await bench.until('the whole text to be gone', async () => (await steps())[0]?.settings['replace'] === '');
     await remove();
@@ -149,9 +202,17 @@ describe('the widgets of the forms', () => {
     await bench.pickIn('Column', 'Item');
     await bench.pick(bench.named('Sample'), 'HK1 - Lantern hake');
     const template = await bench.field('Template');
-    await bench.until('the sample as template', async () => (await template.getAttribute('value')) === 'HK1 - Lantern hake');
+    await bench.until(
+      'the sample as template',
+      async () => (await template.getAttribute('value')) === 'HK1 - Lantern hake',
+    );
     const hole = async (start: number, end: number, name: string) => {
-      await browser.driver.executeScript('arguments[0].focus(); arguments[0].setSelectionRange(arguments[1], arguments[2])', template, start, end);
+      await browser.driver.executeScript(
+        'arguments[0].focus(); arguments[0].setSelectionRange(arguments[1], arguments[2])',
+        template,
+        start,
+        end,
+      );
       const field = await bench.find(bench.named('Name of the selected part'));
       await field.sendKeys(name);
       await bench.press('Make a hole', 'sieve-template-field');
@@ -159,8 +220,15 @@ describe('the widgets of the forms', () => {
     };
     await hole(6, 18, 'Species');
     await hole(0, 3, 'Code');
-    await bench.until('the parts as columns', async () => (await bench.columns()).map((text) => text.split(' ')[0]).join().includes('Item,Code,Species'));
-    await expect.poll(async () => (await bench.texts('[aria-label="What the holes hold"] li'))[0]).toMatch(/^Code \w+ Species /);
+    await bench.until('the parts as columns', async () =>
+      (await bench.columns())
+        .map((text) => text.split(' ')[0])
+        .join()
+        .includes('Item,Code,Species'),
+    );
+    await expect
+      .poll(async () => (await bench.texts('[aria-label="What the holes hold"] li'))[0])
+      .toMatch(/^Code \w+ Species /);
     await remove();
   });
 
@@ -169,8 +237,18 @@ describe('the widgets of the forms', () => {
     await bench.pickIn('Column', 'Item');
     await bench.pickIn('Cut', 'at cuts');
     await bench.clickOn('sieve-cuts-field .gap:nth-of-type(3)');
-    await bench.until('the cut to be saved', async () => JSON.stringify((await steps())[0]?.settings['cuts']) === '[3]');
-    await bench.until('the parts as columns', async () => (await bench.columns()).map((text) => text.split(' text')[0]).slice(1).join() === 'Item 1,Item 2,Quay,Boxes');
+    await bench.until(
+      'the cut to be saved',
+      async () => JSON.stringify((await steps())[0]?.settings['cuts']) === '[3]',
+    );
+    await bench.until(
+      'the parts as columns',
+      async () =>
+        (await bench.columns())
+          .map((text) => text.split(' text')[0])
+          .slice(1)
+          .join() === 'Item 1,Item 2,Quay,Boxes',
+    );
     await remove();
   });
 
@@ -181,9 +259,15 @@ describe('the widgets of the forms', () => {
     await bench.until('two columns', async () => (await bench.columns()).length === 2);
     await bench.pickIn('Keep', 'names');
     await bench.tickColumns('Keep', 'Quay');
-    await bench.until('one column', async () => (await bench.columns()).length === 2 && (await bench.columns())[1].startsWith('Quay'));
+    await bench.until(
+      'one column',
+      async () => (await bench.columns()).length === 2 && (await bench.columns())[1].startsWith('Quay'),
+    );
     await bench.clickOn(bench.named('Take Quay out'));
-    await bench.until('no column named', async () => JSON.stringify((await steps())[0]?.settings['columns']) === '{"by":"names","names":[]}');
+    await bench.until(
+      'no column named',
+      async () => JSON.stringify((await steps())[0]?.settings['columns']) === '{"by":"names","names":[]}',
+    );
     await remove();
     await bench.add('each report', 'hold totals');
     await bench.clickOn(() => bench.field('Rows that add up'));
@@ -198,7 +282,13 @@ describe('beside the sheet', () => {
     await bench.press('Set with brackets', '[aria-label="Sheet"]');
     await bench.headingIs(/^Before “Trim rows”/);
     const top = await bench.find('.bracket.top');
-    await browser.driver.actions().move({ origin: top }).press().move({ origin: top, x: 0, y: 3 * 28 }).release().perform();
+    await browser.driver
+      .actions()
+      .move({ origin: top })
+      .press()
+      .move({ origin: top, x: 0, y: 3 * 28 })
+      .release()
+      .perform();
     await bench.until('three rows trimmed', async () => (await steps())[0]?.settings['top'] === 3);
     await browser.driver.executeScript('arguments[0].focus()', await bench.find('.bracket.bottom'));
     await browser.driver.switchTo().activeElement().sendKeys(Key.ARROW_UP);
@@ -209,9 +299,18 @@ describe('beside the sheet', () => {
   });
 
   it('the append names a column that some reports lack, and a spelling makes it one', async () => {
-    await bench.until('the difference', async () => (await bench.texts('sieve-stack .join')).some((text) => /2 reports → 1 dataset · 2 columns not in all/.test(text)));
+    await bench.until('the difference', async () =>
+      (await bench.texts('sieve-stack .join')).some((text) =>
+        /2 reports → 1 dataset · 2 columns not in all/.test(text),
+      ),
+    );
     await bench.press(/2 reports → 1 dataset/, 'sieve-stack');
-    await bench.until('both columns', async () => (await bench.texts('sieve-join-panel li')).sort().join() === 'Boxes, not in landings-2.pdf,Crates, not in landings-1.pdf');
+    await bench.until(
+      'both columns',
+      async () =>
+        (await bench.texts('sieve-join-panel li')).sort().join() ===
+        'Boxes, not in landings-2.pdf,Crates, not in landings-1.pdf',
+    );
     const field = await bench.find(bench.named('Crates becomes'));
     await field.sendKeys('Boxes', Key.TAB);
     await bench.untilText('sieve-join-panel p', /^All reports have the same columns\.$/);

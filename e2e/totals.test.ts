@@ -23,7 +23,11 @@ beforeAll(async () => {
   folder = await someReports(['week-28.pdf', 'week-29.pdf']);
   server = await serving(dirname(folder));
   browser = await openBrowser(server);
-  const made = await asOwner(server)('/api/pipelines', { method: 'POST', headers: { 'Content-Type': 'application/json' }, body: JSON.stringify({ document: JSON.parse(await readFile(demoPipeline, 'utf8')), folder }) });
+  const made = await asOwner(server)('/api/pipelines', {
+    method: 'POST',
+    headers: { 'Content-Type': 'application/json' },
+    body: JSON.stringify({ document: JSON.parse(await readFile(demoPipeline, 'utf8')), folder }),
+  });
   const { id } = (await made.json()) as PipelineFull;
   await browser.driver.get(`${server.url}pipelines/${id}/dataset`);
   dataset = new Dataset(browser.driver);
@@ -36,9 +40,17 @@ afterAll(async () => {
 describe('printed totals beside the dataset', () => {
   it('are told at the end of a refresh, and the one that is off stands first', async () => {
     expect(await dataset.refresh()).toMatch(/published.* printed totals tie out, 1 is off\./);
-    await dataset.until('the problem', async () => /column “Value”: expected 217409\.42, as printed for “Total Tern Point”, got 217369\.42 from its 16 rows/.test((await dataset.problems()).join(' ')));
+    await dataset.until('the problem', async () =>
+      /column “Value”: expected 217409\.42, as printed for “Total Tern Point”, got 217369\.42 from its 16 rows/.test(
+        (await dataset.problems()).join(' '),
+      ),
+    );
     await dataset.press('1 total off', 'sieve-dataset-page');
-    await dataset.until('the totals', async () => /^Total Tern Point · Value off by 40\.00 week-29\.pdf, page 2 217,409\.42/.test((await dataset.texts('sieve-published-totals li'))[0] ?? ''));
+    await dataset.until('the totals', async () =>
+      /^Total Tern Point · Value off by 40\.00 week-29\.pdf, page 2 217,409\.42/.test(
+        (await dataset.texts('sieve-published-totals li'))[0] ?? '',
+      ),
+    );
     await expect.poll(async () => (await dataset.texts('sieve-published-totals li'))[1]).toMatch(/ties out/);
     expect(await violations(browser.driver)).toEqual([]);
   });
@@ -48,8 +60,15 @@ describe('printed totals beside the dataset', () => {
     await browser.driver.executeScript('arguments[0].focus()', list);
     await list.sendKeys(Key.HOME, Key.ENTER);
     await dataset.until('its rows', async () => (await dataset.texts('sieve-published-totals .rows li')).length === 16);
-    await expect.poll(async () => (await dataset.texts('sieve-published-totals dd')).slice(0, 2)).toEqual(['217,409.42', '217,369.42']);
-    await dataset.until('the total and its rows on paper', async () => (await dataset.all('sieve-published-totals .frame.word')).length === 1 && (await dataset.all('sieve-published-totals .frame.band')).length > 1);
+    await expect
+      .poll(async () => (await dataset.texts('sieve-published-totals dd')).slice(0, 2))
+      .toEqual(['217,409.42', '217,369.42']);
+    await dataset.until(
+      'the total and its rows on paper',
+      async () =>
+        (await dataset.all('sieve-published-totals .frame.word')).length === 1 &&
+        (await dataset.all('sieve-published-totals .frame.band')).length > 1,
+    );
     expect(await violations(browser.driver)).toEqual([]);
   });
 
@@ -62,7 +81,11 @@ describe('printed totals beside the dataset', () => {
     const html = await readFile(join(downloads, 'Evidence Total Tern Point Value.html'), 'utf8');
     expect(html).toMatch(/<img alt="Page 2 as printed" src="data:image\/png;base64,[A-Za-z0-9+/]{2000}/);
     const evidence = evidenceIn(html);
-    expect(evidence.figure).toMatchObject({ kind: 'total', tie: { printed: 217409.42, computed: 217369.42 }, covers: expect.objectContaining({ length: 16 }) });
+    expect(evidence.figure).toMatchObject({
+      kind: 'total',
+      tie: { printed: 217409.42, computed: 217369.42 },
+      covers: expect.objectContaining({ length: 16 }),
+    });
     expect((await verified(evidence, folder)).filter(({ wrong }) => wrong)).toEqual([]);
   });
 
@@ -71,11 +94,22 @@ describe('printed totals beside the dataset', () => {
     await dataset.press('It is misprinted', 'sieve-published-totals');
     // It counts at once.
     await dataset.untilText('.ended', /printed totals tie out, 1 is accepted as misprinted\./);
-    await dataset.untilText('sieve-published-totals .answer', /^Misprinted on paper: the fish office has confirmed the rows Not accepted any more/);
-    await dataset.until('no total off', async () => (await dataset.texts('sieve-dataset-page p-selectbutton')).join().includes('Totals'));
+    await dataset.untilText(
+      'sieve-published-totals .answer',
+      /^Misprinted on paper: the fish office has confirmed the rows Not accepted any more/,
+    );
+    await dataset.until('no total off', async () =>
+      (await dataset.texts('sieve-dataset-page p-selectbutton')).join().includes('Totals'),
+    );
     await dataset.press('All totals', 'sieve-published-totals');
-    await dataset.until('it to be first still', async () => /^Total Tern Point · Value off by 40\.00, accepted/.test((await dataset.texts('sieve-published-totals li'))[0] ?? ''));
+    await dataset.until('it to be first still', async () =>
+      /^Total Tern Point · Value off by 40\.00, accepted/.test(
+        (await dataset.texts('sieve-published-totals li'))[0] ?? '',
+      ),
+    );
     // Before, it was one of the problems.
-    await expect.poll(() => dataset.texts('sieve-dataset-page p-selectbutton')).toEqual(['No problems Totals Checks Held Paper']);
+    await expect
+      .poll(() => dataset.texts('sieve-dataset-page p-selectbutton'))
+      .toEqual(['No problems Totals Checks Held Paper']);
   });
 });

@@ -18,7 +18,11 @@ beforeAll(async () => {
   await copyFile(join(demoFolder, 'week-24.pdf'), join(folder, 'week-23-rB.pdf'));
   server = await serving(dirname(folder));
   browser = await openBrowser(server);
-  const made = await asOwner(server)('/api/pipelines', { method: 'POST', headers: { 'Content-Type': 'application/json' }, body: JSON.stringify({ document: JSON.parse(await readFile(demoPipeline, 'utf8')), folder }) });
+  const made = await asOwner(server)('/api/pipelines', {
+    method: 'POST',
+    headers: { 'Content-Type': 'application/json' },
+    body: JSON.stringify({ document: JSON.parse(await readFile(demoPipeline, 'utf8')), folder }),
+  });
   ({ id } = (await made.json()) as { id: number });
 });
 afterAll(async () => {
@@ -40,7 +44,12 @@ describe('two issues for one period, of which the names do not tell the later', 
     await intake.press('Undo', 'sieve-top-bar');
     await intake.reportIs(/^week-23-r2\.pdf two issues/);
     await intake.press('Both count', 'sieve-take-pane');
-    await intake.until('both to count', async () => !(await intake.texts('sieve-reports-pane li')).some((text) => /two issues|replaced/.test(text)));
-    await expect.poll(async () => (await intake.texts('sieve-reports-pane li')).filter((text) => /^week-23/.test(text))).toHaveLength(2);
+    await intake.until(
+      'both to count',
+      async () => !(await intake.texts('sieve-reports-pane li')).some((text) => /two issues|replaced/.test(text)),
+    );
+    await expect
+      .poll(async () => (await intake.texts('sieve-reports-pane li')).filter((text) => /^week-23/.test(text)))
+      .toHaveLength(2);
   });
 });

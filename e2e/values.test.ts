@@ -21,8 +21,17 @@ let browser: Browser;
 async function dues(file: string, odd: string) {
   const { pen, end } = pdfkitPen(northOffice, 'Dues', new Date('2025-01-06T09:00:00Z'));
   pen.newPage();
-  const rows = [['Reg. no.', 'Paid on', 'Dues'], ...Array.from({ length: 14 }, (_, n) => [`00${412 + n}`, `0${1 + (n % 9)}/0${1 + (n % 8)}/2025`, n === 5 ? odd : `1,2${10 + n}.50`])];
-  rows.forEach((row, i) => row.forEach((text, column) => pen.text(text, 60 + column * 110, 120 + i * 16, 9, i === 0 ? 'bold' : undefined)));
+  const rows = [
+    ['Reg. no.', 'Paid on', 'Dues'],
+    ...Array.from({ length: 14 }, (_, n) => [
+      `00${412 + n}`,
+      `0${1 + (n % 9)}/0${1 + (n % 8)}/2025`,
+      n === 5 ? odd : `1,2${10 + n}.50`,
+    ]),
+  ];
+  rows.forEach((row, i) =>
+    row.forEach((text, column) => pen.text(text, 60 + column * 110, 120 + i * 16, 9, i === 0 ? 'bold' : undefined)),
+  );
   await writeFile(file, await end());
 }
 
@@ -47,7 +56,10 @@ beforeAll(async () => {
   await bench.add('each table', 'promote header');
   await bench.until('the heading', async () => (await bench.columns()).some((text) => text.startsWith('Dues')));
   await bench.add('all reports', 'set types');
-  await bench.until('a line per column', async () => (await bench.texts('sieve-types-form .name')).join() === 'Reg. no.,Paid on,Dues');
+  await bench.until(
+    'a line per column',
+    async () => (await bench.texts('sieve-types-form .name')).join() === 'Reg. no.,Paid on,Dues',
+  );
 });
 afterAll(async () => {
   await browser?.close();
@@ -56,7 +68,12 @@ afterAll(async () => {
 
 async function typesSaved(bench: Bench, holds: (types: TypeRule[]) => boolean): Promise<TypeRule[]> {
   const [{ id }] = (await (await asOwner(server)('/api/pipelines')).json()) as PipelineSummary[];
-  const types = async () => (((await (await asOwner(server)(`/api/pipelines/${id}`)).json()) as PipelineFull).document as { allReports: { settings: { types: TypeRule[] } }[] }).allReports[0].settings.types;
+  const types = async () =>
+    (
+      ((await (await asOwner(server)(`/api/pipelines/${id}`)).json()) as PipelineFull).document as {
+        allReports: { settings: { types: TypeRule[] } }[];
+      }
+    ).allReports[0].settings.types;
   await bench.until('the types to be saved', async () => holds(await types()));
   return types();
 }
@@ -65,7 +82,10 @@ describe('set types in the browser', () => {
   it('works every column out over all reports, with reason, doubt and misfits', async () => {
     const bench = new Bench(browser.driver);
     await bench.press('over all', 'sieve-types-form');
-    await bench.untilText('sieve-types-form [role=status]', /^Looked at 28 rows of 2 reports\. 1 column could mean something else\.$/);
+    await bench.untilText(
+      'sieve-types-form [role=status]',
+      /^Looked at 28 rows of 2 reports\. 1 column could mean something else\.$/,
+    );
     const types = await typesSaved(bench, (all) => all.length === 3);
     expect(types.map(({ type }) => type)).toEqual(['text', 'date', 'decimal']);
     expect(types[0].reason).toContain('begins with a zero that a number would lose');
@@ -78,7 +98,10 @@ describe('set types in the browser', () => {
   it('walks the errors one by one, each with its step and its place on paper', async () => {
     const bench = new Bench(browser.driver);
     await bench.press('Next error', '[aria-label="Sheet"]');
-    await bench.untilText('[aria-label="Sheet"] .told', /“n\/k”: expected a number like 1,234\.5\. It starts at “Set types”\./);
+    await bench.untilText(
+      '[aria-label="Sheet"] .told',
+      /“n\/k”: expected a number like 1,234\.5\. It starts at “Set types”\./,
+    );
     await bench.readPaper();
     await bench.until('the word framed on the paper', async () => (await bench.all('sieve-paper .word')).length === 1);
   });
@@ -97,7 +120,9 @@ describe('set types in the browser', () => {
     await bench.press('Paid on', 'sieve-types-form');
     await bench.pickByKeys('#order-1', Key.ARROW_DOWN, Key.ARROW_DOWN);
     await typesSaved(bench, (types) => types[1].order === 'month day year');
-    await bench.until('the dates to follow', async () => (await bench.texts('[aria-label="Sheet"] > sieve-grid tbody tr')).some((row) => row.includes('2025-09-01')));
+    await bench.until('the dates to follow', async () =>
+      (await bench.texts('[aria-label="Sheet"] > sieve-grid tbody tr')).some((row) => row.includes('2025-09-01')),
+    );
     await bench.pickByKeys('#type-2', Key.HOME);
     await typesSaved(bench, (types) => types[2].type === 'text');
     await bench.until('no error to be left', async () => !/error/.test(await bench.heading()));
@@ -127,7 +152,11 @@ describe('set types in the browser', () => {
     await bench.until('no error to be left', async () => !/error/.test(await bench.heading()));
     await bench.choose('Correct cells');
     await bench.press('Show them, old and new', '[aria-label="Sheet"]');
-    await bench.until('the cell, old and new', async () => (await bench.texts('.held tbody tr')).some((row) => /Dues n\/k 1,215\.50 corrected by hand; asked the office/.test(row)));
+    await bench.until('the cell, old and new', async () =>
+      (await bench.texts('.held tbody tr')).some((row) =>
+        /Dues n\/k 1,215\.50 corrected by hand; asked the office/.test(row),
+      ),
+    );
     await bench.fill('sieve-stack .own .p-inputtext', 'By the office');
     await (await bench.find('sieve-stack .own .p-inputtext')).sendKeys(Key.TAB);
     await bench.headingIs(/^After “By the office”/);

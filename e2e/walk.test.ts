@@ -15,7 +15,17 @@ import { serving } from './serving';
 let server: Serving;
 let browser: Browser;
 let folder: string;
-const weeks = ['week-22.pdf', 'week-24.pdf', 'week-26.pdf', 'week-30.pdf', 'week-32.pdf', 'week-33.pdf', 'week-34.pdf', 'week-34-r2.pdf', 'notes.txt'];
+const weeks = [
+  'week-22.pdf',
+  'week-24.pdf',
+  'week-26.pdf',
+  'week-30.pdf',
+  'week-32.pdf',
+  'week-33.pdf',
+  'week-34.pdf',
+  'week-34-r2.pdf',
+  'notes.txt',
+];
 
 beforeAll(async () => {
   const root = await temporaryFolder();
@@ -31,8 +41,12 @@ afterAll(async () => {
 });
 
 const get = async <T>(path: string) => (await (await asOwner(server)(path)).json()) as T;
-const pipelineId = async () => (await get<PipelineSummary[]>('/api/pipelines')).find((each) => each.name.startsWith('Landings'))!.id;
-const reportId = async (name: string) => (await get<readonly StoredReport[]>(`/api/pipelines/${await pipelineId()}/reports`)).find((report) => report.path === name)!.id;
+const pipelineId = async () =>
+  (await get<PipelineSummary[]>('/api/pipelines')).find((each) => each.name.startsWith('Landings'))!.id;
+const reportId = async (name: string) =>
+  (await get<readonly StoredReport[]>(`/api/pipelines/${await pipelineId()}/reports`)).find(
+    (report) => report.path === name,
+  )!.id;
 
 describe('the whole way in the browser', () => {
   it('makes a pipeline from a folder', async () => {
@@ -63,16 +77,36 @@ describe('the whole way in the browser', () => {
     await expect.poll(() => intake.pages()).toHaveLength(4);
     await intake.take('Landings by species');
     await intake.untilText('sieve-paper .take', /^taken: Landings by species$/);
-    await intake.until('the match strip to be full', async () => (await intake.strip()).filter((cell) => /^p\. /.test(cell)).length === 5);
-    await expect.poll(() => intake.strip()).toEqual(['Landings by species', 'p. 2–4 sure 1', 'p. 2–4 sure 1', 'p. 2–3 sure 1', expect.stringMatching(/^p\. 2–3 sure 0\.8/), 'scanned', 'damaged', expect.stringMatching(/^p\. 2–3 sure 0\.9/)]);
+    await intake.until(
+      'the match strip to be full',
+      async () => (await intake.strip()).filter((cell) => /^p\. /.test(cell)).length === 5,
+    );
+    await expect
+      .poll(() => intake.strip())
+      .toEqual([
+        'Landings by species',
+        'p. 2–4 sure 1',
+        'p. 2–4 sure 1',
+        'p. 2–3 sure 1',
+        expect.stringMatching(/^p\. 2–3 sure 0\.8/),
+        'scanned',
+        'damaged',
+        expect.stringMatching(/^p\. 2–3 sure 0\.9/),
+      ]);
     expect(await violations(browser.driver)).toEqual([]);
 
     // What the rule looks for can be written anew.
     const pages = '[id="pages-Landings by species"]';
     await (await intake.find(pages)).sendKeys('3', Key.TAB);
-    await intake.until('page 3 alone', async () => (await intake.strip()).filter((cell) => /^p\. 3 /.test(cell)).length > 2);
+    await intake.until(
+      'page 3 alone',
+      async () => (await intake.strip()).filter((cell) => /^p\. 3 /.test(cell)).length > 2,
+    );
     await (await intake.find(pages)).sendKeys(Key.chord(Key.CONTROL, 'a'), Key.BACK_SPACE, Key.TAB);
-    await intake.until('all pages again', async () => (await intake.strip()).filter((cell) => /^p\. 2–/.test(cell)).length === 5);
+    await intake.until(
+      'all pages again',
+      async () => (await intake.strip()).filter((cell) => /^p\. 2–/.test(cell)).length === 5,
+    );
   });
 
   it('builds the clean-up step by step, the sheet following at once', async () => {
@@ -88,7 +122,9 @@ describe('the whole way in the browser', () => {
 
     await bench.add('each table', 'promote header');
     await bench.headingIs(/^After “Promote header rows” 90 rows, 7 columns/);
-    await expect.poll(() => bench.columns()).toEqual(expect.arrayContaining(['Weight (kg) Gutted text', 'Weight (kg) Whole text', 'Price per kg text']));
+    await expect
+      .poll(() => bench.columns())
+      .toEqual(expect.arrayContaining(['Weight (kg) Gutted text', 'Weight (kg) Whole text', 'Price per kg text']));
     await bench.set('Rows', '1');
     await bench.headingIs(/ 91 rows, 7 columns/);
     await bench.set('Rows', '2');
@@ -128,9 +164,17 @@ describe('the whole way in the browser', () => {
     await bench.layerIs(/^Hold totals\b.*\b81\b/);
     const before = await bench.layers();
     await bench.press('Move Hold totals up', 'sieve-layer-settings');
-    await bench.until('the layers to change places', async () => (await bench.layers()).findIndex((l) => l.startsWith('Hold totals')) < (await bench.layers()).findIndex((l) => l.startsWith('Lift sections')));
+    await bench.until(
+      'the layers to change places',
+      async () =>
+        (await bench.layers()).findIndex((l) => l.startsWith('Hold totals')) <
+        (await bench.layers()).findIndex((l) => l.startsWith('Lift sections')),
+    );
     await bench.press('Undo', 'sieve-top-bar');
-    await bench.until('the layers to be as before', async () => JSON.stringify(await bench.layers()) === JSON.stringify(before));
+    await bench.until(
+      'the layers to be as before',
+      async () => JSON.stringify(await bench.layers()) === JSON.stringify(before),
+    );
   });
 
   it('frames the words of a cell on the paper, within two pixels', async () => {
@@ -141,26 +185,39 @@ describe('the whole way in the browser', () => {
     await bench.clickCell(1, 2);
     await bench.readPaper();
     await bench.until('three words framed', async () => (await bench.frames()).length === 3);
-    const { page } = await get<PageAnswer>(`/api/pipelines/${await pipelineId()}/reports/${await reportId('week-24.pdf')}/pages/2`);
+    const { page } = await get<PageAnswer>(
+      `/api/pipelines/${await pipelineId()}/reports/${await reportId('week-24.pdf')}/pages/2`,
+    );
     const first = page!.words.findIndex((word) => word.text === 'Fell');
     const wanted = page!.words.slice(first, first + 3);
     expect(wanted.map((word) => word.text)).toEqual(['Fell', 'cod,', 'medium']);
     const scale = await bench.scale();
     for (const [i, frame] of (await bench.frames()).entries()) {
       const [left, top, right, bottom] = wanted[i].box.map((points) => points * scale);
-      for (const [is, should] of [[frame.left, left], [frame.top, top], [frame.right, right], [frame.bottom, bottom]]) expect(Math.abs(is - should)).toBeLessThanOrEqual(2);
+      for (const [is, should] of [
+        [frame.left, left],
+        [frame.top, top],
+        [frame.right, right],
+        [frame.bottom, bottom],
+      ])
+        expect(Math.abs(is - should)).toBeLessThanOrEqual(2);
     }
   });
 
   it('tells of a word on the paper its cell, the step that held it, or that it is in no taken table', async () => {
     const bench = new Bench(browser.driver);
-    const { page } = await get<PageAnswer>(`/api/pipelines/${await pipelineId()}/reports/${await reportId('week-24.pdf')}/pages/2`);
+    const { page } = await get<PageAnswer>(
+      `/api/pipelines/${await pipelineId()}/reports/${await reportId('week-24.pdf')}/pages/2`,
+    );
     const boxOf = (text: string) => page!.words.find((word) => word.text === text)!.box;
     await bench.clickPaper(boxOf('Tide'));
     await bench.untilText('.fate', /^“Tide”: row 4, Species/);
     await expect.poll(() => bench.chosenCell()).toBe('Tide crab');
     await bench.clickPaper(boxOf('Total'));
-    await bench.untilText('.fate', /^“Total”: held by “Hold totals”: total by wording|^“Total”: held by “Hold totals”: marked as subtotal/);
+    await bench.untilText(
+      '.fate',
+      /^“Total”: held by “Hold totals”: total by wording|^“Total”: held by “Hold totals”: marked as subtotal/,
+    );
     await bench.clickPaper(boxOf('Northreach'));
     await bench.untilText('.fate', /^“Northreach”: in no taken table/);
     await bench.press('Find it in all reports', '.fate');
@@ -169,10 +226,12 @@ describe('the whole way in the browser', () => {
     expect(await (await intake.find('#find-text')).getAttribute('value')).toBe('Northreach');
     await browser.driver.navigate().back();
     await bench.find('sieve-paper .desk');
-    await expect.poll(async () => {
-      await bench.clickPaper(boxOf('Northreach'));
-      return bench.texts('.fate');
-    }).toEqual([expect.stringMatching(/^“Northreach”: in no taken table/)]);
+    await expect
+      .poll(async () => {
+        await bench.clickPaper(boxOf('Northreach'));
+        return bench.texts('.fate');
+      })
+      .toEqual([expect.stringMatching(/^“Northreach”: in no taken table/)]);
   });
 
   it('goes from word to word on the paper by keyboard, and finds a kind of step by words', async () => {
@@ -215,8 +274,12 @@ describe('the whole way in the browser', () => {
     await dataset.goTo('Dataset');
     // 83 of week 22, 81 of 24, 64 of 26, 67 of 30 and 68 of the revised 34.
     await dataset.headingIs(/^Dataset 363 rows, 9 columns/);
-    await dataset.until('the first row', async () => /^week-22 · 2 Saltby BR1 Reef brill 81/.test((await dataset.rows())[0] ?? ''));
-    await dataset.until('the damaged report to be named', async () => (await dataset.problems()).join(' ').includes('xpected a whole PDF, got a damaged one'));
+    await dataset.until('the first row', async () =>
+      /^week-22 · 2 Saltby BR1 Reef brill 81/.test((await dataset.rows())[0] ?? ''),
+    );
+    await dataset.until('the damaged report to be named', async () =>
+      (await dataset.problems()).join(' ').includes('xpected a whole PDF, got a damaged one'),
+    );
     await dataset.clickCell(0, 2);
     await dataset.untilText('sieve-dataset-page .said', /^week-22\.pdf, page 2: “Reef brill”/);
     await dataset.until('the line as it is printed', async () => (await dataset.all('sieve-slip canvas')).length === 2);
@@ -234,7 +297,10 @@ describe('the whole way in the browser', () => {
     expect(await dataset.refresh()).toMatch(/published/);
     await dataset.headingIs(/^Dataset 427 rows/);
     // As week 25, but a file of its own: none of the walks has read it before.
-    await writeFile(join(folder, 'week-22.pdf'), Buffer.concat([await readFile(join(demoFolder, 'week-25.pdf')), Buffer.from('\n%% replaced\n')]));
+    await writeFile(
+      join(folder, 'week-22.pdf'),
+      Buffer.concat([await readFile(join(demoFolder, 'week-25.pdf')), Buffer.from('\n%% replaced\n')]),
+    );
     await dataset.press('Close this message');
     expect(await dataset.refresh()).toMatch(/published/);
     await dataset.headingIs(/^Dataset 399 rows/);
@@ -245,8 +311,12 @@ describe('the whole way in the browser', () => {
     const runs = new Runs(browser.driver);
     await runs.goTo('Runs');
     await runs.until('four runs', async () => (await runs.runs()).length === 4);
-    await runs.until('the reports of the run', async () => (await runs.reports()).some((row) => /^week-22\.pdf 2025-W22 changed, parsed 55 /.test(row)));
-    expect((await runs.reports()).find((row) => row.startsWith('week-24.pdf'))).toMatch(/unchanged 81 15 0 Landings by species, p\. 2–4, sure 1/);
+    await runs.until('the reports of the run', async () =>
+      (await runs.reports()).some((row) => /^week-22\.pdf 2025-W22 changed, parsed 55 /.test(row)),
+    );
+    expect((await runs.reports()).find((row) => row.startsWith('week-24.pdf'))).toMatch(
+      /unchanged 81 15 0 Landings by species, p\. 2–4, sure 1/,
+    );
     expect(await violations(browser.driver)).toEqual([]);
   });
 
@@ -255,7 +325,9 @@ describe('the whole way in the browser', () => {
     await home.open(server.url);
     await home.press('New pipeline');
     await home.fill('#name', 'Dropped');
-    await (await home.find('#pick')).sendKeys([join(demoFolder, 'week-25.pdf'), join(demoFolder, 'week-27.pdf')].join('\n'));
+    await (
+      await home.find('#pick')
+    ).sendKeys([join(demoFolder, 'week-25.pdf'), join(demoFolder, 'week-27.pdf')].join('\n'));
     await home.untilText('sieve-new-pipeline p', /^2 dropped PDF files: week-25\.pdf, week-27\.pdf/);
     await home.press('Make the pipeline', 'sieve-new-pipeline');
     const intake = new Intake(browser.driver);
@@ -264,7 +336,9 @@ describe('the whole way in the browser', () => {
     const other = await temporaryFolder();
     await copyFile(join(demoFolder, 'week-28.pdf'), join(other, 'week-25.pdf'));
     await copyFile(join(demoFolder, 'week-29.pdf'), join(other, 'week-29.pdf'));
-    await (await intake.find('sieve-reports-pane input[type="file"]')).sendKeys([join(other, 'week-25.pdf'), join(other, 'week-29.pdf')].join('\n'));
+    await (
+      await intake.find('sieve-reports-pane input[type="file"]')
+    ).sendKeys([join(other, 'week-25.pdf'), join(other, 'week-29.pdf')].join('\n'));
     await intake.untilText('.p-dialog', /“week-25\.pdf” is in the folder already, with other content/);
     await intake.press('Keep both', '.p-dialog');
     await intake.reportIs(/^week-25 \(2\)\.pdf .*2 tables found/);
@@ -278,7 +352,11 @@ describe('the whole way in the browser', () => {
   it('lists the pipeline with what needs the analyst, renames and deletes it', async () => {
     const home = new PipelinesScreen(browser.driver);
     await home.open(server.url);
-    await home.until('the pipeline', async () => /^Landings .* 399 rows are published; 8 reports count\. .* 2 reports could not be read/.test((await home.cards())[0] ?? ''));
+    await home.until('the pipeline', async () =>
+      /^Landings .* 399 rows are published; 8 reports count\. .* 2 reports could not be read/.test(
+        (await home.cards())[0] ?? '',
+      ),
+    );
     expect(await violations(browser.driver)).toEqual([]);
     await home.press('Rename', 'sieve-pipeline-card');
     await home.fill('#new-name', 'Landings of all quays');

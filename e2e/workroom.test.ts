@@ -21,7 +21,11 @@ let id: number;
 let one: string;
 
 const place = (path: string) => browser.driver.get(`${server.url}pipelines/${id}/${path}`);
-const keys = (...all: string[]) => browser.driver.actions().sendKeys(...all).perform();
+const keys = (...all: string[]) =>
+  browser.driver
+    .actions()
+    .sendKeys(...all)
+    .perform();
 const chord = (key: string, ...held: string[]) => {
   const actions = browser.driver.actions();
   for (const each of held) actions.keyDown(each);
@@ -29,8 +33,15 @@ const chord = (key: string, ...held: string[]) => {
   for (const each of held) actions.keyUp(each);
   return actions.perform();
 };
-const focused = () => browser.driver.executeScript<string>('const e = document.activeElement; return (e.getAttribute("aria-label") || e.innerText || e.id || e.tagName).replace(/\\s+/g, " ").trim()');
-const savedSteps = async () => ((await (await asOwner(server)(`/api/pipelines/${id}`)).json()) as PipelineFull).document as { eachReport: { kind: string; settings: Record<string, unknown> }[]; allReports: { kind: string }[] };
+const focused = () =>
+  browser.driver.executeScript<string>(
+    'const e = document.activeElement; return (e.getAttribute("aria-label") || e.innerText || e.id || e.tagName).replace(/\\s+/g, " ").trim()',
+  );
+const savedSteps = async () =>
+  ((await (await asOwner(server)(`/api/pipelines/${id}`)).json()) as PipelineFull).document as {
+    eachReport: { kind: string; settings: Record<string, unknown> }[];
+    allReports: { kind: string }[];
+  };
 
 beforeAll(async () => {
   const root = await temporaryFolder();
@@ -38,7 +49,14 @@ beforeAll(async () => {
   one = join(root, 'one');
   await cp(join(demoFolder, 'week-22.pdf'), join(one, 'week-22.pdf'));
   server = await serving(root);
-  const made = await asOwner(server)('/api/pipelines', { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify({ document: JSON.parse(await readFile(demoPipeline, 'utf8')), folder: join(root, 'landing-sheets') }) });
+  const made = await asOwner(server)('/api/pipelines', {
+    method: 'POST',
+    headers: { 'content-type': 'application/json' },
+    body: JSON.stringify({
+      document: JSON.parse(await readFile(demoPipeline, 'utf8')),
+      folder: join(root, 'landing-sheets'),
+    }),
+  });
   ({ id } = (await made.json()) as PipelineFull);
   browser = await openBrowser(server);
   bench = new Bench(browser.driver);
@@ -53,11 +71,19 @@ afterAll(async () => {
 describe('the sheet', () => {
   it('selects columns by their headings, and says in a line what the cells hold', async () => {
     await bench.choose('Set types');
-    await bench.until('the heading Boxes', async () => (await bench.columns()).some((text) => text.startsWith('Boxes')));
+    await bench.until('the heading Boxes', async () =>
+      (await bench.columns()).some((text) => text.startsWith('Boxes')),
+    );
     await bench.clickOn(() => bench.columnHeading('Boxes'));
-    await bench.untilText('[aria-label="Sheet"] > sieve-grid .holds', /^81 cells, 81 numbers, sum [\d,]+, mean [\d.,]+, least -?[\d,]+, most [\d,]+$/);
+    await bench.untilText(
+      '[aria-label="Sheet"] > sieve-grid .holds',
+      /^81 cells, 81 numbers, sum [\d,]+, mean [\d.,]+, least -?[\d,]+, most [\d,]+$/,
+    );
     await bench.pressWith(await bench.columnHeading('Value'), Key.SHIFT);
-    await bench.untilText('[aria-label="Sheet"] > sieve-grid .holds', /^405 cells, 23 blank, 382 numbers, sum [\d,.]+ over 5 columns/);
+    await bench.untilText(
+      '[aria-label="Sheet"] > sieve-grid .holds',
+      /^405 cells, 23 blank, 382 numbers, sum [\d,.]+ over 5 columns/,
+    );
   });
 
   it('finds a text from the place on, and chooses its cell', async () => {
@@ -70,9 +96,15 @@ describe('the sheet', () => {
     await keys('reef brill', Key.ENTER);
     await bench.untilText('[aria-label="Sheet"] > sieve-grid .find [role=status]', /^in \d cells?$/);
     await bench.until('the cell', async () => /Reef brill/.test(await bench.chosenCell()));
-    await bench.until('its line on the slip', async () => !/Choose a cell|Looking/.test(await bench.text('sieve-slip')));
+    await bench.until(
+      'its line on the slip',
+      async () => !/Choose a cell|Looking/.test(await bench.text('sieve-slip')),
+    );
     await keys(Key.ESCAPE);
-    await bench.until('the keys to be for the sheet again', async () => (await browser.driver.executeScript('return document.activeElement.tagName')) === 'TABLE');
+    await bench.until(
+      'the keys to be for the sheet again',
+      async () => (await browser.driver.executeScript('return document.activeElement.tagName')) === 'TABLE',
+    );
   });
 
   it('has a menu at each heading by keyboard, from which a step about the column begins', async () => {
@@ -84,7 +116,9 @@ describe('the sheet', () => {
     expect(await violations(browser.driver)).toEqual([]);
     await keys(Key.ARROW_DOWN, Key.ENTER);
     await bench.headingIs(/^After “Pick columns” 81 rows, 7 columns/);
-    await expect.poll(async () => (await savedSteps()).eachReport.find(({ kind }) => kind === 'pick columns')!.settings).toEqual({ columns: { by: 'all but', names: ['Code'] } });
+    await expect
+      .poll(async () => (await savedSteps()).eachReport.find(({ kind }) => kind === 'pick columns')!.settings)
+      .toEqual({ columns: { by: 'all but', names: ['Code'] } });
     await bench.press('Undo', 'sieve-top-bar');
     await bench.headingIs(/^After “.*(?:8|10|12) columns/);
   });
@@ -92,15 +126,22 @@ describe('the sheet', () => {
   it('has a menu at each layer by right click, with what can be done to the step', async () => {
     await bench.openLayerMenu('Rename boxes');
     await bench.pressMenu('Switch off');
-    await bench.until('the layer to be off', async () => (await bench.layers()).some((text) => /^Rename boxes off/.test(text)));
+    await bench.until('the layer to be off', async () =>
+      (await bench.layers()).some((text) => /^Rename boxes off/.test(text)),
+    );
     await bench.openLayerMenu('Rename boxes');
     await bench.pressMenu('Switch on');
-    await bench.until('the layer to be on', async () => (await bench.layers()).some((text) => /^Rename boxes \d+/.test(text)));
+    await bench.until('the layer to be on', async () =>
+      (await bench.layers()).some((text) => /^Rename boxes \d+/.test(text)),
+    );
     const names = async () => (await bench.layers()).map((text) => text.replace(/ \d.*/, ''));
     const before = await names();
     await bench.openLayerMenu('Rename boxes');
     await bench.pressMenu('Move up');
-    await bench.until('the layer one higher', async () => (await names()).indexOf('Rename boxes') === before.indexOf('Rename boxes') - 1);
+    await bench.until(
+      'the layer one higher',
+      async () => (await names()).indexOf('Rename boxes') === before.indexOf('Rename boxes') - 1,
+    );
     await bench.press('Undo');
     await bench.until('the order as it was', async () => JSON.stringify(await names()) === JSON.stringify(before));
     await bench.openLayerMenu('Rename boxes');
@@ -129,10 +170,19 @@ describe('the sheet', () => {
 
 describe('the panes', () => {
   it('are widened by mouse and by keyboard, and keep their width', async () => {
-    const width = () => browser.driver.executeScript<number>('return document.querySelector("sieve-stack-pane").getBoundingClientRect().width');
+    const width = () =>
+      browser.driver.executeScript<number>(
+        'return document.querySelector("sieve-stack-pane").getBoundingClientRect().width',
+      );
     const before = await width();
     const handle = await bench.find('[role=separator][aria-label="Width of the stack"]');
-    await browser.driver.actions().move({ origin: handle }).press().move({ origin: handle, x: 80, y: 0 }).release().perform();
+    await browser.driver
+      .actions()
+      .move({ origin: handle })
+      .press()
+      .move({ origin: handle, x: 80, y: 0 })
+      .release()
+      .perform();
     await bench.until('the stack to be wider', async () => (await width()) > before + 60);
     const wider = await width();
     expect(Number(await handle.getAttribute('aria-valuenow'))).toBeGreaterThan(25);
@@ -169,7 +219,9 @@ describe('what the server does not answer', () => {
     await dataset.goTo('Dataset');
     await dataset.untilText('sieve-dataset-page sieve-failed-line .error', /The server does not answer/);
     // Nothing says that all is well where it is not known.
-    await expect.poll(() => dataset.texts('sieve-dataset-page p-selectbutton')).toEqual(['Problems Totals Checks Held Paper']);
+    await expect
+      .poll(() => dataset.texts('sieve-dataset-page p-selectbutton'))
+      .toEqual(['Problems Totals Checks Held Paper']);
     await block();
     await dataset.press('Try again', 'sieve-dataset-page');
     await dataset.until('the problems', async () => (await dataset.problems()).length > 0);
@@ -183,17 +235,30 @@ describe('a dataset that would have too many columns', () => {
     document.name = 'Too wide';
     document.allReports = [
       { id: 'put', kind: 'constant column', settings: { name: 'Wide', value: 'x'.repeat(letters) } },
-      { id: 'wide', kind: 'split column', settings: { column: 'Wide', where: 'at cuts', cuts: Array.from({ length: letters }, (_, at) => at + 1) } },
+      {
+        id: 'wide',
+        kind: 'split column',
+        settings: { column: 'Wide', where: 'at cuts', cuts: Array.from({ length: letters }, (_, at) => at + 1) },
+      },
     ];
-    const made = await asOwner(server)('/api/pipelines', { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify({ document, folder: one }) });
+    const made = await asOwner(server)('/api/pipelines', {
+      method: 'POST',
+      headers: { 'content-type': 'application/json' },
+      body: JSON.stringify({ document, folder: one }),
+    });
     const wide = ((await made.json()) as PipelineFull).id;
     await browser.driver.get(`${server.url}pipelines/${wide}/runs`);
     const runs = new Runs(browser.driver);
     await runs.find('sieve-runs-page');
     await runs.refresh();
-    await runs.until('the reason', async () => (await runs.reports()).some((text) => /can have 1,590.*“Unpivot” puts them there/.test(text)));
+    await runs.until('the reason', async () =>
+      (await runs.reports()).some((text) => /can have 1,590.*“Unpivot” puts them there/.test(text)),
+    );
     await runs.press('Add the step “Unpivot”', 'sieve-runs-page');
-    await bench.until('the step to be found already', async () => (await (await bench.find('#find-step')).getAttribute('value')) === 'unpivot');
+    await bench.until(
+      'the step to be found already',
+      async () => (await (await bench.find('#find-step')).getAttribute('value')) === 'unpivot',
+    );
     await (await bench.find('#find-step')).sendKeys(Key.ENTER);
     await bench.headingIs(/^After “Unpivot”/);
     // Before its columns are chosen it says what it needs, and lets the rows pass.
@@ -212,7 +277,11 @@ describe('every screen', () => {
       const intake = new Intake(browser.driver);
       await place('intake');
       await intake.reportIs(/^week-22\.pdf .*tables found/);
-      if ((await browser.driver.executeScript<boolean>('return document.documentElement.classList.contains("dark")')) !== (light === 'dark')) await intake.press(/light|dark/i, 'sieve-light');
+      if (
+        (await browser.driver.executeScript<boolean>('return document.documentElement.classList.contains("dark")')) !==
+        (light === 'dark')
+      )
+        await intake.press(/light|dark/i, 'sieve-light');
       await check(`intake, ${light}`);
       await intake.press('Periods', 'sieve-reports-pane');
       await intake.find('.p-dialog');
@@ -256,7 +325,12 @@ describe('every screen', () => {
     const size = await window.getRect();
     try {
       // At 200 % a screen of 1280 by 800 has room for 640 by 400.
-      await browser.tell('Emulation.setDeviceMetricsOverride', { width: 640, height: 400, deviceScaleFactor: 2, mobile: false });
+      await browser.tell('Emulation.setDeviceMetricsOverride', {
+        width: 640,
+        height: 400,
+        deviceScaleFactor: 2,
+        mobile: false,
+      });
       for (const path of ['intake', 'bench?step=totals', 'dataset', 'runs']) {
         await place(path);
         await bench.find('sieve-top-bar');
@@ -264,7 +338,9 @@ describe('every screen', () => {
         const wide = await browser.driver.executeScript<number>('return document.documentElement.scrollWidth');
         expect([path, wide]).toEqual([path, 640]);
         // What is done most is in reach.
-        const reach = await browser.driver.executeScript<boolean>('const b = [...document.querySelectorAll("sieve-top-bar button")].find((e) => e.innerText.includes("Run refresh")).getBoundingClientRect(); return b.right <= innerWidth && b.bottom <= innerHeight');
+        const reach = await browser.driver.executeScript<boolean>(
+          'const b = [...document.querySelectorAll("sieve-top-bar button")].find((e) => e.innerText.includes("Run refresh")).getBoundingClientRect(); return b.right <= innerWidth && b.bottom <= innerHeight',
+        );
         expect([path, reach]).toEqual([path, true]);
       }
     } finally {
@@ -322,6 +398,14 @@ describe('the main way by keyboard alone', () => {
       const role = (css) => { const e = document.querySelector(css); return e && [e.getAttribute('role'), e.getAttribute('aria-label') ?? (e.getAttribute('aria-labelledby') ? document.getElementById(e.getAttribute('aria-labelledby'))?.textContent.trim() : null)].join(': '); };
       return { paper: role('sieve-paper-pane'), stack: role('sieve-stack-pane'), sheet: role('sieve-sheet-pane'), grid: role('sieve-sheet-pane > sieve-grid table'), holds: document.querySelector('.holds').getAttribute('role'), saved: document.querySelector('sieve-top-bar [role=status]').textContent, handles: String(document.querySelectorAll('[role=separator][aria-valuenow][aria-label]').length) };
     `);
-    expect(told).toEqual({ paper: 'region: Paper', stack: 'region: Stack of steps', sheet: 'region: Sheet', grid: 'grid: Sheet after Hold totals', holds: 'status', saved: 'Saved', handles: '2' });
+    expect(told).toEqual({
+      paper: 'region: Paper',
+      stack: 'region: Stack of steps',
+      sheet: 'region: Sheet',
+      grid: 'grid: Sheet after Hold totals',
+      holds: 'status',
+      saved: 'Saved',
+      handles: '2',
+    });
   });
 });

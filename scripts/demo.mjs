@@ -51,5 +51,6 @@ function asking(address) {
 
 async function refreshed(ask, pipeline) {
   const { run } = await ask(`/api/pipelines/${pipeline}/runs`, {});
-  while ((await ask(`/api/runs/${run}`)).run.state === 'running') await new Promise((resolve) => setTimeout(resolve, pause));
+  while ((await ask(`/api/runs/${run}`)).run.state === 'running')
+    await new Promise((resolve) => setTimeout(resolve, pause));
 }

@@ -23,21 +23,44 @@ const stageOf = (path) => Object.keys(stages).find((stage) => stages[stage].test
 async function essence(path) {
   const text = readFileSync(join(root, path), 'utf8');
   if (!path.endsWith('.ts')) return text;
-  return (await transform(text, { loader: 'ts', minifyWhitespace: true, minifySyntax: true, legalComments: 'none', target: 'node20' })).code;
+  return (
+    await transform(text, {
+      loader: 'ts',
+      minifyWhitespace: true,
+      minifySyntax: true,
+      legalComments: 'none',
+      target: 'node20',
+    })
+  ).code;
 }
 
 /** The versions of the packages that a source is made with, as the lock file has them. */
 function packagesOf({ imports }) {
-  const outside = imports.filter(({ external, path }) => external && !path.startsWith('node:')).map(({ path }) => /^(?:@[^/]+\/)?[^/]+/.exec(path)[0]);
+  const outside = imports
+    .filter(({ external, path }) => external && !path.startsWith('node:'))
+    .map(({ path }) => /^(?:@[^/]+\/)?[^/]+/.exec(path)[0]);
   return [...new Set(outside)].sort().map((name) => `${name}@${locked[`node_modules/${name}`]?.version ?? ''}`);
 }
 
 const { version } = JSON.parse(readFileSync(join(root, 'package.json'), 'utf8'));
 const locked = JSON.parse(readFileSync(join(root, 'package-lock.json'), 'utf8')).packages;
-const { metafile } = await build({ entryPoints: entries, absWorkingDir: root, bundle: true, packages: 'external', platform: 'node', format: 'esm', write: false, metafile: true, outdir: 'none', logLevel: 'warning' });
+const { metafile } = await build({
+  entryPoints: entries,
+  absWorkingDir: root,
+  bundle: true,
+  packages: 'external',
+  platform: 'node',
+  format: 'esm',
+  write: false,
+  metafile: true,
+  outdir: 'none',
+  logLevel: 'warning',
+});
 
 const hashes = Object.fromEntries(Object.keys(stages).map((stage) => [stage, createHash('sha256')]));
 for (const [path, source] of Object.entries(metafile.inputs).sort(([a], [b]) => (a < b ? -1 : 1)))
   hashes[stageOf(path)].update(JSON.stringify([path, await essence(path), packagesOf(source)]));
-const fingerprints = Object.fromEntries(Object.entries(hashes).map(([stage, hash]) => [stage, hash.digest('hex').slice(0, 12)]));
+const fingerprints = Object.fromEntries(
+  Object.entries(hashes).map(([stage, hash]) => [stage, hash.digest('hex').slice(0, 12)]),
+);
 writeFileSync(process.argv[2], `${JSON.stringify({ release: version, stages: fingerprints }, undefined, 2)}\n`);

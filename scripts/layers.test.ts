@@ -19,12 +19,31 @@ const allowed: Record<string, readonly string[]> = {
   'core/steps': ['core/sheet', 'core/values', 'core/formula', 'core/page/box'],
   'core/intake': ['core/page', 'core/reading', 'core/sheet', 'core/values'],
   'core/drift': ['core/page', 'core/intake', 'core/values', 'core/sheet'],
-  'core/pipeline': ['core/checks', 'core/dataset', 'core/drift', 'core/page', 'core/reading', 'core/sheet', 'core/values', 'core/steps', 'core/intake'],
+  'core/pipeline': [
+    'core/checks',
+    'core/dataset',
+    'core/drift',
+    'core/page',
+    'core/reading',
+    'core/sheet',
+    'core/values',
+    'core/steps',
+    'core/intake',
+  ],
   'core/checks': ['core/values', 'core/sheet', 'core/formula'],
   'core/evidence': ['core/values'],
   'core/dataset': ['core/values', 'core/sheet'],
   'core/ties': ['core/values', 'core/reading', 'core/sheet', 'core/steps', 'core/pipeline'],
-  'core/suggest': ['core/formula', 'core/values', 'core/page', 'core/reading', 'core/sheet', 'core/steps', 'core/intake', 'core/pipeline'],
+  'core/suggest': [
+    'core/formula',
+    'core/values',
+    'core/page',
+    'core/reading',
+    'core/sheet',
+    'core/steps',
+    'core/intake',
+    'core/pipeline',
+  ],
   'core/runs': ['core/drift', 'core/intake', 'core/sheet', 'core/pipeline', 'core/ties'],
   server: ['core', 'bin/engine.json'],
   web: ['core', 'server/contract'],
@@ -33,7 +52,12 @@ const allowed: Record<string, readonly string[]> = {
 };
 
 /** Of statements that begin a line, and of imports called in passing: the word may stand in a text as well. */
-const importsOf = (file: string) => [...readFileSync(join(root, file), 'utf8').matchAll(/(?:^(?:import|export)\b[^'";]*?\bfrom|\bimport)\s*\(?\s*['"]([^'"]+)['"]/gm)].map((match) => match[1]);
+const importsOf = (file: string) =>
+  [
+    ...readFileSync(join(root, file), 'utf8').matchAll(
+      /(?:^(?:import|export)\b[^'";]*?\bfrom|\bimport)\s*\(?\s*['"]([^'"]+)['"]/gm,
+    ),
+  ].map((match) => match[1]);
 const layerOf = (file: string) => Object.keys(allowed).find((layer) => file === layer || file.startsWith(`${layer}/`));
 const isTest = (file: string) => /\.(?:test|spec|fixture)\.ts$|\/testing\//.test(file);
 
@@ -45,7 +69,11 @@ describe('layers', () => {
       for (const target of importsOf(file).filter((path) => path.startsWith('.'))) {
         const reached = relative(root, resolve(root, dirname(file), target));
         if (!layer) wrong.push(`${file} belongs to no layer`);
-        else if (!reached.startsWith(`${layer}/`) && !allowed[layer].some((other) => reached === other || reached.startsWith(`${other}/`))) wrong.push(`${file} imports ${reached}`);
+        else if (
+          !reached.startsWith(`${layer}/`) &&
+          !allowed[layer].some((other) => reached === other || reached.startsWith(`${other}/`))
+        )
+          wrong.push(`${file} imports ${reached}`);
       }
     }
     expect(wrong).toEqual([]);
@@ -74,12 +102,22 @@ describe('layers', () => {
   it('keep the core pure: no Node, no browser, no clock, no chance', () => {
     for (const file of sources.filter((each) => each.startsWith('core/') && !isTest(each))) {
       const text = readFileSync(join(root, file), 'utf8');
-      expect(importsOf(file).filter((path) => !path.startsWith('.')), file).toEqual(importsOf(file).filter((path) => ['valibot', 're2js', 'decimal.js'].includes(path)));
+      expect(
+        importsOf(file).filter((path) => !path.startsWith('.')),
+        file,
+      ).toEqual(importsOf(file).filter((path) => ['valibot', 're2js', 'decimal.js'].includes(path)));
       expect(text, file).not.toMatch(/\b(?:process\.|window\.|Date\.now|new Date|Math\.random|fetch\()/);
     }
   });
 
   it('know the PDF parser in server/pdf alone', () => {
-    expect(sources.filter((file) => !file.startsWith('server/pdf/') && !/^(?:web|bench)\//.test(file) && importsOf(file).some((path) => path.startsWith('pdfjs-dist')))).toEqual([]);
+    expect(
+      sources.filter(
+        (file) =>
+          !file.startsWith('server/pdf/') &&
+          !/^(?:web|bench)\//.test(file) &&
+          importsOf(file).some((path) => path.startsWith('pdfjs-dist')),
+      ),
+    ).toEqual([]);
   });
 });

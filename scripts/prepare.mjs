@@ -16,7 +16,9 @@ export const tool = (name) => join(root, 'node_modules/.bin', name);
 export function run(command, args, options = {}) {
   const { status, signal, error } = spawnSync(command, args, { cwd: root, stdio: 'inherit', ...options });
   if (status !== 0) {
-    console.error(`${relative(root, command) || command} ${args.join(' ')} failed (${error?.message ?? signal ?? `exit code ${status}`}).`);
+    console.error(
+      `${relative(root, command) || command} ${args.join(' ')} failed (${error?.message ?? signal ?? `exit code ${status}`}).`,
+    );
     process.exit(status || 1);
   }
 }
@@ -48,10 +50,21 @@ const isSource = (path) => !/\.(?:test|spec)\.ts$/.test(path);
 
 /** Builds what is not built of these sources yet: the server, and the screens. */
 export function build() {
-  const common = ['package-lock.json', 'tsconfig.json', 'bin/engine.json', 'scripts/prepare.mjs', 'scripts/empty-database.mjs', 'scripts/fingerprints.mjs', 'package.json', ...files('core').filter(isSource)];
+  const common = [
+    'package-lock.json',
+    'tsconfig.json',
+    'bin/engine.json',
+    'scripts/prepare.mjs',
+    'scripts/empty-database.mjs',
+    'scripts/fingerprints.mjs',
+    'package.json',
+    ...files('core').filter(isSource),
+  ];
   part('server', [...common, ...files('server').filter(isSource)], buildServer);
-  part('web', [...common, 'angular.json', ...files('server/contract').filter(isSource), ...files('web').filter(isSource)], () =>
-    run(tool('ng'), ['build', '--no-progress'], { env: { ...process.env, NG_CLI_ANALYTICS: 'false' } }),
+  part(
+    'web',
+    [...common, 'angular.json', ...files('server/contract').filter(isSource), ...files('web').filter(isSource)],
+    () => run(tool('ng'), ['build', '--no-progress'], { env: { ...process.env, NG_CLI_ANALYTICS: 'false' } }),
   );
 }
 
@@ -66,12 +79,10 @@ function part(name, sources, make) {
   writeFileSync(join(root, stamp), value);
 }
 
-/** Made of hundreds of files, which every thread would load one by one. */
-const bundled = ['@cantoo/pdf-lib'];
-
 function buildServer() {
   const { dependencies } = JSON.parse(readFileSync(join(root, 'package.json'), 'utf8'));
-  const outside = Object.keys(dependencies).filter((name) => !bundled.includes(name));
+  // What the program needs beside it; all else is bundled, such as what is made of hundreds of files, which every thread would load.
+  const outside = Object.keys(dependencies);
   run(tool('esbuild'), [
     'cli=server/cli.ts',
     'work-thread=server/work/thread.ts',
@@ -110,7 +121,11 @@ export function chromium() {
     const options = ['-o', 'DPkg::Lock::Timeout=300', '-qq'];
     const env = { ...process.env, DEBIAN_FRONTEND: 'noninteractive' };
     run('apt-get', ['update', ...options], { env });
-    run('apt-get', ['install', '-y', '--no-install-recommends', ...options, 'chromium', 'chromium-driver', 'fonts-dejavu-core'], { env });
+    run(
+      'apt-get',
+      ['install', '-y', '--no-install-recommends', ...options, 'chromium', 'chromium-driver', 'fonts-dejavu-core'],
+      { env },
+    );
     found = find();
   }
   if (!(found.browser && found.driver)) {
@@ -129,11 +144,19 @@ export function lockIsWhole() {
   for (const [path, { optionalDependencies = {} }] of Object.entries(packages))
     for (const name of Object.keys(optionalDependencies)) {
       const parents = [path];
-      while (parents.at(-1)) parents.push(parents.at(-1).includes('/node_modules/') ? parents.at(-1).replace(/\/node_modules\/(?:(?!\/node_modules\/).)*$/, '') : '');
-      if (!parents.some((parent) => packages[`${parent ? `${parent}/` : ''}node_modules/${name}`])) missing.push(`${path} -> ${name}`);
+      while (parents.at(-1))
+        parents.push(
+          parents.at(-1).includes('/node_modules/')
+            ? parents.at(-1).replace(/\/node_modules\/(?:(?!\/node_modules\/).)*$/, '')
+            : '',
+        );
+      if (!parents.some((parent) => packages[`${parent ? `${parent}/` : ''}node_modules/${name}`]))
+        missing.push(`${path} -> ${name}`);
     }
   if (missing.length > 0) {
-    console.error(`package-lock.json lacks optional entries, so that npm ci fails:\n${missing.join('\n')}\nRun npm install again with the overrides of package.json.`);
+    console.error(
+      `package-lock.json lacks optional entries, so that npm ci fails:\n${missing.join('\n')}\nRun npm install again with the overrides of package.json.`,
+    );
     process.exit(1);
   }
 }

@@ -5,18 +5,57 @@ import { join } from 'node:path';
 import { promisify } from 'node:util';
 import { describe, expect, it } from 'vitest';
 import { pageRange } from './commands/tables';
-import { demoExpected, demoFolder, demoPipeline, notesExpected, notesFolder, notesPipeline, registerExpected, registerFolder, registerPipeline, rollExpected, rollFolder, rollPipeline, root, someReports, temporaryFolder, throughputExpected, throughputFolder, throughputPipeline, tideDatasets, tideFolder } from './testing/folders';
+import {
+  demoExpected,
+  demoFolder,
+  demoPipeline,
+  notesExpected,
+  notesFolder,
+  notesPipeline,
+  registerExpected,
+  registerFolder,
+  registerPipeline,
+  rollExpected,
+  rollFolder,
+  rollPipeline,
+  root,
+  someReports,
+  temporaryFolder,
+  throughputExpected,
+  throughputFolder,
+  throughputPipeline,
+  tideDatasets,
+  tideFolder,
+} from './testing/folders';
 
 const sieve = (...args: string[]) =>
   new Promise<{ code: number; out: string; said: string }>((resolve) =>
-    execFile(process.execPath, [join(root, 'bin/able-sieve.mjs'), ...args], { cwd: root, maxBuffer: 1 << 26 }, (error, out, said) => resolve({ code: error ? Number(error.code) : 0, out, said })),
+    execFile(
+      process.execPath,
+      [join(root, 'bin/able-sieve.mjs'), ...args],
+      { cwd: root, maxBuffer: 1 << 26 },
+      (error, out, said) => resolve({ code: error ? Number(error.code) : 0, out, said }),
+    ),
   );
 
 describe('able-sieve tables', () => {
   it('prints every piece of every table as JSON, the pieces linked', async () => {
     const { code, out } = await sieve('tables', join(demoFolder, 'week-24.pdf'), '--json');
     expect(code).toBe(0);
-    const { pages, tables, problems } = JSON.parse(out) as { pages: number; tables: { id: string; page: number; continues: string | null; title: string | null; reading: string; box: number[]; rows: string[][]; alternatives: { reading: string }[] }[]; problems: string[] };
+    const { pages, tables, problems } = JSON.parse(out) as {
+      pages: number;
+      tables: {
+        id: string;
+        page: number;
+        continues: string | null;
+        title: string | null;
+        reading: string;
+        box: number[];
+        rows: string[][];
+        alternatives: { reading: string }[];
+      }[];
+      problems: string[];
+    };
     expect([pages, problems]).toEqual([4, []]);
     expect(tables.map(({ id, page, continues, title }) => ({ id, page, continues, title }))).toEqual([
       { id: 'p2t1', page: 2, continues: null, title: 'Landings by species' },
@@ -31,18 +70,28 @@ describe('able-sieve tables', () => {
 
   it('reads the pages asked for, and offers whole pages', async () => {
     const { out } = await sieve('tables', join(demoFolder, 'week-24.pdf'), '--pages', '1,3', '--whole-pages', '--json');
-    expect((JSON.parse(out) as { tables: { id: string }[] }).tables.map((table) => table.id)).toEqual(['p3t1', 'p1w', 'p3w']);
+    expect((JSON.parse(out) as { tables: { id: string }[] }).tables.map((table) => table.id)).toEqual([
+      'p3t1',
+      'p1w',
+      'p3w',
+    ]);
     expect([1, 2, 3, 5, 6, 7].filter(pageRange('1, 3-5,7'))).toEqual([1, 3, 5, 7]);
     expect(() => pageRange('a-b')).toThrow('is not a range of pages');
   });
 
   it('shows the reading asked for, names the tables that cannot be read so, and refuses one that there is not', async () => {
     const { out, said } = await sieve('tables', join(demoFolder, 'week-24.pdf'), '--reading', 'line by line', '--json');
-    expect((JSON.parse(out) as { tables: { reading: string; rows: string[][] }[] }).tables.every((table) => table.reading === 'line by line' && table.rows[0].length === 1)).toBe(true);
+    expect(
+      (JSON.parse(out) as { tables: { reading: string; rows: string[][] }[] }).tables.every(
+        (table) => table.reading === 'line by line' && table.rows[0].length === 1,
+      ),
+    ).toBe(true);
     expect(said).toBe('');
     const tagged = await sieve('tables', join(demoFolder, 'week-24.pdf'), '--reading', 'tagged');
     expect(tagged.said).toContain('p2t1 on page 2 cannot be read “tagged”; it is shown as read “ruled”.');
-    expect((await sieve('tables', join(demoFolder, 'week-24.pdf'), '--reading', 'sideways')).said).toContain('There is no reading “sideways”. It is one of: tagged, ruled, aligned, aligned by first column, aligned by every line, aligned otherwise, with the line above, with the line below, without the top line, joined with the next table, left of the widest gap, right of the widest gap, column after column, line by line.');
+    expect((await sieve('tables', join(demoFolder, 'week-24.pdf'), '--reading', 'sideways')).said).toContain(
+      'There is no reading “sideways”. It is one of: tagged, ruled, aligned, aligned by first column, aligned by every line, aligned otherwise, with the line above, with the line below, without the top line, joined with the next table, left of the widest gap, right of the widest gap, column after column, line by line.',
+    );
   });
 
   it.each([
@@ -63,8 +112,12 @@ describe('able-sieve run and trace', () => {
     const result = await sieve('run', demoPipeline, '--reports', demoFolder, '--out', out);
     expect(result.code).toBe(0);
     expect(await readFile(out, 'utf8')).toBe(await readFile(demoExpected, 'utf8'));
-    expect(result.out).toMatch(/^week-30\.pdf +added +67 +\d+ +0 +0 {2}took “Landings by species” on page 2-3 \(sure 0\.88\)$/m);
-    expect(result.out).toMatch(/^published: 885 rows\. 13 reports added: 885 rows, \d+ held\. Besides, 2 reports wait or could not be had\. Nothing differs in 13 reports\. There is no report for 2025-W35\. 259 of 260 printed totals tie out, 1 is off\.$/m);
+    expect(result.out).toMatch(
+      /^week-30\.pdf +added +67 +\d+ +0 +0 {2}took “Landings by species” on page 2-3 \(sure 0\.88\)$/m,
+    );
+    expect(result.out).toMatch(
+      /^published: 885 rows\. 13 reports added: 885 rows, \d+ held\. Besides, 2 reports wait or could not be had\. Nothing differs in 13 reports\. There is no report for 2025-W35\. 259 of 260 printed totals tie out, 1 is off\.$/m,
+    );
   });
 
   it('makes one found table of a listing over 300 pages, and the expected dataset of it', async () => {
@@ -80,7 +133,9 @@ describe('able-sieve run and trace', () => {
     expect(result.out).not.toContain('expected');
     expect(await readFile(out, 'utf8')).toBe(await readFile(notesExpected, 'utf8'));
     const narrow = JSON.parse((await sieve('tables', join(notesFolder, 'note-1046.pdf'), '--json')).out);
-    expect(narrow.tables.find((table: { title: string }) => table.title === 'Stays').rows[0]).not.toContain('Description');
+    expect(narrow.tables.find((table: { title: string }) => table.title === 'Stays').rows[0]).not.toContain(
+      'Description',
+    );
   });
 
   it('makes records of a directory in two columns that go on in the next column and overleaf', async () => {
@@ -90,12 +145,15 @@ describe('able-sieve run and trace', () => {
     expect(await readFile(out, 'utf8')).toBe(await readFile(rollExpected, 'utf8'));
   });
 
-  it.each(tideDatasets)('makes tidy rows of one of two unlike tables on a page, its days down and headings over headings across: $name', async ({ pipeline, expected }) => {
-    const out = join(await temporaryFolder(), 'out.csv');
-    const result = await sieve('run', pipeline, '--reports', tideFolder, '--out', out);
-    expect(result.out).not.toContain('expected');
-    expect(await readFile(out, 'utf8')).toBe(await readFile(expected, 'utf8'));
-  });
+  it.each(tideDatasets)(
+    'makes tidy rows of one of two unlike tables on a page, its days down and headings over headings across: $name',
+    async ({ pipeline, expected }) => {
+      const out = join(await temporaryFolder(), 'out.csv');
+      const result = await sieve('run', pipeline, '--reports', tideFolder, '--out', out);
+      expect(result.out).not.toContain('expected');
+      expect(await readFile(out, 'utf8')).toBe(await readFile(expected, 'utf8'));
+    },
+  );
 
   it('makes one dataset of two series of reports that print numbers in different styles, thousands multiplied in', async () => {
     const out = join(await temporaryFolder(), 'out.csv');
@@ -113,26 +171,55 @@ describe('able-sieve run and trace', () => {
     expect(second.out).toMatch(/^week-22\.pdf +unchanged +83/m);
     expect(second.out).toMatch(/^week-23\.pdf +added +64/m);
     const traced = await sieve('trace', demoPipeline, '84', 'Week ending', '--data', data, '--json');
-    expect(JSON.parse(traced.out)).toMatchObject({ file: 'week-23.pdf', value: '2025-06-07', places: [{ page: 2, words: [{ text: '7' }, { text: 'June' }, { text: '2025' }] }] });
-    expect((await sieve('trace', demoPipeline, '999', 'Week', '--data', data)).said).toBe('The dataset has rows 1 to 147; there is no row 999.\n');
+    expect(JSON.parse(traced.out)).toMatchObject({
+      file: 'week-23.pdf',
+      value: '2025-06-07',
+      places: [{ page: 2, words: [{ text: '7' }, { text: 'June' }, { text: '2025' }] }],
+    });
+    expect((await sieve('trace', demoPipeline, '999', 'Week', '--data', data)).said).toBe(
+      'The dataset has rows 1 to 147; there is no row 999.\n',
+    );
   });
 
   it('looks values up in the file beside the document, and says what is missing there', async () => {
     const folder = await temporaryFolder();
     const document = JSON.parse(await readFile(demoPipeline, 'utf8')) as { allReports: object[] };
-    const step = { id: 'coast', kind: 'look up', settings: { from: { is: 'file', name: 'quays.csv' }, keys: [{ column: 'Quay', of: 'Quay' }], columns: [{ name: 'Coast' }] } };
-    await writeFile(join(folder, 'coasts.sieve.json'), JSON.stringify({ ...document, name: 'Coasts', allReports: [...document.allReports, step] }));
+    const step = {
+      id: 'coast',
+      kind: 'look up',
+      settings: {
+        from: { is: 'file', name: 'quays.csv' },
+        keys: [{ column: 'Quay', of: 'Quay' }],
+        columns: [{ name: 'Coast' }],
+      },
+    };
+    await writeFile(
+      join(folder, 'coasts.sieve.json'),
+      JSON.stringify({ ...document, name: 'Coasts', allReports: [...document.allReports, step] }),
+    );
     const reports = await someReports(['week-22.pdf']);
-    const run = () => sieve('run', join(folder, 'coasts.sieve.json'), '--reports', reports, '--out', join(folder, 'out.csv'));
+    const run = () =>
+      sieve('run', join(folder, 'coasts.sieve.json'), '--reports', reports, '--out', join(folder, 'out.csv'));
     const without = await run();
-    expect([without.code, without.out]).toEqual([1, expect.stringMatching(/expected an uploaded list “quays\.csv”, got none of that name/)]);
+    expect([without.code, without.out]).toEqual([
+      1,
+      expect.stringMatching(/expected an uploaded list “quays\.csv”, got none of that name/),
+    ]);
     await writeFile(join(folder, 'quays.csv'), 'Quay;Coast\nSaltby;north\nTern Point;north\nOld Lantern;south\n');
     const { code, out } = await run();
-    expect([code, out]).toEqual([0, expect.stringMatching(/expected every key in “quays\.csv”, got “Marrow Quay” \(\d+ rows\) that are not there/)]);
-    const [heading, ...rows] = (await readFile(join(folder, 'out.csv'), 'utf8')).trim().split('\n').map((line) => line.split(','));
+    expect([code, out]).toEqual([
+      0,
+      expect.stringMatching(/expected every key in “quays\.csv”, got “Marrow Quay” \(\d+ rows\) that are not there/),
+    ]);
+    const [heading, ...rows] = (await readFile(join(folder, 'out.csv'), 'utf8'))
+      .trim()
+      .split('\n')
+      .map((line) => line.split(','));
     const [quay, coast] = ['Quay', 'Coast'].map((name) => heading.indexOf(name));
     expect(coast).toBe(quay + 1);
-    expect(new Set(rows.map((row) => `${row[quay]} ${row[coast]}`.replaceAll('"', '')))).toEqual(new Set(['Saltby north', 'Tern Point north', 'Old Lantern south', 'Marrow Quay ']));
+    expect(new Set(rows.map((row) => `${row[quay]} ${row[coast]}`.replaceAll('"', '')))).toEqual(
+      new Set(['Saltby north', 'Tern Point north', 'Old Lantern south', 'Marrow Quay ']),
+    );
     await writeFile(join(folder, 'quays.csv'), 'Quay;Coast\nSaltby\n');
     expect((await run()).said).toContain('Line 2 of quays.csv has another number of values than its first line.');
   });
@@ -156,13 +243,22 @@ describe('able-sieve run and trace', () => {
 
 describe('able-sieve serve', () => {
   /** Starts a server, asks it, and stops it. @param bin the program */
-  async function served<T>(bin: string, args: readonly string[], ask: (address: URL) => Promise<T>): Promise<{ asked: T; code: number | null }> {
-    const server = spawn(process.execPath, [bin, 'serve', '--port', '0', '--log-level', 'silent', ...args], { stdio: ['ignore', 'pipe', 'inherit'] });
+  async function served<T>(
+    bin: string,
+    args: readonly string[],
+    ask: (address: URL) => Promise<T>,
+  ): Promise<{ asked: T; code: number | null }> {
+    const server = spawn(process.execPath, [bin, 'serve', '--port', '0', '--log-level', 'silent', ...args], {
+      stdio: ['ignore', 'pipe', 'inherit'],
+    });
     const ended = once(server, 'exit');
     try {
       const [printed] = (await once(server.stdout, 'data')) as [Buffer];
       const address = /^Able Sieve is at (http:\/\/127\.0\.0\.1:\d+\/\?key=[0-9a-f]{64})$/m.exec(String(printed))![1];
-      return { asked: await ask(new URL(address)), code: ((await Promise.all([ended, server.kill('SIGTERM')]))[0] as [number | null])[0] };
+      return {
+        asked: await ask(new URL(address)),
+        code: ((await Promise.all([ended, server.kill('SIGTERM')]))[0] as [number | null])[0],
+      };
     } finally {
       server.kill('SIGKILL');
     }
@@ -171,23 +267,42 @@ describe('able-sieve serve', () => {
   it('prints the address with the key, answers below a hidden folder too, and what it writes is its owner’s alone', async () => {
     const hidden = join(await temporaryFolder(), '.programs', 'able-sieve');
     await mkdir(hidden, { recursive: true });
-    for (const part of ['bin', 'dist', 'server/store/migrations', 'package.json']) await cp(join(root, part), join(hidden, part), { recursive: true });
+    for (const part of ['bin', 'dist', 'server/store/migrations', 'package.json'])
+      await cp(join(root, part), join(hidden, part), { recursive: true });
     await symlink(join(root, 'node_modules'), join(hidden, 'node_modules'));
     const data = join(await temporaryFolder(), 'data');
-    const { asked, code } = await served(join(hidden, 'bin/able-sieve.mjs'), ['--data', data, '--root', demoFolder], async (address) => {
-      const headers = { Authorization: `Bearer ${address.searchParams.get('key')}` };
-      const [screen, place, api] = await Promise.all(['/', '/pipelines/1/bench', '/api/pipelines'].map((path) => fetch(new URL(path, address), { headers })));
-      return [screen.status, (await screen.text()).includes('<sieve-root'), place.status, api.status, await api.json()];
-    });
+    const { asked, code } = await served(
+      join(hidden, 'bin/able-sieve.mjs'),
+      ['--data', data, '--root', demoFolder],
+      async (address) => {
+        const headers = { Authorization: `Bearer ${address.searchParams.get('key')}` };
+        const [screen, place, api] = await Promise.all(
+          ['/', '/pipelines/1/bench', '/api/pipelines'].map((path) => fetch(new URL(path, address), { headers })),
+        );
+        return [
+          screen.status,
+          (await screen.text()).includes('<sieve-root'),
+          place.status,
+          api.status,
+          await api.json(),
+        ];
+      },
+    );
     expect(asked).toEqual([200, true, 200, 200, []]);
     expect(code).toBe(0);
     const open: string[] = [];
-    for (const entry of await readdir(data, { recursive: true, withFileTypes: true })) if ((await stat(join(entry.parentPath, entry.name))).mode & 0o077) open.push(entry.name);
+    for (const entry of await readdir(data, { recursive: true, withFileTypes: true }))
+      if ((await stat(join(entry.parentPath, entry.name))).mode & 0o077) open.push(entry.name);
     expect(open).toEqual([]);
   });
 
   it('refuses a patience, a port or a limit that cannot be, in a sentence', async () => {
-    for (const [option, value] of [['--patience', '0'], ['--patience', 'long'], ['--port', '99999'], ['--upload-limit', 'abc']]) {
+    for (const [option, value] of [
+      ['--patience', '0'],
+      ['--patience', 'long'],
+      ['--port', '99999'],
+      ['--upload-limit', 'abc'],
+    ]) {
       const { code, said } = await sieve('serve', option, value);
       expect([code, said]).toEqual([1, expect.stringMatching(/Expected a whole number from \d+ to \d+\./)]);
     }
@@ -196,7 +311,10 @@ describe('able-sieve serve', () => {
 
 describe('what is printed', () => {
   it('may be read only in part, without a stack trace', async () => {
-    const { stdout, stderr } = await promisify(exec)(`"${process.execPath}" bin/able-sieve.mjs tables demo/vessel-register/register-2025.pdf --pages 1-40 --json | head -c 100; exit "\${PIPESTATUS[0]}"`, { cwd: root, shell: '/bin/bash' });
+    const { stdout, stderr } = await promisify(exec)(
+      `"${process.execPath}" bin/able-sieve.mjs tables demo/vessel-register/register-2025.pdf --pages 1-40 --json | head -c 100; exit "\${PIPESTATUS[0]}"`,
+      { cwd: root, shell: '/bin/bash' },
+    );
     expect([stdout.length, stderr]).toEqual([100, '']);
   });
 });

@@ -29,7 +29,10 @@ program
   .description('carry a pipeline over a folder of reports')
   .argument('<pipeline>', 'pipeline document, NAME.sieve.json')
   .requiredOption('--reports <folder>', 'folder of the reports')
-  .option('--out <file>', 'write the dataset to a file, by its ending: .csv, .tsv, .xlsx, .json, .jsonl, .parquet, .sql, .zip (data package)')
+  .option(
+    '--out <file>',
+    'write the dataset to a file, by its ending: .csv, .tsv, .xlsx, .json, .jsonl, .parquet, .sql, .zip (data package)',
+  )
   .option('--csv <how>', 'how CSV is written, such as separator=semicolon&decimal=comma')
   .option('--let-go', 'reports that are gone from the folder may leave the dataset, however many')
   .addOption(dataOption())
@@ -43,19 +46,26 @@ program
   .argument('<column>', 'heading of the column')
   .addOption(dataOption().makeOptionMandatory())
   .option('--json', 'print JSON')
-  .action(async (pipeline: string, row: number, column: string, options) => (await import('./commands/trace')).trace(pipeline, row, column, options));
+  .action(async (pipeline: string, row: number, column: string, options) =>
+    (await import('./commands/trace')).trace(pipeline, row, column, options),
+  );
 
 program
   .command('out')
   .description('write a published dataset, or some of it, to a file')
   .argument('<pipeline>', 'pipeline document, or the name of a pipeline')
-  .argument('<file>', 'file, its format by its ending: .csv, .tsv, .xlsx, .json, .jsonl, .parquet, .sql, .zip (data package)')
+  .argument(
+    '<file>',
+    'file, its format by its ending: .csv, .tsv, .xlsx, .json, .jsonl, .parquet, .sql, .zip (data package)',
+  )
   .addOption(dataOption().makeOptionMandatory())
   .option('--columns <headings>', 'headings with commas between; all columns if left out')
   .option('--where <condition...>', 'rows that meet a condition, such as "Boxes >= 10"; may be given again')
   .option('--order <headings>', 'headings with commas between, desc behind one for the largest first')
   .option('--csv <how>', 'how CSV is written, such as separator=semicolon&decimal=comma')
-  .action(async (pipeline: string, file: string, options) => (await import('./commands/out')).out(pipeline, file, options));
+  .action(async (pipeline: string, file: string, options) =>
+    (await import('./commands/out')).out(pipeline, file, options),
+  );
 
 program
   .command('verify')

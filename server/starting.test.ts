@@ -63,23 +63,42 @@ describe('a program of which something is missing', () => {
   beforeAll(async () => void (copy = await program()));
 
   it.each([
-    ['its thread file', async () => rm(thread()), /is not built yet: .*work-thread\.mjs is missing\. Run: npm run build/],
-    ['what a thread begins with', async () => writeFile(thread(), 'throw new Error("cannot begin");'), /threads that read reports cannot be started: cannot begin\. Build the program anew/],
-    ['memory for a thread', async () => writeFile(thread(), 'const all = []; for (;;) all.push(new Array(1e6).fill(all.length + 0.5));'), /threads that read reports cannot be started: .*memory/],
-    ['the thread of the database', async () => writeFile(join(copy, 'dist/server/pglite-thread.mjs'), 'throw new Error("no database");'), /cannot be opened: no database/],
+    [
+      'its thread file',
+      async () => rm(thread()),
+      /is not built yet: .*work-thread\.mjs is missing\. Run: npm run build/,
+    ],
+    [
+      'what a thread begins with',
+      async () => writeFile(thread(), 'throw new Error("cannot begin");'),
+      /threads that read reports cannot be started: cannot begin\. Build the program anew/,
+    ],
+    [
+      'memory for a thread',
+      async () => writeFile(thread(), 'const all = []; for (;;) all.push(new Array(1e6).fill(all.length + 0.5));'),
+      /threads that read reports cannot be started: .*memory/,
+    ],
+    [
+      'the thread of the database',
+      async () => writeFile(join(copy, 'dist/server/pglite-thread.mjs'), 'throw new Error("no database");'),
+      /cannot be opened: no database/,
+    ],
   ])('says so and ends: %s', async (_, take, sentence) => {
     await take();
     const data = join(await temporaryFolder(), 'data');
     refused(await start(['--data', data, '--log-level', 'silent'], { at: copy }), data, sentence);
   });
-
 });
 
 describe('a data folder that cannot be used', () => {
   it('says that a file is in its place', async () => {
     const data = join(await temporaryFolder(), 'data');
     await writeFile(data, 'a file');
-    refused(await start(['--data', data]), data, /data folder .* cannot be used: (?:there is a file of that name|a part of the way to it is no folder)/);
+    refused(
+      await start(['--data', data]),
+      data,
+      /data folder .* cannot be used: (?:there is a file of that name|a part of the way to it is no folder)/,
+    );
   });
 
   it('says that its user may not use it', async () => {
@@ -87,7 +106,11 @@ describe('a data folder that cannot be used', () => {
     try {
       await chmod(outer, isRoot ? 0o700 : 0o500);
       // Root may do anything: somebody else starts the program.
-      refused(await start(['--data', join(outer, 'data')], isRoot ? { uid: nobody } : {}), join(outer, 'data'), /cannot be used: the user that this program runs as may not use it/);
+      refused(
+        await start(['--data', join(outer, 'data')], isRoot ? { uid: nobody } : {}),
+        join(outer, 'data'),
+        /cannot be used: the user that this program runs as may not use it/,
+      );
     } finally {
       await chmod(outer, 0o700);
       await rm(outer, { recursive: true, force: true });
@@ -99,7 +122,11 @@ describe('a data folder that cannot be used', () => {
     await once(other, 'listening');
     const { port } = other.address() as AddressInfo;
     const data = join(await temporaryFolder(), 'data');
-    refused(await start(['--data', data, '--port', String(port)]), data, new RegExp(`^Port ${port} is taken by another program\\. Choose another with --port\\.$`, 'm'));
+    refused(
+      await start(['--data', data, '--port', String(port)]),
+      data,
+      new RegExp(`^Port ${port} is taken by another program\\. Choose another with --port\\.$`, 'm'),
+    );
     other.close();
   });
 });
@@ -122,12 +149,23 @@ afterAll(() => {
 
 describe.skipIf(small === undefined)('a disk that is full', () => {
   const filler = join(small ?? '', 'filler');
-  const fill = (leave: number) => execFileSync('sh', ['-c', `free=$(df --output=avail -k "$1" | tail -1); head -c $(((free - ${leave}) * 1024)) /dev/zero > "$2"`, 'sh', small!, filler]);
+  const fill = (leave: number) =>
+    execFileSync('sh', [
+      '-c',
+      `free=$(df --output=avail -k "$1" | tail -1); head -c $(((free - ${leave}) * 1024)) /dev/zero > "$2"`,
+      'sh',
+      small!,
+      filler,
+    ]);
 
   it('is named before anything is begun, and when what was begun is opened again', async () => {
     const data = join(small!, 'data');
     fill(30_000);
-    refused(await start(['--data', data]), data, /disk of the data folder .* is full: \d+ MB are free, 80 MB are needed\. Make room and start again; nothing was changed\./);
+    refused(
+      await start(['--data', data]),
+      data,
+      /disk of the data folder .* is full: \d+ MB are free, 80 MB are needed\. Make room and start again; nothing was changed\./,
+    );
     await rm(filler);
     await rm(data, { recursive: true });
     expect((await start(['--data', data, '--log-level', 'silent'], { until: 'SIGTERM' })).code).toBe(0);
@@ -151,11 +189,42 @@ describe('a data folder whose database is not whole', () => {
   });
 
   it.each([
-    ['a file is missing', /PG_VERSION is missing/, () => rename(join(database(), 'PG_VERSION'), join(data, 'kept')), () => rename(join(data, 'kept'), join(database(), 'PG_VERSION'))],
-    ['the folder is empty', /is missing or empty/, async () => { await rename(database(), join(data, 'kept')); await mkdir(database()); }, async () => { await rm(database(), { recursive: true }); await rename(join(data, 'kept'), database()); }],
-    ['the folder is gone', /is missing or empty/, () => rename(database(), join(data, 'kept')), () => rename(join(data, 'kept'), database())],
-    ['it cannot be opened', /cannot be opened/, () => swap('global/pg_control', 'pg_control', Buffer.alloc(8192)), () => back('global/pg_control', 'pg_control')],
-    ['it is of a newer release', /written by a newer program \(release 99, this one knows 18\)/, () => swap('PG_VERSION', 'kept-version', '99\n'), () => back('PG_VERSION', 'kept-version')],
+    [
+      'a file is missing',
+      /PG_VERSION is missing/,
+      () => rename(join(database(), 'PG_VERSION'), join(data, 'kept')),
+      () => rename(join(data, 'kept'), join(database(), 'PG_VERSION')),
+    ],
+    [
+      'the folder is empty',
+      /is missing or empty/,
+      async () => {
+        await rename(database(), join(data, 'kept'));
+        await mkdir(database());
+      },
+      async () => {
+        await rm(database(), { recursive: true });
+        await rename(join(data, 'kept'), database());
+      },
+    ],
+    [
+      'the folder is gone',
+      /is missing or empty/,
+      () => rename(database(), join(data, 'kept')),
+      () => rename(join(data, 'kept'), database()),
+    ],
+    [
+      'it cannot be opened',
+      /cannot be opened/,
+      () => swap('global/pg_control', 'pg_control', Buffer.alloc(8192)),
+      () => back('global/pg_control', 'pg_control'),
+    ],
+    [
+      'it is of a newer release',
+      /written by a newer program \(release 99, this one knows 18\)/,
+      () => swap('PG_VERSION', 'kept-version', '99\n'),
+      () => back('PG_VERSION', 'kept-version'),
+    ],
   ])('is refused in a sentence and left alone, and opens once it is put back: %s', async (_, sentence, take, put) => {
     await take();
     const before = await all();
@@ -172,10 +241,13 @@ describe('a data folder whose database is not whole', () => {
     await rm(join(database(), 'PG_VERSION'));
     const key = await readFile(join(data, 'key'), 'utf8');
     const ended = await start(['--data', data, '--begin-anew', '--log-level', 'warn'], { until: 'SIGTERM' });
-    expect([ended.code, ended.said]).toEqual([0, expect.stringMatching(/As --begin-anew was given, what was there is in .*aside-/)]);
+    expect([ended.code, ended.said]).toEqual([
+      0,
+      expect.stringMatching(/As --begin-anew was given, what was there is in .*aside-/),
+    ]);
     const [aside] = (await readdir(data)).filter((name) => name.startsWith('aside-'));
-    expect(await readFile(join(data, aside!, 'key'), 'utf8')).toBe(key);
-    expect((await readdir(join(data, aside!))).sort()).toEqual(['able-sieve.json', 'cache', 'database', 'key']);
+    expect(await readFile(join(data, aside, 'key'), 'utf8')).toBe(key);
+    expect((await readdir(join(data, aside))).sort()).toEqual(['able-sieve.json', 'cache', 'database', 'key']);
     expect(await readFile(join(data, 'cache-of-old'), 'utf8')).toBe('not ours');
   });
 
@@ -190,9 +262,15 @@ describe('a data folder that was begun and not finished', () => {
   it('goes on from nothing, as nothing was in it', async () => {
     const data = join(await temporaryFolder(), 'data');
     await mkdir(join(data, 'database/base'), { recursive: true });
-    await writeFile(join(data, 'able-sieve.json'), JSON.stringify({ format: 'able-sieve/data-folder', database: 'begun', since: '2026-12-01T00:00:00Z' }));
+    await writeFile(
+      join(data, 'able-sieve.json'),
+      JSON.stringify({ format: 'able-sieve/data-folder', database: 'begun', since: '2026-12-01T00:00:00Z' }),
+    );
     expect((await start(['--data', data, '--log-level', 'silent'], { until: 'SIGTERM' })).code).toBe(0);
-    expect(JSON.parse(await readFile(join(data, 'able-sieve.json'), 'utf8'))).toMatchObject({ database: 'whole', since: '2026-12-01T00:00:00Z' });
+    expect(JSON.parse(await readFile(join(data, 'able-sieve.json'), 'utf8'))).toMatchObject({
+      database: 'whole',
+      since: '2026-12-01T00:00:00Z',
+    });
   });
 
   it('of a program that kept no such file is taken as it is', async () => {

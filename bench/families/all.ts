@@ -11,4 +11,15 @@ import { portCalls } from './port-calls';
 import { stockLists } from './stock-lists';
 
 /** Families of reports whose papers the proposals were tried on only after they were written; the last six then showed faults, which were mended. */
-export const families: readonly ReportFamily[] = [stockLists, meterReadings, deliveries, lockTraffic, inspections, fuelLedger, pilotageLists, auctionAccounts, portCalls, jobCards];
+export const families: readonly ReportFamily[] = [
+  stockLists,
+  meterReadings,
+  deliveries,
+  lockTraffic,
+  inspections,
+  fuelLedger,
+  pilotageLists,
+  auctionAccounts,
+  portCalls,
+  jobCards,
+];

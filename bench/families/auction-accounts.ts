@@ -25,4 +25,10 @@ function report(nth: number) {
 }
 
 const made = [0, 1].map(report);
-export const auctionAccounts: ReportFamily = { name: 'auction accounts (en)', heading, reports: made, columns: heading, rows: made.map(({ rows }) => rows) };
+export const auctionAccounts: ReportFamily = {
+  name: 'auction accounts (en)',
+  heading,
+  reports: made,
+  columns: heading,
+  rows: made.map(({ rows }) => rows),
+};

@@ -23,9 +23,18 @@ function list(nth: number) {
     }
   }
   body += row(['', '', 'Razem', '', pl(sum, 2)], [3, 4], ' class="b"');
-  const html = page(`<h1>Zestawienie dostaw</h1><p>Numer zestawienia: ZD-${410 + nth}</p><p>Magazyn: Molo ${nth + 1}</p><table><thead><tr>${heading.map((text, i) => `<th${i > 2 ? ' class="n"' : ''}>${text}</th>`).join('')}</tr></thead>${body}</table>`, 'thead th { border-bottom: 1pt solid #000 }');
+  const html = page(
+    `<h1>Zestawienie dostaw</h1><p>Numer zestawienia: ZD-${410 + nth}</p><p>Magazyn: Molo ${nth + 1}</p><table><thead><tr>${heading.map((text, i) => `<th${i > 2 ? ' class="n"' : ''}>${text}</th>`).join('')}</tr></thead>${body}</table>`,
+    'thead th { border-bottom: 1pt solid #000 }',
+  );
   return { path: `dostawy-2025-0${nth + 4}.pdf`, html, rows };
 }
 
 const made = [0, 1, 2, 3].map(list);
-export const deliveries: ReportFamily = { name: 'deliveries (pl)', heading, reports: made, columns: ['Numer zestawienia', 'Dostawca', 'Data', 'Towar', 'Ilość', 'Kwota'], rows: made.map(({ rows }) => rows) };
+export const deliveries: ReportFamily = {
+  name: 'deliveries (pl)',
+  heading,
+  reports: made,
+  columns: ['Numer zestawienia', 'Dostawca', 'Data', 'Towar', 'Ilość', 'Kwota'],
+  rows: made.map(({ rows }) => rows),
+};

@@ -24,6 +24,8 @@ export const page = (body: string, style = '') => `<!doctype html><meta charset=
 @page { size: A4; margin: 18mm } body { font: 10pt 'DejaVu Sans', sans-serif } h1 { font-size: 14pt } table { border-collapse: collapse; margin-top: 8mm } td, th { padding: 1.2mm 3mm; text-align: left; vertical-align: top } .n { text-align: right } .b { font-weight: bold } ${style}
 </style>${body}`;
 
-export const cells = (texts: readonly string[], numbers: readonly number[] = [], tag = 'td') => texts.map((text, i) => `<${tag}${numbers.includes(i) ? ' class="n"' : ''}>${text}</${tag}>`).join('');
-export const row = (texts: readonly string[], numbers: readonly number[] = [], more = '') => `<tr${more}>${cells(texts, numbers)}</tr>`;
+export const cells = (texts: readonly string[], numbers: readonly number[] = [], tag = 'td') =>
+  texts.map((text, i) => `<${tag}${numbers.includes(i) ? ' class="n"' : ''}>${text}</${tag}>`).join('');
+export const row = (texts: readonly string[], numbers: readonly number[] = [], more = '') =>
+  `<tr${more}>${cells(texts, numbers)}</tr>`;
 export { random };

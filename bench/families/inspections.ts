@@ -17,11 +17,25 @@ function report(nth: number) {
       rows.push([number, vessel, inspector, item, faults, state]);
       return row([item, faults, state], [1]);
     });
-    const labels = [['Report no.', number], ['Vessel', vessel], ['Inspector', inspector]].map(([label, value]) => `<p>${label}: ${value}</p>`);
+    const labels = [
+      ['Report no.', number],
+      ['Vessel', vessel],
+      ['Inspector', inspector],
+    ].map(([label, value]) => `<p>${label}: ${value}</p>`);
     return `<div${form > 0 ? ' style="break-before: page"' : ''}><h1>Inspection report</h1>${labels.join('')}<table><tr>${heading.map((text) => `<th>${text}</th>`).join('')}</tr>${body.join('')}</table></div>`;
   });
-  return { path: `inspections-2025-0${nth + 4}.pdf`, html: page(forms.join(''), 'td, th { border-bottom: 0.4pt solid #999 }'), rows };
+  return {
+    path: `inspections-2025-0${nth + 4}.pdf`,
+    html: page(forms.join(''), 'td, th { border-bottom: 0.4pt solid #999 }'),
+    rows,
+  };
 }
 
 const made = [0, 1, 2].map(report);
-export const inspections: ReportFamily = { name: 'inspections (en)', heading, reports: made, columns: ['Report no', 'Vessel', 'Inspector', ...heading], rows: made.map(({ rows }) => rows) };
+export const inspections: ReportFamily = {
+  name: 'inspections (en)',
+  heading,
+  reports: made,
+  columns: ['Report no', 'Vessel', 'Inspector', ...heading],
+  rows: made.map(({ rows }) => rows),
+};

@@ -11,7 +11,10 @@ function week(number: number) {
   const body = locks.map((lock) => {
     const hours = days.map(() => [draw.whole(20, 240) / 10, draw.whole(20, 240) / 10]);
     days.forEach((day, d) => rows.push([String(number), lock, day, plain(hours[d][0], 1), plain(hours[d][1], 1)]));
-    return row([lock, ...hours.flat().map(en)], Array.from({ length: 10 }, (_, i) => i + 1));
+    return row(
+      [lock, ...hours.flat().map(en)],
+      Array.from({ length: 10 }, (_, i) => i + 1),
+    );
   });
   const html = page(
     `<h1>Lock traffic, week ${number}</h1><table><tr><th rowspan="2">Lock</th>${days.map((day) => `<th colspan="2">${day}</th>`).join('')}</tr><tr>${days.map(() => '<th class="n">Planned</th><th class="n">Worked</th>').join('')}</tr>${body.join('')}</table>`,
@@ -21,4 +24,10 @@ function week(number: number) {
 }
 
 const made = [31, 32, 33, 34].map(week);
-export const lockTraffic: ReportFamily = { name: 'lock traffic (en)', heading: ['Lock', ...days], reports: made, columns: ['week', 'Lock', 'Day', 'Planned', 'Worked'], rows: made.map(({ rows }) => rows) };
+export const lockTraffic: ReportFamily = {
+  name: 'lock traffic (en)',
+  heading: ['Lock', ...days],
+  reports: made,
+  columns: ['week', 'Lock', 'Day', 'Planned', 'Worked'],
+  rows: made.map(({ rows }) => rows),
+};

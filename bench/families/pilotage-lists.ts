@@ -11,14 +11,30 @@ function report(nth: number) {
   const days = weekdays.map((weekday, at) => {
     const day = 2 + at + 7 * nth;
     const calls = Array.from({ length: draw.whole(2, 6) }, (_, i) => {
-      const [minutes, vessel, draught] = [two(draw.whole(0, 59)), draw.one(['Marlin', 'Heron', 'Tern']), draw.whole(20, 120) / 10];
+      const [minutes, vessel, draught] = [
+        two(draw.whole(0, 59)),
+        draw.one(['Marlin', 'Heron', 'Tern']),
+        draw.whole(20, 120) / 10,
+      ];
       rows.push([`2025-06-${two(day)}`, `${two(i % 2 ? i + 13 : i + 1)}:${minutes}`, vessel, plain(draught, 1)]);
       return row([`${i + 1}:${minutes} ${i % 2 ? 'pm' : 'am'}`, vessel, `${draught.toFixed(1)} m`], [2]);
     });
     return `<tr><td colspan="3" class="b">${weekday}, ${day} June 2025</td></tr>${calls.join('')}`;
   });
-  return { path: `pilotage-w${23 + nth}.pdf`, html: page(`<h1>Pilotage list</h1><table><tr>${heading.map((text, i) => `<th${i === 2 ? ' class="n"' : ''}>${text}</th>`).join('')}</tr>${days.join('')}</table>`), rows };
+  return {
+    path: `pilotage-w${23 + nth}.pdf`,
+    html: page(
+      `<h1>Pilotage list</h1><table><tr>${heading.map((text, i) => `<th${i === 2 ? ' class="n"' : ''}>${text}</th>`).join('')}</tr>${days.join('')}</table>`,
+    ),
+    rows,
+  };
 }
 
 const made = [0, 1].map(report);
-export const pilotageLists: ReportFamily = { name: 'pilotage lists (en)', heading, reports: made, columns: ['Section', ...heading], rows: made.map(({ rows }) => rows) };
+export const pilotageLists: ReportFamily = {
+  name: 'pilotage lists (en)',
+  heading,
+  reports: made,
+  columns: ['Section', ...heading],
+  rows: made.map(({ rows }) => rows),
+};

@@ -15,18 +15,30 @@ const writers: Record<string, { writer: Writer; leaves?: RegExp }> = {
   weasyprint: { writer: weasyprint },
   chromium: { writer: chromium, leaves: /^(?:report|ledger|register)$/ },
   fop: { writer: fop },
-  'line-printer': { writer: linePrinter, leaves: /article|manual|zebra|boxed|groups|words|captions|tight|ledger|register-once/ },
+  'line-printer': {
+    writer: linePrinter,
+    leaves: /article|manual|zebra|boxed|groups|words|captions|tight|ledger|register-once/,
+  },
 };
 
 /** Writers without a sign print another. */
 const asPrinted = (writer: string, text: string) =>
-  writer === 'line-printer' ? text.replace(/[−–]/g, '-').replace(/³/g, '3') : writer === 'fop' ? text.replace(/−/g, '-') : text;
+  writer === 'line-printer'
+    ? text.replace(/[−–]/g, '-').replace(/³/g, '3')
+    : writer === 'fop'
+      ? text.replace(/−/g, '-')
+      : text;
 
 const squeezed = (text: string) => text.normalize('NFKC').replace(/[−–]/g, '-').replace(/\s+/g, '');
 
 /** Pages on which the rows of a table stand, by the page whose text holds most of the row's words, never going back. */
 function pagesOfRows(table: Table, texts: readonly string[]): number[] {
-  const words = table.rows.map((row) => row.flatMap((cell) => cell.text.split(' ')).map(squeezed).filter((word) => word.length > 1));
+  const words = table.rows.map((row) =>
+    row
+      .flatMap((cell) => cell.text.split(' '))
+      .map(squeezed)
+      .filter((word) => word.length > 1),
+  );
   const held = (row: number, page: number) => words[row].filter((word) => texts[page].includes(word)).length;
   if (table.rows.length <= 60) {
     const counts = texts.map((_, page) => words.reduce((sum, _row, row) => sum + held(row, page), 0));
@@ -50,7 +62,10 @@ function truthOf(paper: Paper, writer: string, folder: string, base: string) {
     let before: string | null = null;
     for (const page of [...new Set(pageOf)]) {
       const own = pageOf.flatMap((p, row) => (p === page ? [row] : []));
-      const repeated = before !== null && block.repeats && writer !== 'line-printer' ? Array.from({ length: block.headingRows }, (_, i) => i) : [];
+      const repeated =
+        before !== null && block.repeats && writer !== 'line-printer'
+          ? Array.from({ length: block.headingRows }, (_, i) => i)
+          : [];
       const rows = [...repeated, ...own];
       const id = `t${tables.length + 1}`;
       tables.push({
@@ -59,12 +74,23 @@ function truthOf(paper: Paper, writer: string, folder: string, base: string) {
         continues: before,
         title: before === null ? (block.titleBelow ? null : (block.title ?? null)) : null,
         headerRows: before === null || repeated.length > 0 ? block.headingRows : 0,
-        cells: rows.flatMap((row, at) => cells.filter((cell) => cell.row === row).map((cell) => ({ ...cell, row: at }))),
+        cells: rows.flatMap((row, at) =>
+          cells.filter((cell) => cell.row === row).map((cell) => ({ ...cell, row: at })),
+        ),
       });
       before = id;
     }
   }
-  return { producer: writer, layout: paper.name, tags: [], password: null, error: false, scanned: false, pages, tables };
+  return {
+    producer: writer,
+    layout: paper.name,
+    tags: [],
+    password: null,
+    error: false,
+    scanned: false,
+    pages,
+    tables,
+  };
 }
 
 const [only, seed, into] = process.argv.slice(2);

@@ -17,19 +17,27 @@ function run(command: string, args: string[], cwd: string): void {
 // --- TeX -------------------------------------------------------------------------------------------------------------
 
 const tex = (text: string) =>
-  text.replace(/\\/g, '\\textbackslash ').replace(/[&%#_{}$]/g, '\\$&').replace(/−/g, '$-$').replace(/–/g, '--').replace(/³/g, '$^3$').replace(/\*+/g, '\\textsuperscript{$&}');
+  text
+    .replace(/\\/g, '\\textbackslash ')
+    .replace(/[&%#_{}$]/g, '\\$&')
+    .replace(/−/g, '$-$')
+    .replace(/–/g, '--')
+    .replace(/³/g, '$^3$')
+    .replace(/\*+/g, '\\textsuperscript{$&}');
 
 function texTable(table: Table, inColumns: boolean): string {
   const rules = table.style === 'grid';
   const boxed = table.style === 'boxed';
-  const letters = [...table.align].map((a) => (a === 'p' ? `>{\\raggedright\\arraybackslash}p{${inColumns ? '3.2cm' : '6.5cm'}}` : a));
+  const letters = [...table.align].map((a) =>
+    a === 'p' ? `>{\\raggedright\\arraybackslash}p{${inColumns ? '3.2cm' : '6.5cm'}}` : a,
+  );
   const spec = rules ? `|${letters.join('|')}|` : boxed ? `|${letters.join('|')}|` : letters.join('');
   const cells = placed(table);
   const width = table.align.length;
   const lines = table.rows.map((row, r) => {
     const own = cells.filter((c) => c.row === r);
     const out: string[] = [];
-    for (let col = 0; col < width; ) {
+    for (let col = 0; col < width;) {
       const at = own.find((c) => c.col === col);
       if (!at) {
         out.push('');
@@ -41,7 +49,8 @@ function texTable(table: Table, inColumns: boolean): string {
       if (source.bold) text = `\\textbf{${text}}`;
       if (source.indent) text = `\\quad ${text}`;
       if (at.rowSpan > 1) text = `\\multirow{${at.rowSpan}}{*}{${text}}`;
-      if (at.colSpan > 1) text = `\\multicolumn{${at.colSpan}}{${rules || boxed ? (col === 0 ? '|c|' : 'c|') : 'c'}}{${text}}`;
+      if (at.colSpan > 1)
+        text = `\\multicolumn{${at.colSpan}}{${rules || boxed ? (col === 0 ? '|c|' : 'c|') : 'c'}}{${text}}`;
       out.push(text);
       col += at.colSpan;
     }
@@ -58,12 +67,18 @@ function texTable(table: Table, inColumns: boolean): string {
   };
   const head = lines.slice(0, table.headingRows);
   const body = lines.slice(table.headingRows);
-  const groupRules = () => cells.filter((c) => c.row === 0 && c.colSpan > 1).map((c) => `\\cmidrule(lr){${c.col + 1}-${c.col + c.colSpan}}`).join(' ');
+  const groupRules = () =>
+    cells
+      .filter((c) => c.row === 0 && c.colSpan > 1)
+      .map((c) => `\\cmidrule(lr){${c.col + 1}-${c.col + c.colSpan}}`)
+      .join(' ');
   let top: string, middle: string, rows: string, bottom: string;
   if (table.style === 'booktabs') {
     top = `\\toprule\n${head.length > 1 ? `${head[0]}\n${groupRules()}\n${head.slice(1).join('\n')}` : head.join('\n')}`;
     middle = '\\midrule';
-    rows = body.map((line, i) => (i === body.length - 1 && table.rows.at(-1)![0].text === 'Total' ? `\\midrule\n${line}` : line)).join('\n');
+    rows = body
+      .map((line, i) => (i === body.length - 1 && table.rows.at(-1)![0].text === 'Total' ? `\\midrule\n${line}` : line))
+      .join('\n');
     bottom = '\\bottomrule';
   } else if (table.style === 'grid' || table.style === 'lines') {
     top = `\\hline\n${head.map((line, i) => `${line} ${i < head.length - 1 ? under(i) : ''}`).join('\n')}`;
@@ -78,10 +93,17 @@ function texTable(table: Table, inColumns: boolean): string {
   } else {
     top = head.join('\n');
     middle = '';
-    rows = table.style === 'zebra' ? body.map((line, i) => (i % 2 ? line : `\\rowcolor[gray]{0.9} ${line}`)).join('\n') : body.join('\n');
+    rows =
+      table.style === 'zebra'
+        ? body.map((line, i) => (i % 2 ? line : `\\rowcolor[gray]{0.9} ${line}`)).join('\n')
+        : body.join('\n');
     bottom = '';
   }
-  const size = table.tight ? '\\scriptsize\\setlength{\\tabcolsep}{2pt}' : inColumns ? '\\footnotesize\\setlength{\\tabcolsep}{3pt}' : '\\small';
+  const size = table.tight
+    ? '\\scriptsize\\setlength{\\tabcolsep}{2pt}'
+    : inColumns
+      ? '\\footnotesize\\setlength{\\tabcolsep}{3pt}'
+      : '\\small';
   if (table.rows.length > 60)
     return `{${size}\\begin{longtable}{${spec}}\n\\caption{${tex(table.title ?? '')}}\\\\\n${top}\n${middle}\n${table.repeats ? `\\endfirsthead\n${top}\n${middle}\n\\endhead\n` : '\\endfirsthead\n\\endhead\n'}${rows}\n${bottom}\n\\end{longtable}}`;
   const caption = table.title ? `\\caption{${tex(table.title)}}` : '';
@@ -123,7 +145,13 @@ export const latex: Writer = {
 
 // --- troff -----------------------------------------------------------------------------------------------------------
 
-const troff = (text: string) => text.replace(/\\/g, '\\e').replace(/−/g, '\\(mi').replace(/–/g, '\\(en').replace(/³/g, '\\*{3\\*}').replace(/^([.'])/, '\\&$1');
+const troff = (text: string) =>
+  text
+    .replace(/\\/g, '\\e')
+    .replace(/−/g, '\\(mi')
+    .replace(/–/g, '\\(en')
+    .replace(/³/g, '\\*{3\\*}')
+    .replace(/^([.'])/, '\\&$1');
 
 function troffTable(table: Table): string {
   const long = table.rows.length > 60;
@@ -133,17 +161,26 @@ function troffTable(table: Table): string {
   const bar = table.style === 'boxed' ? ' | ' : ' ';
   const format = (r: number) =>
     Array.from({ length: width }, (_, col) => {
-      const covering = cells.find((c) => r >= c.row && r < c.row + c.rowSpan && col >= c.col && col < c.col + c.colSpan)!;
+      const covering = cells.find(
+        (c) => r >= c.row && r < c.row + c.rowSpan && col >= c.col && col < c.col + c.colSpan,
+      )!;
       if (covering.row < r) return '^';
       if (covering.col < col) return 's';
       const source = table.rows[r][cells.filter((c) => c.row === r).indexOf(covering)];
-      const letter = covering.colSpan > 1 ? 'c' : table.align[col] === 'p' ? 'lw(7c)' : r < table.headingRows && table.align[col] === 'r' ? 'r' : table.align[col];
+      const letter =
+        covering.colSpan > 1
+          ? 'c'
+          : table.align[col] === 'p'
+            ? 'lw(7c)'
+            : r < table.headingRows && table.align[col] === 'r'
+              ? 'r'
+              : table.align[col];
       return source.bold ? `${letter}b` : letter;
     }).join(bar);
   const formats = table.rows.map((_, r) => format(r));
   const line = (r: number) => {
     const parts: string[] = [];
-    for (let col = 0; col < width; ) {
+    for (let col = 0; col < width;) {
       const at = cells.find((c) => c.row === r && c.col === col);
       if (!at) {
         parts.push('');
@@ -164,8 +201,14 @@ function troffTable(table: Table): string {
     return '';
   };
   const edge = table.style === 'booktabs' || table.style === 'lines' ? '_\n' : '';
-  const head = table.rows.slice(0, table.headingRows).map((_, r) => `${line(r)}\n${rule(r)}`).join('');
-  const body = table.rows.slice(table.headingRows).map((_, r) => `${line(r + table.headingRows)}\n${rule(r + table.headingRows)}`).join('');
+  const head = table.rows
+    .slice(0, table.headingRows)
+    .map((_, r) => `${line(r)}\n${rule(r)}`)
+    .join('');
+  const body = table.rows
+    .slice(table.headingRows)
+    .map((_, r) => `${line(r + table.headingRows)}\n${rule(r + table.headingRows)}`)
+    .join('');
   const title = table.title ? `.ce\n${troff(table.title)}\n` : '';
   const inner = `${options};\n${formats.slice(0, -1).join('\n')}\n${formats.at(-1)}.\n${edge}${head}${long && table.repeats ? '.TH\n' : ''}${body}${table.style === 'booktabs' ? '_\n' : ''}`;
   if (long) return `.LP\n${title}.TS${table.repeats ? ' H' : ''}\n${inner}.TE`;
@@ -223,7 +266,8 @@ function htmlTable(table: Table): string {
   const head = rows.slice(0, table.headingRows).join('');
   const body = rows.slice(table.headingRows).join('');
   const title = table.title ? `<p class="title">${html(table.title)}</p>` : '';
-  const inner = table.repeats === false ? `<tbody>${head}${body}</tbody>` : `<thead>${head}</thead><tbody>${body}</tbody>`;
+  const inner =
+    table.repeats === false ? `<tbody>${head}${body}</tbody>` : `<thead>${head}</thead><tbody>${body}</tbody>`;
   const whole = `<table class="${table.style} ${table.tight ? 'tight' : ''}">${inner}</table>`;
   return `<div class="${table.rows.length > 60 ? '' : 'keep'}">${table.titleBelow ? whole + title : title + whole}</div>`;
 }
@@ -272,7 +316,20 @@ export const chromium: Writer = {
   name: 'chromium',
   write(paper, folder, base) {
     writeFileSync(join(folder, `${base}.html`), pageOf(paper));
-    run('chromium', ['--headless', '--no-sandbox', '--disable-gpu', '--disable-background-networking', '--no-first-run', '--no-pdf-header-footer', `--print-to-pdf=${base}.pdf`, `file://${join(folder, `${base}.html`)}`], folder);
+    run(
+      'chromium',
+      [
+        '--headless',
+        '--no-sandbox',
+        '--disable-gpu',
+        '--disable-background-networking',
+        '--no-first-run',
+        '--no-pdf-header-footer',
+        `--print-to-pdf=${base}.pdf`,
+        `file://${join(folder, `${base}.html`)}`,
+      ],
+      folder,
+    );
   },
 };
 
@@ -285,11 +342,19 @@ function foTable(table: Table, narrow: boolean): string {
   const total = narrow ? 84 : 172;
   const weight = [...table.align].map((a, i) => (a === 'p' ? 6 : i === 0 ? 2.2 : 1));
   const sum = weight.reduce((a, b) => a + b, 0);
-  const columns = weight.map((w) => `<fo:table-column column-width="${((w / sum) * Math.min(total, table.tight ? 110 : total)).toFixed(1)}mm"/>`).join('');
+  const columns = weight
+    .map(
+      (w) =>
+        `<fo:table-column column-width="${((w / sum) * Math.min(total, table.tight ? 110 : total)).toFixed(1)}mm"/>`,
+    )
+    .join('');
   const rowOf = (r: number) => {
     const own = cells.filter((c) => c.row === r);
     const lines = table.style === 'lines' ? ' border-bottom="0.4pt solid black"' : '';
-    const shade = table.style === 'zebra' && r >= table.headingRows && (r - table.headingRows) % 2 === 0 ? ' background-color="#e8e8e8"' : '';
+    const shade =
+      table.style === 'zebra' && r >= table.headingRows && (r - table.headingRows) % 2 === 0
+        ? ' background-color="#e8e8e8"'
+        : '';
     return `<fo:table-row${shade}>${table.rows[r]
       .map((cell, i) => {
         const align = { l: 'start', p: 'start', c: 'center', r: 'end' }[table.align[own[i].col]];
@@ -300,9 +365,16 @@ function foTable(table: Table, narrow: boolean): string {
       .join('')}</fo:table-row>`;
   };
   const all = table.rows.map((_, r) => rowOf(r));
-  const border = table.style === 'booktabs' ? ' border-top="1pt solid black" border-bottom="1pt solid black"' : table.style === 'boxed' ? ' border="0.8pt solid black"' : '';
+  const border =
+    table.style === 'booktabs'
+      ? ' border-top="1pt solid black" border-bottom="1pt solid black"'
+      : table.style === 'boxed'
+        ? ' border="0.8pt solid black"'
+        : '';
   const headEdge = table.style === 'booktabs' || table.style === 'boxed' ? ' border-bottom="0.5pt solid black"' : '';
-  const title = table.title ? `<fo:block font-weight="bold" space-before="6pt" keep-with-next="always" text-align="start" font-size="9pt">${html(table.title)}</fo:block>` : '';
+  const title = table.title
+    ? `<fo:block font-weight="bold" space-before="6pt" keep-with-next="always" text-align="start" font-size="9pt">${html(table.title)}</fo:block>`
+    : '';
   const long = table.rows.length > 60;
   const whole = `<fo:table table-layout="fixed" width="100%"${border} font-family="sans-serif" font-size="${size}pt" space-after="8pt"${long && !table.repeats ? ' table-omit-header-at-break="true"' : ''}>${columns}<fo:table-header${headEdge}>${all.slice(0, table.headingRows).join('')}</fo:table-header><fo:table-body>${all.slice(table.headingRows).join('')}</fo:table-body></fo:table>`;
   return `<fo:block${long ? '' : ' keep-together.within-page="always"'}>${table.titleBelow ? whole + title : title + whole}</fo:block>`;
@@ -326,7 +398,9 @@ export const fop: Writer = {
         case 'formula':
           return `<fo:block text-align="center">${html(block.plain)}</fo:block>`;
         case 'references':
-          return block.texts.map((t) => `<fo:block start-indent="14pt" text-indent="-14pt" font-size="8pt">${html(t)}</fo:block>`).join('');
+          return block.texts
+            .map((t) => `<fo:block start-indent="14pt" text-indent="-14pt" font-size="8pt">${html(t)}</fo:block>`)
+            .join('');
       }
     });
     const columns = paper.twoColumns ? ' column-count="2" column-gap="8mm"' : '';
@@ -343,33 +417,67 @@ export const linePrinter: Writer = {
   name: 'line-printer',
   write(paper, folder, base) {
     const lines: string[] = [];
-    const wrap = (text: string, width: number) => text.split(' ').reduce<string[]>((out, word) => ((out.at(-1) ?? '').length + word.length < width && out.length ? [...out.slice(0, -1), `${out.at(-1)} ${word}`] : [...out, word]), []);
+    const wrap = (text: string, width: number) =>
+      text
+        .split(' ')
+        .reduce<string[]>(
+          (out, word) =>
+            (out.at(-1) ?? '').length + word.length < width && out.length
+              ? [...out.slice(0, -1), `${out.at(-1)} ${word}`]
+              : [...out, word],
+          [],
+        );
     for (const block of paper.blocks) {
       if (block.kind === 'table') lines.push(...plainTable(block), '');
       else if (block.kind === 'heading') lines.push(block.text.toUpperCase(), '');
       else if (block.kind === 'prose') lines.push(...wrap(block.text, 92), '');
-      else if (block.kind === 'points') lines.push(...block.texts.flatMap((t, i) => wrap(t, 88).map((l, n) => `${n === 0 ? (block.numbered ? `${i + 1}.` : '- ') : '  '} ${l}`)), '');
+      else if (block.kind === 'points')
+        lines.push(
+          ...block.texts.flatMap((t, i) =>
+            wrap(t, 88).map((l, n) => `${n === 0 ? (block.numbered ? `${i + 1}.` : '- ') : '  '} ${l}`),
+          ),
+          '',
+        );
       else if (block.kind === 'code') lines.push(...block.lines, '');
     }
     const pages: string[][] = [];
     for (let i = 0; i < lines.length; i += 60) pages.push(lines.slice(i, i + 60));
-    const show = (text: string, i: number) => `40 ${800 - i * 12.2} moveto (${text.replace(/[\\()]/g, '\\$&').replace(/[−–]/g, '-').replace(/³/g, '3')}) show`;
+    const show = (text: string, i: number) =>
+      `40 ${800 - i * 12.2} moveto (${text
+        .replace(/[\\()]/g, '\\$&')
+        .replace(/[−–]/g, '-')
+        .replace(/³/g, '3')}) show`;
     const source = `%!PS\n${pages.map((page) => `/Courier findfont 9 scalefont setfont\n${page.map(show).join('\n')}\nshowpage`).join('\n')}\n`;
     writeFileSync(join(folder, `${base}.ps`), source);
-    run('gs', ['-q', '-dNOPAUSE', '-dBATCH', '-dSAFER', '-sPAPERSIZE=a4', '-sDEVICE=pdfwrite', `-sOutputFile=${base}.pdf`, `${base}.ps`], folder);
+    run(
+      'gs',
+      [
+        '-q',
+        '-dNOPAUSE',
+        '-dBATCH',
+        '-dSAFER',
+        '-sPAPERSIZE=a4',
+        '-sDEVICE=pdfwrite',
+        `-sOutputFile=${base}.pdf`,
+        `${base}.ps`,
+      ],
+      folder,
+    );
   },
 };
 
 function plainTable(table: Table): string[] {
   const cells = placed(table);
   const width = table.align.length;
-  const sizes = Array.from({ length: width }, (_, col) => Math.max(3, ...cells.filter((c) => c.col === col && c.colSpan === 1).map((c) => c.text.length)));
+  const sizes = Array.from({ length: width }, (_, col) =>
+    Math.max(3, ...cells.filter((c) => c.col === col && c.colSpan === 1).map((c) => c.text.length)),
+  );
   const gap = 2;
   const across = sizes.reduce((a, b) => a + b, 0) + gap * (width - 1);
   const lines = table.rows.map((_, r) => {
     let line = '';
     let from = 0;
-    for (let col = 0; col < width; ) {
+    for (let col = 0; col < width;) {
       const at = cells.find((c) => c.row === r && c.col === col);
       const span = at?.colSpan ?? 1;
       const size = sizes.slice(col, col + span).reduce((a, b) => a + b, 0) + gap * (span - 1);
@@ -384,12 +492,24 @@ function plainTable(table: Table): string[] {
   });
   const rule = (table.style === 'booktabs' ? '=' : '-').repeat(across);
   const ruled = table.style !== 'plain';
-  return [...(table.title && !table.titleBelow ? [table.title] : []), ...(ruled ? [rule] : []), ...lines.slice(0, table.headingRows), ...(ruled ? [rule] : []), ...lines.slice(table.headingRows), ...(ruled ? [rule] : []), ...(table.title && table.titleBelow ? [table.title] : [])];
+  return [
+    ...(table.title && !table.titleBelow ? [table.title] : []),
+    ...(ruled ? [rule] : []),
+    ...lines.slice(0, table.headingRows),
+    ...(ruled ? [rule] : []),
+    ...lines.slice(table.headingRows),
+    ...(ruled ? [rule] : []),
+    ...(table.title && table.titleBelow ? [table.title] : []),
+  ];
 }
 
 export const readText = (folder: string, base: string, page: number): string => {
-  const done = spawnSync('pdftotext', ['-f', String(page), '-l', String(page), '-raw', `${base}.pdf`, '-'], { cwd: folder, encoding: 'utf8' });
+  const done = spawnSync('pdftotext', ['-f', String(page), '-l', String(page), '-raw', `${base}.pdf`, '-'], {
+    cwd: folder,
+    encoding: 'utf8',
+  });
   return done.stdout;
 };
 
-export const pageCount = (folder: string, base: string): number => Number(/Pages:\s+(\d+)/.exec(spawnSync('pdfinfo', [`${base}.pdf`], { cwd: folder, encoding: 'utf8' }).stdout)![1]);
+export const pageCount = (folder: string, base: string): number =>
+  Number(/Pages:\s+(\d+)/.exec(spawnSync('pdfinfo', [`${base}.pdf`], { cwd: folder, encoding: 'utf8' }).stdout)![1]);

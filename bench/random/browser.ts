@@ -9,7 +9,14 @@ const letter = 0.62;
 
 /** The size at which a sheet will fit, guessed from its longest texts, as cells do not break. */
 function sizeFor(sheet: Sheet, room: number): number {
-  const longest = sheet.columns.map(({ measure }, column) => Math.max(3, ...sheet.rows.map(({ kind, cells }) => (kind === 'body' && measure ? measure : cells[column]?.columns ? 0 : (cells[column]?.text.length ?? 0)))));
+  const longest = sheet.columns.map(({ measure }, column) =>
+    Math.max(
+      3,
+      ...sheet.rows.map(({ kind, cells }) =>
+        kind === 'body' && measure ? measure : cells[column]?.columns ? 0 : (cells[column]?.text.length ?? 0),
+      ),
+    ),
+  );
   const letters = longest.reduce((sum, count) => sum + count, 0) * letter;
   return Math.max(3, Math.min(sheet.size, (room - sheet.columns.length * Math.max(3, sheet.gutter)) / letters));
 }
@@ -20,18 +27,24 @@ function tableOf(sheet: Sheet, room: number): string {
     const cells = row.cells.map((cell, column) => {
       if (isCovered(sheet, r, column)) return '';
       const { measure } = sheet.columns[column];
-      const align = { left: 'left', right: 'right', centre: 'center', decimal: 'right' }[sideOf(sheet, row, column, cell)];
+      const align = { left: 'left', right: 'right', centre: 'center', decimal: 'right' }[
+        sideOf(sheet, row, column, cell)
+      ];
       const style = [
         `text-align:${align}`,
         row.bold ? 'font-weight:bold' : '',
         row.shaded ? 'background:#dfe6e4' : '',
         cell?.indent ? 'padding-left:16pt' : '',
-        row.ruleAbove === 'row' || (row.ruleAbove === 'figures' && column > 0 && cell) ? 'border-top:0.6pt solid #222' : '',
+        row.ruleAbove === 'row' || (row.ruleAbove === 'figures' && column > 0 && cell)
+          ? 'border-top:0.6pt solid #222'
+          : '',
         measure && row.kind === 'body' ? `max-width:${measure * 0.52}em;white-space:normal` : '',
         row.room ? `padding-top:${row.room}em` : '',
         cell?.columns && row.kind === 'heading' && sheet.ruledSpans ? 'border-bottom:0.4pt solid #222' : '',
         `vertical-align:${cell?.rows ? sheet.levelOfSpans : row.kind === 'heading' ? 'bottom' : sheet.level}`,
-      ].filter(Boolean).join(';');
+      ]
+        .filter(Boolean)
+        .join(';');
       const tag = row.kind === 'heading' ? 'th' : 'td';
       return `<${tag} style="${style}"${cell?.columns ? ` colspan="${cell.columns}"` : ''}${cell?.rows ? ` rowspan="${cell.rows}"` : ''}>${escaped(cell?.text ?? '')}</${tag}>`;
     });
@@ -90,11 +103,21 @@ const squeezed = (text: string) => text.normalize('NFKC').replace(/\s+/g, '');
 export function tablesOnPages(paper: Paper, pages: readonly PageContent[]): TruthTable[] {
   const tables: TruthTable[] = [];
   const pageTexts = pages.map((page) => squeezed(page.words.map(({ text }) => text).join('')));
-  for (const block of paper.blocks) if (block.kind === 'tiles') tables.push(optionalTable(block, `t${tables.length + 1}`, Math.max(1, pageTexts.findIndex((text) => text.includes(squeezed(block.figures[0]))) + 1)));
+  for (const block of paper.blocks)
+    if (block.kind === 'tiles')
+      tables.push(
+        optionalTable(
+          block,
+          `t${tables.length + 1}`,
+          Math.max(1, pageTexts.findIndex((text) => text.includes(squeezed(block.figures[0]))) + 1),
+        ),
+      );
   for (const sheet of sheetsOf(paper.blocks)) {
     const rows = sheet.rows.flatMap((row, index) => (row.kind === 'spacer' ? [] : [{ row, index }]));
     // Cells of one row follow each other in the text, but for those that run over several rows.
-    const texts = rows.map(({ row }) => squeezed(row.cells.map((cell) => (cell && !cell.rows ? cell.text : '')).join('')));
+    const texts = rows.map(({ row }) =>
+      squeezed(row.cells.map((cell) => (cell && !cell.rows ? cell.text : '')).join('')),
+    );
     const counts = pageTexts.map((page) => texts.filter((own) => page.includes(own)).length);
     const parted = sheet.rows.length > 40;
     let [page, from] = [parted ? 0 : counts.indexOf(Math.max(...counts)), 0];
@@ -106,8 +129,15 @@ export function tablesOnPages(paper: Paper, pages: readonly PageContent[]): Trut
         page = at;
       } else if (at < 0 && parted) {
         // The words of a row whose texts wrap do not follow each other; those of its single words stand on its page all the same.
-        const words = rows[i].row.cells.flatMap((cell) => (cell && !cell.rows && cell.text.length > 3 && !/\s/.test(cell.text) ? [squeezed(cell.text)] : []));
-        const on = words.length === 0 ? -1 : pageTexts.findIndex((other, n) => n >= page && words.every((word) => other.includes(word, n === page ? from : 0)));
+        const words = rows[i].row.cells.flatMap((cell) =>
+          cell && !cell.rows && cell.text.length > 3 && !/\s/.test(cell.text) ? [squeezed(cell.text)] : [],
+        );
+        const on =
+          words.length === 0
+            ? -1
+            : pageTexts.findIndex(
+                (other, n) => n >= page && words.every((word) => other.includes(word, n === page ? from : 0)),
+              );
         if (on > page) [page, from] = [on, 0];
       }
       return page + 1;
@@ -118,11 +148,28 @@ export function tablesOnPages(paper: Paper, pages: readonly PageContent[]): Trut
       const repeated = before !== null && sheet.repeats ? rows.slice(0, sheet.headingRows) : [];
       const cells: TruthCell[] = [...repeated, ...own].flatMap(({ row, index }, at) =>
         row.cells.flatMap((cell, col): TruthCell[] => {
-          return isCovered(sheet, index, col) ? [] : [{ row: at, col, text: cell?.text ?? '', ...(cell?.rows ? { rowSpan: cell.rows } : {}), ...(cell?.columns ? { colSpan: cell.columns } : {}) }];
+          return isCovered(sheet, index, col)
+            ? []
+            : [
+                {
+                  row: at,
+                  col,
+                  text: cell?.text ?? '',
+                  ...(cell?.rows ? { rowSpan: cell.rows } : {}),
+                  ...(cell?.columns ? { colSpan: cell.columns } : {}),
+                },
+              ];
         }),
       );
       const id = `t${tables.length + 1}`;
-      tables.push({ id, page: number, continues: before, title: before === null ? (sheet.title ?? null) : null, headerRows: before === null || sheet.repeats ? sheet.headingRows : 0, cells });
+      tables.push({
+        id,
+        page: number,
+        continues: before,
+        title: before === null ? (sheet.title ?? null) : null,
+        headerRows: before === null || sheet.repeats ? sheet.headingRows : 0,
+        cells,
+      });
       before = id;
     }
   }

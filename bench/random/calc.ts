@@ -1,6 +1,12 @@
 import { isCovered, sideOf, type Block, type Paper, type Row, type Sheet } from './sheet';
 
-const escaped = (text: string) => text.replace(/&/g, '&amp;').replace(/</g, '&lt;').replace(/>/g, '&gt;').replace(/"/g, '&quot;').replace(/ {2,}/g, ' ');
+const escaped = (text: string) =>
+  text
+    .replace(/&/g, '&amp;')
+    .replace(/</g, '&lt;')
+    .replace(/>/g, '&gt;')
+    .replace(/"/g, '&quot;')
+    .replace(/ {2,}/g, ' ');
 
 /** Width of a letter of the font, in sizes. */
 const letter = 0.56;
@@ -18,7 +24,14 @@ function widthsOf(sheets: readonly Sheet[]): number[] {
           const cell = cells[column];
           if (!cell || cell.columns || (kind === 'section' && column === 0)) return [];
           const measure = kind === 'body' ? sheet.columns[column]?.measure : undefined;
-          return [Math.min(cell.text.length, measure ?? Infinity) * letter * sheet.size * (sheet.rows.some(({ bold }) => bold) ? 1.08 : 1) + padding + Math.min(10, sheet.gutter / 2)];
+          return [
+            Math.min(cell.text.length, measure ?? Infinity) *
+              letter *
+              sheet.size *
+              (sheet.rows.some(({ bold }) => bold) ? 1.08 : 1) +
+              padding +
+              Math.min(10, sheet.gutter / 2),
+          ];
         }),
       ),
     ),
@@ -35,8 +48,14 @@ export function spreadsheetOf(paper: Paper, wide: boolean): string {
     return styles.get(properties)!;
   };
   const line = (inner: string) => `<table:table-row table:style-name="row">${inner}</table:table-row>`;
-  const plain = (text: string, bold: boolean, size: number) => line(`<table:table-cell office:value-type="string" table:style-name="${styleOf(`<style:text-properties fo:font-size="${size}pt"${bold ? ' fo:font-weight="bold"' : ''}/>`)}"><text:p>${escaped(text)}</text:p></table:table-cell>`);
-  const prose = (text: string) => line(`<table:table-cell office:value-type="string" table:number-columns-spanned="${widths.length}" table:style-name="${styleOf('<style:table-cell-properties fo:wrap-option="wrap"/><style:text-properties fo:font-size="9pt"/>')}"><text:p>${escaped(text)}</text:p></table:table-cell>`);
+  const plain = (text: string, bold: boolean, size: number) =>
+    line(
+      `<table:table-cell office:value-type="string" table:style-name="${styleOf(`<style:text-properties fo:font-size="${size}pt"${bold ? ' fo:font-weight="bold"' : ''}/>`)}"><text:p>${escaped(text)}</text:p></table:table-cell>`,
+    );
+  const prose = (text: string) =>
+    line(
+      `<table:table-cell office:value-type="string" table:number-columns-spanned="${widths.length}" table:style-name="${styleOf('<style:table-cell-properties fo:wrap-option="wrap"/><style:text-properties fo:font-size="9pt"/>')}"><text:p>${escaped(text)}</text:p></table:table-cell>`,
+    );
   const blank = line('<table:table-cell/>');
   const cellOf = (sheet: Sheet, row: Row, r: number, column: number) => {
     if (isCovered(sheet, r, column)) return '<table:covered-table-cell/>';
@@ -46,11 +65,23 @@ export function spreadsheetOf(paper: Paper, wide: boolean): string {
     const rule = 'border-RULE="0.5pt solid #222222"';
     const borders = [
       style === 'grid' ? 'fo:border="0.5pt solid #222222"' : '',
-      style !== 'grid' && (row.ruleAbove === 'row' || (row.ruleAbove === 'figures' && column > 0 && cell) || (r === sheet.headingRows && style !== 'none') || (r === 0 && (style === 'booktabs' || style === 'box'))) ? `fo:${rule.replace('RULE', 'top')}` : '',
-      style !== 'grid' && (style === 'rows' || (last && (style === 'booktabs' || style === 'box'))) ? `fo:${rule.replace('RULE', 'bottom')}` : '',
+      style !== 'grid' &&
+      (row.ruleAbove === 'row' ||
+        (row.ruleAbove === 'figures' && column > 0 && cell) ||
+        (r === sheet.headingRows && style !== 'none') ||
+        (r === 0 && (style === 'booktabs' || style === 'box')))
+        ? `fo:${rule.replace('RULE', 'top')}`
+        : '',
+      style !== 'grid' && (style === 'rows' || (last && (style === 'booktabs' || style === 'box')))
+        ? `fo:${rule.replace('RULE', 'bottom')}`
+        : '',
       style === 'upright' && column > 0 ? `fo:${rule.replace('RULE', 'left')}` : '',
     ].join(' ');
-    const shade = row.shaded ? '#dfe6e4' : style === 'zebra' && row.kind === 'body' && r % 2 === 0 ? '#eef1f0' : undefined;
+    const shade = row.shaded
+      ? '#dfe6e4'
+      : style === 'zebra' && row.kind === 'body' && r % 2 === 0
+        ? '#eef1f0'
+        : undefined;
     const align = { left: 'start', right: 'end', centre: 'center', decimal: 'end' }[sideOf(sheet, row, column, cell)];
     const wraps = sheet.columns[column].measure !== undefined && row.kind === 'body';
     const name = styleOf(
@@ -66,8 +97,17 @@ export function spreadsheetOf(paper: Paper, wide: boolean): string {
     if (block.kind === 'points') return [...block.texts.map((text) => prose(text)), blank];
     if (block.kind !== 'sheet') return [];
     const title = block.title ? [plain(block.title, true, block.size + 1)] : [];
-    const body = block.rows.map((row, r) => (row.kind === 'spacer' ? blank : line(block.columns.map((_, column) => cellOf(block, row, r, column)).join(''))));
-    return [...(block.titleBelow ? [] : title), ...(block.units ? [plain(block.units, false, block.size)] : []), ...body, ...(block.titleBelow ? title : []), ...block.notes.map((note) => plain(note, false, block.size - 1)), blank];
+    const body = block.rows.map((row, r) =>
+      row.kind === 'spacer' ? blank : line(block.columns.map((_, column) => cellOf(block, row, r, column)).join('')),
+    );
+    return [
+      ...(block.titleBelow ? [] : title),
+      ...(block.units ? [plain(block.units, false, block.size)] : []),
+      ...body,
+      ...(block.titleBelow ? title : []),
+      ...block.notes.map((note) => plain(note, false, block.size - 1)),
+      blank,
+    ];
   };
   const body = paper.blocks.flatMap(rowsOf).join('\n');
   const columns = widths.map((width, i) => ({ name: `w${i}`, width }));

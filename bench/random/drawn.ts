@@ -24,7 +24,9 @@ const proseSize = 9.5;
 const lines = (pen: Pen, text: string, size: number, width: number, style?: 'bold') =>
   text.split(' ').reduce<string[]>((out, word) => {
     const last = out.at(-1);
-    return last !== undefined && pen.width(`${last} ${word}`, size, style) <= width ? [...out.slice(0, -1), `${last} ${word}`] : [...out, word];
+    return last !== undefined && pen.width(`${last} ${word}`, size, style) <= width
+      ? [...out.slice(0, -1), `${last} ${word}`]
+      : [...out, word];
   }, []);
 
 /** Draws a paper with a pen. @returns its pages and known tables, a part for each page */
@@ -115,7 +117,8 @@ export function drawPaper(pen: Pen, paper: Paper, page: PageSize): { pages: numb
     const { size } = form;
     const first = form.heights.slice(0, sheet.headingRows + 2).reduce((sum, h) => sum + h, 0) + 40;
     const all = form.heights.reduce((sum, h) => sum + h, 0);
-    if (at.y + Math.min(first, all) > bottom || (all < 0.6 * (bottom - page.margin) && at.y + all + 30 > bottom)) startPage();
+    if (at.y + Math.min(first, all) > bottom || (all < 0.6 * (bottom - page.margin) && at.y + all + 30 > bottom))
+      startPage();
     at.y += 8;
     if (sheet.title && !sheet.titleBelow) {
       paragraph(at, sheet.title, size + 1, 0, 'bold');
@@ -125,11 +128,26 @@ export function drawPaper(pen: Pen, paper: Paper, page: PageSize): { pages: numb
       paragraph(at, sheet.units, size - 0.5);
       at.y += 4;
     }
-    let piece: { id: string; cells: TruthCell[]; rows: number; top: number; drawn: { row: number; top: number; bottom: number }[] } | undefined;
+    let piece:
+      | {
+          id: string;
+          cells: TruthCell[];
+          rows: number;
+          top: number;
+          drawn: { row: number; top: number; bottom: number }[];
+        }
+      | undefined;
     let before: string | null = null;
     const open = () => {
       piece = { id: `t${tables.length + 1}`, cells: [], rows: 0, top: at.y, drawn: [] };
-      tables.push({ id: piece.id, page: pages, continues: before, title: before === null && sheet.title ? sheet.title : null, headerRows: before === null || sheet.repeats ? sheet.headingRows : 0, cells: piece.cells });
+      tables.push({
+        id: piece.id,
+        page: pages,
+        continues: before,
+        title: before === null && sheet.title ? sheet.title : null,
+        headerRows: before === null || sheet.repeats ? sheet.headingRows : 0,
+        cells: piece.cells,
+      });
       before = piece.id;
     };
     const put = (index: number) => {
@@ -140,12 +158,29 @@ export function drawPaper(pen: Pen, paper: Paper, page: PageSize): { pages: numb
       at.y = top + height;
       if (row.kind === 'spacer') return;
       row.cells.forEach((cell, column) => {
-        piece!.cells.push({ row: piece!.rows, col: column, text: cell?.text ?? '', ...(cell?.rows ? { rowSpan: cell.rows } : {}), ...(cell?.columns ? { colSpan: cell.columns } : {}) });
+        piece!.cells.push({
+          row: piece!.rows,
+          col: column,
+          text: cell?.text ?? '',
+          ...(cell?.rows ? { rowSpan: cell.rows } : {}),
+          ...(cell?.columns ? { colSpan: cell.columns } : {}),
+        });
       });
       // A blank cell under a running heading is part of it.
       for (let i = piece!.cells.length - 1; i >= 0; i--) {
         const own = piece!.cells[i];
-        if (own.text === '' && piece!.cells.some((other) => other !== own && other.row <= own.row && other.row + (other.rowSpan ?? 1) > own.row && other.col <= own.col && other.col + (other.colSpan ?? 1) > own.col)) piece!.cells.splice(i, 1);
+        if (
+          own.text === '' &&
+          piece!.cells.some(
+            (other) =>
+              other !== own &&
+              other.row <= own.row &&
+              other.row + (other.rowSpan ?? 1) > own.row &&
+              other.col <= own.col &&
+              other.col + (other.colSpan ?? 1) > own.col,
+          )
+        )
+          piece!.cells.splice(i, 1);
       }
       piece!.rows++;
     };
@@ -210,15 +245,32 @@ function formAt(pen: Pen, sheet: Sheet, room: number, size: number, gutter: numb
   const split = (text: string, measure: number) =>
     text.split(' ').reduce<string[]>((out, word) => {
       const last = out.at(-1);
-      return last !== undefined && last.length + word.length < measure ? [...out.slice(0, -1), `${last} ${word}`] : [...out, word];
+      return last !== undefined && last.length + word.length < measure
+        ? [...out.slice(0, -1), `${last} ${word}`]
+        : [...out, word];
     }, []);
-  const bodyWidth = Array.from({ length: count }, (_, column) => Math.max(8, ...sheet.rows.filter((row) => row.kind !== 'heading').map((row) => pen.width(row.cells[column]?.text ?? '', size, styleOf(row)))));
+  const bodyWidth = Array.from({ length: count }, (_, column) =>
+    Math.max(
+      8,
+      ...sheet.rows
+        .filter((row) => row.kind !== 'heading')
+        .map((row) => pen.width(row.cells[column]?.text ?? '', size, styleOf(row))),
+    ),
+  );
   const texts = sheet.rows.map((row) =>
     row.cells.map((cell, column) => {
       if (!cell) return undefined;
       const { measure } = sheet.columns[column];
-      if (row.kind === 'heading' && !cell.columns && column > 0 && pen.width(cell.text, size, styleOf(row)) > 1.25 * bodyWidth[column]) return split(cell.text, Math.max(6, cell.text.length / 2 + 1));
-      return measure && row.kind === 'body' ? lines(pen, cell.text, size, 0.52 * measure * size, styleOf(row)) : [cell.text];
+      if (
+        row.kind === 'heading' &&
+        !cell.columns &&
+        column > 0 &&
+        pen.width(cell.text, size, styleOf(row)) > 1.25 * bodyWidth[column]
+      )
+        return split(cell.text, Math.max(6, cell.text.length / 2 + 1));
+      return measure && row.kind === 'body'
+        ? lines(pen, cell.text, size, 0.52 * measure * size, styleOf(row))
+        : [cell.text];
     }),
   );
   const widths = new Array<number>(count).fill(6);
@@ -226,7 +278,8 @@ function formAt(pen: Pen, sheet: Sheet, room: number, size: number, gutter: numb
   sheet.rows.forEach((row, r) =>
     row.cells.forEach((cell, column) => {
       if (!cell || cell.columns || (row.kind === 'section' && column === 0)) return;
-      const own = Math.max(...texts[r][column]!.map((line) => pen.width(line, size, styleOf(row)))) + (cell.indent ?? 0) * 10;
+      const own =
+        Math.max(...texts[r][column]!.map((line) => pen.width(line, size, styleOf(row)))) + (cell.indent ?? 0) * 10;
       widths[column] = Math.max(widths[column], own + (sheet.columns[column].signApart ? 9 : 0));
       if (sheet.columns[column].side === 'decimal' && row.kind !== 'heading') {
         const at = markOf(cell.text);
@@ -240,7 +293,8 @@ function formAt(pen: Pen, sheet: Sheet, room: number, size: number, gutter: numb
   sheet.rows.forEach((row) =>
     row.cells.forEach((cell, column) => {
       if (!cell?.columns) return;
-      const has = widths.slice(column, column + cell.columns).reduce((sum, w) => sum + w, 0) + gutter * (cell.columns - 1);
+      const has =
+        widths.slice(column, column + cell.columns).reduce((sum, w) => sum + w, 0) + gutter * (cell.columns - 1);
       const lack = pen.width(cell.text, size, styleOf(row)) + 4 - has;
       if (lack > 0) for (let c = column; c < column + cell.columns; c++) widths[c] += lack / cell.columns;
     }),
@@ -265,17 +319,29 @@ function formAt(pen: Pen, sheet: Sheet, room: number, size: number, gutter: numb
 const lowered = (level: Level) => ({ top: 0, middle: 0.5, bottom: 1 })[level];
 
 /** Draws the rows of one page with their marks. */
-function drawPiece(pen: Pen, sheet: Sheet, form: Form, left: number, drawn: readonly { row: number; top: number; bottom: number }[]) {
+function drawPiece(
+  pen: Pen,
+  sheet: Sheet,
+  form: Form,
+  left: number,
+  drawn: readonly { row: number; top: number; bottom: number }[],
+) {
   const { size, columns, texts, gutter } = form;
   const pad = Math.min(3, gutter / 2);
-  const edges = [left - pad, ...columns.slice(1).map(([from], i) => left + (columns[i][1] + from) / 2), left + form.width + pad];
-  const across = (y: number, thickness = 0.5, from = edges[0], to = edges.at(-1)!) => pen.rule(from, y, to, y, thickness);
+  const edges = [
+    left - pad,
+    ...columns.slice(1).map(([from], i) => left + (columns[i][1] + from) / 2),
+    left + form.width + pad,
+  ];
+  const across = (y: number, thickness = 0.5, from = edges[0], to = edges.at(-1)!) =>
+    pen.rule(from, y, to, y, thickness);
   const [top, end] = [drawn[0].top, drawn.at(-1)!.bottom];
   const headEnd = drawn.filter(({ row }) => sheet.rows[row].kind === 'heading').at(-1)?.bottom;
   for (const { row, top: y0, bottom: y1 } of drawn) {
     const own = sheet.rows[row];
     const zebra = sheet.style === 'zebra' && own.kind !== 'heading' && row % 2 === 0;
-    if ((own.shaded || zebra) && own.kind !== 'spacer') pen.fill(edges[0], y0, edges.at(-1)! - edges[0], y1 - y0, own.shaded ? '#dfe6e4' : '#eef1f0');
+    if ((own.shaded || zebra) && own.kind !== 'spacer')
+      pen.fill(edges[0], y0, edges.at(-1)! - edges[0], y1 - y0, own.shaded ? '#dfe6e4' : '#eef1f0');
   }
   for (const { row, top: y0, bottom: y1 } of drawn) {
     const own = sheet.rows[row];
@@ -286,8 +352,12 @@ function drawPiece(pen: Pen, sheet: Sheet, form: Form, left: number, drawn: read
       const printed = texts[row][column]!;
       const [from, to] = [left + columns[column][0], left + columns[column + (cell.columns ?? 1) - 1][1]];
       const most = Math.max(1, ...texts[row].map((other) => other?.length ?? 1));
-      const below = drawn.filter((other) => other.row > row && other.row < row + (cell.rows ?? 1)).reduce((sum, other) => sum + other.bottom - other.top, 0);
-      const lower = (most - printed.length) * leading * size * lowered(own.kind === 'heading' ? 'bottom' : sheet.level) + below * lowered(sheet.levelOfSpans);
+      const below = drawn
+        .filter((other) => other.row > row && other.row < row + (cell.rows ?? 1))
+        .reduce((sum, other) => sum + other.bottom - other.top, 0);
+      const lower =
+        (most - printed.length) * leading * size * lowered(own.kind === 'heading' ? 'bottom' : sheet.level) +
+        below * lowered(sheet.levelOfSpans);
       printed.forEach((line, i) => {
         const width = pen.width(line, size, style);
         const y = y0 + (sheet.pitch * size - size) / 2 + 0.82 * size + i * leading * size + lower;
@@ -299,27 +369,55 @@ function drawPiece(pen: Pen, sheet: Sheet, form: Form, left: number, drawn: read
           return;
         }
         const decimal = () => {
-          const frac = Math.max(0, ...sheet.rows.filter((r) => r.kind !== 'heading').map((r) => pen.width((r.cells[column]?.text ?? '').slice(markOf(r.cells[column]?.text ?? '')), size, r.bold ? 'bold' : undefined)));
+          const frac = Math.max(
+            0,
+            ...sheet.rows
+              .filter((r) => r.kind !== 'heading')
+              .map((r) =>
+                pen.width(
+                  (r.cells[column]?.text ?? '').slice(markOf(r.cells[column]?.text ?? '')),
+                  size,
+                  r.bold ? 'bold' : undefined,
+                ),
+              ),
+          );
           return to - frac - pen.width(line.slice(0, markOf(line)), size, style);
         };
-        const x = on === 'left' ? from + (cell.indent ?? 0) * 10 : on === 'right' ? to - width : on === 'centre' ? (from + to - width) / 2 : decimal();
+        const x =
+          on === 'left'
+            ? from + (cell.indent ?? 0) * 10
+            : on === 'right'
+              ? to - width
+              : on === 'centre'
+                ? (from + to - width) / 2
+                : decimal();
         pen.text(line, x, y, size, style);
         if (sheet.leaders && column === 0 && (own.kind === 'body' || own.kind === 'total') && columns.length > 1) {
           const dots = Math.floor((left + columns[1][0] - 4 - (x + width + 2)) / pen.width('.', size));
           if (dots > 4) pen.text('.'.repeat(dots), x + width + 1, y, size);
         }
       });
-      if (cell.columns && own.kind === 'heading' && sheet.ruledSpans && sheet.style !== 'grid') across(y1 - 1, 0.4, from, to);
+      if (cell.columns && own.kind === 'heading' && sheet.ruledSpans && sheet.style !== 'grid')
+        across(y1 - 1, 0.4, from, to);
     });
     if (own.ruleAbove === 'row') across(y0);
-    if (own.ruleAbove === 'figures') own.cells.forEach((cell, column) => column > 0 && cell && isFigures(cell.text) && across(y0 + 0.5, 0.5, left + columns[column][0] - 1, left + columns[column][1] + 1));
+    if (own.ruleAbove === 'figures')
+      own.cells.forEach(
+        (cell, column) =>
+          column > 0 &&
+          cell &&
+          isFigures(cell.text) &&
+          across(y0 + 0.5, 0.5, left + columns[column][0] - 1, left + columns[column][1] + 1),
+      );
   }
   if (sheet.style === 'grid') {
     for (const { row, top: y0, bottom: y1 } of drawn) {
       const own = sheet.rows[row];
       for (let column = 0; column < columns.length; column++) {
         const over = own.cells.some((cell, at) => cell?.columns && at < column && at + cell.columns > column);
-        const runsDown = drawn.some((other) => other.row < row && other.row + (sheet.rows[other.row].cells[column]?.rows ?? 1) > row);
+        const runsDown = drawn.some(
+          (other) => other.row < row && other.row + (sheet.rows[other.row].cells[column]?.rows ?? 1) > row,
+        );
         if (!runsDown) across(y0, 0.5, edges[column], edges[column + 1]);
         if (!over) pen.rule(edges[column], y0, edges[column], y1, 0.5);
       }
@@ -327,12 +425,15 @@ function drawPiece(pen: Pen, sheet: Sheet, form: Form, left: number, drawn: read
     across(end);
     pen.rule(edges.at(-1)!, top, edges.at(-1)!, end, 0.5);
   }
-  if (sheet.style === 'rows') for (const { row, bottom } of drawn) if (sheet.rows[row].kind !== 'heading' || sheet.rows[row + 1]?.kind !== 'heading') across(bottom, 0.3);
+  if (sheet.style === 'rows')
+    for (const { row, bottom } of drawn)
+      if (sheet.rows[row].kind !== 'heading' || sheet.rows[row + 1]?.kind !== 'heading') across(bottom, 0.3);
   if (sheet.style === 'booktabs' || sheet.style === 'box') {
     across(top, 0.9);
     across(end, 0.9);
   }
-  if (headEnd !== undefined && ['booktabs', 'box', 'upright', 'zebra', 'rows'].includes(sheet.style)) across(headEnd, 0.5);
+  if (headEnd !== undefined && ['booktabs', 'box', 'upright', 'zebra', 'rows'].includes(sheet.style))
+    across(headEnd, 0.5);
   if (sheet.style === 'box') for (const x of [edges[0], edges.at(-1)!]) pen.rule(x, top, x, end, 0.6);
   if (sheet.style === 'upright') for (const x of edges.slice(1, -1)) pen.rule(x, headEnd ?? top, x, end, 0.4);
 }
@@ -345,7 +446,14 @@ export function withSigns(sheet: Sheet): Sheet {
     if (row.kind !== 'body' && row.kind !== 'total') return row;
     const signed = first || row.kind === 'total';
     first = false;
-    return signed ? { ...row, cells: row.cells.map((cell, i): Cell | undefined => (cell && sheet.columns[i].signApart && /^\d/.test(cell.text) ? { ...cell, text: `$ ${cell.text}` } : cell)) } : row;
+    return signed
+      ? {
+          ...row,
+          cells: row.cells.map((cell, i): Cell | undefined =>
+            cell && sheet.columns[i].signApart && /^\d/.test(cell.text) ? { ...cell, text: `$ ${cell.text}` } : cell,
+          ),
+        }
+      : row;
   });
   return { ...sheet, rows };
 }

@@ -45,7 +45,12 @@ export function reportRandom(read: readonly RandomRead[], seed: number, worst: n
     return { property, own: own.length, wrong: own.filter(isWrong).length };
   });
   console.log('\nPapers read wrong, by property');
-  for (const { property, own, wrong } of clusters.sort((a, b) => b.wrong / b.own - a.wrong / a.own)) console.log(`  ${property.padEnd(24)} ${String(wrong).padStart(4)} of ${String(own).padStart(4)}  ${((100 * wrong) / own).toFixed(0)} %`);
-  const failed = files.flatMap((file) => file.tables.filter((table) => !table.exact).map((table) => ({ file, table }))).sort((a, b) => a.table.f - b.table.f);
+  for (const { property, own, wrong } of clusters.sort((a, b) => b.wrong / b.own - a.wrong / a.own))
+    console.log(
+      `  ${property.padEnd(24)} ${String(wrong).padStart(4)} of ${String(own).padStart(4)}  ${((100 * wrong) / own).toFixed(0)} %`,
+    );
+  const failed = files
+    .flatMap((file) => file.tables.filter((table) => !table.exact).map((table) => ({ file, table })))
+    .sort((a, b) => a.table.f - b.table.f);
   for (const { file, table } of failed.slice(0, worst)) reportTable(file, table, 4);
 }

@@ -74,7 +74,13 @@ export type Block =
   | { readonly kind: 'chart'; readonly labels: readonly string[]; readonly heights: readonly number[] }
   | { readonly kind: 'address'; readonly lines: readonly string[] }
   /** Figures each in a box of its own, its label above or below: neither a table nor wrong as one. */
-  | { readonly kind: 'tiles'; readonly labels: readonly string[]; readonly figures: readonly string[]; readonly framed: boolean; readonly labelsBelow: boolean }
+  | {
+      readonly kind: 'tiles';
+      readonly labels: readonly string[];
+      readonly figures: readonly string[];
+      readonly framed: boolean;
+      readonly labelsBelow: boolean;
+    }
   | { readonly kind: 'beside'; readonly left: readonly Block[]; readonly right: readonly Block[] };
 
 export interface Paper {
@@ -93,19 +99,38 @@ export const isCovered = ({ rows }: Sheet, row: number, column: number): boolean
 
 /** On which edge the text of a cell stands. */
 export const sideOf = ({ columns }: Sheet, { kind }: Row, column: number, cell: Cell | undefined): Side =>
-  cell?.side ?? (cell?.columns ? 'centre' : kind === 'heading' ? columns[column].headSide : kind === 'section' ? 'left' : columns[column].side);
+  cell?.side ??
+  (cell?.columns
+    ? 'centre'
+    : kind === 'heading'
+      ? columns[column].headSide
+      : kind === 'section'
+        ? 'left'
+        : columns[column].side);
 
 /** The figures of tiles as a table that may be found or not. */
-export const optionalTable = ({ labels, figures, labelsBelow }: Extract<Block, { kind: 'tiles' }>, id: string, page: number): TruthTable => ({
+export const optionalTable = (
+  { labels, figures, labelsBelow }: Extract<Block, { kind: 'tiles' }>,
+  id: string,
+  page: number,
+): TruthTable => ({
   id,
   page,
   continues: null,
   title: null,
   headerRows: 1,
   optional: true,
-  cells: (labelsBelow ? [figures, labels] : [labels, figures]).flatMap((texts, row) => texts.map((text, col) => ({ row, col, text }))),
+  cells: (labelsBelow ? [figures, labels] : [labels, figures]).flatMap((texts, row) =>
+    texts.map((text, col) => ({ row, col, text })),
+  ),
 });
 
 /** Sheets of blocks in the order in which they are drawn. */
 export const sheetsOf = (blocks: readonly Block[]): Sheet[] =>
-  blocks.flatMap((block) => (block.kind === 'sheet' ? [block] : block.kind === 'beside' ? [...sheetsOf(block.left), ...sheetsOf(block.right)] : []));
+  blocks.flatMap((block) =>
+    block.kind === 'sheet'
+      ? [block]
+      : block.kind === 'beside'
+        ? [...sheetsOf(block.left), ...sheetsOf(block.right)]
+        : [],
+  );

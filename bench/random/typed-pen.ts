@@ -9,7 +9,8 @@ const fonts = { plain: 'Courier', bold: 'Courier-Bold', italic: 'Courier-Oblique
 /** Writes as a typewriter or a line printer does: every letter takes one place of a line, and rules are rows of dashes in the line above. */
 export function typedPen(house: House, title: string, date: Date): { pen: Pen; end(): Promise<Buffer> } {
   const { pen, end } = pdfkitPen(house, title, date, fonts);
-  const place = (x: number, size: number) => house.margin + Math.round((x - house.margin) / (letter * size)) * letter * size;
+  const place = (x: number, size: number) =>
+    house.margin + Math.round((x - house.margin) / (letter * size)) * letter * size;
   let last = 10;
   return {
     end,
@@ -22,7 +23,8 @@ export function typedPen(house: House, title: string, date: Date): { pen: Pen; e
       },
       rule: (x0, y0, x1, y1, thickness) => {
         const signs = Math.floor((x1 - x0) / (letter * last));
-        if (y0 === y1 && signs > 2) pen.text((thickness > 0.7 ? '=' : '-').repeat(signs), place(x0, last), y0 - 0.3 * last, last);
+        if (y0 === y1 && signs > 2)
+          pen.text((thickness > 0.7 ? '=' : '-').repeat(signs), place(x0, last), y0 - 0.3 * last, last);
       },
       fill: () => undefined,
     },
@@ -36,12 +38,22 @@ const lineOfDashes = 1.25;
 export const typed = (paper: Paper): Paper => ({ ...paper, blocks: paper.blocks.map(typedBlock) });
 
 function typedBlock(block: Block): Block {
-  if (block.kind === 'beside') return { ...block, left: block.left.map(typedBlock), right: block.right.map(typedBlock) };
+  if (block.kind === 'beside')
+    return { ...block, left: block.left.map(typedBlock), right: block.right.map(typedBlock) };
   if (block.kind !== 'sheet') return block;
   const ruled = block.style !== 'none' && block.style !== 'heading band';
   const rows = block.rows.map((row, i): Row => {
     const ruleAbove = row.ruleAbove ?? (ruled && (i === block.headingRows || i === 0) ? 'row' : undefined);
     return { ...row, shaded: false, ruleAbove, room: ruleAbove ? lineOfDashes : row.room && lineOfDashes };
   });
-  return { ...block, rows, style: 'none', level: 'top', pitch: lineOfDashes, leaders: false, gutter: Math.max(10, block.gutter), columns: block.columns.map((column) => ({ ...column, signApart: false })) };
+  return {
+    ...block,
+    rows,
+    style: 'none',
+    level: 'top',
+    pitch: lineOfDashes,
+    leaders: false,
+    gutter: Math.max(10, block.gutter),
+    columns: block.columns.map((column) => ({ ...column, signApart: false })),
+  };
 }

@@ -15,7 +15,18 @@ export async function hashOfReadings(): Promise<{ hash: string }> {
       const truth = readTruth(folder, name);
       if (truth.error || truth.layout === 'big') continue;
       const tables = findTables(await pagesOf(join(folder, `${name}.pdf`), truth.password));
-      hash.update(JSON.stringify([name, tables.map(({ pieces }) => pieces.map(({ title, continues, readings }) => [title, continues, readings.map((reading) => [reading.name, reading.headingRows, plainRows(reading)])]))]));
+      hash.update(
+        JSON.stringify([
+          name,
+          tables.map(({ pieces }) =>
+            pieces.map(({ title, continues, readings }) => [
+              title,
+              continues,
+              readings.map((reading) => [reading.name, reading.headingRows, plainRows(reading)]),
+            ]),
+          ),
+        ]),
+      );
     }
   return { hash: hash.digest('hex') };
 }

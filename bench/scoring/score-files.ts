@@ -62,7 +62,12 @@ export interface ScoredFile {
   readonly truth: Truth;
   readonly textPages: number;
   readonly tables: readonly ScoredTable[];
-  readonly spurious: readonly { readonly page: number; readonly rows: number; readonly cols: number; readonly _p: { readonly rows: string[][] } }[];
+  readonly spurious: readonly {
+    readonly page: number;
+    readonly rows: number;
+    readonly cols: number;
+    readonly _p: { readonly rows: string[][] };
+  }[];
   readonly links: readonly [right: number, wanted: number, wrong: number];
   readonly titles: readonly [right: number, wanted: number];
   /** Time for finding and reading the tables, without parsing, in milliseconds. */
@@ -82,9 +87,13 @@ export async function pagesOf(file: string, password: string | null, cache?: str
   return [...pages];
 }
 
-export const readTruth = (folder: string, name: string): Truth => JSON.parse(readFileSync(join(folder, `${name}.truth.json`), 'utf8'));
+export const readTruth = (folder: string, name: string): Truth =>
+  JSON.parse(readFileSync(join(folder, `${name}.truth.json`), 'utf8'));
 
-export const namesIn = (folder: string): string[] => readdirSync(folder).flatMap((file) => /^(.*)\.truth\.json$/.exec(file)?.[1] ?? []).sort();
+export const namesIn = (folder: string): string[] =>
+  readdirSync(folder)
+    .flatMap((file) => /^(.*)\.truth\.json$/.exec(file)?.[1] ?? [])
+    .sort();
 
 /** Pages with their tables as the command line gives them, held against what the truth says. */
 export function scorePages(name: string, truth: Truth, pages: readonly PageContent[]): ScoredFile {
@@ -117,7 +126,11 @@ export function scorePages(name: string, truth: Truth, pages: readonly PageConte
 }
 
 /** Scores all readable files of a folder whose name passes. */
-export async function scoreFolder(folder: string, wanted: (name: string) => boolean, cache?: string): Promise<ScoredFile[]> {
+export async function scoreFolder(
+  folder: string,
+  wanted: (name: string) => boolean,
+  cache?: string,
+): Promise<ScoredFile[]> {
   const scored: ScoredFile[] = [];
   for (const name of namesIn(folder).filter(wanted)) {
     const truth = readTruth(folder, name);
@@ -166,5 +179,8 @@ export function figuresOf(files: readonly ScoredFile[]): Figures {
 
 const percent = (share: number) => `${(100 * share).toFixed(1)} %`;
 
-export const figuresLine = (label: string, { files, tables, f1, exact, f1Offered, exactOffered, missed, invented, pages, links, titles }: Figures): string =>
+export const figuresLine = (
+  label: string,
+  { files, tables, f1, exact, f1Offered, exactOffered, missed, invented, pages, links, titles }: Figures,
+): string =>
   `${label.padEnd(22)} ${files} files, ${tables} tables, F1 ${f1.toFixed(3)}, exact ${percent(exact)}; offered F1 ${f1Offered.toFixed(3)}, exact ${percent(exactOffered)}; missed ${missed}, invented ${invented} on ${pages} pages; links ${links}; titles ${titles}`;

@@ -26,7 +26,9 @@ export function statedNumbers(paper: Lines): StatedNumber[] {
       if (text.length > longest || !/\p{L}{2}/u.test(text)) return [];
       const [number, more] = text.matchAll(wholeNumber);
       const form = number && text.slice(0, number.index) + countHole + text.slice(number.index + number[0].length);
-      return !number || more || /\d/.test(form) ? [] : [{ form: form.trim(), says: Number(number[0].replace(/\D/g, '')), page }];
+      return !number || more || /\d/.test(form)
+        ? []
+        : [{ form: form.trim(), says: Number(number[0].replace(/\D/g, '')), page }];
     }),
   );
 }
@@ -35,7 +37,11 @@ export function statedNumbers(paper: Lines): StatedNumber[] {
  * How many rows the lines of one form state: together, where each stands under rows of its own; or what all of them say alike.
  * @returns the number that fits the rows, else what they say together; the page of the last; undefined where there is no such line
  */
-export function statedRows(stated: readonly StatedNumber[], form: string, rows: number): { readonly says: number; readonly page: number } | undefined {
+export function statedRows(
+  stated: readonly StatedNumber[],
+  form: string,
+  rows: number,
+): { readonly says: number; readonly page: number } | undefined {
   const own = stated.filter((each) => each.form === form);
   const last = own.at(-1);
   if (!last) return undefined;

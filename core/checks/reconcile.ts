@@ -74,7 +74,8 @@ export class Reconciliation {
     for (let row = 0; row < list.rows; row++) {
       const keys = this.keysThere.map((cells) => cells[row]);
       if (keys.every(isBlank)) {
-        if (!list.columns.every(({ cells }) => isBlank(cells[row]))) this.keyless.push({ kind: 'only there', key: shownKey(keys) });
+        if (!list.columns.every(({ cells }) => isBlank(cells[row])))
+          this.keyless.push({ kind: 'only there', key: shownKey(keys) });
         continue;
       }
       const key = keyText(keys);
@@ -95,7 +96,15 @@ export class Reconciliation {
       if (other === undefined) this.unlike.push({ kind: 'only here', key: shownKey(keys), row });
       else if (this.met.has(key)) this.unlike.push({ kind: 'twice here', key: shownKey(keys), row });
       else {
-        const differing = this.cellsThere.flatMap((there, i) => unlikeCells(cells[i], there[other]).map((found): Unlike => ({ kind: 'differs', key: shownKey(keys), row, column: this.check.columns[i].column, ...found })));
+        const differing = this.cellsThere.flatMap((there, i) =>
+          unlikeCells(cells[i], there[other]).map((found): Unlike => ({
+            kind: 'differs',
+            key: shownKey(keys),
+            row,
+            column: this.check.columns[i].column,
+            ...found,
+          })),
+        );
         this.unlike.push(...differing);
         if (differing.length === 0) this.same++;
       }
@@ -106,14 +115,17 @@ export class Reconciliation {
   /** How they stand when all of the dataset has been added. */
   end(): Reconciled {
     if (this.lacks.length > 0) return { same: 0, unlike: [], lacks: this.lacks };
-    const onlyThere = [...this.there].flatMap(([key, row]): Unlike[] => (this.met.has(key) ? [] : [{ kind: 'only there', key: shownKey(this.keysThere.map((cells) => cells[row])) }]));
+    const onlyThere = [...this.there].flatMap(([key, row]): Unlike[] =>
+      this.met.has(key) ? [] : [{ kind: 'only there', key: shownKey(this.keysThere.map((cells) => cells[row])) }],
+    );
     return { same: this.same, unlike: [...this.unlike, ...onlyThere, ...this.keyless], lacks: [] };
   }
 }
 
 function unlikeCells(here: Cell, there: Cell): Pick<Unlike, 'here' | 'there' | 'by'>[] {
   const [a, b] = [amountIn(here, read), amountIn(there, read)];
-  if (a !== undefined && b !== undefined) return a === b ? [] : [{ here: told(here), there: told(there), by: exactSum([a, -b]) }];
+  if (a !== undefined && b !== undefined)
+    return a === b ? [] : [{ here: told(here), there: told(there), by: exactSum([a, -b]) }];
   return told(here) === told(there) ? [] : [{ here: told(here), there: told(there) }];
 }
 

@@ -22,8 +22,16 @@ export const csvDialect = v.pipe(
     /** Texts that a spreadsheet would take for a formula get an apostrophe in front. */
     guard: v.optional(yes, true),
   }),
-  v.check(({ separator, decimal }) => separator !== 'comma' || decimal !== 'comma', 'Numbers with a decimal comma need another separator than a comma, such as a semicolon.'),
-  v.transform(({ separator, decimal, quotes, ...more }) => ({ ...more, separator: separators[separator], decimalMark: decimal === 'comma' ? (',' as const) : ('.' as const), quoteAll: quotes === 'all' })),
+  v.check(
+    ({ separator, decimal }) => separator !== 'comma' || decimal !== 'comma',
+    'Numbers with a decimal comma need another separator than a comma, such as a semicolon.',
+  ),
+  v.transform(({ separator, decimal, quotes, ...more }) => ({
+    ...more,
+    separator: separators[separator],
+    decimalMark: decimal === 'comma' ? (',' as const) : ('.' as const),
+    quoteAll: quotes === 'all',
+  })),
 );
 export type CsvDialect = v.InferOutput<typeof csvDialect>;
 export type CsvOptions = v.InferInput<typeof csvDialect>;
@@ -32,10 +40,25 @@ export const plainCsv: CsvDialect = v.parse(csvDialect, {});
 /** A file that is written anew after each publication: all rows, or those of the reports that came with it. */
 export const keptFile = v.object({
   /** Full path; its ending says the format, and {periods} in its name is the period, or the first and the last, of the reports. */
-  path: v.pipe(v.string(), v.trim(), v.minLength(1, 'A kept file needs a path.'), v.maxLength(1000, 'A path has at most 1000 characters.')),
+  path: v.pipe(
+    v.string(),
+    v.trim(),
+    v.minLength(1, 'A kept file needs a path.'),
+    v.maxLength(1000, 'A path has at most 1000 characters.'),
+  ),
   rows: v.optional(v.picklist(['all', 'new']), 'all'),
   /** How delimited text is written. */
-  csv: v.optional(v.object({ separator: v.optional(v.string()), decimal: v.optional(v.string()), quotes: v.optional(v.string()), mark: v.optional(v.boolean()), lineEnds: v.optional(v.string()), trace: v.optional(v.boolean()), guard: v.optional(v.boolean()) })),
+  csv: v.optional(
+    v.object({
+      separator: v.optional(v.string()),
+      decimal: v.optional(v.string()),
+      quotes: v.optional(v.string()),
+      mark: v.optional(v.boolean()),
+      lineEnds: v.optional(v.string()),
+      trace: v.optional(v.boolean()),
+      guard: v.optional(v.boolean()),
+    }),
+  ),
 });
 export type KeptFile = v.InferOutput<typeof keptFile>;
 
@@ -43,10 +66,16 @@ export const formats = ['csv', 'tsv', 'xlsx', 'json', 'jsonl', 'parquet', 'sql',
 export type Format = (typeof formats)[number];
 
 /** What a format is called, and by which name programs know it (RFC 7111, IANA media types). */
-export const formatFacts: Readonly<Record<Format, { readonly title: string; readonly type: string; readonly extension: string }>> = {
+export const formatFacts: Readonly<
+  Record<Format, { readonly title: string; readonly type: string; readonly extension: string }>
+> = {
   csv: { title: 'CSV', type: 'text/csv; charset=utf-8', extension: 'csv' },
   tsv: { title: 'Tab-separated text', type: 'text/tab-separated-values; charset=utf-8', extension: 'tsv' },
-  xlsx: { title: 'XLSX workbook', type: 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet', extension: 'xlsx' },
+  xlsx: {
+    title: 'XLSX workbook',
+    type: 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet',
+    extension: 'xlsx',
+  },
   json: { title: 'JSON', type: 'application/json; charset=utf-8', extension: 'json' },
   jsonl: { title: 'JSON Lines', type: 'application/jsonl; charset=utf-8', extension: 'jsonl' },
   parquet: { title: 'Parquet', type: 'application/vnd.apache.parquet', extension: 'parquet' },

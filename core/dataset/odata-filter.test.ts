@@ -4,7 +4,12 @@ import { NoFilter, parseFilter } from './odata-filter';
 
 const property = (name: string) => ({ is: 'property', name });
 const literal = (value: unknown) => ({ is: 'literal', value });
-const compare = (left: string, sign: string, value: unknown) => ({ is: 'compare', sign, left: property(left), right: literal(value) });
+const compare = (left: string, sign: string, value: unknown) => ({
+  is: 'compare',
+  sign,
+  left: property(left),
+  right: literal(value),
+});
 
 describe('filters of OData', () => {
   it.each<[string, unknown]>([
@@ -15,19 +20,52 @@ describe('filters of OData', () => {
     ['landed lt 2025-06-09', compare('landed', 'lt', '2025-06-09')],
     ['seen lt 2025-06-09T14:30:00Z', compare('seen', 'lt', '2025-06-09 14:30:00')],
     ['open', property('open')],
-    ['a eq 1 and b eq 2 or c eq 3', { is: 'or', left: { is: 'and', left: compare('a', 'eq', 1), right: compare('b', 'eq', 2) }, right: compare('c', 'eq', 3) }],
-    ['a eq 1 and (b eq 2 or c eq 3)', { is: 'and', left: compare('a', 'eq', 1), right: { is: 'or', left: compare('b', 'eq', 2), right: compare('c', 'eq', 3) } }],
+    [
+      'a eq 1 and b eq 2 or c eq 3',
+      {
+        is: 'or',
+        left: { is: 'and', left: compare('a', 'eq', 1), right: compare('b', 'eq', 2) },
+        right: compare('c', 'eq', 3),
+      },
+    ],
+    [
+      'a eq 1 and (b eq 2 or c eq 3)',
+      {
+        is: 'and',
+        left: compare('a', 'eq', 1),
+        right: { is: 'or', left: compare('b', 'eq', 2), right: compare('c', 'eq', 3) },
+      },
+    ],
     ['not (a eq 1)', { is: 'not', of: compare('a', 'eq', 1) }],
-    ["contains(tolower(name),'cod')", { is: 'test', of: 'contains', left: { is: 'call', of: 'tolower', on: property('name') }, right: literal('cod') }],
-    ["startswith(name,'F') eq false", { is: 'not', of: { is: 'test', of: 'startswith', left: property('name'), right: literal('F') } }],
+    [
+      "contains(tolower(name),'cod')",
+      { is: 'test', of: 'contains', left: { is: 'call', of: 'tolower', on: property('name') }, right: literal('cod') },
+    ],
+    [
+      "startswith(name,'F') eq false",
+      { is: 'not', of: { is: 'test', of: 'startswith', left: property('name'), right: literal('F') } },
+    ],
     ["quay in ('A','B')", { is: 'in', left: property('quay'), values: ['A', 'B'] }],
-    ['year(landed) eq 2025', { is: 'compare', sign: 'eq', left: { is: 'call', of: 'year', on: property('landed') }, right: literal(2025) }],
+    [
+      'year(landed) eq 2025',
+      { is: 'compare', sign: 'eq', left: { is: 'call', of: 'year', on: property('landed') }, right: literal(2025) },
+    ],
     // A property may be called as a function is.
     ['year eq 2025', compare('year', 'eq', 2025)],
   ])('%s', (text, filter) => expect(parseFilter(text)).toEqual(filter));
 
   it('as a library writes them are understood', () => {
-    const written = decodeURIComponent(buildQuery({ filter: { and: [{ quay: { in: ['Saltby', 'Tern Point'] } }, { boxes: { ge: 10, lt: 50 } }, { not: { species: { contains: 'cod' } } }] } })).replace('?$filter=', '');
+    const written = decodeURIComponent(
+      buildQuery({
+        filter: {
+          and: [
+            { quay: { in: ['Saltby', 'Tern Point'] } },
+            { boxes: { ge: 10, lt: 50 } },
+            { not: { species: { contains: 'cod' } } },
+          ],
+        },
+      }),
+    ).replace('?$filter=', '');
     expect(() => parseFilter(written)).not.toThrow();
   });
 
@@ -42,7 +80,12 @@ describe('filters of OData', () => {
       return 'taken';
     };
     expect(refusal('a eq')).toBe('Expected a property or a value at the end.');
-    expect(refusal("a like 'x'")).toBe('Expected eq, ne, gt, ge, lt, le or in at 3, got “like”.'.replace('Expected eq, ne, gt, ge, lt, le or in', 'Expected the end'));
+    expect(refusal("a like 'x'")).toBe(
+      'Expected eq, ne, gt, ge, lt, le or in at 3, got “like”.'.replace(
+        'Expected eq, ne, gt, ge, lt, le or in',
+        'Expected the end',
+      ),
+    );
     expect(refusal('a eq 1 b')).toBe('Expected the end at 8, got “b”.');
     expect(refusal('(a eq 1')).toBe('Expected “)” at the end.');
     expect(refusal('a eq ?')).toBe('“?” at 6 is not understood.');

@@ -1,6 +1,9 @@
 // The filter expressions of OData 4 that make sense for a flat table (OData URL Conventions 5.1.1).
 export type Literal = string | number | boolean | null;
-export type Operand = { readonly is: 'property'; readonly name: string } | { readonly is: 'literal'; readonly value: Literal } | { readonly is: 'call'; readonly of: (typeof functions)[number]; readonly on: Operand };
+export type Operand =
+  | { readonly is: 'property'; readonly name: string }
+  | { readonly is: 'literal'; readonly value: Literal }
+  | { readonly is: 'call'; readonly of: (typeof functions)[number]; readonly on: Operand };
 export type Filter =
   | { readonly is: 'compare'; readonly sign: (typeof signs)[number]; readonly left: Operand; readonly right: Operand }
   | { readonly is: 'test'; readonly of: (typeof tests)[number]; readonly left: Operand; readonly right: Operand }
@@ -16,7 +19,11 @@ const functions = ['tolower', 'toupper', 'trim', 'length', 'year', 'month', 'day
 /** A filter that is not understood, with a sentence that says what and where. */
 export class NoFilter extends Error {}
 
-type Token = { readonly kind: 'word' | 'number' | 'text' | 'moment' | 'sign'; readonly text: string; readonly at: number };
+type Token = {
+  readonly kind: 'word' | 'number' | 'text' | 'moment' | 'sign';
+  readonly text: string;
+  readonly at: number;
+};
 
 const patterns: readonly (readonly [Token['kind'], RegExp])[] = [
   ['text', /'(?:[^']|'')*'/y],
@@ -55,7 +62,9 @@ export function parseFilter(text: string): Filter {
   const peek = (): Token | undefined => tokens[next];
   const refuse = (expected: string): never => {
     const token = peek();
-    throw new NoFilter(token ? `Expected ${expected} at ${token.at + 1}, got “${token.text}”.` : `Expected ${expected} at the end.`);
+    throw new NoFilter(
+      token ? `Expected ${expected} at ${token.at + 1}, got “${token.text}”.` : `Expected ${expected} at the end.`,
+    );
   };
   const takes = (word: string): boolean => peek()?.text === word && peek()?.kind !== 'text' && (next++, true);
   const must = (sign: string) => takes(sign) || refuse(`“${sign}”`);
@@ -63,10 +72,18 @@ export function parseFilter(text: string): Filter {
   function literal(): Literal | undefined {
     const token = peek();
     if (!token) return undefined;
-    if (token.kind === 'text') return next++, token.text.slice(1, -1).replaceAll("''", "'");
-    if (token.kind === 'number') return next++, Number(token.text);
-    if (token.kind === 'moment') return next++, token.text.replace(/T(\d\d:\d\d)(:\d\d)?.*$/, (_, time: string, seconds: string | undefined) => ` ${time}${seconds ?? ':00'}`);
-    if (token.kind === 'word' && ['true', 'false', 'null'].includes(token.text)) return next++, token.text === 'null' ? null : token.text === 'true';
+    if (token.kind === 'text') return (next++, token.text.slice(1, -1).replaceAll("''", "'"));
+    if (token.kind === 'number') return (next++, Number(token.text));
+    if (token.kind === 'moment')
+      return (
+        next++,
+        token.text.replace(
+          /T(\d\d:\d\d)(:\d\d)?.*$/,
+          (_, time: string, seconds: string | undefined) => ` ${time}${seconds ?? ':00'}`,
+        )
+      );
+    if (token.kind === 'word' && ['true', 'false', 'null'].includes(token.text))
+      return (next++, token.text === 'null' ? null : token.text === 'true');
     return undefined;
   }
   function operand(): Operand {

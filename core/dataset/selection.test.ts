@@ -1,6 +1,17 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { columnsFrom, conditionFrom, conditionText, isEverything, misfitOf, NoSelection, orderFrom, orderText, tests, type Condition } from './selection';
+import {
+  columnsFrom,
+  conditionFrom,
+  conditionText,
+  isEverything,
+  misfitOf,
+  NoSelection,
+  orderFrom,
+  orderText,
+  tests,
+  type Condition,
+} from './selection';
 
 const headings = ['Boxes', 'Boxes, whole', 'Price = kg', 'Week', 'Quay is blank'];
 
@@ -19,7 +30,8 @@ describe('conditions as addresses have them', () => {
   ])('%s', (text, condition) => expect(conditionFrom(text, headings)).toEqual(condition));
 
   it('are refused in a sentence where no column or no sign is meant', () => {
-    for (const text of ['Nothing = 1', 'Boxes', 'Boxes like 3', '', 'Nothing is blank']) expect(() => conditionFrom(text, headings)).toThrow(NoSelection);
+    for (const text of ['Nothing = 1', 'Boxes', 'Boxes like 3', '', 'Nothing is blank'])
+      expect(() => conditionFrom(text, headings)).toThrow(NoSelection);
     expect(misfitOf({ column: 'Boxes', test: 'is', values: ['1', '1,000'] }, 'integer')).toMatch(/“1,000” is none/);
     expect(misfitOf({ column: 'Boxes', test: 'contains', values: ['1,'] }, 'integer')).toBeUndefined();
   });
@@ -32,21 +44,32 @@ describe('conditions as addresses have them', () => {
   });
 
   it('are what was written, whatever the test and the values', () => {
-    const value = fc.string({ unit: fc.constantFrom('a', 'B', '7', ' ', '<', '=', '"', 'é', ',', '|', '\\') }).map((text) => text.trim());
+    const value = fc
+      .string({ unit: fc.constantFrom('a', 'B', '7', ' ', '<', '=', '"', 'é', ',', '|', '\\') })
+      .map((text) => text.trim());
     fc.assert(
-      fc.property(fc.constantFrom(...headings), fc.constantFrom(...tests), fc.array(value, { minLength: 1, maxLength: 3 }), (column, test, values) => {
-        const condition = { column, test, values: test.endsWith('blank') || test.endsWith('error') ? [] : values };
-        // A value that begins as a longer sign does would be read with that.
-        if (/^[=<>]/.test(condition.values[0] ?? '')) return;
-        expect(conditionFrom(conditionText(condition), headings)).toEqual(condition);
-      }),
+      fc.property(
+        fc.constantFrom(...headings),
+        fc.constantFrom(...tests),
+        fc.array(value, { minLength: 1, maxLength: 3 }),
+        (column, test, values) => {
+          const condition = { column, test, values: test.endsWith('blank') || test.endsWith('error') ? [] : values };
+          // A value that begins as a longer sign does would be read with that.
+          if (/^[=<>]/.test(condition.values[0] ?? '')) return;
+          expect(conditionFrom(conditionText(condition), headings)).toEqual(condition);
+        },
+      ),
     );
   });
 });
 
 describe('orders as addresses have them', () => {
   it('name headings, also such as have commas in them, from the largest or the least on', () => {
-    expect(orderFrom('Boxes, whole desc,Week, Boxes asc', headings)).toEqual([{ column: 'Boxes, whole', down: true }, { column: 'Week', down: false }, { column: 'Boxes', down: false }]);
+    expect(orderFrom('Boxes, whole desc,Week, Boxes asc', headings)).toEqual([
+      { column: 'Boxes, whole', down: true },
+      { column: 'Week', down: false },
+      { column: 'Boxes', down: false },
+    ]);
     expect(orderText(orderFrom('Boxes, whole desc,Week', headings))).toBe('Boxes, whole desc, Week');
     expect(columnsFrom('Week,Boxes', headings)).toEqual(['Week', 'Boxes']);
     expect(isEverything({ where: [], order: orderFrom('', headings) })).toBe(true);

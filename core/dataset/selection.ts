@@ -1,6 +1,17 @@
 import { isNumeric, type ValueType } from '../sheet/column';
 
-export const tests = ['is', 'is not', 'less than', 'at most', 'at least', 'more than', 'contains', 'is blank', 'is not blank', 'is an error'] as const;
+export const tests = [
+  'is',
+  'is not',
+  'less than',
+  'at most',
+  'at least',
+  'more than',
+  'contains',
+  'is blank',
+  'is not blank',
+  'is an error',
+] as const;
 export type Test = (typeof tests)[number];
 
 /** One condition that rows of the dataset must meet. */
@@ -28,7 +39,15 @@ export const isEverything = ({ where, order }: Selection): boolean => where.leng
 /** A selection that cannot be made, with a sentence that says why. */
 export class NoSelection extends Error {}
 
-const signs: Readonly<Record<string, Test>> = { '=': 'is', '!=': 'is not', '<': 'less than', '<=': 'at most', '>': 'more than', '>=': 'at least', '~': 'contains' };
+const signs: Readonly<Record<string, Test>> = {
+  '=': 'is',
+  '!=': 'is not',
+  '<': 'less than',
+  '<=': 'at most',
+  '>': 'more than',
+  '>=': 'at least',
+  '~': 'contains',
+};
 const withoutValue: readonly (readonly [RegExp, Test])[] = [
   [/^(.*\S)\s+is\s+not\s+blank$/i, 'is not blank'],
   [/^(.*\S)\s+is\s+blank$/i, 'is blank'],
@@ -60,9 +79,15 @@ export function conditionFrom(text: string, headings: readonly string[]): Condit
     const column = pattern.exec(text.trim())?.[1];
     if (column !== undefined && headings.includes(column)) return { column, test, values: [] };
   }
-  const column = headings.filter((heading) => text.trimStart().startsWith(heading)).sort((a, b) => b.length - a.length)[0];
-  const rest = column === undefined ? undefined : /^\s*(!=|<=|>=|=|<|>|~)\s*(.*)$/s.exec(text.trimStart().slice(column.length));
-  if (column === undefined || !rest) throw new NoSelection(`“${text}” is no condition: write a heading of the dataset, one of = != < <= > >= ~ (contains), and a value; or “… is blank”, “… is not blank”, “… is an error”.`);
+  const column = headings
+    .filter((heading) => text.trimStart().startsWith(heading))
+    .sort((a, b) => b.length - a.length)[0];
+  const rest =
+    column === undefined ? undefined : /^\s*(!=|<=|>=|=|<|>|~)\s*(.*)$/s.exec(text.trimStart().slice(column.length));
+  if (column === undefined || !rest)
+    throw new NoSelection(
+      `“${text}” is no condition: write a heading of the dataset, one of = != < <= > >= ~ (contains), and a value; or “… is blank”, “… is not blank”, “… is an error”.`,
+    );
   return { column, test: signs[rest[1]], values: valuesFrom(rest[2]) };
 }
 
@@ -74,7 +99,10 @@ export function orderFrom(text: string, headings: readonly string[]): OrderBy[] 
   while (rest !== '') {
     const column = headings.filter((heading) => rest.startsWith(heading)).sort((a, b) => b.length - a.length)[0];
     const behind = column === undefined ? undefined : /^\s*(asc|desc)?\s*(?:,\s*|$)/i.exec(rest.slice(column.length));
-    if (column === undefined || !behind) throw new NoSelection(`“${rest}” is no order: write headings of the dataset with commas between, “desc” behind one for the largest first.`);
+    if (column === undefined || !behind)
+      throw new NoSelection(
+        `“${rest}” is no order: write headings of the dataset with commas between, “desc” behind one for the largest first.`,
+      );
     found.push({ column, down: behind[1]?.toLowerCase() === 'desc' });
     rest = rest.slice(column.length + behind[0].length);
   }
@@ -82,7 +110,8 @@ export function orderFrom(text: string, headings: readonly string[]): OrderBy[] 
 }
 
 /** Headings with commas between, as they are written in an address. @throws NoSelection */
-export const columnsFrom = (text: string, headings: readonly string[]): string[] => orderFrom(text, headings).map(({ column }) => column);
+export const columnsFrom = (text: string, headings: readonly string[]): string[] =>
+  orderFrom(text, headings).map(({ column }) => column);
 
 /** A condition as an address has it: see `conditionFrom`. */
 export function conditionText({ column, test, values }: Condition): string {
@@ -91,7 +120,8 @@ export function conditionText({ column, test, values }: Condition): string {
 }
 
 /** An order as an address has it: see `orderFrom`. */
-export const orderText = (order: readonly OrderBy[]): string => order.map(({ column, down }) => `${column}${down ? ' desc' : ''}`).join(', ');
+export const orderText = (order: readonly OrderBy[]): string =>
+  order.map(({ column, down }) => `${column}${down ? ' desc' : ''}`).join(', ');
 
 const isNumber = (text: string) => /^[-+]?(?:\d+\.?\d*|\.\d+)$/.test(text);
 /** A day, or a month or year, before all of whose days it stands. */
@@ -101,7 +131,8 @@ const isDay = (text: string) => /^\d{4}(?:-\d{2}(?:-\d{2})?)?$/.test(text);
 export function misfitOf({ column, test, values }: Condition, type: ValueType): string | undefined {
   if (test === 'contains') return undefined;
   const number = isNumeric(type) ? values.find((value) => !isNumber(value)) : undefined;
-  if (number !== undefined) return `“${column}” holds numbers: “${number}” is none. Write it with a point and without marks between thousands.`;
+  if (number !== undefined)
+    return `“${column}” holds numbers: “${number}” is none. Write it with a point and without marks between thousands.`;
   const day = type === 'date' ? values.find((value) => !isDay(value)) : undefined;
   return day === undefined ? undefined : `“${column}” holds dates: “${day}” is none. Write it as 2025-03-31.`;
 }

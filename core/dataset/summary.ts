@@ -13,7 +13,11 @@ const atMost = 4;
 
 /** A summary of the dataset: what stands down, what stands across, and what is worked out where they meet. */
 export const summaryAsked = v.object({
-  rows: v.pipe(v.array(key), v.minLength(1, 'Choose at least one column to stand down.'), v.maxLength(atMost, `At most ${atMost} columns stand down.`)),
+  rows: v.pipe(
+    v.array(key),
+    v.minLength(1, 'Choose at least one column to stand down.'),
+    v.maxLength(atMost, `At most ${atMost} columns stand down.`),
+  ),
   columns: v.optional(v.pipe(v.array(key), v.maxLength(2, 'At most 2 columns stand across.')), []),
   /** The column that is worked out; none: rows are counted. */
   value: v.optional(v.string()),
@@ -27,7 +31,12 @@ export const charts = ['none', 'bar', 'line', 'area', 'heat'] as const;
 
 /** A summary that is kept with the pipeline under a name. */
 export const savedView = v.object({
-  name: v.pipe(v.string(), v.trim(), v.minLength(1, 'A summary needs a name.'), v.maxLength(80, 'The name of a summary has at most 80 characters.')),
+  name: v.pipe(
+    v.string(),
+    v.trim(),
+    v.minLength(1, 'A summary needs a name.'),
+    v.maxLength(80, 'The name of a summary has at most 80 characters.'),
+  ),
   asked: summaryAsked,
   show: v.optional(v.picklist(shows), 'values'),
   chart: v.optional(v.picklist(charts), 'bar'),
@@ -53,14 +62,19 @@ export function plus(a: string, b: string): string {
   const [, fraction = ''] = a.split('.');
   const [, other = ''] = b.split('.');
   const digits = Math.max(fraction.length, other.length);
-  const whole = (text: string) => BigInt(text.replace('.', '') + '0'.repeat(digits - (text.split('.')[1]?.length ?? 0)));
+  const whole = (text: string) =>
+    BigInt(text.replace('.', '') + '0'.repeat(digits - (text.split('.')[1]?.length ?? 0)));
   const sum = whole(a) + whole(b);
   const signs = String(sum < 0n ? -sum : sum).padStart(digits + 1, '0');
-  const [left, right] = [signs.slice(0, signs.length - digits), digits > 0 ? signs.slice(-digits).replace(/0+$/, '') : ''];
+  const [left, right] = [
+    signs.slice(0, signs.length - digits),
+    digits > 0 ? signs.slice(-digits).replace(/0+$/, '') : '',
+  ];
   return `${sum < 0n ? '-' : ''}${left}${right === '' ? '' : `.${right}`}`;
 }
 
-const either = (a: string | null, b: string | null, better: (x: number, y: number) => boolean): string | null => (a === null ? b : b === null ? a : better(Number(a), Number(b)) ? a : b);
+const either = (a: string | null, b: string | null, better: (x: number, y: number) => boolean): string | null =>
+  a === null ? b : b === null ? a : better(Number(a), Number(b)) ? a : b;
 
 /** Two groups as one. */
 export const joined = (a: SummaryGroup, b: SummaryGroup): SummaryGroup => ({
@@ -126,9 +140,16 @@ function byKeys(a: readonly (string | null)[], b: readonly (string | null)[]): n
 
 /** @param groups each once @param depth how many of the keys stand down */
 export function summaryTable(groups: readonly SummaryGroup[], depth: number, how: Way): SummaryTable {
-  const distinct = (of: (group: SummaryGroup) => readonly (string | null)[]) => [...new Map(groups.map((group) => [JSON.stringify(of(group)), of(group)])).values()].sort(byKeys);
+  const distinct = (of: (group: SummaryGroup) => readonly (string | null)[]) =>
+    [...new Map(groups.map((group) => [JSON.stringify(of(group)), of(group)])).values()].sort(byKeys);
   const [down, across] = [distinct(({ keys }) => keys.slice(0, depth)), distinct(({ keys }) => keys.slice(depth))];
-  const under = (part: (group: SummaryGroup) => readonly (string | null)[]) => new Map(merged(groups.map((group) => ({ ...group, keys: part(group) }))).map((group) => [JSON.stringify(group.keys), group]));
+  const under = (part: (group: SummaryGroup) => readonly (string | null)[]) =>
+    new Map(
+      merged(groups.map((group) => ({ ...group, keys: part(group) }))).map((group) => [
+        JSON.stringify(group.keys),
+        group,
+      ]),
+    );
   const figure = (group: SummaryGroup | undefined) => group && valueOf(group, how);
   const cells = under(({ keys }) => keys);
   const rows = under(({ keys }) => keys.slice(0, depth));
@@ -146,8 +167,12 @@ export function summaryTable(groups: readonly SummaryGroup[], depth: number, how
 /** The figures as something else: their share, or what they are more than the one before across (down, where nothing stands across). */
 export function shownAs(table: SummaryTable, show: (typeof shows)[number]): (number | undefined)[][] {
   const { figures, ofRows, all, across } = table;
-  const of = (figure: number | undefined, whole: number | undefined) => (figure === undefined || whole === undefined || whole === 0 ? undefined : Number(((100 * figure) / whole).toPrecision(15)));
-  const less = (figure: number | undefined, before: number | undefined) => (figure === undefined || before === undefined ? undefined : Number((figure - before).toPrecision(15)));
+  const of = (figure: number | undefined, whole: number | undefined) =>
+    figure === undefined || whole === undefined || whole === 0
+      ? undefined
+      : Number(((100 * figure) / whole).toPrecision(15));
+  const less = (figure: number | undefined, before: number | undefined) =>
+    figure === undefined || before === undefined ? undefined : Number((figure - before).toPrecision(15));
   switch (show) {
     case 'values':
       return figures.map((row) => [...row]);
@@ -156,7 +181,9 @@ export function shownAs(table: SummaryTable, show: (typeof shows)[number]): (num
     case 'share of its row':
       return figures.map((row, i) => row.map((figure) => of(figure, ofRows[i])));
     case 'difference to the one before':
-      return across.length > 1 ? figures.map((row) => row.map((figure, i) => (i === 0 ? undefined : less(figure, row[i - 1])))) : figures.map((row, i) => row.map((figure, c) => (i === 0 ? undefined : less(figure, figures[i - 1][c]))));
+      return across.length > 1
+        ? figures.map((row) => row.map((figure, i) => (i === 0 ? undefined : less(figure, row[i - 1]))))
+        : figures.map((row, i) => row.map((figure, c) => (i === 0 ? undefined : less(figure, figures[i - 1][c]))));
   }
 }
 
@@ -170,11 +197,22 @@ export interface SummaryLine {
 }
 
 /** The summary by levels: above the rows that share their first keys stands what they are together. @param depth how many of the keys stand down */
-export function summaryLines(groups: readonly SummaryGroup[], depth: number, how: Way, show: (typeof shows)[number]): SummaryLine[] {
+export function summaryLines(
+  groups: readonly SummaryGroup[],
+  depth: number,
+  how: Way,
+  show: (typeof shows)[number],
+): SummaryLine[] {
   const level = (count: number): Map<string, SummaryLine> => {
-    const table = summaryTable(merged(groups.map((group) => ({ ...group, keys: [...group.keys.slice(0, count), ...group.keys.slice(depth)] }))), count, how);
+    const table = summaryTable(
+      merged(groups.map((group) => ({ ...group, keys: [...group.keys.slice(0, count), ...group.keys.slice(depth)] }))),
+      count,
+      how,
+    );
     const figures = shownAs(table, show);
-    return new Map(table.down.map((keys, r) => [JSON.stringify(keys), { keys, figures: figures[r], ofRow: table.ofRows[r] }]));
+    return new Map(
+      table.down.map((keys, r) => [JSON.stringify(keys), { keys, figures: figures[r], ofRow: table.ofRows[r] }]),
+    );
   };
   const levels = Array.from({ length: depth }, (_, n) => level(n + 1));
   const told = new Set<string>();
@@ -189,7 +227,10 @@ export function summaryLines(groups: readonly SummaryGroup[], depth: number, how
 }
 
 /** The lines in sight: those whose lines above, which they are parts of, are open. @param isOpen by the keys of a line */
-export function linesInSight(lines: readonly SummaryLine[], isOpen: (keys: readonly (string | null)[]) => boolean): SummaryLine[] {
+export function linesInSight(
+  lines: readonly SummaryLine[],
+  isOpen: (keys: readonly (string | null)[]) => boolean,
+): SummaryLine[] {
   return lines.filter(({ keys }) => keys.every((_, n) => n === 0 || isOpen(keys.slice(0, n))));
 }
 
@@ -206,6 +247,7 @@ function endsOf(value: string, by: (typeof periodsBy)[number]): [string, string]
   const year = Number(value.slice(0, 4));
   const first = by === 'year' ? 1 : by === 'month' ? Number(value.slice(5)) : 3 * Number(value.slice(-1)) - 2;
   const months = { month: 1, quarter: 3, year: 12 }[by];
-  const dayOne = (month: number) => `${year + Math.floor((month - 1) / 12)}-${String(((month - 1) % 12) + 1).padStart(2, '0')}-01`;
+  const dayOne = (month: number) =>
+    `${year + Math.floor((month - 1) / 12)}-${String(((month - 1) % 12) + 1).padStart(2, '0')}-01`;
   return [dayOne(first), dayOne(first + months)];
 }

@@ -1,7 +1,23 @@
 import * as v from 'valibot';
 
 /** What may be different about a report. */
-export const differenceKinds = ['new column', 'missing column', 'swapped', 'other contents', 'other size', 'other unit', 'other scale', 'other marks', 'order', 'heading rows', 'tables', 'rows', 'sum', 'blanks', 'misfits'] as const;
+export const differenceKinds = [
+  'new column',
+  'missing column',
+  'swapped',
+  'other contents',
+  'other size',
+  'other unit',
+  'other scale',
+  'other marks',
+  'order',
+  'heading rows',
+  'tables',
+  'rows',
+  'sum',
+  'blanks',
+  'misfits',
+] as const;
 export type DifferenceKind = (typeof differenceKinds)[number];
 
 /** What the analyst decides about a difference. */
@@ -29,7 +45,10 @@ export const answer = v.pipe(
     only: v.optional(v.boolean(), false),
     why: v.optional(v.string()),
   }),
-  v.check(({ decided, other }) => other !== undefined || (decided !== 'same as' && decided !== 'swap back'), 'Say which column it is the same as, or is swapped with.'),
+  v.check(
+    ({ decided, other }) => other !== undefined || (decided !== 'same as' && decided !== 'swap back'),
+    'Say which column it is the same as, or is swapped with.',
+  ),
 );
 export type Answer = v.InferOutput<typeof answer>;
 
@@ -41,11 +60,14 @@ export interface Answered {
 }
 
 /** Does an answer speak for this report? */
-export const covers = ({ reports, from, only }: Pick<Answer, 'reports' | 'from' | 'only'>, { path, period }: Answered): boolean =>
-  reports.includes(path) || (!only && (from === undefined || (period !== null && period >= from)));
+export const covers = (
+  { reports, from, only }: Pick<Answer, 'reports' | 'from' | 'only'>,
+  { path, period }: Answered,
+): boolean => reports.includes(path) || (!only && (from === undefined || (period !== null && period >= from)));
 
 /** The answers that change what is made of a report. */
-export const changing = (answers: readonly Answer[], report: Answered): Answer[] => answers.filter((each) => ['same as', 'leave out', 'swap back'].includes(each.decided) && covers(each, report));
+export const changing = (answers: readonly Answer[], report: Answered): Answer[] =>
+  answers.filter((each) => ['same as', 'leave out', 'swap back'].includes(each.decided) && covers(each, report));
 
 /** What becomes of a column of a report's table by the answers that speak for it: another name, or nothing where it is left out. */
 export function answeredName(answers: readonly Answer[], rule: string, name: string): string | undefined {

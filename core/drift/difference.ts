@@ -64,4 +64,6 @@ export interface Expecting {
 }
 
 /** A difference as it is found, before it is said of which reports. */
-export type Found = Omit<Difference, 'reports' | 'span' | 'page' | 'words' | 'stopped'> & { readonly at: readonly number[] };
+export type Found = Omit<Difference, 'reports' | 'span' | 'page' | 'words' | 'stopped'> & {
+  readonly at: readonly number[];
+};

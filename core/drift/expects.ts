@@ -1,12 +1,34 @@
 import * as v from 'valibot';
 import type { Seen } from './difference';
-import type { ReportTraits } from './traits';
 
 const text = v.string();
 const count = v.number();
 const three = v.strictTuple([v.number(), v.number(), v.number()]);
-const columnTraits = v.object({ name: text, cells: count, filled: count, numbers: count, sizes: v.optional(three), sum: v.optional(v.number()), decimals: v.optional(v.number()), unit: v.optional(text), shape: v.optional(text), shaped: v.optional(v.number()), sample: v.array(v.number()) });
-const tableTraits = v.object({ rule: text, tables: count, headingRows: count, rows: count, columns: v.array(columnTraits), smaller: v.array(three), points: count, commas: count, scale: text, unit: text });
+const columnTraits = v.object({
+  name: text,
+  cells: count,
+  filled: count,
+  numbers: count,
+  sizes: v.optional(three),
+  sum: v.optional(v.number()),
+  decimals: v.optional(v.number()),
+  unit: v.optional(text),
+  shape: v.optional(text),
+  shaped: v.optional(v.number()),
+  sample: v.array(v.number()),
+});
+const tableTraits = v.object({
+  rule: text,
+  tables: count,
+  headingRows: count,
+  rows: count,
+  columns: v.array(columnTraits),
+  smaller: v.array(three),
+  points: count,
+  commas: count,
+  scale: text,
+  unit: text,
+});
 
 /**
  * What a report of the pipeline looked like when the document was written to a file: for each take rule its columns by heading with
@@ -16,7 +38,11 @@ const tableTraits = v.object({ rule: text, tables: count, headingRows: count, ro
 export const expectedReport = v.object({
   path: text,
   period: v.nullable(text),
-  traits: v.object({ tables: v.array(tableTraits), others: count, misfits: v.array(v.object({ column: text, texts: v.array(text) })) }),
+  traits: v.object({
+    tables: v.array(tableTraits),
+    others: count,
+    misfits: v.array(v.object({ column: text, texts: v.array(text) })),
+  }),
 });
 export type ExpectedReport = v.InferOutput<typeof expectedReport>;
 
@@ -28,8 +54,23 @@ export const expectsOf = (seen: readonly Pick<Seen, 'path' | 'period' | 'traits'
   seen.slice(-most).map(({ path, period, traits: { tables, others, misfits } }) => ({
     path,
     period,
-    traits: { others, misfits: misfits.map(({ column, texts }) => ({ column, texts: [...texts] })), tables: tables.map(({ columns, ...table }) => ({ ...table, smaller: table.smaller.map((pair) => [...pair] as [number, number, number]), columns: columns.map(({ page: _, words: __, ...column }) => v.parse(columnTraits, column)) })) },
+    traits: {
+      others,
+      misfits: misfits.map(({ column, texts }) => ({ column, texts: [...texts] })),
+      tables: tables.map(({ columns, ...table }) => ({
+        ...table,
+        smaller: table.smaller.map((pair) => [...pair] as [number, number, number]),
+        columns: columns.map(({ page: _, words: __, ...column }) => v.parse(columnTraits, column)),
+      })),
+    },
   }));
 
 /** As reports that are in a dataset, before all others. */
-export const asSeen = (expects: readonly ExpectedReport[]): Seen[] => expects.map(({ path, period, traits }, i) => ({ key: `expected ${i}`, path, period, known: true, traits: traits as ReportTraits }));
+export const asSeen = (expects: readonly ExpectedReport[]): Seen[] =>
+  expects.map(({ path, period, traits }, i) => ({
+    key: `expected ${i}`,
+    path,
+    period,
+    known: true,
+    traits: traits,
+  }));

@@ -2,12 +2,20 @@ import { escaped } from '../values/escaped';
 import { locales } from '../values/locale';
 
 const all = Object.values(locales);
-const longestFirst = (words: readonly string[]) => [...new Set(words)].filter((word) => /\p{L}/u.test(word)).sort((a, b) => b.length - a.length);
-const months = longestFirst(all.flatMap(({ months: beside, monthsAlone, monthsShort }) => [...beside, ...monthsAlone, ...monthsShort])).filter((word) => word.length > 2);
+const longestFirst = (words: readonly string[]) =>
+  [...new Set(words)].filter((word) => /\p{L}/u.test(word)).sort((a, b) => b.length - a.length);
+const months = longestFirst(
+  all.flatMap(({ months: beside, monthsAlone, monthsShort }) => [...beside, ...monthsAlone, ...monthsShort]),
+).filter((word) => word.length > 2);
 /** Short names that are words as well in another language ("out", "set") are months only beside a number. */
-const sure = months.filter((word) => word.replace('.', '').length > 3 || locales['en-GB'].monthsShort.some((short) => short.slice(0, 3) === word));
+const sure = months.filter(
+  (word) =>
+    word.replace('.', '').length > 3 || locales['en-GB'].monthsShort.some((short) => short.slice(0, 3) === word),
+);
 const weekdays = longestFirst(all.flatMap(({ weekdays: long, weekdaysShort }) => [...long, ...weekdaysShort]));
-const parts = longestFirst(all.flatMap(({ week, quarter, half, fiscal }) => [...week, ...quarter, ...half, ...fiscal])).filter((word) => word.length > 1);
+const parts = longestFirst(
+  all.flatMap(({ week, quarter, half, fiscal }) => [...week, ...quarter, ...half, ...fiscal]),
+).filter((word) => word.length > 1);
 const word = (words: readonly string[]) => `(?<!\\p{L})(?:${words.map(escaped).join('|')})(?!\\p{L})\\.?`;
 const moments = new RegExp(
   [
@@ -51,7 +59,12 @@ function workedOut(name: string): string {
   if (/^\d{1,4}$/.test(trimmed)) return moment;
   const marked = trimmed.replace(dayOfWeek, `$1 ${moment}`).replace(moments, moment);
   // A day of the month, or a short year, beside a month: "3 March", "Mar-25".
-  return marked === trimmed ? trimmed : marked.replace(/\d{1,2}\.?(?=[\s/-]*◷)|(?<=◷[\s/'’-]*)\d{1,4}(?!\d)/gu, moment).replace(/(?:◷[\s,./'’–-]*)+(?=◷)/gu, '').trim();
+  return marked === trimmed
+    ? trimmed
+    : marked
+        .replace(/\d{1,2}\.?(?=[\s/-]*◷)|(?<=◷[\s/'’-]*)\d{1,4}(?!\d)/gu, moment)
+        .replace(/(?:◷[\s,./'’–-]*)+(?=◷)/gu, '')
+        .trim();
 }
 
 /** What stands for a moment in a key. */

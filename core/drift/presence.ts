@@ -22,17 +22,23 @@ const leastPart = 0.2;
  * Columns that some reports have and others not: new, missing, or another in the place of one that was there.
  * @returns with them the places of the reports whose columns are in question
  */
-export function presenceDifferences(rule: string, tables: Tables, expecting: Expecting): { found: Found[]; unsettled: ReadonlyMap<number, ReadonlySet<string>> } {
+export function presenceDifferences(
+  rule: string,
+  tables: Tables,
+  expecting: Expecting,
+): { found: Found[]; unsettled: ReadonlyMap<number, ReadonlySet<string>> } {
   const keys = [...new Set(tables.flatMap((table) => table?.columns.map(({ key }) => key) ?? []))];
   const added: Presence[] = [];
   const missing: Presence[] = [];
   for (const key of keys) {
     const { comes, goes, name } = walked(rule, key, tables, expecting);
-    if (comes.length > 0 && !expecting.knows(name)) added.push({ key, name: columnOf(tables[comes[0]], key)!.printed.name, at: comes });
+    if (comes.length > 0 && !expecting.knows(name))
+      added.push({ key, name: columnOf(tables[comes[0]], key)!.printed.name, at: comes });
     if (goes.length > 0 && !isAwaited(key, name, goes, tables, expecting)) missing.push({ key, name, at: goes });
   }
   const unsettled = new Map<number, Set<string>>();
-  for (const { key, at } of [...added, ...missing]) for (const i of at) unsettled.set(i, (unsettled.get(i) ?? new Set()).add(key));
+  for (const { key, at } of [...added, ...missing])
+    for (const i of at) unsettled.set(i, (unsettled.get(i) ?? new Set()).add(key));
 
   const pairs = inPlaceOf(added, missing, tables);
   // Before anything is published the document is made with all reports at hand: what its steps leave out by name is decided.
@@ -42,9 +48,34 @@ export function presenceDifferences(rule: string, tables: Tables, expecting: Exp
   const found = [
     ...added.map((each): Found => {
       const pair = pairs.find(({ comes }) => comes === each);
-      return { what: 'new column', rule, column: each.name, ...(pair?.whole ? { other: pair.goes.name } : {}), ...between(each, tables), at: each.at, holds: pair?.whole ? !comesFreely(pair.goes.name) || isNearly(each.name, pair.goes.name) : !comesFreely(each.name) && (accepted || expecting.leavesOut?.(each.name) !== true), proposals: [...sameAs(each, pairs), { decided: 'as it is' }, { decided: 'leave out' }, { decided: 'hold back' }] };
+      return {
+        what: 'new column',
+        rule,
+        column: each.name,
+        ...(pair?.whole ? { other: pair.goes.name } : {}),
+        ...between(each, tables),
+        at: each.at,
+        holds: pair?.whole
+          ? !comesFreely(pair.goes.name) || isNearly(each.name, pair.goes.name)
+          : !comesFreely(each.name) && (accepted || expecting.leavesOut?.(each.name) !== true),
+        proposals: [
+          ...sameAs(each, pairs),
+          { decided: 'as it is' },
+          { decided: 'leave out' },
+          { decided: 'hold back' },
+        ],
+      };
     }),
-    ...missing.filter((each) => !pairs.some(({ goes, whole }) => whole && goes === each)).map((each): Found => ({ what: 'missing column', rule, column: each.name, at: each.at, holds: !comesFreely(each.name), proposals: [{ decided: 'as it is' }, { decided: 'hold back' }] })),
+    ...missing
+      .filter((each) => !pairs.some(({ goes, whole }) => whole && goes === each))
+      .map((each): Found => ({
+        what: 'missing column',
+        rule,
+        column: each.name,
+        at: each.at,
+        holds: !comesFreely(each.name),
+        proposals: [{ decided: 'as it is' }, { decided: 'hold back' }],
+      })),
   ];
   return { found, unsettled };
 }
@@ -54,7 +85,8 @@ const nearly = 0.7;
 
 /** Are two names nearly the same letters (Dice's coefficient over pairs of letters)? */
 function isNearly(a: string, b: string): boolean {
-  const pairs = (text: string) => Array.from({ length: Math.max(0, text.length - 1) }, (_, i) => text.slice(i, i + 2).toLowerCase());
+  const pairs = (text: string) =>
+    Array.from({ length: Math.max(0, text.length - 1) }, (_, i) => text.slice(i, i + 2).toLowerCase());
   const left = pairs(a);
   const right = pairs(b);
   const common = left.filter((pair) => right.includes(pair)).length;
@@ -62,14 +94,32 @@ function isNearly(a: string, b: string): boolean {
 }
 
 /** Where a column is though it was not expected, and where it is not though it was, report by report; an answer changes what is expected from there on. */
-function walked(rule: string, key: string, tables: Tables, { answers }: Expecting): { comes: number[]; goes: number[]; name: string } {
+function walked(
+  rule: string,
+  key: string,
+  tables: Tables,
+  { answers }: Expecting,
+): { comes: number[]; goes: number[]; name: string } {
   const has = (i: number) => columnOf(tables[i], key) !== undefined;
   const all = tables.flatMap((table, i) => (table ? [i] : []));
   const name = columnOf(tables[all.find(has)!], key)!.name;
-  const speaking = answers.filter((each) => each.rule === rule && each.decided === 'as it is' && (each.what === 'new column' || each.what === 'missing column') && nameKey(each.column) === nameKey(name));
-  const answerFor = (i: number, what: Answer['what']) => speaking.find((each) => each.what === what && covers(each, tables[i]!.seen));
+  const speaking = answers.filter(
+    (each) =>
+      each.rule === rule &&
+      each.decided === 'as it is' &&
+      (each.what === 'new column' || each.what === 'missing column') &&
+      nameKey(each.column) === nameKey(name),
+  );
+  const answerFor = (i: number, what: Answer['what']) =>
+    speaking.find((each) => each.what === what && covers(each, tables[i]!.seen));
   const untold = expectedOf(tables).filter((i) => !answerFor(i, 'new column') && !answerFor(i, 'missing column'));
-  let expected = untold.length === 0 ? !answerFor(all[0], 'new column') : usually(untold.map(has), tables.some((table) => table?.seen.known));
+  let expected =
+    untold.length === 0
+      ? !answerFor(all[0], 'new column')
+      : usually(
+          untold.map(has),
+          tables.some((table) => table?.seen.known),
+        );
   const [comes, goes]: [number[], number[]] = [[], []];
   for (const i of all) {
     if (has(i) === expected) continue;
@@ -96,7 +146,9 @@ function isAwaited(key: string, name: string, goes: readonly number[], tables: T
   if (changes >= comesAndGoes && Math.min(part, 1 - part) >= leastPart) return true;
   if (key === moment) return false;
   if (knows(name) && goes.at(-1)! < all[presence.indexOf(true)]) return true;
-  const stands = (other: string) => goes.every((i) => columnOf(tables[i], other)) && all.every((i) => !columnOf(tables[i], key) || !columnOf(tables[i], other));
+  const stands = (other: string) =>
+    goes.every((i) => columnOf(tables[i], other)) &&
+    all.every((i) => !columnOf(tables[i], key) || !columnOf(tables[i], other));
   return tables[goes[0]]!.columns.some((other) => knows(other.name) && stands(other.key));
 }
 
@@ -116,14 +168,27 @@ function inPlaceOf(added: readonly Presence[], missing: readonly Presence[], tab
   const pairs: Pair[] = [];
   for (const comes of added)
     for (const goes of missing) {
-      if (!comes.at.every((i) => goes.at.includes(i)) || tables.some((table) => columnOf(table, comes.key) && columnOf(table, goes.key))) continue;
+      if (
+        !comes.at.every((i) => goes.at.includes(i)) ||
+        tables.some((table) => columnOf(table, comes.key) && columnOf(table, goes.key))
+      )
+        continue;
       const reference = referenceOf(tables.flatMap((table) => columnOf(table, goes.key)?.printed ?? []));
-      pairs.push({ comes, goes, likeness: likenessOf(columnOf(tables[comes.at[0]], comes.key)!.printed, reference), whole: false });
+      pairs.push({
+        comes,
+        goes,
+        likeness: likenessOf(columnOf(tables[comes.at[0]], comes.key)!.printed, reference),
+        whole: false,
+      });
     }
   pairs.sort((a, b) => b.likeness - a.likeness);
   const [used, replaced] = [new Set<Presence>(), new Set<Presence>()];
   return pairs.map((pair) => {
-    const whole = pair.likeness >= alike && pair.comes.at.length === pair.goes.at.length && !used.has(pair.comes) && !replaced.has(pair.goes);
+    const whole =
+      pair.likeness >= alike &&
+      pair.comes.at.length === pair.goes.at.length &&
+      !used.has(pair.comes) &&
+      !replaced.has(pair.goes);
     if (!whole) return pair;
     used.add(pair.comes);
     replaced.add(pair.goes);
@@ -137,12 +202,25 @@ const sameAs = (each: Presence, pairs: readonly Pair[]): Proposal[] =>
     .filter(({ comes }) => comes === each)
     .sort((a, b) => Number(b.whole) - Number(a.whole))
     .slice(0, mostOffered)
-    .map(({ goes, likeness }) => ({ decided: 'same as', other: goes.name, likeness: Math.round(likeness * 100) / 100 }));
+    .map(({ goes, likeness }) => ({
+      decided: 'same as',
+      other: goes.name,
+      likeness: Math.round(likeness * 100) / 100,
+    }));
 
 /** The columns between which a new one stands. */
 function between({ key, at }: Presence, tables: Tables): { now?: string } {
   const columns: readonly ResolvedColumn[] = tables[at[0]]!.columns;
   const place = columns.findIndex((column) => column.key === key);
   const [before, after] = [columns[place - 1], columns[place + 1]].map((column) => column && `“${column.name}”`);
-  return { now: before && after ? `between ${before} and ${after}` : before ? `after ${before}` : after ? `before ${after}` : 'alone' };
+  return {
+    now:
+      before && after
+        ? `between ${before} and ${after}`
+        : before
+          ? `after ${before}`
+          : after
+            ? `before ${after}`
+            : 'alone',
+  };
 }

@@ -10,14 +10,18 @@ export interface PrintedNumber {
   readonly plain?: true;
 }
 
-const shape = /^[^\p{L}\d]{0,3}(?:\p{Sc}|\p{L}{1,4}\.?\s)?\s*[-−–+(]?\s*(\d(?:[\d.,'’ \u00a0\u202f\u2009]*\d)?)\s*[-−–)]?\s*(?:[%‰]|\p{Sc}|\p{L}{1,6}[²³]?\.?)?[*†‡§¹²³⁴-⁹)]*$/u;
+const shape =
+  /^[^\p{L}\d]{0,3}(?:\p{Sc}|\p{L}{1,4}\.?\s)?\s*[-−–+(]?\s*(\d(?:[\d.,'’ \u00a0\u202f\u2009]*\d)?)\s*[-−–)]?\s*(?:[%‰]|\p{Sc}|\p{L}{1,6}[²³]?\.?)?[*†‡§¹²³⁴-⁹)]*$/u;
 
 const plain = /^\d+(?:\.(\d{1,2}))?$/;
 
 /** The number that a text prints, with a unit or currency beside it or none; undefined where it prints no number. */
 export function printedNumber(text: string): PrintedNumber | undefined {
   const simple = plain.exec(text);
-  if (simple) return simple[1] === undefined ? { size: Number(text), decimals: 0, plain: true } : { size: Number(text), decimals: simple[1].length, mark: '.', plain: true };
+  if (simple)
+    return simple[1] === undefined
+      ? { size: Number(text), decimals: 0, plain: true }
+      : { size: Number(text), decimals: simple[1].length, mark: '.', plain: true };
   // What begins with a letter and is long is no number with a unit before it.
   if (/^\p{L}{5}/u.test(text)) return undefined;
   const digits = shape.exec(text.trim())?.[1];
@@ -33,7 +37,15 @@ export function printedNumber(text: string): PrintedNumber | undefined {
   const isFraction = once && (mixed || behind !== 3 || /^0$/.test(digits.slice(0, at)));
   if (!isFraction) {
     const sure = mixed || !once;
-    return { size: Number(digits.replace(/\D/g, '')), decimals: 0, ...(sure ? { mark: last === '.' ? (',' as const) : ('.' as const) } : {}) };
+    return {
+      size: Number(digits.replace(/\D/g, '')),
+      decimals: 0,
+      ...(sure ? { mark: last === '.' ? (',' as const) : ('.' as const) } : {}),
+    };
   }
-  return { size: Number(`${digits.slice(0, at).replace(/\D/g, '')}.${digits.slice(at + 1)}`), decimals: behind, mark: last };
+  return {
+    size: Number(`${digits.slice(0, at).replace(/\D/g, '')}.${digits.slice(at + 1)}`),
+    decimals: behind,
+    mark: last,
+  };
 }

@@ -3,8 +3,27 @@ import { describe, expect, it } from 'vitest';
 import { distance, likenessOf, median, overlap, referenceOf, shareOf, usual } from './reference';
 import type { ColumnTraits } from './traits';
 
-const column = (some: Partial<ColumnTraits> = {}): ColumnTraits => ({ name: 'Boxes', cells: 10, filled: 10, numbers: 10, sizes: [1, 1.5, 2], sum: 300, decimals: 0, sample: [1, 2, 3], ...some });
-const texts = (some: Partial<ColumnTraits> = {}): ColumnTraits => ({ name: 'Quay', cells: 10, filled: 10, numbers: 0, shape: 'aaa', shaped: 1, sample: [7, 8, 9], ...some });
+const column = (some: Partial<ColumnTraits> = {}): ColumnTraits => ({
+  name: 'Boxes',
+  cells: 10,
+  filled: 10,
+  numbers: 10,
+  sizes: [1, 1.5, 2],
+  sum: 300,
+  decimals: 0,
+  sample: [1, 2, 3],
+  ...some,
+});
+const texts = (some: Partial<ColumnTraits> = {}): ColumnTraits => ({
+  name: 'Quay',
+  cells: 10,
+  filled: 10,
+  numbers: 0,
+  shape: 'aaa',
+  shaped: 1,
+  sample: [7, 8, 9],
+  ...some,
+});
 
 describe('what a column usually looks like', () => {
   it('is the middle of what it is in several reports: one odd report does not move it', () => {
@@ -25,12 +44,19 @@ describe('what a column usually looks like', () => {
 
   it('says nothing of columns that are blank everywhere', () => {
     const blank = column({ filled: 0, numbers: 0 });
-    expect([shareOf(blank), referenceOf([blank, blank]).share, distance(column(), referenceOf([blank])), distance(blank, referenceOf([column()]))]).toEqual([undefined, undefined, 0, 0]);
+    expect([
+      shareOf(blank),
+      referenceOf([blank, blank]).share,
+      distance(column(), referenceOf([blank])),
+      distance(blank, referenceOf([column()])),
+    ]).toEqual([undefined, undefined, 0, 0]);
   });
 
   it('knows whether its values come again from report to report', () => {
     expect(referenceOf([texts(), texts(), texts()]).repeats).toBe(1);
-    expect(referenceOf([texts({ sample: [1, 2] }), texts({ sample: [3, 4] }), texts({ sample: [5, 6] })]).repeats).toBe(0);
+    expect(referenceOf([texts({ sample: [1, 2] }), texts({ sample: [3, 4] }), texts({ sample: [5, 6] })]).repeats).toBe(
+      0,
+    );
     expect(overlap(texts({ sample: [] }), new Set())).toBe(1);
     expect(overlap(texts({ sample: [1, 2, 3, 4] }), new Set([2, 4, 9]))).toBe(0.5);
   });
@@ -47,11 +73,19 @@ describe('how unlike a column is to another', () => {
 
   it('is more for texts in the place of numbers than for any numbers', () => {
     fc.assert(
-      fc.property(fc.tuple(fc.double({ min: -3, max: 9, noNaN: true }), fc.double({ min: 0, max: 3, noNaN: true }), fc.double({ min: 0, max: 3, noNaN: true })), fc.constantFrom(0, 2), ([least, a, b], decimals) => {
-        const other = column({ sizes: [least, least + a, least + a + b], decimals });
-        expect(distance(texts(), numbers)).toBeGreaterThanOrEqual(distance(other, numbers));
-        expect(likenessOf(other, numbers)).toBeGreaterThanOrEqual(0);
-      }),
+      fc.property(
+        fc.tuple(
+          fc.double({ min: -3, max: 9, noNaN: true }),
+          fc.double({ min: 0, max: 3, noNaN: true }),
+          fc.double({ min: 0, max: 3, noNaN: true }),
+        ),
+        fc.constantFrom(0, 2),
+        ([least, a, b], decimals) => {
+          const other = column({ sizes: [least, least + a, least + a + b], decimals });
+          expect(distance(texts(), numbers)).toBeGreaterThanOrEqual(distance(other, numbers));
+          expect(likenessOf(other, numbers)).toBeGreaterThanOrEqual(0);
+        },
+      ),
     );
   });
 
@@ -72,7 +106,10 @@ describe('how unlike a column is to another', () => {
   });
 
   it('tells which of two columns under other headings is which by their contents', () => {
-    const weights = referenceOf([column({ sizes: [3, 3.5, 4], decimals: 1 }), column({ sizes: [3, 3.6, 4], decimals: 1 })]);
+    const weights = referenceOf([
+      column({ sizes: [3, 3.5, 4], decimals: 1 }),
+      column({ sizes: [3, 3.6, 4], decimals: 1 }),
+    ]);
     const newer = column({ name: 'Cases', sizes: [1.1, 1.5, 2], decimals: 0 });
     expect(likenessOf(newer, numbers)).toBeGreaterThan(likenessOf(newer, weights));
   });

@@ -13,10 +13,12 @@ export interface Reference {
   readonly repeats: number;
 }
 
-export const shareOf = ({ filled, numbers }: ColumnTraits): number | undefined => (filled > 0 ? numbers / filled : undefined);
+export const shareOf = ({ filled, numbers }: ColumnTraits): number | undefined =>
+  filled > 0 ? numbers / filled : undefined;
 
 /** The middle of some numbers, the lower of two. */
-export const median = (numbers: readonly number[]): number => [...numbers].sort((a, b) => a - b)[Math.floor((numbers.length - 1) / 2)];
+export const median = (numbers: readonly number[]): number =>
+  [...numbers].sort((a, b) => a - b)[Math.floor((numbers.length - 1) / 2)];
 
 const told = <Of>(all: readonly (Of | undefined)[]): Of[] => all.filter((one) => one !== undefined);
 
@@ -55,7 +57,9 @@ export function referenceOf(columns: readonly ColumnTraits[]): Reference {
   const comeAgain = new Set([...counts].flatMap(([hash, count]) => (count > 1 ? [hash] : [])));
   return {
     ...(shares.length > 0 ? { share: median(shares) } : {}),
-    ...(sizes.length > 0 ? { sizes: [0, 1, 2].map((at) => median(sizes.map((each) => each[at]))) as [number, number, number] } : {}),
+    ...(sizes.length > 0
+      ? { sizes: [0, 1, 2].map((at) => median(sizes.map((each) => each[at]))) as [number, number, number] }
+      : {}),
     ...(decimals === undefined ? {} : { decimals }),
     ...(unit === undefined ? {} : { unit }),
     ...(shape === undefined ? {} : { shape }),
@@ -65,10 +69,12 @@ export function referenceOf(columns: readonly ColumnTraits[]): Reference {
 }
 
 /** Part of the sampled texts of a column that stand among others, 0 to 1. */
-export const overlap = ({ sample }: ColumnTraits, among: ReadonlySet<number>): number => (sample.length === 0 ? 1 : sample.filter((hash) => among.has(hash)).length / sample.length);
+export const overlap = ({ sample }: ColumnTraits, among: ReadonlySet<number>): number =>
+  sample.length === 0 ? 1 : sample.filter((hash) => among.has(hash)).length / sample.length;
 
 /** The shape that nearly all of its texts have. */
-export const oneShape = ({ shape, shaped = 0 }: ColumnTraits): string | undefined => (shaped >= 0.8 ? shape : undefined);
+export const oneShape = ({ shape, shaped = 0 }: ColumnTraits): string | undefined =>
+  shaped >= 0.8 ? shape : undefined;
 
 const mostApart = 2;
 
@@ -78,8 +84,13 @@ export function distance(traits: ColumnTraits, reference: Reference): number {
   if (share === undefined || reference.share === undefined) return 0;
   let apart = 2 * Math.abs(share - reference.share);
   if (share > 0.5 && reference.share > 0.5) {
-    if (traits.sizes && reference.sizes) apart += Math.min(mostApart, [0, 1, 2].reduce((sum, at) => sum + Math.abs(traits.sizes![at] - reference.sizes![at]), 0) / 3);
-    if ((traits.decimals ?? -1) >= 0 && (reference.decimals ?? -1) >= 0 && traits.decimals !== reference.decimals) apart += 0.5;
+    if (traits.sizes && reference.sizes)
+      apart += Math.min(
+        mostApart,
+        [0, 1, 2].reduce((sum, at) => sum + Math.abs(traits.sizes![at] - reference.sizes![at]), 0) / 3,
+      );
+    if ((traits.decimals ?? -1) >= 0 && (reference.decimals ?? -1) >= 0 && traits.decimals !== reference.decimals)
+      apart += 0.5;
     if (traits.unit !== undefined && reference.unit !== undefined && traits.unit !== reference.unit) apart += 1;
   } else if (share <= 0.5 && reference.share <= 0.5) {
     const shape = oneShape(traits);
@@ -90,4 +101,5 @@ export function distance(traits: ColumnTraits, reference: Reference): number {
 }
 
 /** How like they are, 0 to 1. */
-export const likenessOf = (traits: ColumnTraits, reference: Reference): number => Math.max(0, 1 - distance(traits, reference) / mostApart);
+export const likenessOf = (traits: ColumnTraits, reference: Reference): number =>
+  Math.max(0, 1 - distance(traits, reference) / mostApart);

@@ -19,7 +19,11 @@ export interface ResolvedTable {
 }
 
 /** What a rule found in each report; undefined where it took nothing. */
-export const resolvedTables = (rule: string, seen: readonly Seen[], { answers, spelled }: Pick<Expecting, 'answers' | 'spelled'>): (ResolvedTable | undefined)[] =>
+export const resolvedTables = (
+  rule: string,
+  seen: readonly Seen[],
+  { answers, spelled }: Pick<Expecting, 'answers' | 'spelled'>,
+): (ResolvedTable | undefined)[] =>
   seen.map((each) => {
     const table = each.traits.tables.find((own) => own.rule === rule);
     if (!table) return undefined;
@@ -38,7 +42,8 @@ export const resolvedTables = (rule: string, seen: readonly Seen[], { answers, s
     return { seen: each, table, columns };
   });
 
-export const columnOf = (table: ResolvedTable | undefined, key: string): ResolvedColumn | undefined => table?.columns.find((column) => column.key === key);
+export const columnOf = (table: ResolvedTable | undefined, key: string): ResolvedColumn | undefined =>
+  table?.columns.find((column) => column.key === key);
 
 /** The reports that say what is expected: those in the dataset, or all where none is yet. */
 export function expectedOf(tables: readonly (ResolvedTable | undefined)[]): number[] {

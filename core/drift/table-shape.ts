@@ -13,10 +13,22 @@ const least = 2;
  * heading rows, how many there are.
  * @param unsettled reports whose columns are in question already
  */
-export function tableDifferences(rule: string, tables: Tables, { ownMarks }: Pick<Expecting, 'ownMarks'>, unsettled: ReadonlyMap<number, ReadonlySet<string>>): Found[] {
+export function tableDifferences(
+  rule: string,
+  tables: Tables,
+  { ownMarks }: Pick<Expecting, 'ownMarks'>,
+  unsettled: ReadonlyMap<number, ReadonlySet<string>>,
+): Found[] {
   const found = new Map<string, Omit<Found, 'at'> & { at: number[] }>();
   const expected = expectedOf(tables);
-  const compare = (what: Found['what'], of: (table: ResolvedTable) => string | undefined, { holds = false, asked = () => true }: { holds?: boolean; asked?: (i: number, before: string, now: string) => boolean } = {}) => {
+  const compare = (
+    what: Found['what'],
+    of: (table: ResolvedTable) => string | undefined,
+    {
+      holds = false,
+      asked = () => true,
+    }: { holds?: boolean; asked?: (i: number, before: string, now: string) => boolean } = {},
+  ) => {
     const said = tables.map((table) => table && of(table));
     const all = tally(expected.flatMap((each) => said[each] ?? []));
     const counts = new Set(expected);
@@ -24,26 +36,59 @@ export function tableDifferences(rule: string, tables: Tables, { ownMarks }: Pic
       const now = said[i];
       if (!table || table.seen.known || now === undefined) return;
       const before = usualIn(all, agreed, counts.has(i) ? now : undefined);
-      if (before === undefined || before === now || all.size - (counts.has(i) ? 1 : 0) < least || !asked(i, before, now)) return;
+      if (
+        before === undefined ||
+        before === now ||
+        all.size - (counts.has(i) ? 1 : 0) < least ||
+        !asked(i, before, now)
+      )
+        return;
       const id = JSON.stringify([what, before, now]);
       const known = found.get(id);
       if (known) known.at.push(i);
-      else found.set(id, { what, rule, column: '', before, now, at: [i], holds, proposals: holds ? [{ decided: 'as it is' }, { decided: 'hold back' }] : [{ decided: 'as it is' }] });
+      else
+        found.set(id, {
+          what,
+          rule,
+          column: '',
+          before,
+          now,
+          at: [i],
+          holds,
+          proposals: holds ? [{ decided: 'as it is' }, { decided: 'hold back' }] : [{ decided: 'as it is' }],
+        });
     });
   };
 
   compare('other scale', ({ table }) => table.scale.toLowerCase(), { holds: true });
-  compare('other unit', ({ table }) => table.unit.toLowerCase(), { holds: true, asked: (_, before, now) => before !== '' && now !== '' });
+  compare('other unit', ({ table }) => table.unit.toLowerCase(), {
+    holds: true,
+    asked: (_, before, now) => before !== '' && now !== '',
+  });
   if (!ownMarks) compare('other marks', marksOf, { holds: true });
-  compare('order', ({ columns }) => columns.map((column) => `“${nameInPlace(column, columns)}”`).join(', '), { asked: (_, before, now) => before.split(', ').sort().join() === now.split(', ').sort().join() });
+  compare('order', ({ columns }) => columns.map((column) => `“${nameInPlace(column, columns)}”`).join(', '), {
+    asked: (_, before, now) => before.split(', ').sort().join() === now.split(', ').sort().join(),
+  });
   compare('heading rows', ({ table }) => String(table.headingRows), { asked: (i) => !unsettled.has(i) });
   if (expected.length >= 3) {
     compare('tables', ({ table }) => counted(table.tables, ''));
     // Told once, with the first rule.
-    compare('tables', ({ seen: { traits } }) => (traits.tables[0].rule === rule ? counted(traits.others, ' that no rule takes') : undefined));
+    compare('tables', ({ seen: { traits } }) =>
+      traits.tables[0].rule === rule ? counted(traits.others, ' that no rule takes') : undefined,
+    );
   }
   const few = oddRowCounts(tables, expected);
-  return [...found.values(), ...few.map((each): Found => ({ ...each, what: 'rows', rule, column: '', holds: false, proposals: [{ decided: 'as it is' }] }))];
+  return [
+    ...found.values(),
+    ...few.map((each): Found => ({
+      ...each,
+      what: 'rows',
+      rule,
+      column: '',
+      holds: false,
+      proposals: [{ decided: 'as it is' }],
+    })),
+  ];
 }
 
 const counted = (tables: number, which: string) => `${tables} ${tables === 1 ? 'table' : 'tables'}${which}`;
@@ -70,7 +115,8 @@ function oddRowCounts(tables: Tables, expected: readonly number[]): { at: number
 }
 
 /** The name by which a column stands at its place: contents put back where they belong do not move the headings. */
-const nameInPlace = ({ name, printed }: ResolvedColumn, columns: readonly ResolvedColumn[]) => (columns.some((other) => other.printed !== printed && other.printed.name === name) ? printed.name : name);
+const nameInPlace = ({ name, printed }: ResolvedColumn, columns: readonly ResolvedColumn[]) =>
+  columns.some((other) => other.printed !== printed && other.printed.name === name) ? printed.name : name;
 
 /** How the numbers of a table are printed, where that is beyond doubt. */
 function marksOf({ table: { points, commas } }: ResolvedTable): string | undefined {

@@ -86,7 +86,14 @@ export function traitsOf({ matches, sheets, taken, pages, found, last }: LookedA
       const tables = new Set(own.map(({ table }) => table));
       const parts = sheets.flatMap((sheet) => rowsOf(sheet, tables));
       const heading = taken.find((sheet) => sheet.rows.length > 0 && tables.has(sheet.rows.table(0)));
-      return { rule, tables: own.length, headingRows: heading ? headingRows(heading) : 0, rows: parts.reduce((sum, { places }) => sum + places.length, 0), ...columnsOf(parts), ...statedAbove(own[0], pages) };
+      return {
+        rule,
+        tables: own.length,
+        headingRows: heading ? headingRows(heading) : 0,
+        rows: parts.reduce((sum, { places }) => sum + places.length, 0),
+        ...columnsOf(parts),
+        ...statedAbove(own[0], pages),
+      };
     }),
     others: Math.max(0, found - used.size),
     misfits: last.columns.flatMap(({ name, cells }) => {
@@ -104,7 +111,8 @@ interface Part {
 
 function rowsOf(sheet: Sheet, tables: ReadonlySet<string>): Part[] {
   const places: number[] = [];
-  for (let row = 0; row < sheet.rows.length; row++) if (tables.has(sheet.rows.table(row)) && sheet.rows.role(row) !== 'heading') places.push(row);
+  for (let row = 0; row < sheet.rows.length; row++)
+    if (tables.has(sheet.rows.table(row)) && sheet.rows.role(row) !== 'heading') places.push(row);
   return places.length > 0 ? [{ sheet, places }] : [];
 }
 
@@ -135,15 +143,30 @@ function columnsOf(parts: readonly Part[]): Pick<TableTraits, 'columns' | 'small
       const column = sheet.columns.find((each) => each.name === name);
       if (column) named ??= { column, sheet };
       if (column) cells += places.length;
-      for (const place of places) texts.push(column && !isBlank(column.cells[place]) ? cellText(column.cells[place]).trim() : '');
+      for (const place of places)
+        texts.push(column && !isBlank(column.cells[place]) ? cellText(column.cells[place]).trim() : '');
     }
     const sample = { texts, numbers: texts.map((text) => (text === '' ? undefined : printedNumber(text))) };
-    const heading = named?.column.namedBy === undefined ? [] : named.sheet.rows.book.origins.places(named.column.namedBy);
+    const heading =
+      named?.column.namedBy === undefined ? [] : named.sheet.rows.book.origins.places(named.column.namedBy);
     const first = heading[0]?.page;
-    const traits = { name, ...(first === undefined ? {} : { page: first, words: heading.flatMap(({ page, words }) => (page === first ? [...words] : [])) }), cells, ...traitsOfTexts(sample, marks), ...sumOf(sample, stride) };
+    const traits = {
+      name,
+      ...(first === undefined
+        ? {}
+        : { page: first, words: heading.flatMap(({ page, words }) => (page === first ? [...words] : [])) }),
+      cells,
+      ...traitsOfTexts(sample, marks),
+      ...sumOf(sample, stride),
+    };
     if (traits.words !== undefined || traits.filled > 0) there.push({ traits, sample });
   }
-  return { columns: there.map(({ traits }) => traits), smaller: smallerOf(there), points: marks['.'], commas: marks[','] };
+  return {
+    columns: there.map(({ traits }) => traits),
+    smaller: smallerOf(there),
+    points: marks['.'],
+    commas: marks[','],
+  };
 }
 
 /** Columns of numbers of which more are not held against each other, and rows with both that are needed. */
@@ -151,8 +174,14 @@ const mostPaired = 12;
 const leastRows = 8;
 const nearlyAll = 0.95;
 
-function smallerOf(columns: readonly { readonly traits: ColumnTraits; readonly sample: Sampled }[]): [number, number, number][] {
-  const places = columns.flatMap(({ traits: { numbers, filled } }, place) => (numbers >= leastRows && numbers >= nearlyAll * filled ? [place] : [])).slice(0, mostPaired);
+function smallerOf(
+  columns: readonly { readonly traits: ColumnTraits; readonly sample: Sampled }[],
+): [number, number, number][] {
+  const places = columns
+    .flatMap(({ traits: { numbers, filled } }, place) =>
+      numbers >= leastRows && numbers >= nearlyAll * filled ? [place] : [],
+    )
+    .slice(0, mostPaired);
   const pairs: [number, number, number][] = [];
   places.forEach((a, n) => {
     const own = columns[a].sample.numbers;
@@ -178,11 +207,16 @@ function smallerOf(columns: readonly { readonly traits: ColumnTraits; readonly s
 
 function sumOf({ numbers }: Sampled, stride: number): Pick<ColumnTraits, 'sum'> {
   const sizes = numbers.flatMap((number) => number?.size ?? []);
-  return sizes.length === 0 ? {} : { sum: Number((stride * sizes.reduce((sum, size) => sum + size, 0)).toPrecision(6)) };
+  return sizes.length === 0
+    ? {}
+    : { sum: Number((stride * sizes.reduce((sum, size) => sum + size, 0)).toPrecision(6)) };
 }
 
 /** The column's texts in short; counts the decimal marks that it meets. */
-function traitsOfTexts({ texts, numbers: printed }: Sampled, marks: Record<'.' | ',', number>): Omit<ColumnTraits, 'name' | 'cells'> {
+function traitsOfTexts(
+  { texts, numbers: printed }: Sampled,
+  marks: Record<'.' | ',', number>,
+): Omit<ColumnTraits, 'name' | 'cells'> {
   const sizes: number[] = [];
   const decimals = new Map<number, number>();
   const units = new Map<string, number>();
@@ -239,9 +273,20 @@ const near = 90;
 const mostWords = 10;
 
 /** The scale and the unit that lines above a table state: those nearest to it. */
-function statedAbove({ pieces: [piece] }: TakeMatch, pages: readonly PageContent[]): Pick<TableTraits, 'scale' | 'unit'> {
+function statedAbove(
+  { pieces: [piece] }: TakeMatch,
+  pages: readonly PageContent[],
+): Pick<TableTraits, 'scale' | 'unit'> {
   const page = pages.find(({ number }) => number === piece?.page);
-  const above = page ? linesOf(page.words).filter((line) => line.box[3] <= piece.box[1] + 2 && line.box[3] >= piece.box[1] - near && line.words.length <= mostWords).map((line) => textOf(page.words, line.words)).reverse() : [];
+  const above = page
+    ? linesOf(page.words)
+        .filter(
+          (line) =>
+            line.box[3] <= piece.box[1] + 2 && line.box[3] >= piece.box[1] - near && line.words.length <= mostWords,
+        )
+        .map((line) => textOf(page.words, line.words))
+        .reverse()
+    : [];
   return {
     scale: firstOf(above, (line) => firstOf(Object.values(locales), (locale) => scaleIn(line, locale)?.says)) ?? '',
     unit: firstOf(above, statedUnit) ?? '',

@@ -25,7 +25,9 @@ function spanWords({ how, at }: Span, reports: number): string {
 function clauseOf({ what, column, other, before, now }: Difference): string {
   switch (what) {
     case 'new column':
-      return other === undefined ? `a column ${quoted(column)} stands ${now === 'alone' ? 'alone' : now}` : `${quoted(column)} stands where ${quoted(other)} stood`;
+      return other === undefined
+        ? `a column ${quoted(column)} stands ${now === 'alone' ? 'alone' : now}`
+        : `${quoted(column)} stands where ${quoted(other)} stood`;
     case 'missing column':
       return `the column ${quoted(column)} is missing`;
     case 'swapped':
@@ -37,7 +39,9 @@ function clauseOf({ what, column, other, before, now }: Difference): string {
     case 'other unit':
       return `${column === '' ? 'the numbers are' : `${quoted(column)} is`} printed ${now === '' ? 'without a unit' : `in ${now}`}, where it was ${before === '' ? 'without one' : before}`;
     case 'other scale':
-      return now === '' ? `nothing above the table says ${quoted(before!)} any more` : `above the table stands ${quoted(now!)}, where ${before === '' ? 'nothing was said of a scale' : `${quoted(before!)} stood`}`;
+      return now === ''
+        ? `nothing above the table says ${quoted(before!)} any more`
+        : `above the table stands ${quoted(now!)}, where ${before === '' ? 'nothing was said of a scale' : `${quoted(before!)} stood`}`;
     case 'other marks':
       return `numbers are printed with ${now}, where they were with ${before}`;
     case 'rows':
@@ -60,14 +64,26 @@ function clauseOf({ what, column, other, before, now }: Difference): string {
 /** The difference in one sentence, for all reports that have it. */
 export function differenceSentence(difference: Difference): string {
   const clause = `${spanWords(difference.span, difference.reports.length)}, ${clauseOf(difference)}.`;
-  return difference.stopped ? `${clause} ${difference.reports.length === 1 ? 'It is' : 'They are'} held back, as you decided.` : clause;
+  return difference.stopped
+    ? `${clause} ${difference.reports.length === 1 ? 'It is' : 'They are'} held back, as you decided.`
+    : clause;
 }
 
 /** What an answer is called on its button. */
-export function decisionWords({ what, column }: Pick<Difference, 'what' | 'column'>, { decided, other }: Pick<Proposal, 'decided' | 'other'>): string {
+export function decisionWords(
+  { what, column }: Pick<Difference, 'what' | 'column'>,
+  { decided, other }: Pick<Proposal, 'decided' | 'other'>,
+): string {
   const words: Record<Decision, string> = {
     'same as': `It is “${other}”`,
-    'as it is': what === 'new column' ? 'A new column, blank before' : what === 'missing column' ? `Blank there` : what === 'misfits' ? 'Let them be error cells' : 'It is right so',
+    'as it is':
+      what === 'new column'
+        ? 'A new column, blank before'
+        : what === 'missing column'
+          ? `Blank there`
+          : what === 'misfits'
+            ? 'Let them be error cells'
+            : 'It is right so',
     'leave out': `Leave “${column}” out`,
     'swap back': `Swapped on paper: put them back`,
     'hold back': 'Keep these reports out',
@@ -85,7 +101,11 @@ export function differenceProblem(difference: Difference, report: string): Probl
     ...(column === '' ? {} : { column }),
     expected: 'what the reports before look like',
     came: `something else: ${clauseOf(difference)}`,
-    remedy: stopped ? 'It is held back, as you decided; the answer can be changed under “What needs you”.' : holds ? 'Answer it once under “What needs you”; the report is held back until then.' : 'Look at it under “What needs you”.',
+    remedy: stopped
+      ? 'It is held back, as you decided; the answer can be changed under “What needs you”.'
+      : holds
+        ? 'Answer it once under “What needs you”; the report is held back until then.'
+        : 'Look at it under “What needs you”.',
   };
 }
 
@@ -94,12 +114,23 @@ export function answerSentence({ what, column, decided, other, from, only, repor
   const named = column === '' ? subjects[what] : quoted(column);
   const decidedWords: Record<Decision, string> = {
     'same as': `${named} is ${quoted(other!)}`,
-    'as it is': what === 'new column' ? `${named} is a new column` : what === 'missing column' ? `${named} may be missing` : what === 'misfits' ? `Misfits of ${named} are error cells` : `${named}: right as it is${what === 'other size' ? ', though of another size' : what === 'other contents' ? ', though other contents stand there' : ''}`,
+    'as it is':
+      what === 'new column'
+        ? `${named} is a new column`
+        : what === 'missing column'
+          ? `${named} may be missing`
+          : what === 'misfits'
+            ? `Misfits of ${named} are error cells`
+            : `${named}: right as it is${what === 'other size' ? ', though of another size' : what === 'other contents' ? ', though other contents stand there' : ''}`,
     'leave out': `${named} is left out`,
     'swap back': `${named} and ${quoted(other!)} are put back`,
     'hold back': `${named}: kept out`,
   };
-  const where = only ? `in ${reports.slice(0, mostNamed).join(', ')}${reports.length > mostNamed ? ` and ${reports.length - mostNamed} more` : ''} only` : from === undefined ? 'in all reports' : `from ${from} on`;
+  const where = only
+    ? `in ${reports.slice(0, mostNamed).join(', ')}${reports.length > mostNamed ? ` and ${reports.length - mostNamed} more` : ''} only`
+    : from === undefined
+      ? 'in all reports'
+      : `from ${from} on`;
   return `${decidedWords[decided]}, ${where}.`;
 }
 

@@ -12,12 +12,19 @@ export interface BundledSlip {
 /** The page of a bundle that is no slip: it leads to them. */
 export const bundleFirst = 'index.html';
 
-const fileName = (name: string) => name.replace(/[^\p{L}\p{N} ._-]+/gu, ' ').replace(/\s+/g, ' ').trim();
+const fileName = (name: string) =>
+  name
+    .replace(/[^\p{L}\p{N} ._-]+/gu, ' ')
+    .replace(/\s+/g, ' ')
+    .trim();
 
 /** The files of a bundle: its slips, numbered in their order, and a first page that leads to each. */
 export function bundleFiles(title: string, slips: readonly BundledSlip[]): { name: string; html: string }[] {
   const digits = String(slips.length).length;
-  const files = slips.map(({ name, html }, at) => ({ name: `${String(at + 1).padStart(digits, '0')} ${fileName(name)}.html`, html }));
+  const files = slips.map(({ name, html }, at) => ({
+    name: `${String(at + 1).padStart(digits, '0')} ${fileName(name)}.html`,
+    html,
+  }));
   const lines = slips.map(({ evidence }, at) => {
     const { named, value } = figureOf(evidence);
     const pages = [...new Set(evidence.print.map(({ page: on }) => on))].join(', ');

@@ -29,8 +29,18 @@ export type Expression = Span &
     | { readonly kind: 'column'; readonly name: string }
     | { readonly kind: 'report'; readonly field: ReportField }
     | { readonly kind: 'call'; readonly name: string; readonly args: readonly Expression[]; readonly over?: Over }
-    | { readonly kind: 'case'; readonly of?: Expression; readonly whens: readonly (readonly [when: Expression, then: Expression])[]; readonly otherwise?: Expression }
-    | { readonly kind: 'cast'; readonly of: Expression; readonly into: CastType; readonly digits?: readonly [precision: number, scale: number] }
+    | {
+        readonly kind: 'case';
+        readonly of?: Expression;
+        readonly whens: readonly (readonly [when: Expression, then: Expression])[];
+        readonly otherwise?: Expression;
+      }
+    | {
+        readonly kind: 'cast';
+        readonly of: Expression;
+        readonly into: CastType;
+        readonly digits?: readonly [precision: number, scale: number];
+      }
   );
 
 export type Call = Extract<Expression, { kind: 'call' }>;
@@ -50,7 +60,9 @@ export function partsOf(of: Expression): readonly Expression[] {
 }
 
 /** The names of the columns that stand in an expression, each once. */
-export const columnsUsedIn = (of: Expression): string[] => [...new Set([...everyPart(of)].flatMap((part) => (part.kind === 'column' ? [part.name] : [])))];
+export const columnsUsedIn = (of: Expression): string[] => [
+  ...new Set([...everyPart(of)].flatMap((part) => (part.kind === 'column' ? [part.name] : []))),
+];
 
 /** An expression and all that stands in it. */
 export function* everyPart(of: Expression): Generator<Expression> {

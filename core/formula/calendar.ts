@@ -27,7 +27,8 @@ export const outsideCalendar = 'a day before the year 1 or behind the year 9999'
 
 /** @throws Mishap where there is no such day */
 export function dayOf(year: number, month: number, day: number): number {
-  if (year < 1 || year > 9999 || month < 1 || month > 12 || day < 1 || day > daysIn(year, month)) throw new Mishap(`no day ${year}-${twoDigits(month)}-${twoDigits(day)}`);
+  if (year < 1 || year > 9999 || month < 1 || month > 12 || day < 1 || day > daysIn(year, month))
+    throw new Mishap(`no day ${year}-${twoDigits(month)}-${twoDigits(day)}`);
   return dayNumber(year, month, day);
 }
 
@@ -71,8 +72,13 @@ export function momentFrom(text: string): Moment {
 }
 
 const units: Readonly<Record<string, Interval>> = {
-  year: { months: 12, days: 0, micros: 0 }, month: { months: 1, days: 0, micros: 0 }, week: { months: 0, days: 7, micros: 0 }, day: { months: 0, days: 1, micros: 0 },
-  hour: { months: 0, days: 0, micros: 3600 * second }, minute: { months: 0, days: 0, micros: 60 * second }, second: { months: 0, days: 0, micros: second },
+  year: { months: 12, days: 0, micros: 0 },
+  month: { months: 1, days: 0, micros: 0 },
+  week: { months: 0, days: 7, micros: 0 },
+  day: { months: 0, days: 1, micros: 0 },
+  hour: { months: 0, days: 0, micros: 3600 * second },
+  minute: { months: 0, days: 0, micros: 60 * second },
+  second: { months: 0, days: 0, micros: second },
 };
 
 /** A span of time as it is written: "1 month", "2 days 3 hours". @throws Mishap */
@@ -86,17 +92,30 @@ export function intervalFrom(text: string): Interval {
     if (!match) throw refuse();
     const unit = units[match[2]];
     const count = Number(match[1]);
-    all = { months: all.months + count * unit.months, days: all.days + count * unit.days, micros: all.micros + count * unit.micros };
+    all = {
+      months: all.months + count * unit.months,
+      days: all.days + count * unit.days,
+      micros: all.micros + count * unit.micros,
+    };
     rest = rest.slice(match[0].length);
   }
   return all;
 }
 
-export const lessInterval = ({ months, days, micros }: Interval): Interval => ({ months: -months + 0, days: -days + 0, micros: -micros + 0 });
-export const addIntervals = (a: Interval, b: Interval): Interval => ({ months: a.months + b.months, days: a.days + b.days, micros: a.micros + b.micros });
+export const lessInterval = ({ months, days, micros }: Interval): Interval => ({
+  months: -months + 0,
+  days: -days + 0,
+  micros: -micros + 0,
+});
+export const addIntervals = (a: Interval, b: Interval): Interval => ({
+  months: a.months + b.months,
+  days: a.days + b.days,
+  micros: a.micros + b.micros,
+});
 
 /** As PostgreSQL compares them: a month is 30 days, a day 24 hours. */
-export const intervalSize = ({ months, days, micros }: Interval): bigint => BigInt(months * 30 + days) * BigInt(microsOfDay) + BigInt(micros);
+export const intervalSize = ({ months, days, micros }: Interval): bigint =>
+  BigInt(months * 30 + days) * BigInt(microsOfDay) + BigInt(micros);
 
 /** As PostgreSQL writes it: "1 year 2 mons -3 days 04:05:06". */
 export function intervalText({ months, days, micros }: Interval): string {
@@ -112,7 +131,8 @@ export function intervalText({ months, days, micros }: Interval): string {
   put(years, 'year');
   put(left, 'mon');
   put(days, 'day');
-  if (micros !== 0 || parts.length === 0) parts.push(`${micros < 0 ? '-' : negative ? '+' : ''}${timeText(Math.abs(micros))}`);
+  if (micros !== 0 || parts.length === 0)
+    parts.push(`${micros < 0 ? '-' : negative ? '+' : ''}${timeText(Math.abs(micros))}`);
   return parts.join(' ');
 }
 
@@ -151,7 +171,18 @@ export function mondayOf(year: number, week: number): number {
   return monday;
 }
 
-export const truncations = ['century', 'decade', 'year', 'quarter', 'month', 'week', 'day', 'hour', 'minute', 'second'] as const;
+export const truncations = [
+  'century',
+  'decade',
+  'year',
+  'quarter',
+  'month',
+  'week',
+  'day',
+  'hour',
+  'minute',
+  'second',
+] as const;
 
 /** The moment at which a year, month, week ... began. */
 export function truncatedTo({ day, micros }: Moment, to: (typeof truncations)[number]): Moment {
@@ -188,7 +219,8 @@ export function endsOfPeriod(text: string): { first: number; last: number } {
   const [, y, quarter, week, month, day] = match;
   const year = Number(y);
   if (week !== undefined) return { first: mondayOf(year, Number(week)), last: mondayOf(year, Number(week)) + 6 };
-  if (day !== undefined) return { first: dayOf(year, Number(month), Number(day)), last: dayOf(year, Number(month), Number(day)) };
+  if (day !== undefined)
+    return { first: dayOf(year, Number(month), Number(day)), last: dayOf(year, Number(month), Number(day)) };
   const from = quarter !== undefined ? 3 * Number(quarter) - 2 : month !== undefined ? Number(month) : 1;
   const to = quarter !== undefined ? from + 2 : month !== undefined ? from : 12;
   const first = dayOf(year, from, 1);

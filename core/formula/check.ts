@@ -49,7 +49,11 @@ function check(of: Expression, find: (name: string) => FormulaColumn | undefined
     case 'report':
       return { type: reportTypes[of.field], whole: true, work: (source) => source.report(of.field) };
     case 'case':
-      return checkedCase(of.of && inside(of.of), of.whens.map(([when, then]) => [inside(when), inside(then)] as const), of.otherwise && inside(of.otherwise));
+      return checkedCase(
+        of.of && inside(of.of),
+        of.whens.map(([when, then]) => [inside(when), inside(then)] as const),
+        of.otherwise && inside(of.otherwise),
+      );
     case 'cast':
       return cast(of, inside(of.of), of.into, of.digits);
     case 'call':
@@ -64,18 +68,26 @@ function call(of: Call, inside: (each: Expression) => Checked): Typed {
   if (Object.hasOwn(forms, name)) return checkedForm(name, of, args);
   const ways = functionsNamed(name);
   if (ways.length > 0) return called(of, ways, args);
-  if (Object.hasOwn(windows, name)) throw new Faulty(`${name} looks at other rows: write ${windows[name].written}.`, of);
+  if (Object.hasOwn(windows, name))
+    throw new Faulty(`${name} looks at other rows: write ${windows[name].written}.`, of);
   throw new Faulty(`There is no function ${name}.${outside[name] ? ` ${outside[name]}` : near(name)}`, of);
 }
 
 /** A name that may have been meant. */
 function near(name: string): string {
-  const found = [...new Set([...functions.map((each) => each.name), ...Object.keys(forms), ...Object.keys(windows)])].find((each) => /^\w+$/.test(each) && (each.startsWith(name) || name.startsWith(each) || [...each].sort().join('') === [...name].sort().join('')));
+  const found = [
+    ...new Set([...functions.map((each) => each.name), ...Object.keys(forms), ...Object.keys(windows)]),
+  ].find(
+    (each) =>
+      /^\w+$/.test(each) &&
+      (each.startsWith(name) || name.startsWith(each) || [...each].sort().join('') === [...name].sort().join('')),
+  );
   return found ? ` Is ${found} meant?` : '';
 }
 
 const argumentAt = ({ args, rest }: FormulaFunction, at: number): Argument | undefined => args[at] ?? rest;
-const typeOfArgument = (argument: Argument): FormulaType | undefined => (argument === 'any' ? undefined : argument === 'integer' ? 'numeric' : argument);
+const typeOfArgument = (argument: Argument): FormulaType | undefined =>
+  argument === 'any' ? undefined : argument === 'integer' ? 'numeric' : argument;
 
 /** How far arguments are from what a function takes: 0 as they are; undefined: they are not taken. */
 function distance(way: FormulaFunction, args: readonly Checked[]): number | undefined {
@@ -102,22 +114,42 @@ function nearest(ways: readonly FormulaFunction[], args: readonly Checked[]): re
 }
 const mostTold = 4;
 
-const says = (way: FormulaFunction): string => (/^\w+$/.test(way.name) ? `${way.name}(${way.called ?? [...way.args, ...(way.rest ? [`${way.rest} ...`] : [])].join(', ')})` : way.args.length === 2 ? `${way.args[0]} ${way.name} ${way.args[1]}` : `${way.name} ${way.args[0]}`);
+const says = (way: FormulaFunction): string =>
+  /^\w+$/.test(way.name)
+    ? `${way.name}(${way.called ?? [...way.args, ...(way.rest ? [`${way.rest} ...`] : [])].join(', ')})`
+    : way.args.length === 2
+      ? `${way.args[0]} ${way.name} ${way.args[1]}`
+      : `${way.name} ${way.args[0]}`;
 
 function called(of: Call, ways: readonly FormulaFunction[], args: readonly Checked[]): Typed {
-  const best = ways.map((way) => ({ way, far: distance(way, args) })).filter((each): each is { way: FormulaFunction; far: number } => each.far !== undefined).sort((a, b) => a.far - b.far)[0];
+  const best = ways
+    .map((way) => ({ way, far: distance(way, args) }))
+    .filter((each): each is { way: FormulaFunction; far: number } => each.far !== undefined)
+    .sort((a, b) => a.far - b.far)[0];
   if (!best) {
     const came = args.map(({ type }) => typeNames[type]).join(' and ') || 'nothing';
-    const texts = args.some(({ type }) => type === 'text') && ways.some(({ args: takes }) => takes.includes('numeric') || takes.includes('integer'));
-    throw new Faulty(`${/^\w+$/.test(of.name) ? of.name : `The sign ${of.name}`} does not take ${came}: it is written ${[...new Set(nearest(ways, args).map(says))].join(' or ')}.${texts ? ' Set the type of the column in a step above, or write cast(... as numeric).' : ''}`, of);
+    const texts =
+      args.some(({ type }) => type === 'text') &&
+      ways.some(({ args: takes }) => takes.includes('numeric') || takes.includes('integer'));
+    throw new Faulty(
+      `${/^\w+$/.test(of.name) ? of.name : `The sign ${of.name}`} does not take ${came}: it is written ${[...new Set(nearest(ways, args).map(says))].join(' or ')}.${texts ? ' Set the type of the column in a step above, or write cast(... as numeric).' : ''}`,
+      of,
+    );
   }
   const { way } = best;
   const given = args.map((arg, at) => {
     const wanted = typeOfArgument(argumentAt(way, at)!) ?? (arg.type === 'open' ? 'text' : arg.type);
     return taken(arg, wanted)!;
   });
-  const isWhole = way.result === 'integer' || (['+', '-', '*', '%', 'mod', 'abs'].includes(of.name) && given.every(({ type, whole }) => type === 'numeric' && whole));
-  return { type: way.result === 'integer' ? 'numeric' : way.result, whole: isWhole, work: (source) => applied(way, given, source) };
+  const isWhole =
+    way.result === 'integer' ||
+    (['+', '-', '*', '%', 'mod', 'abs'].includes(of.name) &&
+      given.every(({ type, whole }) => type === 'numeric' && whole));
+  return {
+    type: way.result === 'integer' ? 'numeric' : way.result,
+    whole: isWhole,
+    work: (source) => applied(way, given, source),
+  };
 }
 
 /** The closure of a call: most functions have no value where an argument has none. */
@@ -129,12 +161,18 @@ function applied(way: FormulaFunction, given: readonly Checked[], source: Source
     const argument = argumentAt(way, at)!;
     if (argument === 'any') {
       const type = arg.type as FormulaType;
-      return way.takesBlanks ? (row) => ({ value: own(row), type }) : (row) => { const value = own(row); return value === null ? null : { value, type }; };
+      return way.takesBlanks
+        ? (row) => ({ value: own(row), type })
+        : (row) => {
+            const value = own(row);
+            return value === null ? null : { value, type };
+          };
     }
     if (argument !== 'integer') return own;
     return (row) => {
       const value = own(row) as Numeric | null;
-      if (value !== null && !isWhole(value)) throw new Mishap(`${numericText(value)}, where a whole number is expected`);
+      if (value !== null && !isWhole(value))
+        throw new Mishap(`${numericText(value)}, where a whole number is expected`);
       return value === null ? null : asInteger(value);
     };
   });
@@ -142,9 +180,15 @@ function applied(way: FormulaFunction, given: readonly Checked[], source: Source
   const [a, b] = values;
   switch (values.length) {
     case 1:
-      return (row) => { const x = a(row); return x === null ? null : run(x); };
+      return (row) => {
+        const x = a(row);
+        return x === null ? null : run(x);
+      };
     case 2:
-      return (row) => { const [x, y] = [a(row), b(row)]; return x === null || y === null ? null : run(x, y); };
+      return (row) => {
+        const [x, y] = [a(row), b(row)];
+        return x === null || y === null ? null : run(x, y);
+      };
     default:
       return (row) => {
         // Blank or not, all are worked out: one that has no value is told.
@@ -164,11 +208,22 @@ function cast(at: Span, of: Checked, to: CastType, digits?: readonly [number, nu
     try {
       return constant(at, type, turned(of.open), whole);
     } catch (error) {
-      if (error instanceof Mishap) throw new Faulty(`${error.message.charAt(0).toUpperCase()}${error.message.slice(1)}.`, of);
+      if (error instanceof Mishap)
+        throw new Faulty(`${error.message.charAt(0).toUpperCase()}${error.message.slice(1)}.`, of);
       throw error;
     }
   }
-  return { type, whole, work: (source) => { const own = of.work(source); return (row) => { const value = own(row); return value === null ? null : turned(value); }; } };
+  return {
+    type,
+    whole,
+    work: (source) => {
+      const own = of.work(source);
+      return (row) => {
+        const value = own(row);
+        return value === null ? null : turned(value);
+      };
+    },
+  };
 }
 
 function turning(at: Span, of: Checked, to: CastType): (value: Value) => Value {
@@ -183,12 +238,17 @@ function turning(at: Span, of: Checked, to: CastType): (value: Value) => Value {
   if (to === 'text') return (value) => textOf(value!, from);
   if (to === from) return (value) => value;
   const known = castsBetween[from]?.[to] as ((value: Value) => Value) | undefined;
-  if (!known) throw new Faulty(`${typeNames[from].replace(/^a/, 'A')} cannot be turned into ${to}${from === 'date' || from === 'timestamp' ? ': use extract or to_char' : ''}.`, at);
+  if (!known)
+    throw new Faulty(
+      `${typeNames[from].replace(/^a/, 'A')} cannot be turned into ${to}${from === 'date' || from === 'timestamp' ? ': use extract or to_char' : ''}.`,
+      at,
+    );
   return known;
 }
 
 function within(value: Numeric, [precision, scale]: readonly [number, number]): Numeric {
   const own = rounded(value, scale);
-  if (compare(absolute(own), parsed(`1e${Math.max(0, precision - scale)}`)!) >= 0) throw new Mishap(`a number with more digits than numeric(${precision}, ${scale}) has`);
+  if (compare(absolute(own), parsed(`1e${Math.max(0, precision - scale)}`)!) >= 0)
+    throw new Mishap(`a number with more digits than numeric(${precision}, ${scale}) has`);
   return own;
 }

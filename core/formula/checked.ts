@@ -25,9 +25,24 @@ export interface Checked extends Span {
   readonly work: (of: Source) => Worked;
 }
 
-export const typeNames: Readonly<Record<FormulaType | 'open', string>> = { numeric: 'a number', text: 'a text', date: 'a date', time: 'a time', timestamp: 'a moment', interval: 'an interval', boolean: 'a condition', open: 'a text' };
+export const typeNames: Readonly<Record<FormulaType | 'open', string>> = {
+  numeric: 'a number',
+  text: 'a text',
+  date: 'a date',
+  time: 'a time',
+  timestamp: 'a moment',
+  interval: 'an interval',
+  boolean: 'a condition',
+  open: 'a text',
+};
 
-export const constant = (at: Span, type: FormulaType, value: Value, whole = false): Checked => ({ from: at.from, to: at.to, type, whole, work: () => () => value });
+export const constant = (at: Span, type: FormulaType, value: Value, whole = false): Checked => ({
+  from: at.from,
+  to: at.to,
+  type,
+  whole,
+  work: () => () => value,
+});
 
 /** Of another type that it can be taken for without a word: a text in quotes for any, a date for a moment. Undefined: it cannot. @throws Faulty where the text is no such value */
 export function taken(of: Checked, type: FormulaType): Checked | undefined {
@@ -71,7 +86,10 @@ export function alike(all: readonly Checked[], what: string): { type: FormulaTyp
   if (type === undefined) {
     const first = all.find((each) => each.type !== 'open')!;
     const other = all.find((each) => each.type !== 'open' && each.type !== first.type)!;
-    throw new Faulty(`${typeNames[first.type].replace(/^a/, 'A')} and ${typeNames[other.type]} cannot be ${what}: set the type of the column in a step above, or write cast(... as ${first.type}).`, other);
+    throw new Faulty(
+      `${typeNames[first.type].replace(/^a/, 'A')} and ${typeNames[other.type]} cannot be ${what}: set the type of the column in a step above, or write cast(... as ${first.type}).`,
+      other,
+    );
   }
   return { type, all: all.map((each) => taken(each, type)!) };
 }
@@ -79,6 +97,7 @@ export function alike(all: readonly Checked[], what: string): { type: FormulaTyp
 /** As a condition. @throws Faulty */
 export function asCondition(of: Checked): Checked {
   const own = taken(of, 'boolean');
-  if (!own) throw new Faulty(`A condition is expected here, and this is ${typeNames[of.type]}: compare it with something.`, of);
+  if (!own)
+    throw new Faulty(`A condition is expected here, and this is ${typeNames[of.type]}: compare it with something.`, of);
   return own;
 }

@@ -15,7 +15,10 @@ import { windows } from './windows';
 
 const shown = (cell: Cell | string) => (cell === null ? '' : String(cell));
 const faultOf = (text: string, given: Given = {}) => {
-  const formula = formulaOf(text, Object.entries(given).map(([name, [type]]) => ({ name, type })));
+  const formula = formulaOf(
+    text,
+    Object.entries(given).map(([name, [type]]) => ({ name, type })),
+  );
   if (!isFault(formula)) throw new Error(`${text} is a formula`);
   return formula;
 };
@@ -27,7 +30,9 @@ describe('the examples of docs/formulas.md', () => {
   });
 
   it('stand on a page that is written from the tables', () => {
-    expect(readFileSync(fileURLToPath(new URL('../../docs/formulas.md', import.meta.url)), 'utf8')).toBe(formulasPage());
+    expect(readFileSync(fileURLToPath(new URL('../../docs/formulas.md', import.meta.url)), 'utf8')).toBe(
+      formulasPage(),
+    );
   });
 });
 
@@ -35,7 +40,9 @@ describe('numbers in formulas', () => {
   it('are exact, and never cut to whole ones', () => {
     expect(results('0.1 + 0.2 = 0.3')).toEqual([true]);
     expect(results('7 / 2')).toEqual([3.5]);
-    expect(results('"A" * "B"', { A: ['decimal', 1.1, 1e-7, 123456789.12], B: ['decimal', 1.1, 3, 100] })).toEqual([1.21, 3e-7, 12345678912]);
+    expect(results('"A" * "B"', { A: ['decimal', 1.1, 1e-7, 123456789.12], B: ['decimal', 1.1, 3, 100] })).toEqual([
+      1.21, 3e-7, 12345678912,
+    ]);
     expect(results('1 / 3 * 3 = 1')).toEqual([false]);
     expect(results('9007199254740993 - 9007199254740992')).toEqual([1]);
   });
@@ -54,39 +61,72 @@ describe('numbers in formulas', () => {
         const given: Given = { A: ['decimal', a / 100], B: ['decimal', b / 1000] };
         expect(results('"A" + "B"', given)).toEqual([(a * 10 + b) / 1000]);
         expect(results('"A" - "B"', given)).toEqual([(a * 10 - b) / 1000]);
-        expect(results('("A" * "B" * 100000)::text', given)).toEqual([expect.stringMatching(new RegExp(`^${BigInt(a) * BigInt(b)}(?:\\.0*)?$`))]);
+        expect(results('("A" * "B" * 100000)::text', given)).toEqual([
+          expect.stringMatching(new RegExp(`^${BigInt(a) * BigInt(b)}(?:\\.0*)?$`)),
+        ]);
       }),
     );
   });
 
   it('make whole columns of what is whole, whatever the rows', () => {
-    const typeOf = (text: string) => (formulaOf(text, [{ name: 'N', type: 'integer' }, { name: 'D', type: 'decimal' }]) as { type: string }).type;
-    expect(['"N" * 2', 'round("D")', 'length(\'a\')', 'extract(year from date \'2025-01-01\')', 'coalesce("N", 0)'].map(typeOf)).toEqual(Array(5).fill('integer'));
-    expect(['"N" / 2', '"D" * 2', 'round("D", 0)', 'coalesce("N", 0.5)', '"N" + "D"'].map(typeOf)).toEqual(Array(5).fill('decimal'));
+    const typeOf = (text: string) =>
+      (
+        formulaOf(text, [
+          { name: 'N', type: 'integer' },
+          { name: 'D', type: 'decimal' },
+        ]) as { type: string }
+      ).type;
+    expect(
+      ['"N" * 2', 'round("D")', "length('a')", "extract(year from date '2025-01-01')", 'coalesce("N", 0)'].map(typeOf),
+    ).toEqual(Array(5).fill('integer'));
+    expect(['"N" / 2', '"D" * 2', 'round("D", 0)', 'coalesce("N", 0.5)', '"N" + "D"'].map(typeOf)).toEqual(
+      Array(5).fill('decimal'),
+    );
   });
 });
 
 describe('a row without a value', () => {
-  const given: Given = { Value: ['decimal', 10, 5, { text: 'n/a', expected: 'a decimal number' }, null], Boxes: ['integer', 4, 0, 2, 3] };
+  const given: Given = {
+    Value: ['decimal', 10, 5, { text: 'n/a', expected: 'a decimal number' }, null],
+    Boxes: ['integer', 4, 0, 2, 3],
+  };
 
   it('has a misfit with its reason, and the others have theirs', () => {
     expect(results('"Value" / "Boxes"', given)).toEqual([2.5, '? division by zero', '? n/a', null]);
-    const formula = formulaOf('"Value" / "Boxes"', [{ name: 'Value', type: 'decimal' }, { name: 'Boxes', type: 'integer' }]);
+    const formula = formulaOf('"Value" / "Boxes"', [
+      { name: 'Value', type: 'decimal' },
+      { name: 'Boxes', type: 'integer' },
+    ]);
     if (isFault(formula)) throw new Error(formula.says);
     const columns = Object.entries(given).map(([name, [type, ...cells]]) => ({ name, type, cells }));
     const over = formula.over({ length: 4, columns, report: () => null, reportOf: () => '' });
-    expect([over(1), over(2)]).toEqual([{ text: 'division by zero', expected: 'a result of "Value" / "Boxes"' }, { text: 'n/a', expected: 'a decimal number in “Value”' }]);
+    expect([over(1), over(2)]).toEqual([
+      { text: 'division by zero', expected: 'a result of "Value" / "Boxes"' },
+      { text: 'n/a', expected: 'a decimal number in “Value”' },
+    ]);
   });
 
   it('is not looked at where another branch holds', () => {
-    expect(results('case when "Boxes" = 0 then null else "Value" / "Boxes" end', given)).toEqual([2.5, null, '? n/a', null]);
+    expect(results('case when "Boxes" = 0 then null else "Value" / "Boxes" end', given)).toEqual([
+      2.5,
+      null,
+      '? n/a',
+      null,
+    ]);
     expect(results('coalesce("Boxes", "Value")', given)).toEqual([4, 0, 2, 3]);
   });
 
   it('says of texts that are no numbers or dates what they are', () => {
-    expect(results('"T"::numeric', { T: ['text', '1234.5', '1,234', null] })).toEqual([1234.5, '? “1,234” is no number such as 1234.5', null]);
+    expect(results('"T"::numeric', { T: ['text', '1234.5', '1,234', null] })).toEqual([
+      1234.5,
+      '? “1,234” is no number such as 1234.5',
+      null,
+    ]);
     expect(results('"T"::date', { T: ['text', '2025-02-29'] })).toEqual(['? no day 2025-02-29']);
-    expect(results("to_date(\"T\", 'DD.MM.YYYY')", { T: ['text', '09.06.2025', '9.6.25'] })).toEqual(['2025-06-09', '? “9.6.25” does not fit the format “DD.MM.YYYY”']);
+    expect(results('to_date("T", \'DD.MM.YYYY\')', { T: ['text', '09.06.2025', '9.6.25'] })).toEqual([
+      '2025-06-09',
+      '? “9.6.25” does not fit the format “DD.MM.YYYY”',
+    ]);
   });
 });
 
@@ -106,7 +146,7 @@ describe('what is no formula is refused in a sentence, at its place', () => {
     ['"Value" = \'x\'', 'It should be a number here: “x” is no number', "'x'"],
     ['1 < "Value" < 3', 'Comparisons do not follow one another: put and between them', '<'],
     ['case when "Value" then 1 end', 'A condition is expected here, and this is a number', '"Value"'],
-    ['case when true then 1 else \'a\' || \'b\' end', 'A number and a text cannot be results of one case', "'a' || 'b'"],
+    ["case when true then 1 else 'a' || 'b' end", 'A number and a text cannot be results of one case', "'a' || 'b'"],
     ['nonsense("Value")', 'There is no function nonsense.', 'nonsense("Value")'],
     ['if("Value" > 1, 2, 3)', 'Use case when', 'if("Value" > 1, 2, 3)'],
     ['now()', 'must not hang on when it is worked out', 'now()'],
@@ -138,7 +178,8 @@ describe('patterns in formulas', () => {
   });
 
   it('that other programs read otherwise are refused, and none takes long', () => {
-    for (const pattern of ['(?=a)', 'a+?', '(a)\\1', '\\bword', '(', 'a{2']) expect(results(`'aaa' ~ '${pattern}'`)).toEqual([expect.stringMatching(/^\? (?:a pattern with|“)/)]);
+    for (const pattern of ['(?=a)', 'a+?', '(a)\\1', '\\bword', '(', 'a{2'])
+      expect(results(`'aaa' ~ '${pattern}'`)).toEqual([expect.stringMatching(/^\? (?:a pattern with|“)/)]);
     const long = 'a'.repeat(5000);
     expect(results(`"T" ~ '(a+)+$'`, { T: ['text', `${long}!`] })).toEqual([false]);
     expect(results(`"T" like '${'%a'.repeat(40)}b'`, { T: ['text', long] })).toEqual([false]);
@@ -148,7 +189,13 @@ describe('patterns in formulas', () => {
 describe('texts that grow', () => {
   it('are told before they take all memory', () => {
     const grown = (text: string) => results(text, { T: ['text', 'a'.repeat(2000)] });
-    for (const text of ["replace(replace(\"T\", 'a', \"T\"), 'a', \"T\")", "lpad(\"T\", 2000000)", "regexp_replace(replace(\"T\", 'a', 'aaaaaaaaaa'), 'a', \"T\", 'g')", `${'"T" || '.repeat(600)}"T"`]) expect(grown(text), text.slice(0, 60)).toEqual(['? a text of more than 1,000,000 signs']);
+    for (const text of [
+      'replace(replace("T", \'a\', "T"), \'a\', "T")',
+      'lpad("T", 2000000)',
+      "regexp_replace(replace(\"T\", 'a', 'aaaaaaaaaa'), 'a', \"T\", 'g')",
+      `${'"T" || '.repeat(600)}"T"`,
+    ])
+      expect(grown(text), text.slice(0, 60)).toEqual(['? a text of more than 1,000,000 signs']);
     expect(grown("length(replace(\"T\", 'a', 'aaaaaaaaaaaaaaaaaaaa'))")).toEqual([40_000]);
   });
 });
@@ -156,16 +203,34 @@ describe('texts that grow', () => {
 describe('formulas that look at other rows', () => {
   const given: Given = { Quay: ['text', 'S', 'T', 'S', 'S', 'T'], Value: ['decimal', 1, 2, null, 4, 5] };
   const reports = (row: number) => (row < 4 ? 'a' : 'b');
-  const over = (text: string) => results(text, given, (field, row) => (field === 'row' ? (row < 4 ? row + 1 : row - 3) : field === 'page' ? 7 : `${reports(row)}.pdf`), reports);
+  const over = (text: string) =>
+    results(
+      text,
+      given,
+      (field, row) => (field === 'row' ? (row < 4 ? row + 1 : row - 3) : field === 'page' ? 7 : `${reports(row)}.pdf`),
+      reports,
+    );
 
   it('see those of their own report only, in its order', () => {
     expect(over('lag("Value") over (order by report.row)')).toEqual([null, 1, 2, null, null]);
     expect(over('lead("Value", 1, 0) over (partition by "Quay" order by report.row)')).toEqual([null, 0, 4, 0, 0]);
     expect(over('sum("Value") over (order by report.row)')).toEqual([1, 3, 3, 7, 5]);
     expect(over('sum("Value") over (partition by "Quay")')).toEqual([5, 2, 5, 5, 5]);
-    expect(over('"Value" / sum("Value") over ()')).toEqual([0.142857142857143, 0.285714285714286, null, 0.571428571428571, 1]);
+    expect(over('"Value" / sum("Value") over ()')).toEqual([
+      0.142857142857143,
+      0.285714285714286,
+      null,
+      0.571428571428571,
+      1,
+    ]);
     expect(over('row_number() over (partition by "Quay" order by report.row)')).toEqual([1, 1, 2, 3, 1]);
-    expect(over('count("Value") over () || \' of \' || count(*) over ()')).toEqual(['3 of 4', '3 of 4', '3 of 4', '3 of 4', '1 of 1']);
+    expect(over('count("Value") over () || \' of \' || count(*) over ()')).toEqual([
+      '3 of 4',
+      '3 of 4',
+      '3 of 4',
+      '3 of 4',
+      '1 of 1',
+    ]);
     expect(over('max("Value") over () - min("Value") over ()')).toEqual([3, 3, 3, 3, 0]);
     expect(over('avg("Value") over (order by report.row)')).toEqual([1, 1.5, 1.5, 2.33333333333333, 5]);
     expect(over('first_value("Quay") over (order by report.row)')).toEqual(['S', 'S', 'S', 'S', 'T']);
@@ -179,7 +244,13 @@ describe('formulas that look at other rows', () => {
   });
 
   it('know file, page and row', () => {
-    expect(over('report."file name" || \' p. \' || report.page || \' row \' || report.row')).toEqual(['a.pdf p. 7 row 1', 'a.pdf p. 7 row 2', 'a.pdf p. 7 row 3', 'a.pdf p. 7 row 4', 'b.pdf p. 7 row 1']);
+    expect(over("report.\"file name\" || ' p. ' || report.page || ' row ' || report.row")).toEqual([
+      'a.pdf p. 7 row 1',
+      'a.pdf p. 7 row 2',
+      'a.pdf p. 7 row 3',
+      'a.pdf p. 7 row 4',
+      'b.pdf p. 7 row 1',
+    ]);
   });
 
   it('are all written as their help says', () => {
@@ -205,13 +276,13 @@ describe('formulas as text', () => {
     ['CAST("a" AS numeric(10,2))', '"a"::numeric(10, 2)'],
     ["DATE '2025-01-01' + 1", "'2025-01-01'::date + 1"],
     ['("a"+1)::text', '("a" + 1)::text'],
-    ["trim(leading '0' from \"a\")", "ltrim(\"a\", '0')"],
+    ['trim(leading \'0\' from "a")', 'ltrim("a", \'0\')'],
     ['substring("a" from 2)', 'substring("a", 2)'],
     ['case "a" when 1 then 2 end', 'case "a" when 1 then 2 end'],
     ['"a" -- a note\n + /* another */ 1', '"a" + 1'],
     ['"a" is distinct from "b" and true', '"a" is distinct from "b" and true'],
     ['sum("a")over(partition by "b" order by report.row asc)', 'sum("a") over (partition by "b" order by report.row)'],
-    ["'it''s' = \"a\"\"b\"", "'it''s' = \"a\"\"b\""],
+    ['\'it\'\'s\' = "a""b"', '\'it\'\'s\' = "a""b"'],
     ["\"a\" like 'x!%' escape '!'", "\"a\" like 'x!%' escape '!'"],
     ['"a"::double precision', '"a"::numeric'],
   ];
@@ -225,7 +296,9 @@ describe('formulas as text', () => {
 
   it('call columns as they are called now, and stay as they are written otherwise', () => {
     const called = (name: string) => (({ Boxes: 'Cases "n"', page: 'p' }) as Record<string, string>)[name];
-    expect(withColumns(' "Boxes" *2 -- "Boxes"\n + length(\'"Boxes"\') + report."page" + "Price"', called)).toBe(' "Cases ""n""" *2 -- "Boxes"\n + length(\'"Boxes"\') + report."page" + "Price"');
+    expect(withColumns(' "Boxes" *2 -- "Boxes"\n + length(\'"Boxes"\') + report."page" + "Price"', called)).toBe(
+      ' "Cases ""n""" *2 -- "Boxes"\n + length(\'"Boxes"\') + report."page" + "Price"',
+    );
     expect(withColumns('"Boxes', called)).toBe('"Boxes');
     expect(withColumns('"Boxes" + ', called)).toBe('"Cases ""n""" + ');
   });

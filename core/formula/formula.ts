@@ -11,10 +11,34 @@ import { isFault, parseFormula } from './parse';
 import { textOf, type FormulaType, type Value } from './value';
 
 /** What values of columns are in formulas. */
-const formulaTypes: Readonly<Record<ValueType, FormulaType>> = { text: 'text', integer: 'numeric', decimal: 'numeric', percent: 'numeric', date: 'date', time: 'time', datetime: 'timestamp', period: 'text', boolean: 'boolean' };
-const columnTypes: Readonly<Record<FormulaType, ValueType>> = { text: 'text', numeric: 'decimal', date: 'date', time: 'time', timestamp: 'datetime', interval: 'text', boolean: 'boolean' };
+const formulaTypes: Readonly<Record<ValueType, FormulaType>> = {
+  text: 'text',
+  integer: 'numeric',
+  decimal: 'numeric',
+  percent: 'numeric',
+  date: 'date',
+  time: 'time',
+  datetime: 'timestamp',
+  period: 'text',
+  boolean: 'boolean',
+};
+const columnTypes: Readonly<Record<FormulaType, ValueType>> = {
+  text: 'text',
+  numeric: 'decimal',
+  date: 'date',
+  time: 'time',
+  timestamp: 'datetime',
+  interval: 'text',
+  boolean: 'boolean',
+};
 
-export const asFormulaColumn = ({ name, type }: { readonly name: string; readonly type: ValueType }): FormulaColumn => ({ name, type: formulaTypes[type], whole: type === 'integer' });
+export const asFormulaColumn = ({
+  name,
+  type,
+}: {
+  readonly name: string;
+  readonly type: ValueType;
+}): FormulaColumn => ({ name, type: formulaTypes[type], whole: type === 'integer' });
 
 /** What a formula asks of the rows beside the values of columns. */
 export interface FormulaRows {
@@ -41,7 +65,10 @@ export interface Formula {
 }
 
 /** @param columns as they are called above */
-export function formulaOf(text: string, columns: readonly { readonly name: string; readonly type: ValueType }[]): Formula | FormulaFault {
+export function formulaOf(
+  text: string,
+  columns: readonly { readonly name: string; readonly type: ValueType }[],
+): Formula | FormulaFault {
   const expression = parseFormula(text);
   if (isFault(expression)) return expression;
   const byName = new Map(columns.map((column) => [column.name, asFormulaColumn(column)]));
@@ -75,7 +102,11 @@ function made(text: string, expression: Expression, own: Checked): Formula {
           return cellOf(work(row), type);
         } catch (error) {
           if (!(error instanceof Mishap)) throw error;
-          return { text: error instanceof MisfitUsed ? error.text : error.message, expected: error instanceof MisfitUsed ? error.message : `a result of ${text.replace(/\s+/g, ' ').slice(0, 80)}` };
+          return {
+            text: error instanceof MisfitUsed ? error.text : error.message,
+            expected:
+              error instanceof MisfitUsed ? error.message : `a result of ${text.replace(/\s+/g, ' ').slice(0, 80)}`,
+          };
         }
       };
     },

@@ -10,17 +10,41 @@ export interface Token extends Span {
 }
 
 /** Longest first. */
-const signs = ['!~*', '!~', '~*', '::', '<>', '!=', '<=', '>=', '||', '<', '>', '=', '~', '+', '-', '*', '/', '%', '^', '(', ')', ',', '.'];
+const signs = [
+  '!~*',
+  '!~',
+  '~*',
+  '::',
+  '<>',
+  '!=',
+  '<=',
+  '>=',
+  '||',
+  '<',
+  '>',
+  '=',
+  '~',
+  '+',
+  '-',
+  '*',
+  '/',
+  '%',
+  '^',
+  '(',
+  ')',
+  ',',
+  '.',
+];
 const unknownSigns: Readonly<Record<string, string>> = {
   ';': 'A formula is one expression: leave the semicolon out.',
   '[': 'There are no lists in square brackets: write the names of columns in double quotes, as "Value", and lists as (1, 2).',
   ']': 'There are no lists in square brackets: write the names of columns in double quotes, as "Value", and lists as (1, 2).',
-  '$': 'A column is written by its name in double quotes, as "Value".',
+  $: 'A column is written by its name in double quotes, as "Value".',
   '`': 'Write the names of columns in double quotes, as "Value".',
   '“': 'Write the names of columns in straight double quotes, as "Value", and texts in straight single ones.',
   '”': 'Write the names of columns in straight double quotes, as "Value", and texts in straight single ones.',
-  '‘': 'Write texts in straight single quotes, as \'landed\'.',
-  '’': 'Write texts in straight single quotes, as \'landed\'.',
+  '‘': "Write texts in straight single quotes, as 'landed'.",
+  '’': "Write texts in straight single quotes, as 'landed'.",
   '&': 'Texts are put together by ||, conditions by and.',
 };
 
@@ -61,7 +85,11 @@ export function tokensOf(text: string): Token[] {
     }
     const number = /^(?:\d+(?:\.\d*)?|\.\d+)(?:e[+-]?\d+)?/i.exec(rest)?.[0];
     if (number !== undefined) {
-      if (/^[\p{L}_]/u.test(rest.slice(number.length))) throw new Faulty('A number ends before a letter: put a space or a sign between, or write the name of a column in double quotes.', { from: at, to: at + number.length + 1 });
+      if (/^[\p{L}_]/u.test(rest.slice(number.length)))
+        throw new Faulty(
+          'A number ends before a letter: put a space or a sign between, or write the name of a column in double quotes.',
+          { from: at, to: at + number.length + 1 },
+        );
       take('number', at + number.length, number);
       continue;
     }
@@ -73,7 +101,10 @@ export function tokensOf(text: string): Token[] {
     const sign = signs.find((each) => rest.startsWith(each));
     if (sign === undefined) {
       const own = [...rest][0];
-      throw new Faulty(unknownSigns[own] ?? `The sign ${own} means nothing in a formula.`, { from: at, to: at + own.length });
+      throw new Faulty(unknownSigns[own] ?? `The sign ${own} means nothing in a formula.`, {
+        from: at,
+        to: at + own.length,
+      });
     }
     take('sign', at + sign.length, sign === '!=' ? '<>' : sign);
   }

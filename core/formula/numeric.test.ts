@@ -1,12 +1,37 @@
 // Against whole numbers without end: a decimal n × 10^-s is the fraction n / 10^s.
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { absolute, add, ceiling, compare, divide, floor, fromNumber, isWhole, multiply, negated, numericText, parsed, power, remainder, rounded, signOf, subtract, toNumber, truncated, whole, zero, type Numeric } from './numeric';
+import {
+  absolute,
+  add,
+  ceiling,
+  compare,
+  divide,
+  floor,
+  fromNumber,
+  isWhole,
+  multiply,
+  negated,
+  numericText,
+  parsed,
+  power,
+  remainder,
+  rounded,
+  signOf,
+  subtract,
+  toNumber,
+  truncated,
+  whole,
+  zero,
+  type Numeric,
+} from './numeric';
 
 const large = fc.bigInt({ min: -(10n ** 40n), max: 10n ** 40n });
 const small = fc.integer({ min: -1_000_000, max: 1_000_000 }).map(BigInt);
 /** Numbers of few digits and of many, as they may be written. */
-const numeric = fc.record({ n: fc.oneof(small, large), s: fc.integer({ min: 0, max: 12 }) }).map(({ n, s }) => parsed(textOf(n, s))!);
+const numeric = fc
+  .record({ n: fc.oneof(small, large), s: fc.integer({ min: 0, max: 12 }) })
+  .map(({ n, s }) => parsed(textOf(n, s))!);
 const nonzero = numeric.filter(({ n }) => n !== 0);
 
 function textOf(n: bigint, s: number): string {
@@ -30,22 +55,44 @@ describe('a decimal', () => {
   });
 
   it('may be written with an exponent, a sign, or a bare point', () => {
-    expect(['1e3', '1.5E-3', '+2', '.5', '5.', '-0.10', '12e0', '1e-2'].map((text) => numericText(given(text)))).toEqual(['1000', '0.0015', '2', '0.5', '5', '-0.10', '12', '0.01']);
-    expect(['', '.', 'e5', '1e', '1,5', '0x10', '1 000', '--1', 'NaN', 'Infinity', '1e99999'].map(parsed)).toEqual(Array(11).fill(undefined));
+    expect(
+      ['1e3', '1.5E-3', '+2', '.5', '5.', '-0.10', '12e0', '1e-2'].map((text) => numericText(given(text))),
+    ).toEqual(['1000', '0.0015', '2', '0.5', '5', '-0.10', '12', '0.01']);
+    expect(['', '.', 'e5', '1e', '1,5', '0x10', '1 000', '--1', 'NaN', 'Infinity', '1e99999'].map(parsed)).toEqual(
+      Array(11).fill(undefined),
+    );
   });
 
   it('is made of a cell with no more digits than the cell shows, and becomes the cell again', () => {
     fc.assert(
-      fc.property(fc.oneof(fc.integer(), fc.double({ noNaN: true, noDefaultInfinity: true, min: -1e12, max: 1e12 }), fc.integer({ min: -1e9, max: 1e9 }).map((n) => n / 1000)), (value) => {
-        const cell = Number(value.toPrecision(15));
-        expect(toNumber(fromNumber(cell))).toBe(cell + 0);
-      }),
+      fc.property(
+        fc.oneof(
+          fc.integer(),
+          fc.double({ noNaN: true, noDefaultInfinity: true, min: -1e12, max: 1e12 }),
+          fc.integer({ min: -1e9, max: 1e9 }).map((n) => n / 1000),
+        ),
+        (value) => {
+          const cell = Number(value.toPrecision(15));
+          expect(toNumber(fromNumber(cell))).toBe(cell + 0);
+        },
+      ),
     );
-    expect([0.1, 1234.5, 1e-7, -98_765_432_109.87, 1e21, 5e-324].map((value) => numericText(fromNumber(value)).replace(/0{40,}/, '0…0'))).toEqual(['0.1', '1234.5', '0.0000001', '-98765432109.87', '1000000000000000000000', '0.0…05']);
+    expect(
+      [0.1, 1234.5, 1e-7, -98_765_432_109.87, 1e21, 5e-324].map((value) =>
+        numericText(fromNumber(value)).replace(/0{40,}/, '0…0'),
+      ),
+    ).toEqual(['0.1', '1234.5', '0.0000001', '-98765432109.87', '1000000000000000000000', '0.0…05']);
   });
 
   it('has no sign where it is nothing', () => {
-    for (const nothing of [fromNumber(-0), negated(zero), multiply(given('-1'), given('0.00')), subtract(given('1.5'), given('1.5')), truncated(given('-0.4'), 0), rounded(given('-0.4'), 0)]) {
+    for (const nothing of [
+      fromNumber(-0),
+      negated(zero),
+      multiply(given('-1'), given('0.00')),
+      subtract(given('1.5'), given('1.5')),
+      truncated(given('-0.4'), 0),
+      rounded(given('-0.4'), 0),
+    ]) {
       expect(signOf(nothing)).toBe(0);
       expect(numericText(nothing)).not.toContain('-');
       expect(Object.is(toNumber(nothing), 0)).toBe(true);
@@ -95,7 +142,10 @@ describe('quotients', () => {
         const quotient = divide(a, b);
         // |a - q b| <= |b| / 2 of the last digit of q.
         const scale = quotient.s + 20;
-        const rest = abs(times(a, scale + 20) - BigInt(quotient.n) * 10n ** BigInt(20) * times(b, 20) * 10n ** BigInt(scale - 20 - quotient.s));
+        const rest = abs(
+          times(a, scale + 20) -
+            BigInt(quotient.n) * 10n ** BigInt(20) * times(b, 20) * 10n ** BigInt(scale - 20 - quotient.s),
+        );
         expect(2n * rest <= abs(times(b, 20)) * 10n ** BigInt(scale - quotient.s)).toBe(true);
         if (quotient.n !== 0) expect(String(abs(BigInt(quotient.n))).length).toBeGreaterThanOrEqual(13);
         expect(quotient.s).toBeGreaterThanOrEqual(Math.max(a.s, b.s));
@@ -136,8 +186,17 @@ describe('rounding', () => {
         expect(rounded(result, to)).toEqual(result);
       }),
     );
-    expect(['2.5', '-2.5', '0.5', '-0.5', '1.45', '1250'].map((text) => [0, 1, -2].map((to) => numericText(rounded(given(text), to))))).toEqual([
-      ['3', '2.5', '0'], ['-3', '-2.5', '0'], ['1', '0.5', '0'], ['-1', '-0.5', '0'], ['1', '1.5', '0'], ['1250', '1250.0', '1300'],
+    expect(
+      ['2.5', '-2.5', '0.5', '-0.5', '1.45', '1250'].map((text) =>
+        [0, 1, -2].map((to) => numericText(rounded(given(text), to))),
+      ),
+    ).toEqual([
+      ['3', '2.5', '0'],
+      ['-3', '-2.5', '0'],
+      ['1', '0.5', '0'],
+      ['-1', '-0.5', '0'],
+      ['1', '1.5', '0'],
+      ['1250', '1250.0', '1300'],
     ]);
   });
 
@@ -172,13 +231,17 @@ describe('the order of decimals', () => {
 describe('powers', () => {
   it('of whole numbers are products, those below zero their quotients', () => {
     fc.assert(
-      fc.property(fc.integer({ min: -999, max: 999 }).filter((n) => n !== 0), fc.integer({ min: 0, max: 12 }), (base, times) => {
-        const product = Array.from({ length: times }, () => whole(base)).reduce(multiply, whole(1));
-        expect(compare(power(whole(base), whole(times)), product)).toBe(0);
-        const { n, s } = power(whole(base), whole(-times));
-        const off = abs(BigInt(n) * BigInt(product.n) - 10n ** BigInt(s));
-        expect(2n * off <= abs(BigInt(product.n))).toBe(true);
-      }),
+      fc.property(
+        fc.integer({ min: -999, max: 999 }).filter((n) => n !== 0),
+        fc.integer({ min: 0, max: 12 }),
+        (base, times) => {
+          const product = Array.from({ length: times }, () => whole(base)).reduce(multiply, whole(1));
+          expect(compare(power(whole(base), whole(times)), product)).toBe(0);
+          const { n, s } = power(whole(base), whole(-times));
+          const off = abs(BigInt(n) * BigInt(product.n) - 10n ** BigInt(s));
+          expect(2n * off <= abs(BigInt(product.n))).toBe(true);
+        },
+      ),
     );
   });
 
@@ -194,7 +257,13 @@ describe('powers', () => {
   it('that do not exist or have too many digits are mishaps', () => {
     expect(() => power(zero, given('-1'))).toThrow('zero raised to a negative power');
     expect(() => power(given('-2'), given('0.5'))).toThrow('a negative number raised to a power that is not whole');
-    for (const [base, exponent] of [['10', '5000'], ['9.99', '9999999'], ['-3', '100001'], ['1e300', '1e3']]) expect(() => power(given(base), given(exponent))).toThrow('a number of too many digits');
+    for (const [base, exponent] of [
+      ['10', '5000'],
+      ['9.99', '9999999'],
+      ['-3', '100001'],
+      ['1e300', '1e3'],
+    ])
+      expect(() => power(given(base), given(exponent))).toThrow('a number of too many digits');
     expect(numericText(power(zero, given('0'))).replace(/0+$/, '')).toBe('1.');
     expect(signOf(power(given('0.001'), given('1000')))).toBe(0);
   });

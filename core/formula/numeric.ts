@@ -22,7 +22,8 @@ const safely = 2 ** 52;
 /** More digits are refused before they are worked out. */
 const longest = 2000;
 
-const small = (n: bigint): number | bigint => (n >= Number.MIN_SAFE_INTEGER && n <= Number.MAX_SAFE_INTEGER ? Number(n) : n);
+const small = (n: bigint): number | bigint =>
+  n >= Number.MIN_SAFE_INTEGER && n <= Number.MAX_SAFE_INTEGER ? Number(n) : n;
 const made = (n: bigint, s: number): Numeric => ({ n: small(n), s });
 const power10 = (count: number): bigint => 10n ** BigInt(count);
 const powers = Array.from({ length: 16 }, (_, i) => 10 ** i);
@@ -131,7 +132,10 @@ export function divide(a: Numeric, b: Numeric): Numeric {
 
 function quotientOf(a: Numeric, b: Numeric, s: number): Numeric {
   const shift = s + b.s - a.s;
-  return made(shift >= 0 ? quotient(exact(a) * power10(shift), exact(b)) : quotient(exact(a), exact(b) * power10(-shift)), s);
+  return made(
+    shift >= 0 ? quotient(exact(a) * power10(shift), exact(b)) : quotient(exact(a), exact(b) * power10(-shift)),
+    s,
+  );
 }
 
 /** What is left of a division without a fraction, with the sign of what was divided. @throws Mishap by zero */
@@ -176,13 +180,15 @@ const digitsBefore = (value: Numeric): number => String(value.n < 0 ? -value.n :
 /** @throws Mishap where there is no such number */
 export function power(base: Numeric, exponent: Numeric): Numeric {
   if (base.n === 0 && exponent.n < 0) throw new Mishap('zero raised to a negative power');
-  const scaleFor = (weight: number) => Math.min(mostScale, Math.max(leastSignificant - Math.trunc(weight), base.s, exponent.s, 0));
+  const scaleFor = (weight: number) =>
+    Math.min(mostScale, Math.max(leastSignificant - Math.trunc(weight), base.s, exponent.s, 0));
   if (base.n === 0 && exponent.n > 0) return { n: 0, s: Math.max(leastSignificant, base.s) };
   if (isWhole(exponent)) {
     const times = Number(truncated(exponent, 0).n);
     const weight = base.n === 0 ? 0 : times * Math.log10(Math.abs(Number(numericText(base)))) || 0;
     if (weight + 1 < -mostScale) return { n: 0, s: mostScale };
-    if (weight > longest || Math.abs(times) * digitsBefore(absolute(base)) > 50 * longest) throw new Mishap('a number of too many digits');
+    if (weight > longest || Math.abs(times) * digitsBefore(absolute(base)) > 50 * longest)
+      throw new Mishap('a number of too many digits');
     const s = scaleFor(weight);
     const of = made(exact(base) ** BigInt(Math.abs(times)), base.s * Math.abs(times));
     return times < 0 ? quotientOf(one, of, s) : rounded(of, s);

@@ -1,4 +1,4 @@
-import { castTypes, reportFields, type CastType, type Expression, type Over, type ReportField, type Span } from './ast';
+import { castTypes, reportFields, type CastType, type Expression, type Over, type Span } from './ast';
 import { Faulty, type FormulaFault } from './fault';
 import { tokensOf, type Token } from './lex';
 import { otherTypes, outside } from './outside';
@@ -18,7 +18,11 @@ const longest = 4000;
 /** The expression that a text says, or why it says none. */
 export function parseFormula(text: string): Expression | FormulaFault {
   try {
-    if (text.trim() === '') throw new Faulty('Write a formula: names of columns stand in double quotes, as "Value" * 2.', { from: 0, to: text.length });
+    if (text.trim() === '')
+      throw new Faulty('Write a formula: names of columns stand in double quotes, as "Value" * 2.', {
+        from: 0,
+        to: text.length,
+      });
     return new Parser(tokensOf(text)).whole();
   } catch (error) {
     if (error instanceof Faulty) return error.fault;
@@ -34,7 +38,11 @@ class Parser {
   constructor(private readonly tokens: readonly Token[]) {}
 
   whole(): Expression {
-    if (this.tokens.length > longest) throw new Faulty('The formula is too long: split it over several columns.', { from: this.tokens[longest].from, to: this.tokens[longest].to });
+    if (this.tokens.length > longest)
+      throw new Faulty('The formula is too long: split it over several columns.', {
+        from: this.tokens[longest].from,
+        to: this.tokens[longest].to,
+      });
     const expression = this.expression(0);
     if (this.next.kind !== 'end') this.refuse();
     return expression;
@@ -66,13 +74,28 @@ class Parser {
   }
   private refuse(expected?: string): never {
     const { kind, text, from, to } = this.next;
-    const says = kind === 'end' ? 'the formula ends' : kind === 'name' ? `the name "${text}" stands` : kind === 'text' ? `the text '${text}' stands` : `${text} stands`;
+    const says =
+      kind === 'end'
+        ? 'the formula ends'
+        : kind === 'name'
+          ? `the name "${text}" stands`
+          : kind === 'text'
+            ? `the text '${text}' stands`
+            : `${text} stands`;
     const remedy = outside[text] !== undefined && kind === 'word' ? ` ${outside[text]}` : '';
-    throw new Faulty(expected ? `${expected}; ${says} here.${remedy}` : kind === 'end' ? `The formula is not finished: something is missing at its end.` : `${says.charAt(0).toUpperCase()}${says.slice(1)} where a sign, such as + or and, or the end was expected.${remedy}`, { from, to: Math.max(to, from + 1) });
+    throw new Faulty(
+      expected
+        ? `${expected}; ${says} here.${remedy}`
+        : kind === 'end'
+          ? `The formula is not finished: something is missing at its end.`
+          : `${says.charAt(0).toUpperCase()}${says.slice(1)} where a sign, such as + or and, or the end was expected.${remedy}`,
+      { from, to: Math.max(to, from + 1) },
+    );
   }
 
   private expression(least: number): Expression {
-    if (++this.depth > deepest) throw new Faulty('The formula has too many brackets in one another: split it over several columns.', this.next);
+    if (++this.depth > deepest)
+      throw new Faulty('The formula has too many brackets in one another: split it over several columns.', this.next);
     let left = this.operand();
     for (;;) {
       const joined = this.continued(left, least);
@@ -115,8 +138,19 @@ class Parser {
   /** Comparisons do not follow one another. */
   private alone(strength: number) {
     const { kind, text } = this.next;
-    const follows = strength === binding.compared ? binary[text] === strength : quantifiers.includes(text) || this.is('not', 'like') || this.is('not', 'in') || this.is('not', 'between') || this.is('not', 'ilike');
-    if ((kind === 'sign' || kind === 'word') && follows) throw new Faulty('Comparisons do not follow one another: put and between them, or brackets around one.', this.next);
+    const follows =
+      strength === binding.compared
+        ? binary[text] === strength
+        : quantifiers.includes(text) ||
+          this.is('not', 'like') ||
+          this.is('not', 'in') ||
+          this.is('not', 'between') ||
+          this.is('not', 'ilike');
+    if ((kind === 'sign' || kind === 'word') && follows)
+      throw new Faulty(
+        'Comparisons do not follow one another: put and between them, or brackets around one.',
+        this.next,
+      );
   }
 
   private within(word: string, left: Expression): Expression {
@@ -126,7 +160,8 @@ class Parser {
       return { ...this.to(left), kind: 'call', name: 'in', args: [left, ...list] };
     }
     if (word === 'between') {
-      if (this.is('symmetric')) throw new Faulty('Put the lower value first: between symmetric is not there.', this.next);
+      if (this.is('symmetric'))
+        throw new Faulty('Put the lower value first: between symmetric is not there.', this.next);
       const low = this.expression(binding.within + 1);
       this.expect('and', 'between the two ends of between');
       const high = this.expression(binding.within + 1);
@@ -138,7 +173,12 @@ class Parser {
   }
 
   private state(left: Expression): Expression {
-    const made = (name: string, ...more: Expression[]): Expression => ({ ...this.to(left), kind: 'call', name, args: [left, ...more] });
+    const made = (name: string, ...more: Expression[]): Expression => ({
+      ...this.to(left),
+      kind: 'call',
+      name,
+      args: [left, ...more],
+    });
     if (this.took('isnull')) return made('is null');
     if (this.took('notnull')) return made('is not null');
     this.take();
@@ -147,7 +187,8 @@ class Parser {
       const right = this.expression(binding.is + 1);
       return made(`is ${not}distinct from`, right);
     }
-    for (const state of ['null', 'true', 'false', 'unknown']) if (this.took(state)) return made(`is ${not}${state === 'unknown' ? 'null' : state}`);
+    for (const state of ['null', 'true', 'false', 'unknown'])
+      if (this.took(state)) return made(`is ${not}${state === 'unknown' ? 'null' : state}`);
     return this.refuse('Expected null, true, false or distinct from behind is');
   }
 
@@ -164,7 +205,8 @@ class Parser {
       case 'sign':
         if (token.text === '(') {
           const inner = this.expression(0);
-          if (this.is(',')) throw new Faulty('There are no rows of values: compare each value, with and between.', this.next);
+          if (this.is(','))
+            throw new Faulty('There are no rows of values: compare each value, with and between.', this.next);
           this.expect(')', 'to close the bracket');
           return { ...inner, ...this.to(span) };
         }
@@ -200,18 +242,30 @@ class Parser {
     // date '2025-01-31'
     if (this.next.kind === 'text' && ((castTypes as readonly string[]).includes(name) || name in otherTypes)) {
       const { text, from, to } = this.take();
-      return { ...this.to(span), kind: 'cast', of: { from, to, kind: 'text', value: text }, into: (otherTypes[name] ?? name) as CastType };
+      return {
+        ...this.to(span),
+        kind: 'cast',
+        of: { from, to, kind: 'text', value: text },
+        into: (otherTypes[name] ?? name) as CastType,
+      };
     }
     if (this.took('(')) return this.call(name, span);
     if (outside[name] !== undefined) throw new Faulty(`${name} is not there. ${outside[name]}`, span);
-    throw new Faulty(`${token.written} is no value: a column is written in double quotes, as "${token.written}", a text in single ones, as '${token.written}'.`, span);
+    throw new Faulty(
+      `${token.written} is no value: a column is written in double quotes, as "${token.written}", a text in single ones, as '${token.written}'.`,
+      span,
+    );
   }
 
   private fieldOfReport(span: Span): Expression {
     const token = this.take();
     const field = reportFields.find((each) => each === token.text);
-    if (!field || (token.kind !== 'name' && token.kind !== 'word')) throw new Faulty(`Of the report there are ${reportFields.map((each) => `report.${/ /.test(each) ? `"${each}"` : each}`).join(', ')}.`, { from: span.from, to: token.to });
-    return { ...this.to(span), kind: 'report', field: field as ReportField };
+    if (!field || (token.kind !== 'name' && token.kind !== 'word'))
+      throw new Faulty(
+        `Of the report there are ${reportFields.map((each) => `report.${/ /.test(each) ? `"${each}"` : each}`).join(', ')}.`,
+        { from: span.from, to: token.to },
+      );
+    return { ...this.to(span), kind: 'report', field: field };
   }
 
   private choice(span: Span): Expression {
@@ -240,7 +294,8 @@ class Parser {
   private call(name: string, span: Span): Expression {
     const special = this.special(name, span);
     if (special) return special;
-    if (this.is('distinct') || this.is('all')) throw new Faulty('Different values are counted by the step Summarise.', this.next);
+    if (this.is('distinct') || this.is('all'))
+      throw new Faulty('Different values are counted by the step Summarise.', this.next);
     if (name === 'count' && this.took('*')) {
       this.expect(')', 'to close count');
       return this.over({ ...this.to(span), kind: 'call', name: 'count', args: [] });
@@ -258,13 +313,17 @@ class Parser {
     switch (name) {
       case 'extract': {
         const field = this.take();
-        if (field.kind !== 'word' && field.kind !== 'text') throw new Faulty('Say what is extracted: extract(year from "Day").', field);
+        if (field.kind !== 'word' && field.kind !== 'text')
+          throw new Faulty('Say what is extracted: extract(year from "Day").', field);
         this.expect('from', 'behind what is extracted');
-        return made('extract', [{ from: field.from, to: field.to, kind: 'text', value: field.text }, this.expression(0)]);
+        return made('extract', [
+          { from: field.from, to: field.to, kind: 'text', value: field.text },
+          this.expression(0),
+        ]);
       }
       case 'position': {
         const sought = this.expression(binding.within + 1);
-        this.expect('in', "between the two texts: position('a' in \"Text\")");
+        this.expect('in', 'between the two texts: position(\'a\' in "Text")');
         return made('position', [sought, this.expression(0)]);
       }
       case 'trim': {
@@ -278,8 +337,14 @@ class Parser {
       case 'substring': {
         const of = this.expression(0);
         if (this.is('similar')) throw new Faulty('Use regexp_substr for patterns.', this.next);
-        if (!this.is('from') && !this.is('for')) return made('substring', [of, ...(this.took(',') ? [this.expression(0), ...(this.took(',') ? [this.expression(0)] : [])] : [])]);
-        const start = this.took('from') ? this.expression(0) : ({ ...this.to(span), kind: 'number', text: '1' } as const);
+        if (!this.is('from') && !this.is('for'))
+          return made('substring', [
+            of,
+            ...(this.took(',') ? [this.expression(0), ...(this.took(',') ? [this.expression(0)] : [])] : []),
+          ]);
+        const start = this.took('from')
+          ? this.expression(0)
+          : ({ ...this.to(span), kind: 'number', text: '1' } as const);
         return made('substring', [of, start, ...(this.took('for') ? [this.expression(0)] : [])]);
       }
       default:
@@ -288,7 +353,8 @@ class Parser {
   }
 
   private over(call: Extract<Expression, { kind: 'call' }>): Expression {
-    if (this.is('filter') || this.is('within')) throw new Faulty(`${this.next.text} is not there: use case inside the function.`, this.next);
+    if (this.is('filter') || this.is('within'))
+      throw new Faulty(`${this.next.text} is not there: use case inside the function.`, this.next);
     if (!this.took('over')) return call;
     this.expect('(', 'behind over');
     const partitionBy: Expression[] = [];
@@ -300,11 +366,19 @@ class Parser {
     let ordered = false;
     if (this.took('order')) {
       this.expect('by', 'behind order');
-      if (!this.took('report', '.', 'row')) throw new Faulty('Rows stay in the order of the report: write order by report.row, and sort them by a step above if they should be in another.', this.next);
+      if (!this.took('report', '.', 'row'))
+        throw new Faulty(
+          'Rows stay in the order of the report: write order by report.row, and sort them by a step above if they should be in another.',
+          this.next,
+        );
       this.took('asc');
       ordered = true;
     }
-    if (this.is('rows') || this.is('range') || this.is('groups')) throw new Faulty('There are two kinds of windows: with order by report.row up to the own row, without it all rows.', this.next);
+    if (this.is('rows') || this.is('range') || this.is('groups'))
+      throw new Faulty(
+        'There are two kinds of windows: with order by report.row up to the own row, without it all rows.',
+        this.next,
+      );
     this.expect(')', 'to close over');
     const over: Over = { partitionBy, ordered };
     return { ...call, ...this.to(call), over };
@@ -313,7 +387,9 @@ class Parser {
   private type(): { into: CastType; digits?: readonly [number, number] } {
     const token = this.take();
     if (token.kind === 'word' && token.text === 'double') this.took('precision');
-    const type = castTypes.find((each) => each === token.text) ?? (token.kind === 'word' ? (otherTypes[token.text] as CastType | undefined) : undefined);
+    const type =
+      castTypes.find((each) => each === token.text) ??
+      (token.kind === 'word' ? (otherTypes[token.text] as CastType | undefined) : undefined);
     if (!type) throw new Faulty(`There is no type ${token.text || 'here'}: there are ${castTypes.join(', ')}.`, token);
     if (type === 'text' && this.is('(')) throw new Faulty('Texts have any length: use left to cut one.', this.next);
     if (type !== 'numeric' || !this.took('(')) return { into: type };
@@ -326,7 +402,11 @@ class Parser {
   private digits(): number {
     const token = this.take();
     const digits = Number(token.text);
-    if (token.kind !== 'number' || !Number.isInteger(digits) || digits > 100) throw new Faulty('Write how many digits there are, and how many of them behind the point: numeric(12, 2).', token);
+    if (token.kind !== 'number' || !Number.isInteger(digits) || digits > 100)
+      throw new Faulty(
+        'Write how many digits there are, and how many of them behind the point: numeric(12, 2).',
+        token,
+      );
     return digits;
   }
 }

@@ -44,10 +44,16 @@ export function formulaRows({ columns, rows }: Sheet, papers: (report: string) =
 }
 
 /** What formulas ask of the report, and whether they look at other rows, as far as they can be read. */
-export function askedBy(texts: readonly string[]): { readonly fields: ReadonlySet<ReportField>; readonly looksAround: boolean } {
+export function askedBy(texts: readonly string[]): {
+  readonly fields: ReadonlySet<ReportField>;
+  readonly looksAround: boolean;
+} {
   const parts = texts.flatMap((text) => {
     const expression = parseFormula(text);
     return isFault(expression) ? [] : [...everyPart(expression)];
   });
-  return { fields: new Set(parts.flatMap((part) => (part.kind === 'report' ? [part.field] : []))), looksAround: parts.some((part) => part.kind === 'call' && part.over !== undefined) };
+  return {
+    fields: new Set(parts.flatMap((part) => (part.kind === 'report' ? [part.field] : []))),
+    looksAround: parts.some((part) => part.kind === 'call' && part.over !== undefined),
+  };
 }

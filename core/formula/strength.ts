@@ -1,14 +1,43 @@
 import type { Expression } from './ast';
 
 /** How strongly signs and words bind, from the loosest (PostgreSQL, "Operator Precedence"). */
-export const binding = { or: 1, and: 2, not: 3, is: 4, compared: 5, within: 6, other: 7, sum: 8, product: 9, power: 10, sign: 11, cast: 12, value: 13 } as const;
+export const binding = {
+  or: 1,
+  and: 2,
+  not: 3,
+  is: 4,
+  compared: 5,
+  within: 6,
+  other: 7,
+  sum: 8,
+  product: 9,
+  power: 10,
+  sign: 11,
+  cast: 12,
+  value: 13,
+} as const;
 
 /** Signs and words between two values. */
 export const binary: Readonly<Record<string, number>> = {
-  or: binding.or, and: binding.and,
-  '<': binding.compared, '>': binding.compared, '=': binding.compared, '<=': binding.compared, '>=': binding.compared, '<>': binding.compared,
-  '||': binding.other, '~': binding.other, '~*': binding.other, '!~': binding.other, '!~*': binding.other,
-  '+': binding.sum, '-': binding.sum, '*': binding.product, '/': binding.product, '%': binding.product, '^': binding.power,
+  or: binding.or,
+  and: binding.and,
+  '<': binding.compared,
+  '>': binding.compared,
+  '=': binding.compared,
+  '<=': binding.compared,
+  '>=': binding.compared,
+  '<>': binding.compared,
+  '||': binding.other,
+  '~': binding.other,
+  '~*': binding.other,
+  '!~': binding.other,
+  '!~*': binding.other,
+  '+': binding.sum,
+  '-': binding.sum,
+  '*': binding.product,
+  '/': binding.product,
+  '%': binding.product,
+  '^': binding.power,
 };
 /** Nothing may follow that binds as strongly without brackets: a < b < c. */
 export const single: ReadonlySet<number> = new Set([binding.compared, binding.within]);

@@ -1,5 +1,15 @@
 import type { Interval, Moment } from './calendar';
-import { dateText, dayFrom, intervalFrom, intervalSize, intervalText, momentFrom, momentText, timeFrom, timeText } from './calendar';
+import {
+  dateText,
+  dayFrom,
+  intervalFrom,
+  intervalSize,
+  intervalText,
+  momentFrom,
+  momentText,
+  timeFrom,
+  timeText,
+} from './calendar';
 import type { CastType } from './ast';
 import { Mishap } from './mishap';
 import { compare as compareNumbers, numericText, parsed, rounded, zero, type Numeric } from './numeric';
@@ -65,7 +75,20 @@ export function textOf(value: Exclude<Value, null>, type: FormulaType): string {
   }
 }
 
-const booleans: Readonly<Record<string, boolean>> = { true: true, t: true, yes: true, y: true, on: true, '1': true, false: false, f: false, no: false, n: false, off: false, '0': false };
+const booleans: Readonly<Record<string, boolean>> = {
+  true: true,
+  t: true,
+  yes: true,
+  y: true,
+  on: true,
+  '1': true,
+  false: false,
+  f: false,
+  no: false,
+  n: false,
+  off: false,
+  '0': false,
+};
 
 /** A text as a value of a type. @throws Mishap where it is none */
 export function valueFrom(text: string, type: FormulaType): Exclude<Value, null> {
@@ -103,9 +126,10 @@ export function asInteger(value: Numeric): Numeric {
 }
 
 /** What casts there are, from type to type, beside those from and to text. */
-export const castsBetween: Readonly<Partial<Record<FormulaType, Partial<Record<CastType, (value: never) => Value>>>>> = {
-  numeric: { integer: asInteger },
-  boolean: { integer: (value: boolean): Numeric => (value ? { n: 1, s: 0 } : zero) },
-  date: { timestamp: (day: number): Moment => ({ day, micros: 0 }) },
-  timestamp: { date: ({ day }: Moment) => day, time: ({ micros }: Moment) => micros },
-};
+export const castsBetween: Readonly<Partial<Record<FormulaType, Partial<Record<CastType, (value: never) => Value>>>>> =
+  {
+    numeric: { integer: asInteger },
+    boolean: { integer: (value: boolean): Numeric => (value ? { n: 1, s: 0 } : zero) },
+    date: { timestamp: (day: number): Moment => ({ day, micros: 0 }) },
+    timestamp: { date: ({ day }: Moment) => day, time: ({ micros }: Moment) => micros },
+  };

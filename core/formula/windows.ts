@@ -12,7 +12,15 @@ export interface WindowFunction {
   /** Asks for order by report.row, or does without. */
   readonly ordered: 'must be' | 'may be';
   readonly takes: readonly [number, number];
-  check(at: Span, args: readonly Checked[], ordered: boolean): { readonly type: FormulaType; readonly whole: boolean; work(of: Source, rowsOf: readonly (readonly number[])[]): Value[] | ((row: number) => Value) };
+  check(
+    at: Span,
+    args: readonly Checked[],
+    ordered: boolean,
+  ): {
+    readonly type: FormulaType;
+    readonly whole: boolean;
+    work(of: Source, rowsOf: readonly (readonly number[])[]): Value[] | ((row: number) => Value);
+  };
 }
 
 /** What came of a row: a value, or why there is none, which those who look at it have too. */
@@ -43,7 +51,13 @@ function lazily(rows: number, fill: (came: Came[]) => void): (row: number) => Va
 }
 
 /** What is gathered from row to row: up to the own one, or of all. */
-function gathering<State>(arg: Checked | undefined, begin: () => State, put: (state: State, value: Value) => State, tell: (state: State) => Value, ordered: boolean) {
+function gathering<State>(
+  arg: Checked | undefined,
+  begin: () => State,
+  put: (state: State, value: Value) => State,
+  tell: (state: State) => Value,
+  ordered: boolean,
+) {
   return (of: Source, rowsOf: readonly (readonly number[])[]) => {
     const own = arg && cameOf(arg.work(of));
     return lazily(of.rows, (came) => {
@@ -64,13 +78,20 @@ function gathering<State>(arg: Checked | undefined, begin: () => State, put: (st
 
 const numbersOnly = (name: string, arg: Checked): Checked => {
   const own = taken(arg, 'numeric');
-  if (!own) throw new Faulty(`${name} takes numbers, and this is ${typeNames[arg.type]}: set the type of the column in a step above, or write cast(... as numeric).`, arg);
+  if (!own)
+    throw new Faulty(
+      `${name} takes numbers, and this is ${typeNames[arg.type]}: set the type of the column in a step above, or write cast(... as numeric).`,
+      arg,
+    );
   return own;
 };
 
 /** The value so many rows before or behind. */
 const shifted = (written: string, says: string, direction: -1 | 1): WindowFunction => ({
-  written, says, ordered: 'must be', takes: [1, 3],
+  written,
+  says,
+  ordered: 'must be',
+  takes: [1, 3],
   check(_at, args) {
     const [own, other] = [args[0], args[2]];
     const { type, all } = alike(other ? [own, other] : [own], 'taken for one another');
@@ -96,48 +117,128 @@ const shifted = (written: string, says: string, direction: -1 | 1): WindowFuncti
 });
 
 const ofEnds = (written: string, says: string, better: (order: number) => boolean): WindowFunction => ({
-  written, says, ordered: 'may be', takes: [1, 1],
+  written,
+  says,
+  ordered: 'may be',
+  takes: [1, 1],
   check(_at, args, ordered) {
     const { type, all } = alike(args, 'compared');
     const order = orderOf(type);
-    return { type, whole: all[0].whole, work: gathering<Value>(all[0], () => null, (best, value) => (value !== null && (best === null || better(order(value, best))) ? value : best), (best) => best, ordered) };
+    return {
+      type,
+      whole: all[0].whole,
+      work: gathering<Value>(
+        all[0],
+        () => null,
+        (best, value) => (value !== null && (best === null || better(order(value, best))) ? value : best),
+        (best) => best,
+        ordered,
+      ),
+    };
   },
 });
 
 export const windows: Readonly<Record<string, WindowFunction>> = {
-  lag: shifted('lag(…) over (order by report.row)', 'The value in the row before, or so many before; blank, or the third, where there is none.', -1),
+  lag: shifted(
+    'lag(…) over (order by report.row)',
+    'The value in the row before, or so many before; blank, or the third, where there is none.',
+    -1,
+  ),
   lead: shifted('lead(…) over (order by report.row)', 'The value in the next row, or so many further down.', 1),
   row_number: {
-    written: 'row_number() over (order by report.row)', says: 'The number of the row, from 1.', ordered: 'must be', takes: [0, 0],
-    check: () => ({ type: 'numeric', whole: true, work: gathering<number>(undefined, () => 0, (count) => count + 1, (count) => whole(count), true) }),
+    written: 'row_number() over (order by report.row)',
+    says: 'The number of the row, from 1.',
+    ordered: 'must be',
+    takes: [0, 0],
+    check: () => ({
+      type: 'numeric',
+      whole: true,
+      work: gathering<number>(
+        undefined,
+        () => 0,
+        (count) => count + 1,
+        (count) => whole(count),
+        true,
+      ),
+    }),
   },
   first_value: {
-    written: 'first_value(…) over (order by report.row)', says: 'The value in the first row.', ordered: 'must be', takes: [1, 1],
+    written: 'first_value(…) over (order by report.row)',
+    says: 'The value in the first row.',
+    ordered: 'must be',
+    takes: [1, 1],
     check(_at, args) {
       const { type, all } = alike(args, 'compared');
-      return { type, whole: all[0].whole, work: gathering<{ readonly value?: Value }>(all[0], () => ({}), (first, value) => ('value' in first ? first : { value }), ({ value = null }) => value, true) };
+      return {
+        type,
+        whole: all[0].whole,
+        work: gathering<{ readonly value?: Value }>(
+          all[0],
+          () => ({}),
+          (first, value) => ('value' in first ? first : { value }),
+          ({ value = null }) => value,
+          true,
+        ),
+      };
     },
   },
   sum: {
-    written: 'sum(…) over (…)', says: 'The sum, exactly: of all rows, or with order by report.row of those up to the own one.', ordered: 'may be', takes: [1, 1],
+    written: 'sum(…) over (…)',
+    says: 'The sum, exactly: of all rows, or with order by report.row of those up to the own one.',
+    ordered: 'may be',
+    takes: [1, 1],
     check(_at, args, ordered) {
       const own = numbersOnly('sum', args[0]);
-      return { type: 'numeric', whole: own.whole, work: gathering<Numeric | null>(own, () => null, (sum, value) => (value === null ? sum : add(sum ?? zero, value as Numeric)), (sum) => sum, ordered) };
+      return {
+        type: 'numeric',
+        whole: own.whole,
+        work: gathering<Numeric | null>(
+          own,
+          () => null,
+          (sum, value) => (value === null ? sum : add(sum ?? zero, value as Numeric)),
+          (sum) => sum,
+          ordered,
+        ),
+      };
     },
   },
   avg: {
-    written: 'avg(…) over (…)', says: 'The mean of the numbers; blanks do not count.', ordered: 'may be', takes: [1, 1],
+    written: 'avg(…) over (…)',
+    says: 'The mean of the numbers; blanks do not count.',
+    ordered: 'may be',
+    takes: [1, 1],
     check(_at, args, ordered) {
       const own = numbersOnly('avg', args[0]);
       return {
-        type: 'numeric', whole: false,
-        work: gathering<{ sum: Numeric; count: number }>(own, () => ({ sum: zero, count: 0 }), (state, value) => (value === null ? state : { sum: add(state.sum, value as Numeric), count: state.count + 1 }), ({ sum, count }) => (count === 0 ? null : divide(sum, whole(count))), ordered),
+        type: 'numeric',
+        whole: false,
+        work: gathering<{ sum: Numeric; count: number }>(
+          own,
+          () => ({ sum: zero, count: 0 }),
+          (state, value) =>
+            value === null ? state : { sum: add(state.sum, value as Numeric), count: state.count + 1 },
+          ({ sum, count }) => (count === 0 ? null : divide(sum, whole(count))),
+          ordered,
+        ),
       };
     },
   },
   count: {
-    written: 'count(…) over (…)', says: 'How many are not blank; count(*): how many rows.', ordered: 'may be', takes: [0, 1],
-    check: (_at, args, ordered) => ({ type: 'numeric', whole: true, work: gathering<number>(args[0], () => 0, (count, value) => (value === null ? count : count + 1), (count) => whole(count), ordered) }),
+    written: 'count(…) over (…)',
+    says: 'How many are not blank; count(*): how many rows.',
+    ordered: 'may be',
+    takes: [0, 1],
+    check: (_at, args, ordered) => ({
+      type: 'numeric',
+      whole: true,
+      work: gathering<number>(
+        args[0],
+        () => 0,
+        (count, value) => (value === null ? count : count + 1),
+        (count) => whole(count),
+        ordered,
+      ),
+    }),
   },
   min: ofEnds('min(…) over (…)', 'The least value; blanks do not count.', (order) => order < 0),
   max: ofEnds('max(…) over (…)', 'The largest value; blanks do not count.', (order) => order > 0),
@@ -148,11 +249,20 @@ function partsOf(of: Source, by: readonly Checked[]): number[][] {
   const keys = by.map((each) => ({ own: each.work(of), type: each.type === 'open' ? ('text' as const) : each.type }));
   const parts = new Map<string, number[]>();
   for (let row = 0; row < of.rows; row++) {
-    const key = JSON.stringify([of.reportOf(row), ...keys.map(({ own, type }) => {
-      const value = own(row);
-      // 2.0 and 2 are alike.
-      return value === null ? null : type === 'numeric' ? textOf(value, type).replace(/(\.\d*?)0+$/, '$1').replace(/\.$/, '') : textOf(value, type);
-    })]);
+    const key = JSON.stringify([
+      of.reportOf(row),
+      ...keys.map(({ own, type }) => {
+        const value = own(row);
+        // 2.0 and 2 are alike.
+        return value === null
+          ? null
+          : type === 'numeric'
+            ? textOf(value, type)
+                .replace(/(\.\d*?)0+$/, '$1')
+                .replace(/\.$/, '')
+            : textOf(value, type);
+      }),
+    ]);
     const known = parts.get(key);
     if (known) known.push(row);
     else parts.set(key, [row]);
@@ -161,11 +271,23 @@ function partsOf(of: Source, by: readonly Checked[]): number[][] {
 }
 
 /** @throws Faulty */
-export function checkedWindow(name: string, at: Span, args: readonly Checked[], { ordered }: Over, partitionBy: readonly Checked[]): Omit<Checked, 'from' | 'to'> {
+export function checkedWindow(
+  name: string,
+  at: Span,
+  args: readonly Checked[],
+  { ordered }: Over,
+  partitionBy: readonly Checked[],
+): Omit<Checked, 'from' | 'to'> {
   const own = windows[name];
-  if (!own) throw new Faulty(`${name} does not look at other rows: leave over (...) out. Those that do are ${Object.keys(windows).join(', ')}.`, at);
-  if (args.length < own.takes[0] || args.length > own.takes[1]) throw new Faulty(`${name} is written ${own.written}.`, at);
-  if (own.ordered === 'must be' && !ordered) throw new Faulty(`${name} hangs on the order of the rows: write ${own.written}.`, at);
+  if (!own)
+    throw new Faulty(
+      `${name} does not look at other rows: leave over (...) out. Those that do are ${Object.keys(windows).join(', ')}.`,
+      at,
+    );
+  if (args.length < own.takes[0] || args.length > own.takes[1])
+    throw new Faulty(`${name} is written ${own.written}.`, at);
+  if (own.ordered === 'must be' && !ordered)
+    throw new Faulty(`${name} hangs on the order of the rows: write ${own.written}.`, at);
   const { type, whole: isWhole, work } = own.check(at, args, ordered);
   return {
     type,

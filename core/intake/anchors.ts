@@ -16,7 +16,10 @@ export interface Fit {
   readonly missing: readonly string[];
 }
 
-export const onPage = (fit: Fit) => ({ x: (x: number) => fit.scale * x + fit.dx, y: (y: number) => fit.scale * y + fit.dy });
+export const onPage = (fit: Fit) => ({
+  x: (x: number) => fit.scale * x + fit.dx,
+  y: (y: number) => fit.scale * y + fit.dy,
+});
 
 const normal = (text: string) => text.normalize('NFKC').toLowerCase();
 
@@ -31,7 +34,9 @@ const near = 0.6;
  * @returns undefined when no anchor is there
  */
 export function fitOf(anchors: readonly Anchor[], page: PageContent, among: readonly number[]): Fit | undefined {
-  const candidates = anchors.map(({ text }) => among.filter((w) => normal(page.words[w].text) === normal(text)).map((w) => page.words[w]));
+  const candidates = anchors.map(({ text }) =>
+    among.filter((w) => normal(page.words[w].text) === normal(text)).map((w) => page.words[w]),
+  );
   const centre = ({ box }: { box: Box }) => [middleX(box), middleY(box)] as const;
   const heightOf = ({ box }: { box: Box }) => box[3] - box[1];
   const judged = (scale: number, dx: number, dy: number): Fit => {
@@ -47,7 +52,12 @@ export function fitOf(anchors: readonly Anchor[], page: PageContent, among: read
   };
   let best: Fit | undefined;
   const consider = (fit: Fit) => {
-    if (!best || fit.sure > best.sure + 1e-9 || (Math.abs(fit.sure - best.sure) < 1e-9 && Math.abs(fit.scale - 1) < Math.abs(best.scale - 1) - 1e-9)) best = fit;
+    if (
+      !best ||
+      fit.sure > best.sure + 1e-9 ||
+      (Math.abs(fit.sure - best.sure) < 1e-9 && Math.abs(fit.scale - 1) < Math.abs(best.scale - 1) - 1e-9)
+    )
+      best = fit;
   };
   anchors.forEach((a, i) => {
     for (const word of candidates[i]) {

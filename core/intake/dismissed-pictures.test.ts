@@ -3,7 +3,11 @@ import { parsePipeline } from '../pipeline/document';
 import { isDismissed } from './dismissed-pictures';
 
 const logo = [40, 30, 160, 70] as const;
-const at = (box: readonly number[], report: string, page: number) => ({ box: box as unknown as [number, number, number, number], report, page });
+const at = (box: readonly number[], report: string, page: number) => ({
+  box: box as unknown as [number, number, number, number],
+  report,
+  page,
+});
 
 describe('a picture that holds no table', () => {
   it('is dismissed on its page alone, or at its place in every report', () => {
@@ -21,7 +25,16 @@ describe('a picture that holds no table', () => {
   });
 
   it('is kept in the document, and a place that is none is refused', () => {
-    const document = (pictures: unknown) => ({ format: 'able-sieve/pipeline', version: 1, name: 'x', take: [], eachTable: [], eachReport: [], allReports: [], reports: { pictures } });
+    const document = (pictures: unknown) => ({
+      format: 'able-sieve/pipeline',
+      version: 1,
+      name: 'x',
+      take: [],
+      eachTable: [],
+      eachReport: [],
+      allReports: [],
+      reports: { pictures },
+    });
     expect(parsePipeline(document([{ box: [...logo] }])).reports.pictures).toEqual([{ box: [...logo] }]);
     expect(() => parsePipeline(document([{ box: [1, 2] }]))).toThrow('left, top, right and bottom');
   });

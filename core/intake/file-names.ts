@@ -28,7 +28,8 @@ export interface Answer {
 }
 
 /** The end of a path that a template is about: the name, with as many folders above it as the template has. */
-const toldBy = (path: string, { template: text = '' }: NameReading): string => path.split('/').slice(-text.split('/').length).join('/');
+const toldBy = (path: string, { template: text = '' }: NameReading): string =>
+  path.split('/').slice(-text.split('/').length).join('/');
 
 /** Reads a path below the folder by the template; a mark of a revision at its end is read where the template has no hole for it. */
 export function nameFacts(path: string, reading: NameReading): NameFacts {
@@ -42,14 +43,20 @@ export function nameFacts(path: string, reading: NameReading): NameFacts {
   }
   const [stripped, whole] = [bare.name, fileName].map((name) => periodIn(own.whole(name) ?? {}, reading));
   // What looks like a mark may be what the template reads as the period.
-  return stripped.period === undefined && whole.period !== undefined ? { ...whole, revision: noRevision } : { ...stripped, revision: bare.revision };
+  return stripped.period === undefined && whole.period !== undefined
+    ? { ...whole, revision: noRevision }
+    : { ...stripped, revision: bare.revision };
 }
 
 /** The period that the holes of a template tell, and the series. */
-function periodIn(holes: Readonly<Record<string, string>>, { year: given }: NameReading): Pick<NameFacts, 'period' | 'series'> {
+function periodIn(
+  holes: Readonly<Record<string, string>>,
+  { year: given }: NameReading,
+): Pick<NameFacts, 'period' | 'series'> {
   const number = (hole: string) => (holes[hole] === undefined ? undefined : Number(holes[hole].replace(/\D/g, '')));
   const printed = number('year');
-  const year = printed === undefined ? given : printed < 100 ? printed + (printed <= usualPivot ? 2000 : 1900) : printed;
+  const year =
+    printed === undefined ? given : printed < 100 ? printed + (printed <= usualPivot ? 2000 : 1900) : printed;
   if (year === undefined || Object.keys(holes).length === 0) return {};
   const [quarter, week, day] = ['quarter', 'week', 'day'].map(number);
   const month = holes['month'] === undefined ? undefined : monthNumber(holes['month']) || number('month');
@@ -80,12 +87,27 @@ export interface FolderFile {
 }
 
 /** Why a file of the folder is not read. */
-export type LeftBecause = 'not readable' | 'name is not UTF-8' | 'a link that leads out' | 'a link that leads nowhere' | 'a link to a folder that is here already';
+export type LeftBecause =
+  | 'not readable'
+  | 'name is not UTF-8'
+  | 'a link that leads out'
+  | 'a link that leads nowhere'
+  | 'a link to a folder that is here already';
 
 /** What becomes of a file: it counts, or why not. Of one that is left out `of` says why. */
-export type Standing = { readonly counts: true } | { readonly counts: false; readonly because: 'not a PDF' | 'replaced' | 'a copy' | 'undecided' | 'set aside' | 'not readable' | 'left out'; readonly of?: string };
+export type Standing =
+  | { readonly counts: true }
+  | {
+      readonly counts: false;
+      readonly because: 'not a PDF' | 'replaced' | 'a copy' | 'undecided' | 'set aside' | 'not readable' | 'left out';
+      readonly of?: string;
+    };
 
-export type PlacedFile<File extends FolderFile> = { readonly file: File; readonly facts: NameFacts; readonly standing: Standing };
+export type PlacedFile<File extends FolderFile> = {
+  readonly file: File;
+  readonly facts: NameFacts;
+  readonly standing: Standing;
+};
 
 /**
  * Orders the files of a folder by period and name, and says which count: of several for one period (and series) the latest, as the
@@ -95,7 +117,12 @@ export type PlacedFile<File extends FolderFile> = { readonly file: File; readonl
 export function placeFiles<File extends FolderFile>(files: readonly File[], reading: NameReading): PlacedFile<File>[] {
   const placed = files
     .map((file) => ({ file, facts: factsOf(file, reading) }))
-    .sort((a, b) => compare(a.facts.period ?? '~', b.facts.period ?? '~') || rankOf(a.facts.revision) - rankOf(b.facts.revision) || compare(a.file.path, b.file.path));
+    .sort(
+      (a, b) =>
+        compare(a.facts.period ?? '~', b.facts.period ?? '~') ||
+        rankOf(a.facts.revision) - rankOf(b.facts.revision) ||
+        compare(a.file.path, b.file.path),
+    );
   const bySha = new Map<string, string>();
   const byPeriod = new Map<string, Issue[]>();
   for (const { file, facts } of placed)
@@ -107,7 +134,12 @@ export function placeFiles<File extends FolderFile>(files: readonly File[], read
   const standings = new Map([...byPeriod.values()].flatMap((issues) => [...standingsAmong(issues, reading.answers)]));
   return placed.map(({ file, facts }): PlacedFile<File> => {
     const place = (standing: Standing) => ({ file, facts, standing });
-    if (file.left) return place({ counts: false, because: file.left === 'not readable' && file.pdf ? 'not readable' : 'left out', of: file.left });
+    if (file.left)
+      return place({
+        counts: false,
+        because: file.left === 'not readable' && file.pdf ? 'not readable' : 'left out',
+        of: file.left,
+      });
     if (!file.pdf) return place({ counts: false, because: 'not a PDF' });
     const twin = bySha.get(file.sha256);
     if (twin !== undefined) return place({ counts: false, because: 'a copy', of: twin });
@@ -125,14 +157,17 @@ function factsOf({ path, stamped }: FolderFile, reading: NameReading): NameFacts
 /** What becomes of the issues for one period: the latest count, those whose order nothing tells wait for an answer. */
 function standingsAmong(issues: readonly Issue[], answers: readonly Answer[] | undefined): Map<FolderFile, Standing> {
   const others = (own: Issue) => issues.filter(({ file }) => file.sha256 !== own.file.sha256);
-  const laterThan = new Map(issues.map((own) => [own, others(own).findLast((other) => order(other, own, answers) === 'later')]));
+  const laterThan = new Map(
+    issues.map((own) => [own, others(own).findLast((other) => order(other, own, answers) === 'later')]),
+  );
   const latest = issues.filter((issue) => !laterThan.get(issue));
   return new Map(
     issues.map((own): [FolderFile, Standing] => {
       const later = laterThan.get(own);
       if (later && latest.length > 0) return [own.file, { counts: false, because: 'replaced', of: later.file.path }];
       // Answers that contradict each other leave none that is the latest.
-      const open = later ?? latest.find((other) => other.file.sha256 !== own.file.sha256 && order(own, other, answers) === 'open');
+      const open =
+        later ?? latest.find((other) => other.file.sha256 !== own.file.sha256 && order(own, other, answers) === 'open');
       return [own.file, open ? { counts: false, because: 'undecided', of: open.file.path } : { counts: true }];
     }),
   );
@@ -154,6 +189,7 @@ function order(a: Issue, b: Issue, answers: readonly Answer[] = []): 'later' | '
 }
 
 /** Where a revision stands among those of its period in a list. */
-export const rankOf = ({ kind, value }: Revision): number => ({ draft: -1, none: 0, number: value, letter: value, word: 1 })[kind];
+export const rankOf = ({ kind, value }: Revision): number =>
+  ({ draft: -1, none: 0, number: value, letter: value, word: 1 })[kind];
 
 const compare = (a: string, b: string) => (a < b ? -1 : a > b ? 1 : 0);

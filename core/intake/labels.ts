@@ -17,12 +17,21 @@ const valueGap = 1;
 /** A value stands at most this many font sizes below its label. */
 const furthestBelow = 2.5;
 
-const normal = (text: string) => text.normalize('NFKC').toLowerCase().replace(/\s+/g, ' ').replace(/[\s:.…]+$/u, '').trim();
+const normal = (text: string) =>
+  text
+    .normalize('NFKC')
+    .toLowerCase()
+    .replace(/\s+/g, ' ')
+    .replace(/[\s:.…]+$/u, '')
+    .trim();
 
 const isLeader = (text: string) => /^[.·…_]{2,}$/.test(text) || text === ':';
 
 /** The value of a label: the first one in the report that has it, in the order of the pages. */
-export function labelledValue(pages: readonly PageContent[], label: Pick<LabelSetting, 'label' | 'side'>): LabelledValue | undefined {
+export function labelledValue(
+  pages: readonly PageContent[],
+  label: Pick<LabelSetting, 'label' | 'side'>,
+): LabelledValue | undefined {
   for (const page of pages) {
     const [first] = labelledOn(page, label);
     if (first) return first;
@@ -32,14 +41,21 @@ export function labelledValue(pages: readonly PageContent[], label: Pick<LabelSe
 
 /** The values of a label on a page, from the top: of one with a colon those behind a colon, where there are any. */
 export function labelledOn(page: PageContent, { label, side }: Pick<LabelSetting, 'label' | 'side'>): LabelledValue[] {
-  const lines = linesOf(page.words, page.words.flatMap((word, i) => (word.angle === 0 ? [i] : [])));
+  const lines = linesOf(
+    page.words,
+    page.words.flatMap((word, i) => (word.angle === 0 ? [i] : [])),
+  );
   const found = lines.flatMap((line, n) =>
     placesOf(page, line, label).flatMap((words) => {
       const value = side === 'right' ? rightOf(page, line, words) : below(page, lines.slice(n + 1), line, words);
-      return value.length > 0 ? [{ page: page.number, text: textOf(page.words, value), words: value, labelWords: words }] : [];
+      return value.length > 0
+        ? [{ page: page.number, text: textOf(page.words, value), words: value, labelWords: words }]
+        : [];
     }),
   );
-  const behindColon = label.trimEnd().endsWith(':') ? found.filter(({ labelWords }) => hasColon(page, lines, labelWords)) : [];
+  const behindColon = label.trimEnd().endsWith(':')
+    ? found.filter(({ labelWords }) => hasColon(page, lines, labelWords))
+    : [];
   return behindColon.length > 0 ? behindColon : found;
 }
 
@@ -60,7 +76,8 @@ function placesOf(page: PageContent, line: Line, label: string): number[][] {
     if (!wanted.startsWith(normal(page.words[line.words[from]].text))) continue;
     for (let to = from + 1; to <= Math.min(line.words.length, from + count + 2); to++) {
       const words = line.words.slice(from, to);
-      if (normal(textOf(page.words, words)) === wanted && !places.some((place) => place[0] === words[0])) places.push(words);
+      if (normal(textOf(page.words, words)) === wanted && !places.some((place) => place[0] === words[0]))
+        places.push(words);
     }
   }
   return places;
@@ -83,14 +100,21 @@ function below(page: PageContent, lines: readonly Line[], line: Line, label: rea
   return [];
 }
 
-const isUnder = (box: Box, label: Box) => overlap(box[0], box[2], label[0], label[2]) > 0 || Math.abs(middleX(box) - middleX(label)) < 10;
+const isUnder = (box: Box, label: Box) =>
+  overlap(box[0], box[2], label[0], label[2]) > 0 || Math.abs(middleX(box) - middleX(label)) < 10;
 
 /**
  * What a word that was pointed at may be the value of: the words before it on its line, and the line above it.
  * @returns proposals, the nearest first
  */
-export function labelsFor(page: PageContent, word: number): { value: string; words: readonly number[]; label: string; side: LabelSetting['side'] }[] {
-  const lines = linesOf(page.words, page.words.flatMap((each, i) => (each.angle === 0 ? [i] : [])));
+export function labelsFor(
+  page: PageContent,
+  word: number,
+): { value: string; words: readonly number[]; label: string; side: LabelSetting['side'] }[] {
+  const lines = linesOf(
+    page.words,
+    page.words.flatMap((each, i) => (each.angle === 0 ? [i] : [])),
+  );
   const at = lines.findIndex((line) => line.words.includes(word));
   if (at < 0) return [];
   const line = lines[at];
@@ -102,12 +126,27 @@ export function labelsFor(page: PageContent, word: number): { value: string; wor
   const { words } = phrases[own];
   // Label and value may stand in one phrase: parted by a colon or dots, or by the change from letters to digits.
   const pointed = words.indexOf(word);
-  const mark = words.slice(0, pointed).findLastIndex((w) => page.words[w].text.endsWith(':') || isLeader(page.words[w].text));
+  const mark = words
+    .slice(0, pointed)
+    .findLastIndex((w) => page.words[w].text.endsWith(':') || isLeader(page.words[w].text));
   const digits = words.findIndex((w) => /^[\p{Sc}(+-]?\d/u.test(page.words[w].text));
   const start = mark >= 0 ? mark + 1 : digits > 0 && digits <= pointed ? digits : 0;
-  if (start > 0) found.push({ value: tell(words.slice(start)), words: words.slice(start), label: bare(words.slice(0, start)), side: 'right' });
+  if (start > 0)
+    found.push({
+      value: tell(words.slice(start)),
+      words: words.slice(start),
+      label: bare(words.slice(0, start)),
+      side: 'right',
+    });
   else if (own > 0) found.push({ value: tell(words), words, label: bare(phrases[own - 1].words), side: 'right' });
-  const upper = lines.slice(0, at).reverse().find((each) => phrases[own].box[1] - each.box[3] <= furthestBelow * line.fontSize && phrasesOf(page, each, valueGap).some((phrase) => isUnder(phrases[own].box, phrase.box)));
+  const upper = lines
+    .slice(0, at)
+    .reverse()
+    .find(
+      (each) =>
+        phrases[own].box[1] - each.box[3] <= furthestBelow * line.fontSize &&
+        phrasesOf(page, each, valueGap).some((phrase) => isUnder(phrases[own].box, phrase.box)),
+    );
   const above = upper && phrasesOf(page, upper, valueGap).find((phrase) => isUnder(phrases[own].box, phrase.box));
   if (above) found.push({ value: tell(words), words, label: bare(above.words), side: 'below' });
   return found.filter(({ label }) => label !== '');

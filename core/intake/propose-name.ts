@@ -14,11 +14,16 @@ const saysNothing = new Set(
  * folder, or its name says nothing.
  */
 export function proposedName(paths: readonly string[], folder?: string): string {
-  const last = folder?.replace(/[/\\]+$/, '').split(/[/\\]/).at(-1);
+  const last = folder
+    ?.replace(/[/\\]+$/, '')
+    .split(/[/\\]/)
+    .at(-1);
   const ofFiles = sharedWords(paths);
   if (last === undefined) return ofFiles;
   const ofFolder = inWords(last);
-  const isPlain = wordsOf(last).every((word) => saysNothing.has(word.normalize('NFD').replace(/\p{M}/gu, '').toLowerCase()));
+  const isPlain = wordsOf(last).every((word) =>
+    saysNothing.has(word.normalize('NFD').replace(/\p{M}/gu, '').toLowerCase()),
+  );
   return isPlain && ofFiles !== '' ? ofFiles : ofFolder;
 }
 

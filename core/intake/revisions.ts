@@ -11,9 +11,13 @@ export interface Revision {
 export const noRevision: Revision = { kind: 'none', value: 0, mark: '' };
 
 const drafts = 'draft|preliminary|provisional|entwurf|vorl(?:ä|ae)ufig|provisoire|provisional|provvisorio|concept';
-const words = 'revised|amended|corrected|correction|updated?|final|berichtigt|korrigiert|endg(?:ü|ue)ltig|r(?:é|e)vis(?:é|e)e?|corrig(?:é|e)e?|corregido|corretto|herzien';
+const words =
+  'revised|amended|corrected|correction|updated?|final|berichtigt|korrigiert|endg(?:ü|ue)ltig|r(?:é|e)vis(?:é|e)e?|corrig(?:é|e)e?|corregido|corretto|herzien';
 /** A mark at the end of a name, set off from what is before it. */
-const atEnd = new RegExp(`[\\s_.,-]*(?:[\\s_.,-](?:(?:rev(?:ision)?|issue|version|v|r)[\\s_.-]*(\\d{1,3}|[a-z])|(${drafts})|(${words})|(\\d{1,2}(?:st|nd|rd|th)\\s+issue))|\\((?:rev(?:ision)?[\\s_.-]*)?(\\d{1,2}|[a-z]|${drafts}|${words})\\))$`, 'i');
+const atEnd = new RegExp(
+  `[\\s_.,-]*(?:[\\s_.,-](?:(?:rev(?:ision)?|issue|version|v|r)[\\s_.-]*(\\d{1,3}|[a-z])|(${drafts})|(${words})|(\\d{1,2}(?:st|nd|rd|th)\\s+issue))|\\((?:rev(?:ision)?[\\s_.-]*)?(\\d{1,2}|[a-z]|${drafts}|${words})\\))$`,
+  'i',
+);
 
 /** A text that stands for a revision: a number, a letter, or a word; none where it tells nothing. */
 export function revisionOf(text: string): Revision {
@@ -34,7 +38,9 @@ export function withoutRevision(fileName: string): { name: string; revision: Rev
   const found = atEnd.exec(stem);
   const mark = found?.slice(1).find((part) => part !== undefined);
   const revision = mark === undefined ? noRevision : revisionOf(mark);
-  return found && revision.kind !== 'none' ? { name: `${stem.slice(0, found.index)}${ending}`, revision } : { name: fileName, revision: noRevision };
+  return found && revision.kind !== 'none'
+    ? { name: `${stem.slice(0, found.index)}${ending}`, revision }
+    : { name: fileName, revision: noRevision };
 }
 
 /**

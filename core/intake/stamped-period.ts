@@ -11,7 +11,10 @@ export const periodStamp = v.object({ template: templateText, locale: v.optional
 export type PeriodStamp = v.InferOutput<typeof periodStamp>;
 
 /** The period that a report says on its pages, as ISO text; a date is the day. Undefined where no line fits, or none that says a period. */
-export function stampedPeriod(pages: readonly PageContent[], { template: source, locale: name }: PeriodStamp): string | undefined {
+export function stampedPeriod(
+  pages: readonly PageContent[],
+  { template: source, locale: name }: PeriodStamp,
+): string | undefined {
   const parts = template(source);
   const [hole] = parts.holes;
   if (hole === undefined) return undefined;

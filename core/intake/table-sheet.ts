@@ -16,8 +16,16 @@ export const takenSheet = (taken: Taken, report: string, book: RowBook): { sheet
 /** One row of labelled values, in columns of their names. */
 function labelSheet({ match, values }: Extract<Taken, { values: unknown }>, report: string, book: RowBook): Sheet {
   const free = freeNames();
-  const columns = values.map(({ name, value }): Column => ({ name: free(name), type: 'text', cells: [value?.text ?? null], origins: Int32Array.of(value ? book.origins.intern(report, value.page, value.words) : nowhere) }));
-  const row = book.add({ report, table: match.table, page: match.pages[0], role: 'body', indent: 0, bold: false, shaded: false }, 0);
+  const columns = values.map(({ name, value }): Column => ({
+    name: free(name),
+    type: 'text',
+    cells: [value?.text ?? null],
+    origins: Int32Array.of(value ? book.origins.intern(report, value.page, value.words) : nowhere),
+  }));
+  const row = book.add(
+    { report, table: match.table, page: match.pages[0], role: 'body', indent: 0, bold: false, shaded: false },
+    0,
+  );
   return sheet(columns, new Rows(book, Int32Array.of(row)));
 }
 
@@ -57,7 +65,20 @@ export function tableSheet(table: FoundTable, report: string, book: RowBook): { 
     const positions = own.rows.map((_, r) => (r === goingOn[p] ? before : placed++));
     own.rows.forEach((row, r) => {
       if (positions[r] === before) return;
-      rows[positions[r]] = book.add({ report, table: table.id, page: piece.page, role: row.role, indent: row.indent, bold: row.bold, shaded: row.shaded, spaced: row.spaced ?? false, ruled: row.ruled ?? false }, first + r);
+      rows[positions[r]] = book.add(
+        {
+          report,
+          table: table.id,
+          page: piece.page,
+          role: row.role,
+          indent: row.indent,
+          bold: row.bold,
+          shaded: row.shaded,
+          spaced: row.spaced ?? false,
+          ruled: row.ruled ?? false,
+        },
+        first + r,
+      );
     });
     for (const cell of own.cells) {
       const id = book.origins.intern(report, piece.page, cell.words);
@@ -72,11 +93,17 @@ export function tableSheet(table: FoundTable, report: string, book: RowBook): { 
       if (cell.text !== '') cells[place(cell.column)][at] = cell.text;
       for (let r = cell.row; r < Math.min(cell.row + cell.rowSpan, own.rows.length); r++)
         for (let c = cell.column; c < Math.min(cell.column + cell.columnSpan, own.columns.length); c++)
-          if ((r === cell.row && c === cell.column) || ids[place(c)][positions[r]] === nowhere) ids[place(c)][positions[r]] = id;
+          if ((r === cell.row && c === cell.column) || ids[place(c)][positions[r]] === nowhere)
+            ids[place(c)][positions[r]] = id;
     }
     first += own.rows.length;
   });
-  const columns = widest.columns.map((_, c): Column => ({ name: `Column ${c + 1}`, type: 'text', cells: cells[c], origins: ids[c] }));
+  const columns = widest.columns.map((_, c): Column => ({
+    name: `Column ${c + 1}`,
+    type: 'text',
+    cells: cells[c],
+    origins: ids[c],
+  }));
   return { sheet: sheet(columns, new Rows(book, rows)), problems };
 }
 
@@ -84,7 +111,11 @@ export function tableSheet(table: FoundTable, report: string, book: RowBook): { 
 function columnPlaces(own: Reading, wide: Reading): number[] | undefined {
   if (own.columns.length === wide.columns.length) return own.columns.map((_, i) => i);
   const places = own.columns.map(([left, right]) =>
-    wide.columns.reduce((best, [l, r], i) => (overlap(left, right, l, r) > overlap(left, right, wide.columns[best][0], wide.columns[best][1]) ? i : best), 0),
+    wide.columns.reduce(
+      (best, [l, r], i) =>
+        overlap(left, right, l, r) > overlap(left, right, wide.columns[best][0], wide.columns[best][1]) ? i : best,
+      0,
+    ),
   );
   return new Set(places).size === places.length ? places : undefined;
 }

@@ -60,8 +60,15 @@ export const takeRule = v.pipe(
     least: v.optional(v.pipe(v.number(), v.minValue(0), v.maxValue(1)), 0.5),
     which: v.optional(v.picklist(['the likest', 'all alike']), 'the likest'),
   }),
-  v.check(({ reading, readingIn, drawing: drawn }) => drawn !== undefined || ![reading, ...readingIn.map((each) => each.reading)].includes('drawn'), 'A drawn reading needs its separators: a drawing.'),
-  v.check(({ of, drawing: drawn }) => of !== 'area' || drawn?.box !== undefined, 'An area needs its drawing with a box.'),
+  v.check(
+    ({ reading, readingIn, drawing: drawn }) =>
+      drawn !== undefined || ![reading, ...readingIn.map((each) => each.reading)].includes('drawn'),
+    'A drawn reading needs its separators: a drawing.',
+  ),
+  v.check(
+    ({ of, drawing: drawn }) => of !== 'area' || drawn?.box !== undefined,
+    'An area needs its drawing with a box.',
+  ),
   v.check(({ of, labels }) => of !== 'labels' || labels.length > 0, 'Labels need at least one label.'),
 );
 export type TakeRule = v.InferOutput<typeof takeRule>;

@@ -54,13 +54,17 @@ export interface TakeMatch {
 /** What a rule took: a table with the one reading chosen for each of its pieces, or the values of its labels. */
 export type Taken =
   | { readonly match: TakeMatch; readonly table: FoundTable }
-  | { readonly match: TakeMatch; readonly values: readonly { readonly name: string; readonly value: LabelledValue | undefined }[] };
+  | {
+      readonly match: TakeMatch;
+      readonly values: readonly { readonly name: string; readonly value: LabelledValue | undefined }[];
+    };
 
 /** Two tables this close in likeness cannot be told apart. */
 const tooClose = 0.05;
 
 /** The reading asked for, or the piece's best where it has none of that name. */
-export const readingNamed = (readings: readonly Reading[], name: ReadingChoice): Reading => readings.find((reading) => reading.name === name) ?? readings[0];
+export const readingNamed = (readings: readonly Reading[], name: ReadingChoice): Reading =>
+  readings.find((reading) => reading.name === name) ?? readings[0];
 
 /** The text of a table's heading rows. */
 export function headingText(table: FoundTable, reading: ReadingChoice = 'best'): string {
@@ -71,7 +75,8 @@ export function headingText(table: FoundTable, reading: ReadingChoice = 'best'):
 const roundedTo2 = (n: number) => Math.round(n * 100) / 100;
 
 /** A text with what is another in each report, dates and numbers, alike, or left out. */
-const changing = (text: string, as: string): string => text.replace(/\p{L}{3,}/gu, (word) => (monthNumber(word) > 0 ? as : word)).replace(/\d+/g, as);
+const changing = (text: string, as: string): string =>
+  text.replace(/\p{L}{3,}/gu, (word) => (monthNumber(word) > 0 ? as : word)).replace(/\d+/g, as);
 
 /** A table whose heading is another in its dates and numbers is so much less sure. */
 const changed = 0.9;
@@ -79,13 +84,20 @@ const changed = 0.9;
 /** How alike two headings are but for dates and numbers: by all of their words, and by those that stay, as many tables have days across. */
 function likenessOfChanging(a: string, b: string): number {
   const [stays, other] = [changing(a, ' '), changing(b, ' ')];
-  return stays.trim() === '' ? 0 : changed * Math.min(likeness(changing(a, '0'), changing(b, '0')), likeness(stays, other));
+  return stays.trim() === ''
+    ? 0
+    : changed * Math.min(likeness(changing(a, '0'), changing(b, '0')), likeness(stays, other));
 }
 
 /** How alike a table is; where dates and numbers of the heading may be others, somewhat less. */
 function sureness(rule: TakeRule, table: FoundTable, ofChanging = false): number {
   const [wanted, printed] = [rule.heading.join(' '), headingText(table, rule.reading)];
-  const byHeading = rule.heading.length === 0 ? undefined : ofChanging ? likenessOfChanging(wanted, printed) : likeness(wanted, printed);
+  const byHeading =
+    rule.heading.length === 0
+      ? undefined
+      : ofChanging
+        ? likenessOfChanging(wanted, printed)
+        : likeness(wanted, printed);
   const byTitle = rule.title ? likeness(rule.title, table.title ?? '') : undefined;
   if (byHeading !== undefined && byTitle !== undefined) return roundedTo2(0.65 * byHeading + 0.35 * byTitle);
   return roundedTo2(byHeading ?? byTitle ?? (rule.columns !== undefined || rule.pages !== undefined ? 1 : 0));
@@ -95,7 +107,8 @@ function sureness(rule: TakeRule, table: FoundTable, ofChanging = false): number
 export function takeTables(rules: readonly TakeRule[], report: ReportRead): { taken: Taken[]; problems: Problem[] } {
   const taken: Taken[] = [];
   const problems: Problem[] = [];
-  const trouble = (problem: Omit<Problem, 'kind' | 'report'> & { kind?: Problem['kind'] }) => problems.push({ kind: 'not taken', report: report.key, ...problem });
+  const trouble = (problem: Omit<Problem, 'kind' | 'report'> & { kind?: Problem['kind'] }) =>
+    problems.push({ kind: 'not taken', report: report.key, ...problem });
   rules.forEach((rule, n) => {
     if (rule.of === 'labels') taken.push(...byLabels(rule, n, report, trouble));
     else if (rule.of === 'area') taken.push(...byArea(rule, n, report, trouble));
@@ -114,7 +127,8 @@ function withRests(rules: readonly TakeRule[], taken: readonly Taken[], report: 
   const free = report.tables.filter((table) => !found.has(table.id));
   return taken.map((each) => {
     const rule = rules.find(({ name }) => name === each.match.rule);
-    const rest = 'table' in each && rule?.of === 'found table' && !rule.cut && !rule.pages ? restOf(each.table, free) : undefined;
+    const rest =
+      'table' in each && rule?.of === 'found table' && !rule.cut && !rule.pages ? restOf(each.table, free) : undefined;
     if (!rest) return each;
     trouble({
       kind: 'drift',
@@ -129,7 +143,8 @@ function withRests(rules: readonly TakeRule[], taken: readonly Taken[], report: 
 
 type Trouble = (problem: Omit<Problem, 'kind' | 'report'> & { kind?: Problem['kind'] }) => void;
 
-const choiceFor = (rule: TakeRule, { path }: ReportRead): ReadingChoice => rule.readingIn.find((each) => each.report === path)?.reading ?? rule.reading;
+const choiceFor = (rule: TakeRule, { path }: ReportRead): ReadingChoice =>
+  rule.readingIn.find((each) => each.report === path)?.reading ?? rule.reading;
 
 const onPages = ({ pages }: TakeRule, page: number) => !pages || (page >= pages.from && page <= pages.to);
 
@@ -139,7 +154,8 @@ function byLikeness(rule: TakeRule, report: ReportRead, trouble: Trouble): Taken
   const tables = report.tables
     .map((table) => ({ ...table, pieces: table.pieces.filter((piece) => onPages(rule, piece.page)) }))
     .filter((table) => table.pieces.length > 0 && (rule.columns === undefined || columnsOf(table) === rule.columns));
-  const rank = (ofChanging: boolean) => tables.map((table) => ({ table, sure: sureness(rule, table, ofChanging) })).sort((a, b) => b.sure - a.sure);
+  const rank = (ofChanging: boolean) =>
+    tables.map((table) => ({ table, sure: sureness(rule, table, ofChanging) })).sort((a, b) => b.sure - a.sure);
   const ranked = rank(false);
   const exact = ranked.filter(({ sure }) => sure >= rule.least);
   // Headings of days or months are others in the next report.
@@ -147,12 +163,17 @@ function byLikeness(rule: TakeRule, report: ReportRead, trouble: Trouble): Taken
   if (good.length === 0) {
     trouble({
       expected: `a table like “${rule.name}”`,
-      came: ranked[0] ? `at best “${ranked[0].table.title ?? `the table on page ${ranked[0].table.pieces[0].page}`}” (likeness ${ranked[0].sure})` : 'no table at all',
+      came: ranked[0]
+        ? `at best “${ranked[0].table.title ?? `the table on page ${ranked[0].table.pieces[0].page}`}” (likeness ${ranked[0].sure})`
+        : 'no table at all',
       remedy: 'Take a table of this report by hand, or let the report be left out.',
     });
     return [];
   }
-  const rival = rule.which === 'the likest' && good.length > 1 && good[0].sure - good[1].sure < tooClose ? good[1].table.id : undefined;
+  const rival =
+    rule.which === 'the likest' && good.length > 1 && good[0].sure - good[1].sure < tooClose
+      ? good[1].table.id
+      : undefined;
   if (rival)
     trouble({
       page: good[1].table.pieces[0].page,
@@ -160,8 +181,12 @@ function byLikeness(rule: TakeRule, report: ReportRead, trouble: Trouble): Taken
       came: `two (${good[0].table.id} and ${good[1].table.id}); the first was taken`,
       remedy: 'Tell them apart by a title or more heading words, or take all alike.',
     });
-  const alike = rule.which === 'all alike' ? good.filter(({ table }) => columnsOf(table) === columnsOf(good[0].table)) : good.slice(0, 1);
-  const others = rule.which === 'all alike' ? good.filter(({ table }) => columnsOf(table) !== columnsOf(good[0].table)) : [];
+  const alike =
+    rule.which === 'all alike'
+      ? good.filter(({ table }) => columnsOf(table) === columnsOf(good[0].table))
+      : good.slice(0, 1);
+  const others =
+    rule.which === 'all alike' ? good.filter(({ table }) => columnsOf(table) !== columnsOf(good[0].table)) : [];
   if (others.length > 0)
     trouble({
       page: others[0].table.pieces[0].page,
@@ -171,14 +196,21 @@ function byLikeness(rule: TakeRule, report: ReportRead, trouble: Trouble): Taken
     });
   return alike.flatMap(({ table, sure }) => {
     const outlined = outlinedBy(rule, table, report, trouble);
-    return outlined ? [asRead(rule, outlined.table, { sure, found: outlined.found, ...(rival ? { rival } : {}) }, report, trouble)] : [];
+    return outlined
+      ? [asRead(rule, outlined.table, { sure, found: outlined.found, ...(rival ? { rival } : {}) }, report, trouble)]
+      : [];
   });
 }
 
 const columnsOf = (table: FoundTable) => Math.max(...table.pieces.map((piece) => piece.readings[0].columns.length));
 
 /** The table joined with others, or cut, as the rule has it. */
-function outlinedBy(rule: TakeRule, table: FoundTable, report: ReportRead, trouble: Trouble): { table: FoundTable; found: string[] } | undefined {
+function outlinedBy(
+  rule: TakeRule,
+  table: FoundTable,
+  report: ReportRead,
+  trouble: Trouble,
+): { table: FoundTable; found: string[] } | undefined {
   const pageOf = pageIn(report);
   let outlined = { table, found: [table.id] };
   if (rule.join) {
@@ -199,7 +231,13 @@ function outlinedBy(rule: TakeRule, table: FoundTable, report: ReportRead, troub
 }
 
 /** The table with the one reading chosen for each of its pieces. */
-function asRead(rule: TakeRule, table: FoundTable, facts: Pick<TakeMatch, 'sure' | 'found' | 'rival'>, report: ReportRead, trouble: Trouble): Taken {
+function asRead(
+  rule: TakeRule,
+  table: FoundTable,
+  facts: Pick<TakeMatch, 'sure' | 'found' | 'rival'>,
+  report: ReportRead,
+  trouble: Trouble,
+): Taken {
   const choice = choiceFor(rule, report);
   const pageOf = pageIn(report);
   const drawing = choice === 'drawn' ? rule.drawing : undefined;
@@ -225,9 +263,22 @@ function asRead(rule: TakeRule, table: FoundTable, facts: Pick<TakeMatch, 'sure'
 
 const unmoved: Fit = { scale: 1, dx: 0, dy: 0, sure: 0, missing: [] };
 
-const readAsDrawn = (page: PageContent, words: readonly number[], box: Box, { columns, rows, cuts }: Drawing, fit: Fit, base: Reading | undefined) => {
+const readAsDrawn = (
+  page: PageContent,
+  words: readonly number[],
+  box: Box,
+  { columns, rows, cuts }: Drawing,
+  fit: Fit,
+  base: Reading | undefined,
+) => {
   const { x, y } = onPage(fit);
-  return readDrawn(page, words, box, { columns: columns.map(({ at, keep }) => ({ at: x(at), keep })), rows, cuts: cuts.map(y) }, base);
+  return readDrawn(
+    page,
+    words,
+    box,
+    { columns: columns.map(({ at, keep }) => ({ at: x(at), keep })), rows, cuts: cuts.map(y) },
+    base,
+  );
 };
 
 const quoted = (texts: readonly string[]) => texts.map((text) => `“${text}”`).join(', ');
@@ -236,11 +287,17 @@ const notAnchored = (rule: TakeRule, lacks: readonly string[], page: number, fou
   kind: 'drift' as const,
   page,
   expected: `the words ${quoted(lacks)} by which the separators of “${rule.name}” find their place`,
-  came: found ? 'a heading without them; the others were used' : 'none of them; the separators stand where they were drawn',
+  came: found
+    ? 'a heading without them; the others were used'
+    : 'none of them; the separators stand where they were drawn',
   remedy: 'Look at this page: draw its separators anew, or choose another reading for this report.',
 });
 
-const matchOf = (rule: TakeRule, table: FoundTable, facts: Pick<TakeMatch, 'sure' | 'found' | 'rival' | 'lacks'>): TakeMatch => ({
+const matchOf = (
+  rule: TakeRule,
+  table: FoundTable,
+  facts: Pick<TakeMatch, 'sure' | 'found' | 'rival' | 'lacks'>,
+): TakeMatch => ({
   rule: rule.name,
   table: table.id,
   pages: table.pieces.map((piece) => piece.page),
@@ -249,17 +306,25 @@ const matchOf = (rule: TakeRule, table: FoundTable, facts: Pick<TakeMatch, 'sure
     page,
     box,
     reading: reading.name,
-    separators: reading.columns.slice(1).map(([left], i) => (reading.name === 'drawn' ? left : (left + reading.columns[i][1]) / 2)),
+    separators: reading.columns
+      .slice(1)
+      .map(([left], i) => (reading.name === 'drawn' ? left : (left + reading.columns[i][1]) / 2)),
   })),
 });
 
 /** A piece of paper that was not found as a table, read by its drawing or as white space has it. */
 function byArea(rule: TakeRule, n: number, report: ReportRead, trouble: Trouble): Taken[] {
   const drawing = rule.drawing!;
-  const fits = report.pages.filter((page) => onPages(rule, page.number)).flatMap((page) => {
-    const fit = fitOf(drawing.anchors, page, page.words.map((_, i) => i));
-    return fit && fit.sure >= Math.max(rule.least, enoughAnchors) ? [{ page, fit }] : [];
-  });
+  const fits = report.pages
+    .filter((page) => onPages(rule, page.number))
+    .flatMap((page) => {
+      const fit = fitOf(
+        drawing.anchors,
+        page,
+        page.words.map((_, i) => i),
+      );
+      return fit && fit.sure >= Math.max(rule.least, enoughAnchors) ? [{ page, fit }] : [];
+    });
   const best = Math.max(...fits.map(({ fit }) => fit.sure));
   const chosen = rule.which === 'all alike' ? fits : fits.filter(({ fit }) => fit.sure === best).slice(0, 1);
   const lacks = new Set<string>();
@@ -268,12 +333,22 @@ function byArea(rule: TakeRule, n: number, report: ReportRead, trouble: Trouble)
     const box = areaOn(page, drawing, fit);
     const words = wordsIn(page, box);
     const base = words.length > 0 ? readingsOf(page, { box, words, by: 'space' }) : [];
-    const drawn = drawing.columns.length > 0 || drawing.rows === 'drawn' ? readAsDrawn(page, words, box, drawing, fit, base[0]) : undefined;
-    const reading = choiceFor(rule, report) === 'drawn' ? (drawn ?? base[0]) : readingNamed(base, choiceFor(rule, report));
-    return reading ? [{ id: `p${page.number}a${n}`, page: page.number, box, titleWords: [], continues: null, readings: [reading] }] : [];
+    const drawn =
+      drawing.columns.length > 0 || drawing.rows === 'drawn'
+        ? readAsDrawn(page, words, box, drawing, fit, base[0])
+        : undefined;
+    const reading =
+      choiceFor(rule, report) === 'drawn' ? (drawn ?? base[0]) : readingNamed(base, choiceFor(rule, report));
+    return reading
+      ? [{ id: `p${page.number}a${n}`, page: page.number, box, titleWords: [], continues: null, readings: [reading] }]
+      : [];
   });
   if (pieces.length === 0) {
-    trouble({ expected: `the area of “${rule.name}”, known by the words ${quoted(drawing.anchors.map(({ text }) => text))}`, came: 'no page on which they stand like that', remedy: 'Draw the area of this report by hand, or let the report be left out.' });
+    trouble({
+      expected: `the area of “${rule.name}”, known by the words ${quoted(drawing.anchors.map(({ text }) => text))}`,
+      came: 'no page on which they stand like that',
+      remedy: 'Draw the area of this report by hand, or let the report be left out.',
+    });
     return [];
   }
   if (lacks.size > 0) trouble(notAnchored(rule, [...lacks], pieces[0].page, true));
@@ -287,21 +362,41 @@ function areaOn(page: PageContent, { box, below }: Drawing, fit: Fit): Box {
   const [left, top, right, bottom] = box!;
   const mapped: Box = [x(left), y(top), x(right), y(bottom)];
   if (!below) return mapped;
-  const end = linesOf(page.words).find((line) => line.box[1] > mapped[1] + line.fontSize && likeness(textOf(page.words, line.words), below) >= 0.75);
+  const end = linesOf(page.words).find(
+    (line) => line.box[1] > mapped[1] + line.fontSize && likeness(textOf(page.words, line.words), below) >= 0.75,
+  );
   return end ? [mapped[0], mapped[1], mapped[2], end.box[1] - 0.5] : mapped;
 }
 
 /** Whole pages, each read by white space or line by line, one below the other. */
 function wholePages(rule: TakeRule, n: number, report: ReportRead, trouble: Trouble): Taken[] {
-  const pieces = report.pages.filter((page) => onPages(rule, page.number)).flatMap((page): Piece[] => {
-    const piece = wholePage(page);
-    if (!piece) return [];
-    const words = page.words.flatMap((word, i) => (word.angle === 0 ? [i] : []));
-    const drawn = rule.drawing && choiceFor(rule, report) === 'drawn' ? readAsDrawn(page, words, piece.box, rule.drawing, fitOf(rule.drawing.anchors, page, words) ?? unmoved, piece.readings[0]) : undefined;
-    return [{ ...piece, id: `${piece.id}${n}`, readings: [drawn ?? readingNamed(piece.readings, choiceFor(rule, report))] }];
-  });
+  const pieces = report.pages
+    .filter((page) => onPages(rule, page.number))
+    .flatMap((page): Piece[] => {
+      const piece = wholePage(page);
+      if (!piece) return [];
+      const words = page.words.flatMap((word, i) => (word.angle === 0 ? [i] : []));
+      const drawn =
+        rule.drawing && choiceFor(rule, report) === 'drawn'
+          ? readAsDrawn(
+              page,
+              words,
+              piece.box,
+              rule.drawing,
+              fitOf(rule.drawing.anchors, page, words) ?? unmoved,
+              piece.readings[0],
+            )
+          : undefined;
+      return [
+        { ...piece, id: `${piece.id}${n}`, readings: [drawn ?? readingNamed(piece.readings, choiceFor(rule, report))] },
+      ];
+    });
   if (pieces.length === 0) {
-    trouble({ expected: `text on ${rule.pages ? `pages ${rule.pages.from} to ${rule.pages.to}` : 'its pages'} for “${rule.name}”`, came: 'none', remedy: 'Take other pages, or let the report be left out.' });
+    trouble({
+      expected: `text on ${rule.pages ? `pages ${rule.pages.from} to ${rule.pages.to}` : 'its pages'} for “${rule.name}”`,
+      came: 'none',
+      remedy: 'Take other pages, or let the report be left out.',
+    });
     return [];
   }
   const table: FoundTable = { id: pieces[0].id, pieces };
@@ -334,7 +429,10 @@ function byLabels(rule: TakeRule, n: number, report: ReportRead, trouble: Troubl
       remedy: 'Point at the value in this report, or let it be blank.',
     });
   if (there.length === 0) return [];
-  const boxes = there.map((value) => ({ page: value.page, box: around(value.words.map((w) => pageIn(report)(value.page).words[w].box))! }));
+  const boxes = there.map((value) => ({
+    page: value.page,
+    box: around(value.words.map((w) => pageIn(report)(value.page).words[w].box))!,
+  }));
   return [
     {
       match: {

@@ -1,10 +1,31 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { page, words } from '../testing/print';
-import { around, extend, grow, height, holdsCentre, middleX, middleY, overlap, overlaps, overlapX, overlapY, width, type Box } from './box';
+import {
+  around,
+  extend,
+  grow,
+  height,
+  holdsCentre,
+  middleX,
+  middleY,
+  overlap,
+  overlaps,
+  overlapX,
+  overlapY,
+  width,
+  type Box,
+} from './box';
 import { inReadingOrder, linesOf, textOf } from './lines';
 
-const box: fc.Arbitrary<Box> = fc.tuple(fc.integer({ min: -50, max: 50 }), fc.integer({ min: -50, max: 50 }), fc.integer({ min: 1, max: 60 }), fc.integer({ min: 1, max: 60 })).map(([x, y, wide, high]) => [x, y, x + wide, y + high]);
+const box: fc.Arbitrary<Box> = fc
+  .tuple(
+    fc.integer({ min: -50, max: 50 }),
+    fc.integer({ min: -50, max: 50 }),
+    fc.integer({ min: 1, max: 60 }),
+    fc.integer({ min: 1, max: 60 }),
+  )
+  .map(([x, y, wide, high]) => [x, y, x + wide, y + high]);
 
 describe('boxes', () => {
   it('around others hold each of them, and are no larger than they need to be', () => {
@@ -22,7 +43,9 @@ describe('boxes', () => {
   it('overlap where a point lies in both, and by as much as they share', () => {
     fc.assert(
       fc.property(box, box, (a, b) => {
-        const shared = Array.from({ length: 121 }, (_, x) => x - 60.5 + 10).some((x) => x > a[0] && x < a[2] && x > b[0] && x < b[2]);
+        const shared = Array.from({ length: 121 }, (_, x) => x - 60.5 + 10).some(
+          (x) => x > a[0] && x < a[2] && x > b[0] && x < b[2],
+        );
         if (shared) expect(overlapX(a, b)).toBeGreaterThan(0);
         expect(overlaps(a, b)).toBe(overlaps(b, a));
         expect(overlaps(a, b)).toBe(overlapX(a, b) > 0 && overlapY(a, b) > 0);
@@ -39,7 +62,12 @@ describe('boxes', () => {
       fc.property(box, fc.integer({ min: 0, max: 20 }), (own, by) => {
         const larger = grow(own, by);
         expect(holdsCentre(larger, own)).toBe(true);
-        expect([width(larger), height(larger), middleX(larger), middleY(larger)]).toEqual([width(own) + 2 * by, height(own) + 2 * by, middleX(own), middleY(own)]);
+        expect([width(larger), height(larger), middleX(larger), middleY(larger)]).toEqual([
+          width(own) + 2 * by,
+          height(own) + 2 * by,
+          middleX(own),
+          middleY(own),
+        ]);
         expect(holdsCentre(own, [own[2] + 1, own[1], own[2] + 9, own[3]])).toBe(false);
       }),
     );
@@ -47,9 +75,15 @@ describe('boxes', () => {
 });
 
 describe('lines of print', () => {
-  const line = fc.array(fc.stringMatching(/^[A-Za-z0-9.,]{1,7}$/), { minLength: 1, maxLength: 6 }).map((texts) => texts.join('  '));
+  const line = fc
+    .array(fc.stringMatching(/^[A-Za-z0-9.,]{1,7}$/), { minLength: 1, maxLength: 6 })
+    .map((texts) => texts.join('  '));
   const texts = fc.array(line, { minLength: 1, maxLength: 9 });
-  const shuffled = <Of>(all: readonly Of[], seed: number): Of[] => all.map((each, i) => [((i + 1) * 7919 * (seed + 1)) % 1009, each] as const).sort((a, b) => a[0] - b[0]).map(([, each]) => each);
+  const shuffled = <Of>(all: readonly Of[], seed: number): Of[] =>
+    all
+      .map((each, i) => [((i + 1) * 7919 * (seed + 1)) % 1009, each] as const)
+      .sort((a, b) => a[0] - b[0])
+      .map(([, each]) => each);
 
   it('are those that were set, whatever the order in which their words are drawn', () => {
     fc.assert(
@@ -69,7 +103,11 @@ describe('lines of print', () => {
         const set = words(lines, { pitch });
         expect(linesOf(set)).toHaveLength(lines.length);
         const odd = set.flatMap((_, i) => (i % 2 === 1 ? [i] : []));
-        expect(linesOf(set, odd).flatMap((each) => each.words).sort((a, b) => a - b)).toEqual(odd);
+        expect(
+          linesOf(set, odd)
+            .flatMap((each) => each.words)
+            .sort((a, b) => a - b),
+        ).toEqual(odd);
       }),
     );
   });

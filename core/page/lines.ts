@@ -51,7 +51,12 @@ const beginsWord = /^[\p{L}\p{N}]/u;
 const conjunction = /^(?:and|or|to|und|oder|bis|bzw\.|et|ou|y|o|e|ed|i|lub|oraz|en|of|och|og|eller)$/i;
 
 /** Does a word go on in the next line after its hyphen, as "INV-" and "4100" do? The hyphen stays, whether it is of the word or not. */
-const brokenAtHyphen = (before: Word, word: Word): boolean => word.baseline > before.baseline && !besideEachOther(before.box, word.box) && endsInHyphen.test(before.text) && beginsWord.test(word.text) && !conjunction.test(word.text);
+const brokenAtHyphen = (before: Word, word: Word): boolean =>
+  word.baseline > before.baseline &&
+  !besideEachOther(before.box, word.box) &&
+  endsInHyphen.test(before.text) &&
+  beginsWord.test(word.text) &&
+  !conjunction.test(word.text);
 
 /**
  * The text of words in reading order, and where each word starts in it; words closer than a sixth of the font size
@@ -64,7 +69,11 @@ export function textWithStarts(page: readonly Word[], words: readonly number[]):
   for (const index of words) {
     const word = page[index];
     if (before) {
-      const touching = !word.afterSpace && besideEachOther(before.box, word.box) && word.box[0] - before.box[2] < word.fontSize / 6 && word.box[0] >= before.box[0];
+      const touching =
+        !word.afterSpace &&
+        besideEachOther(before.box, word.box) &&
+        word.box[0] - before.box[2] < word.fontSize / 6 &&
+        word.box[0] >= before.box[0];
       if (!touching && !brokenAtHyphen(before, word)) text += ' ';
     }
     starts.push(text.length);
@@ -75,7 +84,8 @@ export function textWithStarts(page: readonly Word[], words: readonly number[]):
 }
 
 /** Are all of the words bold? */
-export const isBold = (page: readonly Word[], words: readonly number[]): boolean => words.every((w) => page[w].weight === 700);
+export const isBold = (page: readonly Word[], words: readonly number[]): boolean =>
+  words.every((w) => page[w].weight === 700);
 
 export const textOf = (page: readonly Word[], words: readonly number[]): string => textWithStarts(page, words).text;
 
@@ -99,7 +109,9 @@ function asRead(page: readonly Word[], { words }: Line): readonly number[] {
 /** Turned words of one cell: read upwards (angle 270), the lines follow each other to the right; downwards, to the left. */
 function turnedInOrder(page: readonly Word[], words: readonly number[], angle: number): number[] {
   const sign = angle > 180 ? 1 : -1;
-  return [...words].sort((a, b) => sign * (page[a].box[0] - page[b].box[0]) || sign * (page[b].box[3] - page[a].box[3]));
+  return [...words].sort(
+    (a, b) => sign * (page[a].box[0] - page[b].box[0]) || sign * (page[b].box[3] - page[a].box[3]),
+  );
 }
 
 /** Do the words follow each other on one upright line as they are? Then there is nothing to order. */
@@ -107,13 +119,18 @@ const runOnOneLine = (page: readonly Word[], words: readonly number[]) =>
   words.every((w, i) => {
     const word = page[w];
     const before = i > 0 ? page[words[i - 1]] : undefined;
-    return word.angle === 0 && !rightToLeft.test(word.text) && (!before || (word.baseline === before.baseline && word.box[0] >= before.box[0]));
+    return (
+      word.angle === 0 &&
+      !rightToLeft.test(word.text) &&
+      (!before || (word.baseline === before.baseline && word.box[0] >= before.box[0]))
+    );
   });
 
 /** Words of a cell in reading order: line by line, left to right, or as their script and angle have it. */
 export function inReadingOrder(page: readonly Word[], words: readonly number[]): number[] {
   if (words.length < 2 || runOnOneLine(page, words)) return [...words];
   const { angle } = page[words[0]];
-  if ((angle === 90 || angle === 270) && words.every((w) => page[w].angle === angle)) return turnedInOrder(page, words, angle);
+  if ((angle === 90 || angle === 270) && words.every((w) => page[w].angle === angle))
+    return turnedInOrder(page, words, angle);
   return linesOf(page, words).flatMap((line) => asRead(page, line));
 }

@@ -4,13 +4,18 @@ import { across, down, page, words } from '../testing/print';
 import { boxTurnedBack, quarterTurn, turnsToUpright } from './turn';
 import type { Box } from './box';
 
-const sample = page(words(['one two', 'three']), { rules: [across(90, 40, 200), down(60, 80, 300)], fills: [{ box: [10, 20, 30, 40], colour: '#ccc' }] });
+const sample = page(words(['one two', 'three']), {
+  rules: [across(90, 40, 200), down(60, 80, 300)],
+  fills: [{ box: [10, 20, 30, 40], colour: '#ccc' }],
+});
 
 describe('turning a page', () => {
   it('comes back to itself after four quarters', () => {
     let turned = sample;
     for (let i = 0; i < 4; i++) turned = quarterTurn(turned);
-    expect(turned.words.map((word) => word.box.map(Math.round))).toEqual(sample.words.map((word) => word.box.map(Math.round)));
+    expect(turned.words.map((word) => word.box.map(Math.round))).toEqual(
+      sample.words.map((word) => word.box.map(Math.round)),
+    );
     expect(turned.rules).toEqual(sample.rules);
     expect([turned.width, turned.height]).toEqual([sample.width, sample.height]);
   });
@@ -22,7 +27,12 @@ describe('turning a page', () => {
   });
 
   it('brings a box back to where it is printed, however often the page was turned', () => {
-    const box = fc.tuple(fc.integer({ min: 0, max: 250 }), fc.integer({ min: 0, max: 400 }), fc.integer({ min: 1, max: 250 }), fc.integer({ min: 1, max: 400 }));
+    const box = fc.tuple(
+      fc.integer({ min: 0, max: 250 }),
+      fc.integer({ min: 0, max: 400 }),
+      fc.integer({ min: 1, max: 250 }),
+      fc.integer({ min: 1, max: 400 }),
+    );
     fc.assert(
       fc.property(box, fc.integer({ min: 0, max: 3 }), ([x, y, w, h], turns) => {
         const printed: Box = [x, y, x + w, y + h];

@@ -7,7 +7,12 @@ import { append } from './append';
 import type { Layer } from './carry';
 
 /** The columns of tables as the answers to differences have them: called as before, or left out. */
-export function withAnswers(tables: readonly Sheet[], layer: Layer, answers: readonly Answer[], matches: readonly TakeMatch[]): { sheets: readonly Sheet[]; layer: Layer } {
+export function withAnswers(
+  tables: readonly Sheet[],
+  layer: Layer,
+  answers: readonly Answer[],
+  matches: readonly TakeMatch[],
+): { sheets: readonly Sheet[]; layer: Layer } {
   if (answers.length === 0) return { sheets: tables, layer };
   const problems: Problem[] = [];
   const leftOut: Sheet[] = [];
@@ -15,9 +20,23 @@ export function withAnswers(tables: readonly Sheet[], layer: Layer, answers: rea
     const rule = each.rows.length > 0 ? matches.find(({ table }) => table === each.rows.table(0))?.rule : undefined;
     if (rule === undefined) return each;
     const stays = each.columns.filter(({ name }) => answeredName(answers, rule, name) !== undefined);
-    if (stays.length < each.columns.length) leftOut.push(makeSheet(each.columns.filter((column) => !stays.includes(column)), each.rows));
+    if (stays.length < each.columns.length)
+      leftOut.push(
+        makeSheet(
+          each.columns.filter((column) => !stays.includes(column)),
+          each.rows,
+        ),
+      );
     return renamedTo(makeSheet(stays, each.rows), ({ name }) => answeredName(answers, rule, name)!, problems);
   });
   const parts = [...(layer.leftOut.columns.length > 0 ? [layer.leftOut] : []), ...leftOut];
-  return { sheets, layer: { ...layer, sheet: append(sheets).sheet, leftOut: append(parts).sheet, problems: [...layer.problems, ...at({ step: layer.id }, problems)] } };
+  return {
+    sheets,
+    layer: {
+      ...layer,
+      sheet: append(sheets).sheet,
+      leftOut: append(parts).sheet,
+      problems: [...layer.problems, ...at({ step: layer.id }, problems)],
+    },
+  };
 }

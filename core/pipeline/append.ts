@@ -29,13 +29,20 @@ export const partialColumns = (lists: readonly (readonly string[])[]): { name: s
     .filter(({ lacks }) => lacks.length > 0);
 
 /** Spellings of column names that become one name where parts are appended. */
-export const spelling = v.object({ to: v.pipe(v.string(), v.minLength(1, 'A column needs a name.')), from: v.array(v.string()) });
+export const spelling = v.object({
+  to: v.pipe(v.string(), v.minLength(1, 'A column needs a name.')),
+  from: v.array(v.string()),
+});
 export type Spelling = v.InferOutput<typeof spelling>;
 
 /** The sheet with its columns named by the table of spellings. */
 export function spelled(of: Sheet, spellings: readonly Spelling[], problems: Problem[]): Sheet {
   if (spellings.length === 0) return of;
-  return renamedTo(of, (column) => spellings.find(({ from }) => from.some((name) => sameName(name, column.name)))?.to ?? column.name, problems);
+  return renamedTo(
+    of,
+    (column) => spellings.find(({ from }) => from.some((name) => sameName(name, column.name)))?.to ?? column.name,
+    problems,
+  );
 }
 
 const numbers: readonly ValueType[] = ['integer', 'decimal'];
@@ -58,9 +65,20 @@ function inOneBook(sheets: readonly Sheet[]): { rows: Rows; parts: readonly Shee
     numbers.set(told, start);
     start += told.length;
     if (!own) return part;
-    return { rows: new Rows(book, told), columns: part.columns.map((column) => ({ ...column, ...(column.namedBy === undefined ? {} : { namedBy: own.origin(column.namedBy) }), origins: column.origins.map(own.origin) })) };
+    return {
+      rows: new Rows(book, told),
+      columns: part.columns.map((column) => ({
+        ...column,
+        ...(column.namedBy === undefined ? {} : { namedBy: own.origin(column.namedBy) }),
+        origins: column.origins.map(own.origin),
+      })),
+    };
   });
-  return { rows: new Rows(book, numbers), parts, moved: (own, cell) => renumbered?.[books.indexOf(own)]?.cell(cell) ?? cell };
+  return {
+    rows: new Rows(book, numbers),
+    parts,
+    moved: (own, cell) => renumbered?.[books.indexOf(own)]?.cell(cell) ?? cell,
+  };
 }
 
 /** Where a cell of a sheet is in what it was appended to. */
@@ -84,7 +102,9 @@ export function append(sheets: readonly Sheet[]): { sheet: Sheet; problems: Prob
         came: [...new Set(types)].join(' and '),
         remedy: 'Set the type of this column in every part, or after the append; it is text until then.',
       });
-    const units = [...new Set(own.flatMap((column) => (column && column.cells.length > 0 && column.unit ? [column.unit] : [])))];
+    const units = [
+      ...new Set(own.flatMap((column) => (column && column.cells.length > 0 && column.unit ? [column.unit] : []))),
+    ];
     if (units.length > 1)
       problems.push({
         kind: 'step',
@@ -103,7 +123,14 @@ export function append(sheets: readonly Sheet[]): { sheet: Sheet; problems: Prob
       }
     });
     const namedBy = rows.book.origins.union(own.flatMap((column) => column?.namedBy ?? []));
-    return { name, ...(namedBy === nowhere ? {} : { namedBy }), type: type ?? 'text', ...(units.length === 1 ? { unit: units[0] } : {}), cells, origins };
+    return {
+      name,
+      ...(namedBy === nowhere ? {} : { namedBy }),
+      type: type ?? 'text',
+      ...(units.length === 1 ? { unit: units[0] } : {}),
+      cells,
+      origins,
+    };
   });
   return { sheet: sheet(columns, rows), problems, moved };
 }

@@ -22,12 +22,22 @@ export const lookUpSteps = (document: Pick<Pipeline, (typeof zones)[number]>): L
   zones.flatMap((zone) =>
     document[zone].filter(looksUp).map((step) => {
       const { from, keys, columns } = v.parse(kinds.get(step.kind)!.settings, step.settings) as LookUpSettings;
-      return { step: step.id, from, columns: [...new Set([...keys.map(({ of }) => of), ...columns.map(({ name }) => name)])] };
+      return {
+        step: step.id,
+        from,
+        columns: [...new Set([...keys.map(({ of }) => of), ...columns.map(({ name }) => name)])],
+      };
     }),
   );
 
 /** The document with the version of the list that each of its steps is to look into; a step without one finds no list. */
 export function withLists(document: Pipeline, versions: ReadonlyMap<string, string>): Pipeline {
-  const bound = (step: Step): Step => (looksUp(step) ? { ...step, settings: { ...step.settings, version: versions.get(step.id) ?? '' } } : step);
-  return { ...document, ...Object.fromEntries(zones.map((zone) => [zone, document[zone].some(looksUp) ? document[zone].map(bound) : document[zone]])) };
+  const bound = (step: Step): Step =>
+    looksUp(step) ? { ...step, settings: { ...step.settings, version: versions.get(step.id) ?? '' } } : step;
+  return {
+    ...document,
+    ...Object.fromEntries(
+      zones.map((zone) => [zone, document[zone].some(looksUp) ? document[zone].map(bound) : document[zone]]),
+    ),
+  };
 }

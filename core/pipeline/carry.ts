@@ -72,19 +72,42 @@ interface Ran {
  * Runs one step on the sheets of its zone (each table apart, or one sheet) and closes the layer over all of them.
  * @param report whose sheets they are; left out: those of all reports
  */
-function runStep(sheets: readonly Sheet[], step: Step, zone: Zone, { papers, lists, titles = [], report }: { papers: Papers; lists: Lists; titles?: readonly (Printed | undefined)[]; report?: string }): Ran {
+function runStep(
+  sheets: readonly Sheet[],
+  step: Step,
+  zone: Zone,
+  {
+    papers,
+    lists,
+    titles = [],
+    report,
+  }: { papers: Papers; lists: Lists; titles?: readonly (Printed | undefined)[]; report?: string },
+): Ran {
   const kind = kindOf(step);
   const title = titleOf(step);
   const letPass = lettingPass(step.pass ?? [], papers);
   const results: StepResult[] = [];
-  for (const [i, sheet] of sheets.entries()) results.push(step.off ? { sheet } : kind.run(sheet, step.settings, { papers: calling(papers, titles[i]), lists, letPass, before: results.at(-1)?.sheet }));
+  for (const [i, sheet] of sheets.entries())
+    results.push(
+      step.off
+        ? { sheet }
+        : kind.run(sheet, step.settings, {
+            papers: calling(papers, titles[i]),
+            lists,
+            letPass,
+            before: results.at(-1)?.sheet,
+          }),
+    );
   const passed = results.map((result) => result.sheet);
   const together = append(passed);
   const turned = results.reduce((most, result) => Math.max(most, result.turned ?? 0), 0);
   const starts = startsOf(passed);
   return {
     sheets: zone === 'eachTable' ? results.flatMap((result) => result.parts ?? [result.sheet]) : passed,
-    titles: zone === 'eachTable' ? results.flatMap(({ parts, titles: own }, i) => parts?.map((_, n) => own?.[n] ?? titles[i]) ?? [titles[i]]) : titles,
+    titles:
+      zone === 'eachTable'
+        ? results.flatMap(({ parts, titles: own }, i) => parts?.map((_, n) => own?.[n] ?? titles[i]) ?? [titles[i]])
+        : titles,
     layer: {
       id: step.id,
       zone,
@@ -92,18 +115,33 @@ function runStep(sheets: readonly Sheet[], step: Step, zone: Zone, { papers, lis
       rowsIn: sheets.reduce((sum, sheet) => sum + sheet.rows.length, 0),
       sheet: together.sheet,
       held: mergedHeld(results),
-      leftOut: append(results.flatMap(({ leftOut = [] }, i) => (leftOut.length > 0 ? [makeSheet(leftOut, sheets[i].rows)] : []))).sheet,
-      overwritten: results.flatMap((result, i) => (result.overwritten ?? []).map((each) => ({ ...each, rows: each.rows.map((row) => row + starts[i]) }))),
-      problems: results.flatMap((result) => at({ step: step.id, ...(report === undefined ? {} : { report }) }, result.problems ?? [])),
+      leftOut: append(
+        results.flatMap(({ leftOut = [] }, i) => (leftOut.length > 0 ? [makeSheet(leftOut, sheets[i].rows)] : [])),
+      ).sheet,
+      overwritten: results.flatMap((result, i) =>
+        (result.overwritten ?? []).map((each) => ({ ...each, rows: each.rows.map((row) => row + starts[i]) })),
+      ),
+      problems: results.flatMap((result) =>
+        at({ step: step.id, ...(report === undefined ? {} : { report }) }, result.problems ?? []),
+      ),
       ...(turned > 0 ? { turned } : {}),
-      ...(results.some(({ parts }) => parts) ? { begins: results.flatMap(({ parts = [] }, i) => startsOf(parts).slice(1).map((start) => starts[i] + start)) } : {}),
+      ...(results.some(({ parts }) => parts)
+        ? {
+            begins: results.flatMap(({ parts = [] }, i) =>
+              startsOf(parts)
+                .slice(1)
+                .map((start) => starts[i] + start),
+            ),
+          }
+        : {}),
       ...(results.some(({ records }) => records) ? { records: true } : {}),
     },
   };
 }
 
 /** The papers on which every table is called so. */
-const calling = (papers: Papers, title: Printed | undefined): Papers => (title ? (report) => ({ ...papers(report), title: () => title }) : papers);
+const calling = (papers: Papers, title: Printed | undefined): Papers =>
+  title ? (report) => ({ ...papers(report), title: () => title }) : papers;
 
 const noHeld: HeldRows = { rows: emptySheet, reasons: [] };
 
@@ -119,7 +157,12 @@ function mergedHeld(results: readonly StepResult[]): HeldRows {
   if (parts.length === 0) return noHeld;
   const kept = parts.find((part) => part.kept)?.kept;
   const covers = parts.flatMap((part) => part.covers ?? []);
-  return { rows: append(parts.map((part) => part.rows)).sheet, reasons: parts.flatMap((part) => part.reasons), ...(kept ? { kept } : {}), ...(covers.length > 0 ? { covers } : {}) };
+  return {
+    rows: append(parts.map((part) => part.rows)).sheet,
+    reasons: parts.flatMap((part) => part.reasons),
+    ...(kept ? { kept } : {}),
+    ...(covers.length > 0 ? { covers } : {}),
+  };
 }
 
 /** What came of a report's steps before, by the steps up to each: a change in one of them reruns from there. */
@@ -154,16 +197,27 @@ export class CarryCache {
 /** What the take rules take of a report, as sheets of one book, and its paper. */
 function takenFrom(pipeline: Pipeline, input: ReportRead) {
   const { taken, problems } = takeTables(pipeline.take, input);
-  const paper = paperOf({ ...input, tables: [...input.tables, ...taken.flatMap((each) => ('table' in each ? [each.table] : []))] });
+  const paper = paperOf({
+    ...input,
+    tables: [...input.tables, ...taken.flatMap((each) => ('table' in each ? [each.table] : []))],
+  });
   const book = new RowBook();
   const read = taken.map((each) => takenSheet(each, input.key, book));
-  return { matches: taken.map(({ match }) => match), paper, sheets: read.map(({ sheet: own }) => own), problems: [...problems, ...read.flatMap((each) => each.problems)] };
+  return {
+    matches: taken.map(({ match }) => match),
+    paper,
+    sheets: read.map(({ sheet: own }) => own),
+    problems: [...problems, ...read.flatMap((each) => each.problems)],
+  };
 }
 
 /** The rows of a few pages, with the heading rows at the top of the table: enough to design steps on. */
 function onPages(of: Sheet, [from, to]: PageRange): Sheet {
   const body = of.rows.find((row) => of.rows.role(row) !== 'heading');
-  return parted(of, (row) => (row < body && of.rows.page(body) <= to) || (of.rows.page(row) >= from && of.rows.page(row) <= to)).passed;
+  return parted(
+    of,
+    (row) => (row < body && of.rows.page(body) <= to) || (of.rows.page(row) >= from && of.rows.page(row) <= to),
+  ).passed;
 }
 
 interface CarryOptions {
@@ -186,24 +240,53 @@ export class Stale extends Error {}
  * Carries one report through the pipeline: take, the steps of each table, append, the steps of each report, and those
  * steps of all reports that commute with the append.
  */
-export function carryReport(pipeline: Pipeline, input: ReportRead, { until, pages, cache = new CarryCache(), lists = noLists, isStale = () => false }: CarryOptions = {}): CarriedReport {
+export function carryReport(
+  pipeline: Pipeline,
+  input: ReportRead,
+  { until, pages, cache = new CarryCache(), lists = noLists, isStale = () => false }: CarryOptions = {},
+): CarriedReport {
   let prefix = JSON.stringify([input.key, input.path, pipeline.take, pages ?? null]);
-  const { matches, paper, sheets: all, problems: notTaken } = cache.take(prefix, () => {
+  const {
+    matches,
+    paper,
+    sheets: all,
+    problems: notTaken,
+  } = cache.take(prefix, () => {
     const taken = takenFrom(pipeline, input);
-    return pages ? { ...taken, sheets: taken.sheets.map((each) => onPages(each, pages)).filter((each) => each.rows.length > 0) } : taken;
+    return pages
+      ? { ...taken, sheets: taken.sheets.map((each) => onPages(each, pages)).filter((each) => each.rows.length > 0) }
+      : taken;
   });
   const papers: Papers = () => paper;
   const problems: Problem[] = [...notTaken];
   let sheets: readonly Sheet[] = all;
   let titles: Ran['titles'] = [];
   const rowsTaken = sheets.reduce((sum, sheet) => sum + sheet.rows.length, 0);
-  const layers: Layer[] = [{ ...emptyLayer, id: builtIn.taken, zone: 'eachTable', title: builtInTitles.taken, rowsIn: rowsTaken, sheet: sheets.length > 0 ? append(sheets).sheet : emptySheet, problems: [...problems] }];
+  const layers: Layer[] = [
+    {
+      ...emptyLayer,
+      id: builtIn.taken,
+      zone: 'eachTable',
+      title: builtInTitles.taken,
+      rowsIn: rowsTaken,
+      sheet: sheets.length > 0 ? append(sheets).sheet : emptySheet,
+      problems: [...problems],
+    },
+  ];
   const answers = changing(pipeline.answers, { path: input.path, period: input.period ?? null });
   /** The tables as print first named their columns. */
   let named: readonly Sheet[] | undefined;
   const done = () => {
     cache.end();
-    const traits = () => traitsOf({ matches, sheets: named ?? all, taken: all, pages: input.pages, found: input.tables.length, last: layers.at(-1)!.sheet });
+    const traits = () =>
+      traitsOf({
+        matches,
+        sheets: named ?? all,
+        taken: all,
+        pages: input.pages,
+        found: input.tables.length,
+        last: layers.at(-1)!.sheet,
+      });
     return { matches, layers, sheet: layers.at(-1)!.sheet, problems, paper, traits };
   };
   if (until === builtIn.taken || matches.length === 0) return done();
@@ -226,11 +309,15 @@ export function carryReport(pipeline: Pipeline, input: ReportRead, { until, page
     steps.some((step) => {
       const { id, kind, settings, off, pass } = step;
       const [above, called] = [sheets, titles];
-      return put(`${zone} ${JSON.stringify([id, kind, titleOf(step), off ?? false, settings, pass ?? []])}`, () => runStep(above, step, zone, { papers, lists, titles: called, report: input.key }));
+      return put(`${zone} ${JSON.stringify([id, kind, titleOf(step), off ?? false, settings, pass ?? []])}`, () =>
+        runStep(above, step, zone, { papers, lists, titles: called, report: input.key }),
+      );
     });
   const join = (id: BuiltIn, zone: Zone): boolean => {
     const above = sheets;
-    return put(`${id} ${JSON.stringify(pipeline.spellings)}`, () => joined(above, pipeline.spellings, { id, zone, title: builtInTitles[id], report: input.key }));
+    return put(`${id} ${JSON.stringify(pipeline.spellings)}`, () =>
+      joined(above, pipeline.spellings, { id, zone, title: builtInTitles[id], report: input.key }),
+    );
   };
   // Each says whether it came to the step asked for.
   const stages = [
@@ -247,17 +334,33 @@ export function carryReport(pipeline: Pipeline, input: ReportRead, { until, page
 const emptyLayer = { held: noHeld, leftOut: emptySheet, overwritten: [] };
 
 /** The sheets under one another, their columns named by the table of spellings. */
-function joined(sheets: readonly Sheet[], spellings: Pipeline['spellings'], { report, ...about }: Pick<Layer, 'id' | 'zone' | 'title'> & { report: string }): Ran {
+function joined(
+  sheets: readonly Sheet[],
+  spellings: Pipeline['spellings'],
+  { report, ...about }: Pick<Layer, 'id' | 'zone' | 'title'> & { report: string },
+): Ran {
   const problems: Problem[] = [];
   const parts = sheets.map((each) => spelled(each, spellings, problems));
   const together = append(parts);
   const partial = partialColumns(parts.map((each) => each.columns.map((column) => column.name))).map(
-    ({ name, lacks }): PartialColumn => ({ name, lackedBy: lacks.flatMap((i) => (parts[i].rows.length > 0 ? [{ table: parts[i].rows.table(0), page: parts[i].rows.page(0) }] : [])) }),
+    ({ name, lacks }): PartialColumn => ({
+      name,
+      lackedBy: lacks.flatMap((i) =>
+        parts[i].rows.length > 0 ? [{ table: parts[i].rows.table(0), page: parts[i].rows.page(0) }] : [],
+      ),
+    }),
   );
   return {
     sheets: [together.sheet],
     titles: [],
-    layer: { ...emptyLayer, ...about, rowsIn: together.sheet.rows.length, sheet: together.sheet, problems: at({ report, step: about.id }, [...problems, ...together.problems]), ...(partial.length > 0 ? { partial } : {}) },
+    layer: {
+      ...emptyLayer,
+      ...about,
+      rowsIn: together.sheet.rows.length,
+      sheet: together.sheet,
+      problems: at({ report, step: about.id }, [...problems, ...together.problems]),
+      ...(partial.length > 0 ? { partial } : {}),
+    },
   };
 }
 
@@ -274,7 +377,15 @@ export interface CarriedWhole {
  * with the append and all below it.
  * @param options.now a clock, ms
  */
-export function carryWhole(pipeline: Pipeline, reports: readonly { sheet: Sheet; paper: Paper; key: string }[], { lists = noLists, isStale = () => false, now = () => 0 }: Pick<CarryOptions, 'lists' | 'isStale'> & { now?: () => number } = {}): CarriedWhole {
+export function carryWhole(
+  pipeline: Pipeline,
+  reports: readonly { sheet: Sheet; paper: Paper; key: string }[],
+  {
+    lists = noLists,
+    isStale = () => false,
+    now = () => 0,
+  }: Pick<CarryOptions, 'lists' | 'isStale'> & { now?: () => number } = {},
+): CarriedWhole {
   const byKey = new Map(reports.map((report) => [report.key, report.paper]));
   const papers: Papers = (key) => byKey.get(key)!;
   const together = append(reports.map((report) => report.sheet));

@@ -16,7 +16,8 @@ export interface ErrorPlace {
 }
 
 /** An error cell by its words, which are the same in every layer, and in every book. */
-const keyOf = ({ rows }: Sheet, { origins }: Column, row: number, { text }: ErrorCell): string => `${placesKey(rows.book.origins.places(origins[row]))} ${text}`;
+const keyOf = ({ rows }: Sheet, { origins }: Column, row: number, { text }: ErrorCell): string =>
+  `${placesKey(rows.book.origins.places(origins[row]))} ${text}`;
 
 /**
  * The error cells of a layer, row by row. An error starts at the first layer in which the same words of the paper are an
@@ -32,12 +33,24 @@ export function errorsOf(layers: readonly Layer[], until: number): ErrorPlace[] 
         if (!first.has(key)) first.set(key, layer);
       });
   const { sheet } = layers[until];
-  return sheet.rows.map((row) =>
-    sheet.columns.flatMap((column): ErrorPlace[] => {
-      const cell = column.cells[row];
-      if (!isError(cell)) return [];
-      const from = first.get(keyOf(sheet, column, row, cell))!;
-      return [{ row, column: column.name, text: cell.text, expected: cell.expected, page: sheet.rows.page(row), step: from.id, title: from.title }];
-    }),
-  ).flat();
+  return sheet.rows
+    .map((row) =>
+      sheet.columns.flatMap((column): ErrorPlace[] => {
+        const cell = column.cells[row];
+        if (!isError(cell)) return [];
+        const from = first.get(keyOf(sheet, column, row, cell))!;
+        return [
+          {
+            row,
+            column: column.name,
+            text: cell.text,
+            expected: cell.expected,
+            page: sheet.rows.page(row),
+            step: from.id,
+            title: from.title,
+          },
+        ];
+      }),
+    )
+    .flat();
 }

@@ -7,7 +7,11 @@ import { asReport } from '../values/marks';
 import type { Pipeline } from './document';
 
 /** What a document expects of reports: the answers given, its spellings, and the columns that its steps name. */
-export function expectingOf({ answers, spellings, ...document }: Pick<Pipeline, 'answers' | 'spellings' | (typeof zones)[number]>): Expecting {
+export function expectingOf({
+  answers,
+  spellings,
+  ...document
+}: Pick<Pipeline, 'answers' | 'spellings' | (typeof zones)[number]>): Expecting {
   const steps = zones.flatMap((zone) => document[zone]).filter(({ off }) => !off);
   const named = new Set(spellings.flatMap(({ to, from }) => [to, ...from]));
   for (const step of steps)
@@ -16,8 +20,12 @@ export function expectingOf({ answers, spellings, ...document }: Pick<Pipeline, 
       return undefined;
     });
   // A column that only some reports have is named by a pattern that fits it alone.
-  for (const step of steps) if (step.kind === 'set types') for (const { columns } of step.settings['types'] as { columns: ColumnChoice }[]) if (columns.by === 'names matching' && !columns.pattern.includes('*')) named.add(columns.pattern);
-  const choices = (kind: string) => steps.flatMap((step) => (step.kind === kind ? [step.settings['columns'] as ColumnChoice] : []));
+  for (const step of steps)
+    if (step.kind === 'set types')
+      for (const { columns } of step.settings['types'] as { columns: ColumnChoice }[])
+        if (columns.by === 'names matching' && !columns.pattern.includes('*')) named.add(columns.pattern);
+  const choices = (kind: string) =>
+    steps.flatMap((step) => (step.kind === kind ? [step.settings['columns'] as ColumnChoice] : []));
   const kept = choices('pick columns').flatMap((choice) => (choice.by === 'names' ? [choice.names] : []));
   return {
     answers,
@@ -25,6 +33,9 @@ export function expectingOf({ answers, spellings, ...document }: Pick<Pipeline, 
     knows: (name) => named.has(name),
     flows: choices('unpivot').some(({ by }) => by !== 'names'),
     leavesOut: (name) => kept.some((names) => !names.some((each) => sameName(each, name))),
-    ownMarks: steps.some(({ kind, settings }) => kind === 'set types' && (settings['types'] as { marks?: string }[]).some(({ marks }) => marks === asReport)),
+    ownMarks: steps.some(
+      ({ kind, settings }) =>
+        kind === 'set types' && (settings['types'] as { marks?: string }[]).some(({ marks }) => marks === asReport),
+    ),
   };
 }

@@ -5,7 +5,11 @@ import { zones, type Zone } from '../steps/step';
 export const builtIn = { taken: 'taken', joined: 'joined', appended: 'appended' } as const;
 export type BuiltIn = (typeof builtIn)[keyof typeof builtIn];
 
-export const builtInTitles: Readonly<Record<BuiltIn, string>> = { taken: 'Taken', joined: 'Tables appended', appended: 'Report appended' };
+export const builtInTitles: Readonly<Record<BuiltIn, string>> = {
+  taken: 'Taken',
+  joined: 'Tables appended',
+  appended: 'Report appended',
+};
 
 export const isBuiltIn = (id: string): id is BuiltIn => Object.values<string>(builtIn).includes(id);
 
@@ -20,7 +24,14 @@ export interface StepPlace {
 const idsOf = (steps: StepLists, zone: Zone) => steps[zone].map(({ id }) => id);
 
 /** The ids of all layers from top to bottom: what was taken, the steps, and the appends between the zones. */
-export const layerOrder = (steps: StepLists): string[] => [builtIn.taken, ...idsOf(steps, 'eachTable'), builtIn.joined, ...idsOf(steps, 'eachReport'), builtIn.appended, ...idsOf(steps, 'allReports')];
+export const layerOrder = (steps: StepLists): string[] => [
+  builtIn.taken,
+  ...idsOf(steps, 'eachTable'),
+  builtIn.joined,
+  ...idsOf(steps, 'eachReport'),
+  builtIn.appended,
+  ...idsOf(steps, 'allReports'),
+];
 
 /** The layer above one; what was taken has none above it and stands for itself. */
 export function layerAbove(steps: StepLists, id: string): string {
@@ -31,7 +42,10 @@ export function layerAbove(steps: StepLists, id: string): string {
 /** The step that a layer is, or the last step above an append; what was taken where there is none. */
 export function stepAtOrAbove(steps: StepLists, id: string): string {
   const order = layerOrder(steps);
-  return order.slice(0, order.indexOf(id) + 1).findLast((each) => each === builtIn.taken || !isBuiltIn(each)) ?? builtIn.taken;
+  return (
+    order.slice(0, order.indexOf(id) + 1).findLast((each) => each === builtIn.taken || !isBuiltIn(each)) ??
+    builtIn.taken
+  );
 }
 
 /** The place of a step; undefined where no step has this id. */

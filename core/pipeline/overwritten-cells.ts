@@ -12,7 +12,13 @@ export function overwrittenCells({ overwritten, sheet }: Pick<Layer, 'overwritte
   cells.sort((a, b) => a.row - b.row);
   const told = (name: string, of: (cell: (typeof cells)[number]) => Cell) => madeColumn(name, cells.map(of));
   return {
-    columns: [told('Row', ({ row }) => row + 1), told('Column', ({ column }) => column), told('Was', ({ old }) => old), told('Is', ({ now }) => now), told('Why', ({ why }) => why)],
+    columns: [
+      told('Row', ({ row }) => row + 1),
+      told('Column', ({ column }) => column),
+      told('Was', ({ old }) => old),
+      told('Is', ({ now }) => now),
+      told('Why', ({ why }) => why),
+    ],
     rows: sheet.rows.at(cells.map(({ row }) => row)),
   };
 }

@@ -11,7 +11,14 @@ const widest = 1.5;
 
 function paperLine(page: PageContent, { words, box }: Pick<PaperLine, 'words' | 'box'>): PaperLine {
   const phrases = phrasesOf(page, { words }, widest);
-  return { words, box, ...textWithStarts(page.words, words), ...(phrases.length > 1 ? { phrases: phrases.map((each) => ({ ...each, ...textWithStarts(page.words, each.words) })) } : {}) };
+  return {
+    words,
+    box,
+    ...textWithStarts(page.words, words),
+    ...(phrases.length > 1
+      ? { phrases: phrases.map((each) => ({ ...each, ...textWithStarts(page.words, each.words) })) }
+      : {}),
+  };
 }
 
 /** A report as its steps may ask about it; lines of a page are worked out once. */
@@ -36,7 +43,14 @@ export function paperOf(report: { path: string; pages: readonly PageContent[]; t
     pieces: report.tables.flatMap(({ id, pieces }) => pieces.map(({ page, box }) => ({ table: id, page, box }))),
     labelled(number, label, side) {
       const page = report.pages.find((p) => p.number === number);
-      return page ? labelledOn(page, { label, side }).map(({ text, words, labelWords }) => ({ text, page: number, words, box: around(labelWords.map((word) => page.words[word].box))! })) : [];
+      return page
+        ? labelledOn(page, { label, side }).map(({ text, words, labelWords }) => ({
+            text,
+            page: number,
+            words,
+            box: around(labelWords.map((word) => page.words[word].box))!,
+          }))
+        : [];
     },
   };
 }

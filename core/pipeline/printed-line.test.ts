@@ -6,11 +6,29 @@ import { carryReport } from './carry';
 import { printedLine } from './printed-line';
 
 describe('the printed line of a row', () => {
-  const printed = page(words(['Landings of 3 May', 'Quay          Boxes     Weight', 'Saltby           12      340.5', 'Tern Point        7      118.0', 'Marrow           31      902.5'], { top: 80 }));
+  const printed = page(
+    words(
+      [
+        'Landings of 3 May',
+        'Quay          Boxes     Weight',
+        'Saltby           12      340.5',
+        'Tern Point        7      118.0',
+        'Marrow           31      902.5',
+      ],
+      { top: 80 },
+    ),
+  );
   const pages = new Map([[printed.number, printed]]);
   const carried = (eachReport: object[]) =>
     carryReport(
-      parsePipeline({ format: 'able-sieve/pipeline', version: 1, name: 'Lines', take: [{ name: 'All', heading: ['Quay', 'Boxes', 'Weight'] }], eachTable: [{ id: 'head', kind: 'promote header rows', settings: { rows: 1 } }], eachReport }),
+      parsePipeline({
+        format: 'able-sieve/pipeline',
+        version: 1,
+        name: 'Lines',
+        take: [{ name: 'All', heading: ['Quay', 'Boxes', 'Weight'] }],
+        eachTable: [{ id: 'head', kind: 'promote header rows', settings: { rows: 1 } }],
+        eachReport,
+      }),
       { key: '1', path: 'a.pdf', pages: [printed], tables: findTables([printed]) },
     ).sheet;
 
@@ -20,7 +38,10 @@ describe('the printed line of a row', () => {
   });
 
   it('is not that of what is stamped from another line', () => {
-    const sheet = carried([{ id: 'stamp', kind: 'stamp', settings: { from: 'page text', template: 'Landings of {day}' } }, { id: 'pick', kind: 'pick columns', settings: { columns: { by: 'names', names: ['day', 'Boxes'] } } }]);
+    const sheet = carried([
+      { id: 'stamp', kind: 'stamp', settings: { from: 'page text', template: 'Landings of {day}' } },
+      { id: 'pick', kind: 'pick columns', settings: { columns: { by: 'names', names: ['day', 'Boxes'] } } },
+    ]);
     expect(sheet.columns.map(({ name }) => name)).toEqual(['day', 'Boxes']);
     expect(sheet.rows.map((row) => printedLine(sheet, row, pages))).toEqual([3, 4, 5]);
   });

@@ -17,13 +17,31 @@ export function shapeMarks(layer: Layer, report: string, page: PageContent): Sha
   if (layer.begins === undefined && !layer.records) return noMarks;
   const { rows, columns } = layer.sheet;
   const linesOf = (row: number): Box[] =>
-    columns.flatMap(({ origins }) => (origins[row] < 0 ? [] : rows.book.origins.places(origins[row]))).flatMap((place) => (place.report === report && place.page === page.number ? place.words.map((word) => page.words[word].box) : []));
-  if (layer.records) return { splits: [], records: rows.map((row) => row).filter((row) => rows.report(row) === report && rows.page(row) <= page.number && rows.page(row) >= page.number - 1).flatMap((row) => byColumns(linesOf(row))) };
+    columns
+      .flatMap(({ origins }) => (origins[row] < 0 ? [] : rows.book.origins.places(origins[row])))
+      .flatMap((place) =>
+        place.report === report && place.page === page.number ? place.words.map((word) => page.words[word].box) : [],
+      );
+  if (layer.records)
+    return {
+      splits: [],
+      records: rows
+        .map((row) => row)
+        .filter(
+          (row) => rows.report(row) === report && rows.page(row) <= page.number && rows.page(row) >= page.number - 1,
+        )
+        .flatMap((row) => byColumns(linesOf(row))),
+    };
   const own = rows.map((row) => row).filter((row) => rows.report(row) === report && rows.page(row) === page.number);
   const table = around(own.flatMap(linesOf));
   const here = new Set(own);
-  const tops = (layer.begins ?? []).filter((row) => here.has(row)).map((row) => Math.min(...linesOf(row).map(([, top]) => top)) - 1.5);
-  return { splits: table ? tops.filter(Number.isFinite).map((top): Box => [table[0] - 4, top, table[2] + 4, top]) : [], records: [] };
+  const tops = (layer.begins ?? [])
+    .filter((row) => here.has(row))
+    .map((row) => Math.min(...linesOf(row).map(([, top]) => top)) - 1.5);
+  return {
+    splits: table ? tops.filter(Number.isFinite).map((top): Box => [table[0] - 4, top, table[2] + 4, top]) : [],
+    records: [],
+  };
 }
 
 /** Boxes around words, one for each column of print: words that stand beside each other, or above each other, are of one. */

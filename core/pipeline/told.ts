@@ -39,12 +39,31 @@ export interface CarriedTold {
 export const nothingTold: CarriedTold = { matches: [], layers: [], problems: [] };
 
 export const countsOf = (layers: readonly Layer[]): LayerCounts[] =>
-  layers.map(({ id, zone, title, rowsIn, sheet, held, problems, turned, took }) => ({ id, zone, title, rowsIn, rows: sheet.rows.length, held: held.rows.rows.length, problems: problems.length, ...(turned === undefined ? {} : { turned }), ...(took === undefined ? {} : { took: Math.round(took) }) }));
+  layers.map(({ id, zone, title, rowsIn, sheet, held, problems, turned, took }) => ({
+    id,
+    zone,
+    title,
+    rowsIn,
+    rows: sheet.rows.length,
+    held: held.rows.rows.length,
+    problems: problems.length,
+    ...(turned === undefined ? {} : { turned }),
+    ...(took === undefined ? {} : { took: Math.round(took) }),
+  }));
 
-export const heldIn = (layers: readonly Layer[]): number => layers.reduce((sum, { held }) => sum + held.rows.rows.length, 0);
+export const heldIn = (layers: readonly Layer[]): number =>
+  layers.reduce((sum, { held }) => sum + held.rows.rows.length, 0);
 
 /** Where matches stand on paper can be worked out again; it is not kept. */
-export const matchesTold = (matches: readonly TakeMatch[]): CarriedTold['matches'] => matches.map(({ rule, table, pages, sure, rival, lacks }) => ({ rule, table, pages, sure, lacks, ...(rival ? { rival } : {}) }));
+export const matchesTold = (matches: readonly TakeMatch[]): CarriedTold['matches'] =>
+  matches.map(({ rule, table, pages, sure, rival, lacks }) => ({
+    rule,
+    table,
+    pages,
+    sure,
+    lacks,
+    ...(rival ? { rival } : {}),
+  }));
 
 /** Misfits of one column, and other problems of one kind and place, that are told one by one. */
 const mostMisfits = 3;

@@ -13,11 +13,17 @@ export function wordFinder({ report, page, word }: WordPlace): (sheet: Sheet) =>
   const memos = new Map<object, Map<number, boolean>>();
   return ({ rows: { book } }) => {
     let memo = memos.get(book);
-    if (!memo) memos.set(book, (memo = new Map()));
+    if (!memo) memos.set(book, (memo = new Map<number, boolean>()));
     const known = memo;
     return (origin) => {
       let has = known.get(origin);
-      if (has === undefined) known.set(origin, (has = book.origins.places(origin).some((place) => place.report === report && place.page === page && place.words.includes(word))));
+      if (has === undefined)
+        known.set(
+          origin,
+          (has = book.origins
+            .places(origin)
+            .some((place) => place.report === report && place.page === page && place.words.includes(word))),
+        );
       return has;
     };
   };

@@ -34,17 +34,32 @@ export function layoutsOf(page: PageContent, lines: readonly Line[], left: numbe
   const add = (gutters: readonly Gutter[]) => {
     if (gutters.length === 0 || judged.some(({ layout }) => sameGutters(layout.gutters, gutters))) return;
     const layout = layoutWith(page, lines, left, right, gutters);
-    judged.push({ layout, faults: faultsOf(page, layout, lines.map((line) => phrasesInColumns(page, line, layout))) });
+    judged.push({
+      layout,
+      faults: faultsOf(
+        page,
+        layout,
+        lines.map((line) => phrasesInColumns(page, line, layout)),
+      ),
+    });
   };
   add(guttersOf(page, lines));
-  if (judged.length === 0 || weighFaults(judged[0].faults) > harmless) for (const tuning of otherTunings) add(guttersOf(page, lines, tuning));
+  if (judged.length === 0 || weighFaults(judged[0].faults) > harmless)
+    for (const tuning of otherTunings) add(guttersOf(page, lines, tuning));
   return judged.sort((a, b) => weighFaults(a.faults) - weighFaults(b.faults));
 }
 
-const sameGutters = (a: readonly Gutter[], b: readonly Gutter[]) => a.length === b.length && a.every((gutter, i) => gutter.from < b[i].to && b[i].from < gutter.to);
+const sameGutters = (a: readonly Gutter[], b: readonly Gutter[]) =>
+  a.length === b.length && a.every((gutter, i) => gutter.from < b[i].to && b[i].from < gutter.to);
 
 /** The layout of a block of lines with these gutters between its columns. */
-export function layoutWith(page: PageContent, lines: readonly Line[], left: number, right: number, gutters: readonly Gutter[]): Layout {
+export function layoutWith(
+  page: PageContent,
+  lines: readonly Line[],
+  left: number,
+  right: number,
+  gutters: readonly Gutter[],
+): Layout {
   const cuts = [left, ...gutters.map(({ from, to }) => (from + to) / 2), right];
   const columns = cuts.slice(1).map((cut, i): [number, number] => [cuts[i], cut]);
   const space = spaceOf(page, lines);
@@ -54,7 +69,12 @@ export function layoutWith(page: PageContent, lines: readonly Line[], left: numb
       const first = leftmost(columns, box);
       if (first === rightmost(columns, box)) boxes[first].push(box);
     }
-  const layout: Layout = { gutters, columns, space, edges: boxes.map((own) => ({ left: commonest(own.map((b) => b[0])), right: commonest(own.map((b) => b[2])) })) };
+  const layout: Layout = {
+    gutters,
+    columns,
+    space,
+    edges: boxes.map((own) => ({ left: commonest(own.map((b) => b[0])), right: commonest(own.map((b) => b[2])) })),
+  };
   placedBy.set(layout, new WeakMap(placeHeadings(page, lines, layout, (line) => placeInColumns(page, line, layout))));
   return layout;
 }
@@ -94,7 +114,9 @@ function placeInColumns(page: PageContent, line: Line, layout: Layout): InColumn
   const { columns, gutters, space: wordSpace } = layout;
   const placed: { column: number; last: number; words: number[]; right: number }[] = [];
   // All that a line of a wide table says is one text: bold print has wider spaces than the plain print around it.
-  const isLabel = columns.length >= (isBold(page.words, line.words) ? fewestOfWide - 1 : fewestOfWide) && isWholeText(page, line, layout);
+  const isLabel =
+    columns.length >= (isBold(page.words, line.words) ? fewestOfWide - 1 : fewestOfWide) &&
+    isWholeText(page, line, layout);
   line.words.forEach((word, at) => {
     const { box } = leadsAmount(page, line, at, layout) ? page.words[line.words[at + 1]] : page.words[word];
     const first = leftmost(columns, box);
@@ -105,21 +127,48 @@ function placeInColumns(page: PageContent, line: Line, layout: Layout): InColumn
     const runsOn =
       gutter !== undefined &&
       space <= 1.25 * wordSpace &&
-      (space < 0.6 * (gutter.to - gutter.from) || isWholeText(page, line, layout) || standsNearer(page, line, at, space)) &&
-      !(standsOnEdge(page, line, at, layout, first) && (gutter.byEdges || (space > 1.12 * wordSpace && !isLabel) || isAmount(page.words[word].text)));
+      (space < 0.6 * (gutter.to - gutter.from) ||
+        isWholeText(page, line, layout) ||
+        standsNearer(page, line, at, space)) &&
+      !(
+        standsOnEdge(page, line, at, layout, first) &&
+        (gutter.byEdges || (space > 1.12 * wordSpace && !isLabel) || isAmount(page.words[word].text))
+      );
     const overhangs =
       !isLabel &&
       open !== undefined &&
       first === open.last &&
       open.column < first &&
-      (standsOnEdge(page, line, at, layout, first) || (isAmount(page.words[word].text) && space > 1.12 * wordSpace && letters.test(page.words[open.words.at(-1)!].text)));
-    const ended = open !== undefined && first === open.last && last > first && endsOnEdge(open.right, layout, open.last) && standsOnEdge(page, line, at, layout, last);
+      (standsOnEdge(page, line, at, layout, first) ||
+        (isAmount(page.words[word].text) &&
+          space > 1.12 * wordSpace &&
+          letters.test(page.words[open.words.at(-1)!].text)));
+    const ended =
+      open !== undefined &&
+      first === open.last &&
+      last > first &&
+      endsOnEdge(open.right, layout, open.last) &&
+      standsOnEdge(page, line, at, layout, last);
     // A word that only reaches out of its column to the left: with a wide gap before it, or an amount beside another.
     const before = open && page.words[open.words.at(-1)!];
-    const twoAmounts = before !== undefined && isAmount(page.words[word].text) && isAmount(before.text) && !areThousands(before.text, page.words[word].text);
-    const reaches = before !== undefined && first === open!.last && last === first + 1 && space > (twoAmounts ? 0.8 : clearGap) * wordSpace && columns[last][0] - box[0] < 0.5 * (box[2] - box[0]);
+    const twoAmounts =
+      before !== undefined &&
+      isAmount(page.words[word].text) &&
+      isAmount(before.text) &&
+      !areThousands(before.text, page.words[word].text);
+    const reaches =
+      before !== undefined &&
+      first === open!.last &&
+      last === first + 1 &&
+      space > (twoAmounts ? 0.8 : clearGap) * wordSpace &&
+      columns[last][0] - box[0] < 0.5 * (box[2] - box[0]);
     // An amount too wide for its column ends where the amounts of that column end, and begins over the column before, also where a text hangs over into that.
-    const wide = last > first && (!open || open.last < first || overhangs) && isAmount(page.words[word].text) && endsOnEdge(box[2], layout, last) && !standsOnEdge(page, line, at, layout, first);
+    const wide =
+      last > first &&
+      (!open || open.last < first || overhangs) &&
+      isAmount(page.words[word].text) &&
+      endsOnEdge(box[2], layout, last) &&
+      !standsOnEdge(page, line, at, layout, first);
     if (wide) {
       placed.push({ column: last, last, words: [word], right: box[2] });
     } else if (open && overhangs) {
@@ -140,7 +189,8 @@ function placeInColumns(page: PageContent, line: Line, layout: Layout): InColumn
   return placed.map(({ column, last, words, right }) => {
     // A text that ends in the white space before the next column only fills it.
     let end = last;
-    while (end > column && right < gutters[end - 1].to - 1 && page.words[words[0]].box[0] < gutters[end - 1].from) end--;
+    while (end > column && right < gutters[end - 1].to - 1 && page.words[words[0]].box[0] < gutters[end - 1].from)
+      end--;
     return { column, columnSpan: end - column + 1, words };
   });
 }
@@ -155,14 +205,25 @@ function standsNearer(page: PageContent, line: Line, at: number, space: number):
 function leadsAmount(page: PageContent, line: Line, at: number, { columns, space }: Layout): boolean {
   const { text, box } = page.words[line.words[at]];
   const [before, next] = [page.words[line.words[at - 1]], page.words[line.words[at + 1]]];
-  if (!before || !next || !isAmount(next.text) || !isAmount(before.text) || rightmost(columns, before.box) !== leftmost(columns, box)) return false;
+  if (
+    !before ||
+    !next ||
+    !isAmount(next.text) ||
+    !isAmount(before.text) ||
+    rightmost(columns, before.box) !== leftmost(columns, box)
+  )
+    return false;
   return /^[$£¥]$/.test(text) || (text === '€' && box[0] - before.box[2] > 1.5 * space);
 }
 
 /** Is the line one text, its words a word space apart? */
-const isWholeText = (page: PageContent, line: Line, { space }: Layout) => line.words.length > 1 && phrasesOf(page, line, 0, 1.25 * space).length === 1 && /\p{L}/u.test(page.words[line.words[0]].text);
+const isWholeText = (page: PageContent, line: Line, { space }: Layout) =>
+  line.words.length > 1 &&
+  phrasesOf(page, line, 0, 1.25 * space).length === 1 &&
+  /\p{L}/u.test(page.words[line.words[0]].text);
 
-const endsOnEdge = (x: number, { edges }: Layout, column: number) => edges[column].right !== undefined && Math.abs(x - edges[column].right) <= aligned;
+const endsOnEdge = (x: number, { edges }: Layout, column: number) =>
+  edges[column].right !== undefined && Math.abs(x - edges[column].right) <= aligned;
 
 /** Do the words from `at` to the end of `column` stand on the edge on which most texts of the column stand? */
 function standsOnEdge(page: PageContent, line: Line, at: number, { columns, edges }: Layout, column: number): boolean {
@@ -173,7 +234,12 @@ function standsOnEdge(page: PageContent, line: Line, at: number, { columns, edge
   for (const word of line.words.slice(at + 1)) {
     const { box } = page.words[word];
     // An amount after a text is a value of its own.
-    if (leftmost(columns, box) !== column || rightmost(columns, box) !== column || (letters.test(page.words[line.words[at]].text) && isAmount(page.words[word].text))) break;
+    if (
+      leftmost(columns, box) !== column ||
+      rightmost(columns, box) !== column ||
+      (letters.test(page.words[line.words[at]].text) && isAmount(page.words[word].text))
+    )
+      break;
     end = box[2];
   }
   return right !== undefined && Math.abs(end - right) <= aligned;

@@ -21,11 +21,13 @@ export function compareReadings(left: Reading, right: Reading): RowPair[] {
   // common[i][j]: how many rows from i and j on can stand beside a row of the same ink.
   const common = Array.from({ length: a.length + 1 }, () => new Uint16Array(b.length + 1));
   for (let i = a.length - 1; i >= 0; i--)
-    for (let j = b.length - 1; j >= 0; j--) common[i][j] = inkA[i] === inkB[j] ? common[i + 1][j + 1] + 1 : Math.max(common[i + 1][j], common[i][j + 1]);
+    for (let j = b.length - 1; j >= 0; j--)
+      common[i][j] = inkA[i] === inkB[j] ? common[i + 1][j + 1] + 1 : Math.max(common[i + 1][j], common[i][j + 1]);
   const pairs: RowPair[] = [];
   let open: { left: string[][]; right: string[][] } = { left: [], right: [] };
   const flush = () => {
-    for (let n = 0; n < Math.max(open.left.length, open.right.length); n++) pairs.push(pair(open.left[n], open.right[n]));
+    for (let n = 0; n < Math.max(open.left.length, open.right.length); n++)
+      pairs.push(pair(open.left[n], open.right[n]));
     open = { left: [], right: [] };
   };
   let i = 0;
@@ -43,8 +45,13 @@ export function compareReadings(left: Reading, right: Reading): RowPair[] {
 
 function pair(left: string[] | undefined, right: string[] | undefined): RowPair {
   const width = Math.max(left?.length ?? 0, right?.length ?? 0);
-  return { left, right, differs: Array.from({ length: width }, (_, c) => c).filter((c) => (left?.[c] ?? '') !== (right?.[c] ?? '')) };
+  return {
+    left,
+    right,
+    differs: Array.from({ length: width }, (_, c) => c).filter((c) => (left?.[c] ?? '') !== (right?.[c] ?? '')),
+  };
 }
 
 /** How many cells differ. */
-export const differences = (pairs: readonly RowPair[]): number => pairs.reduce((sum, { differs }) => sum + differs.length, 0);
+export const differences = (pairs: readonly RowPair[]): number =>
+  pairs.reduce((sum, { differs }) => sum + differs.length, 0);

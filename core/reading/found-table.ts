@@ -3,7 +3,23 @@ import type { PageContent } from '../page/page';
 import type { RowRole } from '../sheet/row';
 
 /** Aligned with a modifier: the same white space, taken to mean other rows or other columns. With, without, joined, left and right: another extent. */
-export const readingNames = ['tagged', 'ruled', 'aligned', 'aligned by first column', 'aligned by every line', 'aligned otherwise', 'with the line above', 'with the line below', 'without the top line', 'joined with the next table', 'left of the widest gap', 'right of the widest gap', 'drawn', 'column after column', 'line by line'] as const;
+export const readingNames = [
+  'tagged',
+  'ruled',
+  'aligned',
+  'aligned by first column',
+  'aligned by every line',
+  'aligned otherwise',
+  'with the line above',
+  'with the line below',
+  'without the top line',
+  'joined with the next table',
+  'left of the widest gap',
+  'right of the widest gap',
+  'drawn',
+  'column after column',
+  'line by line',
+] as const;
 export type ReadingName = (typeof readingNames)[number];
 
 /** One cell of a reading. A spanned text stands once, at its first row and column. `words` index the page's words. */

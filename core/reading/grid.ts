@@ -62,7 +62,11 @@ function placesAmong(used: ReadonlySet<number>, count: number): number[] {
 
 const shadedAt = (page: PageContent, row: Box): boolean =>
   page.fills.length > 0 &&
-  page.fills.some((fill) => overlapY(fill.box, row) > 0.6 * height(row) && overlap(fill.box[0], fill.box[2], row[0], row[2]) > 0.5 * width(row));
+  page.fills.some(
+    (fill) =>
+      overlapY(fill.box, row) > 0.6 * height(row) &&
+      overlap(fill.box[0], fill.box[2], row[0], row[2]) > 0.5 * width(row),
+  );
 
 /** A grid with its texts and row marks, not yet a reading of any name. */
 export type ClosedGrid = Pick<Reading, 'columns' | 'rows' | 'cells' | 'headingRows'>;
@@ -99,5 +103,9 @@ export function closeGrid(page: PageContent, grid: OpenGrid): ClosedGrid | undef
 }
 
 /** A closed grid under the name of its reading, with its score (0 to 1) and the reason for it. */
-export const asReading = (grid: ClosedGrid | undefined, name: ReadingName, score: number, reason: string): Reading | undefined =>
-  grid && { name, score: Math.round(score * 1000) / 1000, reason, ...grid };
+export const asReading = (
+  grid: ClosedGrid | undefined,
+  name: ReadingName,
+  score: number,
+  reason: string,
+): Reading | undefined => grid && { name, score: Math.round(score * 1000) / 1000, reason, ...grid };

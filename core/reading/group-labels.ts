@@ -30,15 +30,28 @@ export function withGroupLabels(page: PageContent, lines: readonly Line[]): read
   const withoutLabel = lines.filter((line) => line.box[0] > left + fontSize && isRow(page, line.words, line));
   if (withoutLabel.length < 2) return lines;
   const edge = Math.min(...withoutLabel.map(({ box }) => box[0])) - 1;
-  const own = lines.map((line): Labelled => ({ line, label: line.words.filter((w) => page.words[w].box[2] <= edge), rest: line.words.filter((w) => page.words[w].box[2] > edge) }));
+  const own = lines.map((line): Labelled => ({
+    line,
+    label: line.words.filter((w) => page.words[w].box[2] <= edge),
+    rest: line.words.filter((w) => page.words[w].box[2] > edge),
+  }));
   const crossing = own.findLastIndex(({ rest }) => rest.some((w) => page.words[w].box[0] < edge));
   if (crossing >= headingLines) return lines;
   for (let heads = crossing + 1; heads <= headingLines; heads++) {
     const body = own.slice(heads);
     const rows = body.filter(({ rest }) => rest.length > 0);
     const labels = body.filter(({ label }) => label.length > 0);
-    if (labels.length < 2 || rows.length < 3 || rows.filter(({ line, rest }) => isRow(page, rest, line)).length < mostRows * rows.length) continue;
-    const firsts = firstRows(rows.map(({ rest }) => boxOf(rest)), labels.map(({ label }) => boxOf(label)), fontSize);
+    if (
+      labels.length < 2 ||
+      rows.length < 3 ||
+      rows.filter(({ line, rest }) => isRow(page, rest, line)).length < mostRows * rows.length
+    )
+      continue;
+    const firsts = firstRows(
+      rows.map(({ rest }) => boxOf(rest)),
+      labels.map(({ label }) => boxOf(label)),
+      fontSize,
+    );
     if (!firsts) continue;
     const labelOf = new Map(firsts.map((row, i) => [rows[row], labels[i].label]));
     return [
@@ -72,6 +85,8 @@ function firstRows(rows: readonly Box[], labels: readonly Box[], fontSize: numbe
     firsts.push(next);
     next = last + 1;
   }
-  const between = labels.some((label) => rows.every((row) => Math.abs(middle(row) - middle(label)) > inMiddle * fontSize));
+  const between = labels.some((label) =>
+    rows.every((row) => Math.abs(middle(row) - middle(label)) > inMiddle * fontSize),
+  );
   return next === rows.length && between ? firsts : undefined;
 }

@@ -8,7 +8,15 @@ import { areOnEdges, guttersOf, otherTunings } from './gutters';
 
 const size = 9;
 const wide = (text: string) => text.length * 0.5 * size;
-const word = (text: string, x: number, y: number): Word => ({ text, box: [x, y, x + wide(text), y + size], baseline: y + 0.8 * size, fontSize: size, weight: 400, italic: false, angle: 0 });
+const word = (text: string, x: number, y: number): Word => ({
+  text,
+  box: [x, y, x + wide(text), y + size],
+  baseline: y + 0.8 * size,
+  fontSize: size,
+  weight: 400,
+  italic: false,
+  angle: 0,
+});
 
 interface Column {
   readonly texts: readonly string[];
@@ -44,38 +52,54 @@ const column: fc.Arbitrary<Column> = fc.oneof(
 describe('gutters', () => {
   it('are the white space between columns, each once, from left to right', () => {
     fc.assert(
-      fc.property(fc.array(column, { minLength: 2, maxLength: 7 }), fc.integer({ min: 16, max: 60 }), (columns, room) => {
-        const { content, gaps } = set(columns, room);
-        const found = guttersOf(content, linesOf(content.words));
-        expect(found.length).toBe(gaps.length);
-        // Each lies where no text of any row stands.
-        found.forEach(({ from, to }, i) => {
-          expect(from).toBeLessThanOrEqual(gaps[i][0] + 0.01);
-          expect(to).toBeGreaterThanOrEqual(gaps[i][1] - 0.01);
-          expect(content.words.some(({ box }) => box[0] < to - 0.01 && box[2] > from + 0.01)).toBe(false);
-        });
-      }),
+      fc.property(
+        fc.array(column, { minLength: 2, maxLength: 7 }),
+        fc.integer({ min: 16, max: 60 }),
+        (columns, room) => {
+          const { content, gaps } = set(columns, room);
+          const found = guttersOf(content, linesOf(content.words));
+          expect(found.length).toBe(gaps.length);
+          // Each lies where no text of any row stands.
+          found.forEach(({ from, to }, i) => {
+            expect(from).toBeLessThanOrEqual(gaps[i][0] + 0.01);
+            expect(to).toBeGreaterThanOrEqual(gaps[i][1] - 0.01);
+            expect(content.words.some(({ box }) => box[0] < to - 0.01 && box[2] > from + 0.01)).toBe(false);
+          });
+        },
+      ),
     );
   });
 
   it('do not hang on the place of the block on its page', () => {
     fc.assert(
-      fc.property(fc.array(column, { minLength: 2, maxLength: 5 }), fc.integer({ min: 16, max: 40 }), fc.integer({ min: -20, max: 200 }), fc.integer({ min: 0, max: 400 }), (columns, room, right, down) => {
-        const { content } = set(columns, room);
-        const elsewhere = moved(content, right, down);
-        const own = guttersOf(content, linesOf(content.words));
-        const other = guttersOf(elsewhere, linesOf(elsewhere.words));
-        expect(other.length).toBe(own.length);
-        other.forEach(({ from, to }, i) => {
-          expect(from - right).toBeCloseTo(own[i].from, 6);
-          expect(to - right).toBeCloseTo(own[i].to, 6);
-        });
-      }),
+      fc.property(
+        fc.array(column, { minLength: 2, maxLength: 5 }),
+        fc.integer({ min: 16, max: 40 }),
+        fc.integer({ min: -20, max: 200 }),
+        fc.integer({ min: 0, max: 400 }),
+        (columns, room, right, down) => {
+          const { content } = set(columns, room);
+          const elsewhere = moved(content, right, down);
+          const own = guttersOf(content, linesOf(content.words));
+          const other = guttersOf(elsewhere, linesOf(elsewhere.words));
+          expect(other.length).toBe(own.length);
+          other.forEach(({ from, to }, i) => {
+            expect(from - right).toBeCloseTo(own[i].from, 6);
+            expect(to - right).toBeCloseTo(own[i].to, 6);
+          });
+        },
+      ),
     );
   });
 
   it('are asked for again without being worked out anew, and not changed by that', () => {
-    const { content } = set([{ texts: ['Saltby', 'Tern'], toRight: false }, { texts: ['12', '7'], toRight: true }], 30);
+    const { content } = set(
+      [
+        { texts: ['Saltby', 'Tern'], toRight: false },
+        { texts: ['12', '7'], toRight: true },
+      ],
+      30,
+    );
     const lines = linesOf(content.words);
     const first = guttersOf(content, lines);
     expect(guttersOf(content, lines)).toBe(first);
@@ -84,7 +108,14 @@ describe('gutters', () => {
   });
 
   it('are none in prose, none of a single column and none of nothing', () => {
-    const prose = page(words(['The board met on the second day after the spring tide and took', 'note of the repairs to the lock chamber, which will go on until', 'the oak has dried. The clerks ask that all slips be handed in', 'before noon on the last working day of the month, and thank the']));
+    const prose = page(
+      words([
+        'The board met on the second day after the spring tide and took',
+        'note of the repairs to the lock chamber, which will go on until',
+        'the oak has dried. The clerks ask that all slips be handed in',
+        'before noon on the last working day of the month, and thank the',
+      ]),
+    );
     expect(guttersOf(prose, linesOf(prose.words))).toEqual([]);
     const { content } = set([{ texts: ['Saltby', 'Tern', 'Lantern'], toRight: false }], 0);
     expect(guttersOf(content, linesOf(content.words))).toEqual([]);
@@ -92,15 +123,32 @@ describe('gutters', () => {
   });
 
   it('are not those between a sign and its amount, nor beside a column of operators', () => {
-    const signed = set([{ texts: ['Hake', 'Sole', 'Crab', 'Lock'], toRight: false }, { texts: ['$', '$', '$', '$'], toRight: false }, { texts: ['1200', '85', '430', '77'], toRight: true }], 20);
+    const signed = set(
+      [
+        { texts: ['Hake', 'Sole', 'Crab', 'Lock'], toRight: false },
+        { texts: ['$', '$', '$', '$'], toRight: false },
+        { texts: ['1200', '85', '430', '77'], toRight: true },
+      ],
+      20,
+    );
     expect(guttersOf(signed.content, linesOf(signed.content.words))).toHaveLength(1);
-    const formulas = set([{ texts: ['aa', 'bb', 'cc', 'dd'], toRight: false }, { texts: ['=', '=', '=', '='], toRight: false }, { texts: ['12', '85', '43', '77'], toRight: true }], 20);
+    const formulas = set(
+      [
+        { texts: ['aa', 'bb', 'cc', 'dd'], toRight: false },
+        { texts: ['=', '=', '=', '='], toRight: false },
+        { texts: ['12', '85', '43', '77'], toRight: true },
+      ],
+      20,
+    );
     expect(guttersOf(formulas.content, linesOf(formulas.content.words))).toEqual([]);
   });
 });
 
 describe('texts on edges', () => {
-  const pair = (left: number, right: number): [[number, number, number, number], [number, number, number, number]] => [[left - 30, 0, left, 9], [right, 0, right + 20, 9]];
+  const pair = (left: number, right: number): [[number, number, number, number], [number, number, number, number]] => [
+    [left - 30, 0, left, 9],
+    [right, 0, right + 20, 9],
+  ];
 
   it('are two columns where one of the inner edges is straight and the other is not', () => {
     expect(areOnEdges([pair(50, 100), pair(58, 100), pair(63, 100.3)])).toBe(true);

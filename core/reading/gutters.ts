@@ -49,7 +49,7 @@ export function guttersOf(page: PageContent, lines: readonly Line[], tuning: Tun
   if (lines.length === 0) return [];
   // Tables grow line by line, and the same lines are asked for again and again.
   let known = foundIn.get(lines[0]);
-  if (!known) foundIn.set(lines[0], (known = new Map()));
+  if (!known) foundIn.set(lines[0], (known = new Map<string, readonly Gutter[]>()));
   const key = `${otherTunings.indexOf(tuning)} ${lines.map(numberOf).join(' ')}`;
   let found = known.get(key);
   if (!found) known.set(key, (found = findGutters(page, lines, tuning)));
@@ -95,7 +95,8 @@ function findGutters(page: PageContent, lines: readonly Line[], tuning: Tuning):
     const before = cover;
     cover += change;
     if (before > 0 && cover === 0) clearFrom = x;
-    if (before === 0 && cover > 0 && clearFrom !== undefined && (!clear || x - clearFrom > clear.to - clear.from)) clear = { from: clearFrom, to: x };
+    if (before === 0 && cover > 0 && clearFrom !== undefined && (!clear || x - clearFrom > clear.to - clear.from))
+      clear = { from: clearFrom, to: x };
     if (before > may && cover <= may) {
       start = x;
       clear = undefined;
@@ -105,15 +106,25 @@ function findGutters(page: PageContent, lines: readonly Line[], tuning: Tuning):
       if (islands.length > 0) {
         const edges = [start, ...islands.flatMap((box) => [box[0], box[2]]), x];
         for (let i = 0; i < edges.length; i += 2) gutters.push({ from: edges[i], to: edges[i + 1], clear: undefined });
-      } else if (clear && x < last && (clear.to - clear.from >= free || (clear.to - clear.from >= tuning.spaces * space && standsOnEdges(speaking, clear)))) gutters.push({ from: start, to: x, clear });
+      } else if (
+        clear &&
+        x < last &&
+        (clear.to - clear.from >= free ||
+          (clear.to - clear.from >= tuning.spaces * space && standsOnEdges(speaking, clear)))
+      )
+        gutters.push({ from: start, to: x, clear });
       else if (x - start >= crossed && x < last) gutters.push({ from: start, to: x, clear: undefined });
       start = undefined;
     }
   }
-  const refined = gutters.map((gutter, i) => withoutIntruders(speaking, gutter, gutters[i - 1]?.to ?? -Infinity, gutters[i + 1]?.from ?? Infinity));
+  const refined = gutters.map((gutter, i) =>
+    withoutIntruders(speaking, gutter, gutters[i - 1]?.to ?? -Infinity, gutters[i + 1]?.from ?? Infinity),
+  );
   const filled = refined.filter(({ from, to }) => bothSidesFilled(speaking, from, to));
   const clean = filled.filter((gutter) => !isWordSpace(page, lines, gutter, filled));
-  const all = tuning.edges ? [...clean, ...guttersByEdges(page, lines, clean, narrowest * space)].sort((a, b) => a.from - b.from) : clean;
+  const all = tuning.edges
+    ? [...clean, ...guttersByEdges(page, lines, clean, narrowest * space)].sort((a, b) => a.from - b.from)
+    : clean;
   return withoutSigns(page, speaking, withoutLoneHeadings(page, speaking, all));
 }
 
@@ -149,7 +160,12 @@ function rowsOf(lines: readonly Line[], phrases: readonly (readonly Phrase[])[])
   lines.forEach((line, i) => {
     const above = lines[i - 1];
     const [first, last] = [phrases[i][0], phrases[i].at(-1)];
-    const joins = above && first && last && overlapY(above.box, line.box) > beside * height(line.box) && rows.at(-1)!.every(({ box }) => phrases[i].every((own) => overlap(box[0], box[2], own.box[0], own.box[2]) <= 0));
+    const joins =
+      above &&
+      first &&
+      last &&
+      overlapY(above.box, line.box) > beside * height(line.box) &&
+      rows.at(-1)!.every(({ box }) => phrases[i].every((own) => overlap(box[0], box[2], own.box[0], own.box[2]) <= 0));
     if (joins) rows.at(-1)!.push(...phrases[i]);
     else rows.push([...phrases[i]]);
   });
@@ -163,7 +179,9 @@ function besideOperators(page: PageContent, speaking: readonly Phrase[][], gutte
   if (!speaking.some((phrases) => phrases.some(isOperator))) return [];
   const cuts = [-Infinity, ...gutters.map(({ from, to }) => (from + to) / 2), Infinity];
   return cuts.slice(1).flatMap((_, column) => {
-    const own = speaking.flatMap((phrases) => phrases.filter(({ box }) => middleX(box) > cuts[column] && middleX(box) <= cuts[column + 1]));
+    const own = speaking.flatMap((phrases) =>
+      phrases.filter(({ box }) => middleX(box) > cuts[column] && middleX(box) <= cuts[column + 1]),
+    );
     const operator = own.length >= 3 && own.filter(isOperator).length >= 0.8 * own.length;
     return operator ? [column - 1, column].filter((i) => i >= 0 && i < gutters.length) : [];
   });
@@ -176,7 +194,8 @@ function withoutSigns(page: PageContent, speaking: readonly Phrase[][], gutters:
   const operators = besideOperators(page, speaking, gutters);
   if (first < 0) return gutters.filter((_, i) => !operators.includes(i));
   const cuts = [-Infinity, ...gutters.map(({ from, to }) => (from + to) / 2), Infinity];
-  const inColumn = (phrases: readonly Phrase[], column: number) => phrases.filter(({ box }) => middleX(box) > cuts[column] && middleX(box) <= cuts[column + 1]);
+  const inColumn = (phrases: readonly Phrase[], column: number) =>
+    phrases.filter(({ box }) => middleX(box) > cuts[column] && middleX(box) <= cuts[column + 1]);
   const heads = Math.min(first, headingLines);
   const held = cuts.slice(1).map((_, column) => speaking.slice(heads).flatMap((phrases) => inColumn(phrases, column)));
   const headed = (column: number) =>
@@ -186,12 +205,18 @@ function withoutSigns(page: PageContent, speaking: readonly Phrase[][], gutters:
     });
   const drop = new Set<number>(operators);
   held.forEach((own, column) => {
-    if (own.length === 0 || !own.every(isSign) || own.some(({ words }) => /[A-Z]/.test(page.words[words[0]].text))) return;
+    if (own.length === 0 || !own.every(isSign) || own.some(({ words }) => /[A-Z]/.test(page.words[words[0]].text)))
+      return;
     const percent = own.every(({ words }) => /[%‰]/.test(page.words[words[0]].text));
     const width = (gutter: Gutter | undefined) => (gutter ? gutter.to - gutter.from : Infinity);
     // A sign belongs to the nearer amount, a percent sign to the one before it.
     const before = own.every(({ words }) => /[$£¥]/.test(page.words[words[0]].text));
-    const toLeft = column > 0 && !before && (percent || (width(gutters[column - 1]) < width(gutters[column]) && held[column - 1].some(({ words }) => isAmount(page.words[words.at(-1)!].text))));
+    const toLeft =
+      column > 0 &&
+      !before &&
+      (percent ||
+        (width(gutters[column - 1]) < width(gutters[column]) &&
+          held[column - 1].some(({ words }) => isAmount(page.words[words.at(-1)!].text))));
     const at = toLeft ? column - 1 : column;
     if (at < gutters.length && !headed(at)) drop.add(at);
   });
@@ -208,20 +233,32 @@ const headingLines = 4;
 function withoutLoneHeadings(page: PageContent, speaking: readonly Phrase[][], gutters: readonly Gutter[]): Gutter[] {
   if (gutters.length < 2) return [...gutters];
   const joined = ({ words }: Phrase) => words.map((w) => page.words[w].text).join('');
-  const counts = (phrases: readonly Phrase[]) => phrases.length > 2 && phrases.every((phrase, i) => i === 0 || Number(joined(phrase)) === Number(joined(phrases[i - 1])) + 1);
-  const first = speaking.findIndex((phrases) => !counts(phrases) && phrases.slice(1).some((phrase) => isAmount(joined(phrase)) && !/^(?:19|20)\d\d$/.test(joined(phrase))));
+  const counts = (phrases: readonly Phrase[]) =>
+    phrases.length > 2 &&
+    phrases.every((phrase, i) => i === 0 || Number(joined(phrase)) === Number(joined(phrases[i - 1])) + 1);
+  const first = speaking.findIndex(
+    (phrases) =>
+      !counts(phrases) &&
+      phrases.slice(1).some((phrase) => isAmount(joined(phrase)) && !/^(?:19|20)\d\d$/.test(joined(phrase))),
+  );
   const heads = Math.min(first, headingLines);
   if (heads < 1 || speaking.length - heads < 3) return [...gutters];
   const cuts = [-Infinity, ...gutters.map(({ from, to }) => (from + to) / 2), Infinity];
   const count = (from: number, to: number, column: number) => {
     let own = 0;
-    for (let i = from; i < to; i++) if (speaking[i].some(({ box }) => middleX(box) > cuts[column] && middleX(box) <= cuts[column + 1])) own++;
+    for (let i = from; i < to; i++)
+      if (speaking[i].some(({ box }) => middleX(box) > cuts[column] && middleX(box) <= cuts[column + 1])) own++;
     return own;
   };
-  const held = cuts.slice(1).map((_, column) => ({ heading: count(0, heads, column) > 0, body: count(heads, speaking.length, column) > 0 }));
+  const held = cuts
+    .slice(1)
+    .map((_, column) => ({ heading: count(0, heads, column) > 0, body: count(heads, speaking.length, column) > 0 }));
   return gutters.filter((_, i) => {
     const [left, right] = [held[i], held[i + 1]];
-    return !((left.heading && !left.body && right.body && !right.heading) || (right.heading && !right.body && left.body && !left.heading && i > 0));
+    return !(
+      (left.heading && !left.body && right.body && !right.heading) ||
+      (right.heading && !right.body && left.body && !left.heading && i > 0)
+    );
   });
 }
 
@@ -241,7 +278,8 @@ function isWordSpace(page: PageContent, lines: readonly Line[], gutter: Gutter, 
     parted++;
     const [left, right] = [page.words[words[at]].text, page.words[words[at + 1]].text];
     if (isAmount(left) && isAmount(right) && !areThousands(left, right)) continue;
-    const isInText = (gap: number) => gap >= 0 && gap < words.length - 1 && !all.some((each) => overlap(from(gap), to(gap), each.from, each.to) > 0);
+    const isInText = (gap: number) =>
+      gap >= 0 && gap < words.length - 1 && !all.some((each) => overlap(from(gap), to(gap), each.from, each.to) > 0);
     const isAsWide = (gap: number) => to(gap) - from(gap) > 0.85 * (to(at) - from(at));
     if ([at - 1, at + 1].some((gap) => isInText(gap) && isAsWide(gap))) doubtful++;
   }
@@ -265,7 +303,12 @@ interface Candidate extends Gutter {
  * column: the other column then has a text of its own in their line. Else they may head both columns.
  * @param left, right where the columns beside the gutter begin and end
  */
-function withoutIntruders(speaking: readonly Phrase[][], { from, to, clear }: Candidate, left: number, right: number): Gutter {
+function withoutIntruders(
+  speaking: readonly Phrase[][],
+  { from, to, clear }: Candidate,
+  left: number,
+  right: number,
+): Gutter {
   if (!clear || (clear.from === from && clear.to === to)) return { from, to };
   const onlyReachesIn = (phrases: readonly Phrase[]) => {
     const inside = phrases.filter(({ box }) => overlap(box[0], box[2], from, to) > 0);
@@ -282,7 +325,10 @@ function withoutIntruders(speaking: readonly Phrase[][], { from, to, clear }: Ca
 function standsOnEdges(speaking: readonly Phrase[][], { from, to }: Gutter): boolean {
   return areOnEdges(
     speaking.flatMap((phrases) => {
-      const [left, right] = [phrases.findLast(({ box }) => box[2] <= from + 1), phrases.find(({ box }) => box[0] >= to - 1)];
+      const [left, right] = [
+        phrases.findLast(({ box }) => box[2] <= from + 1),
+        phrases.find(({ box }) => box[0] >= to - 1),
+      ];
       return left && right ? [[left.box, right.box] as const] : [];
     }),
   );
@@ -313,7 +359,11 @@ export function areOnEdges(pairs: readonly (readonly [left: Box, right: Box])[])
   if (end.length >= least && spread(end.map(([, right]) => right[0])) > uneven) return true;
   // Both inner edges are straight, and neither of the outer ones: one text would have at least one of these straight.
   const both = begin.filter((pair) => end.includes(pair));
-  return both.length >= Math.max(4, mostAligned * pairs.length) && spread(both.map(([left]) => left[0])) > 4 && spread(both.map(([, right]) => right[2])) > 1.5;
+  return (
+    both.length >= Math.max(4, mostAligned * pairs.length) &&
+    spread(both.map(([left]) => left[0])) > 4 &&
+    spread(both.map(([, right]) => right[2])) > 1.5
+  );
 }
 
 /**
@@ -324,10 +374,12 @@ function headingsOfBlankColumns(speaking: readonly Phrase[][], { from, to }: Gut
   const room = 0.6 * fontSize;
   const inside = (box: Box) => box[0] >= from + room && box[2] <= to - room;
   for (const phrases of speaking) {
-    const alone = phrases.filter(({ box }) => inside(box)).reduce<Box[]>((joined, { box }) => {
-      const last = joined.at(-1);
-      return last && box[0] - last[2] < room ? [...joined.slice(0, -1), extend(last, box)] : [...joined, box];
-    }, []);
+    const alone = phrases
+      .filter(({ box }) => inside(box))
+      .reduce<Box[]>((joined, { box }) => {
+        const last = joined.at(-1);
+        return last && box[0] - last[2] < room ? [...joined.slice(0, -1), extend(last, box)] : [...joined, box];
+      }, []);
     const left = phrases.findLast(({ box }) => box[2] <= from + 1);
     const right = phrases.find(({ box }) => box[0] >= to - 1);
     const near = (gap: number) => gap <= 1 + room;
@@ -339,6 +391,8 @@ function headingsOfBlankColumns(speaking: readonly Phrase[][], { from, to }: Gut
 /** A gutter divides only where some lines have words on both sides of it. */
 const bothSidesFilled = (speaking: readonly (readonly Phrase[])[], from: number, to: number) => {
   const middle = (from + to) / 2;
-  const both = speaking.filter((phrases) => phrases.some((p) => p.box[2] <= middle + 1) && phrases.some((p) => p.box[0] >= middle - 1));
+  const both = speaking.filter(
+    (phrases) => phrases.some((p) => p.box[2] <= middle + 1) && phrases.some((p) => p.box[0] >= middle - 1),
+  );
   return both.length >= Math.min(2, speaking.length);
 };

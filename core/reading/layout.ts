@@ -36,4 +36,5 @@ const nearest = (columns: readonly (readonly [number, number])[], box: Box) =>
   columns.reduce((best, column, i) => (share(column, box) > share(columns[best], box) ? i : best), 0);
 
 /** Does a text stand over one column and the white space around it, and over no text of its neighbours? */
-export const standsOver = (box: Box, column: number, { gutters }: Layout): boolean => box[0] >= (gutters[column - 1]?.from ?? -Infinity) - 2 && box[2] <= (gutters[column]?.to ?? Infinity) + 2;
+export const standsOver = (box: Box, column: number, { gutters }: Layout): boolean =>
+  box[0] >= (gutters[column - 1]?.from ?? -Infinity) - 2 && box[2] <= (gutters[column]?.to ?? Infinity) + 2;

@@ -40,25 +40,53 @@ interface Printed {
  * @param parted is there a rule above the line?
  * @returns how many lines each row has; nothing where the texts stand at the top of their rows
  */
-export function rowsAtLevel(page: PageContent, lines: readonly Line[], layout: Layout, ofAmounts: ReadonlySet<number>, parted: (line: number) => boolean): number[] | undefined {
+export function rowsAtLevel(
+  page: PageContent,
+  lines: readonly Line[],
+  layout: Layout,
+  ofAmounts: ReadonlySet<number>,
+  parted: (line: number) => boolean,
+): number[] | undefined {
   if (lines.length < 4 || ofAmounts.size === 0) return undefined;
   const print = lines.map((line): Printed => {
     const cells = phrasesInColumns(page, line, layout);
     return {
       spans: cells.some(({ columnSpan }) => columnSpan > 1),
-      pieces: cells.map(({ column, words }) => ({ column, box: around(words.map((w) => page.words[w].box))!, first: width(page.words[words[0]].box) })),
+      pieces: cells.map(({ column, words }) => ({
+        column,
+        box: around(words.map((w) => page.words[w].box))!,
+        first: width(page.words[words[0]].box),
+      })),
     };
   });
   // Rows of one line each stand at no level.
   if (print.filter(({ pieces }) => !pieces.some(({ column }) => ofAmounts.has(column))).length < 2) return undefined;
-  const sheet: Lines = { lines, print, layout, ofAmounts, parted, leading: leadingOf(lines, print), widest: layout.columns.map((_, column) => Math.max(0, ...print.flatMap(({ pieces }) => pieces.filter((piece) => piece.column === column).map(({ box }) => width(box))))) };
+  const sheet: Lines = {
+    lines,
+    print,
+    layout,
+    ofAmounts,
+    parted,
+    leading: leadingOf(lines, print),
+    widest: layout.columns.map((_, column) =>
+      Math.max(
+        0,
+        ...print.flatMap(({ pieces }) =>
+          pieces.filter((piece) => piece.column === column).map(({ box }) => width(box)),
+        ),
+      ),
+    ),
+  };
   if (sheet.leading === undefined) return undefined;
   const top = divided(sheet, 'top');
   const pitch = pitchOf(lines, print, ofAmounts);
   const best = (['middle', 'bottom'] as const)
     .map((level) => ({ level, ...divided(sheet, level) }))
     .filter(({ level }) => level === 'middle' || (pitch !== undefined && sheet.leading! < closer * pitch))
-    .filter(({ level, cost, rows }) => cost < top.cost - gain[level] && rows.filter((count) => count > 1).length >= (level === 'bottom' ? 2 : 1))
+    .filter(
+      ({ level, cost, rows }) =>
+        cost < top.cost - gain[level] && rows.filter((count) => count > 1).length >= (level === 'bottom' ? 2 : 1),
+    )
     .sort((a, b) => a.cost - b.cost)[0];
   return best?.rows;
 }
@@ -89,9 +117,17 @@ function leadingOf(lines: readonly Line[], print: readonly Printed[]): number | 
 }
 
 /** The usual distance of two lines that follow each other, each with an amount of one column: two rows. */
-function pitchOf(lines: readonly Line[], print: readonly Printed[], ofAmounts: ReadonlySet<number>): number | undefined {
+function pitchOf(
+  lines: readonly Line[],
+  print: readonly Printed[],
+  ofAmounts: ReadonlySet<number>,
+): number | undefined {
   const amounts = print.map(({ pieces }) => pieces.flatMap(({ column }) => (ofAmounts.has(column) ? [column] : [])));
-  const distances = lines.slice(1).flatMap((line, i) => (amounts[i + 1].some((column) => amounts[i].includes(column)) ? [line.box[3] - lines[i].box[3]] : []));
+  const distances = lines
+    .slice(1)
+    .flatMap((line, i) =>
+      amounts[i + 1].some((column) => amounts[i].includes(column)) ? [line.box[3] - lines[i].box[3]] : [],
+    );
   return distances.sort((a, b) => a - b)[distances.length >> 1];
 }
 
@@ -114,7 +150,12 @@ function divided(sheet: Lines, level: Level): { cost: number; rows: number[] } {
 }
 
 /** What lines cost as one row: the row, its blank columns and lines broken early; without bound where they can be no row. */
-function costOfRow({ lines, print, layout, ofAmounts, leading, widest }: Lines, from: number, to: number, level: Level): number {
+function costOfRow(
+  { lines, print, layout, ofAmounts, leading, widest }: Lines,
+  from: number,
+  to: number,
+  level: Level,
+): number {
   const columns = new Map<number, Piece[]>();
   for (let i = from; i < to; i++) {
     if (to - from > 1 && print[i].spans) return Infinity;
@@ -127,10 +168,15 @@ function costOfRow({ lines, print, layout, ofAmounts, leading, widest }: Lines, 
   let cost = 1 + (layout.columns.length - columns.size) / layout.columns.length;
   if (to - from === 1) return cost;
   const { fontSize } = lines[from];
-  const heights = { top: (own: readonly Piece[]) => own[0].box[3], middle: (own: readonly Piece[]) => (own[0].box[3] + own.at(-1)!.box[3]) / 2, bottom: (own: readonly Piece[]) => own.at(-1)!.box[3] };
+  const heights = {
+    top: (own: readonly Piece[]) => own[0].box[3],
+    middle: (own: readonly Piece[]) => (own[0].box[3] + own.at(-1)!.box[3]) / 2,
+    bottom: (own: readonly Piece[]) => own.at(-1)!.box[3],
+  };
   const blocks = [...columns.values()];
   const tallest = blocks.reduce((most, own) => (own.length > most.length ? own : most));
-  if (blocks.some((own) => Math.abs(heights[level](own) - heights[level](tallest)) > sameLevel * fontSize)) return Infinity;
+  if (blocks.some((own) => Math.abs(heights[level](own) - heights[level](tallest)) > sameLevel * fontSize))
+    return Infinity;
   const hasAmount = [...columns.keys()].some((column) => ofAmounts.has(column));
   for (const [column, own] of columns) {
     if (own.length > 1 && ofAmounts.has(column)) return Infinity;

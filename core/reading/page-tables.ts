@@ -20,7 +20,8 @@ const strategies: readonly ReadRegion[] = [readTagged, readRuled, readAligned, .
 const mostReadings = 5;
 
 /** Readings by every strategy that a region bears. */
-const readAll = (page: PageContent, region: Region): Reading[] => strategies.flatMap((read) => read(page, region.words, region.box) ?? []);
+const readAll = (page: PageContent, region: Region): Reading[] =>
+  strategies.flatMap((read) => read(page, region.words, region.box) ?? []);
 
 /** At most five of the readings, best first, no two with the same grid, the last resort among them. */
 function bestOf(readings: readonly Reading[]): Reading[] {
@@ -42,8 +43,12 @@ export function wholePage(page: PageContent): Piece | undefined {
   const words = page.words.map((_, i) => i);
   const box = around(page.words.map((word) => word.box));
   if (!box) return undefined;
-  const found = [readAligned, readColumnAfterColumn, readLineByLine].map((read) => read(page, words, box)).filter((r): r is Reading => r !== undefined);
-  return found.length > 0 ? { id: `p${page.number}w`, page: page.number, box, titleWords: [], continues: null, readings: found } : undefined;
+  const found = [readAligned, readColumnAfterColumn, readLineByLine]
+    .map((read) => read(page, words, box))
+    .filter((r): r is Reading => r !== undefined);
+  return found.length > 0
+    ? { id: `p${page.number}w`, page: page.number, box, titleWords: [], continues: null, readings: found }
+    : undefined;
 }
 
 /** The tables of one page, top to bottom, not yet linked over pages. Ids are `p{page}t{n}`. */
@@ -54,7 +59,9 @@ export function piecesOfPage(printed: PageContent, furniture: ReadonlySet<number
   const whole = regionsOf(page, furniture).map((region) => ({ region, readings: readingsOf(page, region) }));
   const parts = whole.flatMap(({ region, readings }) => {
     const stacked = readings[0] && isTable(readings[0]) ? partsStacked(page, region, readings[0]) : [region];
-    return stacked.length === 1 ? [{ region, readings }] : stacked.map((each) => ({ region: each, readings: readingsOf(page, each) }));
+    return stacked.length === 1
+      ? [{ region, readings }]
+      : stacked.map((each) => ({ region: each, readings: readingsOf(page, each) }));
   });
   const regions = parts.map(({ region }) => region);
   const own = new Map(parts.map(({ region, readings }) => [region, readings]));
@@ -64,7 +71,14 @@ export function piecesOfPage(printed: PageContent, furniture: ReadonlySet<number
   });
   const titles = tables.map((region) => {
     const caption = captionOf(page, region.words);
-    return caption.length > 0 ? { text: textOf(page.words, caption), words: caption } : titleOf(page, region.box, furniture, tables.filter((other) => other !== region).map(({ box }) => box));
+    return caption.length > 0
+      ? { text: textOf(page.words, caption), words: caption }
+      : titleOf(
+          page,
+          region.box,
+          furniture,
+          tables.filter((other) => other !== region).map(({ box }) => box),
+        );
   });
   const outside = new Set([...furniture, ...titles.flatMap((title) => title?.words ?? [])]);
   return tables.map((region, n): Piece => {

@@ -24,17 +24,29 @@ describe('phrases of a line', () => {
 
   it('hold each word once, in order, in a box around them', () => {
     fc.assert(
-      fc.property(fc.array(fc.tuple(fc.stringMatching(/^[a-z0-9]{1,8}$/), fc.integer({ min: 1, max: 9 })), { minLength: 1, maxLength: 8 }), fc.double({ min: 0, max: 4, noNaN: true }), (parts, gap) => {
-        const { content, line } = lineOf(parts.map(([text, room]) => text + ' '.repeat(room)).join(''));
-        const found = phrasesOf(content, line, gap);
-        expect(found.flatMap((each) => each.words)).toEqual(line.words);
-        for (const each of found) {
-          const boxes = each.words.map((w) => content.words[w].box);
-          expect(each.box).toEqual([Math.min(...boxes.map((box) => box[0])), Math.min(...boxes.map((box) => box[1])), Math.max(...boxes.map((box) => box[2])), Math.max(...boxes.map((box) => box[3]))]);
-        }
-        // A wider gap cuts no more.
-        expect(phrasesOf(content, line, gap + 1).length).toBeLessThanOrEqual(found.length);
-      }),
+      fc.property(
+        fc.array(fc.tuple(fc.stringMatching(/^[a-z0-9]{1,8}$/), fc.integer({ min: 1, max: 9 })), {
+          minLength: 1,
+          maxLength: 8,
+        }),
+        fc.double({ min: 0, max: 4, noNaN: true }),
+        (parts, gap) => {
+          const { content, line } = lineOf(parts.map(([text, room]) => text + ' '.repeat(room)).join(''));
+          const found = phrasesOf(content, line, gap);
+          expect(found.flatMap((each) => each.words)).toEqual(line.words);
+          for (const each of found) {
+            const boxes = each.words.map((w) => content.words[w].box);
+            expect(each.box).toEqual([
+              Math.min(...boxes.map((box) => box[0])),
+              Math.min(...boxes.map((box) => box[1])),
+              Math.max(...boxes.map((box) => box[2])),
+              Math.max(...boxes.map((box) => box[3])),
+            ]);
+          }
+          // A wider gap cuts no more.
+          expect(phrasesOf(content, line, gap + 1).length).toBeLessThanOrEqual(found.length);
+        },
+      ),
     );
   });
 
@@ -47,7 +59,15 @@ describe('phrases of a line', () => {
     expect(apart('1 234 567')).toEqual(['1 234 567']);
     expect(apart('June 2025 2024')).toEqual(['June 2025 2024']);
     expect(apart('Hake 12')).toEqual(['Hake 12']);
-    expect([areThousands('1', '234'), areThousands('12', '34'), areThousands('1234', '567'), areThousands('1', '234.50'), isAmount('(12.5)'), isAmount('12a'), isAmount('-')]).toEqual([true, false, false, true, true, false, false]);
+    expect([
+      areThousands('1', '234'),
+      areThousands('12', '34'),
+      areThousands('1234', '567'),
+      areThousands('1', '234.50'),
+      isAmount('(12.5)'),
+      isAmount('12a'),
+      isAmount('-'),
+    ]).toEqual([true, false, false, true, true, false, false]);
   });
 });
 
@@ -65,11 +85,50 @@ describe('the word space of a block', () => {
 
 describe('a printed text', () => {
   it('looks like an amount with its marks, signs and units', () => {
-    for (const text of ['12', '-12', '(1,234.50)', '1.234,50', '1 234', '€12', '12 %', '12CR', '£1,000.00 Dr', '<0.5', '3–5', '1.2e-3', '3 × 10⁵', '12*', '14:30', '2025/06', "1'234", 'R$ 1.234,56', 'CHF 12', '-kr 500', '(US$ 4.00)', '12 zł', '3,50 EUR']) expect(looksNumeric(text), text).toBe(true);
-    for (const text of ['Saltby', '12 boxes', 'HK1', 'A-12', '', '12 - Tern', 'Berth 3', 'CHF', 'R 12', 'EURO 12', 'krill 3']) expect(looksNumeric(text), text).toBe(false);
+    for (const text of [
+      '12',
+      '-12',
+      '(1,234.50)',
+      '1.234,50',
+      '1 234',
+      '€12',
+      '12 %',
+      '12CR',
+      '£1,000.00 Dr',
+      '<0.5',
+      '3–5',
+      '1.2e-3',
+      '3 × 10⁵',
+      '12*',
+      '14:30',
+      '2025/06',
+      "1'234",
+      'R$ 1.234,56',
+      'CHF 12',
+      '-kr 500',
+      '(US$ 4.00)',
+      '12 zł',
+      '3,50 EUR',
+    ])
+      expect(looksNumeric(text), text).toBe(true);
+    for (const text of [
+      'Saltby',
+      '12 boxes',
+      'HK1',
+      'A-12',
+      '',
+      '12 - Tern',
+      'Berth 3',
+      'CHF',
+      'R 12',
+      'EURO 12',
+      'krill 3',
+    ])
+      expect(looksNumeric(text), text).toBe(false);
   });
   it('is a nil by a dash, dots or n/a', () => {
-    for (const text of ['-', '–', '—', '...', '··', 'n/a', 'N/A', 'n.a.', 'nk.']) expect([looksNil(text), looksNumeric(text)], text).toEqual([true, true]);
+    for (const text of ['-', '–', '—', '...', '··', 'n/a', 'N/A', 'n.a.', 'nk.'])
+      expect([looksNil(text), looksNumeric(text)], text).toEqual([true, true]);
     for (const text of ['', '0', 'none', '-----', 'na-']) expect(looksNil(text), text).toBe(false);
   });
 });
@@ -83,7 +142,12 @@ describe('rows set apart', () => {
   });
   it('or a rule over most of their width', () => {
     expect(ruledRows([row(0), row(14), row(28)], [across(26, 50, 300)])).toEqual([false, false, true]);
-    expect(ruledRows([row(0), row(14), row(28)], [across(26, 50, 120), { direction: 'down', at: 60, from: 0, to: 40, thickness: 1 }])).toEqual([false, false, false]);
+    expect(
+      ruledRows(
+        [row(0), row(14), row(28)],
+        [across(26, 50, 120), { direction: 'down', at: 60, from: 0, to: 40, thickness: 1 }],
+      ),
+    ).toEqual([false, false, false]);
     expect(ruledRows([row(0), row(14)], [])).toEqual([false, false]);
   });
 });

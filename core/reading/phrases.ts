@@ -43,13 +43,15 @@ export function spaceOf(page: PageContent, lines: readonly Line[]): number {
       if (text.length >= 3) widths.push((box[2] - box[0]) / text.length);
       const before = n > 0 ? page.words[lines[i].words[n - 1]] : undefined;
       const gap = before ? box[0] - before.box[2] : 0;
-      if (before && gap > 0.15 * size && gap < 0.5 * size && letters.test(text) && letters.test(before.text)) gaps.push(gap / size);
+      if (before && gap > 0.15 * size && gap < 0.5 * size && letters.test(text) && letters.test(before.text))
+        gaps.push(gap / size);
     });
   const middle = typical(widths);
   const monospaced = widths.length >= 4 && widths.every((width) => Math.abs(width - middle) < 0.06 * middle);
   if (monospaced) return middle;
   const space = typical(gaps);
-  const even = gaps.length >= 4 && gaps.filter((gap) => Math.abs(gap - space) < 0.1 * space).length >= 0.6 * gaps.length;
+  const even =
+    gaps.length >= 4 && gaps.filter((gap) => Math.abs(gap - space) < 0.1 * space).length >= 0.6 * gaps.length;
   return (even ? Math.min(space, usualSpace * 1.2) : usualSpace) * fontSize;
 }
 
@@ -63,7 +65,8 @@ export const typical = (values: number[]) => [...values].sort((a, b) => a - b)[v
 export const isAmount = (text: string) => /^[^\p{L}]*\d[^\p{L}]*$/u.test(text);
 
 /** Are two words the parts of one number, its thousands set off by a space? */
-export const areThousands = (before: string, after: string) => /^\D*\d{1,3}$/.test(before) && /^\d{3}(?:[.,]\d+)?\D*$/.test(after);
+export const areThousands = (before: string, after: string) =>
+  /^\D*\d{1,3}$/.test(before) && /^\d{3}(?:[.,]\d+)?\D*$/.test(after);
 
 const isYear = /^(?:19|20)\d\d$/;
 
@@ -72,7 +75,13 @@ export const amountsApart = (page: PageContent, phrases: readonly Phrase[]): Phr
   phrases.flatMap(({ words }) => {
     const parts = words.reduce<number[][]>((out, w, i) => {
       const [before, own] = [i > 0 ? page.words[words[i - 1]].text : '', page.words[w].text];
-      const apart = i > 0 && isAmount(before) && isAmount(own) && !areThousands(before, own) && !isYear.test(before) && !isYear.test(own);
+      const apart =
+        i > 0 &&
+        isAmount(before) &&
+        isAmount(own) &&
+        !areThousands(before, own) &&
+        !isYear.test(before) &&
+        !isYear.test(own);
       return apart || i === 0 ? [...out, [w]] : [...out.slice(0, -1), [...out.at(-1)!, w]];
     }, []);
     return parts.map((own) => ({ words: own, box: around(own.map((w) => page.words[w].box))! }));

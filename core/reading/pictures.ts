@@ -11,4 +11,9 @@ const mostWords = 2;
 export const picturesWithoutText = ({ pictures, words, width: wide, height: high }: PageContent): Box[] =>
   pictures
     .map(({ box }) => box)
-    .filter((box) => width(box) >= leastWidth * wide && height(box) >= leastHeight * high && words.filter((word) => holdsCentre(box, word.box)).length <= mostWords);
+    .filter(
+      (box) =>
+        width(box) >= leastWidth * wide &&
+        height(box) >= leastHeight * high &&
+        words.filter((word) => holdsCentre(box, word.box)).length <= mostWords,
+    );

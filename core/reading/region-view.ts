@@ -27,7 +27,10 @@ export function viewOf(page: PageContent, words: readonly number[], region: Box,
   if (!known) {
     const lines = withGroupLabels(page, linesOf(page.words, words));
     const layouts = lines.length === 0 ? [] : layoutsOf(page, lines, region[0], region[2]);
-    known = layouts.length === 0 ? [{ lines, layout: undefined, faults: undefined, closed: new Map() }] : layouts.map((judged) => ({ lines, ...judged, closed: new Map() }));
+    known =
+      layouts.length === 0
+        ? [{ lines, layout: undefined, faults: undefined, closed: new Map() }]
+        : layouts.map((judged) => ({ lines, ...judged, closed: new Map() }));
     views.set(words, known);
   }
   return known[nth] ?? { ...known[0], layout: undefined, faults: undefined };
@@ -37,11 +40,25 @@ export function viewOf(page: PageContent, words: readonly number[], region: Box,
  * The grid of these rows over the view's columns: lines of one row that stand in the same column join into one cell.
  * @param cells over several rows, by their first row, of columns in which they are known to be
  */
-export function gridOfBands(page: PageContent, view: RegionView, bands: readonly Band[], cells: readonly TallCell[] = []): ClosedGrid | undefined {
+export function gridOfBands(
+  page: PageContent,
+  view: RegionView,
+  bands: readonly Band[],
+  cells: readonly TallCell[] = [],
+): ClosedGrid | undefined {
   const { layout, closed, lines } = view;
   if (!layout) return undefined;
-  const key = bands.map((band) => band.lines.map((line) => lines.indexOf(line)).join()).join(';') + JSON.stringify(cells);
-  if (!closed.has(key)) closed.set(key, closeGrid(page, { slots: inTallCells(slotsOf(page, bands, layout), cells), rows: bands.map((band) => band.box), columns: layout.columns }));
+  const key =
+    bands.map((band) => band.lines.map((line) => lines.indexOf(line)).join()).join(';') + JSON.stringify(cells);
+  if (!closed.has(key))
+    closed.set(
+      key,
+      closeGrid(page, {
+        slots: inTallCells(slotsOf(page, bands, layout), cells),
+        rows: bands.map((band) => band.box),
+        columns: layout.columns,
+      }),
+    );
   return closed.get(key);
 }
 

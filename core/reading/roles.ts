@@ -6,7 +6,8 @@ import type { GridCell } from './found-table';
 import { looksNumeric } from '../values/numeric';
 
 /** What the label of a total begins with, in several languages. */
-export const totalWords = /^(?:grand\s+)?(?:total|sum|totals|gesamt|summe|insgesamt|totale|totaal|summa|razem|合計|合计|итого|σύνολο)(?![a-zà-ž])|\btotal$/i;
+export const totalWords =
+  /^(?:grand\s+)?(?:total|sum|totals|gesamt|summe|insgesamt|totale|totaal|summa|razem|合計|合计|итого|σύνολο)(?![a-zà-ž])|\btotal$/i;
 const subtotalWords = /^(?:sub-?\s?total|zwischensumme|sous-total)/i;
 const mostHeadingRows = 4;
 
@@ -14,13 +15,19 @@ const mostHeadingRows = 4;
  * Guesses what each row is from its own cells and their columns: heading rows stand above the first row that has an
  * amount in a column of amounts; a section has one filled cell among wider rows; totals are known by wording.
  */
-export function rolesOf(page: PageContent, cells: readonly GridCell[], rowCount: number, columnCount: number): { roles: RowRole[]; headingRows: number } {
+export function rolesOf(
+  page: PageContent,
+  cells: readonly GridCell[],
+  rowCount: number,
+  columnCount: number,
+): { roles: RowRole[]; headingRows: number } {
   const rows: GridCell[][] = Array.from({ length: rowCount }, () => []);
   for (const cell of cells) rows[cell.row].push(cell);
   const numericColumns = columnsOfAmounts(cells, columnCount);
   const isBoldRow = (row: readonly GridCell[]) => row.every((cell) => isBold(page.words, cell.words));
   const labels = labelsLikeNumbers(cells, columnCount);
-  const hasAmount = (row: readonly GridCell[]) => row.some((cell) => numericColumns.has(cell.column) && looksNumeric(cell.text) && !labels.has(cell));
+  const hasAmount = (row: readonly GridCell[]) =>
+    row.some((cell) => numericColumns.has(cell.column) && looksNumeric(cell.text) && !labels.has(cell));
   const statesBalance = balancesBeside(rows, numericColumns);
   const headingRows = countHeadingRows(rows, numericColumns, hasAmount, isBoldRow, page);
   const roles = rows.map((row, i): RowRole => {
@@ -37,7 +44,8 @@ export function rolesOf(page: PageContent, cells: readonly GridCell[], rowCount:
     return 'body';
   });
   const lastTotal = roles.lastIndexOf('subtotal');
-  if (lastTotal >= 0 && !roles.includes('total') && roles.slice(lastTotal + 1).every((role) => role === 'note')) roles[lastTotal] = 'total';
+  if (lastTotal >= 0 && !roles.includes('total') && roles.slice(lastTotal + 1).every((role) => role === 'note'))
+    roles[lastTotal] = 'total';
   return { roles, headingRows };
 }
 
@@ -51,11 +59,16 @@ export function totalRole(label: string, isLast: boolean): RowRole | undefined {
  * Does a row say only what the balance is, before or after the movements? One that is as full as the others is a line of a table of
  * balances.
  */
-function balancesBeside(rows: readonly (readonly GridCell[])[], amounts: ReadonlySet<number>): (row: readonly GridCell[]) => boolean {
+function balancesBeside(
+  rows: readonly (readonly GridCell[])[],
+  amounts: ReadonlySet<number>,
+): (row: readonly GridCell[]) => boolean {
   const says = (row: readonly GridCell[]) => row.some(({ text }) => openingWords.test(text) || closingWords.test(text));
   const others = rows.filter((row) => row.length > 1 && !says(row));
   const usual = others.map((row) => row.length).sort((a, b) => a - b)[Math.floor(others.length / 2)] ?? 0;
-  const always = [...amounts].filter((column) => others.filter((row) => row.some((cell) => cell.column === column)).length >= 0.9 * others.length);
+  const always = [...amounts].filter(
+    (column) => others.filter((row) => row.some((cell) => cell.column === column)).length >= 0.9 * others.length,
+  );
   return (row) =>
     says(row) &&
     row.some((cell) => amounts.has(cell.column) && looksNumeric(cell.text)) &&
@@ -63,7 +76,8 @@ function balancesBeside(rows: readonly (readonly GridCell[])[], amounts: Readonl
 }
 
 /** Years, numbers in brackets, times and days that head columns of other numbers. */
-const labelLikeNumber = /^(?:(?:19|20)\d\d(?:[/–-]\d\d(?:\d\d)?)?|\(\d{1,2}\)|\d{1,2}:\d{2}|\d{1,2}\/\d{1,2}(?:\/\d{2,4})?)$/;
+const labelLikeNumber =
+  /^(?:(?:19|20)\d\d(?:[/–-]\d\d(?:\d\d)?)?|\(\d{1,2}\)|\d{1,2}:\d{2}|\d{1,2}\/\d{1,2}(?:\/\d{2,4})?)$/;
 
 function labelsLikeNumbers(cells: readonly GridCell[], columnCount: number): Set<GridCell> {
   const own = Array.from({ length: columnCount }, (_, column) => cells.filter((cell) => cell.column === column));
@@ -78,7 +92,12 @@ function labelsLikeNumbers(cells: readonly GridCell[], columnCount: number): Set
 function unitsAcross(cells: readonly GridCell[]): GridCell[] {
   for (let row = 1; row < mostHeadingRows; row++) {
     const own = cells.filter((cell) => cell.row === row);
-    if (own.length > 1 && own.every(({ column, text }) => column > 0 && /^[([].{1,14}[)\]]$/.test(text)) && own.some(({ text }) => !looksNumeric(text))) return own;
+    if (
+      own.length > 1 &&
+      own.every(({ column, text }) => column > 0 && /^[([].{1,14}[)\]]$/.test(text)) &&
+      own.some(({ text }) => !looksNumeric(text))
+    )
+      return own;
   }
   return [];
 }
@@ -89,8 +108,17 @@ const fewestCounted = 4;
 /** Whole numbers that count up by one across the uppermost row of their columns: they head these. */
 function countedAcross(cells: readonly GridCell[]): GridCell[] {
   for (let row = 0; row < mostHeadingRows; row++) {
-    const numbers = cells.filter((cell) => cell.row === row && /^\d{1,2}\.?$/.test(cell.text)).sort((a, b) => a.column - b.column);
-    const countsUp = numbers.length >= fewestCounted && numbers.every((cell, i) => i === 0 || (Number.parseInt(cell.text, 10) === Number.parseInt(numbers[i - 1].text, 10) + 1 && cell.column === numbers[i - 1].column + 1));
+    const numbers = cells
+      .filter((cell) => cell.row === row && /^\d{1,2}\.?$/.test(cell.text))
+      .sort((a, b) => a.column - b.column);
+    const countsUp =
+      numbers.length >= fewestCounted &&
+      numbers.every(
+        (cell, i) =>
+          i === 0 ||
+          (Number.parseInt(cell.text, 10) === Number.parseInt(numbers[i - 1].text, 10) + 1 &&
+            cell.column === numbers[i - 1].column + 1),
+      );
     if (!countsUp) continue;
     // Texts above single columns of them would be the headings, and these the first row of data.
     const columns = new Set(numbers.map(({ column }) => column));
@@ -125,13 +153,23 @@ function countHeadingRows(
   const body = byAmounts ? firstBody : boldTop;
   let count = body;
   // A section label just above the first amounts belongs to the body: one cell, at the left, in a table of several columns.
-  while (count > 1 && rows[count - 1].length === 1 && rows[count - 1][0].column === 0 && numericColumns.size + 1 > 2 && rows[count - 1][0].columnSpan !== 1) count--;
+  while (
+    count > 1 &&
+    rows[count - 1].length === 1 &&
+    rows[count - 1][0].column === 0 &&
+    numericColumns.size + 1 > 2 &&
+    rows[count - 1][0].columnSpan !== 1
+  )
+    count--;
   // So do several under one another, as those of a part and of a part of it.
   while (count > 1 && isLabel(rows[count - 1])) {
     const above = rows.slice(0, count - 1).findLast((row) => !isLabel(row));
     if (above === undefined || above.length < 2) break;
     const upper = rows[count - 2];
-    const ruleAbove = page.rules.some((rule) => rule.direction === 'across' && rule.at <= rows[count - 1][0].box[1] + 1 && rule.at >= upper[0].box[3] - 3);
+    const ruleAbove = page.rules.some(
+      (rule) =>
+        rule.direction === 'across' && rule.at <= rows[count - 1][0].box[1] + 1 && rule.at >= upper[0].box[3] - 3,
+    );
     // Years alone leave the first column without a name, which may stand below them.
     if (!ruleAbove && (numericOnly(above) || !looksLikeSection(rows, body))) break;
     count--;
@@ -146,4 +184,5 @@ const numericOnly = (row: readonly GridCell[]) => row.every((cell) => looksNumer
 const isLabel = (row: readonly GridCell[]) => row.length === 1 && row[0].column === 0;
 
 /** Other rows of the same make further down speak for a section label. */
-const looksLikeSection = (rows: readonly (readonly GridCell[])[], body: number) => rows.some((row, i) => i > body && isLabel(row));
+const looksLikeSection = (rows: readonly (readonly GridCell[])[], body: number) =>
+  rows.some((row, i) => i > body && isLabel(row));

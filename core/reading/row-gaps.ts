@@ -20,6 +20,9 @@ export function ruledRows(rows: readonly Box[], rules: readonly Rule[]): boolean
     if (across.length === 0 || i === 0) return false;
     const above = rows[i - 1];
     const middle = (of: Box) => (of[1] + of[3]) / 2;
-    return across.some(({ at, from, to }) => at > middle(above) && at < middle(box) && overlap(from, to, box[0], box[2]) > 0.5 * width(box));
+    return across.some(
+      ({ at, from, to }) =>
+        at > middle(above) && at < middle(box) && overlap(from, to, box[0], box[2]) > 0.5 * width(box),
+    );
   });
 }

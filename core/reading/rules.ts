@@ -9,14 +9,15 @@ export function joined(rules: readonly Rule[]): Rule[] {
   const out: Rule[] = [];
   for (const direction of ['across', 'down'] as const) {
     const order = rules.filter((r) => r.direction === direction).sort((a, b) => a.at - b.at || a.from - b.from);
-    for (let i = 0; i < order.length; ) {
+    for (let i = 0; i < order.length;) {
       // All rules at one place: positions may creep by rounding, so each is held against the first.
       let end = i;
       while (end < order.length && order[end].at - order[i].at <= near) end++;
       const same = order.slice(i, end).sort((a, b) => a.from - b.from);
       let open: Rule | undefined;
       for (const rule of same) {
-        if (open && rule.from - open.to <= near) open = { ...open, to: Math.max(open.to, rule.to), thickness: Math.max(open.thickness, rule.thickness) };
+        if (open && rule.from - open.to <= near)
+          open = { ...open, to: Math.max(open.to, rule.to), thickness: Math.max(open.thickness, rule.thickness) };
         else {
           if (open) out.push(open);
           open = rule;
@@ -40,7 +41,8 @@ const touch = (a: Rule, b: Rule): boolean =>
 export function connected(rules: readonly Rule[]): { rules: Rule[]; box: Box }[] {
   const group = rules.map((_, i) => i);
   const root = (i: number): number => (group[i] === i ? i : (group[i] = root(group[i])));
-  for (let i = 0; i < rules.length; i++) for (let j = i + 1; j < rules.length; j++) if (touch(rules[i], rules[j])) group[root(i)] = root(j);
+  for (let i = 0; i < rules.length; i++)
+    for (let j = i + 1; j < rules.length; j++) if (touch(rules[i], rules[j])) group[root(i)] = root(j);
   const sets = new Map<number, Rule[]>();
   rules.forEach((rule, i) => sets.set(root(i), [...(sets.get(root(i)) ?? []), rule]));
   return [...sets.values()].map((set) => {

@@ -5,7 +5,11 @@ import { positions } from './rules';
 /** Edges of the shaded rows in a region, top to bottom: fills as wide as most of it, cell by cell or whole. */
 export function shadingBands(page: PageContent, region: Box): number[] {
   const fills = page.fills.filter(
-    ({ box }) => box[1] >= region[1] - 3 && box[3] <= region[3] + 3 && overlapX(box, region) > 0 && height(box) < 0.6 * height(region),
+    ({ box }) =>
+      box[1] >= region[1] - 3 &&
+      box[3] <= region[3] + 3 &&
+      overlapX(box, region) > 0 &&
+      height(box) < 0.6 * height(region),
   );
   const rows = new Map<string, { top: number; bottom: number; covered: number }>();
   for (const { box } of fills) {

@@ -77,7 +77,10 @@ export class TableFinder {
   private linked(page: PageContent, pieces: readonly Piece[]): { piece: Piece; table: string }[] {
     return pieces.map((piece, n) => {
       const above = n === 0 ? this.last?.lowest : undefined;
-      const table = above && continues(above, piece, this.last!.page, page) ? this.found.findLast((each) => each.pieces.at(-1) === above) : undefined;
+      const table =
+        above && continues(above, piece, this.last!.page, page)
+          ? this.found.findLast((each) => each.pieces.at(-1) === above)
+          : undefined;
       if (!table || !above) {
         this.found.push({ id: piece.id, ...(piece.title ? { title: piece.title } : {}), pieces: [piece] });
         return { piece, table: piece.id };
@@ -85,12 +88,17 @@ export class TableFinder {
       // Only now that it goes on is a label below its last row one of its rows.
       const whole = withLabelsBelow(above, this.last!.page, this.last!.furniture);
       table.pieces[table.pieces.length - 1] = whole;
-      if (this.read) this.read = { ...this.read, pieces: this.read.pieces.map((each) => (each === above ? whole : each)) };
-      const linked: Piece = { ...withCutRow(above, onColumnsBefore(above, piece, this.last!.page, page), this.last!.page, page), continues: above.id };
+      if (this.read)
+        this.read = { ...this.read, pieces: this.read.pieces.map((each) => (each === above ? whole : each)) };
+      const linked: Piece = {
+        ...withCutRow(above, onColumnsBefore(above, piece, this.last!.page, page), this.last!.page, page),
+        continues: above.id,
+      };
       table.pieces.push(linked);
       return { piece: linked, table: table.id };
     });
   }
 }
 
-const lowestOf = (pieces: readonly Piece[]): Piece | undefined => pieces.reduce<Piece | undefined>((low, piece) => (!low || piece.box[3] > low.box[3] ? piece : low), undefined);
+const lowestOf = (pieces: readonly Piece[]): Piece | undefined =>
+  pieces.reduce<Piece | undefined>((low, piece) => (!low || piece.box[3] > low.box[3] ? piece : low), undefined);

@@ -16,7 +16,9 @@ const wordsByTag = (page: PageContent): Map<number, number[]> => {
 /** The words that the tags call the caption of the table which has these words; none where they name none. */
 export function captionOf(page: PageContent, words: readonly number[]): number[] {
   const own = new Set(words);
-  const table = page.tagged?.find((each) => wordsOfTagged(page, each).some((row) => row.some((cell) => cell.words.some((w) => own.has(w)))));
+  const table = page.tagged?.find((each) =>
+    wordsOfTagged(page, each).some((row) => row.some((cell) => cell.words.some((w) => own.has(w)))),
+  );
   const byTag = wordsByTag(page);
   return (table?.caption ?? []).flatMap((tag) => byTag.get(tag) ?? []);
 }
@@ -25,6 +27,8 @@ export function captionOf(page: PageContent, words: readonly number[]): number[]
 export function wordsOfTagged(page: PageContent, table: TaggedTable): CellWords[][] {
   const byTag = wordsByTag(page);
   return table.rows
-    .map((row) => row.cells.map(({ heading, content }) => ({ heading, words: content.flatMap((tag) => byTag.get(tag) ?? []) })))
+    .map((row) =>
+      row.cells.map(({ heading, content }) => ({ heading, words: content.flatMap((tag) => byTag.get(tag) ?? []) })),
+    )
     .filter((row) => row.some((cell) => cell.words.length > 0));
 }

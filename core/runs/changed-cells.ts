@@ -7,9 +7,29 @@ export interface ComparedRow {
 
 /** What is another in the rows after: a cell, or a whole row. `row` is the place among the rows after, null for one that went. */
 export type RowChange =
-  | { readonly kind: 'cell'; readonly row: number; readonly report: number; readonly page: number; readonly heading: string; readonly before: string | null; readonly after: string | null }
-  | { readonly kind: 'row added'; readonly row: number; readonly report: number; readonly page: number; readonly after: string }
-  | { readonly kind: 'row removed'; readonly row: null; readonly report: number; readonly page: number; readonly before: string };
+  | {
+      readonly kind: 'cell';
+      readonly row: number;
+      readonly report: number;
+      readonly page: number;
+      readonly heading: string;
+      readonly before: string | null;
+      readonly after: string | null;
+    }
+  | {
+      readonly kind: 'row added';
+      readonly row: number;
+      readonly report: number;
+      readonly page: number;
+      readonly after: string;
+    }
+  | {
+      readonly kind: 'row removed';
+      readonly row: null;
+      readonly report: number;
+      readonly page: number;
+      readonly before: string;
+    };
 
 /** Rows between two that are the same are laid side by side by likeness up to so many; beyond in their order. */
 const mostByLikeness = 200;
@@ -22,7 +42,11 @@ const told = ({ cells }: ComparedRow) => cells.map((cell) => cell ?? '').join(' 
  * same and come once on each side are taken for each other (the anchors of a patience diff, by Bram Cohen); those between two
  * anchors are laid side by side so that most cells agree.
  */
-export function changedCells(headings: readonly string[], before: readonly ComparedRow[], after: readonly ComparedRow[]): RowChange[] {
+export function changedCells(
+  headings: readonly string[],
+  before: readonly ComparedRow[],
+  after: readonly ComparedRow[],
+): RowChange[] {
   const changes: RowChange[] = [];
   let [i, j] = [0, 0];
   for (const [a, b] of [...anchors(before, after), [before.length, after.length] as const]) {
@@ -36,7 +60,8 @@ export function changedCells(headings: readonly string[], before: readonly Compa
           if (old !== now) changes.push({ kind: 'cell', row, report, page, heading, before: old, after: now });
         }
       } else if (is) changes.push({ kind: 'row added', row, report: is.report, page: is.page, after: told(is) });
-      else if (was) changes.push({ kind: 'row removed', row: null, report: was.report, page: was.page, before: told(was) });
+      else if (was)
+        changes.push({ kind: 'row removed', row: null, report: was.report, page: was.page, before: told(was) });
     }
     [i, j] = [a + 1, b + 1];
   }
@@ -63,7 +88,7 @@ function anchors(before: readonly ComparedRow[], after: readonly ComparedRow[]):
 
 function onceOnly(contents: readonly string[], from: number, to: number): Map<string, number> {
   const places = new Map<string, number>();
-  for (let at = from; at < to; at++) places.set(contents[at]!, places.has(contents[at]!) ? -1 : at);
+  for (let at = from; at < to; at++) places.set(contents[at], places.has(contents[at]) ? -1 : at);
   return new Map([...places].filter(([, at]) => at >= 0));
 }
 
@@ -78,7 +103,7 @@ function rising(pairs: readonly [number, number][]): [number, number][] {
     let [low, high] = [0, piles.length];
     while (low < high) {
       const middle = (low + high) >> 1;
-      if (piles[middle]!.pair[1] < pair[1]) low = middle + 1;
+      if (piles[middle].pair[1] < pair[1]) low = middle + 1;
       else high = middle;
     }
     piles[low] = { pair, below: piles[low - 1] };
@@ -89,27 +114,37 @@ function rising(pairs: readonly [number, number][]): [number, number][] {
 }
 
 /** Pairs of places in two runs of rows, one of them undefined where a row has no partner. */
-function sideBySide(before: readonly ComparedRow[], after: readonly ComparedRow[]): [number | undefined, number | undefined][] {
+function sideBySide(
+  before: readonly ComparedRow[],
+  after: readonly ComparedRow[],
+): [number | undefined, number | undefined][] {
   if (before.length === after.length) return before.map((_, k) => [k, k]);
   if (Math.max(before.length, after.length) > mostByLikeness) {
     const most = Math.max(before.length, after.length);
-    return Array.from({ length: most }, (_, k) => [k < before.length ? k : undefined, k < after.length ? k : undefined]);
+    return Array.from({ length: most }, (_, k) => [
+      k < before.length ? k : undefined,
+      k < after.length ? k : undefined,
+    ]);
   }
   return byLikeness(before, after);
 }
 
 /** The alignment in which most cells agree (Needleman and Wunsch, without a cost for gaps). */
-function byLikeness(before: readonly ComparedRow[], after: readonly ComparedRow[]): [number | undefined, number | undefined][] {
-  const same = (a: ComparedRow, b: ComparedRow) => a.cells.reduce((sum, cell, at) => sum + (cell === b.cells[at] ? 1 : 0), 0);
+function byLikeness(
+  before: readonly ComparedRow[],
+  after: readonly ComparedRow[],
+): [number | undefined, number | undefined][] {
+  const same = (a: ComparedRow, b: ComparedRow) =>
+    a.cells.reduce((sum, cell, at) => sum + (cell === b.cells[at] ? 1 : 0), 0);
   const best = Array.from({ length: before.length + 1 }, () => new Float64Array(after.length + 1));
   for (let i = before.length - 1; i >= 0; i--)
     for (let j = after.length - 1; j >= 0; j--)
-      best[i]![j] = Math.max(same(before[i]!, after[j]!) + best[i + 1]![j + 1]!, best[i + 1]![j]!, best[i]![j + 1]!);
+      best[i][j] = Math.max(same(before[i], after[j]) + best[i + 1][j + 1], best[i + 1][j], best[i][j + 1]);
   const pairs: [number | undefined, number | undefined][] = [];
   let [i, j] = [0, 0];
   while (i < before.length && j < after.length) {
-    if (best[i]![j] === same(before[i]!, after[j]!) + best[i + 1]![j + 1]!) pairs.push([i++, j++]);
-    else if (best[i]![j] === best[i + 1]![j]) pairs.push([i++, undefined]);
+    if (best[i][j] === same(before[i], after[j]) + best[i + 1][j + 1]) pairs.push([i++, j++]);
+    else if (best[i][j] === best[i + 1][j]) pairs.push([i++, undefined]);
     else pairs.push([undefined, j++]);
   }
   while (i < before.length) pairs.push([i++, undefined]);

@@ -37,7 +37,13 @@ export type Fate<Part extends KnownPart = KnownPart> =
   /** Its rows are made anew; `last` is what those in the dataset were made of. */
   | { readonly does: 'carry'; readonly report: FolderReport; readonly part?: Part; readonly last?: PartInput }
   /** It waits for an answer; what is in the dataset stays. */
-  | { readonly does: 'hold back'; readonly report: FolderReport; readonly part?: Part; readonly last?: PartInput; readonly because: Problem }
+  | {
+      readonly does: 'hold back';
+      readonly report: FolderReport;
+      readonly part?: Part;
+      readonly last?: PartInput;
+      readonly because: Problem;
+    }
   /** It has no rows in the dataset. */
   | { readonly does: 'leave'; readonly report: FolderReport; readonly state: ReportState };
 
@@ -58,30 +64,45 @@ export interface PlanInput<Part extends KnownPart> {
   readonly wholeKey?: (inputs: readonly PartInput[]) => string;
 }
 
-export const inputOf = ({ id, path, sha256, period }: FolderReport): PartInput => ({ report: id, path, sha256, period });
+export const inputOf = ({ id, path, sha256, period }: FolderReport): PartInput => ({
+  report: id,
+  path,
+  sha256,
+  period,
+});
 
 /** Which rows of the dataset a refresh reuses, which it makes anew, and which reports wait or have none. Nothing is done yet. */
 export function planOf<Part extends KnownPart>({ reports, parts, keyOf, wholeKey }: PlanInput<Part>): Plan<Part> {
   const whole = parts.find((part) => part.report === null);
-  const lastOf = (report: FolderReport) => parts.flatMap(({ inputs }) => inputs).find((input) => input.report === report.id);
+  const lastOf = (report: FolderReport) =>
+    parts.flatMap(({ inputs }) => inputs).find((input) => input.report === report.id);
   const fates = reports.map((report): Fate<Part> => {
-    if (!['counts', 'undecided', 'not readable'].includes(report.standing)) return { does: 'leave', report, state: leftAs(report) };
+    if (!['counts', 'undecided', 'not readable'].includes(report.standing))
+      return { does: 'leave', report, state: leftAs(report) };
     const part = wholeKey ? undefined : parts.find((each) => each.report === report.id);
     const last = lastOf(report);
     const known = { ...(part ? { part } : {}), ...(last ? { last } : {}) };
     if (report.standing === 'undecided') return { does: 'hold back', report, ...known, because: undecided(report) };
-    if (report.standing === 'not readable') return { does: 'hold back', report, ...known, because: notReadable(report) };
+    if (report.standing === 'not readable')
+      return { does: 'hold back', report, ...known, because: notReadable(report) };
     if (part && part.key === keyOf(inputOf(report))) return { does: 'reuse', report, part };
     return { does: 'carry', report, ...known };
   });
   if (!wholeKey || whole?.key !== wholeKey(sourcesOf(fates))) return { fates };
-  return { fates: fates.map((fate) => (fate.does === 'carry' ? { does: 'reuse', report: fate.report, part: whole } : fate)), whole };
+  return {
+    fates: fates.map((fate) => (fate.does === 'carry' ? { does: 'reuse', report: fate.report, part: whole } : fate)),
+    whole,
+  };
 }
 
 /** What the rows of all reports are made of when every report can be carried. */
-const sourcesOf = (fates: readonly Fate[]): PartInput[] => fates.flatMap((fate) => (fate.does === 'carry' ? [inputOf(fate.report)] : fate.does === 'hold back' && fate.last ? [fate.last] : []));
+const sourcesOf = (fates: readonly Fate[]): PartInput[] =>
+  fates.flatMap((fate) =>
+    fate.does === 'carry' ? [inputOf(fate.report)] : fate.does === 'hold back' && fate.last ? [fate.last] : [],
+  );
 
-const leftAs = ({ standing }: FolderReport): ReportState => (standing === 'gone' ? 'removed' : (standing as ReportState));
+const leftAs = ({ standing }: FolderReport): ReportState =>
+  standing === 'gone' ? 'removed' : (standing as ReportState);
 
 const undecided = ({ path, period, standingOf }: FolderReport): Problem => ({
   kind: 'undecided',
@@ -105,7 +126,9 @@ export interface Typed {
 }
 
 /** One column has one type: the column in which a report has another type than most others, for each report; undefined for those that agree. */
-export function oddTypes(reports: readonly Typed[]): ((of: Typed) => { heading: string; usual: string; type: string } | undefined) {
+export function oddTypes(
+  reports: readonly Typed[],
+): (of: Typed) => { heading: string; usual: string; type: string } | undefined {
   const votes = new Map<string, Map<string, number>>();
   for (const { columns } of reports)
     for (const { heading, type } of columns) {

@@ -4,10 +4,23 @@ import { tiesSentence } from '../ties/tied';
 import type { CarriedTold, LayerCounts, TieCounts } from '../pipeline/told';
 import { sentence, type Problem } from '../sheet/problem';
 
-export type RunState = 'running' | 'published' | 'nothing new' | 'nothing published' | 'failed' | 'cancelled' | 'interrupted';
+export type RunState =
+  'running' | 'published' | 'nothing new' | 'nothing published' | 'failed' | 'cancelled' | 'interrupted';
 
 /** What became of a report in a run. */
-export type ReportState = 'added' | 'changed' | 'unchanged' | 'stale' | 'failed' | 'held back' | 'replaced' | 'a copy' | 'set aside' | 'not a PDF' | 'left out' | 'removed';
+export type ReportState =
+  | 'added'
+  | 'changed'
+  | 'unchanged'
+  | 'stale'
+  | 'failed'
+  | 'held back'
+  | 'replaced'
+  | 'a copy'
+  | 'set aside'
+  | 'not a PDF'
+  | 'left out'
+  | 'removed';
 
 export interface RunReport extends CarriedTold {
   readonly report: number;
@@ -52,18 +65,45 @@ export type RunNote =
       readonly added: number;
       readonly removed: number;
       /** The first of them, with the paper. */
-      readonly first: readonly { readonly path: string; readonly page: number; readonly heading: string | null; readonly before: string | null; readonly after: string | null }[];
+      readonly first: readonly {
+        readonly path: string;
+        readonly page: number;
+        readonly heading: string | null;
+        readonly before: string | null;
+        readonly after: string | null;
+      }[];
     }
   /** What came in with it: periods (paths where there is none) of reports that are new, and of those that are others than before. */
-  | { readonly kind: 'came'; readonly added: readonly string[]; readonly changed: readonly string[]; readonly rows: number; readonly held: number }
+  | {
+      readonly kind: 'came';
+      readonly added: readonly string[];
+      readonly changed: readonly string[];
+      readonly rows: number;
+      readonly held: number;
+    }
   /** A check of the dataset that fails; `stops`: nothing was published because of it. */
-  | { readonly kind: 'check'; readonly check: string; readonly expected: string; readonly came: string; readonly stops: boolean }
+  | {
+      readonly kind: 'check';
+      readonly check: string;
+      readonly expected: string;
+      readonly came: string;
+      readonly stops: boolean;
+    }
   /** So many reports are not in the dataset as they are now: they wait for an answer, or could not be had. */
   | { readonly kind: 'waiting'; readonly reports: number }
   /** What is wrong though it keeps nothing out: checks that reports fail, and cells of the dataset that do not fit their type. */
-  | { readonly kind: 'wrong within'; readonly checks: readonly { readonly expected: string; readonly reports: number }[]; readonly misfits: number; readonly reports: number }
+  | {
+      readonly kind: 'wrong within';
+      readonly checks: readonly { readonly expected: string; readonly reports: number }[];
+      readonly misfits: number;
+      readonly reports: number;
+    }
   /** Kept files that were written with it, and those that could not be. */
-  | { readonly kind: 'files'; readonly written: readonly string[]; readonly failed: readonly { readonly path: string; readonly because: string }[] }
+  | {
+      readonly kind: 'files';
+      readonly written: readonly string[];
+      readonly failed: readonly { readonly path: string; readonly because: string }[];
+    }
   /** Periods between the first and the last for which there is no report. */
   | { readonly kind: 'gaps'; readonly periods: readonly string[] }
   /** What is different about some reports, as it was found in this run; none: nothing is. */
@@ -88,17 +128,23 @@ export interface ToldOfWhole {
 }
 
 const mostGaps = 5;
-const listed = (parts: readonly string[]): string => (parts.length < 2 ? (parts[0] ?? '') : `${parts.slice(0, -1).join(', ')} and ${parts.at(-1)}`);
+const listed = (parts: readonly string[]): string =>
+  parts.length < 2 ? (parts[0] ?? '') : `${parts.slice(0, -1).join(', ')} and ${parts.at(-1)}`;
 const seconds = (ms: number): string => `${Math.max(0.1, ms / 1000).toFixed(1)} s`;
 
-const waiting = (reports: number): string => (reports === 1 ? 'one report waits or could not be had' : `${reports} reports wait or could not be had`);
+const waiting = (reports: number): string =>
+  reports === 1 ? 'one report waits or could not be had' : `${reports} reports wait or could not be had`;
 
 export function noteSentence(note: RunNote): string {
   switch (note.kind) {
     case 'computed anew':
-      return note.steps ? `All rows were computed anew, as ${listed(note.steps.map(({ title, took }) => `“${title}” (${seconds(took)})`))} ${note.steps.length === 1 ? 'needs' : 'need'} all reports at once.` : 'All rows were computed anew, because a step needs all reports at once.';
+      return note.steps
+        ? `All rows were computed anew, as ${listed(note.steps.map(({ title, took }) => `“${title}” (${seconds(took)})`))} ${note.steps.length === 1 ? 'needs' : 'need'} all reports at once.`
+        : 'All rows were computed anew, because a step needs all reports at once.';
     case 'nothing changed':
-      return note.waiting ? `Nothing new came into the dataset; ${waiting(note.waiting)}.` : 'Nothing has changed since the last refresh.';
+      return note.waiting
+        ? `Nothing new came into the dataset; ${waiting(note.waiting)}.`
+        : 'Nothing has changed since the last refresh.';
     case 'no report found':
       return `No PDF report was found in ${note.folder}.`;
     case 'none carried':
@@ -118,12 +164,25 @@ export function noteSentence(note: RunNote): string {
     case 'wrong within': {
       const [first, ...more] = note.checks;
       return [
-        ...(first ? [`${first.reports === 1 ? 'One report fails' : `${first.reports} reports fail`} what is checked: ${first.expected}.${more.length > 0 ? ` So with ${more.length} more ${more.length === 1 ? 'check' : 'checks'}.` : ''}`] : []),
-        ...(note.misfits > 0 ? [`${note.misfits} ${note.misfits === 1 ? 'cell does' : 'cells do'} not fit ${note.misfits === 1 ? 'its' : 'their'} type${note.reports > 1 ? `, in ${note.reports} reports` : ''}.`] : []),
+        ...(first
+          ? [
+              `${first.reports === 1 ? 'One report fails' : `${first.reports} reports fail`} what is checked: ${first.expected}.${more.length > 0 ? ` So with ${more.length} more ${more.length === 1 ? 'check' : 'checks'}.` : ''}`,
+            ]
+          : []),
+        ...(note.misfits > 0
+          ? [
+              `${note.misfits} ${note.misfits === 1 ? 'cell does' : 'cells do'} not fit ${note.misfits === 1 ? 'its' : 'their'} type${note.reports > 1 ? `, in ${note.reports} reports` : ''}.`,
+            ]
+          : []),
       ].join(' ');
     }
     case 'files':
-      return [...(note.written.length > 0 ? [`${listed(note.written)} ${note.written.length === 1 ? 'was' : 'were'} written.`] : []), ...note.failed.map(({ path, because }) => `${path} could not be written: ${because}`)].join(' ');
+      return [
+        ...(note.written.length > 0
+          ? [`${listed(note.written)} ${note.written.length === 1 ? 'was' : 'were'} written.`]
+          : []),
+        ...note.failed.map(({ path, because }) => `${path} could not be written: ${because}`),
+      ].join(' ');
     case 'gaps':
       return `There is no report for ${listed(note.periods.length > mostGaps ? [...note.periods.slice(0, mostGaps), `${note.periods.length - mostGaps} more periods`] : note.periods)}.`;
     case 'came':
@@ -131,7 +190,9 @@ export function noteSentence(note: RunNote): string {
     case 'made anew':
       return madeAnewSentence(note);
     case 'differences':
-      return note.differences.length === 0 ? `Nothing differs in ${note.reports} reports.` : note.differences.map(differenceSentence).join(' ');
+      return note.differences.length === 0
+        ? `Nothing differs in ${note.reports} reports.`
+        : note.differences.map(differenceSentence).join(' ');
     case 'cancelled':
       return 'Cancelled; the dataset before it stays published.';
     case 'interrupted':
@@ -141,7 +202,8 @@ export function noteSentence(note: RunNote): string {
   }
 }
 
-const cameWords = (labels: readonly string[], what: string): string => (labels.length === 0 ? '' : labels.length === 1 ? `${labels[0]} ${what}` : `${labels.length} reports ${what}`);
+const cameWords = (labels: readonly string[], what: string): string =>
+  labels.length === 0 ? '' : labels.length === 1 ? `${labels[0]} ${what}` : `${labels.length} reports ${what}`;
 
 /** Why a report has no rows of its own in a run, where its state says so; undefined where its problems do. */
 export function stateSentence({ state, path, of }: Pick<RunReport, 'state' | 'path' | 'of'>): string | undefined {
@@ -164,15 +226,42 @@ export function stateSentence({ state, path, of }: Pick<RunReport, 'state' | 'pa
 }
 
 /** The reports that another build of the program made anew, and what of the dataset changed by it. */
-function madeAnewSentence({ build, reports, unlike, cells, added, removed, first }: Extract<RunNote, { kind: 'made anew' }>): string {
+function madeAnewSentence({
+  build,
+  reports,
+  unlike,
+  cells,
+  added,
+  removed,
+  first,
+}: Extract<RunNote, { kind: 'made anew' }>): string {
   const counted = (count: number, word: string) => `${count} ${word}${count === 1 ? '' : 's'}`;
   const quote = (text: string | null) => (text === null ? 'blank' : `“${text}”`);
-  const changed = [[cells, 'published cell changed', 'published cells changed'], [added, 'row came', 'rows came'], [removed, 'row went', 'rows went']] as const;
+  const changed = [
+    [cells, 'published cell changed', 'published cells changed'],
+    [added, 'row came', 'rows came'],
+    [removed, 'row went', 'rows went'],
+  ] as const;
   const said = changed.flatMap(([count, one, many]) => (count > 0 ? [`${count} ${count === 1 ? one : many}`] : []));
-  const shown = first.slice(0, 3).map(({ path, page, heading, before, after }) => `${heading === null ? 'a row' : `“${heading}”`} on page ${page} of ${path}: ${quote(before)} became ${quote(after)}`);
+  const shown = first
+    .slice(0, 3)
+    .map(
+      ({ path, page, heading, before, after }) =>
+        `${heading === null ? 'a row' : `“${heading}”`} on page ${page} of ${path}: ${quote(before)} became ${quote(after)}`,
+    );
   return [
-    ...(reports > 0 ? [`${counted(reports, 'report')} of an older program ${reports === 1 ? 'was' : 'were'} made anew by ${build}: ${said.length > 0 ? `${said.join(', ')} by it` : 'nothing in the dataset changed by it'}.`] : []),
-    ...(shown.length > 0 ? [`${shown.join('; ')}${cells + added + removed > shown.length ? '; and others' : ''}.`] : []),
-    ...(unlike > 0 ? [`${counted(unlike, 'report')} of an older program ${unlike === 1 ? 'was' : 'were'} made anew as well, and ${unlike === 1 ? 'its file or the document is another, too' : 'their files or the document are others, too'}: what changed by which cannot be told.`] : []),
+    ...(reports > 0
+      ? [
+          `${counted(reports, 'report')} of an older program ${reports === 1 ? 'was' : 'were'} made anew by ${build}: ${said.length > 0 ? `${said.join(', ')} by it` : 'nothing in the dataset changed by it'}.`,
+        ]
+      : []),
+    ...(shown.length > 0
+      ? [`${shown.join('; ')}${cells + added + removed > shown.length ? '; and others' : ''}.`]
+      : []),
+    ...(unlike > 0
+      ? [
+          `${counted(unlike, 'report')} of an older program ${unlike === 1 ? 'was' : 'were'} made anew as well, and ${unlike === 1 ? 'its file or the document is another, too' : 'their files or the document are others, too'}: what changed by which cannot be told.`,
+        ]
+      : []),
   ].join(' ');
 }

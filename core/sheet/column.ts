@@ -3,7 +3,17 @@ import { nowhere } from './origin';
 import type { Problem } from './problem';
 
 /** Calendar values are ISO 8601 text; decimals are exact to 15 significant digits; percent keeps the printed number. */
-export const valueTypes = ['text', 'integer', 'decimal', 'percent', 'date', 'time', 'datetime', 'period', 'boolean'] as const;
+export const valueTypes = [
+  'text',
+  'integer',
+  'decimal',
+  'percent',
+  'date',
+  'time',
+  'datetime',
+  'period',
+  'boolean',
+] as const;
 export type ValueType = (typeof valueTypes)[number];
 
 export interface Column {
@@ -24,7 +34,8 @@ const folded = (name: string) => name.trim().replace(/\s+/g, ' ').toLowerCase();
 
 const isNumber = (type: ValueType) => type === 'integer' || type === 'decimal';
 /** What the values of a column are of: those of one family may stand in one column, and numbers of one may be added. */
-export const familyOf = ({ type, unit }: Pick<Column, 'type' | 'unit'>): string => (isNumber(type) ? (unit ?? 'number') : type);
+export const familyOf = ({ type, unit }: Pick<Column, 'type' | 'unit'>): string =>
+  isNumber(type) ? (unit ?? 'number') : type;
 
 /** Are the values numbers, of whatever kind? */
 export const isNumeric = (type: ValueType): boolean => type === 'integer' || type === 'decimal' || type === 'percent';
@@ -34,7 +45,10 @@ interface Columns {
 }
 
 /** The column of this name, however it is spelled. */
-export const columnNamed = <Named extends { readonly name: string }>({ columns }: { readonly columns: readonly Named[] }, name: string): Named | undefined => columns.find((column) => sameName(column.name, name));
+export const columnNamed = <Named extends { readonly name: string }>(
+  { columns }: { readonly columns: readonly Named[] },
+  name: string,
+): Named | undefined => columns.find((column) => sameName(column.name, name));
 
 /** The problem that a sheet has no column of this name. */
 export const missingColumn = ({ columns }: Columns, name: string): Problem => ({
@@ -57,10 +71,20 @@ export function freeNames(columns: readonly Pick<Column, 'name'>[] = []): (wante
 }
 
 /** A column that is not from the paper. */
-export const madeColumn = (name: string, cells: readonly Cell[], type: ValueType = 'text'): Column => ({ name, type, cells, origins: new Int32Array(cells.length).fill(nowhere) });
+export const madeColumn = (name: string, cells: readonly Cell[], type: ValueType = 'text'): Column => ({
+  name,
+  type,
+  cells,
+  origins: new Int32Array(cells.length).fill(nowhere),
+});
 
 /** A column made out of another, row by row: what is filled comes from the same words. */
-export const columnFrom = (source: Pick<Column, 'origins'>, name: string, cells: readonly Cell[], type: ValueType = 'text'): Column => ({
+export const columnFrom = (
+  source: Pick<Column, 'origins'>,
+  name: string,
+  cells: readonly Cell[],
+  type: ValueType = 'text',
+): Column => ({
   name,
   type,
   cells,

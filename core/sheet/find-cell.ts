@@ -12,7 +12,10 @@ export interface Sought {
 export function soughtFrom(text: string): Sought {
   const trimmed = text.trim().toLowerCase();
   const bare = trimmed.replaceAll(',', '').replace('−', '-');
-  return { text: trimmed, ...(/^[-+]?\d*\.?\d+$/.test(bare) ? { digits: bare.includes('.') ? bare.replace(/\.?0+$/, '') || '0' : bare } : {}) };
+  return {
+    text: trimmed,
+    ...(/^[-+]?\d*\.?\d+$/.test(bare) ? { digits: bare.includes('.') ? bare.replace(/\.?0+$/, '') || '0' : bare } : {}),
+  };
 }
 
 /** Whether a cell shows what is looked for, whatever its case; numbers are found as they are shown and as they are kept. */
@@ -30,7 +33,12 @@ export interface CellFound {
 }
 
 /** The next cell that holds a text, line by line from a place on and round the end, and how many there are. */
-export function findCell(columns: readonly Pick<Column, 'cells'>[], sought: Sought, from: { readonly row: number; readonly column: number }, back = false): CellFound {
+export function findCell(
+  columns: readonly Pick<Column, 'cells'>[],
+  sought: Sought,
+  from: { readonly row: number; readonly column: number },
+  back = false,
+): CellFound {
   const rows = columns[0]?.cells.length ?? 0;
   const width = columns.length;
   const start = from.row * width + from.column;

@@ -3,10 +3,12 @@ import { PairTable } from './pair-table';
 import type { RowBook } from './row';
 
 /** The number of rows that became one; marks and name are those of the first. @param of their numbers, or with `at` those at these places */
-export const rowOf = (book: RowBook, of: ArrayLike<number>, at?: ArrayLike<number>): number => book.mergeMany(at ? picked(of, at) : of);
+export const rowOf = (book: RowBook, of: ArrayLike<number>, at?: ArrayLike<number>): number =>
+  book.mergeMany(at ? picked(of, at) : of);
 
 /** The words behind many cells as one set. @param of the ids of their words, or with `at` those at these places */
-export const wordsOf = ({ origins }: RowBook, of: ArrayLike<number>, at?: ArrayLike<number>): number => origins.unionOfMany(at ? picked(of, at) : of);
+export const wordsOf = ({ origins }: RowBook, of: ArrayLike<number>, at?: ArrayLike<number>): number =>
+  origins.unionOfMany(at ? picked(of, at) : of);
 
 function picked(of: ArrayLike<number>, at: ArrayLike<number>): Int32Array {
   const own = new Int32Array(at.length);

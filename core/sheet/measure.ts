@@ -37,7 +37,9 @@ export interface Measured {
 /** The rows of each column that some ranges take, each once, as stretches in order. */
 export function stretchesByColumn(ranges: readonly CellRange[]): Map<number, (readonly [from: number, to: number])[]> {
   const byColumn = new Map<number, (readonly [number, number])[]>();
-  for (const { rows, columns } of ranges) for (let column = columns[0]; column <= columns[1]; column++) byColumn.set(column, [...(byColumn.get(column) ?? []), rows]);
+  for (const { rows, columns } of ranges)
+    for (let column = columns[0]; column <= columns[1]; column++)
+      byColumn.set(column, [...(byColumn.get(column) ?? []), rows]);
   for (const [column, stretches] of byColumn) {
     const joined: [number, number][] = [];
     for (const [from, to] of [...stretches].sort((a, b) => a[0] - b[0])) {
@@ -52,7 +54,10 @@ export function stretchesByColumn(ranges: readonly CellRange[]): Map<number, (re
 
 const ordered = new Set(['date', 'time', 'datetime', 'period']);
 
-export function columnMeasure({ type, unit, cells: all }: Pick<Column, 'type' | 'unit' | 'cells'>, stretches: readonly (readonly [number, number])[]): ColumnMeasure {
+export function columnMeasure(
+  { type, unit, cells: all }: Pick<Column, 'type' | 'unit' | 'cells'>,
+  stretches: readonly (readonly [number, number])[],
+): ColumnMeasure {
   let [cells, blank, misfits] = [0, 0, 0];
   let least: Cell = null;
   let most: Cell = null;
@@ -68,7 +73,16 @@ export function columnMeasure({ type, unit, cells: all }: Pick<Column, 'type' | 
       if (least === null || cell < least) least = cell;
       if (most === null || cell > most) most = cell;
     }
-  return { type, ...(unit === undefined ? {} : { unit }), cells, blank, misfits, numbers: numbers.length, ...(numbers.length > 0 ? { sum: exactSum(numbers) } : {}), ...(least === null ? {} : { least, most }) };
+  return {
+    type,
+    ...(unit === undefined ? {} : { unit }),
+    cells,
+    blank,
+    misfits,
+    numbers: numbers.length,
+    ...(numbers.length > 0 ? { sum: exactSum(numbers) } : {}),
+    ...(least === null ? {} : { least, most }),
+  };
 }
 
 /** What the parts of one column hold together. */
@@ -80,10 +94,20 @@ export function wholeColumn(parts: readonly ColumnMeasure[]): ColumnMeasure {
 /** What several columns hold together. */
 export function measured(columns: readonly ColumnMeasure[]): Measured {
   const total = (of: 'cells' | 'blank' | 'misfits' | 'numbers') => columns.reduce((sum, each) => sum + each[of], 0);
-  const counts = { cells: total('cells'), blank: total('blank'), misfits: total('misfits'), numbers: total('numbers'), columns: columns.filter(({ numbers }) => numbers > 0).length };
+  const counts = {
+    cells: total('cells'),
+    blank: total('blank'),
+    misfits: total('misfits'),
+    numbers: total('numbers'),
+    columns: columns.filter(({ numbers }) => numbers > 0).length,
+  };
   const filled = columns.filter(({ least }) => least !== undefined);
   if (filled.length === 0 || filled.some((each) => familyOf(each) !== familyOf(filled[0]))) return counts;
-  const ends = { least: filled.map(({ least }) => least!).reduce((a, b) => (b! < a! ? b : a)), most: filled.map(({ most }) => most!).reduce((a, b) => (b! > a! ? b : a)), ...(filled[0].unit === undefined ? {} : { unit: filled[0].unit }) };
+  const ends = {
+    least: filled.map(({ least }) => least!).reduce((a, b) => (b < a ? b : a)),
+    most: filled.map(({ most }) => most!).reduce((a, b) => (b > a ? b : a)),
+    ...(filled[0].unit === undefined ? {} : { unit: filled[0].unit }),
+  };
   if (counts.numbers === 0) return { ...counts, ...ends };
   const sum = exactSum(filled.flatMap((each) => each.sum ?? []));
   return { ...counts, sum, mean: Number((sum / counts.numbers).toPrecision(15)), ...ends };

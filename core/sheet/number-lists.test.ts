@@ -10,11 +10,14 @@ const mark = { report: 'r1', table: 'p1t1', page: 1, role: 'body', indent: 0, bo
 describe('lists of numbers', () => {
   it('are each what was written down, however many there are', () => {
     fc.assert(
-      fc.property(fc.array(fc.array(fc.integer({ min: -(2 ** 31), max: 2 ** 31 - 1 }), { maxLength: 400 }), { maxLength: 300 }), (all) => {
-        const lists = new NumberLists();
-        const places = all.map((list) => lists.add(list));
-        expect(places.map((place) => [...lists.at(place)])).toEqual(all);
-      }),
+      fc.property(
+        fc.array(fc.array(fc.integer({ min: -(2 ** 31), max: 2 ** 31 - 1 }), { maxLength: 400 }), { maxLength: 300 }),
+        (all) => {
+          const lists = new NumberLists();
+          const places = all.map((list) => lists.add(list));
+          expect(places.map((place) => [...lists.at(place)])).toEqual(all);
+        },
+      ),
       { numRuns: 30 },
     );
   });
@@ -23,25 +26,30 @@ describe('lists of numbers', () => {
 describe('many rows that became one', () => {
   it('are known by it, once each, also where some were one before, and in a book joined of several', () => {
     fc.assert(
-      fc.property(fc.array(fc.array(fc.nat(30), { minLength: 1, maxLength: 12 }), { minLength: 1, maxLength: 6 }), (merges) => {
-        const book = new RowBook();
-        for (let n = 0; n <= 30; n++) book.add(mark, n);
-        const known = new Map<number, Set<number>>(Array.from({ length: 31 }, (_, n) => [n, new Set([n])]));
-        let before: number | undefined;
-        for (const rows of merges) {
-          // The one before goes in as well.
-          const all = before === undefined ? rows : [...rows, before];
-          const made = book.mergeMany(all);
-          known.set(made, new Set(all.flatMap((row) => [...known.get(row)!])));
-          before = made;
-        }
-        const { book: joined, renumbered } = RowBook.joined([new RowBook(), book]);
-        for (const [number, rows] of known) {
-          expect(new Set(book.sources(number))).toEqual(rows);
-          expect(book.sources(number)).toHaveLength(rows.size);
-          expect(joined.sources(renumbered[1].row(number)).map(joined.ordinal).sort()).toEqual([...rows].map(String).map(Number).sort());
-        }
-      }),
+      fc.property(
+        fc.array(fc.array(fc.nat(30), { minLength: 1, maxLength: 12 }), { minLength: 1, maxLength: 6 }),
+        (merges) => {
+          const book = new RowBook();
+          for (let n = 0; n <= 30; n++) book.add(mark, n);
+          const known = new Map<number, Set<number>>(Array.from({ length: 31 }, (_, n) => [n, new Set([n])]));
+          let before: number | undefined;
+          for (const rows of merges) {
+            // The one before goes in as well.
+            const all = before === undefined ? rows : [...rows, before];
+            const made = book.mergeMany(all);
+            known.set(made, new Set(all.flatMap((row) => [...known.get(row)!])));
+            before = made;
+          }
+          const { book: joined, renumbered } = RowBook.joined([new RowBook(), book]);
+          for (const [number, rows] of known) {
+            expect(new Set(book.sources(number))).toEqual(rows);
+            expect(book.sources(number)).toHaveLength(rows.size);
+            expect(joined.sources(renumbered[1].row(number)).map(joined.ordinal).sort()).toEqual(
+              [...rows].map(String).map(Number).sort(),
+            );
+          }
+        },
+      ),
     );
   });
 
@@ -58,7 +66,11 @@ describe('the words behind many cells', () => {
     const ids = Array.from({ length: 9 }, (_, n) => origins.intern('r1', 1 + (n % 3), [n]));
     const pair = origins.union([ids[0], ids[1]]);
     const many = origins.unionOfMany([pair, ids[2], -1, ids[2], ids[3], ids[4]]);
-    const words = (of: Origins, id: number) => of.places(id).flatMap(({ page, words: own }) => own.map((word) => `${page}:${word}`)).sort();
+    const words = (of: Origins, id: number) =>
+      of
+        .places(id)
+        .flatMap(({ page, words: own }) => own.map((word) => `${page}:${word}`))
+        .sort();
     expect(words(origins, many)).toEqual(['1:0', '1:3', '2:1', '2:4', '3:2']);
     expect([origins.unionOfMany([]), origins.unionOfMany([-1, ids[5], ids[5]])]).toEqual([-1, ids[5]]);
     const { origins: joined, starts } = Origins.joined([Origins.empty(), origins]);

@@ -4,7 +4,12 @@ import { describe, expect, it } from 'vitest';
 import { nowhere, Origins, placesKey } from './origin';
 
 /** The words behind a cell, each once, whatever the order of the places. */
-const wordsAt = (origins: Origins, id: number) => [...new Set(origins.places(id).flatMap(({ report, page, words }) => words.map((word) => `${report} ${page} ${word}`)))].sort();
+const wordsAt = (origins: Origins, id: number) =>
+  [
+    ...new Set(
+      origins.places(id).flatMap(({ report, page, words }) => words.map((word) => `${report} ${page} ${word}`)),
+    ),
+  ].sort();
 
 interface Script {
   /** Cells of words on a page. */
@@ -13,11 +18,16 @@ interface Script {
   readonly unions: readonly (readonly number[])[];
 }
 const words = fc.oneof(
-  fc.tuple(fc.integer({ min: 0, max: 40 }), fc.integer({ min: 0, max: 5 })).map(([first, count]) => Array.from({ length: count }, (_, i) => first + i)),
+  fc
+    .tuple(fc.integer({ min: 0, max: 40 }), fc.integer({ min: 0, max: 5 }))
+    .map(([first, count]) => Array.from({ length: count }, (_, i) => first + i)),
   fc.uniqueArray(fc.integer({ min: 0, max: 40 }), { maxLength: 5 }),
 );
 const script: fc.Arbitrary<Script> = fc.record({
-  cells: fc.array(fc.record({ report: fc.constantFrom('a', 'b'), page: fc.integer({ min: 1, max: 3 }), words }), { minLength: 1, maxLength: 8 }),
+  cells: fc.array(fc.record({ report: fc.constantFrom('a', 'b'), page: fc.integer({ min: 1, max: 3 }), words }), {
+    minLength: 1,
+    maxLength: 8,
+  }),
   unions: fc.array(fc.array(fc.nat(40), { maxLength: 6 }), { maxLength: 8 }),
 });
 
@@ -54,7 +64,9 @@ describe('the words behind cells', () => {
       fc.property(script, (asked) => {
         const { origins, ids } = carried(asked);
         const before = origins.size;
-        asked.cells.forEach(({ report, page, words: own }, i) => expect(origins.intern(report, page, own)).toBe(ids[i]));
+        asked.cells.forEach(({ report, page, words: own }, i) =>
+          expect(origins.intern(report, page, own)).toBe(ids[i]),
+        );
         expect(origins.size).toBe(before);
       }),
     );
@@ -63,25 +75,43 @@ describe('the words behind cells', () => {
   it('are nowhere where no word is, and a union with nowhere adds nothing', () => {
     const origins = Origins.empty();
     const id = origins.intern('a', 1, [3, 4]);
-    expect([origins.intern('a', 1, []), origins.union([]), origins.union([nowhere, nowhere]), origins.unionOfMany([nowhere])]).toEqual([nowhere, nowhere, nowhere, nowhere]);
+    expect([
+      origins.intern('a', 1, []),
+      origins.union([]),
+      origins.union([nowhere, nowhere]),
+      origins.unionOfMany([nowhere]),
+    ]).toEqual([nowhere, nowhere, nowhere, nowhere]);
     expect([origins.union([nowhere, id, nowhere, id]), origins.unionOfMany([id, id, nowhere])]).toEqual([id, id]);
-    expect([origins.places(nowhere), origins.places(999), origins.members(nowhere), origins.members(999)]).toEqual([[], [], [], []]);
+    expect([origins.places(nowhere), origins.places(999), origins.members(nowhere), origins.members(999)]).toEqual([
+      [],
+      [],
+      [],
+      [],
+    ]);
   });
 
   it('hold in a book joined of several, with new ones beside them', () => {
     fc.assert(
-      fc.property(fc.array(script, { minLength: 1, maxLength: 3 }), fc.array(fc.nat(60), { minLength: 1, maxLength: 5 }), (scripts, union) => {
-        const books = scripts.map((each) => carried(each));
-        const { origins, starts } = Origins.joined(books.map((book) => book.origins));
-        const all = books.flatMap(({ ids, expected }, i) => ids.map((id, n) => ({ id: id === nowhere ? nowhere : starts[i] + id, expected: expected[n] })));
-        for (const { id, expected } of all) expect(wordsAt(origins, id)).toEqual(expected);
-        const parts = union.map((at) => all[at % all.length]);
-        const made = origins.union(parts.map(({ id }) => id));
-        expect(wordsAt(origins, made)).toEqual([...new Set(parts.flatMap(({ expected }) => expected))].sort());
-        // Joined once more, nothing is lost.
-        const again = Origins.joined([Origins.empty(), origins]);
-        expect(wordsAt(again.origins, made === nowhere ? nowhere : again.starts[1] + made)).toEqual(wordsAt(origins, made));
-      }),
+      fc.property(
+        fc.array(script, { minLength: 1, maxLength: 3 }),
+        fc.array(fc.nat(60), { minLength: 1, maxLength: 5 }),
+        (scripts, union) => {
+          const books = scripts.map((each) => carried(each));
+          const { origins, starts } = Origins.joined(books.map((book) => book.origins));
+          const all = books.flatMap(({ ids, expected }, i) =>
+            ids.map((id, n) => ({ id: id === nowhere ? nowhere : starts[i] + id, expected: expected[n] })),
+          );
+          for (const { id, expected } of all) expect(wordsAt(origins, id)).toEqual(expected);
+          const parts = union.map((at) => all[at % all.length]);
+          const made = origins.union(parts.map(({ id }) => id));
+          expect(wordsAt(origins, made)).toEqual([...new Set(parts.flatMap(({ expected }) => expected))].sort());
+          // Joined once more, nothing is lost.
+          const again = Origins.joined([Origins.empty(), origins]);
+          expect(wordsAt(again.origins, made === nowhere ? nowhere : again.starts[1] + made)).toEqual(
+            wordsAt(origins, made),
+          );
+        },
+      ),
     );
   });
 

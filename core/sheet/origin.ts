@@ -53,7 +53,9 @@ export class Origins {
     if (words.length === 0) return nowhere;
     let follow = true;
     for (let i = 1; i < words.length && follow; i++) follow = words[i] === words[0] + i;
-    return follow ? this.set(this.pageNumber(report, page), this.runs.id(words[0], words.length)) : this.put([{ report, page, words }]);
+    return follow
+      ? this.set(this.pageNumber(report, page), this.runs.id(words[0], words.length))
+      : this.put([{ report, page, words }]);
   }
 
   /** Id of all the words behind several cells. */
@@ -72,7 +74,8 @@ export class Origins {
   /** Id of all the words behind many cells: what rows that became one had. */
   unionOfMany(ids: ArrayLike<number>): number {
     const own: number[] = [];
-    for (let i = 0; i < ids.length && own.length < 3; i++) if (ids[i] !== nowhere && ids[i] !== own.at(-1)) own.push(ids[i]);
+    for (let i = 0; i < ids.length && own.length < 3; i++)
+      if (ids[i] !== nowhere && ids[i] !== own.at(-1)) own.push(ids[i]);
     return own.length <= 2 ? this.union(own) : this.set(ofMany, this.lists.add(ids));
   }
 
@@ -101,7 +104,8 @@ export class Origins {
     }
     const left = this.sets.left(id - this.start);
     const right = this.sets.right(id - this.start);
-    if (left === ofMany) return [...new Set([...this.lists.at(right)].filter((each) => each >= 0).flatMap((each) => this.members(each)))];
+    if (left === ofMany)
+      return [...new Set([...this.lists.at(right)].filter((each) => each >= 0).flatMap((each) => this.members(each)))];
     return left < 0 ? [...new Set([...this.members(-1 - left), ...this.members(right)])] : [id];
   }
 
@@ -119,7 +123,7 @@ export class Origins {
 
   private pageNumber(report: string, page: number): number {
     let own = this.pageNumbers.get(report);
-    if (!own) this.pageNumbers.set(report, (own = new Map()));
+    if (!own) this.pageNumbers.set(report, (own = new Map<number, number>()));
     let number = own.get(page);
     if (number === undefined) own.set(page, (number = this.pages.push({ report, page })));
     return number;
@@ -127,4 +131,5 @@ export class Origins {
 }
 
 /** A set of words as one text: the same for the same words, whatever book they stand in. */
-export const placesKey = (places: readonly Place[]): string => places.map(({ report, page, words }) => `${report} ${page}:${words.join(',')}`).join(';');
+export const placesKey = (places: readonly Place[]): string =>
+  places.map(({ report, page, words }) => `${report} ${page}:${words.join(',')}`).join(';');

@@ -74,10 +74,13 @@ function placeOf({ report, page, step, column }: Where, names: Names): string {
 /** The problem as one sentence for the analyst, with the remedy behind it: for the screen and the command line only. */
 export function sentence(problem: Problem, names: Names = {}): string {
   const place = placeOf(problem, names);
-  const more = problem.more ? ` ${problem.more} more like it${problem.kind === 'misfit' ? ' are marked in the sheet' : ''}.` : '';
+  const more = problem.more
+    ? ` ${problem.more} more like it${problem.kind === 'misfit' ? ' are marked in the sheet' : ''}.`
+    : '';
   const says = `xpected ${problem.expected}, got ${problem.came}. ${problem.remedy}${more}`;
   return place ? `${place}: e${says}` : `E${says}`;
 }
 
 /** Adds what the caller knows of the place; what the problem says itself stands. */
-export const at = (where: Where, problems: readonly Problem[]): Problem[] => problems.map((problem) => ({ ...where, ...problem }));
+export const at = (where: Where, problems: readonly Problem[]): Problem[] =>
+  problems.map((problem) => ({ ...where, ...problem }));

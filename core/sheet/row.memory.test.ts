@@ -9,7 +9,10 @@ describe('rows by name', () => {
     const count = 1_000_000;
     const before = process.memoryUsage().arrayBuffers;
     const book = new RowBook();
-    const rows = new Rows(book, Int32Array.from({ length: count }, (_, n) => book.add({ ...mark, page: 1 + (n >> 6) }, n)));
+    const rows = new Rows(
+      book,
+      Int32Array.from({ length: count }, (_, n) => book.add({ ...mark, page: 1 + (n >> 6) }, n)),
+    );
     const bytes = process.memoryUsage().arrayBuffers - before;
     expect(rows.length).toBe(count);
     expect(bytes).toBeGreaterThan(count * 17);

@@ -5,15 +5,37 @@ import { textSheet, wordsBehind } from '../testing/sheets';
 import { Origins } from './origin';
 import { RowBook, rowSpans, Rows, type RowMark } from './row';
 
-const mark = (more: Partial<RowMark> = {}): RowMark => ({ report: 'r1', table: 'p1t1', page: 1, role: 'body', indent: 0, bold: false, shaded: false, ...more });
+const mark = (more: Partial<RowMark> = {}): RowMark => ({
+  report: 'r1',
+  table: 'p1t1',
+  page: 1,
+  role: 'body',
+  indent: 0,
+  bold: false,
+  shaded: false,
+  ...more,
+});
 
 describe('rows by name', () => {
   it('keep name and marks', () => {
-    const marks = fc.record({ report: fc.constantFrom('r1', 'r2'), table: fc.constantFrom('p1t1', 'p2t1'), page: fc.nat(400), role: fc.constantFrom('heading', 'section', 'body', 'subtotal', 'total', 'note'), indent: fc.nat(300), bold: fc.boolean(), shaded: fc.boolean(), spaced: fc.boolean(), ruled: fc.boolean() }) as fc.Arbitrary<RowMark>;
+    const marks = fc.record({
+      report: fc.constantFrom('r1', 'r2'),
+      table: fc.constantFrom('p1t1', 'p2t1'),
+      page: fc.nat(400),
+      role: fc.constantFrom('heading', 'section', 'body', 'subtotal', 'total', 'note'),
+      indent: fc.nat(300),
+      bold: fc.boolean(),
+      shaded: fc.boolean(),
+      spaced: fc.boolean(),
+      ruled: fc.boolean(),
+    }) as fc.Arbitrary<RowMark>;
     fc.assert(
       fc.property(fc.array(marks, { maxLength: 200 }), (all) => {
         const book = new RowBook();
-        const rows = new Rows(book, Int32Array.from(all, (each, n) => book.add(each, n)));
+        const rows = new Rows(
+          book,
+          Int32Array.from(all, (each, n) => book.add(each, n)),
+        );
         expect(rows.map(rows.mark)).toEqual(all);
         expect(rows.map(rows.id)).toEqual(all.map(({ report, table }, ordinal) => ({ report, table, ordinal })));
       }),
@@ -22,7 +44,10 @@ describe('rows by name', () => {
 
   it('that became one know all of them, and bear the name of the first', () => {
     const book = new RowBook();
-    const rows = new Rows(book, Int32Array.from([0, 1, 2, 3], (n) => book.add(mark({ page: n }), n)));
+    const rows = new Rows(
+      book,
+      Int32Array.from([0, 1, 2, 3], (n) => book.add(mark({ page: n }), n)),
+    );
     const folded = rows.merged([-1, -1, 1, 1]).at([0, 1]);
     expect(folded.map(folded.id).map(({ ordinal }) => ordinal)).toEqual([0, 1]);
     expect(folded.sources(1).map(({ ordinal }) => ordinal)).toEqual([1, 2, 3]);
@@ -30,11 +55,22 @@ describe('rows by name', () => {
   });
 
   it('hold over reports: names, sources and words are the same in the book of all', () => {
-    const table = (report: string) => textSheet([['Item', 'Boxes'], ['Hake', '3'], ['Sole', '5']], [{ report }, { report, page: 2 }]);
+    const table = (report: string) =>
+      textSheet(
+        [
+          ['Item', 'Boxes'],
+          ['Hake', '3'],
+          ['Sole', '5'],
+        ],
+        [{ report }, { report, page: 2 }],
+      );
     const folded = (report: string) => ({ ...table(report), rows: table(report).rows.merged([-1, 0]) });
     const { sheet } = append([folded('r1'), folded('r2'), table('r3')]);
     expect(sheet.rows.map(sheet.rows.report)).toEqual(['r1', 'r1', 'r2', 'r2', 'r3', 'r3']);
-    expect(sheet.rows.sources(2)).toEqual([{ report: 'r2', table: 'p1t1', ordinal: 0 }, { report: 'r2', table: 'p1t1', ordinal: 1 }]);
+    expect(sheet.rows.sources(2)).toEqual([
+      { report: 'r2', table: 'p1t1', ordinal: 0 },
+      { report: 'r2', table: 'p1t1', ordinal: 1 },
+    ]);
     expect(sheet.rows.page(5)).toBe(2);
     expect(wordsBehind(sheet, 'Boxes', 5)).toEqual(wordsBehind(table('r3'), 'Boxes', 1));
   });
@@ -59,7 +95,10 @@ describe('word sets of several reports as one', () => {
     const { origins, starts } = Origins.joined([a, b]);
     expect(origins.places(starts[1] + two)).toEqual([{ report: 'r2', page: 3, words: [7, 9] }]);
     const both = origins.union([starts[0] + one, starts[1] + two]);
-    expect(origins.places(both)).toEqual([{ report: 'r1', page: 1, words: [4, 5] }, { report: 'r2', page: 3, words: [7, 9] }]);
+    expect(origins.places(both)).toEqual([
+      { report: 'r1', page: 1, words: [4, 5] },
+      { report: 'r2', page: 3, words: [7, 9] },
+    ]);
     expect(origins.places(origins.intern('r1', 2, [1]))).toEqual([{ report: 'r1', page: 2, words: [1] }]);
   });
 });

@@ -79,7 +79,12 @@ export class RowBook {
     this.tableOf[row] = this.tableNumber(report, table);
     this.ordinalOf[row] = ordinal;
     this.pageOf[row] = page;
-    this.lookOf[row] = rowRoles.indexOf(role) | (bold ? boldBit : 0) | (shaded ? shadedBit : 0) | (spaced ? spacedBit : 0) | (ruled ? ruledBit : 0);
+    this.lookOf[row] =
+      rowRoles.indexOf(role) |
+      (bold ? boldBit : 0) |
+      (shaded ? shadedBit : 0) |
+      (spaced ? spacedBit : 0) |
+      (ruled ? ruledBit : 0);
     this.indentOf[row] = indent;
     return row;
   }
@@ -147,7 +152,9 @@ export class RowBook {
       const row = (number: number): number => {
         if (number >= 0) return number + start;
         const [left, right] = [own.merged.left(-1 - number), own.merged.right(-1 - number)];
-        return right > firstList ? book.merge(row(left), row(right)) : book.mergeMany(own.lists.at(firstList - right).map(row));
+        return right > firstList
+          ? book.merge(row(left), row(right))
+          : book.mergeMany(own.lists.at(firstList - right).map(row));
       };
       const origin = (id: number) => (id < 0 ? id : id + starts[i]);
       return { row, origin, cell: (cell: NumberedCell) => ({ row: row(cell.row), origin: origin(cell.origin) }) };
@@ -166,7 +173,10 @@ export class RowBook {
   }
 
   private grow(to: number): void {
-    const grown = <Numbers extends Int32Array | Uint8Array | Float32Array>(numbers: Numbers, larger: Numbers): Numbers => {
+    const grown = <Numbers extends Int32Array | Uint8Array | Float32Array>(
+      numbers: Numbers,
+      larger: Numbers,
+    ): Numbers => {
       larger.set(numbers);
       return larger;
     };
@@ -200,9 +210,20 @@ export class Rows {
   ruled = (at: number): boolean => this.book.ruled(this.numbers[at]);
   /** All rows that this one came from. */
   sources = (at: number): RowId[] => this.book.sources(this.numbers[at]).map((row) => this.book.id(row));
-  mark = (at: number): RowMark => ({ report: this.report(at), table: this.table(at), page: this.page(at), role: this.role(at), indent: this.indent(at), bold: this.bold(at), shaded: this.shaded(at), spaced: this.spaced(at), ruled: this.ruled(at) });
+  mark = (at: number): RowMark => ({
+    report: this.report(at),
+    table: this.table(at),
+    page: this.page(at),
+    role: this.role(at),
+    indent: this.indent(at),
+    bold: this.bold(at),
+    shaded: this.shaded(at),
+    spaced: this.spaced(at),
+    ruled: this.ruled(at),
+  });
 
-  inSameTable = (a: number, b: number): boolean => this.book.table(this.numbers[a]) === this.book.table(this.numbers[b]);
+  inSameTable = (a: number, b: number): boolean =>
+    this.book.table(this.numbers[a]) === this.book.table(this.numbers[b]);
   inSameReport = (a: number, b: number): boolean => this.inSameTable(a, b) || this.report(a) === this.report(b);
 
   /** What is made of every row, from top to bottom. */
@@ -231,7 +252,8 @@ export class Rows {
   /** These rows, each that took in others known by all of them. @param target of each row the one that took it in; -1: none */
   merged(target: ArrayLike<number>): Rows {
     const numbers = Int32Array.from(this.numbers);
-    for (let at = 0; at < numbers.length; at++) if (target[at] >= 0) numbers[target[at]] = this.book.merge(numbers[target[at]], this.numbers[at]);
+    for (let at = 0; at < numbers.length; at++)
+      if (target[at] >= 0) numbers[target[at]] = this.book.merge(numbers[target[at]], this.numbers[at]);
     return new Rows(this.book, numbers);
   }
 }

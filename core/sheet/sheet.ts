@@ -24,7 +24,8 @@ export function sheet(columns: readonly Column[], rows: Rows): Sheet {
 
 /** The rows at the given places, in that order; columns keep name and type. */
 export function rowsAt(of: Sheet, places: ArrayLike<number>): Sheet {
-  if (places.length === of.rows.length && Array.prototype.every.call(places, (place: number, i: number) => place === i)) return of;
+  if (places.length === of.rows.length && Array.prototype.every.call(places, (place: number, i: number) => place === i))
+    return of;
   return sheet(
     of.columns.map((column) => {
       const origins = new Int32Array(places.length);
@@ -48,6 +49,7 @@ export function parted(of: Sheet, stays: (row: number) => boolean): { passed: Sh
 }
 
 /** Places of the row's filled cells. */
-export const filledColumns = (of: Sheet, row: number): number[] => of.columns.flatMap((column, i) => (isBlank(column.cells[row]) ? [] : [i]));
+export const filledColumns = (of: Sheet, row: number): number[] =>
+  of.columns.flatMap((column, i) => (isBlank(column.cells[row]) ? [] : [i]));
 
 export const isBlankRow = (of: Sheet, row: number): boolean => of.columns.every(({ cells }) => isBlank(cells[row]));

@@ -17,10 +17,15 @@ export const carryValues = step({
   settings: {
     columns: field(columnChoice, 'In'),
     direction: field(v.optional(v.picklist(directions), 'down'), 'Direction'),
-    stopAt: field(widget(v.optional(v.string(), ''), { widget: 'column' }), 'Stops when', 'A column: where its value changes, nothing is carried over. Blank: at the next report only.'),
+    stopAt: field(
+      widget(v.optional(v.string(), ''), { widget: 'column' }),
+      'Stops when',
+      'A column: where its value changes, nothing is carried over. Blank: at the next report only.',
+    ),
   },
   commutesWithAppend: false,
-  describe: ({ columns, direction, stopAt }) => `${direction === 'down' ? 'Down' : direction === 'up' ? 'Up' : 'To the right'} in ${describeChoice(columns)}${stopAt && direction !== 'right' ? `, until ${stopAt} changes` : ''}`,
+  describe: ({ columns, direction, stopAt }) =>
+    `${direction === 'down' ? 'Down' : direction === 'up' ? 'Up' : 'To the right'} in ${describeChoice(columns)}${stopAt && direction !== 'right' ? `, until ${stopAt} changes` : ''}`,
   run(sheet, { columns, direction, stopAt }) {
     const { columns: filling, problems } = chosen(sheet, columns);
     if (direction === 'right') return { ...carriedRight(sheet, filling), problems };
@@ -30,7 +35,13 @@ export const carryValues = step({
     const carried = sheet.columns.map((column) => {
       if (!filling.includes(column)) return column;
       const { carried: own, rows } = carry(column, sheet, direction, stop);
-      if (rows.length > 0) overwritten.push({ column: column.name, rows, old: rows.map(() => null), why: `blank: took the value ${direction === 'down' ? 'above' : 'below'}` });
+      if (rows.length > 0)
+        overwritten.push({
+          column: column.name,
+          rows,
+          old: rows.map(() => null),
+          why: `blank: took the value ${direction === 'down' ? 'above' : 'below'}`,
+        });
       return own;
     });
     return { sheet: makeSheet(carried, sheet.rows), overwritten, problems };
@@ -38,7 +49,12 @@ export const carryValues = step({
 });
 
 /** Values never run over from one report into another. */
-function carry(column: Column, { rows }: Sheet, direction: 'down' | 'up', stop: Column | undefined): { carried: Column; rows: number[] } {
+function carry(
+  column: Column,
+  { rows }: Sheet,
+  direction: 'down' | 'up',
+  stop: Column | undefined,
+): { carried: Column; rows: number[] } {
   const cells: Cell[] = [...column.cells];
   const origins = Int32Array.from(column.origins);
   const filled: number[] = [];
@@ -65,7 +81,9 @@ function carriedRight(sheet: Sheet, filling: readonly Column[]): { sheet: Sheet;
   const columns = sheet.columns.map((column) => {
     if (!filling.includes(column)) return column;
     const from: Column | undefined = left;
-    const rows = from ? column.cells.flatMap((cell, row) => (isBlank(cell) && !isBlank(from.cells[row]) ? [row] : [])) : [];
+    const rows = from
+      ? column.cells.flatMap((cell, row) => (isBlank(cell) && !isBlank(from.cells[row]) ? [row] : []))
+      : [];
     left = column;
     if (!from || rows.length === 0) return column;
     const cells = [...column.cells];
@@ -74,7 +92,12 @@ function carriedRight(sheet: Sheet, filling: readonly Column[]): { sheet: Sheet;
       cells[row] = from.cells[row];
       origins[row] = from.origins[row];
     }
-    overwritten.push({ column: column.name, rows, old: rows.map(() => null), why: 'blank: took the value at its left' });
+    overwritten.push({
+      column: column.name,
+      rows,
+      old: rows.map(() => null),
+      why: 'blank: took the value at its left',
+    });
     left = { ...column, cells, origins };
     return left;
   });

@@ -14,11 +14,16 @@ export const closeGaps = step({
   settings: {
     columns: field(columnChoice, 'In'),
     to: field(v.optional(v.picklist(['the left', 'the right']), 'the left'), 'To'),
-    where: field(widget(v.optional(v.array(condition), []), { widget: 'conditions' }), 'Only where', 'Conditions that must all be true of the row.'),
+    where: field(
+      widget(v.optional(v.array(condition), []), { widget: 'conditions' }),
+      'Only where',
+      'Conditions that must all be true of the row.',
+    ),
   },
   commutesWithAppend: ({ where }) => areByRow(where),
   needs: ({ where }) => neededBy(where),
-  describe: ({ columns, to, where }) => `${describeChoice(columns)} to ${to}${where.length > 0 ? ` where ${where.map(describeCondition).join(' and ')}` : ''}`,
+  describe: ({ columns, to, where }) =>
+    `${describeChoice(columns)} to ${to}${where.length > 0 ? ` where ${where.map(describeCondition).join(' and ')}` : ''}`,
   run(sheet, { columns, to, where }, { papers }) {
     const { columns: moving, problems } = chosen(sheet, columns);
     const tests = where.map((each) => testOf(sheet, each, papers));
@@ -41,7 +46,29 @@ export const closeGaps = step({
         changed[i].push(row);
       });
     }
-    const overwritten = moving.flatMap((column, i): Overwritten[] => (changed[i].length > 0 ? [{ column: column.name, rows: changed[i], old: changed[i].map((row) => column.cells[row]), why: `moved to ${to}` }] : []));
-    return { sheet: makeSheet(sheet.columns.map((column) => (moving.includes(column) ? { ...column, cells: cells[moving.indexOf(column)], origins: origins[moving.indexOf(column)] } : column)), sheet.rows), overwritten, problems };
+    const overwritten = moving.flatMap((column, i): Overwritten[] =>
+      changed[i].length > 0
+        ? [
+            {
+              column: column.name,
+              rows: changed[i],
+              old: changed[i].map((row) => column.cells[row]),
+              why: `moved to ${to}`,
+            },
+          ]
+        : [],
+    );
+    return {
+      sheet: makeSheet(
+        sheet.columns.map((column) =>
+          moving.includes(column)
+            ? { ...column, cells: cells[moving.indexOf(column)], origins: origins[moving.indexOf(column)] }
+            : column,
+        ),
+        sheet.rows,
+      ),
+      overwritten,
+      problems,
+    };
   },
 });

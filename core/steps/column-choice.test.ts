@@ -25,7 +25,10 @@ describe('a choice of columns', () => {
 
   it('after a column that is gone takes none, and says so', () => {
     const sheet = textSheet([names]);
-    expect(chosen(sheet, { by: 'all after', name: 'gone' })).toMatchObject({ columns: [], problems: [{ column: 'gone' }] });
+    expect(chosen(sheet, { by: 'all after', name: 'gone' })).toMatchObject({
+      columns: [],
+      problems: [{ column: 'gone' }],
+    });
     expect(namesChosen(names, { by: 'all after', name: 'gone' })).toEqual([]);
   });
 });

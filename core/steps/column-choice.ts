@@ -6,14 +6,17 @@ import { widget } from './step';
 import { wildcard } from './wildcard';
 
 /** Which columns a step means: named ones, or a rule that also takes columns yet to come. */
-export const columnChoice = widget(v.variant('by', [
-  v.object({ by: v.literal('all') }),
-  v.object({ by: v.literal('names'), names: v.array(v.string()) }),
-  v.object({ by: v.literal('all but'), names: v.array(v.string()) }),
-  v.object({ by: v.literal('all after'), name: v.string() }),
-  v.object({ by: v.literal('names matching'), pattern: v.string() }),
-  v.object({ by: v.literal('type'), type: v.picklist(valueTypes) }),
-]), { widget: 'columns' });
+export const columnChoice = widget(
+  v.variant('by', [
+    v.object({ by: v.literal('all') }),
+    v.object({ by: v.literal('names'), names: v.array(v.string()) }),
+    v.object({ by: v.literal('all but'), names: v.array(v.string()) }),
+    v.object({ by: v.literal('all after'), name: v.string() }),
+    v.object({ by: v.literal('names matching'), pattern: v.string() }),
+    v.object({ by: v.literal('type'), type: v.picklist(valueTypes) }),
+  ]),
+  { widget: 'columns' },
+);
 export type ColumnChoice = v.InferOutput<typeof columnChoice>;
 
 export function describeChoice(choice: ColumnChoice): string {
@@ -69,7 +72,9 @@ export function chosen(sheet: Sheet, choice: ColumnChoice): { columns: readonly 
     }
     case 'all after': {
       const column = find(choice.name);
-      return column ? { columns: sheet.columns.slice(sheet.columns.indexOf(column) + 1), problems: [] } : { columns: [], problems: [missingColumn(sheet, choice.name)] };
+      return column
+        ? { columns: sheet.columns.slice(sheet.columns.indexOf(column) + 1), problems: [] }
+        : { columns: [], problems: [missingColumn(sheet, choice.name)] };
     }
     case 'names matching': {
       const pattern = wildcard(choice.pattern);

@@ -17,7 +17,8 @@ export const concatenateColumns = step({
     keep: field(v.optional(v.boolean(), false), 'Keep the columns too'),
   },
   commutesWithAppend: true,
-  describe: ({ columns, into, joiner }) => `${describeChoice(columns)} into ${into}, joined with ${betweenInWords(joiner)}`,
+  describe: ({ columns, into, joiner }) =>
+    `${describeChoice(columns)} into ${into}, joined with ${betweenInWords(joiner)}`,
   run(sheet, { columns, joiner, into, keep }) {
     const { columns: joined, problems } = chosen(sheet, columns);
     if (joined.length === 0) return { sheet, problems };
@@ -39,7 +40,13 @@ export const concatenateColumns = step({
     }
     const rest = sheet.columns.filter((column) => keep || !joined.includes(column));
     const one: Column = { name: freeNames(rest)(into), type: 'text', cells, origins };
-    const at = sheet.columns.filter((column) => keep || !joined.includes(column) || column === joined[0]).indexOf(joined[0]);
-    return { sheet: makeSheet([...rest.slice(0, at), one, ...rest.slice(at)], sheet.rows), problems, ...(keep ? {} : { leftOut: joined }) };
+    const at = sheet.columns
+      .filter((column) => keep || !joined.includes(column) || column === joined[0])
+      .indexOf(joined[0]);
+    return {
+      sheet: makeSheet([...rest.slice(0, at), one, ...rest.slice(at)], sheet.rows),
+      problems,
+      ...(keep ? {} : { leftOut: joined }),
+    };
   },
 });

@@ -16,7 +16,11 @@ const correction = v.object({
   column: field(v.string(), 'Column'),
   from: field(v.string(), 'Printed'),
   to: field(v.optional(v.string(), ''), 'Means'),
-  into: field(widget(v.optional(v.string(), ''), { widget: 'column' }), 'Moves into', 'A blank cell of the same row in another column; no column: it stays where it is.'),
+  into: field(
+    widget(v.optional(v.string(), ''), { widget: 'column' }),
+    'Moves into',
+    'A blank cell of the same row in another column; no column: it stays where it is.',
+  ),
   who: field(v.optional(v.string(), ''), 'Who'),
   when: field(v.optional(v.string(), ''), 'When'),
   why: field(v.optional(v.string(), ''), 'Why'),
@@ -31,7 +35,8 @@ export const correctCells = step({
   settings: { corrections: field(v.optional(v.array(correction), []), 'Corrections') },
   commutesWithAppend: true,
   needs: () => ['file name'],
-  describe: ({ corrections }) => `${corrections.length} ${corrections.length === 1 ? 'correction' : 'corrections'} by hand`,
+  describe: ({ corrections }) =>
+    `${corrections.length} ${corrections.length === 1 ? 'correction' : 'corrections'} by hand`,
   run(sheet, { corrections }, { papers }) {
     const problems: Problem[] = [];
     const here = new Set(sheet.rows.map(sheet.rows.report));
@@ -41,7 +46,12 @@ export const correctCells = step({
     const columns = sheet.columns.filter((column) => due.some((each) => sameName(each.column, column.name)));
     const moved: Moved[] = [];
     const result = rewritten(sheet, columns, 'corrected by hand', (cell, row, column): Cell => {
-      const own = due.find((each) => sameName(each.column, column.name) && files.get(each.report) === sheet.rows.report(row) && startsAt(sheet, column.origins[row], each));
+      const own = due.find(
+        (each) =>
+          sameName(each.column, column.name) &&
+          files.get(each.report) === sheet.rows.report(row) &&
+          startsAt(sheet, column.origins[row], each),
+      );
       if (!own) return cell;
       done.add(own);
       if (cellText(cell) !== own.from) {
@@ -61,9 +71,20 @@ export const correctCells = step({
     const pages = new Set(sheet.rows.map((row) => `${sheet.rows.report(row)} ${sheet.rows.page(row)}`));
     for (const each of due) {
       const report = files.get(each.report)!;
-      if (!done.has(each) && pages.has(`${report} ${each.page}`) && columns.some((column) => sameName(column.name, each.column))) problems.push(notAsBefore(each, 'nothing at this place', report));
+      if (
+        !done.has(each) &&
+        pages.has(`${report} ${each.page}`) &&
+        columns.some((column) => sameName(column.name, each.column))
+      )
+        problems.push(notAsBefore(each, 'nothing at this place', report));
     }
-    const overwritten = result.overwritten?.map((each) => ({ ...each, why: [each.why, ...new Set(due.filter((own) => sameName(own.column, each.column) && own.why).map(({ why }) => why))].join('; ') }));
+    const overwritten = result.overwritten?.map((each) => ({
+      ...each,
+      why: [
+        each.why,
+        ...new Set(due.filter((own) => sameName(own.column, each.column) && own.why).map(({ why }) => why)),
+      ].join('; '),
+    }));
     return { ...withMoved(result.sheet, moved, overwritten ?? []), problems };
   },
 });
@@ -76,7 +97,11 @@ interface Moved {
   readonly origin: number;
 }
 
-function withMoved(sheet: Sheet, moved: readonly Moved[], overwritten: readonly Overwritten[]): Pick<StepResult, 'sheet' | 'overwritten'> {
+function withMoved(
+  sheet: Sheet,
+  moved: readonly Moved[],
+  overwritten: readonly Overwritten[],
+): Pick<StepResult, 'sheet' | 'overwritten'> {
   if (moved.length === 0) return { sheet, overwritten };
   const columns = sheet.columns.map((column) => {
     const own = moved.filter(({ target }) => target.name === column.name);
@@ -89,7 +114,12 @@ function withMoved(sheet: Sheet, moved: readonly Moved[], overwritten: readonly 
     }
     return { ...column, cells, origins };
   });
-  const into = moved.map(({ row, target }): Overwritten => ({ column: target.name, rows: [row], old: [null], why: 'moved here by hand' }));
+  const into = moved.map(({ row, target }): Overwritten => ({
+    column: target.name,
+    rows: [row],
+    old: [null],
+    why: 'moved here by hand',
+  }));
   return { sheet: makeSheet(columns, sheet.rows), overwritten: [...overwritten, ...into] };
 }
 
@@ -98,10 +128,23 @@ function startsAt({ rows }: Sheet, origin: number, { page, word }: Correction): 
   return rows.book.origins.places(origin).some((place) => place.page === page && place.words[0] === word);
 }
 
-const notMoved = (sheet: Sheet, { column, into, page }: Correction, there: string | undefined, report: string): Problem =>
+const notMoved = (
+  sheet: Sheet,
+  { column, into, page }: Correction,
+  there: string | undefined,
+  report: string,
+): Problem =>
   there === undefined
     ? { ...missingColumn(sheet, into), report, page }
-    : { kind: 'step', report, page, column, expected: `a blank cell in “${into}” to move it into`, came: `“${there}”`, remedy: 'Choose another column, or correct that cell first.' };
+    : {
+        kind: 'step',
+        report,
+        page,
+        column,
+        expected: `a blank cell in “${into}” to move it into`,
+        came: `“${there}”`,
+        remedy: 'Choose another column, or correct that cell first.',
+      };
 
 const notAsBefore = ({ column, from, page }: Correction, came: string, report: string): Problem => ({
   kind: 'step',

@@ -13,22 +13,50 @@ export const cropBetweenMarks = step({
     to: field(v.optional(v.string(), ''), 'To the row with', 'Blank: to the last row.'),
     withFrom: field(v.optional(v.boolean(), true), 'That row passes too'),
     withTo: field(v.optional(v.boolean(), false), 'The last row passes too'),
-    which: field(v.optional(v.picklist(['each', 'first', 'last']), 'each'), 'Which stretch', 'Where the marks come more than once.'),
+    which: field(
+      v.optional(v.picklist(['each', 'first', 'last']), 'each'),
+      'Which stretch',
+      'Where the marks come more than once.',
+    ),
   },
   commutesWithAppend: false,
-  describe: ({ from, to, which }) => `${which === 'each' ? '' : `${which}: `}${from ? `from “${from}”` : 'from the top'} ${to ? `to “${to}”` : 'to the end'}`,
+  describe: ({ from, to, which }) =>
+    `${which === 'each' ? '' : `${which}: `}${from ? `from “${from}”` : 'from the top'} ${to ? `to “${to}”` : 'to the end'}`,
   run(sheet, { from, to, withFrom, withTo, which }, around) {
     const stretches = stretchesOf(sheet, from, to);
     if (stretches.length === 0)
-      return { sheet, problems: [{ kind: 'step', expected: `a row with “${from}”`, came: 'none; every row passed', remedy: 'Write a text that stands in a row of this sheet.' }] };
+      return {
+        sheet,
+        problems: [
+          {
+            kind: 'step',
+            expected: `a row with “${from}”`,
+            came: 'none; every row passed',
+            remedy: 'Write a text that stands in a row of this sheet.',
+          },
+        ],
+      };
     const open = stretches.filter(({ end }) => end === undefined);
     const chosen = which === 'first' ? stretches.slice(0, 1) : which === 'last' ? stretches.slice(-1) : stretches;
     const passes = (row: number) =>
-      chosen.some(({ start, end }) => (withFrom || from === '' ? row >= start : row > start) && (end === undefined || (withTo ? row <= end : row < end)));
+      chosen.some(
+        ({ start, end }) =>
+          (withFrom || from === '' ? row >= start : row > start) &&
+          (end === undefined || (withTo ? row <= end : row < end)),
+      );
     return {
       ...hold(sheet, around, (row) => (passes(row) ? undefined : 'outside the marks')),
       ...(to !== '' && open.some((stretch) => chosen.includes(stretch))
-        ? { problems: [{ kind: 'step' as const, expected: `a row with “${to}” below`, came: 'none; the rows to the end passed', remedy: 'Write a text that stands in the row after the last one wanted.' }] }
+        ? {
+            problems: [
+              {
+                kind: 'step' as const,
+                expected: `a row with “${to}” below`,
+                came: 'none; the rows to the end passed',
+                remedy: 'Write a text that stands in the row after the last one wanted.',
+              },
+            ],
+          }
         : {}),
     };
   },
@@ -39,7 +67,7 @@ function stretchesOf(sheet: Sheet, from: string, to: string): { start: number; e
   const texts = sheet.rows.map((row) => rowText(sheet, row));
   const find = (mark: string, at: number) => texts.findIndex((text, row) => row >= at && text.includes(plain(mark)));
   const stretches: { start: number; end: number | undefined }[] = [];
-  for (let at = 0; at < sheet.rows.length; ) {
+  for (let at = 0; at < sheet.rows.length;) {
     const start = from === '' ? at : find(from, at);
     if (start < 0) break;
     const end = to === '' ? -1 : find(to, from === '' ? start : start + 1);
@@ -54,4 +82,9 @@ function stretchesOf(sheet: Sheet, from: string, to: string): { start: number; e
 const plain = (text: string) => text.toLowerCase().replace(/\s+/g, ' ').trim();
 
 const rowText = (sheet: Sheet, row: number): string =>
-  plain(sheet.columns.map((column) => cellText(column.cells[row])).filter((text) => text !== '').join(' '));
+  plain(
+    sheet.columns
+      .map((column) => cellText(column.cells[row]))
+      .filter((text) => text !== '')
+      .join(' '),
+  );

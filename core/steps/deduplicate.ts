@@ -9,7 +9,10 @@ export const deduplicate = step({
   title: 'Deduplicate',
   group: 'rows',
   help: 'Of rows that are alike in the columns chosen one passes, the others are held.',
-  settings: { columns: field(columnChoice, 'Alike in'), keep: field(v.optional(v.picklist(['the first', 'the last']), 'the first'), 'Keep') },
+  settings: {
+    columns: field(columnChoice, 'Alike in'),
+    keep: field(v.optional(v.picklist(['the first', 'the last']), 'the first'), 'Keep'),
+  },
   commutesWithAppend: false,
   describe: ({ columns, keep }) => `Alike in ${describeChoice(columns)}, keeps ${keep}`,
   run(sheet, { columns, keep }, around) {

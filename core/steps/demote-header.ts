@@ -26,9 +26,18 @@ export const demoteHeader = step({
     const columns = sheet.columns.map((column, i): Column => ({
       name: free(`Column ${i + 1}`),
       type: 'text',
-      cells: [column.name, ...column.cells.map((cell) => (typeof cell === 'number' || typeof cell === 'boolean' ? String(cell) : cell))],
+      cells: [
+        column.name,
+        ...column.cells.map((cell) => (typeof cell === 'number' || typeof cell === 'boolean' ? String(cell) : cell)),
+      ],
       origins: withFirst(column.namedBy ?? nowhere, column.origins),
     }));
-    return { sheet: makeSheet(columns, new Rows(book, withFirst(book.add({ ...sheet.rows.mark(0), role: 'heading' }, -1), sheet.rows.numbers))), added: 1 };
+    return {
+      sheet: makeSheet(
+        columns,
+        new Rows(book, withFirst(book.add({ ...sheet.rows.mark(0), role: 'heading' }, -1), sheet.rows.numbers)),
+      ),
+      added: 1,
+    };
   },
 });

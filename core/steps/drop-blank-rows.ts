@@ -13,6 +13,11 @@ export const dropBlankRows = step({
   run(sheet, { columns }, around) {
     const { columns: looked, problems } = chosen(sheet, columns);
     if (looked.length === 0) return { sheet, problems };
-    return { ...hold(sheet, around, (row) => (looked.every((column) => isBlank(column.cells[row])) ? `blank in ${describeChoice(columns)}` : undefined)), problems };
+    return {
+      ...hold(sheet, around, (row) =>
+        looked.every((column) => isBlank(column.cells[row])) ? `blank in ${describeChoice(columns)}` : undefined,
+      ),
+      problems,
+    };
   },
 });

@@ -5,7 +5,12 @@ import { filledColumns, type Sheet } from '../sheet/sheet';
 import { field, hold, step, when, widget } from './step';
 
 /** Why a row is held, by the setting that holds it. */
-export const noiseReasons = { dashes: 'a row of dashes', pages: 'a page number', headings: 'says the heading again', furniture: 'page furniture: the same at the edge of other pages' };
+export const noiseReasons = {
+  dashes: 'a row of dashes',
+  pages: 'a page number',
+  headings: 'says the heading again',
+  furniture: 'page furniture: the same at the edge of other pages',
+};
 
 const roles = ['heading', 'section', 'subtotal', 'total', 'note'] as const;
 
@@ -17,22 +22,54 @@ export const dropNoise = step({
   settings: {
     dashes: field(v.optional(v.boolean(), true), 'Rows of dashes'),
     pages: field(v.optional(v.boolean(), true), 'Page numbers', 'Like “Page 3 of 8”.'),
-    headings: field(v.optional(v.boolean(), false), 'Headings again', 'Rows that print the heading again, as it is done on top of each page.'),
-    headingRows: field(when(widget(v.optional(v.pipe(v.number(), v.integer(), v.minValue(0)), 0), { widget: 'number', zero: 'as many as are marked as heading' }), 'headings', 'true'), 'Heading rows', 'After a promotion, the column names count too.'),
-    furniture: field(v.optional(v.boolean(), false), 'Page furniture', 'Rows of one or two texts at the edge of most pages, the same but for their digits.'),
+    headings: field(
+      v.optional(v.boolean(), false),
+      'Headings again',
+      'Rows that print the heading again, as it is done on top of each page.',
+    ),
+    headingRows: field(
+      when(
+        widget(v.optional(v.pipe(v.number(), v.integer(), v.minValue(0)), 0), {
+          widget: 'number',
+          zero: 'as many as are marked as heading',
+        }),
+        'headings',
+        'true',
+      ),
+      'Heading rows',
+      'After a promotion, the column names count too.',
+    ),
+    furniture: field(
+      v.optional(v.boolean(), false),
+      'Page furniture',
+      'Rows of one or two texts at the edge of most pages, the same but for their digits.',
+    ),
     role: field(v.optional(v.picklist(['none', ...roles]), 'none'), 'Rows marked as'),
   },
   commutesWithAppend: ({ headings, furniture }) => !headings && !furniture,
   describe: ({ dashes, pages, headings, furniture, role }) =>
-    [dashes && 'rows of dashes', pages && 'page numbers', headings && 'headings printed again', furniture && 'page furniture', role !== 'none' && `rows marked as ${role}`].filter(Boolean).join(', ') || 'Nothing dropped',
+    [
+      dashes && 'rows of dashes',
+      pages && 'page numbers',
+      headings && 'headings printed again',
+      furniture && 'page furniture',
+      role !== 'none' && `rows marked as ${role}`,
+    ]
+      .filter(Boolean)
+      .join(', ') || 'Nothing dropped',
   run(sheet, { dashes, pages, headings, headingRows, furniture, role }, around) {
     const saysHeading = headings ? headingAgain(sheet, headingRows) : () => false;
     const isFurniture = furniture ? furnitureIn(sheet) : () => false;
     return hold(sheet, around, (row) => {
       const texts = textsOf(sheet, row);
       const text = dashes || pages ? texts.join(' ').trim() : '';
-      if (dashes && /^[-–—_=.·\s]+$/.test(text) && /[-–—_=.·]{3}/.test(text.replace(/\s/g, ''))) return noiseReasons.dashes;
-      if (pages && /^(?:page|seite|pagina|página|sida|strona|p\.)\s*\d+(?:\s*(?:of|von|de|di|van|av|z|\/)\s*\d+)?$/i.test(text)) return noiseReasons.pages;
+      if (dashes && /^[-–—_=.·\s]+$/.test(text) && /[-–—_=.·]{3}/.test(text.replace(/\s/g, '')))
+        return noiseReasons.dashes;
+      if (
+        pages &&
+        /^(?:page|seite|pagina|página|sida|strona|p\.)\s*\d+(?:\s*(?:of|von|de|di|van|av|z|\/)\s*\d+)?$/i.test(text)
+      )
+        return noiseReasons.pages;
       if (saysHeading(row, texts)) return noiseReasons.headings;
       if (isFurniture(row)) return noiseReasons.furniture;
       return role !== 'none' && sheet.rows.role(row) === role ? `marked as ${role}` : undefined;
@@ -56,7 +93,9 @@ const firstOf = (text: string) => text.trimStart().slice(0, 1).toLowerCase().sli
 function headingAgain(sheet: Sheet, rows: number): (row: number, texts: readonly string[]) => boolean {
   const marked = sheet.rows.find((row) => sheet.rows.role(row) !== 'heading');
   const count = rows > 0 ? rows : Math.max(marked, 0);
-  const heading = new Set(Array.from({ length: Math.min(count, sheet.rows.length) }, (_, row) => squeezed(textsOf(sheet, row))));
+  const heading = new Set(
+    Array.from({ length: Math.min(count, sheet.rows.length) }, (_, row) => squeezed(textsOf(sheet, row))),
+  );
   // Once promoted, the heading stands in the names: also a first row that says them says it again.
   const names = squeezed(sheet.columns.map((column) => column.name));
   heading.delete('');

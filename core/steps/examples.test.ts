@@ -15,7 +15,7 @@ describe('the examples of docs/steps.md', () => {
 
   it.each(Object.entries(stepExamples))('%s does what its example says', (kind, { settings, before, after, held }) => {
     const declaration = kinds.get(kind)!;
-    const result = declaration.run(textSheet(before), v.parse(declaration.settings, settings) as Record<string, unknown>, around(paper()));
+    const result = declaration.run(textSheet(before), v.parse(declaration.settings, settings), around(paper()));
     expect(plain(result.sheet)).toEqual(after);
     expect(result.held?.rows.rows.length ?? 0).toBe(held ?? 0);
     expect(result.problems ?? []).toEqual([]);

@@ -25,7 +25,11 @@ export type Field = About & Widget;
 /** What is looked at of a schema: Valibot schemas are plain objects that carry their own description. */
 interface Looked {
   readonly type: string;
-  readonly pipe?: readonly (Looked & { readonly title?: string; readonly description?: string; readonly metadata?: { readonly named?: NamedWidget; readonly when?: About['when'] } })[];
+  readonly pipe?: readonly (Looked & {
+    readonly title?: string;
+    readonly description?: string;
+    readonly metadata?: { readonly named?: NamedWidget; readonly when?: About['when'] };
+  })[];
   readonly wrapped?: Looked;
   readonly default?: unknown;
   readonly entries?: Record<string, Looked>;
@@ -33,7 +37,12 @@ interface Looked {
   readonly options?: readonly unknown[];
 }
 
-const humanised = (name: string) => name.charAt(0).toUpperCase() + name.slice(1).replace(/([A-Z])/g, ' $1').toLowerCase();
+const humanised = (name: string) =>
+  name.charAt(0).toUpperCase() +
+  name
+    .slice(1)
+    .replace(/([A-Z])/g, ' $1')
+    .toLowerCase();
 
 interface Told {
   readonly title?: string;
@@ -44,7 +53,10 @@ interface Told {
 }
 
 /** What stands in a schema's pipe; a piped schema that is piped again stands first in the outer pipe. */
-const flatPipe = ({ pipe = [] }: Looked): NonNullable<Looked['pipe']> => [...pipe.slice(1), ...(pipe[0]?.pipe ? flatPipe(pipe[0]) : pipe.slice(0, 1))];
+const flatPipe = ({ pipe = [] }: Looked): NonNullable<Looked['pipe']> => [
+  ...pipe.slice(1),
+  ...(pipe[0]?.pipe ? flatPipe(pipe[0]) : pipe.slice(0, 1)),
+];
 
 /** The schema below optional wrappers and pipes, and the texts and default met on the way. */
 function unwrapped(schema: Looked): { schema: Looked } & Told {
@@ -68,10 +80,20 @@ function unwrapped(schema: Looked): { schema: Looked } & Told {
 
 function fieldOf(name: string, entry: Looked): Field {
   const { schema, title, help, initial, named, when } = unwrapped(entry);
-  const about = (otherwise: unknown): About => ({ name, title: title ?? humanised(name), help: help ?? '', ...(when ? { when } : {}), initial: initial ?? otherwise });
+  const about = (otherwise: unknown): About => ({
+    name,
+    title: title ?? humanised(name),
+    help: help ?? '',
+    ...(when ? { when } : {}),
+    initial: initial ?? otherwise,
+  });
   /** Fields of the items of an array of objects. */
   const items = () => fieldsOf(unwrapped(schema.item!).schema.entries ?? {});
-  const emptyOf: Record<string, unknown> = { columns: { by: 'names', names: [] }, subject: { is: 'column', name: '' }, number: 0 };
+  const emptyOf: Record<string, unknown> = {
+    columns: { by: 'names', names: [] },
+    subject: { is: 'column', name: '' },
+    number: 0,
+  };
   if (named?.widget === 'conditions' || named?.widget === 'pairs') return { ...about([]), ...named, fields: items() };
   if (named) return { ...about(emptyOf[named.widget] ?? (schema.type === 'array' ? [] : '')), ...named };
   switch (schema.type) {
@@ -82,17 +104,20 @@ function fieldOf(name: string, entry: Looked): Field {
     case 'picklist':
       return { ...about(schema.options![0]), widget: 'pick', options: schema.options as readonly string[] };
     case 'array':
-      return unwrapped(schema.item!).schema.type === 'object' ? { ...about([]), widget: 'list', fields: items() } : { ...about([]), widget: 'texts' };
+      return unwrapped(schema.item!).schema.type === 'object'
+        ? { ...about([]), widget: 'list', fields: items() }
+        : { ...about([]), widget: 'texts' };
     default:
       return { ...about(''), widget: 'text' };
   }
 }
 
-const fieldsOf = (entries: Record<string, Looked>): Field[] => Object.entries(entries).map(([name, entry]) => fieldOf(name, entry));
+const fieldsOf = (entries: Record<string, Looked>): Field[] =>
+  Object.entries(entries).map(([name, entry]) => fieldOf(name, entry));
 
 /** The form of a step kind: a field for every setting, in the order of the declaration. */
-export const formOf = (kind: StepKind): Field[] => fieldsOf(kind.settings.entries as unknown as Record<string, Looked>);
+export const formOf = (kind: StepKind): Field[] => fieldsOf(kind.settings.entries);
 
 /** Settings of a new step of a kind: every field as it begins. */
-export const initialSettings = (fields: readonly Field[]): Record<string, unknown> => Object.fromEntries(fields.map((field) => [field.name, structuredClone(field.initial)]));
-
+export const initialSettings = (fields: readonly Field[]): Record<string, unknown> =>
+  Object.fromEntries(fields.map((field) => [field.name, structuredClone(field.initial)]));

@@ -18,10 +18,24 @@ export const findAndReplace = step({
   settings: {
     columns: field(columnChoice, 'In'),
     find: field(v.optional(v.picklist(findWays), 'a text'), 'Find'),
-    text: field(when(widget(v.optional(v.string(), ''), { widget: 'pattern', of: 'columns', find: 'find', matchCase: 'matchCase' }), 'find', 'a text', 'the whole cell', 'a pattern'), 'Text or pattern', 'A pattern is a regular expression; its groups are $1, $2 below.'),
+    text: field(
+      when(
+        widget(v.optional(v.string(), ''), { widget: 'pattern', of: 'columns', find: 'find', matchCase: 'matchCase' }),
+        'find',
+        'a text',
+        'the whole cell',
+        'a pattern',
+      ),
+      'Text or pattern',
+      'A pattern is a regular expression; its groups are $1, $2 below.',
+    ),
     replace: field(v.optional(v.string(), ''), 'Replace by', 'Blank: the cell becomes blank, or the part goes.'),
     matchCase: field(v.optional(v.boolean(), false), 'Capitals matter'),
-    where: field(widget(v.optional(v.array(condition), []), { widget: 'conditions' }), 'Only where', 'Conditions that must all be true of the row.'),
+    where: field(
+      widget(v.optional(v.array(condition), []), { widget: 'conditions' }),
+      'Only where',
+      'Conditions that must all be true of the row.',
+    ),
   },
   commutesWithAppend: ({ where }) => areByRow(where),
   needs: ({ where }) => neededBy(where),
@@ -33,7 +47,8 @@ export const findAndReplace = step({
     const missing = tests.filter((test): test is Problem => typeof test !== 'function');
     const pattern = searchFor(find, text, matchCase);
     if (pattern && !isPattern(pattern)) return { sheet, problems: [...problems, pattern] };
-    if (missing.length > 0 || ((find === 'a text' || find === 'a pattern') && text === '')) return { sheet, problems: [...problems, ...missing] };
+    if (missing.length > 0 || ((find === 'a text' || find === 'a pattern') && text === ''))
+      return { sheet, problems: [...problems, ...missing] };
     const asked = tests.filter((test) => typeof test === 'function');
     const by: Cell = replace === '' ? null : replace;
     const written = remembered((own: string) => pattern!.replace(own, replace));
@@ -51,7 +66,13 @@ export const findAndReplace = step({
 });
 
 /** What is looked for; undefined for blanks and misfits. */
-export function searchFor(find: (typeof findWays)[number], text: string, matchCase: boolean): Pattern | Problem | undefined {
+export function searchFor(
+  find: (typeof findWays)[number],
+  text: string,
+  matchCase: boolean,
+): Pattern | Problem | undefined {
   if (find === 'a pattern') return regularExpression(text, { capitals: matchCase });
-  return find === 'a text' || find === 'the whole cell' ? literally(text, { capitals: matchCase, whole: find === 'the whole cell' }) : undefined;
+  return find === 'a text' || find === 'the whole cell'
+    ? literally(text, { capitals: matchCase, whole: find === 'the whole cell' })
+    : undefined;
 }

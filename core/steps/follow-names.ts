@@ -39,7 +39,11 @@ export function namesChanged(above: Above, before: Step, after: Step): Renamed {
   const sheet = firstRowsOf(above);
   const [old, now] = [before, after].map((step) => namesBelow(sheet, step));
   // A name that still stands below means the column that bears it now.
-  const known = new Map(old.length !== now.length ? [] : old.flatMap((name, i) => (name === now[i] || now.includes(name) ? [] : [[name, now[i]] as const])));
+  const known = new Map(
+    old.length !== now.length
+      ? []
+      : old.flatMap((name, i) => (name === now[i] || now.includes(name) ? [] : [[name, now[i]] as const])),
+  );
   const byRows = renamedByRows(before, after);
   return { known, called: (name) => known.get(name) ?? (old.includes(name) ? undefined : byRows(name)) };
 }
@@ -48,7 +52,9 @@ export function namesChanged(above: Above, before: Step, after: Step): Renamed {
 function renamedByRows(before: Step, after: Step): Renamed['called'] {
   const { renames, settings } = kindOf(before);
   const [old, now] = [before, after].map((step) => v.safeParse(settings, step.settings));
-  return renames && before.kind === after.kind && !before.off && !after.off && old.success && now.success ? renames(old.output, now.output) : () => undefined;
+  return renames && before.kind === after.kind && !before.off && !after.off && old.success && now.success
+    ? renames(old.output, now.output)
+    : () => undefined;
 }
 
 /** The steps from top to bottom, calling the columns as they are called now; what one of them makes of names is followed by those below it. */
@@ -68,8 +74,19 @@ function namesBelow(above: Sheet, step: Step): string[] {
   const { success, output } = v.safeParse(kindOf(step).settings, step.settings);
   const names = ({ columns }: Sheet) => columns.map(({ name }) => name);
   if (step.off || !success) return names(above);
-  const nowhereElse = { papers: () => { throw new Error('There is no paper here.'); }, letPass: () => false, lists: noLists };
-  const given = kindOf(step).namesFromRows ? above : { columns: above.columns.map((column) => ({ ...column, cells: [], origins: new Int32Array(0) })), rows: above.rows.at([]) };
+  const nowhereElse = {
+    papers: () => {
+      throw new Error('There is no paper here.');
+    },
+    letPass: () => false,
+    lists: noLists,
+  };
+  const given = kindOf(step).namesFromRows
+    ? above
+    : {
+        columns: above.columns.map((column) => ({ ...column, cells: [], origins: new Int32Array(0) })),
+        rows: above.rows.at([]),
+      };
   return names(kindOf(step).run(given, output, nowhereElse).sheet);
 }
 
@@ -81,9 +98,15 @@ function firstRowsOf({ names, rows = [] }: Above): Sheet {
     name,
     type: 'text' as const,
     cells: rows.map(({ cells }): Cell => (isError(cells[at]) ? cellText(cells[at]) : (cells[at] ?? null))),
-    origins: Int32Array.from(rows, ({ cells }, row) => (head(row, at) === at && (cells[at] ?? null) === null ? nowhere : book.origins.intern('', 1, [row * names.length + head(row, at)]))),
+    origins: Int32Array.from(rows, ({ cells }, row) =>
+      head(row, at) === at && (cells[at] ?? null) === null
+        ? nowhere
+        : book.origins.intern('', 1, [row * names.length + head(row, at)]),
+    ),
   }));
-  const numbers = rows.map(({ role }, row) => book.add({ report: '', table: '', page: 1, role: role as RowRole, indent: 0, bold: false, shaded: false }, row));
+  const numbers = rows.map(({ role }, row) =>
+    book.add({ report: '', table: '', page: 1, role: role as RowRole, indent: 0, bold: false, shaded: false }, row),
+  );
   return makeSheet(columns, new Rows(book, Int32Array.from(numbers)));
 }
 
@@ -107,14 +130,31 @@ function renamed(fields: readonly Field[], settings: Settings, to: Renamed['call
       case 'formula':
         return withColumns(value as string, to);
       case 'conditions':
-        return (value as Condition[]).map(({ of, ...each }) => ({ ...each, of: of.is === 'column' ? { ...of, name: called(of.name) } : of.is === 'formula' ? { ...of, formula: withColumns(of.formula, to) } : of }));
+        return (value as Condition[]).map(({ of, ...each }) => ({
+          ...each,
+          of:
+            of.is === 'column'
+              ? { ...of, name: called(of.name) }
+              : of.is === 'formula'
+                ? { ...of, formula: withColumns(of.formula, to) }
+                : of,
+        }));
       case 'pairs':
-        return field.of === columnNames ? (value as { from: string[] }[]).map((pair) => ({ ...pair, from: pair.from.map(called) })) : value;
+        return field.of === columnNames
+          ? (value as { from: string[] }[]).map((pair) => ({ ...pair, from: pair.from.map(called) }))
+          : value;
       case 'list':
         return (value as Settings[]).map((item) => renamed(field.fields, item, to));
       default:
         return value;
     }
   };
-  return { ...settings, ...Object.fromEntries(fields.flatMap((field) => (settings[field.name] === undefined ? [] : [[field.name, inValue(field, settings[field.name])]]))) };
+  return {
+    ...settings,
+    ...Object.fromEntries(
+      fields.flatMap((field) =>
+        settings[field.name] === undefined ? [] : [[field.name, inValue(field, settings[field.name])]],
+      ),
+    ),
+  };
 }

@@ -13,7 +13,14 @@ export function formulaFor(sheet: Sheet, text: string): Formula | Problem {
   const gone = isFault(expression) ? undefined : columnsUsedIn(expression).find((name) => !columnNamed(sheet, name));
   if (gone !== undefined) return missingColumn(sheet, gone);
   const formula = formulaOf(text, sheet.columns);
-  return isFault(formula) ? { kind: 'step', expected: 'a formula that can be worked out', came: text.trim() === '' ? 'none' : `“${text}”`, remedy: formula.says } : formula;
+  return isFault(formula)
+    ? {
+        kind: 'step',
+        expected: 'a formula that can be worked out',
+        came: text.trim() === '' ? 'none' : `“${text}”`,
+        remedy: formula.says,
+      }
+    : formula;
 }
 
 export const isFormula = (of: Formula | Problem): of is Formula => 'over' in of;
@@ -21,7 +28,10 @@ export const isFormula = (of: Formula | Problem): of is Formula => 'over' in of;
 /** What a step with formulas needs beside the sheet. */
 export function needsOf(texts: readonly string[]): Need[] {
   const { fields } = askedBy(texts);
-  return [...(fields.has('file name') ? (['file name'] as const) : []), ...(fields.has('table title') ? (['page text'] as const) : [])];
+  return [
+    ...(fields.has('file name') ? (['file name'] as const) : []),
+    ...(fields.has('table title') ? (['page text'] as const) : []),
+  ];
 }
 
 /** Are formulas worked out row by row? Rows of a report are those of all its tables, so one that counts them, or looks at others, is not. */

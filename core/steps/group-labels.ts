@@ -13,11 +13,24 @@ export const groupLabels = step({
   settings: {
     column: field(widget(v.string(), { widget: 'column' }), 'Values in'),
     into: field(v.optional(v.string(), 'Category'), 'Into column'),
-    groups: field(v.array(v.object({ category: field(v.string(), 'Category'), values: field(widget(v.array(v.string()), { widget: 'values', of: 'column' }), 'Values', 'A * stands for any text.') })), 'Categories'),
+    groups: field(
+      v.array(
+        v.object({
+          category: field(v.string(), 'Category'),
+          values: field(
+            widget(v.array(v.string()), { widget: 'values', of: 'column' }),
+            'Values',
+            'A * stands for any text.',
+          ),
+        }),
+      ),
+      'Categories',
+    ),
     others: field(v.optional(v.string(), ''), 'Values in none'),
   },
   commutesWithAppend: true,
-  describe: ({ column, into, groups }) => `${column} into ${into}: ${groups.map(({ category }) => category).join(', ') || 'no categories yet'}`,
+  describe: ({ column, into, groups }) =>
+    `${column} into ${into}: ${groups.map(({ category }) => category).join(', ') || 'no categories yet'}`,
   run(sheet, { column: name, into, groups, others }) {
     const column = columnNamed(sheet, name);
     if (!column) return { sheet, problems: [missingColumn(sheet, name)] };
@@ -28,6 +41,11 @@ export const groupLabels = step({
       return tests.find(({ patterns }) => patterns.some((pattern) => pattern.test(text)))?.category ?? (others || null);
     });
     const grouped = columnFrom(column, freeNames(sheet.columns)(into), cells);
-    return { sheet: makeSheet(sheet.columns.flatMap((each) => (each === column ? [grouped, each] : [each])), sheet.rows) };
+    return {
+      sheet: makeSheet(
+        sheet.columns.flatMap((each) => (each === column ? [grouped, each] : [each])),
+        sheet.rows,
+      ),
+    };
   },
 });

@@ -18,12 +18,28 @@ export const holdTotals = step({
     marked: field(v.optional(v.boolean(), true), 'Rows marked as totals'),
     bold: field(v.optional(v.boolean(), false), 'Bold rows with amounts'),
     indented: field(v.optional(v.boolean(), false), 'Rows with amounts over rows further in'),
-    arithmetic: field(v.optional(v.boolean(), false), 'Rows that add up', 'Rows whose amounts are the sum of the rows above, back to the total before or beyond it.'),
-    locale: field(v.optional(v.picklist(localeNames), 'en-GB'), 'Amounts as in', 'How amounts are printed, as long as their types are not set.'),
+    arithmetic: field(
+      v.optional(v.boolean(), false),
+      'Rows that add up',
+      'Rows whose amounts are the sum of the rows above, back to the total before or beyond it.',
+    ),
+    locale: field(
+      v.optional(v.picklist(localeNames), 'en-GB'),
+      'Amounts as in',
+      'How amounts are printed, as long as their types are not set.',
+    ),
   },
   commutesWithAppend: ({ arithmetic }) => !arithmetic,
   describe: ({ wording, marked, bold, indented, arithmetic }) =>
-    [wording.length > 0 && wording.join(', '), marked && 'rows marked as totals', bold && 'bold rows with amounts', indented && 'rows with amounts over rows further in', arithmetic && 'rows that add up'].filter(Boolean).join('; ') || 'No way to know a total yet',
+    [
+      wording.length > 0 && wording.join(', '),
+      marked && 'rows marked as totals',
+      bold && 'bold rows with amounts',
+      indented && 'rows with amounts over rows further in',
+      arithmetic && 'rows that add up',
+    ]
+      .filter(Boolean)
+      .join('; ') || 'No way to know a total yet',
   run(sheet, { wording, marked, bold, indented, arithmetic, locale }, around) {
     const patterns = wording.map((text) => ({ text, pattern: wildcard(text) }));
     const known = sheet.rows.map((row): string | undefined => {
@@ -32,25 +48,70 @@ export const holdTotals = step({
       if (said) return `total by wording “${said.text}”`;
       const role = sheet.rows.role(row);
       if (marked && (role === 'total' || role === 'subtotal')) return `marked as ${role}`;
-      const looks = bold && sheet.rows.bold(row) ? 'bold row with amounts' : indented && standsOverIndented(sheet, row) ? overIndented : undefined;
+      const looks =
+        bold && sheet.rows.bold(row)
+          ? 'bold row with amounts'
+          : indented && standsOverIndented(sheet, row)
+            ? overIndented
+            : undefined;
       return looks && texts.some((text) => /\d/.test(text)) ? looks : undefined;
     });
     const isKnown = (row: number) => known[row] !== undefined && !around.letPass(sheet, row);
     const mayBe = (row: number) => arithmetic && !around.letPass(sheet, row);
-    const heads = known.includes(overIndented) ? totalsOverIndented(sheet, locales[locale], (row) => known[row] === overIndented && isKnown(row)) : undefined;
-    const totals = heads ? besideHeads(sheet, heads, (others, at) => totalsOver(others, locales[locale], (row) => isKnown(at[row]), (row) => mayBe(at[row]))) : totalsOver(sheet, locales[locale], isKnown, mayBe);
-    const result = hold(sheet, around, (row) => (totals[row] ? `${known[row] ?? 'adds up'}, ${coverText(totals[row], sheet)}` : undefined), 'totals');
-    return result.held ? { ...result, held: { ...result.held, covers: totals.flatMap((total) => (total ? [{ rows: total.from.map((row) => sheet.rows.numbers[row]), level: total.level, differs: total.differs.map((each) => ({ ...each, column: sheet.columns[each.column].name })) }] : [])) } } : result;
+    const heads = known.includes(overIndented)
+      ? totalsOverIndented(sheet, locales[locale], (row) => known[row] === overIndented && isKnown(row))
+      : undefined;
+    const totals = heads
+      ? besideHeads(sheet, heads, (others, at) =>
+          totalsOver(
+            others,
+            locales[locale],
+            (row) => isKnown(at[row]),
+            (row) => mayBe(at[row]),
+          ),
+        )
+      : totalsOver(sheet, locales[locale], isKnown, mayBe);
+    const result = hold(
+      sheet,
+      around,
+      (row) => (totals[row] ? `${known[row] ?? 'adds up'}, ${coverText(totals[row], sheet)}` : undefined),
+      'totals',
+    );
+    return result.held
+      ? {
+          ...result,
+          held: {
+            ...result.held,
+            covers: totals.flatMap((total) =>
+              total
+                ? [
+                    {
+                      rows: total.from.map((row) => sheet.rows.numbers[row]),
+                      level: total.level,
+                      differs: total.differs.map((each) => ({ ...each, column: sheet.columns[each.column].name })),
+                    },
+                  ]
+                : [],
+            ),
+          },
+        }
+      : result;
   },
 });
 
 const overIndented = 'over rows further in';
 
 /** The totals among the other rows: what is known to stand over its rows is none of those that another adds up. */
-function besideHeads(sheet: Sheet, heads: readonly (TotalRow | undefined)[], among: (others: Sheet, at: readonly number[]) => readonly (TotalRow | undefined)[]): (TotalRow | undefined)[] {
+function besideHeads(
+  sheet: Sheet,
+  heads: readonly (TotalRow | undefined)[],
+  among: (others: Sheet, at: readonly number[]) => readonly (TotalRow | undefined)[],
+): (TotalRow | undefined)[] {
   const at = sheet.rows.map((row) => row).filter((row) => !heads[row]);
   const totals = [...heads];
-  among(rowsAt(sheet, at), at).forEach((total, row) => (totals[at[row]] = total && { ...total, from: total.from.map((own) => at[own]) }));
+  among(rowsAt(sheet, at), at).forEach(
+    (total, row) => (totals[at[row]] = total && { ...total, from: total.from.map((own) => at[own]) }),
+  );
   return totals;
 }
 

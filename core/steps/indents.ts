@@ -4,7 +4,8 @@ import { filledColumns, type Sheet } from '../sheet/sheet';
 export const sameIndent = 2;
 
 /** Where each level of some indents begins, the outermost first. */
-export const indentLevels = (indents: readonly number[]): number[] => [...indents].sort((a, b) => a - b).filter((indent, i, all) => i === 0 || indent - all[i - 1] > sameIndent);
+export const indentLevels = (indents: readonly number[]): number[] =>
+  [...indents].sort((a, b) => a - b).filter((indent, i, all) => i === 0 || indent - all[i - 1] > sameIndent);
 
 /** Numbers the levels of some indents from 1, the outermost first. */
 export function indentRanks(indents: readonly number[]): (indent: number) => number {
@@ -16,5 +17,10 @@ export function indentRanks(indents: readonly number[]): (indent: number) => num
 export function standsOverIndented(sheet: Sheet, row: number): boolean {
   const { rows } = sheet;
   const next = row + 1;
-  return next < rows.length && rows.inSameReport(row, next) && rows.indent(next) - rows.indent(row) > sameIndent && filledColumns(sheet, next)[0] === filledColumns(sheet, row)[0];
+  return (
+    next < rows.length &&
+    rows.inSameReport(row, next) &&
+    rows.indent(next) - rows.indent(row) > sameIndent &&
+    filledColumns(sheet, next)[0] === filledColumns(sheet, row)[0]
+  );
 }

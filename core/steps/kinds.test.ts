@@ -13,7 +13,16 @@ import type { StepResult } from './step';
 import { kinds, stepSchema } from './kinds';
 
 /** Kinds that say every cell or every name in another way: that is what they are for. */
-const restates = new Set(['set types', 'promote header rows', 'demote header', 'summarise', 'pivot', 'transpose', 'stack blocks', 'lines to records']);
+const restates = new Set([
+  'set types',
+  'promote header rows',
+  'demote header',
+  'summarise',
+  'pivot',
+  'transpose',
+  'stack blocks',
+  'lines to records',
+]);
 
 /** Cells that are others after a step though it does not list them as overwritten. */
 function unlisted(before: Sheet, { sheet: after, overwritten = [] }: StepResult): string[] {
@@ -21,11 +30,15 @@ function unlisted(before: Sheet, { sheet: after, overwritten = [] }: StepResult)
   return after.columns.flatMap((column) => {
     const old = before.columns.find(({ name }) => name === column.name);
     const listed = overwritten.filter((each) => each.column === column.name);
-    return after.rows.map((row) => {
-      const was = old?.cells[placeBefore.get(rowKey(after.rows.id(row)))!] ?? null;
-      const told = listed.some(({ rows, old: own }) => rows.includes(row) && own[rows.indexOf(row)] === was);
-      return !old || told || JSON.stringify(column.cells[row]) === JSON.stringify(was) ? [] : [`${column.name} ${row}: ${JSON.stringify(was)} became ${JSON.stringify(column.cells[row])}`];
-    }).flat();
+    return after.rows
+      .map((row) => {
+        const was = old?.cells[placeBefore.get(rowKey(after.rows.id(row)))!] ?? null;
+        const told = listed.some(({ rows, old: own }) => rows.includes(row) && own[rows.indexOf(row)] === was);
+        return !old || told || JSON.stringify(column.cells[row]) === JSON.stringify(was)
+          ? []
+          : [`${column.name} ${row}: ${JSON.stringify(was)} became ${JSON.stringify(column.cells[row])}`];
+      })
+      .flat();
   });
 }
 
@@ -35,7 +48,12 @@ const fileOf = (kind: string) => `${kind.replaceAll(' ', '-')}.ts`;
 /** Settings that do something on the random sheets below. */
 const settings: Record<string, unknown> = {
   'close gaps': { columns: { by: 'all' } },
-  'compute column': { columns: [{ into: 'AC', formula: '"A" || \'/\' || coalesce("C", report.page::text)' }, { into: 'B', formula: 'upper("B")' }] },
+  'compute column': {
+    columns: [
+      { into: 'AC', formula: '"A" || \'/\' || coalesce("C", report.page::text)' },
+      { into: 'B', formula: 'upper("B")' },
+    ],
+  },
   'concatenate columns': { columns: { by: 'names', names: ['A', 'C'] }, into: 'AC' },
   'constant column': { name: 'Port', value: 'Saltby' },
   'date from parts': { whole: 'A', part: 'B' },
@@ -44,7 +62,13 @@ const settings: Record<string, unknown> = {
   'find and replace': { columns: { by: 'all' }, text: 'x', replace: 'y' },
   'fold lines': { keys: { by: 'names', names: ['A'] } },
   'group labels': { column: 'A', groups: [{ category: 'Place', values: ['Salt*'] }] },
-  'look up': { from: { is: 'file', name: 'species.csv' }, keys: [{ column: 'A', of: 'Code' }], columns: [{ name: 'Species' }], missing: 'are held', version: 'species.csv' },
+  'look up': {
+    from: { is: 'file', name: 'species.csv' },
+    keys: [{ column: 'A', of: 'Code' }],
+    columns: [{ name: 'Species' }],
+    missing: 'are held',
+    version: 'species.csv',
+  },
   'number rows': {},
   'pull text': { column: 'A', template: 'Total {N}' },
   recode: { columns: { by: 'names', names: ['B'] }, values: [{ from: ['x'], to: 'z' }] },
@@ -65,7 +89,14 @@ const settings: Record<string, unknown> = {
   'sift rows': { conditions: [{ of: { is: 'column', name: 'A' }, test: 'is', value: 'x' }] },
   stamp: { from: 'file name', template: 'week-{Week}.pdf' },
   'trim rows': { top: 1 },
-  'lines to records': { begins: 'where a line matches', text: '*Salt*', fields: [{ into: 'First', known: 'its place', line: 1 }, { into: 'Rest', known: 'all other lines' }] },
+  'lines to records': {
+    begins: 'where a line matches',
+    text: '*Salt*',
+    fields: [
+      { into: 'First', known: 'its place', line: 1 },
+      { into: 'Rest', known: 'all other lines' },
+    ],
+  },
   pivot: { names: { by: 'names', names: ['A'] }, values: { by: 'names', names: ['B'] } },
   'split table': { where: 'before rows that match', text: 'Salt*', into: 'Place' },
   'stack blocks': { sides: { by: 'names', names: ['A'] }, by: 'every so many columns', columns: 1 },
@@ -75,7 +106,13 @@ const settings: Record<string, unknown> = {
 };
 
 const cell = fc.constantFrom<Cell>('x', 'Saltby', 'Total 3', '12', '1,234.5', null, null, 'n/k');
-const sheetsOf = (report: string) => fc.array(fc.array(cell, { minLength: 3, maxLength: 3 }), { maxLength: 12 }).map((rows) => textSheet([['A', 'B', 'C'], ...rows], rows.map(() => ({ report }))));
+const sheetsOf = (report: string) =>
+  fc.array(fc.array(cell, { minLength: 3, maxLength: 3 }), { maxLength: 12 }).map((rows) =>
+    textSheet(
+      [['A', 'B', 'C'], ...rows],
+      rows.map(() => ({ report })),
+    ),
+  );
 const sheets = sheetsOf('r1');
 
 /** The papers of two reports. */
@@ -83,18 +120,24 @@ const both = { ...around(), papers: (report: string) => paper(report === 'r1' ? 
 
 describe('step kinds', () => {
   it('are one file each, named as the kind, and one line in the list', () => {
-    const lines = readFileSync(`${folder}/all.ts`, 'utf8').split('\n').filter((line) => line.startsWith('export'));
+    const lines = readFileSync(`${folder}/all.ts`, 'utf8')
+      .split('\n')
+      .filter((line) => line.startsWith('export'));
     expect(lines).toHaveLength(Object.keys(all).length);
     for (const { kind } of Object.values(all)) {
       expect(readdirSync(folder)).toContain(fileOf(kind));
       expect(lines.filter((line) => line.includes(`'./${fileOf(kind).replace('.ts', '')}'`))).toHaveLength(1);
     }
     // No other file of the program names a kind's file: nothing else is to be edited for a new one.
-    for (const name of readdirSync(folder).filter((file) => file.endsWith('.ts') && !file.endsWith('.test.ts') && file !== 'all.ts'))
-      for (const { kind } of Object.values(all)) expect(readFileSync(`${folder}/${name}`, 'utf8')).not.toContain(`'./${fileOf(kind).replace('.ts', '')}'`);
+    for (const name of readdirSync(folder).filter(
+      (file) => file.endsWith('.ts') && !file.endsWith('.test.ts') && file !== 'all.ts',
+    ))
+      for (const { kind } of Object.values(all))
+        expect(readFileSync(`${folder}/${name}`, 'utf8')).not.toContain(`'./${fileOf(kind).replace('.ts', '')}'`);
   });
 
-  it('have sample settings here, all of them', () => expect(Object.keys(settings).sort()).toEqual([...kinds.keys()].sort()));
+  it('have sample settings here, all of them', () =>
+    expect(Object.keys(settings).sort()).toEqual([...kinds.keys()].sort()));
 
   for (const [kind, declaration] of kinds) {
     const parsed = v.parse(declaration.settings, settings[kind]);
@@ -103,7 +146,9 @@ describe('step kinds', () => {
       fc.assert(
         fc.property(sheets, (sheet) => {
           const result = declaration.run(sheet, parsed, around());
-          expect(result.sheet.rows.length + (result.held?.rows.rows.length ?? 0)).toBe(sheet.rows.length + (result.added ?? 0));
+          expect(result.sheet.rows.length + (result.held?.rows.rows.length ?? 0)).toBe(
+            sheet.rows.length + (result.added ?? 0),
+          );
           // Every row is known by its name after the step, also one that became part of another.
           const names = (of: Sheet) => of.rows.map(of.rows.sources).flat().map(rowKey);
           const after = [...names(result.sheet), ...(result.held ? names(result.held.rows) : [])];
@@ -122,7 +167,10 @@ describe('step kinds', () => {
         fc.assert(
           // Of two reports, as they are appended.
           fc.property(sheets, sheetsOf('r2'), (first, second) => {
-            const before = append([declaration.run(first, parsed, both).sheet, declaration.run(second, parsed, both).sheet]).sheet;
+            const before = append([
+              declaration.run(first, parsed, both).sheet,
+              declaration.run(second, parsed, both).sheet,
+            ]).sheet;
             const after = declaration.run(append([first, second]).sheet, parsed, both).sheet;
             expect(plain(before)).toEqual(plain(after));
           }),

@@ -7,7 +7,9 @@ type All = (typeof all)[keyof typeof all];
 export type Kind = All['kind'];
 
 /** The declarations by kind, as found in `all.ts`. */
-export const kinds: ReadonlyMap<string, StepKind> = new Map(Object.values(all).map((declaration) => [declaration.kind, declaration as unknown as StepKind]));
+export const kinds: ReadonlyMap<string, StepKind> = new Map(
+  Object.values(all).map((declaration) => [declaration.kind, declaration as unknown as StepKind]),
+);
 
 const entriesOf = (declaration: StepKind) =>
   v.object({

@@ -22,7 +22,8 @@ export function rowSays(texts: readonly string[]): string {
 export function lettingPass(exceptions: readonly Exception[], papers: Papers): (sheet: Sheet, row: number) => boolean {
   if (exceptions.length === 0) return () => false;
   const byText = new Map<string, (string | undefined)[]>();
-  for (const { text, report } of exceptions) byText.set(text.toLowerCase(), [...(byText.get(text.toLowerCase()) ?? []), report]);
+  for (const { text, report } of exceptions)
+    byText.set(text.toLowerCase(), [...(byText.get(text.toLowerCase()) ?? []), report]);
   return (sheet, row) => {
     const reports = byText.get(rowSays(sheet.columns.map((column) => cellText(column.cells[row]))).toLowerCase());
     return reports?.some((report) => report === undefined || report === papers(sheet.rows.report(row)).path) ?? false;

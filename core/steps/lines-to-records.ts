@@ -15,8 +15,16 @@ const knownBy = ['its place', 'a label', 'all other lines'] as const;
 const recordField = v.object({
   into: field(v.optional(v.string(), 'Field'), 'Into column'),
   known: field(v.optional(v.picklist(knownBy), 'its place'), 'Known by'),
-  line: field(when(v.optional(v.pipe(v.number(), v.integer()), 1), 'known', 'its place'), 'Line', '1 is the first, -1 the last; lines with a label and the others are not counted.'),
-  label: field(when(v.optional(v.string(), ''), 'known', 'a label'), 'Label', 'What the line begins with, such as Phone:'),
+  line: field(
+    when(v.optional(v.pipe(v.number(), v.integer()), 1), 'known', 'its place'),
+    'Line',
+    '1 is the first, -1 the last; lines with a label and the others are not counted.',
+  ),
+  label: field(
+    when(v.optional(v.string(), ''), 'known', 'a label'),
+    'Label',
+    'What the line begins with, such as Phone:',
+  ),
   missing: field(when(v.optional(v.boolean(), false), 'known', 'its place', 'a label'), 'May be missing'),
   joiner: field(when(between(v.optional(v.string(), '; ')), 'known', 'all other lines'), 'Joined with'),
 });
@@ -29,20 +37,42 @@ export const linesToRecords = step({
   help: 'Lines printed under one another, as in a directory, become one row for each record. A record with other lines than expected is named and held.',
   settings: {
     begins: field(v.optional(v.picklist(begins), 'after a blank line'), 'A record begins'),
-    lines: field(when(v.optional(v.pipe(v.number(), v.integer(), v.minValue(1)), 3), 'begins', 'every so many lines'), 'Lines'),
-    text: field(when(v.optional(v.string(), ''), 'begins', 'where a line matches'), 'Line with the text', 'A * stands for any text.'),
+    lines: field(
+      when(v.optional(v.pipe(v.number(), v.integer(), v.minValue(1)), 3), 'begins', 'every so many lines'),
+      'Lines',
+    ),
+    text: field(
+      when(v.optional(v.string(), ''), 'begins', 'where a line matches'),
+      'Line with the text',
+      'A * stands for any text.',
+    ),
     fields: field(v.optional(v.array(recordField), []), 'Fields'),
   },
   // A record that the page cuts goes on below it, but none goes on in another report.
   commutesWithAppend: true,
-  describe: ({ begins: how, lines, text, fields }) => `${how === 'every so many lines' ? `Every ${lines} lines` : how === 'where a line matches' ? `From “${text}” on` : how === 'below a rule' ? 'Below each rule' : 'After each blank line'}: ${fields.map(({ into }) => into).join(', ') || 'no fields yet'}`,
+  describe: ({ begins: how, lines, text, fields }) =>
+    `${how === 'every so many lines' ? `Every ${lines} lines` : how === 'where a line matches' ? `From “${text}” on` : how === 'below a rule' ? 'Below each rule' : 'After each blank line'}: ${fields.map(({ into }) => into).join(', ') || 'no fields yet'}`,
   run(sheet, settings, { letPass }) {
-    if (settings.fields.length === 0) return { sheet, problems: [{ kind: 'step', expected: 'fields of a record', came: 'none', remedy: 'Say which line goes into which column.' }] };
+    if (settings.fields.length === 0)
+      return {
+        sheet,
+        problems: [
+          {
+            kind: 'step',
+            expected: 'fields of a record',
+            came: 'none',
+            remedy: 'Say which line goes into which column.',
+          },
+        ],
+      };
     const lines = sheet.rows.map((row) => lineOf(sheet, row));
     const { records, blanks, before } = recordsOf(sheet, lines, settings);
     const problems: Problem[] = [];
     const passing: { rows: readonly number[]; filled: readonly (readonly number[])[] }[] = [];
-    const held = new Map<number, string>([...blanks.map((row): [number, string] => [row, 'blank: it parts two records']), ...before.map((row): [number, string] => [row, 'stands before the first record'])]);
+    const held = new Map<number, string>([
+      ...blanks.map((row): [number, string] => [row, 'blank: it parts two records']),
+      ...before.map((row): [number, string] => [row, 'stands before the first record']),
+    ]);
     for (const rows of records) {
       const filled = settings.fields.map((): number[] => []);
       const wrong = share(rows, lines, settings.fields, filled);
@@ -53,24 +83,51 @@ export const linesToRecords = step({
         filled.at(-1)!.push(...rows.filter((row) => !taken.has(row)));
         passing.push({ rows, filled });
       } else {
-        problems.push({ kind: 'step', report: sheet.rows.report(rows[0]), page: sheet.rows.page(rows[0]), row: sheet.rows.id(rows[0]), expected: `a record with ${settings.fields.map(({ into }) => into).join(', ')}`, came: `${wrong} (“${lines[rows[0]].text.slice(0, 60)}”)`, remedy: 'Its lines are held. Say that a field may be missing, that a field takes all other lines, or how a record begins.' });
+        problems.push({
+          kind: 'step',
+          report: sheet.rows.report(rows[0]),
+          page: sheet.rows.page(rows[0]),
+          row: sheet.rows.id(rows[0]),
+          expected: `a record with ${settings.fields.map(({ into }) => into).join(', ')}`,
+          came: `${wrong} (“${lines[rows[0]].text.slice(0, 60)}”)`,
+          remedy:
+            'Its lines are held. Say that a field may be missing, that a field takes all other lines, or how a record begins.',
+        });
         for (const row of rows) held.set(row, `${wrong}: its lines are held together`);
       }
     }
     const free = freeNames();
     const { book, numbers } = sheet.rows;
-    const columns = settings.fields.map(
-      (each, at): Column => ({
-        name: free(each.into || 'Field'),
-        type: 'text',
-        cells: passing.map(({ filled }): Cell => filled[at].map((row) => textFor(each, lines[row].text)).join(each.joiner) || null),
-        origins: Int32Array.from(passing, ({ filled }) => wordsOf(book, filled[at].map((row) => lines[row].origin))),
-      }),
-    );
+    const columns = settings.fields.map((each, at): Column => ({
+      name: free(each.into || 'Field'),
+      type: 'text',
+      cells: passing.map(
+        ({ filled }): Cell => filled[at].map((row) => textFor(each, lines[row].text)).join(each.joiner) || null,
+      ),
+      origins: Int32Array.from(passing, ({ filled }) =>
+        wordsOf(
+          book,
+          filled[at].map((row) => lines[row].origin),
+        ),
+      ),
+    }));
     const places = [...held.keys()].sort((a, b) => a - b);
     return {
-      sheet: makeSheet(columns, new Rows(book, Int32Array.from(passing, ({ rows }) => rowOf(book, rows.map((row) => numbers[row]))))),
-      ...(places.length > 0 ? { held: { rows: rowsAt(sheet, places), reasons: places.map((row) => held.get(row)!) } } : {}),
+      sheet: makeSheet(
+        columns,
+        new Rows(
+          book,
+          Int32Array.from(passing, ({ rows }) =>
+            rowOf(
+              book,
+              rows.map((row) => numbers[row]),
+            ),
+          ),
+        ),
+      ),
+      ...(places.length > 0
+        ? { held: { rows: rowsAt(sheet, places), reasons: places.map((row) => held.get(row)!) } }
+        : {}),
       records: true,
       added: passing.length + places.length - sheet.rows.length,
       problems,
@@ -86,11 +143,24 @@ interface Line {
 /** The texts of a row as one line. */
 function lineOf({ columns, rows }: Sheet, row: number): Line {
   const filled = columns.filter((column) => !isBlank(column.cells[row]));
-  return { text: filled.map((column) => cellText(column.cells[row]).trim()).join(' '), origin: filled.length === 0 ? nowhere : wordsOf(rows.book, filled.map((column) => column.origins[row])) };
+  return {
+    text: filled.map((column) => cellText(column.cells[row]).trim()).join(' '),
+    origin:
+      filled.length === 0
+        ? nowhere
+        : wordsOf(
+            rows.book,
+            filled.map((column) => column.origins[row]),
+          ),
+  };
 }
 
 /** The rows of each record; a record never goes on in another report. */
-function recordsOf(sheet: Sheet, lines: readonly Line[], { begins: how, lines: count, text }: { begins: (typeof begins)[number]; lines: number; text: string }) {
+function recordsOf(
+  sheet: Sheet,
+  lines: readonly Line[],
+  { begins: how, lines: count, text }: { begins: (typeof begins)[number]; lines: number; text: string },
+) {
   const records: number[][] = [];
   const blanks: number[] = [];
   const before: number[] = [];
@@ -104,8 +174,14 @@ function recordsOf(sheet: Sheet, lines: readonly Line[], { begins: how, lines: c
       return;
     }
     // White space is a blank line that was not set.
-    if ((how === 'after a blank line' && sheet.rows.spaced(row)) || (how === 'below a rule' && sheet.rows.ruled(row))) open = undefined;
-    const starts = how === 'where a line matches' ? text !== '' && pattern.test(line.text) : how === 'every so many lines' ? !open || open.length === count : !open;
+    if ((how === 'after a blank line' && sheet.rows.spaced(row)) || (how === 'below a rule' && sheet.rows.ruled(row)))
+      open = undefined;
+    const starts =
+      how === 'where a line matches'
+        ? text !== '' && pattern.test(line.text)
+        : how === 'every so many lines'
+          ? !open || open.length === count
+          : !open;
     if (starts) records.push((open = []));
     if (open) open.push(row);
     else before.push(row);
@@ -113,11 +189,18 @@ function recordsOf(sheet: Sheet, lines: readonly Line[], { begins: how, lines: c
   return { records, blanks, before };
 }
 
-const labelled = ({ known, label }: RecordField, text: string): boolean => known === 'a label' && label !== '' && text.toLowerCase().startsWith(label.trim().toLowerCase());
-const textFor = (of: RecordField, text: string): string => (of.known === 'a label' ? text.slice(of.label.trim().length).trim() : text);
+const labelled = ({ known, label }: RecordField, text: string): boolean =>
+  known === 'a label' && label !== '' && text.toLowerCase().startsWith(label.trim().toLowerCase());
+const textFor = (of: RecordField, text: string): string =>
+  of.known === 'a label' ? text.slice(of.label.trim().length).trim() : text;
 
 /** Shares the lines of a record out among the fields. @returns what is wrong with it, if something is */
-function share(rows: readonly number[], lines: readonly Line[], fields: readonly RecordField[], filled: number[][]): string | undefined {
+function share(
+  rows: readonly number[],
+  lines: readonly Line[],
+  fields: readonly RecordField[],
+  filled: number[][],
+): string | undefined {
   const free = rows.filter((row) => {
     const at = fields.findIndex((each, i) => labelled(each, lines[row].text) && filled[i].length === 0);
     if (at < 0) return true;
@@ -129,7 +212,8 @@ function share(rows: readonly number[], lines: readonly Line[], fields: readonly
   const placed = fields.flatMap(({ known, line }, at) => (known === 'its place' ? [{ at, line }] : []));
   const taken = new Set<number>();
   const needed = placed.filter(({ at }) => !fields[at].missing).length;
-  if (free.length < needed) return `${rows.length} ${rows.length === 1 ? 'line' : 'lines'}, ${needed - free.length} too few`;
+  if (free.length < needed)
+    return `${rows.length} ${rows.length === 1 ? 'line' : 'lines'}, ${needed - free.length} too few`;
   for (const { at, line } of placed) {
     const row = free[line > 0 ? line - 1 : free.length + line];
     if (row === undefined || taken.has(row)) {

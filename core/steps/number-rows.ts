@@ -19,9 +19,14 @@ export const numberRows = step({
     let count = from - 1;
     const { rows } = sheet;
     const cells = rows.map((row) => {
-      const again = row > 0 && anew !== 'never' && !(anew === 'each table' ? rows.inSameTable(row, row - 1) : rows.inSameReport(row, row - 1));
+      const again =
+        row > 0 &&
+        anew !== 'never' &&
+        !(anew === 'each table' ? rows.inSameTable(row, row - 1) : rows.inSameReport(row, row - 1));
       return (count = again ? from : count + 1);
     });
-    return { sheet: makeSheet([madeColumn(freeNames(sheet.columns)(name || 'Row'), cells, 'integer'), ...sheet.columns], rows) };
+    return {
+      sheet: makeSheet([madeColumn(freeNames(sheet.columns)(name || 'Row'), cells, 'integer'), ...sheet.columns], rows),
+    };
   },
 });

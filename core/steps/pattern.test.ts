@@ -20,26 +20,54 @@ describe('a pattern of the analyst', () => {
   });
 
   it('gives what a usual engine gives, where both know the pattern', () => {
-    const piece = fc.constantFrom('a', 'b', '\\d', '[ab]', '.', 'a+', 'b*', '(a|b)', '\\s', '^', '$', 'a?', '\\d{2}', '[^a]');
+    const piece = fc.constantFrom(
+      'a',
+      'b',
+      '\\d',
+      '[ab]',
+      '.',
+      'a+',
+      'b*',
+      '(a|b)',
+      '\\s',
+      '^',
+      '$',
+      'a?',
+      '\\d{2}',
+      '[^a]',
+    );
     fc.assert(
-      fc.property(fc.array(piece, { minLength: 1, maxLength: 5 }), fc.string({ unit: fc.constantFrom('a', 'b', 'A', '1', '2', ' ', '\u00a0') , maxLength: 12 }), (pieces, text) => {
-        const source = pieces.join('');
-        expect(pattern(source).test(text)).toBe(new RegExp(source, 'iu').test(text));
-        expect(pattern(source).replace(text, 'x')).toBe(text.replace(new RegExp(source, 'giu'), 'x'));
-      }),
+      fc.property(
+        fc.array(piece, { minLength: 1, maxLength: 5 }),
+        fc.string({ unit: fc.constantFrom('a', 'b', 'A', '1', '2', ' ', '\u00a0'), maxLength: 12 }),
+        (pieces, text) => {
+          const source = pieces.join('');
+          expect(pattern(source).test(text)).toBe(new RegExp(source, 'iu').test(text));
+          expect(pattern(source).replace(text, 'x')).toBe(text.replace(new RegExp(source, 'giu'), 'x'));
+        },
+      ),
     );
   });
 
   it('takes no longer over a text that other engines try again and again', () => {
     const text = 'a'.repeat(5000);
-    for (const source of ['^(a+)+$', '(a|aa)+$', '(.*)*b', '^(([a-z])+.)+[A-Z]([a-z])+$', 'a*a*a*a*a*a*a*b']) expect(typeof pattern(source).test(`${text}!`)).toBe('boolean');
+    for (const source of ['^(a+)+$', '(a|aa)+$', '(.*)*b', '^(([a-z])+.)+[A-Z]([a-z])+$', 'a*a*a*a*a*a*a*b'])
+      expect(typeof pattern(source).test(`${text}!`)).toBe('boolean');
     // A million letters more are no other matter.
     expect(wildcard('*a*a*a*a*a*a*a*a*a*b').test(text.repeat(20))).toBe(false);
   });
 
   it('is a problem when it is none, or needs to look around or back', () => {
-    expect(regularExpression('(')).toMatchObject({ kind: 'step', expected: 'a regular expression', remedy: expect.stringContaining('Close every bracket') });
-    for (const source of ['(?=a)b', '(?<!a)b', '(a)\\1']) expect(regularExpression(source)).toMatchObject({ expected: expect.stringContaining('without looking ahead'), came: `“${source}”` });
+    expect(regularExpression('(')).toMatchObject({
+      kind: 'step',
+      expected: 'a regular expression',
+      remedy: expect.stringContaining('Close every bracket'),
+    });
+    for (const source of ['(?=a)b', '(?<!a)b', '(a)\\1'])
+      expect(regularExpression(source)).toMatchObject({
+        expected: expect.stringContaining('without looking ahead'),
+        came: `“${source}”`,
+      });
   });
 });
 

@@ -27,9 +27,13 @@ export function regularExpression(text: string, { capitals = false }: { capitals
     const looks = /\(\?(?:[=!]|<[=!])|\\[1-9]/.test(text);
     return {
       kind: 'step',
-      expected: looks ? 'a regular expression without looking ahead or behind and without referring back' : 'a regular expression',
+      expected: looks
+        ? 'a regular expression without looking ahead or behind and without referring back'
+        : 'a regular expression',
       came: `“${text}”`,
-      remedy: looks ? 'Say what is to be found by groups, and use them as $1, $2.' : 'Close every bracket, and put \\ before marks that stand for themselves.',
+      remedy: looks
+        ? 'Say what is to be found by groups, and use them as $1, $2.'
+        : 'Close every bracket, and put \\ before marks that stand for themselves.',
     };
   }
 }
@@ -50,11 +54,19 @@ function patternOf(compiled: RE2JS): Pattern {
   /** Every match: where it begins and ends, and its groups. */
   function* matches(text: string): Generator<{ start: number; end: number; groups: (string | null)[] }> {
     const matcher = compiled.matcher(text);
-    while (matcher.find()) yield { start: matcher.start(), end: matcher.end(), groups: Array.from({ length: matcher.groupCount() + 1 }, (_, i) => matcher.group(i)) };
+    while (matcher.find())
+      yield {
+        start: matcher.start(),
+        end: matcher.end(),
+        groups: Array.from({ length: matcher.groupCount() + 1 }, (_, i) => matcher.group(i)),
+      };
   }
   return {
     test: (text) => compiled.matcher(text).find(),
-    find: (text) => matches(text).next().value ?? undefined,
+    find: (text) => {
+      const first = matches(text).next();
+      return first.done ? undefined : first.value;
+    },
     replace(text, by, which = 'all') {
       let replaced = '';
       let from = 0;
@@ -94,8 +106,11 @@ export function literally(text: string, { capitals, whole }: { capitals: boolean
 }
 
 const filled = (by: string, groups: readonly (string | null)[]): string =>
-  by.replace(/\$(?:(\$)|(&)|(\d{1,2}))/g, (mark, dollar: string | undefined, all: string | undefined, number: string | undefined) => {
-    if (dollar) return '$';
-    if (all) return groups[0] ?? '';
-    return Number(number) < groups.length && Number(number) > 0 ? (groups[Number(number)] ?? '') : mark;
-  });
+  by.replace(
+    /\$(?:(\$)|(&)|(\d{1,2}))/g,
+    (mark, dollar: string | undefined, all: string | undefined, number: string | undefined) => {
+      if (dollar) return '$';
+      if (all) return groups[0] ?? '';
+      return Number(number) < groups.length && Number(number) > 0 ? (groups[Number(number)] ?? '') : mark;
+    },
+  );

@@ -13,6 +13,10 @@ export const pickColumns = step({
   run(sheet, { columns }) {
     const { columns: kept, problems } = chosen(sheet, columns);
     if (kept.length === 0) return { sheet, problems };
-    return { sheet: makeSheet(kept, sheet.rows), leftOut: sheet.columns.filter((column) => !kept.includes(column)), problems };
+    return {
+      sheet: makeSheet(kept, sheet.rows),
+      leftOut: sheet.columns.filter((column) => !kept.includes(column)),
+      problems,
+    };
   },
 });

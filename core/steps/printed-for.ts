@@ -15,7 +15,10 @@ interface OnPage {
  * @param onPage what is printed on a page, from the top; asked of as few pages as can be
  * @returns for a table and a page on which it has rows
  */
-export function printedFor<Each extends OnPage>({ pages, pieces }: Paper, onPage: (page: number) => readonly Each[]): (table: string, page: number) => Each | undefined {
+export function printedFor<Each extends OnPage>(
+  { pages, pieces }: Paper,
+  onPage: (page: number) => readonly Each[],
+): (table: string, page: number) => Each | undefined {
   const known = new Map<number, readonly Each[]>();
   const on = (page: number): readonly Each[] => {
     const own = known.get(page) ?? onPage(page);
@@ -25,11 +28,15 @@ export function printedFor<Each extends OnPage>({ pages, pieces }: Paper, onPage
   const firstOf = (all: readonly number[]): Each | undefined => all.flatMap((page) => on(page).slice(0, 1))[0];
   let under: boolean | undefined;
   /** Does the first of all stand under a table? */
-  const standUnder = (): boolean => (under ??= (() => {
-    const page = pages.find((each) => on(each).length > 0);
-    const [first] = page === undefined ? [] : on(page);
-    return first !== undefined && pieces.some((piece) => piece.page < first.page || (piece.page === first.page && piece.box[1] < first.box[1]));
-  })());
+  const standUnder = (): boolean =>
+    (under ??= (() => {
+      const page = pages.find((each) => on(each).length > 0);
+      const [first] = page === undefined ? [] : on(page);
+      return (
+        first !== undefined &&
+        pieces.some((piece) => piece.page < first.page || (piece.page === first.page && piece.box[1] < first.box[1]))
+      );
+    })());
 
   return (table, page) => {
     const own = pieces.filter((piece) => piece.table === table && piece.page <= page).sort((a, b) => b.page - a.page);

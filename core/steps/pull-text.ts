@@ -13,7 +13,11 @@ export const pullText = step({
   help: 'Takes parts of a text out by a template: each {hole} becomes a column, as {Code} - {Name}.',
   settings: {
     column: field(widget(v.string(), { widget: 'column' }), 'Column'),
-    template: field(widget(v.optional(templateText, ''), { widget: 'template', of: 'column' }), 'Template', 'Like {Code} - {Name}; [..] may be missing.'),
+    template: field(
+      widget(v.optional(templateText, ''), { widget: 'template', of: 'column' }),
+      'Template',
+      'Like {Code} - {Name}; [..] may be missing.',
+    ),
   },
   commutesWithAppend: true,
   describe: ({ column, template: text }) => `${text || 'No template yet'} out of ${column || '(no column yet)'}`,
@@ -25,8 +29,34 @@ export const pullText = step({
     const found = column.cells.map((cell) => (isBlank(cell) ? undefined : parts.within(cellText(cell))?.values));
     const misses = column.cells.findIndex((cell, row) => !isBlank(cell) && !found[row]);
     const free = freeNames(sheet.columns);
-    const made = parts.holes.map((hole) => columnFrom(column, free(hole), found.map((values): Cell => values?.[hole] ?? null)));
-    const problem: Problem[] = misses < 0 ? [] : [{ kind: 'step', column: column.name, report: sheet.rows.report(misses), page: sheet.rows.page(misses), row: sheet.rows.id(misses), expected: `texts like “${text}”`, came: `“${cellText(column.cells[misses])}”`, remedy: 'Change the template so that it fits this text too; its parts are blank there.' }];
-    return { sheet: makeSheet(sheet.columns.flatMap((each) => (each === column ? [each, ...made] : [each])), sheet.rows), problems: problem };
+    const made = parts.holes.map((hole) =>
+      columnFrom(
+        column,
+        free(hole),
+        found.map((values): Cell => values?.[hole] ?? null),
+      ),
+    );
+    const problem: Problem[] =
+      misses < 0
+        ? []
+        : [
+            {
+              kind: 'step',
+              column: column.name,
+              report: sheet.rows.report(misses),
+              page: sheet.rows.page(misses),
+              row: sheet.rows.id(misses),
+              expected: `texts like “${text}”`,
+              came: `“${cellText(column.cells[misses])}”`,
+              remedy: 'Change the template so that it fits this text too; its parts are blank there.',
+            },
+          ];
+    return {
+      sheet: makeSheet(
+        sheet.columns.flatMap((each) => (each === column ? [each, ...made] : [each])),
+        sheet.rows,
+      ),
+      problems: problem,
+    };
   },
 });

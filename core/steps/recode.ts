@@ -16,11 +16,23 @@ export const recode = step({
   help: 'Puts other values in the place of those listed; what is not listed is kept, becomes blank, or is a problem.',
   settings: {
     columns: field(columnChoice, 'In'),
-    values: field(widget(v.array(v.object({ from: field(v.array(v.string()), 'Printed as'), to: field(v.optional(v.string(), ''), 'Becomes') })), { widget: 'pairs', of: 'columns' }), 'Values'),
+    values: field(
+      widget(
+        v.array(
+          v.object({
+            from: field(v.array(v.string()), 'Printed as'),
+            to: field(v.optional(v.string(), ''), 'Becomes'),
+          }),
+        ),
+        { widget: 'pairs', of: 'columns' },
+      ),
+      'Values',
+    ),
     others: field(v.optional(v.picklist(['kept', 'blank', 'a problem']), 'kept'), 'Values not listed are'),
   },
   commutesWithAppend: true,
-  describe: ({ columns, values }) => `${values.map(({ from, to }) => `${from.join(' / ')} → ${to || 'blank'}`).join(', ') || 'No values yet'} in ${describeChoice(columns)}`,
+  describe: ({ columns, values }) =>
+    `${values.map(({ from, to }) => `${from.join(' / ')} → ${to || 'blank'}`).join(', ') || 'No values yet'} in ${describeChoice(columns)}`,
   run(sheet, { columns, values, others }) {
     const { columns: coded, problems } = chosen(sheet, columns);
     const to = new Map(values.flatMap((each) => each.from.map((from) => [plain(from), each.to] as const)));
@@ -34,7 +46,13 @@ export const recode = step({
       unlisted.set(column.name, (unlisted.get(column.name) ?? new Set()).add(text));
       return others === 'blank' ? null : cell;
     });
-    return { ...result, problems: [...problems, ...(others === 'a problem' ? [...unlisted].map(([column, texts]) => notListed(column, [...texts])) : [])] };
+    return {
+      ...result,
+      problems: [
+        ...problems,
+        ...(others === 'a problem' ? [...unlisted].map(([column, texts]) => notListed(column, [...texts])) : []),
+      ],
+    };
   },
 });
 
@@ -44,6 +62,9 @@ const notListed = (column: string, texts: readonly string[]): Problem => ({
   kind: 'step',
   column,
   expected: 'values that are listed',
-  came: `${texts.slice(0, namedValues).map((text) => `“${text}”`).join(', ')}${texts.length > namedValues ? ` and ${texts.length - namedValues} more` : ''}`,
+  came: `${texts
+    .slice(0, namedValues)
+    .map((text) => `“${text}”`)
+    .join(', ')}${texts.length > namedValues ? ` and ${texts.length - namedValues} more` : ''}`,
   remedy: 'Add them to the values, or let others be kept.',
 });

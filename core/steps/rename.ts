@@ -13,7 +13,11 @@ const patternRule = v.object({
 });
 const series = v.object({
   columns: field(columnChoice, 'Columns'),
-  name: field(v.pipe(v.string(), v.includes('#', 'Put # where the number stands, as in “Week #”.')), 'Named', 'The # becomes the number, as in “Week #”.'),
+  name: field(
+    v.pipe(v.string(), v.includes('#', 'Put # where the number stands, as in “Week #”.')),
+    'Named',
+    'The # becomes the number, as in “Week #”.',
+  ),
   from: field(v.optional(v.pipe(v.number(), v.integer()), 1), 'First number'),
 });
 
@@ -24,7 +28,18 @@ export const rename = step({
   help: 'Gives columns new names: by a list in which several spellings may become one name, by a pattern, or as a counted series.',
   settings: {
     names: field(
-      widget(v.optional(v.array(v.object({ from: field(v.array(v.string()), 'Printed as'), to: field(v.pipe(v.string(), v.minLength(1, 'A column needs a name.')), 'New name') })), []), { widget: 'pairs', of: columnNames }),
+      widget(
+        v.optional(
+          v.array(
+            v.object({
+              from: field(v.array(v.string()), 'Printed as'),
+              to: field(v.pipe(v.string(), v.minLength(1, 'A column needs a name.')), 'New name'),
+            }),
+          ),
+          [],
+        ),
+        { widget: 'pairs', of: columnNames },
+      ),
       'Names',
       'The new name, and every spelling that becomes it.',
     ),
@@ -33,7 +48,11 @@ export const rename = step({
   },
   commutesWithAppend: ({ series }) => series.length === 0,
   describe: ({ names, patterns, series }) =>
-    [...names.map(({ to, from }) => `${from.join(' / ')} → ${to}`), ...patterns.map(({ pattern, replace }) => `${pattern} → ${replace}`), ...series.map(({ columns, name }) => `${describeChoice(columns)} → ${name}`)].join(', ') || 'No names yet',
+    [
+      ...names.map(({ to, from }) => `${from.join(' / ')} → ${to}`),
+      ...patterns.map(({ pattern, replace }) => `${pattern} → ${replace}`),
+      ...series.map(({ columns, name }) => `${describeChoice(columns)} → ${name}`),
+    ].join(', ') || 'No names yet',
   run(sheet, { names, patterns, series }) {
     const problems: Problem[] = [];
     const expressions = patterns.flatMap(({ pattern, replace }) => {
@@ -49,7 +68,8 @@ export const rename = step({
       columns.forEach((column, i) => counted.set(column, each.name.replaceAll('#', String(each.from + i))));
     }
     const wanted = (column: Column): string => {
-      const listed = names.find(({ from }) => from.some((name) => sameName(name, column.name)))?.to ?? counted.get(column);
+      const listed =
+        names.find(({ from }) => from.some((name) => sameName(name, column.name)))?.to ?? counted.get(column);
       if (listed) return listed;
       const found = expressions.find(({ expression }) => expression.test(column.name));
       return (found && found.expression.replace(column.name, found.replace, 'first').trim()) || column.name;
@@ -64,12 +84,20 @@ export function renamedTo(sheet: Sheet, wanted: (column: Column) => string, prob
   const taken = new Set<string>();
   const columns = sheet.columns.map((column) => {
     const name = to.get(column)!;
-    const staysOther = name !== column.name && sheet.columns.some((other) => other !== column && other.name === name && to.get(other) === name);
+    const staysOther =
+      name !== column.name &&
+      sheet.columns.some((other) => other !== column && other.name === name && to.get(other) === name);
     if (!taken.has(name) && !staysOther) {
       taken.add(name);
       return name === column.name ? column : { ...column, name };
     }
-    problems.push({ kind: 'step', column: column.name, expected: `one column to be named “${name}”`, came: 'two of them in one sheet', remedy: 'Give one of the spellings another name.' });
+    problems.push({
+      kind: 'step',
+      column: column.name,
+      expected: `one column to be named “${name}”`,
+      came: 'two of them in one sheet',
+      remedy: 'Give one of the spellings another name.',
+    });
     let own = column.name;
     while (taken.has(own)) own = `${own} (${column.name})`;
     taken.add(own);

@@ -35,7 +35,8 @@ export const setTypes = step({
     types: field(v.array(rule), 'Types', 'Which columns, their type, and what a dash or n/a means.'),
   },
   commutesWithAppend: true,
-  describe: ({ types, locale }) => `${types.map(({ columns, ...format }) => `${describeChoice(columns)}: ${describeFormat(format)}`).join('; ') || 'No types yet'} (${locale})`,
+  describe: ({ types, locale }) =>
+    `${types.map(({ columns, ...format }) => `${describeChoice(columns)}: ${describeFormat(format)}`).join('; ') || 'No types yet'} (${locale})`,
   run(sheet, { locale, types }) {
     const problems: Problem[] = [];
     const ruleOf = new Map<Column, TypeRule>();
@@ -81,7 +82,10 @@ const daysColumns = (periods: Column, free: (wanted: string) => string): Column[
 type ReadRow = (row: number) => (text: string) => Parsed;
 
 /** The readers of each rule: one for all rows, or one a report, where each report tells by all numbers under the rule how they are printed. */
-function readersIn({ rows }: Sheet, ruleOf: ReadonlyMap<Column, TypeRule>): (rule: TypeRule, locale: Locale) => ReadRow {
+function readersIn(
+  { rows }: Sheet,
+  ruleOf: ReadonlyMap<Column, TypeRule>,
+): (rule: TypeRule, locale: Locale) => ReadRow {
   const known = new Map<TypeRule, ReadRow>();
   const byReport = (rule: TypeRule, locale: Locale): ReadRow => {
     const texts = new Map<string, string[]>();
@@ -118,7 +122,9 @@ function typedColumn(column: Column, format: Format, readRow: ReadRow): Column {
     const parsed = readRow(row)(text);
     if (!('value' in parsed)) return { text, expected: parsed.expected };
     // A whole number larger than these is not exact any more.
-    return format.type === 'integer' && typeof parsed.value === 'number' && !Number.isSafeInteger(parsed.value) ? { text, expected: 'a whole number of at most 15 digits' } : parsed.value;
+    return format.type === 'integer' && typeof parsed.value === 'number' && !Number.isSafeInteger(parsed.value)
+      ? { text, expected: 'a whole number of at most 15 digits' }
+      : parsed.value;
   });
   const { unit: _, ...bare } = column;
   return { ...bare, type: format.type === 'duration' ? 'decimal' : format.type, cells, ...(unit ? { unit } : {}) };

@@ -14,7 +14,8 @@ export const siftRows = step({
   },
   commutesWithAppend: ({ conditions }) => areByRow(conditions),
   needs: ({ conditions }) => neededBy(conditions),
-  describe: ({ hold, when, conditions }) => `Hold ${hold}: ${conditions.map(describeCondition).join(when === 'all' ? ' and ' : ' or ') || 'no condition yet'}`,
+  describe: ({ hold, when, conditions }) =>
+    `Hold ${hold}: ${conditions.map(describeCondition).join(when === 'all' ? ' and ' : ' or ') || 'no condition yet'}`,
   run(sheet, { hold: which, when, conditions }, around) {
     const tests = conditions.map((c) => testOf(sheet, c, around.papers));
     const problems = tests.filter((test) => typeof test !== 'function');

@@ -10,11 +10,28 @@ export const sort = step({
   title: 'Sort',
   group: 'rows',
   help: 'Orders the rows by columns, the first of them first. Rows that are alike stay in their order; blanks and misfits come last.',
-  settings: { by: field(v.array(v.object({ column: field(widget(v.string(), { widget: 'column' }), 'Column'), order: field(v.optional(v.picklist(['up', 'down']), 'up'), 'Order') })), 'By') },
+  settings: {
+    by: field(
+      v.array(
+        v.object({
+          column: field(widget(v.string(), { widget: 'column' }), 'Column'),
+          order: field(v.optional(v.picklist(['up', 'down']), 'up'), 'Order'),
+        }),
+      ),
+      'By',
+    ),
+  },
   commutesWithAppend: false,
-  describe: ({ by }) => (by.length === 0 ? 'By no column yet' : `By ${by.map(({ column, order }) => `${column}${order === 'down' ? ', downwards' : ''}`).join('; ')}`),
+  describe: ({ by }) =>
+    by.length === 0
+      ? 'By no column yet'
+      : `By ${by.map(({ column, order }) => `${column}${order === 'down' ? ', downwards' : ''}`).join('; ')}`,
   run(sheet, { by }) {
-    const wanted = by.map(({ column: name, order }) => ({ column: columnNamed(sheet, name), name, sign: order === 'up' ? 1 : -1 }));
+    const wanted = by.map(({ column: name, order }) => ({
+      column: columnNamed(sheet, name),
+      name,
+      sign: order === 'up' ? 1 : -1,
+    }));
     const problems = wanted.filter(({ column }) => !column).map(({ name }) => missingColumn(sheet, name));
     const keys = wanted.flatMap(({ column, sign }) => (column ? [ranksOf(column, sign)] : []));
     const places = Uint32Array.from({ length: sheet.rows.length }, (_, row) => row);
@@ -27,7 +44,8 @@ export const sort = step({
 });
 
 /** What a cell is ordered by; null for what is no value. */
-const keyOf = (cell: Cell): string | number | null => (isBlank(cell) || isError(cell) ? null : typeof cell === 'number' ? cell : cellText(cell));
+const keyOf = (cell: Cell): string | number | null =>
+  isBlank(cell) || isError(cell) ? null : typeof cell === 'number' ? cell : cellText(cell);
 
 /** The place of each row's value among the different values of the column: they are compared once each, not once a row. */
 function ranksOf({ cells }: Column, sign: number): Int32Array {

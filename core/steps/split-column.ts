@@ -17,12 +17,35 @@ export const splitColumn = step({
     column: field(widget(v.string(), { widget: 'column' }), 'Column'),
     where: field(v.optional(v.picklist(cutWays), 'at a mark'), 'Cut'),
     mark: field(when(between(v.optional(v.string(), ' ')), 'where', 'at a mark', 'at every mark'), 'Mark'),
-    nth: field(when(v.optional(v.pipe(v.number(), v.integer(), v.minValue(1)), 1), 'where', 'at a mark'), 'Which mark', 'The first, the second ...'),
-    counted: field(when(v.optional(v.picklist(['from the left', 'from the right']), 'from the left'), 'where', 'at a mark'), 'Counted'),
-    pattern: field(when(widget(v.optional(v.string(), ''), { widget: 'pattern', of: 'column' }), 'where', 'at a pattern'), 'Pattern', 'A regular expression: it is cut where it matches, and the match goes.'),
-    cuts: field(when(widget(v.optional(v.array(v.pipe(v.number(), v.integer())), []), { widget: 'cuts', of: 'column' }), 'where', 'at cuts'), 'Cuts', 'After so many letters, drawn in a sample; below zero they are counted from the end.'),
+    nth: field(
+      when(v.optional(v.pipe(v.number(), v.integer(), v.minValue(1)), 1), 'where', 'at a mark'),
+      'Which mark',
+      'The first, the second ...',
+    ),
+    counted: field(
+      when(v.optional(v.picklist(['from the left', 'from the right']), 'from the left'), 'where', 'at a mark'),
+      'Counted',
+    ),
+    pattern: field(
+      when(widget(v.optional(v.string(), ''), { widget: 'pattern', of: 'column' }), 'where', 'at a pattern'),
+      'Pattern',
+      'A regular expression: it is cut where it matches, and the match goes.',
+    ),
+    cuts: field(
+      when(
+        widget(v.optional(v.array(v.pipe(v.number(), v.integer())), []), { widget: 'cuts', of: 'column' }),
+        'where',
+        'at cuts',
+      ),
+      'Cuts',
+      'After so many letters, drawn in a sample; below zero they are counted from the end.',
+    ),
     to: field(v.optional(v.picklist(['columns', 'rows']), 'columns'), 'Parts become'),
-    into: field(when(v.optional(v.array(v.string()), []), 'to', 'columns'), 'Into', 'Names of the parts; others get the name of the column with a number.'),
+    into: field(
+      when(v.optional(v.array(v.string()), []), 'to', 'columns'),
+      'Into',
+      'Names of the parts; others get the name of the column with a number.',
+    ),
     keep: field(when(v.optional(v.boolean(), false), 'to', 'columns'), 'Keep the column too'),
   },
   commutesWithAppend: ({ where, to }) => to === 'rows' || (where !== 'at every mark' && where !== 'at a pattern'),
@@ -37,12 +60,22 @@ export const splitColumn = step({
     const trimmed = remembered((text) => cut(text).map((part) => part.trim()));
     const parts = column.cells.map((cell) => (isBlank(cell) ? [] : trimmed(cellText(cell))));
     if (to === 'rows') return intoRows(column, parts);
-    const fewest = where === 'at a mark' || where === 'between quantity and unit' ? 2 : where === 'at cuts' ? cuts.length + 1 : 1;
+    const fewest =
+      where === 'at a mark' || where === 'between quantity and unit' ? 2 : where === 'at cuts' ? cuts.length + 1 : 1;
     const count = parts.reduce((most, own) => Math.max(most, own.length), Math.max(into.length, fewest));
     const free = freeNames(sheet.columns.filter((each) => keep || each !== column));
-    const made = Array.from({ length: count }, (_, i) => columnFrom(column, free(into[i] ?? `${column.name} ${i + 1}`), parts.map((own): Cell => own[i] || null)));
+    const made = Array.from({ length: count }, (_, i) =>
+      columnFrom(
+        column,
+        free(into[i] ?? `${column.name} ${i + 1}`),
+        parts.map((own): Cell => own[i] || null),
+      ),
+    );
     return {
-      sheet: makeSheet(sheet.columns.flatMap((each) => (each === column ? [...(keep ? [each] : []), ...made] : [each])), sheet.rows),
+      sheet: makeSheet(
+        sheet.columns.flatMap((each) => (each === column ? [...(keep ? [each] : []), ...made] : [each])),
+        sheet.rows,
+      ),
       ...(keep ? {} : { leftOut: [column] }),
     };
 
@@ -54,9 +87,22 @@ export const splitColumn = step({
       const repeated = rowsAt(sheet, places);
       const cutRows = places.flatMap((row, at) => (cells[at] === split.cells[row] ? [] : [at]));
       return {
-        sheet: makeSheet(repeated.columns.map((each) => (each.name === split.name ? { ...each, cells } : each)), repeated.rows),
+        sheet: makeSheet(
+          repeated.columns.map((each) => (each.name === split.name ? { ...each, cells } : each)),
+          repeated.rows,
+        ),
         added: places.length - sheet.rows.length,
-        overwritten: cutRows.length > 0 ? [{ column: split.name, rows: cutRows, old: cutRows.map((at) => split.cells[places[at]]), why: 'split into rows' }] : [],
+        overwritten:
+          cutRows.length > 0
+            ? [
+                {
+                  column: split.name,
+                  rows: cutRows,
+                  old: cutRows.map((at) => split.cells[places[at]]),
+                  why: 'split into rows',
+                },
+              ]
+            : [],
       };
     }
   },
@@ -69,10 +115,19 @@ export function cutAfter(text: string, cuts: readonly number[]): string[] {
   return [0, ...ends].map((start, i) => letters.slice(start, ends[i]).join(''));
 }
 
-type How = { mark: string; nth: number; counted: 'from the left' | 'from the right'; cuts: readonly number[]; expression: Pattern | undefined };
+type How = {
+  mark: string;
+  nth: number;
+  counted: 'from the left' | 'from the right';
+  cuts: readonly number[];
+  expression: Pattern | undefined;
+};
 
 /** Cuts a text into its parts; what is not cut is one part. */
-function cutter(where: (typeof cutWays)[number], { mark, nth, counted, cuts, expression }: How): (text: string) => string[] {
+function cutter(
+  where: (typeof cutWays)[number],
+  { mark, nth, counted, cuts, expression }: How,
+): (text: string) => string[] {
   switch (where) {
     case 'between quantity and unit':
       return (text) => {

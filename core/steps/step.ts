@@ -8,7 +8,11 @@ import { rowsAt, type Sheet } from '../sheet/sheet';
 
 export const zones = ['eachTable', 'eachReport', 'allReports'] as const;
 export type Zone = (typeof zones)[number];
-export const zoneTitles: Record<Zone, string> = { eachTable: 'each table', eachReport: 'each report', allReports: 'all reports' };
+export const zoneTitles: Record<Zone, string> = {
+  eachTable: 'each table',
+  eachReport: 'each report',
+  allReports: 'all reports',
+};
 
 /** One line of print on a page: its text and the words with where each starts in it. */
 export interface PaperLine {
@@ -114,7 +118,10 @@ export interface StepKind<Kind extends string = string, Entries extends v.Object
   /** The step in one line, with its settings. */
   describe(settings: v.InferOutput<v.ObjectSchema<Entries, undefined>>): string;
   /** Where names below hang on what stands in the rows: what such a name becomes when the settings are others. Undefined: it stays. */
-  renames?(before: v.InferOutput<v.ObjectSchema<Entries, undefined>>, after: v.InferOutput<v.ObjectSchema<Entries, undefined>>): (name: string) => string | undefined;
+  renames?(
+    before: v.InferOutput<v.ObjectSchema<Entries, undefined>>,
+    after: v.InferOutput<v.ObjectSchema<Entries, undefined>>,
+  ): (name: string) => string | undefined;
   /** Names below stand in the first rows above: they are told by running the step on these. */
   readonly namesFromRows?: boolean;
   /** Never throws the sheet away: what cannot be done is a problem, and the rows pass. */
@@ -123,7 +130,10 @@ export interface StepKind<Kind extends string = string, Entries extends v.Object
 
 /** Declares a step kind from plain Valibot entries. */
 export function step<const Kind extends string, Entries extends v.ObjectEntries>(
-  declaration: Omit<StepKind<Kind, Entries>, 'settings' | 'needs'> & { settings: Entries; needs?: StepKind<Kind, Entries>['needs'] },
+  declaration: Omit<StepKind<Kind, Entries>, 'settings' | 'needs'> & {
+    settings: Entries;
+    needs?: StepKind<Kind, Entries>['needs'];
+  },
 ): StepKind<Kind, Entries> {
   return { needs: () => [], ...declaration, settings: v.object(declaration.settings) };
 }
@@ -147,21 +157,29 @@ export type NamedWidget =
   /** @property find the setting that says how the text is meant @property matchCase the one that says whether letters must be as written */
   | { readonly widget: 'pattern'; readonly of: string; readonly find?: string; readonly matchCase?: string }
   /** @property whole whether the whole text must fit: always, or while the setting that it is about says so */
-  | { readonly widget: 'template'; readonly of: string; readonly whole?: 'always' | string };
+  | { readonly widget: 'template'; readonly of: string; readonly whole?: string };
 
 /** A setting with a widget of its own. */
-export const widget = <Schema extends v.GenericSchema>(schema: Schema, named: NamedWidget) => v.pipe(schema, v.metadata({ named }));
+export const widget = <Schema extends v.GenericSchema>(schema: Schema, named: NamedWidget) =>
+  v.pipe(schema, v.metadata({ named }));
 
 /** A text that is put between others: a form says a space or nothing in words. */
 export const between = <Schema extends v.GenericSchema>(schema: Schema) => widget(schema, { widget: 'between' });
 /** The same in a sentence. */
-export const betweenInWords = (text: string): string => ({ ' ': 'a space', '': 'nothing between', '\n': 'a line break' })[text] ?? `“${text}”`;
+export const betweenInWords = (text: string): string =>
+  ({ ' ': 'a space', '': 'nothing between', '\n': 'a line break' })[text] ?? `“${text}”`;
 
 /** A setting that means something only while another has one of some values; forms show it only then. */
-export const when = <Schema extends v.GenericSchema>(schema: Schema, setting: string, ...is: readonly string[]) => v.pipe(schema, v.metadata({ when: { setting, is } }));
+export const when = <Schema extends v.GenericSchema>(schema: Schema, setting: string, ...is: readonly string[]) =>
+  v.pipe(schema, v.metadata({ when: { setting, is } }));
 
 /** Holds the rows for which `reasonOf` gives a reason, but for those that the analyst lets pass; the others pass. */
-export function hold(sheet: Sheet, { letPass }: Around, reasonOf: (row: number) => string | undefined, kept?: HeldRows['kept']): StepResult {
+export function hold(
+  sheet: Sheet,
+  { letPass }: Around,
+  reasonOf: (row: number) => string | undefined,
+  kept?: HeldRows['kept'],
+): StepResult {
   const passed: number[] = [];
   const held: number[] = [];
   const reasons: string[] = [];

@@ -14,12 +14,17 @@ type Way = (typeof ways)[number];
 const ofNumbers: ReadonlySet<Way> = new Set<Way>(['sum', 'mean']);
 /** Texts have no order that means something: as a text 9 is more than 10. */
 const ofOrdered: ReadonlySet<Way> = new Set<Way>(['least', 'most']);
-const wantsType = ({ type }: Column, how: Way): boolean => ofNumbers.has(how) || (ofOrdered.has(how) && type === 'text');
+const wantsType = ({ type }: Column, how: Way): boolean =>
+  ofNumbers.has(how) || (ofOrdered.has(how) && type === 'text');
 
 const value = v.object({
   columns: field(columnChoice, 'Of'),
   how: field(v.optional(v.picklist(ways), 'sum'), 'Worked out as'),
-  into: field(v.optional(v.string(), ''), 'Into column', 'Blank: the name of the column, with what is worked out of it.'),
+  into: field(
+    v.optional(v.string(), ''),
+    'Into column',
+    'Blank: the name of the column, with what is worked out of it.',
+  ),
   joiner: field(when(between(v.optional(v.string(), ', ')), 'how', 'list'), 'Joined with'),
 });
 
@@ -33,7 +38,8 @@ export const summarise = step({
     values: field(v.optional(v.array(value), []), 'Values'),
   },
   commutesWithAppend: false,
-  describe: ({ by, values }) => `One row for each ${describeChoice(by) || 'sheet'}: ${values.map(({ columns, how }) => `${how} of ${describeChoice(columns)}`).join(', ') || 'no values yet'}`,
+  describe: ({ by, values }) =>
+    `One row for each ${describeChoice(by) || 'sheet'}: ${values.map(({ columns, how }) => `${how} of ${describeChoice(columns)}`).join(', ') || 'no values yet'}`,
   run(sheet, { by, values }) {
     const { columns: keys, problems } = chosen(sheet, by);
     const wanted = values.map((each) => ({ ...each, ...chosen(sheet, each.columns) }));
@@ -61,25 +67,57 @@ export const summarise = step({
         const counted = countedOf(column, how);
         const told = uncounted(column, how, counted);
         if (told) problems.push(told);
-        const results = counted.rows.map((rows, group) => summary(column.cells, rows, how, { joiner, numbers: counted.numbers[group], sum: () => (counted.sums[group] ??= exactSum(counted.numbers[group]!)) }));
+        const results = counted.rows.map((rows, group) =>
+          summary(column.cells, rows, how, {
+            joiner,
+            numbers: counted.numbers[group],
+            sum: () => (counted.sums[group] ??= exactSum(counted.numbers[group]!)),
+          }),
+        );
         made.push({
-          name: free(into === '' ? (how === 'sum' ? column.name : `${column.name} ${how}`) : columns.length > 1 ? `${into} ${column.name}` : into),
+          name: free(
+            into === ''
+              ? how === 'sum'
+                ? column.name
+                : `${column.name} ${how}`
+              : columns.length > 1
+                ? `${into} ${column.name}`
+                : into,
+          ),
           ...(column.namedBy === undefined ? {} : { namedBy: column.namedBy }),
           type: typeOf(column.type, how),
           ...(column.unit === undefined || how.startsWith('count') || how === 'list' ? {} : { unit: column.unit }),
           cells: results.map(({ cell }) => cell),
-          origins: Int32Array.from(results, ({ from }, group) => (from === undefined ? (counted.words[group] ??= wordsOf(book, column.origins, counted.rows[group])) : column.origins[from])),
+          origins: Int32Array.from(results, ({ from }, group) =>
+            from === undefined
+              ? (counted.words[group] ??= wordsOf(book, column.origins, counted.rows[group]))
+              : column.origins[from],
+          ),
         });
       }
-    const rows = new Rows(book, Int32Array.from(groups, (places) => rowOf(book, numbers, places)));
-    return { sheet: makeSheet(made, rows), leftOut: sheet.columns.filter((column) => !keys.includes(column)), added: groups.length - sheet.rows.length, problems };
+    const rows = new Rows(
+      book,
+      Int32Array.from(groups, (places) => rowOf(book, numbers, places)),
+    );
+    return {
+      sheet: makeSheet(made, rows),
+      leftOut: sheet.columns.filter((column) => !keys.includes(column)),
+      added: groups.length - sheet.rows.length,
+      problems,
+    };
   },
 });
 
 function typeOf(type: ValueType, how: Way): ValueType {
   if (how === 'count' || how === 'count of different') return 'integer';
   if (how === 'list') return 'text';
-  return how === 'mean' ? (type === 'percent' ? 'percent' : 'decimal') : how === 'sum' && type === 'text' ? 'decimal' : type;
+  return how === 'mean'
+    ? type === 'percent'
+      ? 'percent'
+      : 'decimal'
+    : how === 'sum' && type === 'text'
+      ? 'decimal'
+      : type;
 }
 
 /** The cells of a column that count, group by group. Blanks and misfits never do, texts not where numbers, or values with an order, are wanted. */
@@ -134,18 +172,35 @@ function countedIn({ cells }: Column, { of, places }: Grouped, numbersOnly: bool
 /** What does not count, in a sentence's parts. */
 function uncounted({ name }: Column, how: Way, { blank, misfits, texts, firstText }: Counted): Problem | undefined {
   if (blank + misfits + texts === 0) return undefined;
-  const parts = [blank > 0 ? `${blank} blank` : '', misfits > 0 ? `${misfits} ${misfits === 1 ? 'misfit' : 'misfits'}` : '', texts > 0 ? `${texts} ${texts === 1 ? 'text' : 'texts'} such as “${firstText}”` : ''].filter(Boolean);
-  return { kind: 'step', column: name, expected: `a value in every row that is summarised (${how})`, came: parts.join(', '), remedy: `They do not count. ${texts > 0 ? 'Set the type of the column in a step above, or hold' : 'Hold'} these rows above if they should not be here.` };
+  const parts = [
+    blank > 0 ? `${blank} blank` : '',
+    misfits > 0 ? `${misfits} ${misfits === 1 ? 'misfit' : 'misfits'}` : '',
+    texts > 0 ? `${texts} ${texts === 1 ? 'text' : 'texts'} such as “${firstText}”` : '',
+  ].filter(Boolean);
+  return {
+    kind: 'step',
+    column: name,
+    expected: `a value in every row that is summarised (${how})`,
+    came: parts.join(', '),
+    remedy: `They do not count. ${texts > 0 ? 'Set the type of the column in a step above, or hold' : 'Hold'} these rows above if they should not be here.`,
+  };
 }
 
 /** One result. @param given.numbers the cells that count, where all are numbers @param given.sum of these @returns `from`: the one row that it comes from; left out, all of them */
-function summary(cells: readonly Cell[], rows: Int32Array, how: Way, { joiner, numbers, sum }: { joiner: string; numbers: Float64Array | undefined; sum: () => number }): { cell: Cell; from?: number } {
+function summary(
+  cells: readonly Cell[],
+  rows: Int32Array,
+  how: Way,
+  { joiner, numbers, sum }: { joiner: string; numbers: Float64Array | undefined; sum: () => number },
+): { cell: Cell; from?: number } {
   const one = (row: number) => ({ cell: cells[row], from: row });
   /** The least, or with -1 the most; the first of several. */
   const end = (sign: 1 | -1) => {
     let best = 0;
     if (numbers) for (let i = 1; i < numbers.length; i++) best = sign * numbers[i] < sign * numbers[best] ? i : best;
-    else for (let i = 1; i < rows.length; i++) if (sign === 1 ? cells[rows[i]]! < cells[rows[best]]! : cells[rows[i]]! > cells[rows[best]]!) best = i;
+    else
+      for (let i = 1; i < rows.length; i++)
+        if (sign === 1 ? cells[rows[i]]! < cells[rows[best]]! : cells[rows[i]]! > cells[rows[best]]!) best = i;
     return one(rows[best]);
   };
   switch (how) {

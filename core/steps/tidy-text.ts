@@ -17,13 +17,28 @@ export const tidyText = step({
   help: 'Evens out spaces, line breaks, letters and marks of texts.',
   settings: {
     columns: field(columnChoice, 'In'),
-    spaces: field(v.optional(v.boolean(), true), 'Spaces', 'One between words, none at the ends; line breaks become spaces.'),
+    spaces: field(
+      v.optional(v.boolean(), true),
+      'Spaces',
+      'One between words, none at the ends; line breaks become spaces.',
+    ),
     letters: field(v.optional(v.picklist(cases), 'as printed'), 'Letters'),
-    forms: field(v.optional(v.boolean(), true), 'One form for look-alikes', 'Ligatures, full-width letters and composed accents in their usual form; control characters go.'),
+    forms: field(
+      v.optional(v.boolean(), true),
+      'One form for look-alikes',
+      'Ligatures, full-width letters and composed accents in their usual form; control characters go.',
+    ),
     marks: field(v.optional(v.picklist(['stay', 'go', 'into a column']), 'stay'), 'Footnote marks'),
   },
   commutesWithAppend: true,
-  describe: ({ columns, letters, marks }) => [`In ${describeChoice(columns)}`, letters !== 'as printed' && letters, marks !== 'stay' && `footnote marks ${marks}`].filter(Boolean).join(', '),
+  describe: ({ columns, letters, marks }) =>
+    [
+      `In ${describeChoice(columns)}`,
+      letters !== 'as printed' && letters,
+      marks !== 'stay' && `footnote marks ${marks}`,
+    ]
+      .filter(Boolean)
+      .join(', '),
   run(sheet, { columns, spaces, letters, forms, marks }) {
     const { columns: tidied, problems } = chosen(sheet, columns);
     const tidy = remembered((text: string): string => {
@@ -31,7 +46,9 @@ export const tidyText = step({
       const formed = forms ? normalised(unmarked) : unmarked;
       return cased(spaces ? formed.replace(/\s+/g, ' ').trim() : formed, letters);
     });
-    const { sheet: passed, overwritten } = rewritten(sheet, tidied, 'tidied', (cell) => (typeof cell === 'string' ? tidy(cell) || null : cell));
+    const { sheet: passed, overwritten } = rewritten(sheet, tidied, 'tidied', (cell) =>
+      typeof cell === 'string' ? tidy(cell) || null : cell,
+    );
     if (marks !== 'into a column') return { sheet: passed, overwritten, problems };
     const free = freeNames(sheet.columns);
     const withMarks = passed.columns.flatMap((column): Column[] => {
@@ -55,5 +72,9 @@ const normalised = (text: string) =>
 function cased(text: string, letters: (typeof cases)[number]): string {
   if (letters === 'small letters') return text.toLowerCase();
   if (letters === 'capitals') return text.toUpperCase();
-  return letters === 'first letter of each word' ? text.toLowerCase().replace(/(^|[\s\p{Pd}(/])(\p{L})/gu, (_, before: string, letter: string) => before + letter.toUpperCase()) : text;
+  return letters === 'first letter of each word'
+    ? text
+        .toLowerCase()
+        .replace(/(^|[\s\p{Pd}(/])(\p{L})/gu, (_, before: string, letter: string) => before + letter.toUpperCase())
+    : text;
 }

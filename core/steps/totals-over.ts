@@ -39,17 +39,37 @@ const fewestDigitsAlone = 3;
  * @param isTotal whether a row is known as a total
  * @param mayBe whether a row counts as a total too when it adds up
  */
-export function totalsOver(sheet: Sheet, locale: Locale, isTotal: (row: number) => boolean, mayBe: (row: number) => boolean): (TotalRow | undefined)[] {
+export function totalsOver(
+  sheet: Sheet,
+  locale: Locale,
+  isTotal: (row: number) => boolean,
+  mayBe: (row: number) => boolean,
+): (TotalRow | undefined)[] {
   const below = totalsUnder(sheet, locale, isTotal, mayBe);
   // Nothing stands above the first: where that is so because totals are printed above their rows, they are found from the end.
   const { rows } = sheet;
   const first = (row: number) => row === 0 || !rows.inSameReport(row, row - 1);
-  if (!below.some((total, row) => total && first(row) && total.from.length === 0 && ![openingWords, carryOverWords].some((words) => says(sheet, row, words)))) return below;
+  if (
+    !below.some(
+      (total, row) =>
+        total &&
+        first(row) &&
+        total.from.length === 0 &&
+        ![openingWords, carryOverWords].some((words) => says(sheet, row, words)),
+    )
+  )
+    return below;
   const turned = (row: number) => rows.length - 1 - row;
-  const above = totalsUnder(rowsAt(sheet, rows.map(turned)), locale, (row) => isTotal(turned(row)), (row) => mayBe(turned(row)))
+  const above = totalsUnder(
+    rowsAt(sheet, rows.map(turned)),
+    locale,
+    (row) => isTotal(turned(row)),
+    (row) => mayBe(turned(row)),
+  )
     .map((total) => total && { ...total, from: total.from.map(turned).reverse() })
     .reverse();
-  const agreeing = (totals: readonly (TotalRow | undefined)[]) => totals.filter((total) => total && total.compared > 0 && total.differs.length === 0).length;
+  const agreeing = (totals: readonly (TotalRow | undefined)[]) =>
+    totals.filter((total) => total && total.compared > 0 && total.differs.length === 0).length;
   const starts = rows.map((row) => row).filter(first);
   return starts.flatMap((start, i) => {
     const [own, other] = [below, above].map((totals) => totals.slice(start, starts[i + 1]));
@@ -62,7 +82,11 @@ export function totalsOver(sheet: Sheet, locale: Locale, isTotal: (row: number) 
  * further in than it does.
  * @returns for each row what it stands for; undefined for a row that is no such total
  */
-export function totalsOverIndented(sheet: Sheet, locale: Locale, isTotal: (row: number) => boolean): (TotalRow | undefined)[] {
+export function totalsOverIndented(
+  sheet: Sheet,
+  locale: Locale,
+  isTotal: (row: number) => boolean,
+): (TotalRow | undefined)[] {
   const { rows } = sheet;
   const { amounts, digits } = amountsOf(sheet, locale);
   const nothing: RunningSums = { rows: 0, sums: amounts.map(() => 0n), counts: amounts.map(() => 0) };
@@ -75,7 +99,12 @@ export function totalsOverIndented(sheet: Sheet, locale: Locale, isTotal: (row: 
   /** From the outermost inwards. */
   const open: Head[] = [];
   for (let row = 0; row < rows.length; row++) {
-    for (let last = open.at(-1); last && !(rows.inSameReport(last.row, row) && rows.indent(row) - rows.indent(last.row) > sameIndent); last = open.at(-1)) open.pop();
+    for (
+      let last = open.at(-1);
+      last && !(rows.inSameReport(last.row, row) && rows.indent(row) - rows.indent(last.row) > sameIndent);
+      last = open.at(-1)
+    )
+      open.pop();
     if (!isTotal(row)) {
       for (const { from } of open) from.push(row);
       continue;
@@ -87,12 +116,29 @@ export function totalsOverIndented(sheet: Sheet, locale: Locale, isTotal: (row: 
   }
   return rows.map((row) => {
     const head = heads.get(row);
-    return head && { level: head.level, from: head.from, ...comparison(amounts, digits, row, nothing, head.from.reduce((sums, each) => withRow(sums, amounts, each), nothing)) };
+    return (
+      head && {
+        level: head.level,
+        from: head.from,
+        ...comparison(
+          amounts,
+          digits,
+          row,
+          nothing,
+          head.from.reduce((sums, each) => withRow(sums, amounts, each), nothing),
+        ),
+      }
+    );
   });
 }
 
 /** The same, of totals that stand under their rows. */
-function totalsUnder(sheet: Sheet, locale: Locale, isTotal: (row: number) => boolean, mayBe: (row: number) => boolean): (TotalRow | undefined)[] {
+function totalsUnder(
+  sheet: Sheet,
+  locale: Locale,
+  isTotal: (row: number) => boolean,
+  mayBe: (row: number) => boolean,
+): (TotalRow | undefined)[] {
   const { amounts, digits } = amountsOf(sheet, locale);
   const nothing: RunningSums = { rows: 0, sums: amounts.map(() => 0n), counts: amounts.map(() => 0) };
   const totals: (TotalRow | undefined)[] = [];
@@ -124,7 +170,9 @@ function totalsUnder(sheet: Sheet, locale: Locale, isTotal: (row: number) => boo
     }
     const closes = says(sheet, row, closingWords);
     if (known && running.rows > 0 && (closes || says(sheet, row, carryOverWords))) {
-      const summed = [...starts.toReversed(), lastCarried].find((each) => each.rows < running.rows && addsUp(amounts, row, each, running, true));
+      const summed = [...starts.toReversed(), lastCarried].find(
+        (each) => each.rows < running.rows && addsUp(amounts, row, each, running, true),
+      );
       const restated = !summed && addsUp(amounts, row, beforeLast, running, true);
       // What heads a table and is of nothing above it is what another account begins with.
       if (!summed && !restated && !closes && !sheet.rows.inSameTable(row, row - 1)) {
@@ -140,7 +188,8 @@ function totalsUnder(sheet: Sheet, locale: Locale, isTotal: (row: number) => boo
       continue;
     }
     const levels = starts.map((start, i) => ({ level: i + 1, start })).filter(({ start }) => start.rows < running.rows);
-    const tied = known || mayBe(row) ? levels.find(({ start }) => addsUp(amounts, row, start, running, known)) : undefined;
+    const tied =
+      known || mayBe(row) ? levels.find(({ start }) => addsUp(amounts, row, start, running, known)) : undefined;
     if (!known && !tied) {
       totals.push(undefined);
       body.push(row);
@@ -149,7 +198,8 @@ function totalsUnder(sheet: Sheet, locale: Locale, isTotal: (row: number) => boo
       directlyAbove = 0;
       continue;
     }
-    const { level, start } = tied ?? levels.find((each) => each.level > directlyAbove) ?? { level: directlyAbove + 1, start: running };
+    const { level, start } = tied ??
+      levels.find((each) => each.level > directlyAbove) ?? { level: directlyAbove + 1, start: running };
     totals.push({ level, from: body.slice(start.rows), ...comparison(amounts, digits, row, start, running) });
     while (starts.length <= level) starts.push(nothing);
     for (let i = 0; i < level; i++) starts[i] = running;
@@ -159,12 +209,22 @@ function totalsUnder(sheet: Sheet, locale: Locale, isTotal: (row: number) => boo
 }
 
 /** Do the rows since a balance move it to this one, in every column that both have? */
-function movedBy(amounts: Amounts, row: number, opened: { readonly row: number; readonly at: RunningSums }, end: RunningSums): boolean {
-  const both = amounts.flatMap((column, i) => (column[row] !== undefined && column[opened.row] !== undefined ? [column[row] - column[opened.row]! === end.sums[i] - opened.at.sums[i]] : []));
+function movedBy(
+  amounts: Amounts,
+  row: number,
+  opened: { readonly row: number; readonly at: RunningSums },
+  end: RunningSums,
+): boolean {
+  const both = amounts.flatMap((column, i) =>
+    column[row] !== undefined && column[opened.row] !== undefined
+      ? [column[row] - column[opened.row]! === end.sums[i] - opened.at.sums[i]]
+      : [],
+  );
   return both.length > 0 && both.every(Boolean);
 }
 
-const says = ({ columns }: Sheet, row: number, words: RegExp): boolean => columns.some(({ cells }) => typeof cells[row] === 'string' && words.test(cells[row].trim()));
+const says = ({ columns }: Sheet, row: number, words: RegExp): boolean =>
+  columns.some(({ cells }) => typeof cells[row] === 'string' && words.test(cells[row].trim()));
 
 type Amounts = readonly (readonly (bigint | undefined)[])[];
 
@@ -191,23 +251,45 @@ function amountsOf(sheet: Sheet, locale: Locale): { amounts: Amounts; digits: re
       const parsed = typeof cell === 'string' ? read(cell) : undefined;
       return parsed && 'value' in parsed && typeof parsed.value === 'number' ? parsed.value : undefined;
     });
-    const digits = numbers.reduce<number>((most, number) => (number === undefined ? most : Math.max(most, fractionDigits(number))), 0);
+    const digits = numbers.reduce<number>(
+      (most, number) => (number === undefined ? most : Math.max(most, fractionDigits(number))),
+      0,
+    );
     return { digits, amounts: numbers.map((number) => (number === undefined ? undefined : scaled(number, digits))) };
   });
   return { amounts: columns.map((column) => column.amounts), digits: columns.map((column) => column.digits) };
 }
 
 /** Compares a total with the rows that it stands for, in every column in which both have amounts. */
-function comparison(amounts: Amounts, digits: readonly number[], row: number, start: RunningSums, end: RunningSums): Pick<TotalRow, 'compared' | 'differs'> {
-  const compared = amounts.flatMap((column, i) => (column[row] !== undefined && end.counts[i] > start.counts[i] ? [i] : []));
+function comparison(
+  amounts: Amounts,
+  digits: readonly number[],
+  row: number,
+  start: RunningSums,
+  end: RunningSums,
+): Pick<TotalRow, 'compared' | 'differs'> {
+  const compared = amounts.flatMap((column, i) =>
+    column[row] !== undefined && end.counts[i] > start.counts[i] ? [i] : [],
+  );
   const sum = (column: number) => end.sums[column] - start.sums[column];
   const differing = compared.filter((column) => amounts[column][row] !== sum(column));
-  return { compared: compared.length, differs: differing.map((column) => ({ column, printed: unscaled(amounts[column][row]!, digits[column]), computed: unscaled(sum(column), digits[column]) })) };
+  return {
+    compared: compared.length,
+    differs: differing.map((column) => ({
+      column,
+      printed: unscaled(amounts[column][row]!, digits[column]),
+      computed: unscaled(sum(column), digits[column]),
+    })),
+  };
 }
 
 /** Tells what a total stands for: most number columns of a row add up; averages, prices and numbers of order do not. A row not known as a total must add up beyond chance. */
 function addsUp(amounts: Amounts, row: number, start: RunningSums, end: RunningSums, known: boolean): boolean {
-  const filled = amounts.flatMap((column, i) => (column[row] !== undefined && end.counts[i] > start.counts[i] ? [{ amount: column[row], sum: end.sums[i] - start.sums[i] }] : []));
+  const filled = amounts.flatMap((column, i) =>
+    column[row] !== undefined && end.counts[i] > start.counts[i]
+      ? [{ amount: column[row], sum: end.sums[i] - start.sums[i] }]
+      : [],
+  );
   const agreeing = filled.filter(({ amount, sum }) => amount === sum);
   const telling = agreeing.filter(({ amount }) => amount !== 0n);
   if (telling.length === 0 || agreeing.length * 2 < filled.length) return false;

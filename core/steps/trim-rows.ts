@@ -16,7 +16,9 @@ export const trimRows = step({
   },
   commutesWithAppend: false,
   describe: ({ top, bottom, from, to }) =>
-    [top > 0 && `first ${top}`, bottom > 0 && `last ${bottom}`, from > 0 && `rows ${from} to ${to}`].filter(Boolean).join(', ') || 'Nothing trimmed',
+    [top > 0 && `first ${top}`, bottom > 0 && `last ${bottom}`, from > 0 && `rows ${from} to ${to}`]
+      .filter(Boolean)
+      .join(', ') || 'Nothing trimmed',
   run: (sheet, { top, bottom, from, to }, around) =>
     hold(sheet, around, (row) => {
       if (row < top) return `among the first ${top} rows`;

@@ -19,7 +19,10 @@ export const blocksAside: Detector = ({ reports }) => {
       kind: 'stack blocks',
       settings: { sides: { by: 'names', names: [] }, by: 'headings that come again', order: 'block by block' },
       name: 'Put halves under one another',
-      reason: `in ${share(alike, tables.length, 'table')} the headings “${columns.slice(0, period).map(({ name }) => name).join('”, “')}” come again beside themselves`,
+      reason: `in ${share(alike, tables.length, 'table')} the headings “${columns
+        .slice(0, period)
+        .map(({ name }) => name)
+        .join('”, “')}” come again beside themselves`,
     },
   ];
 };

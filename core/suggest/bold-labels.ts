@@ -17,10 +17,15 @@ export const boldLabels = (report: SeenReport): string[] =>
     const texts = phrasesOf(page, line, valueGap).flatMap(({ words }) => byWeight(page, words));
     return texts.flatMap((words, i) => {
       const next = texts[i + 1];
-      if (next === undefined || !isBold(page.words, words) || isBold(page.words, next) || words.length > mostWords) return [];
+      if (next === undefined || !isBold(page.words, words) || isBold(page.words, next) || words.length > mostWords)
+        return [];
       const [last, first] = [page.words[words.at(-1)!], page.words[next[0]]];
       const label = textOf(page.words, words);
-      return first.box[0] - last.box[2] < furthest * last.fontSize && /^\p{L}[^\d:]*$/u.test(label) && !totalWords.test(label) ? [label] : [];
+      return first.box[0] - last.box[2] < furthest * last.fontSize &&
+        /^\p{L}[^\d:]*$/u.test(label) &&
+        !totalWords.test(label)
+        ? [label]
+        : [];
     });
   });
 

@@ -61,7 +61,9 @@ export function effectOn(sight: Sheet, above: Sheet, { sheet, held, leftOut, ove
     rowsIn: above.rows.length,
     rowsOut: sheet.rows.length,
     holds: held?.rows.length ?? 0,
-    made: sheet.columns.filter(({ name }) => !types.has(name)).map(({ name, cells }) => ({ name, texts: firstTexts(cells) })),
+    made: sheet.columns
+      .filter(({ name }) => !types.has(name))
+      .map(({ name, cells }) => ({ name, texts: firstTexts(cells) })),
   };
 }
 
@@ -85,7 +87,13 @@ function placesIn({ rows }: Sheet): (of: Sheet, row: number) => number {
 /** Finds a column of a sheet further down: by its name, or where steps between named it otherwise by what is printed in it. @returns the place, or -1 */
 function columnsIn(sight: Sheet, places: (of: Sheet, row: number) => number): (column: Column, of: Sheet) => number {
   const own = new Map(sight.columns.map(({ name }, at) => [name, at]));
-  const wordsAt = ({ rows }: Sheet, origin: number) => (origin < 0 ? '' : rows.book.origins.places(origin).map(({ page, words }) => `${page} ${Array.from(words).join(' ')}`).join(';'));
+  const wordsAt = ({ rows }: Sheet, origin: number) =>
+    origin < 0
+      ? ''
+      : rows.book.origins
+          .places(origin)
+          .map(({ page, words }) => `${page} ${Array.from(words).join(' ')}`)
+          .join(';');
   return (column, of) => {
     const named = own.get(column.name);
     if (named !== undefined) return named;
@@ -108,8 +116,23 @@ function firstTexts(cells: readonly Cell[]): string[] {
   return [...texts];
 }
 
-function printedAt({ columns, rows }: Sheet, held: readonly number[], changed: SeenEffect['changed']): SeenEffect['printed'] {
-  const places = (ids: readonly number[]) => ids.filter((id) => id >= 0).flatMap((id) => rows.book.origins.places(id)).map(({ page, words }) => ({ page, words: [...words] }));
-  const together = (of: readonly { page: number; words: number[] }[]) => [...new Set(of.map(({ page }) => page))].map((page) => ({ page, words: of.filter((each) => each.page === page).flatMap(({ words }) => words) }));
-  return [...held.flatMap((row) => together(places(columns.map(({ origins }) => origins[row])))), ...changed.flatMap(([row, column]) => together(places([columns[column].origins[row]])))];
+function printedAt(
+  { columns, rows }: Sheet,
+  held: readonly number[],
+  changed: SeenEffect['changed'],
+): SeenEffect['printed'] {
+  const places = (ids: readonly number[]) =>
+    ids
+      .filter((id) => id >= 0)
+      .flatMap((id) => rows.book.origins.places(id))
+      .map(({ page, words }) => ({ page, words: [...words] }));
+  const together = (of: readonly { page: number; words: number[] }[]) =>
+    [...new Set(of.map(({ page }) => page))].map((page) => ({
+      page,
+      words: of.filter((each) => each.page === page).flatMap(({ words }) => words),
+    }));
+  return [
+    ...held.flatMap((row) => together(places(columns.map(({ origins }) => origins[row])))),
+    ...changed.flatMap(([row, column]) => together(places([columns[column].origins[row]]))),
+  ];
 }

@@ -16,20 +16,52 @@ export const fileNameParts: Detector = ({ reports, locale }) => {
   const names = reports.map(({ read }) => baseName(read.path));
   const [best, ...others] = proposedTemplates(reports.map(({ read }) => read.path));
   if (!best) return [];
-  const turned = others.find((each) => each.fits === best.fits && each.periods === best.periods && /\{month\}.*\{day\}.*\{year/.test(each.template) && /\{day\}.*\{month\}.*\{year/.test(best.template));
+  const turned = others.find(
+    (each) =>
+      each.fits === best.fits &&
+      each.periods === best.periods &&
+      /\{month\}.*\{day\}.*\{year/.test(each.template) &&
+      /\{day\}.*\{month\}.*\{year/.test(best.template),
+  );
   // Which of two numbers is the day: as the paper prints its dates.
   const proposed = turned && locales[locale()].dateOrder === 'month day year' ? turned : best;
-  const plain = (isBare(proposed, names) ? proposed.template.replace(/\{(?:year|month|week|day)\}/, '{number}') : proposed.template).replace(/^.*\//, '').replace(/\{(\w)(\w*)(:\d+)?\}/g, (_, first: string, rest: string, width = '') => `{${first.toUpperCase()}${rest}${width}}`);
+  const plain = (
+    isBare(proposed, names) ? proposed.template.replace(/\{(?:year|month|week|day)\}/, '{number}') : proposed.template
+  )
+    .replace(/^.*\//, '')
+    .replace(
+      /\{(\w)(\w*)(:\d+)?\}/g,
+      (_, first: string, rest: string, width = '') => `{${first.toUpperCase()}${rest}${width}}`,
+    );
   // What some names have at their end, such as a number of the issue.
-  const written = [plain, ...['-', '_', ' ', '.'].map((mark) => plain.replace(/(\.\w+)$/, `[${mark}{Issue}]$1`))].find((each) => names.every((name) => isPeriod(template(each).whole(name))));
+  const written = [plain, ...['-', '_', ' ', '.'].map((mark) => plain.replace(/(\.\w+)$/, `[${mark}{Issue}]$1`))].find(
+    (each) => names.every((name) => isPeriod(template(each).whole(name))),
+  );
   if (!written) return [];
   const parts = template(written);
   const values = names.map((name) => parts.whole(name)!);
   if (isSaid(reports, values)) return [];
   const stamped = withWholePeriods(written, names, locales[locale()]);
   const holes = template(stamped).holes.filter((hole) => hole !== 'Issue');
-  const stamp: Suggestion = { zone: 'eachReport', kind: 'stamp', settings: { from: 'file name', template: stamped }, name: 'Stamp from the file name', reason: `File names tell ${holes.map((hole) => hole.toLowerCase()).join(' and ')}, such as “${names[0]}”` };
-  return !parts.holes.includes('Issue') ? [stamp] : [stamp, { zone: 'eachReport', kind: 'pick columns', settings: { columns: { by: 'all but', names: ['Issue'] } }, name: 'Leave the issue out', reason: 'Which issue of a report it is, is no value of its rows' }];
+  const stamp: Suggestion = {
+    zone: 'eachReport',
+    kind: 'stamp',
+    settings: { from: 'file name', template: stamped },
+    name: 'Stamp from the file name',
+    reason: `File names tell ${holes.map((hole) => hole.toLowerCase()).join(' and ')}, such as “${names[0]}”`,
+  };
+  return !parts.holes.includes('Issue')
+    ? [stamp]
+    : [
+        stamp,
+        {
+          zone: 'eachReport',
+          kind: 'pick columns',
+          settings: { columns: { by: 'all but', names: ['Issue'] } },
+          name: 'Leave the issue out',
+          reason: 'Which issue of a report it is, is no value of its rows',
+        },
+      ];
 };
 
 /** 2025-06-07 is one date, read the same everywhere, and so is a month beside its year as it is read; else the parts stand apart, each as it is. */
@@ -64,17 +96,38 @@ function isSaid(reports: readonly SeenReport[], values: readonly Record<string, 
     });
   const holes = Object.keys(values[0]).filter((hole) => hole !== 'Issue');
   const known = [...columns[0]];
-  return known.some(([key]) => saidBy(key, holes)) || (holes.length > 0 && holes.every((hole) => known.some(([key, { name }]) => name.toLowerCase() === hole.toLowerCase() && saidBy(key, [hole]))));
+  return (
+    known.some(([key]) => saidBy(key, holes)) ||
+    (holes.length > 0 &&
+      holes.every((hole) =>
+        known.some(([key, { name }]) => name.toLowerCase() === hole.toLowerCase() && saidBy(key, [hole])),
+      ))
+  );
 }
 
 /** The columns of a report and those that a step made others of, by the step and their name. */
-const columnsOf = (report: SeenReport): Map<string, Column> => new Map([['', reportSheet(report).columns] as const, ...report.carried.layers.map(({ id, leftOut }) => [id, leftOut.columns] as const)].flatMap(([id, columns]) => columns.map((column) => [`${id} ${column.name}`, column])));
+const columnsOf = (report: SeenReport): Map<string, Column> =>
+  new Map(
+    [
+      ['', reportSheet(report).columns] as const,
+      ...report.carried.layers.map(({ id, leftOut }) => [id, leftOut.columns] as const),
+    ].flatMap(([id, columns]) => columns.map((column) => [`${id} ${column.name}`, column])),
+  );
 
 function saysPart(words: readonly string[], hole: string, value: string): boolean {
-  const isSame = (word: string) => word === value || (/^\d+$/.test(value) && /^\d+$/.test(word) && Number(word) === Number(value));
-  return words.some((word) => isSame(word) || (hole === 'Month' && monthNumber(word) === (Number(value) || monthNumber(value))));
+  const isSame = (word: string) =>
+    word === value || (/^\d+$/.test(value) && /^\d+$/.test(word) && Number(word) === Number(value));
+  return words.some(
+    (word) => isSame(word) || (hole === 'Month' && monthNumber(word) === (Number(value) || monthNumber(value))),
+  );
 }
 
 /** Are the parts of a period numbers, or the name of a month? */
 const isPeriod = (values: Record<string, string> | undefined): boolean =>
-  values !== undefined && Object.entries(values).every(([hole, value]) => !['Year', 'Month', 'Day', 'Week', 'Quarter'].includes(hole) || /^\d+$/.test(value) || (hole === 'Month' && monthNumber(value) > 0));
+  values !== undefined &&
+  Object.entries(values).every(
+    ([hole, value]) =>
+      !['Year', 'Month', 'Day', 'Week', 'Quarter'].includes(hole) ||
+      /^\d+$/.test(value) ||
+      (hole === 'Month' && monthNumber(value) > 0),
+  );

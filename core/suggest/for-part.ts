@@ -26,25 +26,56 @@ export function offersForPart(sheet: Sheet, { row, column: at, from, to }: PartO
   const part = text.slice(from, to);
   if (part === '') return [];
   const [before, after] = [text.slice(0, from), text.slice(to)];
-  return [...wanted(column.name, part, before, after, column.cells.map(cellText))].flatMap((each) => offer(sheet, each, around) ?? []);
+  return [...wanted(column.name, part, before, after, column.cells.map(cellText))].flatMap(
+    (each) => offer(sheet, each, around) ?? [],
+  );
 }
 
-function* wanted(column: string, part: string, before: string, after: string, texts: readonly string[]): Generator<Wanted> {
+function* wanted(
+  column: string,
+  part: string,
+  before: string,
+  after: string,
+  texts: readonly string[],
+): Generator<Wanted> {
   const cut = cutAt(part, before, after);
   if (cut) {
     const count = texts.filter((text) => cut.cuts(text)).length;
-    yield { kind: 'split column', settings: { column, ...cut.settings }, makes: true, says: () => `cut ${plural(count, 'text')} ${cut.where}` };
+    yield {
+      kind: 'split column',
+      settings: { column, ...cut.settings },
+      makes: true,
+      says: () => `cut ${plural(count, 'text')} ${cut.where}`,
+    };
   }
   const word = part.trim();
   if (!isMark(part) && word !== '') {
-    const [test, one, many] = before.trim() === '' ? ['starts with', 'begins with', 'begin with'] : after.trim() === '' ? ['ends with', 'ends with', 'end with'] : ['contains', 'has', 'have'];
+    const [test, one, many] =
+      before.trim() === ''
+        ? ['starts with', 'begins with', 'begin with']
+        : after.trim() === ''
+          ? ['ends with', 'ends with', 'end with']
+          : ['contains', 'has', 'have'];
     const rows = (count: number) => `${plural(count, 'row')} that ${count === 1 ? one : many}`;
-    yield { kind: 'sift rows', settings: { conditions: [{ of: { is: 'column', name: column }, test, value: word }] }, says: (result) => `hold ${rows(heldCount(result))} “${short(word)}”` };
-    yield { kind: 'sift rows', settings: { hold: 'all others', conditions: [{ of: { is: 'column', name: column }, test, value: word }] }, says: (result) => `keep only ${rows(result.sheet.rows.length)} it` };
+    yield {
+      kind: 'sift rows',
+      settings: { conditions: [{ of: { is: 'column', name: column }, test, value: word }] },
+      says: (result) => `hold ${rows(heldCount(result))} “${short(word)}”`,
+    };
+    yield {
+      kind: 'sift rows',
+      settings: { hold: 'all others', conditions: [{ of: { is: 'column', name: column }, test, value: word }] },
+      says: (result) => `keep only ${rows(result.sheet.rows.length)} it`,
+    };
   }
   // Where it stands at an end the gap beside it goes too.
   const gone = before.trim() === '' ? part + markAtStart(after) : after.trim() === '' ? markAtEnd(before) + part : part;
-  if (gone !== before + part + after) yield { kind: 'find and replace', settings: { columns: { by: 'names', names: [column] }, find: 'a text', text: gone, replace: '', matchCase: true }, says: (result) => `take “${short(gone.trim() || gone)}” out of ${plural(changedCount(result), 'text')}` };
+  if (gone !== before + part + after)
+    yield {
+      kind: 'find and replace',
+      settings: { columns: { by: 'names', names: [column] }, find: 'a text', text: gone, replace: '', matchCase: true },
+      says: (result) => `take “${short(gone.trim() || gone)}” out of ${plural(changedCount(result), 'text')}`,
+    };
 }
 
 interface Cut {
@@ -58,15 +89,39 @@ interface Cut {
 function cutAt(part: string, before: string, after: string): Cut | undefined {
   const atMark = (mark: string, nth: number, counted: 'from the left' | 'from the right'): Cut => {
     const said = mark.trim() === '' ? 'space' : `“${mark}”`;
-    return { settings: { where: 'at a mark', mark, nth, counted }, where: nth > 1 ? `at ${said} number ${nth} ${counted}` : `at the ${counted === 'from the left' ? 'first' : 'last'} ${said}`, cuts: (text) => text.split(mark).length > nth };
+    return {
+      settings: { where: 'at a mark', mark, nth, counted },
+      where:
+        nth > 1
+          ? `at ${said} number ${nth} ${counted}`
+          : `at the ${counted === 'from the left' ? 'first' : 'last'} ${said}`,
+      cuts: (text) => text.split(mark).length > nth,
+    };
   };
-  if (isMark(part)) return before.trim() === '' || after.trim() === '' ? undefined : atMark(part, before.split(part).length, 'from the left');
+  if (isMark(part))
+    return before.trim() === '' || after.trim() === ''
+      ? undefined
+      : atMark(part, before.split(part).length, 'from the left');
   if (before.trim() === '' && after.trim() === '') return undefined;
   const [left, right] = [markAtEnd(before), markAtStart(after)];
   if (before.trim() === '' && right !== '') return atMark(right, part.split(right).length, 'from the left');
   if (after.trim() === '' && left !== '') return atMark(left, part.split(left).length, 'from the right');
   // Nothing parts it from what stands beside it: it is known by its place.
-  const cuts = before.trim() === '' ? [lettersIn(part)] : after.trim() === '' ? [-lettersIn(part)] : [lettersIn(before), lettersIn(before) + lettersIn(part)];
-  const where = before.trim() === '' ? `after ${plural(lettersIn(part), 'letter')}` : after.trim() === '' ? `before the last ${plural(lettersIn(part), 'letter')}` : `after ${lettersIn(before)} and ${plural(lettersIn(before) + lettersIn(part), 'letter')}`;
-  return { settings: { where: 'at cuts', cuts }, where, cuts: (text) => lettersIn(text) > Math.max(...cuts.map(Math.abs)) };
+  const cuts =
+    before.trim() === ''
+      ? [lettersIn(part)]
+      : after.trim() === ''
+        ? [-lettersIn(part)]
+        : [lettersIn(before), lettersIn(before) + lettersIn(part)];
+  const where =
+    before.trim() === ''
+      ? `after ${plural(lettersIn(part), 'letter')}`
+      : after.trim() === ''
+        ? `before the last ${plural(lettersIn(part), 'letter')}`
+        : `after ${lettersIn(before)} and ${plural(lettersIn(before) + lettersIn(part), 'letter')}`;
+  return {
+    settings: { where: 'at cuts', cuts },
+    where,
+    cuts: (text) => lettersIn(text) > Math.max(...cuts.map(Math.abs)),
+  };
 }

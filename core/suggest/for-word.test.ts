@@ -9,15 +9,34 @@ import { page, words } from '../testing/print';
 import { kinds } from '../steps/kinds';
 import { offersForWord } from './for-word';
 
-const lines = ['Northreach Harbour Board             Week ending 31 May 2025', 'Note number: BN-1041', '', 'Code      Boxes     Weight', 'HK1          12      101.5', 'SL2           8       33.0', 'CD3          31      240.9'];
+const lines = [
+  'Northreach Harbour Board             Week ending 31 May 2025',
+  'Note number: BN-1041',
+  '',
+  'Code      Boxes     Weight',
+  'HK1          12      101.5',
+  'SL2           8       33.0',
+  'CD3          31      240.9',
+];
 const content = page(words(lines));
 const read = { key: 'r1', path: 'a.pdf', pages: [content], tables: findTables([content]) };
-const pipeline = parsePipeline({ format: 'able-sieve/pipeline', version: 1, name: 'W', take: [{ name: 'T', heading: ['Code', 'Boxes', 'Weight'] }] });
+const pipeline = parsePipeline({
+  format: 'able-sieve/pipeline',
+  version: 1,
+  name: 'W',
+  take: [{ name: 'T', heading: ['Code', 'Boxes', 'Weight'] }],
+});
 const { sheet, paper } = carryReport(pipeline, read);
 const around = { papers: () => paper, letPass: () => false, lists: () => undefined };
-const offersAt = (text: string) => offersForWord(sheet, { page: content, lines: paper.lines(1), word: content.words.findIndex((word) => word.text === text) }, around);
+const offersAt = (text: string) =>
+  offersForWord(
+    sheet,
+    { page: content, lines: paper.lines(1), word: content.words.findIndex((word) => word.text === text) },
+    around,
+  );
 /** The first row once the offer is taken. */
-const taken = ({ kind, settings }: ReturnType<typeof offersAt>[number]) => plain(kinds.get(kind)!.run(sheet, settings, around).sheet)[1];
+const taken = ({ kind, settings }: ReturnType<typeof offersAt>[number]) =>
+  plain(kinds.get(kind)!.run(sheet, settings, around).sheet)[1];
 
 describe('a word on the paper that no table has', () => {
   it('is put beside every row, known by its label', () => {
@@ -36,6 +55,12 @@ describe('a word on the paper that no table has', () => {
   it('is offered nothing where it stands alone', () => {
     const alone = page(words(['Draft', '', ...lines.slice(3)]));
     const own = carryReport(pipeline, { ...read, pages: [alone], tables: findTables([alone]) });
-    expect(offersForWord(own.sheet, { page: alone, lines: own.paper.lines(1), word: 0 }, { ...around, papers: () => own.paper })).toEqual([]);
+    expect(
+      offersForWord(
+        own.sheet,
+        { page: alone, lines: own.paper.lines(1), word: 0 },
+        { ...around, papers: () => own.paper },
+      ),
+    ).toEqual([]);
   });
 });

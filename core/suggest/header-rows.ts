@@ -12,13 +12,31 @@ export const headerRows: Detector = ({ reports, pipeline }) => {
   if (tables.length === 0 || tables.some(isNamed) || tables.every(({ columns }) => columns.length < 2)) return [];
   const depths = tables.map(headingDepth).filter((depth) => depth > 0);
   const depth = mostCommon(depths);
-  if (depth === undefined) return tables.every(startsWithWords) ? [promoted(1, `the first row of ${share(tables.length, tables.length, 'table')} has words above columns of numbers`)] : [];
+  if (depth === undefined)
+    return tables.every(startsWithWords)
+      ? [
+          promoted(
+            1,
+            `the first row of ${share(tables.length, tables.length, 'table')} has words above columns of numbers`,
+          ),
+        ]
+      : [];
   // Where they have heading rows in different numbers, each its own.
   const same = depths.every((each) => each === depth);
-  return [promoted(same ? depth : 0, `the first ${same ? (depth === 1 ? 'row' : plural(depth, 'row')) : 'rows'} of ${share(depths.length, tables.length, 'table')} ${depth === 1 && same ? 'is the heading' : 'are the heading'}`)];
+  return [
+    promoted(
+      same ? depth : 0,
+      `the first ${same ? (depth === 1 ? 'row' : plural(depth, 'row')) : 'rows'} of ${share(depths.length, tables.length, 'table')} ${depth === 1 && same ? 'is the heading' : 'are the heading'}`,
+    ),
+  ];
 };
 
-const promoted = (rows: number, reason: string) => ({ zone: 'eachTable' as const, kind: 'promote header rows', settings: { rows, spread: true, joiner: ' ' }, reason });
+const promoted = (rows: number, reason: string) => ({
+  zone: 'eachTable' as const,
+  kind: 'promote header rows',
+  settings: { rows, spread: true, joiner: ' ' },
+  reason,
+});
 
 const hasDigit = (text: string) => /\d/.test(text);
 
@@ -26,6 +44,9 @@ const hasDigit = (text: string) => /\d/.test(text);
 function startsWithWords(table: Sheet): boolean {
   if (table.rows.length < 3) return false;
   const filled = table.columns.filter(({ cells }) => !isBlank(cells[0]));
-  if (filled.length * 2 < table.columns.length || filled.some(({ cells }) => hasDigit(cellText(cells[0])))) return false;
-  return filled.some(({ cells }) => cells.slice(1).filter((cell) => hasDigit(cellText(cell))).length * 2 > cells.length - 1);
+  if (filled.length * 2 < table.columns.length || filled.some(({ cells }) => hasDigit(cellText(cells[0]))))
+    return false;
+  return filled.some(
+    ({ cells }) => cells.slice(1).filter((cell) => hasDigit(cellText(cell))).length * 2 > cells.length - 1,
+  );
 }

@@ -23,7 +23,15 @@ export const linesAsRecords: Detector = ({ reports, pipeline }) => {
     if (!begins) continue;
     const records = sheets.flatMap((sheet) => recordsIn(sheet, begins.starts));
     const fields = records.length >= fewestRecords ? fieldsOf(records) : undefined;
-    if (fields) return [{ zone: 'eachReport', kind: 'lines to records', settings: { ...begins.settings, fields }, reason: `${plural(records.length, 'stretch', 'stretches')} of lines ${begins.says}, and have the same in them` }];
+    if (fields)
+      return [
+        {
+          zone: 'eachReport',
+          kind: 'lines to records',
+          settings: { ...begins.settings, fields },
+          reason: `${plural(records.length, 'stretch', 'stretches')} of lines ${begins.says}, and have the same in them`,
+        },
+      ];
   }
   return [];
 };
@@ -46,14 +54,38 @@ function cardsIn(sheets: readonly Sheet[]): Suggestion | undefined {
     return found;
   });
   const labels = [...new Set(records.flat())];
-  const inOrder = (record: readonly string[]) => record[0] === first && record.every((label, i) => label !== '' && (i === 0 || labels.indexOf(label) > labels.indexOf(record[i - 1])));
-  if (records.length < fewestCards || labels.length < fewestLabels || labels.length > mostLines || !/\p{L}/u.test(first) || !records.every(inOrder)) return undefined;
+  const inOrder = (record: readonly string[]) =>
+    record[0] === first &&
+    record.every((label, i) => label !== '' && (i === 0 || labels.indexOf(label) > labels.indexOf(record[i - 1])));
+  if (
+    records.length < fewestCards ||
+    labels.length < fewestLabels ||
+    labels.length > mostLines ||
+    !/\p{L}/u.test(first) ||
+    !records.every(inOrder)
+  )
+    return undefined;
   // A label is known by how its line begins.
-  if (labels.some((label) => labels.some((other) => other !== label && other.toLowerCase().startsWith(label.toLowerCase())))) return undefined;
+  if (
+    labels.some((label) =>
+      labels.some((other) => other !== label && other.toLowerCase().startsWith(label.toLowerCase())),
+    )
+  )
+    return undefined;
   const counts = labels.map((label) => records.filter((record) => record.includes(label)).length);
   if (counts.some((count) => count < usual * records.length)) return undefined;
-  const fields = labels.map((label, i) => ({ into: label.replace(/\s*:$/, ''), known: 'a label', label, missing: counts[i] < records.length }));
-  return { zone: 'eachReport', kind: 'lines to records', settings: { begins: 'where a line matches', text: `${first} *`, fields }, reason: `${plural(records.length, 'card')} of labels from “${first}” to “${labels.at(-1)}”, each with its value beside it` };
+  const fields = labels.map((label, i) => ({
+    into: label.replace(/\s*:$/, ''),
+    known: 'a label',
+    label,
+    missing: counts[i] < records.length,
+  }));
+  return {
+    zone: 'eachReport',
+    kind: 'lines to records',
+    settings: { begins: 'where a line matches', text: `${first} *`, fields },
+    reason: `${plural(records.length, 'card')} of labels from “${first}” to “${labels.at(-1)}”, each with its value beside it`,
+  };
 }
 
 interface Begins {
@@ -71,14 +103,30 @@ function byCode(sheets: readonly Sheet[]): Begins | undefined {
   const code = codeBefore(textAt(sheets[0], 0));
   // Every report begins with one, so that no line stands before the first record.
   if (code === undefined || !sheets.every((sheet) => codeBefore(textAt(sheet, 0)) === code)) return undefined;
-  return { settings: { begins: 'where a line matches', text: `${code}*` }, says: `begin with “${code}” and a number`, starts: (sheet, row) => codeBefore(textAt(sheet, row)) === code };
+  return {
+    settings: { begins: 'where a line matches', text: `${code}*` },
+    says: `begin with “${code}” and a number`,
+    starts: (sheet, row) => codeBefore(textAt(sheet, row)) === code,
+  };
 }
 const bySpace = (sheets: readonly Sheet[]): Begins | undefined =>
-  sheets.every(({ columns: [{ cells }], rows }) => cells.some((cell, row) => row > 0 && (isBlank(cell) || rows.spaced(row))))
-    ? { settings: { begins: 'after a blank line' }, says: 'stand under white space', starts: ({ columns: [{ cells }], rows }, row) => row === 0 || rows.spaced(row) || isBlank(cells[row - 1]) }
+  sheets.every(({ columns: [{ cells }], rows }) =>
+    cells.some((cell, row) => row > 0 && (isBlank(cell) || rows.spaced(row))),
+  )
+    ? {
+        settings: { begins: 'after a blank line' },
+        says: 'stand under white space',
+        starts: ({ columns: [{ cells }], rows }, row) => row === 0 || rows.spaced(row) || isBlank(cells[row - 1]),
+      }
     : undefined;
 const byRule = (sheets: readonly Sheet[]): Begins | undefined =>
-  sheets.every(({ rows }) => rows.map((row) => row > 0 && rows.ruled(row)).some(Boolean)) ? { settings: { begins: 'below a rule' }, says: 'stand below a rule', starts: ({ rows }, row) => row === 0 || rows.ruled(row) } : undefined;
+  sheets.every(({ rows }) => rows.map((row) => row > 0 && rows.ruled(row)).some(Boolean))
+    ? {
+        settings: { begins: 'below a rule' },
+        says: 'stand below a rule',
+        starts: ({ rows }, row) => row === 0 || rows.ruled(row),
+      }
+    : undefined;
 
 function recordsIn(sheet: Sheet, starts: Begins['starts']): string[][] {
   const records: string[][] = [];
@@ -97,7 +145,9 @@ const labelOf = (line: string): string | undefined => /^(\p{L}[\p{L} .]{0,24}):(
 function fieldsOf(records: readonly (readonly string[])[]): Record<string, unknown>[] | undefined {
   if (records.some(({ length }) => length < fewestLines || length > mostLines)) return undefined;
   const counts = new Map<string, number>();
-  for (const record of records) for (const label of new Set(record.flatMap((line) => labelOf(line) ?? []))) counts.set(label, (counts.get(label) ?? 0) + 1);
+  for (const record of records)
+    for (const label of new Set(record.flatMap((line) => labelOf(line) ?? [])))
+      counts.set(label, (counts.get(label) ?? 0) + 1);
   const labels = [...counts].filter(([, count]) => count >= usual * records.length).map(([label]) => label);
   const free = records.map((record) => {
     // A label that comes twice has but one line; the other is free.
@@ -110,8 +160,17 @@ function fieldsOf(records: readonly (readonly string[])[]): Record<string, unkno
   const placed = fewest === most ? fewest : fewest - 1;
   if (labels.length === 0 && fewest !== most) return undefined;
   return [
-    ...Array.from({ length: Math.max(1, placed) }, (_, at) => ({ into: `Line ${at + 1}`, known: 'its place', line: at + 1 })),
+    ...Array.from({ length: Math.max(1, placed) }, (_, at) => ({
+      into: `Line ${at + 1}`,
+      known: 'its place',
+      line: at + 1,
+    })),
     ...(most > Math.max(1, placed) ? [{ into: 'Other lines', known: 'all other lines' }] : []),
-    ...labels.map((label) => ({ into: label, known: 'a label', label: `${label}:`, missing: counts.get(label)! < records.length })),
+    ...labels.map((label) => ({
+      into: label,
+      known: 'a label',
+      label: `${label}:`,
+      missing: counts.get(label)! < records.length,
+    })),
   ];
 }

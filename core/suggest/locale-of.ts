@@ -23,7 +23,8 @@ export function localeOf(sheets: readonly Sheet[], printed: readonly string[] = 
     for (const { name, type, cells } of sheet.columns) {
       const own = texts.get(name) ?? [];
       texts.set(name, own);
-      for (let row = 0; type === 'text' && own.length < mostTexts && row < cells.length; row++) if (!isBlank(cells[row])) own.push(cellText(cells[row]));
+      for (let row = 0; type === 'text' && own.length < mostTexts && row < cells.length; row++)
+        if (!isBlank(cells[row])) own.push(cellText(cells[row]));
     }
   const columns = [...texts].filter(([, own]) => own.some((text) => /\d/.test(text)));
   const score = (name: LocaleName) =>
@@ -33,7 +34,14 @@ export function localeOf(sheets: readonly Sheet[], printed: readonly string[] = 
       const foreign = isNumeric(format.type) && format.marks !== asLocale ? 0.1 : 0;
       return sum + (format.type === 'text' ? 0 : 1 - misfits / own.length - (doubt ? 0.25 : 0) - foreign);
     }, 0);
-  const language = languageOf([...printed, ...sheets.flatMap(({ columns }) => columns.map(({ name }) => name)), ...[...texts.values()].flat()]);
+  const language = languageOf([
+    ...printed,
+    ...sheets.flatMap(({ columns }) => columns.map(({ name }) => name)),
+    ...[...texts.values()].flat(),
+  ]);
   const scored = localeNames.map((name) => ({ name, score: score(name) + (name === language ? written : 0) }));
-  return scored.reduce((a, b) => (b.score > a.score + 1e-6 ? b : a), scored.find(({ name }) => name === 'en-GB')!).name;
+  return scored.reduce(
+    (a, b) => (b.score > a.score + 1e-6 ? b : a),
+    scored.find(({ name }) => name === 'en-GB')!,
+  ).name;
 }

@@ -11,19 +11,40 @@ import type { Detector, Seen, Suggestion } from './suggestion';
 /** Rows that add up others; how many of them do is part of the reason. */
 export const printedTotals: Detector = (seen) => {
   const sheets = seen.reports.map(reportSheet);
-  const labels = sheets.flatMap((sheet) => sheet.rows.map((row) => row).filter((row) => isTotal(sheet, row)).map((row) => labelOf(sheet, row)));
+  const labels = sheets.flatMap((sheet) =>
+    sheet.rows
+      .map((row) => row)
+      .filter((row) => isTotal(sheet, row))
+      .map((row) => labelOf(sheet, row)),
+  );
   const locale = seen.locale();
   const heldUnder = trying(seen);
   if (labels.length === 0) return addingUp(sheets, heldUnder, locale);
   const wording = wordingOf(labels);
   // Words alone where they tell all of them: a row that reading does not mark is known by them too, and nothing else is.
   const byWords = wording && onlyTotals(sheets, wording);
-  const said = byWords ? { wording: [wording], marked: false, ...localeIn(locale) } : { wording: [], marked: true, ...localeIn(locale) };
+  const said = byWords
+    ? { wording: [wording], marked: false, ...localeIn(locale) }
+    : { wording: [], marked: true, ...localeIn(locale) };
   // Where the words find more that add up than the marks do, they tell more.
   const worded = wording && !byWords ? { ...said, wording: [wording], marked: false } : undefined;
-  const { settings, held, agree, compared } = withUnsaid(heldUnder, withLastRow(sheets, heldUnder, worded && tellsMore(holding(heldUnder(worded)), holding(heldUnder(said))) ? worded : said));
+  const { settings, held, agree, compared } = withUnsaid(
+    heldUnder,
+    withLastRow(
+      sheets,
+      heldUnder,
+      worded && tellsMore(holding(heldUnder(worded)), holding(heldUnder(said))) ? worded : said,
+    ),
+  );
   if (held === 0) return [];
-  return [{ zone: 'eachReport', kind: 'hold totals', settings, reason: `${plural(held, 'row is a printed total', 'rows are printed totals')}, such as “${labels[0]}”; ${compared === 0 ? 'none could be added up yet' : `${agree} of ${compared} add up to the rows above`}` }];
+  return [
+    {
+      zone: 'eachReport',
+      kind: 'hold totals',
+      settings,
+      reason: `${plural(held, 'row is a printed total', 'rows are printed totals')}, such as “${labels[0]}”; ${compared === 0 ? 'none could be added up yet' : `${agree} of ${compared} add up to the rows above`}`,
+    },
+  ];
 };
 
 type Settings = { readonly wording: readonly string[] } & Record<string, unknown>;
@@ -35,13 +56,18 @@ function trying({ reports }: Seen): HeldUnder {
   const known = new Map<string, readonly (HeldRows | undefined)[]>();
   return (settings) => {
     const key = JSON.stringify(settings);
-    const held = known.get(key) ?? reports.map((report) => holdTotals.run(reportSheet(report), v.parse(holdTotals.settings, settings), aroundOf(report)).held);
+    const held =
+      known.get(key) ??
+      reports.map(
+        (report) => holdTotals.run(reportSheet(report), v.parse(holdTotals.settings, settings), aroundOf(report)).held,
+      );
     known.set(key, held);
     return held;
   };
 }
 
-const tellsMore = (own: Held, other: Held): boolean => own.agree === own.compared && own.agree > other.agree && own.held - other.held === own.agree - other.agree;
+const tellsMore = (own: Held, other: Held): boolean =>
+  own.agree === own.compared && own.agree > other.agree && own.held - other.held === own.agree - other.agree;
 
 /** Totals that do not add up may be of sums that no word marks: those are held too where that makes more add up, and no more be off. */
 function withUnsaid(heldUnder: HeldUnder, settings: Settings): Held & { settings: Settings } {
@@ -54,34 +80,56 @@ function withUnsaid(heldUnder: HeldUnder, settings: Settings): Held & { settings
 
 /** The sum of all at the very end may be worded unlike the totals that are known: its text is added where it adds up in most reports, and says nothing else. */
 function withLastRow(sheets: readonly Sheet[], heldUnder: HeldUnder, settings: Settings): Settings {
-  const endsWith = (sheet: Sheet, held: HeldRows | undefined) => held?.rows.rows.numbers.at(-1) === sheet.rows.numbers.at(-1);
+  const endsWith = (sheet: Sheet, held: HeldRows | undefined) =>
+    held?.rows.rows.numbers.at(-1) === sheet.rows.numbers.at(-1);
   const known = heldUnder(settings);
   if (sheets.filter((sheet, i) => endsWith(sheet, known[i])).length * 2 >= sheets.length) return settings;
   const adding = heldUnder({ ...settings, arithmetic: true });
   const labels = sheets.flatMap((sheet, i) => {
     const more = adding[i];
-    const isOneMore = more !== undefined && endsWith(sheet, more) && more.rows.rows.length === (known[i]?.rows.rows.length ?? 0) + 1;
+    const isOneMore =
+      more !== undefined && endsWith(sheet, more) && more.rows.rows.length === (known[i]?.rows.rows.length ?? 0) + 1;
     return isOneMore ? [ownLabel(more.rows, more.rows.rows.length - 1, sheet)] : [];
   });
   const label = mostCommon(labels);
   if (!label || labels.filter((each) => each === label).length * 2 <= sheets.length) return settings;
-  const isElsewhere = sheets.some(({ columns, rows }) => columns.some(({ cells }) => cells.some((cell, row) => row < rows.length - 1 && cellText(cell) === label)));
+  const isElsewhere = sheets.some(({ columns, rows }) =>
+    columns.some(({ cells }) => cells.some((cell, row) => row < rows.length - 1 && cellText(cell) === label)),
+  );
   return isElsewhere ? settings : { ...settings, wording: [...settings.wording, label] };
 }
 
 /** Rows that no word marks, known by what they add up to: where the same texts head them in most reports, and nothing else. */
 function addingUp(sheets: readonly Sheet[], heldUnder: HeldUnder, locale: LocaleName): readonly Suggestion[] {
   const arithmetic = { wording: [], marked: false, arithmetic: true, ...localeIn(locale) };
-  const labels = heldUnder(arithmetic).flatMap((held, i) => (held ? held.rows.rows.map((row) => ownLabel(held.rows, row, sheets[i])) : []));
+  const labels = heldUnder(arithmetic).flatMap((held, i) =>
+    held ? held.rows.rows.map((row) => ownLabel(held.rows, row, sheets[i])) : [],
+  );
   const [label] = labels;
   if (label === '' && labels.every((each) => each === '') && labels.length >= sheets.length)
-    return [{ zone: 'eachReport', kind: 'hold totals', settings: arithmetic, reason: `${plural(labels.length, 'row without a text adds', 'rows without a text add')} up the rows above` }];
+    return [
+      {
+        zone: 'eachReport',
+        kind: 'hold totals',
+        settings: arithmetic,
+        reason: `${plural(labels.length, 'row without a text adds', 'rows without a text add')} up the rows above`,
+      },
+    ];
   if (!label) return [];
   const wording = wordingOfSums(sheets, labels);
   if (wording.length === 0) return [];
   const settings = { wording, marked: false, ...localeIn(locale) };
   const { held, agree, compared } = holding(heldUnder(settings));
-  return agree * 2 < compared ? [] : [{ zone: 'eachReport', kind: 'hold totals', settings, reason: `${plural(held, 'row', 'rows')} ${wording.length === 1 ? `“${wording[0]}”` : `such as “${wording[0]}”`}: ${agree} of ${compared} add up to the rows above` }];
+  return agree * 2 < compared
+    ? []
+    : [
+        {
+          zone: 'eachReport',
+          kind: 'hold totals',
+          settings,
+          reason: `${plural(held, 'row', 'rows')} ${wording.length === 1 ? `“${wording[0]}”` : `such as “${wording[0]}”`}: ${agree} of ${compared} add up to the rows above`,
+        },
+      ];
 }
 
 /**
@@ -107,13 +155,22 @@ function wordingOfSums(sheets: readonly Sheet[], labels: readonly string[]): str
   const telling = [...adding].flatMap(([label, count]) => {
     const said = pages.map((own) => own.map((counts) => counts.get(label) ?? 0));
     const total = said.flat().reduce((sum, each) => sum + each, 0);
-    return count * 2 > total && said.filter((own) => own.some((each) => each > 0)).length * 2 >= sheets.length && said.flat().every((each) => each <= 1) ? [label] : [];
+    return count * 2 > total &&
+      said.filter((own) => own.some((each) => each > 0)).length * 2 >= sheets.length &&
+      said.flat().every((each) => each <= 1)
+      ? [label]
+      : [];
   });
   // “Net cash from operating”, “Net cash from investing”: what comes new next month is worded alike.
   const begins = telling.map((label) => label.split(' ').slice(0, 2).join(' '));
   const known = new Set(telling);
-  const isTheirs = (begin: string) => pages.flat().every((counts) => [...counts.keys()].every((text) => !text.startsWith(`${begin} `) || known.has(text)));
-  const shared = [...new Set(begins)].filter((begin) => begins.filter((each) => each === begin).length > 1 && isTheirs(begin));
+  const isTheirs = (begin: string) =>
+    pages
+      .flat()
+      .every((counts) => [...counts.keys()].every((text) => !text.startsWith(`${begin} `) || known.has(text)));
+  const shared = [...new Set(begins)].filter(
+    (begin) => begins.filter((each) => each === begin).length > 1 && isTheirs(begin),
+  );
   return [...shared.map((begin) => `${begin} *`), ...telling.filter((_, i) => !shared.includes(begins[i]))];
 }
 
@@ -123,24 +180,35 @@ const isTotal = ({ rows }: Sheet, row: number) => rows.role(row) === 'total' || 
 
 /** The text that says that it is one; else the first of its words. */
 function labelOf(sheet: Sheet, row: number): string {
-  const texts = filledColumns(sheet, row).map((at) => cellText(sheet.columns[at].cells[row])).filter((text) => /\p{L}/u.test(text));
-  return texts.find((text) => totalWords.test(text)) ?? texts.find((text) => /total|summe|somme|suma\b/i.test(text)) ?? texts[0] ?? '';
+  const texts = filledColumns(sheet, row)
+    .map((at) => cellText(sheet.columns[at].cells[row]))
+    .filter((text) => /\p{L}/u.test(text));
+  return (
+    texts.find((text) => totalWords.test(text)) ??
+    texts.find((text) => /total|summe|somme|suma\b/i.test(text)) ??
+    texts[0] ??
+    ''
+  );
 }
 
 /** The text that says which row it is: the one that the fewest rows of the sheet have, as a section stands in many. */
 function ownLabel(held: Sheet, row: number, { columns }: Sheet): string {
   const texts = filledColumns(held, row).flatMap((at) => {
     const text = cellText(held.columns[at].cells[row]);
-    return /\p{L}/u.test(text) ? [{ text, rows: columns[at].cells.filter((cell) => cellText(cell) === text).length }] : [];
+    return /\p{L}/u.test(text)
+      ? [{ text, rows: columns[at].cells.filter((cell) => cellText(cell) === text).length }]
+      : [];
   });
-  return texts.reduce((rarest, each) => (each.rows < rarest.rows ? each : rarest), texts[0] ?? { text: '', rows: 0 }).text;
+  return texts.reduce((rarest, each) => (each.rows < rarest.rows ? each : rarest), texts[0] ?? { text: '', rows: 0 })
+    .text;
 }
 
 /** What all labels begin with, in whole words; undefined where there is no such word. */
 function wordingOf(labels: readonly string[]): string | undefined {
   const split = labels.map((label) => label.split(' '));
   let same = 0;
-  while (split.every((words) => words.length > same && words[same].toLowerCase() === split[0][same].toLowerCase())) same++;
+  while (split.every((words) => words.length > same && words[same].toLowerCase() === split[0][same].toLowerCase()))
+    same++;
   if (same === 0) return undefined;
   const begins = split[0].slice(0, same).join(' ');
   return split.every((words) => words.length === same) ? begins : `${begins} *`;
@@ -149,10 +217,11 @@ function wordingOf(labels: readonly string[]): string | undefined {
 /** Does the wording find the marked rows and no other? */
 function onlyTotals(sheets: readonly Sheet[], wording: string): boolean {
   const begins = wording.replace(/ \*$/, '').toLowerCase();
-  const says = (sheet: Sheet, row: number) => sheet.columns.some(({ cells }) => {
-    const text = cellText(cells[row]).toLowerCase();
-    return wording.endsWith('*') ? text.startsWith(`${begins} `) : text === begins;
-  });
+  const says = (sheet: Sheet, row: number) =>
+    sheet.columns.some(({ cells }) => {
+      const text = cellText(cells[row]).toLowerCase();
+      return wording.endsWith('*') ? text.startsWith(`${begins} `) : text === begins;
+    });
   return sheets.every((sheet) => sheet.rows.map((row) => says(sheet, row) === isTotal(sheet, row)).every(Boolean));
 }
 
@@ -166,5 +235,9 @@ interface Held {
 function holding(held: readonly (HeldRows | undefined)[]): Held {
   const covers = held.flatMap((each) => each?.covers ?? []);
   const compared = covers.filter(({ rows }) => rows.length > 0);
-  return { held: covers.length, agree: compared.filter(({ differs }) => differs.length === 0).length, compared: compared.length };
+  return {
+    held: covers.length,
+    agree: compared.filter(({ differs }) => differs.length === 0).length,
+    compared: compared.length,
+  };
 }

@@ -37,7 +37,32 @@ import { tornColumns } from './torn-columns';
 import { valuesBelow } from './values-below';
 
 /** In the order in which their steps stand. */
-const detectors: readonly Detector[] = [blankRows, noiseRows, linesAsRecords, headerRows, tornColumns, blocksAside, tablesAside, respelledNames, continuedLines, footnoteMarks, sectionRows, sectionTotals, printedTotals, summaryRows, restRows, valuesBelow, rowTotals, periodsAcross, pageHeadings, labelledValues, tableTitles, fileNameParts, datesInParts, columnTypes];
+const detectors: readonly Detector[] = [
+  blankRows,
+  noiseRows,
+  linesAsRecords,
+  headerRows,
+  tornColumns,
+  blocksAside,
+  tablesAside,
+  respelledNames,
+  continuedLines,
+  footnoteMarks,
+  sectionRows,
+  sectionTotals,
+  printedTotals,
+  summaryRows,
+  restRows,
+  valuesBelow,
+  rowTotals,
+  periodsAcross,
+  pageHeadings,
+  labelledValues,
+  tableTitles,
+  fileNameParts,
+  datesInParts,
+  columnTypes,
+];
 
 /** What a step does to the reports looked at. */
 export interface Effect {
@@ -78,19 +103,29 @@ interface ProposeOptions {
  * The steps that fit what the reports print, below those that there are; taken all together they stand in this order.
  * Once they are taken nothing is proposed any more.
  */
-export function proposeSteps(pipeline: Pipeline, reads: readonly ReportRead[], { lists, dismissed = [], isStale = () => false }: ProposeOptions = {}): Proposal[] {
+export function proposeSteps(
+  pipeline: Pipeline,
+  reads: readonly ReportRead[],
+  { lists, dismissed = [], isStale = () => false }: ProposeOptions = {},
+): Proposal[] {
   const caches = reads.map(() => new CarryCache());
-  const carry = (of: Pipeline): readonly CarriedReport[] => reads.map((read, i) => carryReport(of, read, { cache: caches[i], lists, isStale }));
+  const carry = (of: Pipeline): readonly CarriedReport[] =>
+    reads.map((read, i) => carryReport(of, read, { cache: caches[i], lists, isStale }));
   let now = pipeline;
   let carried = carry(now);
   const proposals: Proposal[] = [];
   let beside: string[] | undefined;
-  const textsBeside = (reports: readonly SeenReport[]) => (beside ??= reports.flatMap((report) => linesOutside(report, 'taken tables').map(({ text }) => text)));
+  const textsBeside = (reports: readonly SeenReport[]) =>
+    (beside ??= reports.flatMap((report) => linesOutside(report, 'taken tables').map(({ text }) => text)));
   for (const detect of detectors) {
     const reports = seenIn(reads, carried);
     // Each time anew: what is stamped on the rows tells more of it.
     let printedAs: LocaleName | undefined;
-    const seen = { pipeline: now, reports, locale: () => (printedAs ??= localeOf(reports.map(reportSheet), textsBeside(reports))) };
+    const seen = {
+      pipeline: now,
+      reports,
+      locale: () => (printedAs ??= localeOf(reports.map(reportSheet), textsBeside(reports))),
+    };
     for (const suggestion of detect(seen)) {
       const step = stepOf(now, suggestion);
       const id = idOf(step, suggestion.zone);
@@ -100,7 +135,15 @@ export function proposeSteps(pipeline: Pipeline, reads: readonly ReportRead[], {
       const effect = effectOf(step, reads, after);
       // It helps nobody, or fewer than it fails.
       if (effect.reports === 0 || effect.failing.length >= effect.reports) continue;
-      proposals.push({ id, zone: suggestion.zone, step, title: titleOf(step), says: kindOf(step).describe(step.settings), reason: suggestion.reason, effect });
+      proposals.push({
+        id,
+        zone: suggestion.zone,
+        step,
+        title: titleOf(step),
+        says: kindOf(step).describe(step.settings),
+        reason: suggestion.reason,
+        effect,
+      });
       [now, carried] = [next, after];
     }
   }
@@ -108,20 +151,29 @@ export function proposeSteps(pipeline: Pipeline, reads: readonly ReportRead[], {
 }
 
 /** Reports of which something was taken. */
-const seenIn = (reads: readonly ReportRead[], carried: readonly CarriedReport[]): SeenReport[] => reads.flatMap((read, i) => (carried[i].layers[0].sheet.rows.length > 0 ? [{ read, carried: carried[i] }] : []));
+const seenIn = (reads: readonly ReportRead[], carried: readonly CarriedReport[]): SeenReport[] =>
+  reads.flatMap((read, i) => (carried[i].layers[0].sheet.rows.length > 0 ? [{ read, carried: carried[i] }] : []));
 
 function stepOf(pipeline: Pipeline, { kind, settings, name }: Suggestion): Step {
   const taken = new Set([...pipeline.eachTable, ...pipeline.eachReport, ...pipeline.allReports].map(({ id }) => id));
   const wanted = kind.replace(/\s+/g, '-');
   let id = wanted;
   for (let n = 2; taken.has(id); n++) id = `${wanted}-${n}`;
-  return { id, kind, ...(name === undefined ? {} : { name }), settings: v.parse(kinds.get(kind)!.settings, settings) as Step['settings'] };
+  return {
+    id,
+    kind,
+    ...(name === undefined ? {} : { name }),
+    settings: v.parse(kinds.get(kind)!.settings, settings),
+  };
 }
 
 const idOf = ({ kind, settings }: Step, zone: Zone): string => JSON.stringify([zone, kind, settings]);
 
 /** Does a step of the same kind say the same already? */
-const isThere = ({ eachTable, eachReport, allReports }: Pipeline, { kind, settings }: Step): boolean => [...eachTable, ...eachReport, ...allReports].some((step) => step.kind === kind && JSON.stringify(step.settings) === JSON.stringify(settings));
+const isThere = ({ eachTable, eachReport, allReports }: Pipeline, { kind, settings }: Step): boolean =>
+  [...eachTable, ...eachReport, ...allReports].some(
+    (step) => step.kind === kind && JSON.stringify(step.settings) === JSON.stringify(settings),
+  );
 
 /** What a step did in the reports, told by its layers. */
 function effectOf(step: Step, reads: readonly ReportRead[], after: readonly CarriedReport[]): Effect {
@@ -139,14 +191,20 @@ function effectOf(step: Step, reads: readonly ReportRead[], after: readonly Carr
     const typed = layer.sheet.columns.some(({ name, type }) => types.has(name) && types.get(name) !== type);
     const overwritten = layer.overwritten.reduce((sum, { rows }) => sum + rows.length, 0);
     const shaped = layer.sheet.rows.length !== layer.rowsIn || layer.sheet.columns.length !== above.columns.length;
-    const changed = layer.held.rows.rows.length + overwritten + made.length + layer.leftOut.columns.length > 0 || typed || shaped;
+    const changed =
+      layer.held.rows.rows.length + overwritten + made.length + layer.leftOut.columns.length > 0 || typed || shaped;
     for (const name of made) added.add(name);
     total.rowsIn += layer.rowsIn;
     total.rowsOut += layer.sheet.rows.length;
     total.held += layer.held.rows.rows.length;
     total.overwritten += overwritten;
     total.columnsLeft += layer.leftOut.columns.length;
-    total.misfits += typed ? layer.sheet.columns.reduce((sum, { cells }) => sum + cells.reduce<number>((count, cell) => count + Number(isError(cell)), 0), 0) : 0;
+    total.misfits += typed
+      ? layer.sheet.columns.reduce(
+          (sum, { cells }) => sum + cells.reduce<number>((count, cell) => count + Number(isError(cell)), 0),
+          0,
+        )
+      : 0;
     if (changed) total.reports++;
     // A printed total that is off is no fault of the step.
     if (layer.problems.some(({ kind }) => kind === 'step')) failing.push(reads[i].path);

@@ -24,14 +24,32 @@ export const respelledNames: Detector = ({ reports }) => {
       const differ = names.flatMap((name, at) => (name === usual.names[at] ? [] : [at]));
       if (differ.length * 2 > names.length) continue;
       for (const at of differ)
-        if (!usual.names.includes(names[at]) && !names.includes(usual.names[at]) && !renamed.has(names[at]) && alike(usual.tables[0].columns[at], own[0].columns[at])) {
+        if (
+          !usual.names.includes(names[at]) &&
+          !names.includes(usual.names[at]) &&
+          !renamed.has(names[at]) &&
+          alike(usual.tables[0].columns[at], own[0].columns[at])
+        ) {
           renamed.set(usual.names[at], (renamed.get(usual.names[at]) ?? new Set()).add(names[at]));
-          tablesWith.set(usual.names[at], tables.filter(({ columns }) => columns.some(({ name }) => name === usual.names[at])).length);
+          tablesWith.set(
+            usual.names[at],
+            tables.filter(({ columns }) => columns.some(({ name }) => name === usual.names[at])).length,
+          );
         }
     }
   if (renamed.size === 0) return [];
-  const says = [...renamed].map(([to, from]) => `“${[...from].join('”, “')}” stands where ${plural(tablesWith.get(to)!, 'table has', 'tables have')} “${to}”`);
-  return [{ zone: 'eachTable', kind: 'rename', settings: { names: [...renamed].map(([to, from]) => ({ to, from: [...from] })) }, reason: says.join('; ') }];
+  const says = [...renamed].map(
+    ([to, from]) =>
+      `“${[...from].join('”, “')}” stands where ${plural(tablesWith.get(to)!, 'table has', 'tables have')} “${to}”`,
+  );
+  return [
+    {
+      zone: 'eachTable',
+      kind: 'rename',
+      settings: { names: [...renamed].map(([to, from]) => ({ to, from: [...from] })) },
+      reason: says.join('; '),
+    },
+  ];
 };
 
 /** Are most of both digits, or most of both words? */

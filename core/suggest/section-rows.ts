@@ -7,7 +7,12 @@ import type { Detector } from './suggestion';
 /** Rows that only say under what the rows below stand. */
 export const sectionRows: Detector = ({ reports }) => {
   const sheets = reports.map(reportSheet);
-  const sections = sheets.flatMap((sheet) => sheet.rows.map((row) => row).filter((row) => sheet.rows.role(row) === 'section').map((row) => ({ sheet, row })));
+  const sections = sheets.flatMap((sheet) =>
+    sheet.rows
+      .map((row) => row)
+      .filter((row) => sheet.rows.role(row) === 'section')
+      .map((row) => ({ sheet, row })),
+  );
   if (sections.length === 0) return [];
   // They come again, or there are several: a note under a table is neither.
   const having = sheets.filter((sheet) => sheet.rows.find((row) => sheet.rows.role(row) === 'section') >= 0).length;
@@ -16,7 +21,14 @@ export const sectionRows: Detector = ({ reports }) => {
   const known = onlySections(sheets, sections) ? 'one filled cell' : 'marked as section';
   const depth = indentLevels(sections.map(({ sheet, row }) => sheet.rows.indent(row))).length;
   const levels = levelsOf(depth <= mostLevels && known === 'one filled cell' ? depth : 1, known);
-  return [{ zone: 'eachReport', kind: 'lift sections', settings: { levels }, reason: `${plural(sections.length, 'row says', 'rows say')} only a section, such as “${example}”` }];
+  return [
+    {
+      zone: 'eachReport',
+      kind: 'lift sections',
+      settings: { levels },
+      reason: `${plural(sections.length, 'row says', 'rows say')} only a section, such as “${example}”`,
+    },
+  ];
 };
 
 const into = ['Section', 'Subsection', 'Group'];
@@ -24,7 +36,10 @@ const into = ['Section', 'Subsection', 'Group'];
 export const mostLevels = into.length;
 
 /** The levels of the step that lifts sections, told by how far they stand in where there are several. */
-export const levelsOf = (depth: number, known: string) => into.slice(0, depth).map((name, i) => ({ into: name, known, ...(depth > 1 ? { indent: ['outermost', 'second', 'third'][i] } : {}) }));
+export const levelsOf = (depth: number, known: string) =>
+  into
+    .slice(0, depth)
+    .map((name, i) => ({ into: name, known, ...(depth > 1 ? { indent: ['outermost', 'second', 'third'][i] } : {}) }));
 
 /** Are all rows with one filled cell sections, also those that are not marked: they say what sections say, or look as all of these do? */
 function onlySections(sheets: readonly Sheet[], sections: readonly { sheet: Sheet; row: number }[]): boolean {
@@ -32,12 +47,15 @@ function onlySections(sheets: readonly Sheet[], sections: readonly { sheet: Shee
   const places = new Set(sections.map(({ sheet, row }) => filledColumns(sheet, row)[0]));
   const bold = sections.every(({ sheet, row }) => sheet.rows.bold(row));
   return sheets.every((sheet) =>
-    sheet.rows.map((row) => row).every((row) => {
-      const filled = filledColumns(sheet, row);
-      if (filled.length !== 1 || sheet.rows.role(row) === 'section') return true;
-      return places.has(filled[0]) && (texts.has(textOf({ sheet, row })) || (bold && sheet.rows.bold(row)));
-    }),
+    sheet.rows
+      .map((row) => row)
+      .every((row) => {
+        const filled = filledColumns(sheet, row);
+        if (filled.length !== 1 || sheet.rows.role(row) === 'section') return true;
+        return places.has(filled[0]) && (texts.has(textOf({ sheet, row })) || (bold && sheet.rows.bold(row)));
+      }),
   );
 }
 
-const textOf = ({ sheet, row }: { sheet: Sheet; row: number }) => cellText(sheet.columns[filledColumns(sheet, row)[0]]?.cells[row] ?? null);
+const textOf = ({ sheet, row }: { sheet: Sheet; row: number }) =>
+  cellText(sheet.columns[filledColumns(sheet, row)[0]]?.cells[row] ?? null);

@@ -11,7 +11,9 @@ export function tablesOf({ carried }: SeenReport): Sheet[] {
   const at = carried.layers.findIndex(({ id }) => id === builtIn.joined);
   const { sheet } = carried.layers[at < 0 ? carried.layers.length - 1 : at - 1];
   const tables = [...new Set(sheet.rows.map(sheet.rows.table))];
-  return tables.length < 2 ? [sheet] : tables.map((table) => parted(sheet, (row) => sheet.rows.table(row) === table).passed);
+  return tables.length < 2
+    ? [sheet]
+    : tables.map((table) => parted(sheet, (row) => sheet.rows.table(row) === table).passed);
 }
 
 /** The sheet of a report above the append of reports. */
@@ -21,24 +23,43 @@ export function reportSheet({ carried }: SeenReport): Sheet {
 }
 
 /** What a step that is tried may ask: the report's paper, no list, and no row is let pass. */
-export const aroundOf = ({ carried }: SeenReport): Around => ({ papers: () => carried.paper, lists: noLists, letPass: () => false });
+export const aroundOf = ({ carried }: SeenReport): Around => ({
+  papers: () => carried.paper,
+  lists: noLists,
+  letPass: () => false,
+});
 
 /** What stands beside the tables is looked for on so many pages from the first. */
 export const pagesLookedAt = 2;
 
 /** Lines of the first pages that are in no taken table, or in no found one, each with its page. */
-export function printedOutside({ read, carried }: SeenReport, of: 'taken tables' | 'all tables'): { page: PageContent; line: PaperLine }[] {
-  const pieces = [...carried.matches.flatMap((match) => match.pieces), ...(of === 'all tables' ? read.tables.flatMap((table) => table.pieces) : [])];
+export function printedOutside(
+  { read, carried }: SeenReport,
+  of: 'taken tables' | 'all tables',
+): { page: PageContent; line: PaperLine }[] {
+  const pieces = [
+    ...carried.matches.flatMap((match) => match.pieces),
+    ...(of === 'all tables' ? read.tables.flatMap((table) => table.pieces) : []),
+  ];
   return read.pages.slice(0, pagesLookedAt).flatMap((page) => {
     const boxes = pieces.filter((piece) => piece.page === page.number).map(({ box }) => box);
-    return carried.paper.lines(page.number).flatMap((line) => (line.words.every((word) => !boxes.some((box) => holdsCentre(box, page.words[word].box))) ? [{ page, line }] : []));
+    return carried.paper
+      .lines(page.number)
+      .flatMap((line) =>
+        line.words.every((word) => !boxes.some((box) => holdsCentre(box, page.words[word].box)))
+          ? [{ page, line }]
+          : [],
+      );
   });
 }
 
 /** The words that a cell of a report comes from, by its origin. */
 export function printedWords({ read }: SeenReport): (sheet: Sheet, origin: number) => Word[] {
   const pages = new Map(read.pages.map(({ number, words }) => [number, words]));
-  return ({ rows }, origin) => rows.book.origins.places(origin).flatMap(({ page, words }) => words.flatMap((word) => pages.get(page)?.[word] ?? []));
+  return ({ rows }, origin) =>
+    rows.book.origins
+      .places(origin)
+      .flatMap(({ page, words }) => words.flatMap((word) => pages.get(page)?.[word] ?? []));
 }
 
 /** Rows at the top of a table that are marked as heading. */
@@ -57,7 +78,9 @@ export function mostCommon<Each>(all: readonly Each[]): Each | undefined {
   return [...counts].sort((a, b) => b[1] - a[1])[0]?.[0];
 }
 
-export const plural = (count: number, one: string, many = `${one}s`): string => `${count.toLocaleString('en')} ${count === 1 ? one : many}`;
+export const plural = (count: number, one: string, many = `${one}s`): string =>
+  `${count.toLocaleString('en')} ${count === 1 ? one : many}`;
 
 /** How many, in words, where it is few of many. */
-export const share = (some: number, all: number, one: string): string => (some === all ? (all === 1 ? `the ${one}` : `all ${plural(all, one)}`) : `${some} of ${plural(all, one)}`);
+export const share = (some: number, all: number, one: string): string =>
+  some === all ? (all === 1 ? `the ${one}` : `all ${plural(all, one)}`) : `${some} of ${plural(all, one)}`;

@@ -20,9 +20,23 @@ export const summaryRows: Detector = ({ reports }) => {
   const { name } = labels[0];
   const values = [...new Set(labels.map(({ text }) => text))];
   // Said elsewhere, or in another column, it may be a name.
-  const elsewhere = sheets.some((sheet, i) => sheet.columns.some((column) => column.name === name && column.cells.some((cell, row) => values.includes(cellText(cell)) && !found[i].includes(row))));
+  const elsewhere = sheets.some((sheet, i) =>
+    sheet.columns.some(
+      (column) =>
+        column.name === name &&
+        column.cells.some((cell, row) => values.includes(cellText(cell)) && !found[i].includes(row)),
+    ),
+  );
   if (elsewhere || labels.some((label) => label.name !== name)) return [];
-  return [{ zone: 'eachReport', kind: 'sift rows', settings: { conditions: [{ of: { is: 'column', name }, test: 'is one of', values }] }, name: 'Hold means and extremes', reason: `${plural(labels.length, 'row at the end says', 'rows at the end say')} what the rows above come to otherwise than by adding, such as “${values[0]}”` }];
+  return [
+    {
+      zone: 'eachReport',
+      kind: 'sift rows',
+      settings: { conditions: [{ of: { is: 'column', name }, test: 'is one of', values }] },
+      name: 'Hold means and extremes',
+      reason: `${plural(labels.length, 'row at the end says', 'rows at the end say')} what the rows above come to otherwise than by adding, such as “${values[0]}”`,
+    },
+  ];
 };
 
 /** The first text of a row, where it is such a word, with the column that it stands in. */
@@ -42,6 +56,8 @@ function rowsAtEnd(sheet: Sheet): number[] {
     const own: number[] = [];
     for (let row = end; row >= 0 && rows.inSameTable(row, end) && labelOf(sheet, row); row--) own.unshift(row);
     const first = own[0] ?? 0;
-    return own.length > 0 && own.length <= most && first > own.length && rows.inSameTable(first - own.length - 1, end) ? own : [];
+    return own.length > 0 && own.length <= most && first > own.length && rows.inSameTable(first - own.length - 1, end)
+      ? own
+      : [];
   });
 }

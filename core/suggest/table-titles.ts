@@ -12,9 +12,25 @@ export const tableTitles: Detector = ({ reports }) => {
   // One that goes on would be a section of its own.
   if (titles.some((title) => title !== undefined && continuedWords.test(title))) return [];
   // Of sections most come again in other reports; a table that has none would be blank.
-  if (titles.some((title) => title === undefined) || (reports.length > 1 && titles.filter((title) => titled.filter((tables) => tables.some((each) => each.title === title)).length > 1).length * 2 < titles.length)) return [];
+  if (
+    titles.some((title) => title === undefined) ||
+    (reports.length > 1 &&
+      titles.filter((title) => titled.filter((tables) => tables.some((each) => each.title === title)).length > 1)
+        .length *
+        2 <
+        titles.length)
+  )
+    return [];
   if (isSaid(reports, titled)) return [];
-  return [{ zone: 'eachReport', kind: 'stamp', settings: { from: 'table title', column: 'Section' }, name: 'Stamp the title of each table', reason: `Titles tell ${plural(new Set(titles).size, 'section')} apart, such as “${mostCommon(titles)}”` }];
+  return [
+    {
+      zone: 'eachReport',
+      kind: 'stamp',
+      settings: { from: 'table title', column: 'Section' },
+      name: 'Stamp the title of each table',
+      reason: `Titles tell ${plural(new Set(titles).size, 'section')} apart, such as “${mostCommon(titles)}”`,
+    },
+  ];
 };
 
 interface Titled {
@@ -36,7 +52,14 @@ function isSaid(reports: readonly SeenReport[], titled: readonly (readonly Title
       const { columns, rows } = reportSheet(report);
       const cells = columns.find((column) => column.name === name)?.cells;
       const titleOf = new Map(titled[i].map(({ table, title = '' }) => [table, title]));
-      return cells !== undefined && rows.map((row) => cellText(cells[row]) !== '' && (titleOf.get(rows.table(row)) ?? '').includes(cellText(cells[row]))).every(Boolean);
+      return (
+        cells !== undefined &&
+        rows
+          .map(
+            (row) => cellText(cells[row]) !== '' && (titleOf.get(rows.table(row)) ?? '').includes(cellText(cells[row])),
+          )
+          .every(Boolean)
+      );
     }),
   );
 }

@@ -15,8 +15,21 @@ export const valuesBelow: Detector = ({ reports }) => {
     names.push(name);
   }
   if (names.length === 0 || names.length * 2 > sheets[0].columns.length) return [];
-  const blanks = sheets.reduce((sum, sheet) => sum + sheet.rows.map((row) => isBlank(sheet.columns.find(({ name }) => name === names[0])!.cells[row])).filter(Boolean).length, 0);
-  return [{ zone: 'eachReport', kind: 'carry values', settings: { columns: { by: 'names', names }, direction: 'down' }, reason: `“${names.join('”, “')}” ${names.length === 1 ? 'is' : 'are'} printed once for the rows below: ${plural(blanks, 'row')} without` }];
+  const blanks = sheets.reduce(
+    (sum, sheet) =>
+      sum +
+      sheet.rows.map((row) => isBlank(sheet.columns.find(({ name }) => name === names[0])!.cells[row])).filter(Boolean)
+        .length,
+    0,
+  );
+  return [
+    {
+      zone: 'eachReport',
+      kind: 'carry values',
+      settings: { columns: { by: 'names', names }, direction: 'down' },
+      reason: `“${names.join('”, “')}” ${names.length === 1 ? 'is' : 'are'} printed once for the rows below: ${plural(blanks, 'row')} without`,
+    },
+  ];
 };
 
 /** Filled in the first row, and blank only where the row says more than a line that goes on. "may be": it is blank nowhere. */

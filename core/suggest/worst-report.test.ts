@@ -1,8 +1,16 @@
 import { describe, expect, it } from 'vitest';
 import { worstReport, type ReportOutcome } from './worst-report';
 
-const usual: ReportOutcome = { rows: 80, held: 12, misfits: 0, problems: 0, columns: ['Code', 'Value'], nothing: false };
-const among = (...odd: Partial<ReportOutcome>[]) => worstReport([usual, usual, usual, ...odd.map((each) => ({ ...usual, ...each })), usual]);
+const usual: ReportOutcome = {
+  rows: 80,
+  held: 12,
+  misfits: 0,
+  problems: 0,
+  columns: ['Code', 'Value'],
+  nothing: false,
+};
+const among = (...odd: Partial<ReportOutcome>[]) =>
+  worstReport([usual, usual, usual, ...odd.map((each) => ({ ...usual, ...each })), usual]);
 
 describe('the report that differs most', () => {
   it.each([

@@ -10,7 +10,12 @@ export interface Given {
 }
 
 /** The results of a formula over some columns; a misfit as its text with a question mark, a fault with an exclamation mark. */
-export function results(text: string, given: Given = {}, report: FormulaRows['report'] = () => null, reportOf: FormulaRows['reportOf'] = () => 'a'): Cell[] | string {
+export function results(
+  text: string,
+  given: Given = {},
+  report: FormulaRows['report'] = () => null,
+  reportOf: FormulaRows['reportOf'] = () => 'a',
+): Cell[] | string {
   const columns = Object.entries(given).map(([name, [type, ...cells]]) => ({ name, type, cells }));
   const formula = formulaOf(text, columns);
   if (isFault(formula)) return `! ${formula.says}`;

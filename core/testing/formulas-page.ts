@@ -5,10 +5,17 @@ import { groups } from '../formula/functions/function';
 import { outside } from '../formula/outside';
 import { windows } from '../formula/windows';
 
-const titles: Readonly<Record<(typeof groups)[number], string>> = { numbers: 'Numbers', texts: 'Texts', patterns: 'Patterns', dates: 'Dates and times', formats: 'Formats' };
+const titles: Readonly<Record<(typeof groups)[number], string>> = {
+  numbers: 'Numbers',
+  texts: 'Texts',
+  patterns: 'Patterns',
+  dates: 'Dates and times',
+  formats: 'Formats',
+};
 const cell = (text: string) => text.replaceAll('|', '\\|');
 const code = (text: string) => (text.includes('`') ? `<code>${cell(text)}</code>` : `\`${cell(text)}\``);
-const line = (written: string, says: string, [formula, result]: readonly [string, string]) => `| ${code(written)} | ${cell(says)} | ${code(formula)} is ${result === '' ? 'blank' : code(result)} |`;
+const line = (written: string, says: string, [formula, result]: readonly [string, string]) =>
+  `| ${code(written)} | ${cell(says)} | ${code(formula)} is ${result === '' ? 'blank' : code(result)} |`;
 const head = '| Written | Gives | Such as |\n|---|---|---|';
 
 /** docs/formulas.md, written from the tables that formulas are checked by. */
@@ -16,7 +23,12 @@ export function formulasPage(): string {
   const written = ({ name, args, rest, called, optional = 0 }: (typeof functions)[number]): string => {
     if (!/^\w/.test(name)) return args.length === 2 ? `${args[0]} ${name} ${args[1]}` : `${name} ${args[0]}`;
     const names = called?.split(', ') ?? [...args, ...(rest ? ['...'] : [])];
-    return names.length === args.length && optional > 0 ? `${name}(${names.slice(0, -optional).join(', ')}${names.slice(-optional).map((each) => `[, ${each}`).join('')}${']'.repeat(optional)})` : `${name}(${names.join(', ')})`;
+    return names.length === args.length && optional > 0
+      ? `${name}(${names.slice(0, -optional).join(', ')}${names
+          .slice(-optional)
+          .map((each) => `[, ${each}`)
+          .join('')}${']'.repeat(optional)})`
+      : `${name}(${names.join(', ')})`;
   };
   return `# Formulas
 
@@ -38,7 +50,9 @@ ISO SQL with PostgreSQL's meaning and function names, so there is nothing of our
 ## Comparisons and conditions
 
 ${head}
-${Object.values(forms).map(({ written: how, says, example }) => line(how, says, example)).join('\n')}
+${Object.values(forms)
+  .map(({ written: how, says, example }) => line(how, says, example))
+  .join('\n')}
 | \`case when … then … else … end\` | The first branch of which the condition is true; also \`case … when … then …\`. | \`case when 2 > 1 then 'more' else 'less' end\` is \`more\` |
 | \`cast(… as numeric)\`, \`…::date\` | The value as another type: text, numeric, numeric(p, s), integer, date, time, timestamp, interval, boolean. | \`'12.50'::numeric * 2\` is \`25\` |
 
@@ -47,7 +61,10 @@ ${groups
     (group) => `## ${titles[group]}
 
 ${head}
-${functions.filter((each) => each.group === group).map((each) => line(written(each), each.says, each.example)).join('\n')}
+${functions
+  .filter((each) => each.group === group)
+  .map((each) => line(written(each), each.says, each.example))
+  .join('\n')}
 `,
   )
   .join('\n')}
@@ -59,7 +76,9 @@ Functions of other rows see those of the same report only, in its order: with \`
 
 | Written | Gives |
 |---|---|
-${Object.values(windows).map(({ written: how, says }) => `| ${code(how)} | ${cell(says)} |`).join('\n')}
+${Object.values(windows)
+  .map(({ written: how, says }) => `| ${code(how)} | ${cell(says)} |`)
+  .join('\n')}
 
 ## Patterns
 
@@ -80,6 +99,8 @@ The embedded PostgreSQL is the judge: \`npm run bench:formulas\` holds 20,000 ra
 
 | Word | Instead |
 |---|---|
-${Object.entries(outside).map(([word, says]) => `| \`${word}\` | ${cell(says)} |`).join('\n')}
+${Object.entries(outside)
+  .map(([word, says]) => `| \`${word}\` | ${cell(says)} |`)
+  .join('\n')}
 `;
 }

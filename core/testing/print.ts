@@ -13,7 +13,10 @@ export interface Printed {
 }
 
 /** A page from lines of text as on a typewriter: every letter has its place, words are parted by spaces. */
-export function words(lines: readonly string[], { pitch = 14, left = 50, top = 100, bold = () => false }: Printed = {}): Word[] {
+export function words(
+  lines: readonly string[],
+  { pitch = 14, left = 50, top = 100, bold = () => false }: Printed = {},
+): Word[] {
   return lines.flatMap((line, row) =>
     [...line.matchAll(/\S+/g)].map((match): Word => {
       const x0 = left + match.index * letter;
@@ -31,7 +34,10 @@ export function words(lines: readonly string[], { pitch = 14, left = 50, top = 1
   );
 }
 
-export const page = (of: readonly Word[], marks: { rules?: readonly Rule[]; fills?: readonly Fill[]; number?: number } = {}): PageContent => ({
+export const page = (
+  of: readonly Word[],
+  marks: { rules?: readonly Rule[]; fills?: readonly Fill[]; number?: number } = {},
+): PageContent => ({
   number: marks.number ?? 1,
   width: 595,
   height: 842,
@@ -41,8 +47,20 @@ export const page = (of: readonly Word[], marks: { rules?: readonly Rule[]; fill
   pictures: [],
 });
 
-export const across = (at: number, from: number, to: number): Rule => ({ direction: 'across', at, from, to, thickness: 0.5 });
-export const down = (at: number, from: number, to: number): Rule => ({ direction: 'down', at, from, to, thickness: 0.5 });
+export const across = (at: number, from: number, to: number): Rule => ({
+  direction: 'across',
+  at,
+  from,
+  to,
+  thickness: 0.5,
+});
+export const down = (at: number, from: number, to: number): Rule => ({
+  direction: 'down',
+  at,
+  from,
+  to,
+  thickness: 0.5,
+});
 
 /** All rules of a grid with these edges. */
 export const grid = (xs: readonly number[], ys: readonly number[]): Rule[] => [
@@ -57,7 +75,9 @@ export const moved = (of: PageContent, dx: number, dy: number): PageContent => {
     ...of,
     words: of.words.map((word) => ({ ...word, box: box(word.box), baseline: word.baseline + dy })),
     rules: of.rules.map((rule) =>
-      rule.direction === 'across' ? { ...rule, at: rule.at + dy, from: rule.from + dx, to: rule.to + dx } : { ...rule, at: rule.at + dx, from: rule.from + dy, to: rule.to + dy },
+      rule.direction === 'across'
+        ? { ...rule, at: rule.at + dy, from: rule.from + dx, to: rule.to + dx }
+        : { ...rule, at: rule.at + dx, from: rule.from + dy, to: rule.to + dy },
     ),
     fills: of.fills.map((fill) => ({ ...fill, box: box(fill.box) })),
   };
@@ -70,8 +90,19 @@ export const scaled = (of: PageContent, factor: number): PageContent => {
     ...of,
     width: of.width * factor,
     height: of.height * factor,
-    words: of.words.map((word) => ({ ...word, box: box(word.box), baseline: word.baseline * factor, fontSize: word.fontSize * factor })),
-    rules: of.rules.map((rule) => ({ ...rule, at: rule.at * factor, from: rule.from * factor, to: rule.to * factor, thickness: rule.thickness * factor })),
+    words: of.words.map((word) => ({
+      ...word,
+      box: box(word.box),
+      baseline: word.baseline * factor,
+      fontSize: word.fontSize * factor,
+    })),
+    rules: of.rules.map((rule) => ({
+      ...rule,
+      at: rule.at * factor,
+      from: rule.from * factor,
+      to: rule.to * factor,
+      thickness: rule.thickness * factor,
+    })),
     fills: of.fills.map((fill) => ({ ...fill, box: box(fill.box) })),
     pictures: of.pictures.map((picture) => ({ box: box(picture.box) })),
   };

@@ -51,7 +51,11 @@ interface Filled {
 
 /** Every printed amount of the totals that steps kept, from the top. @param localeOf how the amounts were printed where a step kept totals */
 export const keptAmounts = (layers: readonly Layer[], localeOf: (step: string) => LocaleName): KeptAmount[] =>
-  layers.flatMap((layer) => (layer.held.kept === 'totals' && layer.held.rows.rows.length > 0 ? ofLayer(layer, amountReader(localeOf(layer.id))) : []));
+  layers.flatMap((layer) =>
+    layer.held.kept === 'totals' && layer.held.rows.rows.length > 0
+      ? ofLayer(layer, amountReader(localeOf(layer.id)))
+      : [],
+  );
 
 /**
  * Compares every printed total that was kept with the rows that it covers, as they are in the end: cells are followed by their
@@ -62,7 +66,9 @@ export function tieOuts(kept: readonly KeptAmount[], layers: readonly Layer[], f
   if (kept.length === 0) return [];
   const cells = new FinalCells(final);
   const heldBy = holders(layers);
-  return meansOrSums(kept.map((each) => ({ ...each.about, rows: each.filled.length, ...compared(each, cells, heldBy) })));
+  return meansOrSums(
+    kept.map((each) => ({ ...each.about, rows: each.filled.length, ...compared(each, cells, heldBy) })),
+  );
 }
 
 /**
@@ -71,7 +77,12 @@ export function tieOuts(kept: readonly KeptAmount[], layers: readonly Layer[], f
  * @param own how each stood in its report, in their order
  * @returns the totals, and whether any stands as before
  */
-export function tieOutsInTheEnd(kept: readonly KeptAmount[], own: readonly TieOut[], layers: readonly Layer[], final: Sheet): { ties: TieOut[]; someBefore: boolean } {
+export function tieOutsInTheEnd(
+  kept: readonly KeptAmount[],
+  own: readonly TieOut[],
+  layers: readonly Layer[],
+  final: Sheet,
+): { ties: TieOut[]; someBefore: boolean } {
   const heldBy = holders(layers);
   let someBefore = false;
   const ties = tieOuts(kept, layers, final).map((tie, i) => {
@@ -85,8 +96,16 @@ export function tieOutsInTheEnd(kept: readonly KeptAmount[], own: readonly TieOu
 /** A column of which another total is the sum of its rows has no means: what stood between its rows is off. */
 function meansOrSums(ties: readonly TieOut[]): TieOut[] {
   const keyOf = ({ step, column }: TieOut) => JSON.stringify([step, column]);
-  const summed = new Set(ties.flatMap((tie) => (tie.outcome === 'equal' && tie.rows > 1 && tie.printed !== 0 ? [keyOf(tie)] : [])));
-  return ties.map(({ because, ...tie }) => (because === undefined ? tie : because === asMean && summed.has(keyOf(tie)) ? { ...tie, outcome: 'off' } : { ...tie, because }));
+  const summed = new Set(
+    ties.flatMap((tie) => (tie.outcome === 'equal' && tie.rows > 1 && tie.printed !== 0 ? [keyOf(tie)] : [])),
+  );
+  return ties.map(({ because, ...tie }) =>
+    because === undefined
+      ? tie
+      : because === asMean && summed.has(keyOf(tie))
+        ? { ...tie, outcome: 'off' }
+        : { ...tie, because },
+  );
 }
 
 function ofLayer({ id, held, sheet }: Layer, read: AmountReader): KeptAmount[] {
@@ -94,26 +113,32 @@ function ofLayer({ id, held, sheet }: Layer, read: AmountReader): KeptAmount[] {
   const placeOf = new Map<number, number>();
   sheet.rows.numbers.forEach((number, place) => placeOf.set(number, place));
   const columnsAbove = new Map(sheet.columns.map((column) => [column.name, column]));
-  return totals.rows.map((row) => row).flatMap((row) => {
-    const places = (covers[row]?.rows ?? []).flatMap((number) => placeOf.get(number) ?? []);
-    const amounts = totals.columns.map((column) => amountIn(column.cells[row], read));
-    const texts = totals.columns.flatMap((column, c) => (amounts[c] === undefined && !isBlank(column.cells[row]) ? [cellText(column.cells[row])] : []));
-    // “Saltby” says nothing beside “Total Saltby”.
-    const label = texts.filter((text, i) => !texts.some((other, j) => i !== j && other.includes(text) && (other !== text || j < i))).join(' ');
-    const about = { step: id, row: totals.rows.id(row), page: totals.rows.page(row), label };
-    return totals.columns.flatMap((column, c): KeptAmount[] => {
-      const printed = amounts[c];
-      const above = columnsAbove.get(column.name);
-      if (printed === undefined || !above || places.length === 0) return [];
-      const filled = places.flatMap((place) => {
-        const amount = amountIn(above.cells[place], read);
-        return amount === undefined ? [] : [{ origin: above.origins[place], row: sheet.rows.numbers[place], amount }];
+  return totals.rows
+    .map((row) => row)
+    .flatMap((row) => {
+      const places = (covers[row]?.rows ?? []).flatMap((number) => placeOf.get(number) ?? []);
+      const amounts = totals.columns.map((column) => amountIn(column.cells[row], read));
+      const texts = totals.columns.flatMap((column, c) =>
+        amounts[c] === undefined && !isBlank(column.cells[row]) ? [cellText(column.cells[row])] : [],
+      );
+      // “Saltby” says nothing beside “Total Saltby”.
+      const label = texts
+        .filter((text, i) => !texts.some((other, j) => i !== j && other.includes(text) && (other !== text || j < i)))
+        .join(' ');
+      const about = { step: id, row: totals.rows.id(row), page: totals.rows.page(row), label };
+      return totals.columns.flatMap((column, c): KeptAmount[] => {
+        const printed = amounts[c];
+        const above = columnsAbove.get(column.name);
+        if (printed === undefined || !above || places.length === 0) return [];
+        const filled = places.flatMap((place) => {
+          const amount = amountIn(above.cells[place], read);
+          return amount === undefined ? [] : [{ origin: above.origins[place], row: sheet.rows.numbers[place], amount }];
+        });
+        // A number that counts the rows, or stands in a column of texts, is no total of anything.
+        if (filled.length === 0) return [];
+        return [{ about: { ...about, column: column.name }, printed, filled }];
       });
-      // A number that counts the rows, or stands in a column of texts, is no total of anything.
-      if (filled.length === 0) return [];
-      return [{ about: { ...about, column: column.name }, printed, filled }];
     });
-  });
 }
 
 type HeldBy = (number: number) => Layer | undefined;
@@ -123,13 +148,20 @@ function holders(layers: readonly Layer[]): HeldBy {
   let known: Map<number, Layer> | undefined;
   const all = () => {
     const found = new Map<number, Layer>();
-    for (const layer of layers) for (const number of layer.held.rows.rows.numbers) for (const own of [number, ...layer.held.rows.rows.book.sources(number)]) if (!found.has(own)) found.set(own, layer);
+    for (const layer of layers)
+      for (const number of layer.held.rows.rows.numbers)
+        for (const own of [number, ...layer.held.rows.rows.book.sources(number)])
+          if (!found.has(own)) found.set(own, layer);
     return found;
   };
   return (number) => (known ??= all()).get(number);
 }
 
-function compared({ printed, filled }: KeptAmount, cells: FinalCells, heldBy: HeldBy): Pick<TieOut, 'outcome' | 'printed' | 'computed' | 'because'> {
+function compared(
+  { printed, filled }: KeptAmount,
+  cells: FinalCells,
+  heldBy: HeldBy,
+): Pick<TieOut, 'outcome' | 'printed' | 'computed' | 'because'> {
   const not = (because: string) => ({ outcome: 'not comparable' as const, printed, because });
   const found = new Map<number, { value: number; members: number }>();
   const powers = new Map<number, number>();
@@ -154,20 +186,41 @@ function compared({ printed, filled }: KeptAmount, cells: FinalCells, heldBy: He
   }
   if (missing) {
     const holder = heldBy(missing.row);
-    return not(holder ? `${lost} of its ${filled.length} rows ${lost === 1 ? 'was' : 'were'} held by “${holder.title}”` : `${lost} of its ${filled.length} amounts ${lost === 1 ? 'is' : 'are'} not in the dataset`);
+    return not(
+      holder
+        ? `${lost} of its ${filled.length} rows ${lost === 1 ? 'was' : 'were'} held by “${holder.title}”`
+        : `${lost} of its ${filled.length} amounts ${lost === 1 ? 'is' : 'are'} not in the dataset`,
+    );
   }
-  for (const [at, { members }] of found) if (members < cells.membersAt(at)) return not(`“${cells.nameAt(at)}” holds amounts of other rows as well`);
+  for (const [at, { members }] of found)
+    if (members < cells.membersAt(at)) return not(`“${cells.nameAt(at)}” holds amounts of other rows as well`);
   const [power = 0] = [...powers].sort((a, b) => b[1] - a[1])[0] ?? [];
   const values = [...found.values()].map(({ value }) => value);
   const wanted = power === 0 ? printed : Number(`${plainNumber(printed)}e${power}`);
   const computed = exactSum(values);
   if (computed === wanted) return { outcome: 'equal', printed: wanted, computed };
   // A mean price or a share stands between those that it is of; a sum of several never does, but for amounts below zero.
-  if (values.length > 1 && wanted >= Math.min(...values) && wanted <= Math.max(...values) && values.every((value) => value >= 0)) return { ...not(asMean), computed };
+  if (
+    values.length > 1 &&
+    wanted >= Math.min(...values) &&
+    wanted <= Math.max(...values) &&
+    values.every((value) => value >= 0)
+  )
+    return { ...not(asMean), computed };
   const digits = Math.max(0, ...values.map(fractionDigits));
   const unit = 10 ** -digits;
-  const rounding = digits > 0 || power > 0 ? Math.min(0.5 * filled.length, mostRounding) * (power > 0 && digits === 0 ? 10 ** power * 10 ** -Math.max(0, ...filled.map(({ amount }) => fractionDigits(amount))) : unit) : 0;
-  return { outcome: Math.abs(exactSum([computed, -wanted])) <= rounding * (1 + 1e-9) ? 'within rounding' : 'off', printed: wanted, computed };
+  const rounding =
+    digits > 0 || power > 0
+      ? Math.min(0.5 * filled.length, mostRounding) *
+        (power > 0 && digits === 0
+          ? 10 ** power * 10 ** -Math.max(0, ...filled.map(({ amount }) => fractionDigits(amount)))
+          : unit)
+      : 0;
+  return {
+    outcome: Math.abs(exactSum([computed, -wanted])) <= rounding * (1 + 1e-9) ? 'within rounding' : 'off',
+    printed: wanted,
+    computed,
+  };
 }
 
 /** The power of ten that a number is; undefined where it is none. */

@@ -37,7 +37,14 @@ const fewDigits = 2;
  * @param locale how amounts were printed there
  * @param notTaken tables found in the report that no rule takes
  */
-export function wouldTie(layers: readonly Layer[], at: number, row: number, column: string, locale: LocaleName, notTaken: readonly FoundTable[] = []): WouldTie[] {
+export function wouldTie(
+  layers: readonly Layer[],
+  at: number,
+  row: number,
+  column: string,
+  locale: LocaleName,
+  notTaken: readonly FoundTable[] = [],
+): WouldTie[] {
   const { held, sheet } = layers[at];
   const read = amountReader(locale);
   const printed = amountIn(held.rows.columns.find(({ name }) => name === column)?.cells[row] ?? null, read);
@@ -45,31 +52,72 @@ export function wouldTie(layers: readonly Layer[], at: number, row: number, colu
   if (printed === undefined || !cells) return [];
   const covered = new Set(held.covers?.[row]?.rows ?? []);
   const own = sheet.rows.map((place) => place).filter((place) => covered.has(sheet.rows.numbers[place]));
-  const off = exactSum([printed, ...own.flatMap((place) => amountIn(cells[place], read) ?? []).map((amount) => -amount)]);
+  const off = exactSum([
+    printed,
+    ...own.flatMap((place) => amountIn(cells[place], read) ?? []).map((amount) => -amount),
+  ]);
   if (off === 0) return [];
   const { origins } = sheet.columns.find(({ name }) => name === column)!;
-  const about = (place: number) => ({ label: labelOf(sheet.columns, place, column), amount: cellText(cells[place]), page: sheet.rows.page(place), places: sheet.rows.book.origins.places(origins[place]) });
-  const doubled = own.filter((place) => amountIn(cells[place], read) === -off).map((place): WouldTie => ({ kind: 'doubled', ...about(place) }));
+  const about = (place: number) => ({
+    label: labelOf(sheet.columns, place, column),
+    amount: cellText(cells[place]),
+    page: sheet.rows.page(place),
+    places: sheet.rows.book.origins.places(origins[place]),
+  });
+  const doubled = own
+    .filter((place) => amountIn(cells[place], read) === -off)
+    .map((place): WouldTie => ({ kind: 'doubled', ...about(place) }));
   // A step before may have known the column by another name, or by none: any amount of a held row will do.
-  const kept = layers.flatMap(({ title, held: { kept: totals, rows: { columns, rows } } }) =>
-    totals
-      ? []
-      : rows.map((place) => place).flatMap((place): WouldTie[] => {
-          const found = columns.find(({ cells: all }) => amountIn(all[place], read) === off);
-          return found ? [{ kind: 'held', step: title, label: labelOf(columns, place, found.name), amount: cellText(found.cells[place]), page: rows.page(place), places: rows.book.origins.places(found.origins[place]) }] : [];
-        }),
+  const kept = layers.flatMap(
+    ({
+      title,
+      held: {
+        kept: totals,
+        rows: { columns, rows },
+      },
+    }) =>
+      totals
+        ? []
+        : rows
+            .map((place) => place)
+            .flatMap((place): WouldTie[] => {
+              const found = columns.find(({ cells: all }) => amountIn(all[place], read) === off);
+              return found
+                ? [
+                    {
+                      kind: 'held',
+                      step: title,
+                      label: labelOf(columns, place, found.name),
+                      amount: cellText(found.cells[place]),
+                      page: rows.page(place),
+                      places: rows.book.origins.places(found.origins[place]),
+                    },
+                  ]
+                : [];
+            }),
   );
   const near = own.flatMap((place): WouldTie[] => {
     const cell = cells[place];
     if (isBlank(cell)) return [];
     const amount = amountIn(cell, read);
-    if (amount === undefined) return amountIn(withDigits(cellText(cell)), read) === off ? [{ kind: 'misfit', ...about(place), instead: plainNumber(off) }] : [];
+    if (amount === undefined)
+      return amountIn(withDigits(cellText(cell)), read) === off
+        ? [{ kind: 'misfit', ...about(place), instead: plainNumber(off) }]
+        : [];
     const wanted = exactSum([amount, off]);
-    return isOneDigitApart(amount, wanted, decimalsOf([printed])) ? [{ kind: 'digit', ...about(place), instead: plainNumber(wanted) }] : [];
+    return isOneDigitApart(amount, wanted, decimalsOf([printed]))
+      ? [{ kind: 'digit', ...about(place), instead: plainNumber(wanted) }]
+      : [];
   });
   const digits = near.filter(({ kind }) => kind === 'digit');
   const { report } = held.rows.rows.id(row);
-  return [...kept, ...notTaken.flatMap((table) => inTable(table, off, read, report)), ...doubled, ...near.filter(({ kind }) => kind === 'misfit'), ...(digits.length <= fewDigits ? digits : [])].slice(0, most);
+  return [
+    ...kept,
+    ...notTaken.flatMap((table) => inTable(table, off, read, report)),
+    ...doubled,
+    ...near.filter(({ kind }) => kind === 'misfit'),
+    ...(digits.length <= fewDigits ? digits : []),
+  ].slice(0, most);
 }
 
 /** A row of a table that holds an amount, or a column whose amounts give it together. */
@@ -81,17 +129,38 @@ function inTable({ pieces }: FoundTable, off: number, read: AmountReader, report
     const { texts, row, piece } = rows[at];
     const column = amounts[at].indexOf(off);
     const cell = piece.readings[0].cells.find((each) => each.row === row && each.column === column);
-    return [{ kind: 'not taken', label: texts.filter((text, c) => c !== column && text !== '').slice(0, 3).join(' · '), amount: texts[column], page: piece.page, places: cell ? [{ report, page: piece.page, words: cell.words }] : [] }];
+    return [
+      {
+        kind: 'not taken',
+        label: texts
+          .filter((text, c) => c !== column && text !== '')
+          .slice(0, 3)
+          .join(' · '),
+        amount: texts[column],
+        page: piece.page,
+        places: cell ? [{ report, page: piece.page, words: cell.words }] : [],
+      },
+    ];
   }
   for (let column = 0; column < Math.max(...rows.map(({ texts }) => texts.length)); column++) {
     const own = amounts.flatMap((all) => all[column] ?? []);
-    if (own.length > 1 && exactSum(own) === off) return [{ kind: 'not taken', label: `all ${own.length} rows`, amount: plainNumber(off), page: rows[0].piece.page, places: [] }];
+    if (own.length > 1 && exactSum(own) === off)
+      return [
+        {
+          kind: 'not taken',
+          label: `all ${own.length} rows`,
+          amount: plainNumber(off),
+          page: rows[0].piece.page,
+          places: [],
+        },
+      ];
   }
   return [];
 }
 
 /** A text with the letters that are taken for digits as such. */
-const withDigits = (text: string): string => text.replace(/[OoQ]/g, '0').replace(/[lI|]/g, '1').replace(/S/g, '5').replace(/B/g, '8').replace(/Z/g, '2');
+const withDigits = (text: string): string =>
+  text.replace(/[OoQ]/g, '0').replace(/[lI|]/g, '1').replace(/S/g, '5').replace(/B/g, '8').replace(/Z/g, '2');
 
 function isOneDigitApart(a: number, b: number, decimals: number): boolean {
   const [left, right] = [a, b].map((amount) => amount.toFixed(decimals));
@@ -99,5 +168,14 @@ function isOneDigitApart(a: number, b: number, decimals: number): boolean {
 }
 
 /** The first texts of a row beside a column. */
-export const labelOf = (columns: readonly { readonly name: string; readonly cells: readonly Cell[] }[], row: number, but: string): string =>
-  columns.flatMap(({ name, cells }) => (name === but || isBlank(cells[row]) || isError(cells[row]) ? [] : [cellText(cells[row])])).slice(0, 3).join(' · ');
+export const labelOf = (
+  columns: readonly { readonly name: string; readonly cells: readonly Cell[] }[],
+  row: number,
+  but: string,
+): string =>
+  columns
+    .flatMap(({ name, cells }) =>
+      name === but || isBlank(cells[row]) || isError(cells[row]) ? [] : [cellText(cells[row])],
+    )
+    .slice(0, 3)
+    .join(' · ');

@@ -5,7 +5,8 @@ import { locales, type LocaleName } from './locale';
 export type AmountReader = ReturnType<typeof readerOf>;
 
 /** Reads amounts as they are printed in a place. */
-export const amountReader = (locale: LocaleName): AmountReader => readerOf(formatOf({ type: 'decimal' }), locales[locale]);
+export const amountReader = (locale: LocaleName): AmountReader =>
+  readerOf(formatOf({ type: 'decimal' }), locales[locale]);
 
 /** The amount that a cell holds or prints; undefined where it is none. */
 export function amountIn(cell: Cell, read: AmountReader): number | undefined {

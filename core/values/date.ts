@@ -2,9 +2,13 @@ import { isOneOf, locales, plainWord, type Locale } from './locale';
 import { misfit, value, withoutMarks, type Parsed } from './parsed';
 
 const two = (n: number) => String(n).padStart(2, '0');
-export const daysIn = (year: number, month: number) => [31, year % 4 === 0 && (year % 100 !== 0 || year % 400 === 0) ? 29 : 28, 31, 30, 31, 30, 31, 31, 30, 31, 30, 31][month - 1];
+export const daysIn = (year: number, month: number) =>
+  [31, year % 4 === 0 && (year % 100 !== 0 || year % 400 === 0) ? 29 : 28, 31, 30, 31, 30, 31, 31, 30, 31, 30, 31][
+    month - 1
+  ];
 /** There is no year 0 in the calendar. */
-const exists = (year: number, month: number, day: number) => year >= 1 && month >= 1 && month <= 12 && day >= 1 && day <= daysIn(year, month);
+const exists = (year: number, month: number, day: number) =>
+  year >= 1 && month >= 1 && month <= 12 && day >= 1 && day <= daysIn(year, month);
 
 /** Days since 1 January 1970, a Thursday (the algorithm of days from civil dates, by eras of 400 years). */
 export function dayNumber(year: number, month: number, day: number): number {
@@ -20,11 +24,17 @@ export function civilDay(number: number): { readonly year: number; readonly mont
   const days = number + 719_468;
   const era = Math.floor(days / 146_097);
   const ofEra = days - era * 146_097;
-  const year = Math.floor((ofEra - Math.floor(ofEra / 1460) + Math.floor(ofEra / 36_524) - Math.floor(ofEra / 146_096)) / 365);
+  const year = Math.floor(
+    (ofEra - Math.floor(ofEra / 1460) + Math.floor(ofEra / 36_524) - Math.floor(ofEra / 146_096)) / 365,
+  );
   const ofYear = ofEra - (365 * year + Math.floor(year / 4) - Math.floor(year / 100));
   const shifted = Math.floor((5 * ofYear + 2) / 153);
   const month = shifted + (shifted < 10 ? 3 : -9);
-  return { year: year + era * 400 + (month <= 2 ? 1 : 0), month, day: ofYear - Math.floor((153 * shifted + 2) / 5) + 1 };
+  return {
+    year: year + era * 400 + (month <= 2 ? 1 : 0),
+    month,
+    day: ofYear - Math.floor((153 * shifted + 2) / 5) + 1,
+  };
 }
 
 /** The date of a day number, as ISO text. */
@@ -56,7 +66,8 @@ export function monthNamed(text: string, locale: Locale): number {
       list.forEach((name, i) => {
         all.set(plainWord(name), i + 1);
         // Short forms are printed with three letters too, whatever the locale's own are.
-        if (/^\p{L}{4,}/u.test(name) && !all.has(plainWord(name).slice(0, 3))) all.set(plainWord(name).slice(0, 3), i + 1);
+        if (/^\p{L}{4,}/u.test(name) && !all.has(plainWord(name).slice(0, 3)))
+          all.set(plainWord(name).slice(0, 3), i + 1);
       });
     if (all.get('sep') === 9) all.set('sept', 9);
     // In names of files they often stand without their accents.
@@ -81,17 +92,26 @@ export function weekdayNamed(text: string, locale: Locale): number {
       // Shortened to two letters or three it may stand for two days: then for none.
       for (const length of [2, 3]) put([...plainWord(name)].slice(0, length).join(''), i + 1);
     });
-    locale.weekdays.forEach((name, i) => all.set(plainWord(name), i + 1).set(plainWord(locale.weekdaysShort[i]), i + 1));
+    locale.weekdays.forEach((name, i) =>
+      all.set(plainWord(name), i + 1).set(plainWord(locale.weekdaysShort[i]), i + 1),
+    );
     weekdays.set(locale, (names = all));
   }
   return names.get(plainWord(text.trim().replace(/\.$/, ''))) ?? 0;
 }
 
 /** Number of the month that a text names in any language known; 0 for none. */
-export const monthNumber = (text: string): number => Object.values(locales).reduce<number>((found, locale) => found || monthNamed(text, locale), 0);
+export const monthNumber = (text: string): number =>
+  Object.values(locales).reduce<number>((found, locale) => found || monthNamed(text, locale), 0);
 
 const exampleDate = ({ order }: DateFormat, { months: names }: Locale) =>
-  /^\d/.test(names[5]) ? '2025年6月14日' : order === 'month day year' ? `${names[5]} 14, 2025` : order === 'year month day' ? '2025-06-14' : `14 ${names[5]} 2025`;
+  /^\d/.test(names[5])
+    ? '2025年6月14日'
+    : order === 'month day year'
+      ? `${names[5]} 14, 2025`
+      : order === 'year month day'
+        ? '2025-06-14'
+        : `14 ${names[5]} 2025`;
 
 /**
  * A reader of calendar dates into ISO text: ISO itself, day and named month in either order, numbers in the order set.
@@ -99,8 +119,10 @@ const exampleDate = ({ order }: DateFormat, { months: names }: Locale) =>
  */
 export function dateReader(format: DateFormat, locale: Locale): (text: string) => Parsed {
   const expected = misfit(`a date like ${exampleDate(format, locale)}`);
-  const fullYear = (text: string) => (text.length === 2 ? Number(text) + (Number(text) <= format.pivot ? 2000 : 1900) : Number(text));
-  const date = (year: number, month: number, day: number): Parsed => (exists(year, month, day) ? value(`${String(year).padStart(4, '0')}-${two(month)}-${two(day)}`) : expected);
+  const fullYear = (text: string) =>
+    text.length === 2 ? Number(text) + (Number(text) <= format.pivot ? 2000 : 1900) : Number(text);
+  const date = (year: number, month: number, day: number): Parsed =>
+    exists(year, month, day) ? value(`${String(year).padStart(4, '0')}-${two(month)}-${two(day)}`) : expected;
   return (text) => {
     let rest = withoutMarks(text);
     if (rest === '') return value(null);
@@ -115,11 +137,16 @@ export function dateReader(format: DateFormat, locale: Locale): (text: string) =
       if (a.length === 4) return date(Number(a), Number(b), Number(c));
       if (a.length > 2 || (c.length !== 2 && c.length !== 4)) return expected;
       if (format.order === 'year month day' && c.length === 2) return date(fullYear(a), Number(b), Number(c));
-      return format.order === 'month day year' ? date(fullYear(c), Number(a), Number(b)) : date(fullYear(c), Number(b), Number(a));
+      return format.order === 'month day year'
+        ? date(fullYear(c), Number(a), Number(b))
+        : date(fullYear(c), Number(b), Number(a));
     }
     const ideographs = /^(\d{4})年\s?(\d{1,2})月\s?(\d{1,2})日$/.exec(rest);
     if (ideographs) return date(Number(ideographs[1]), Number(ideographs[2]), Number(ideographs[3]));
-    const named = /^(?:\p{L}+\.?,?\s+)??(\d{1,2})(?:st|nd|rd|th|er|º|\.)?[\s\u00a0-]*(?:de\s+)?(\p{L}+\.?),?(?:\s+de)?[\s\u00a0-]+(\d{4}|\d{2})(?:\s?[rg]\.)?$/u.exec(rest);
+    const named =
+      /^(?:\p{L}+\.?,?\s+)??(\d{1,2})(?:st|nd|rd|th|er|º|\.)?[\s\u00a0-]*(?:de\s+)?(\p{L}+\.?),?(?:\s+de)?[\s\u00a0-]+(\d{4}|\d{2})(?:\s?[rg]\.)?$/u.exec(
+        rest,
+      );
     if (named) return date(fullYear(named[3]), monthNamed(named[2], locale), Number(named[1]));
     const monthFirst = /^(?:\p{L}+\.?,\s+)?(\p{L}+\.?)\s+(\d{1,2})(?:st|nd|rd|th)?,?\s+(\d{4})$/u.exec(rest);
     if (monthFirst) return date(Number(monthFirst[3]), monthNamed(monthFirst[1], locale), Number(monthFirst[2]));
@@ -140,7 +167,10 @@ export function timeReader(): (text: string) => Parsed {
     const [, hourText, minute, second, half] = parts;
     const twelve = half !== undefined;
     const hour = twelve ? (Number(hourText) % 12) + (half.toLowerCase() === 'p' ? 12 : 0) : Number(hourText);
-    const inRange = (twelve ? Number(hourText) >= 1 && Number(hourText) <= 12 : hour <= 23) && Number(minute) < 60 && Number(second ?? 0) < 60;
+    const inRange =
+      (twelve ? Number(hourText) >= 1 && Number(hourText) <= 12 : hour <= 23) &&
+      Number(minute) < 60 &&
+      Number(second ?? 0) < 60;
     return inRange ? value(`${two(hour)}:${minute}${second ? `:${second}` : ''}`) : expected;
   };
 }

@@ -4,7 +4,8 @@ import { misfit, value, withoutMarks, type Parsed } from './parsed';
 export const durationUnits = ['hours', 'minutes', 'days'] as const;
 export type DurationUnit = (typeof durationUnits)[number];
 /** What heads a column that says how long something took. */
-export const durationWords = /(?<!\p{L})(?:duration|elapsed|worked|breaks?|overtime|pausen?|time (?:taken|spent|worked)|(?:working|man|engine|running|total) (?:hours|time)|hours (?:worked|run)|dauer|\p{L}+dauer|arbeitszeit|laufzeit|dur[ée]e|duraci[óo]n|durata|dura[çc][ãa]o|duur|czas (?:trwania|pracy))(?!\p{L})/iu;
+export const durationWords =
+  /(?<!\p{L})(?:duration|elapsed|worked|breaks?|overtime|pausen?|time (?:taken|spent|worked)|(?:working|man|engine|running|total) (?:hours|time)|hours (?:worked|run)|dauer|\p{L}+dauer|arbeitszeit|laufzeit|dur[ée]e|duraci[óo]n|durata|dura[çc][ãa]o|duur|czas (?:trwania|pracy))(?!\p{L})/iu;
 
 const secondsIn: Record<DurationUnit | 'seconds', number> = { seconds: 1, minutes: 60, hours: 3600, days: 86_400 };
 
@@ -13,12 +14,21 @@ export function durationReader(unit: DurationUnit, locale: Locale): (text: strin
   const expected = misfit(`a duration like 1 ${locale.hours[0]} 30 ${locale.minutes[0]} or 1:30`);
   const inUnit = (seconds: number) => value(Number((seconds / secondsIn[unit]).toPrecision(15)));
   const sizeOf = (word: string): number | undefined =>
-    isOneOf(locale.hours, word) ? 3600 : isOneOf(locale.minutes, word) ? 60 : isOneOf(locale.days, word) ? 86_400 : isOneOf(locale.seconds, word) ? 1 : undefined;
+    isOneOf(locale.hours, word)
+      ? 3600
+      : isOneOf(locale.minutes, word)
+        ? 60
+        : isOneOf(locale.days, word)
+          ? 86_400
+          : isOneOf(locale.seconds, word)
+            ? 1
+            : undefined;
   return (text) => {
     const rest = withoutMarks(text);
     if (rest === '') return value(null);
     const clock = /^(\d{1,4}):([0-5]\d)(?::([0-5]\d))?(?:\s*(\p{L}+\.?))?$/u.exec(rest);
-    if (clock && (clock[4] === undefined || sizeOf(clock[4]) === 3600)) return inUnit(Number(clock[1]) * 3600 + Number(clock[2]) * 60 + Number(clock[3] ?? 0));
+    if (clock && (clock[4] === undefined || sizeOf(clock[4]) === 3600))
+      return inUnit(Number(clock[1]) * 3600 + Number(clock[2]) * 60 + Number(clock[3] ?? 0));
     let seconds = 0;
     let last: number | undefined;
     let at = 0;

@@ -14,13 +14,30 @@ describe('sums of decimals', () => {
     expect(exactSum([0.1, 1e15, -1e15])).toBe(0.1);
     expect(exactSum([1e22, 1, -1e22])).toBe(1);
     expect(exactSum([123456789.123456, 0.000001, 5e-324 * 0])).toBe(123456789.123457);
-    const amount = fc.tuple(fc.integer({ min: -1e9, max: 1e9 }), fc.integer({ min: 0, max: 6 })).map(([n, digits]) => ({ units: BigInt(n) * 10n ** BigInt(6 - digits), value: n / 10 ** digits }));
+    const amount = fc
+      .tuple(fc.integer({ min: -1e9, max: 1e9 }), fc.integer({ min: 0, max: 6 }))
+      .map(([n, digits]) => ({ units: BigInt(n) * 10n ** BigInt(6 - digits), value: n / 10 ** digits }));
     // Against whole millionths.
-    fc.assert(fc.property(fc.array(amount, { maxLength: 40 }), (amounts) => void expect(exactSum(amounts.map(({ value }) => value))).toBe(Number(amounts.reduce((sum, { units }) => sum + units, 0n)) / 1e6)));
+    fc.assert(
+      fc.property(
+        fc.array(amount, { maxLength: 40 }),
+        (amounts) =>
+          void expect(exactSum(amounts.map(({ value }) => value))).toBe(
+            Number(amounts.reduce((sum, { units }) => sum + units, 0n)) / 1e6,
+          ),
+      ),
+    );
   });
   it('do not depend on the order', () => {
     const cents = fc.integer({ min: -1e9, max: 1e9 }).map((n) => n / 100);
-    fc.assert(fc.property(fc.array(cents), (amounts) => void expect(exactSum(amounts)).toBe(exactSum([...amounts].reverse()))));
-    fc.assert(fc.property(fc.array(fc.integer({ min: -1e6, max: 1e6 })), (whole) => void expect(exactSum(whole.map((n) => n / 100))).toBe(whole.reduce((sum, n) => sum + n, 0) / 100)));
+    fc.assert(
+      fc.property(fc.array(cents), (amounts) => void expect(exactSum(amounts)).toBe(exactSum([...amounts].reverse()))),
+    );
+    fc.assert(
+      fc.property(
+        fc.array(fc.integer({ min: -1e6, max: 1e6 })),
+        (whole) => void expect(exactSum(whole.map((n) => n / 100))).toBe(whole.reduce((sum, n) => sum + n, 0) / 100),
+      ),
+    );
   });
 });

@@ -12,7 +12,9 @@ export const scaled = (value: number, digits: number): bigint => {
 /** The number of which so many digits stand behind the point: see `scaled`. */
 export function unscaled(value: bigint, digits: number): number {
   const text = String(value < 0n ? -value : value).padStart(digits + 1, '0');
-  return Number(`${value < 0n ? '-' : ''}${text.slice(0, text.length - digits)}${digits > 0 ? `.${text.slice(-digits)}` : ''}`);
+  return Number(
+    `${value < 0n ? '-' : ''}${text.slice(0, text.length - digits)}${digits > 0 ? `.${text.slice(-digits)}` : ''}`,
+  );
 }
 
 /** Whole numbers up to here are added without a loss, and so is what a product of two numbers rounds to. */
@@ -38,7 +40,11 @@ export function exactSum(values: Iterable<number>): number {
   for (const value of values) {
     // Most are whole numbers of the last digit of those before.
     let whole = Math.round(value * power);
-    for (let wider = digits + 1; whole / power !== value && wider <= mostDigits && Math.abs(value) * 10 ** wider < safely; wider++) {
+    for (
+      let wider = digits + 1;
+      whole / power !== value && wider <= mostDigits && Math.abs(value) * 10 ** wider < safely;
+      wider++
+    ) {
       if (Math.round(value * 10 ** wider) / 10 ** wider !== value) continue;
       widen(wider);
       whole = Math.round(value * power);

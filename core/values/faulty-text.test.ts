@@ -3,10 +3,15 @@ import { faultyText, faultyTextSentence } from './faulty-text';
 
 describe('faulty text', () => {
   it('is found wherever it stands, with its place', () => {
-    expect(faultyText({ take: [{ name: 'a' }, { name: 'b\u0000' }] })).toEqual({ path: 'take.1.name', what: 'a NUL character' });
+    expect(faultyText({ take: [{ name: 'a' }, { name: 'b\u0000' }] })).toEqual({
+      path: 'take.1.name',
+      what: 'a NUL character',
+    });
     expect(faultyText('\ufeffx')).toMatchObject({ path: '' });
     expect(faultyText({ 'a\ud800': 1 })).toMatchObject({ what: expect.stringContaining('lone surrogate') });
-    expect(faultyTextSentence(faultyText({ name: '\u0000' })!)).toBe('name: The text has a NUL character in it. Take it out, or write the text anew.');
+    expect(faultyTextSentence(faultyText({ name: '\u0000' })!)).toBe(
+      'name: The text has a NUL character in it. Take it out, or write the text anew.',
+    );
   });
 
   it('is not what only looks odd', () => {

@@ -42,4 +42,5 @@ export function faultyText(value: unknown): FaultyText | undefined {
 }
 
 /** What is wrong, where, and what to do. */
-export const faultyTextSentence = ({ path, what }: FaultyText): string => `${path === '' ? '' : `${path}: `}The text has ${what} in it. Take it out, or write the text anew.`;
+export const faultyTextSentence = ({ path, what }: FaultyText): string =>
+  `${path === '' ? '' : `${path}: `}The text has ${what} in it. Take it out, or write the text anew.`;

@@ -8,7 +8,18 @@ import { misfit, value, withoutMarks, type Parsed } from './parsed';
 import { periodReader } from './period';
 
 /** What a column can be read as. A duration becomes a decimal of one unit. */
-export const readTypes = ['text', 'integer', 'decimal', 'percent', 'date', 'time', 'datetime', 'duration', 'period', 'boolean'] as const;
+export const readTypes = [
+  'text',
+  'integer',
+  'decimal',
+  'percent',
+  'date',
+  'time',
+  'datetime',
+  'duration',
+  'period',
+  'boolean',
+] as const;
 export type ReadType = (typeof readTypes)[number];
 export const isNumeric = (type: ReadType): boolean => type === 'integer' || type === 'decimal' || type === 'percent';
 
@@ -33,11 +44,17 @@ export const formatEntries = {
   /** Is the scale multiplied into the numbers, or kept beside them as part of their unit? */
   scaleIs: titled('The scale is', v.optional(v.picklist(['applied', 'kept beside']), 'applied')),
   order: titled('Order of dates', v.optional(v.picklist([asLocale, ...dateOrders]), asLocale)),
-  pivot: titled('Years to 20xx', v.optional(v.pipe(v.number(), v.integer(), v.minValue(0), v.maxValue(99)), usualPivot)),
+  pivot: titled(
+    'Years to 20xx',
+    v.optional(v.pipe(v.number(), v.integer(), v.minValue(0), v.maxValue(99)), usualPivot),
+  ),
   durationIn: titled('Durations in', v.optional(v.picklist(durationUnits), 'hours')),
   /** Does a column of periods bring columns of its first and last days? */
   days: titled('First and last day', v.optional(v.boolean(), false)),
-  fiscalStart: titled('Fiscal year from month', v.optional(v.pipe(v.number(), v.integer(), v.minValue(1), v.maxValue(12)), 4)),
+  fiscalStart: titled(
+    'Fiscal year from month',
+    v.optional(v.pipe(v.number(), v.integer(), v.minValue(1), v.maxValue(12)), 4),
+  ),
 };
 const format = v.object(formatEntries);
 export type Format = v.InferOutput<typeof format>;
@@ -51,7 +68,10 @@ export function readerOf(format: Format, locale: Locale): (text: string) => Pars
   return (text) => (isNil(withoutMarks(text), locale) ? value(null) : read(text));
 }
 
-function typedReader({ type, marks, nil, absent, unit, scale, scaleIs, order, pivot, durationIn, fiscalStart }: Format, locale: Locale): (text: string) => Parsed {
+function typedReader(
+  { type, marks, nil, absent, unit, scale, scaleIs, order, pivot, durationIn, fiscalStart }: Format,
+  locale: Locale,
+): (text: string) => Parsed {
   const dates = { order: order === asLocale ? (locale.dateOrder as DateOrder) : order, pivot };
   switch (type) {
     case 'text':
@@ -59,7 +79,17 @@ function typedReader({ type, marks, nil, absent, unit, scale, scaleIs, order, pi
     case 'integer':
     case 'decimal':
     case 'percent':
-      return numberReader({ kind: type, marks: marksOf(marks === asReport ? asLocale : marks, locale), nil, absent, unit, shift: scaleIs === 'applied' ? scales[scale] : 0 }, locale);
+      return numberReader(
+        {
+          kind: type,
+          marks: marksOf(marks === asReport ? asLocale : marks, locale),
+          nil,
+          absent,
+          unit,
+          shift: scaleIs === 'applied' ? scales[scale] : 0,
+        },
+        locale,
+      );
     case 'date':
       return dateReader(dates, locale);
     case 'time':
@@ -87,7 +117,9 @@ function booleanReader(locale: Locale): (text: string) => Parsed {
 
 /** The unit of a column read so: its own, with the scale that was left beside. */
 export const unitOf = ({ type, unit, scale, scaleIs, durationIn }: Format): string =>
-  type === 'duration' ? durationIn : [scale !== 'as printed' && scaleIs === 'kept beside' ? scale : '', unit].filter(Boolean).join(' ');
+  type === 'duration'
+    ? durationIn
+    : [scale !== 'as printed' && scaleIs === 'kept beside' ? scale : '', unit].filter(Boolean).join(' ');
 
 const words = {
   integer: 'whole number',
@@ -112,7 +144,7 @@ export function describeFormat({ type, marks, nil, absent, unit, scale, scaleIs,
     numeric && nil === 'zero' ? 'a dash is zero' : '',
     numeric && absent !== 'blank' ? `n/a and .. are ${absent === 'zero' ? 'zero' : 'misfits'}` : '',
     numeric && scale !== 'as printed' ? `${scale} ${scaleIs}` : '',
-    (type === 'date' || type === 'datetime') && order !== asLocale ? `${order.replaceAll(' ', '-')}` : '',
+    (type === 'date' || type === 'datetime') && order !== asLocale ? order.replaceAll(' ', '-') : '',
   ]
     .filter(Boolean)
     .join(', ');

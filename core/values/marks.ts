@@ -31,4 +31,5 @@ export const asReport = 'as each report prints them';
 export const marksOf = (name: MarkName, locale: Locale): Marks => (name === asLocale ? locale : markStyles[name]);
 
 /** 1234.5 as these marks have it. */
-export const exampleOf = ({ decimal, groups }: Marks, kind: 'whole' | 'fraction' = 'fraction'): string => `1${groups[0]}234${kind === 'fraction' ? `${decimal}5` : ''}`;
+export const exampleOf = ({ decimal, groups }: Marks, kind: 'whole' | 'fraction' = 'fraction'): string =>
+  `1${groups[0]}234${kind === 'fraction' ? `${decimal}5` : ''}`;

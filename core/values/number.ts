@@ -27,7 +27,10 @@ const escaped = (text: string) => text.replace(/[.*+?^${}()|[\]\\/-]/g, '\\$&');
 function shapeOf({ decimal, groups, grouping }: Marks): RegExp {
   const mark = `[${groups.map(escaped).join('')}]`;
   const [first, rest = first] = grouping;
-  const grouped = rest === first ? `(?!0)\\d{1,${first}}(${mark})\\d{${first}}(?:\\2\\d{${first}})*` : `(?!0)\\d{1,${rest}}(?:(${mark})\\d{${rest}})*(?:${mark})\\d{${first}}`;
+  const grouped =
+    rest === first
+      ? `(?!0)\\d{1,${first}}(${mark})\\d{${first}}(?:\\2\\d{${first}})*`
+      : `(?!0)\\d{1,${rest}}(?:(${mark})\\d{${rest}})*(?:${mark})\\d{${first}}`;
   return new RegExp(`^([-−–+]?)(?:${grouped}|\\d+)(?:${escaped(decimal)}(\\d+))?([-−–]?)$`);
 }
 
@@ -38,7 +41,8 @@ const isAbsent = (text: string, locale: Locale): boolean => dots.test(text) || i
 export const isNil = (text: string, locale: Locale): boolean => isDash(text) || isAbsent(text, locale);
 
 /** A dash, also beside the sign of a currency. */
-const isDash = (text: string): boolean => dash.test(text) || (!/[\d\p{L}]/u.test(text) && dash.test(withoutUnit(text, '')!));
+const isDash = (text: string): boolean =>
+  dash.test(text) || (!/[\d\p{L}]/u.test(text) && dash.test(withoutUnit(text, '')!));
 
 /**
  * A reader of printed numbers: groups and decimals by their marks, brackets or a minus at either end for negative,
@@ -63,7 +67,7 @@ export function numberReader(format: NumberFormat, locale: Locale): (text: strin
     if (kind === 'integer' && fraction !== undefined && ten === 0 && /[1-9]/.test(fraction)) return wrong;
     const digits = fraction === undefined ? whole : `${whole}.${fraction}`;
     if (digits.length > exactDigits && digits.replace('.', '').replace(/^0+/, '').length > exactDigits) return tooLong;
-    const minus = negative !== (parts[1] !== '' && parts[1] !== '+') !== (parts[4] !== '');
+    const minus = (negative !== (parts[1] !== '' && parts[1] !== '+')) !== (parts[4] !== '');
     const number = Number(ten === 0 ? digits : `${digits}e${ten}`);
     return value(minus && number !== 0 ? -number : number);
   };

@@ -48,23 +48,37 @@ describe('the marks with which the numbers of a report are printed', () => {
 
   it('never read a number as another than was printed, in any of the ways of printing', () => {
     fc.assert(
-      fc.property(fc.constantFrom(...Object.values(markStyles)), fc.array(fc.record({ whole: fc.integer({ min: 0, max: 9_999_999 }), tenths: fc.option(fc.integer({ min: 0, max: 9 })) }), { minLength: 1, maxLength: 12 }), ({ decimal, groups, grouping }, numbers) => {
-        const grouped = (whole: number) => {
-          const digits = String(whole);
-          const [first, rest = first] = grouping;
-          if (digits.length <= first) return digits;
-          const head = digits.slice(0, -first);
-          return `${head.replace(new RegExp(`\\B(?=(\\d{${rest}})+$)`, 'g'), groups[0])}${groups[0]}${digits.slice(-first)}`;
-        };
-        const texts = numbers.map(({ whole, tenths }) => `${grouped(whole)}${tenths === null ? '' : `${decimal}${tenths}`}`);
-        const marks = own(...texts);
-        texts.forEach((text, i) => {
-          const parsed = marks.read(text);
-          if ('value' in parsed) expect(parsed.value, text).toBe(Number(`${numbers[i].whole}.${numbers[i].tenths ?? 0}`));
-        });
-        // One number that cannot be taken otherwise settles all.
-        if (numbers.some(({ whole, tenths }) => tenths !== null && whole > 999)) for (const text of texts) expect('value' in marks.read(text), text).toBe(true);
-      }),
+      fc.property(
+        fc.constantFrom(...Object.values(markStyles)),
+        fc.array(
+          fc.record({
+            whole: fc.integer({ min: 0, max: 9_999_999 }),
+            tenths: fc.option(fc.integer({ min: 0, max: 9 })),
+          }),
+          { minLength: 1, maxLength: 12 },
+        ),
+        ({ decimal, groups, grouping }, numbers) => {
+          const grouped = (whole: number) => {
+            const digits = String(whole);
+            const [first, rest = first] = grouping;
+            if (digits.length <= first) return digits;
+            const head = digits.slice(0, -first);
+            return `${head.replace(new RegExp(`\\B(?=(\\d{${rest}})+$)`, 'g'), groups[0])}${groups[0]}${digits.slice(-first)}`;
+          };
+          const texts = numbers.map(
+            ({ whole, tenths }) => `${grouped(whole)}${tenths === null ? '' : `${decimal}${tenths}`}`,
+          );
+          const marks = own(...texts);
+          texts.forEach((text, i) => {
+            const parsed = marks.read(text);
+            if ('value' in parsed)
+              expect(parsed.value, text).toBe(Number(`${numbers[i].whole}.${numbers[i].tenths ?? 0}`));
+          });
+          // One number that cannot be taken otherwise settles all.
+          if (numbers.some(({ whole, tenths }) => tenths !== null && whole > 999))
+            for (const text of texts) expect('value' in marks.read(text), text).toBe(true);
+        },
+      ),
     );
   });
 });

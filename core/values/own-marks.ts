@@ -22,17 +22,26 @@ export function ownMarks(texts: readonly (string | null)[], format: Format, loca
   const asDecimals: Format = { ...format, type: format.type === 'integer' ? 'decimal' : format.type };
   const fits = markNames.map((marks) => {
     const read = readerOf({ ...asDecimals, marks }, locale);
-    return { marks, count: shapes.reduce((sum, { example, count }) => sum + ('value' in read(example) ? count : 0), 0) };
+    return {
+      marks,
+      count: shapes.reduce((sum, { example, count }) => sum + ('value' in read(example) ? count : 0), 0),
+    };
   });
   const most = Math.max(...fits.map(({ count }) => count));
   const styles = fits.filter(({ count }) => count === most).map(({ marks }) => marks);
-  const readers = styles.map((marks) => ({ own: readerOf({ ...format, marks }, locale), asDecimal: readerOf({ ...asDecimals, marks }, locale) }));
+  const readers = styles.map((marks) => ({
+    own: readerOf({ ...format, marks }, locale),
+    asDecimal: readerOf({ ...asDecimals, marks }, locale),
+  }));
   return {
     styles,
     read(text) {
       const [first, ...others] = readers;
       const value = valueOf(first.asDecimal(text));
-      if (others.some(({ asDecimal }) => valueOf(asDecimal(text)) !== value)) return misfit('a number whose marks the other numbers of its report tell: this one could have its decimals or its thousands after the mark');
+      if (others.some(({ asDecimal }) => valueOf(asDecimal(text)) !== value))
+        return misfit(
+          'a number whose marks the other numbers of its report tell: this one could have its decimals or its thousands after the mark',
+        );
       return first.own(text);
     },
   };

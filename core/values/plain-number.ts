@@ -8,7 +8,12 @@ export function plainNumber(value: number): string {
   const [whole, part = ''] = digits.replace('-', '').split('.');
   const all = whole + part;
   const point = whole.length + shift;
-  const plain = point <= 0 ? `0.${'0'.repeat(-point)}${all}` : point >= all.length ? all + '0'.repeat(point - all.length) : `${all.slice(0, point)}.${all.slice(point)}`;
+  const plain =
+    point <= 0
+      ? `0.${'0'.repeat(-point)}${all}`
+      : point >= all.length
+        ? all + '0'.repeat(point - all.length)
+        : `${all.slice(0, point)}.${all.slice(point)}`;
   return negative ? `-${plain}` : plain;
 }
 

@@ -10,7 +10,9 @@ export interface Template {
   /** Values of the holes when the whole text fits, else undefined. */
   whole(text: string): Record<string, string> | undefined;
   /** The first place in the text that fits, with where each hole's value stands. */
-  within(text: string): { values: Record<string, string>; spans: Record<string, readonly [number, number]> } | undefined;
+  within(
+    text: string,
+  ): { values: Record<string, string>; spans: Record<string, readonly [number, number]> } | undefined;
 }
 
 const escaped = (text: string) => text.replace(/[.*+?^${}()|[\]\\/-]/g, '\\$&').replace(/\s+/g, '\\s+');
@@ -39,9 +41,13 @@ export function template(source: string, long: (hole: number) => boolean = () =>
       const end = source.indexOf('}', i);
       const [, name, width] = /^\s*(.*?)\s*(?::(\d{1,2}))?$/s.exec(end < 0 ? '' : source.slice(i + 1, end))!;
       if (name === '') throw new Error(`The template “${source}” has a hole without a name. Write it like {week}.`);
-      if (holes.includes(name)) throw new Error(`The template “${source}” has two holes named {${name}}. Give each its own name.`);
+      if (holes.includes(name))
+        throw new Error(`The template “${source}” has two holes named {${name}}. Give each its own name.`);
       flush();
-      if (open && width === undefined) throw new Error(`The template “${source}” has two holes beside each other. Put the text between them there, or say how long the first is: {year:4}.`);
+      if (open && width === undefined)
+        throw new Error(
+          `The template “${source}” has two holes beside each other. Put the text between them there, or say how long the first is: {year:4}.`,
+        );
       open = width === undefined;
       pattern += width === undefined ? (long(holes.length) ? '(.+)' : '(.+?)') : `(.{${width}})`;
       holes.push(name);
@@ -62,7 +68,8 @@ export function template(source: string, long: (hole: number) => boolean = () =>
   const fit = new RegExp(`^${pattern}$`, 'i');
   // At the end of a template a hole takes the rest of the line.
   const search = new RegExp(trailingHole ? `${pattern}$` : pattern, 'id');
-  const values = (match: RegExpExecArray) => byHole(holes.flatMap((hole, i) => (match[i + 1] === undefined ? [] : [[hole, match[i + 1].trim()]])));
+  const values = (match: RegExpExecArray) =>
+    byHole(holes.flatMap((hole, i) => (match[i + 1] === undefined ? [] : [[hole, match[i + 1].trim()]])));
   return {
     holes,
     whole: (text) => {
@@ -72,14 +79,17 @@ export function template(source: string, long: (hole: number) => boolean = () =>
     within: (text) => {
       const match = search.exec(text);
       if (!match) return undefined;
-      const spans = byHole<readonly [number, number]>(holes.flatMap((hole, i) => (match.indices![i + 1] ? [[hole, match.indices![i + 1]]] : [])));
+      const spans = byHole<readonly [number, number]>(
+        holes.flatMap((hole, i) => (match.indices![i + 1] ? [[hole, match.indices![i + 1]]] : [])),
+      );
       return { values: values(match), spans };
     },
   };
 }
 
 /** A record that knows its own names only: a hole may be named like what every object has. */
-const byHole = <T>(entries: readonly (readonly [hole: string, value: T])[]): Record<string, T> => Object.assign(Object.create(null) as Record<string, T>, Object.fromEntries(entries));
+const byHole = <T>(entries: readonly (readonly [hole: string, value: T])[]): Record<string, T> =>
+  Object.assign(Object.create(null) as Record<string, T>, Object.fromEntries(entries));
 
 /** A text as a template without holes, in which brackets stand for themselves. */
 export const asTemplate = (text: string): string => text.replace(/[{}[\]\\]/g, '\\$&');

@@ -2,16 +2,101 @@ import { escaped } from './escaped';
 import { isOneOf, type Locale } from './locale';
 
 /** Signs and codes of currencies, longest first where one holds another. */
-const currencyMarks = ['US$', 'CA$', 'A$', 'R$', 'NZ$', 'HK$', '€', '$', '£', '¥', '₹', '₩', '₺', 'zł', 'kr.', 'kr', 'Fr.', 'CHF', 'EUR', 'USD', 'GBP', 'JPY', 'INR', 'SEK', 'NOK', 'DKK', 'PLN', 'BRL', 'Rs.', 'Rs'];
+const currencyMarks = [
+  'US$',
+  'CA$',
+  'A$',
+  'R$',
+  'NZ$',
+  'HK$',
+  '€',
+  '$',
+  '£',
+  '¥',
+  '₹',
+  '₩',
+  '₺',
+  'zł',
+  'kr.',
+  'kr',
+  'Fr.',
+  'CHF',
+  'EUR',
+  'USD',
+  'GBP',
+  'JPY',
+  'INR',
+  'SEK',
+  'NOK',
+  'DKK',
+  'PLN',
+  'BRL',
+  'Rs.',
+  'Rs',
+];
 const currencies = new Set(currencyMarks.map((mark) => mark.toLowerCase()));
 const anyCurrency = currencyMarks.map(escaped).join('|');
 const currencyBefore = new RegExp(`^([-−–+]?)\\s*(${anyCurrency})\\s*`, 'i');
 const currencyBehind = new RegExp(`\\s*(${anyCurrency})(?=[-−–]?$)`, 'i');
 
 /** Units of measure as they are printed beside numbers. */
-const measures = new Set(
-  ['kg', 'g', 'mg', 't', 'to', 'lb', 'oz', 'm', 'km', 'cm', 'mm', 'mi', 'nm', 'ft', 'in', 'm²', 'm2', 'ha', 'm³', 'm3', 'cbm', 'l', 'ml', 'hl', 'gal', 'kwh', 'mwh', 'gwh', 'kw', 'mw', 'w', 'v', 'a', 'bar', '°c', '°f', 'pcs', 'pc', 'st', 'stk', 'teu', 'grt', 'gt', 'dwt', 'bbl', 'h', 'hrs', 'min', 's', 'days', 'tonnes', 'tons', 'units', '%', '‰'],
-);
+const measures = new Set([
+  'kg',
+  'g',
+  'mg',
+  't',
+  'to',
+  'lb',
+  'oz',
+  'm',
+  'km',
+  'cm',
+  'mm',
+  'mi',
+  'nm',
+  'ft',
+  'in',
+  'm²',
+  'm2',
+  'ha',
+  'm³',
+  'm3',
+  'cbm',
+  'l',
+  'ml',
+  'hl',
+  'gal',
+  'kwh',
+  'mwh',
+  'gwh',
+  'kw',
+  'mw',
+  'w',
+  'v',
+  'a',
+  'bar',
+  '°c',
+  '°f',
+  'pcs',
+  'pc',
+  'st',
+  'stk',
+  'teu',
+  'grt',
+  'gt',
+  'dwt',
+  'bbl',
+  'h',
+  'hrs',
+  'min',
+  's',
+  'days',
+  'tonnes',
+  'tons',
+  'units',
+  '%',
+  '‰',
+]);
 
 export const isUnit = (text: string): boolean => measures.has(text.toLowerCase()) || currencies.has(text.toLowerCase());
 
@@ -21,7 +106,10 @@ function besideNumber(unit: string): readonly [before: RegExp, behind: RegExp] {
   let patterns = unitPatterns.get(unit);
   if (!patterns) {
     const own = escaped(unit);
-    patterns = [new RegExp(`^([-−–+]?)\\s*${own}\\.?\\s*(?=[-−–+(\\d])`, 'i'), new RegExp(`(?<=[\\d)⁰¹²³⁴⁵⁶⁷⁸⁹])\\s*${own}\\.?(?=[-−–]?$)`, 'i')];
+    patterns = [
+      new RegExp(`^([-−–+]?)\\s*${own}\\.?\\s*(?=[-−–+(\\d])`, 'i'),
+      new RegExp(`(?<=[\\d)⁰¹²³⁴⁵⁶⁷⁸⁹])\\s*${own}\\.?(?=[-−–]?$)`, 'i'),
+    ];
     unitPatterns.set(unit, patterns);
   }
   return patterns;
@@ -41,7 +129,10 @@ export function withoutUnit(text: string, unit: string): string | undefined {
 
 /** What stands beside the number of a text: a unit, a currency or another word; "" for nothing. */
 export function unitBeside(text: string): string {
-  const parts = /^[-−–+(]?\s*([^\d\s.,'’()\-−–+][^\d\s()]*)?\s*[-−–+(]?\d[\d\s.,'’\u00a0\u202f\u2009]*[-−–)]?\s*([^\d\s.,'’()\-−–+⁰¹²³⁴⁵⁶⁷⁸⁹*†‡§][^\d\s()*†‡§]*)?[-−–)⁰¹²³⁴⁵⁶⁷⁸⁹*†‡§]*$/u.exec(text.trim());
+  const parts =
+    /^[-−–+(]?\s*([^\d\s.,'’()\-−–+][^\d\s()]*)?\s*[-−–+(]?\d[\d\s.,'’\u00a0\u202f\u2009]*[-−–)]?\s*([^\d\s.,'’()\-−–+⁰¹²³⁴⁵⁶⁷⁸⁹*†‡§][^\d\s()*†‡§]*)?[-−–)⁰¹²³⁴⁵⁶⁷⁸⁹*†‡§]*$/u.exec(
+      text.trim(),
+    );
   const [, before, behind] = parts ?? [];
   if (before === undefined) return behind ?? '';
   // "BN-1041", "V1001" and "IN-101" are names of something: before a number a unit of measure stands apart from it.
@@ -59,15 +150,22 @@ export interface Scale {
 
 /** The scale that a text states, like "in thousands", "('000)", "£m" or "in Mio. €". */
 export function scaleIn(text: string, locale: Locale): Scale | undefined {
-  const zeros = /(?:^|[\s(])((?:[€$£¥]\s?)?['’‘]?(?:\d{0,1}\s?)?000s?['’]?(?:\s?[€$£]|\s\p{L}+)?)(?=$|[\s),])/u.exec(text);
+  const zeros = /(?:^|[\s(])((?:[€$£¥]\s?)?['’‘]?(?:\d{0,1}\s?)?000s?['’]?(?:\s?[€$£]|\s\p{L}+)?)(?=$|[\s),])/u.exec(
+    text,
+  );
   const bracketed = /[([]\s*((?:\p{Sc}\s?)?1[.,\s]?000(?:\s?\p{Sc}|\s\p{L}{1,5})?)\s*[)\]]/u.exec(text);
   if (bracketed) return { exponent: 3, says: bracketed[1] };
   if (zeros && /['’‘]000|000s|[€$£¥]\s?000|000\s?[€$£]/.test(zeros[1])) return { exponent: 3, says: zeros[1].trim() };
   const words = text.split(/[\s(),;:]+/);
-  for (const [exponent, names] of [[9, locale.billion], [6, locale.million], [3, locale.thousand]] as const) {
+  for (const [exponent, names] of [
+    [9, locale.billion],
+    [6, locale.million],
+    [3, locale.thousand],
+  ] as const) {
     // A lone letter is a scale only beside a sign of currency.
     const at = words.findIndex((word) => word.replace('.', '').length > 1 && isOneOf(names, word));
-    if (at >= 0) return { exponent, says: at > 0 && words[at - 1].length <= 3 ? `${words[at - 1]} ${words[at]}` : words[at] };
+    if (at >= 0)
+      return { exponent, says: at > 0 && words[at - 1].length <= 3 ? `${words[at - 1]} ${words[at]}` : words[at] };
   }
   const letter = /[€$£]\s?([mM]|bn|k|K)(?=$|[\s),])/.exec(text);
   if (letter) return { exponent: /bn/.test(letter[1]) ? 9 : /m/i.test(letter[1]) ? 6 : 3, says: letter[0] };

@@ -7,10 +7,14 @@ import { daysOf } from './period';
 import { decimalsOf, plainNumber } from './plain-number';
 import { scaleIn, unitIn } from './unit';
 
-const reading = (settings: Parameters<typeof formatOf>[0], locale: LocaleName = 'en-GB') => readerOf(formatOf(settings), locales[locale]);
-const number = (text: string, locale: LocaleName = 'en-GB', settings: Partial<Format> = {}) => reading({ type: 'decimal', ...settings }, locale)(text);
-const date = (text: string, locale: LocaleName = 'en-GB', settings: Partial<Format> = {}) => reading({ type: 'date', ...settings }, locale)(text);
-const period = (text: string, locale: LocaleName = 'en-GB', settings: Partial<Format> = {}) => reading({ type: 'period', ...settings }, locale)(text);
+const reading = (settings: Parameters<typeof formatOf>[0], locale: LocaleName = 'en-GB') =>
+  readerOf(formatOf(settings), locales[locale]);
+const number = (text: string, locale: LocaleName = 'en-GB', settings: Partial<Format> = {}) =>
+  reading({ type: 'decimal', ...settings }, locale)(text);
+const date = (text: string, locale: LocaleName = 'en-GB', settings: Partial<Format> = {}) =>
+  reading({ type: 'date', ...settings }, locale)(text);
+const period = (text: string, locale: LocaleName = 'en-GB', settings: Partial<Format> = {}) =>
+  reading({ type: 'period', ...settings }, locale)(text);
 
 describe('numbers as printed', () => {
   it.each([
@@ -54,9 +58,12 @@ describe('numbers as printed', () => {
     ['ja-JP', '¥1,234,567', 1234567],
   ])('%s prints %s', (locale, text, value) => expect(number(text, locale)).toEqual({ value }));
 
-  it.each(['n/k', '3.57.0', '12,34', '1,2345', '1.2.3', '12 kg', '1,234 567', '½', '1234567890123456', 'EUR'])('%s is a misfit that says what was expected', (text) => {
-    expect(number(text)).toEqual({ expected: expect.stringMatching(/^a number like 1,234\.5/) });
-  });
+  it.each(['n/k', '3.57.0', '12,34', '1,2345', '1.2.3', '12 kg', '1,234 567', '½', '1234567890123456', 'EUR'])(
+    '%s is a misfit that says what was expected',
+    (text) => {
+      expect(number(text)).toEqual({ expected: expect.stringMatching(/^a number like 1,234\.5/) });
+    },
+  );
 
   it('takes a dash for blank or for zero, as set, and a blank for blank', () => {
     for (const text of ['–', '-', '--', '−', '$ –', '–€']) {
@@ -100,21 +107,30 @@ describe('numbers as printed', () => {
     expect(number('1,234.567', 'en-GB', { scale: 'thousands' })).toEqual({ value: 1234567 });
     expect(number('0.29', 'en-GB', { scale: 'millions' })).toEqual({ value: 290000 });
     expect(number('1.005', 'en-GB', { scale: 'thousands', scaleIs: 'kept beside' })).toEqual({ value: 1.005 });
-    expect(unitOf(formatOf({ type: 'decimal', unit: 't', scale: 'thousands', scaleIs: 'kept beside' }))).toBe('thousands t');
+    expect(unitOf(formatOf({ type: 'decimal', unit: 't', scale: 'thousands', scaleIs: 'kept beside' }))).toBe(
+      'thousands t',
+    );
   });
 
   it('gives back what was printed, in every locale and mark style', () => {
     const cents = fc.integer({ min: -1e13, max: 1e13 });
     fc.assert(
-      fc.property(cents, fc.constantFrom(...localeNames), fc.constantFrom(...markNames), fc.boolean(), (units, name, marks, brackets) => {
-        const { decimal: point, groups, grouping } = marksOf(marks, locales[name]);
-        const digits = String(Math.abs(units)).padStart(3, '0');
-        let whole = digits.slice(-5, -2);
-        for (let rest = digits.slice(0, -5); rest !== ''; rest = rest.slice(0, -grouping.at(-1)!)) whole = `${rest.slice(-grouping.at(-1)!)}${groups[0]}${whole}`;
-        const plain = `${whole}${point}${digits.slice(-2)}`;
-        const text = units < 0 ? (brackets ? `(${plain})` : `-${plain}`) : plain;
-        expect(number(text, name, { marks })).toEqual({ value: units / 100 });
-      }),
+      fc.property(
+        cents,
+        fc.constantFrom(...localeNames),
+        fc.constantFrom(...markNames),
+        fc.boolean(),
+        (units, name, marks, brackets) => {
+          const { decimal: point, groups, grouping } = marksOf(marks, locales[name]);
+          const digits = String(Math.abs(units)).padStart(3, '0');
+          let whole = digits.slice(-5, -2);
+          for (let rest = digits.slice(0, -5); rest !== ''; rest = rest.slice(0, -grouping.at(-1)!))
+            whole = `${rest.slice(-grouping.at(-1)!)}${groups[0]}${whole}`;
+          const plain = `${whole}${point}${digits.slice(-2)}`;
+          const text = units < 0 ? (brackets ? `(${plain})` : `-${plain}`) : plain;
+          expect(number(text, name, { marks })).toEqual({ value: units / 100 });
+        },
+      ),
     );
   });
 
@@ -173,9 +189,12 @@ describe('dates and periods as printed', () => {
     expect(date('1 Jan 70', 'en-GB', { pivot: 80 })).toEqual({ value: '2070-01-01' });
   });
 
-  it.each(['n/k', '31 April 2025', '29 Feb 2025', '14/13/2025', '2025', '14 Brumaire 2025', '014/06/2025'])('%s is a misfit', (text) => {
-    expect(date(text)).toEqual({ expected: 'a date like 14 June 2025' });
-  });
+  it.each(['n/k', '31 April 2025', '29 Feb 2025', '14/13/2025', '2025', '14 Brumaire 2025', '014/06/2025'])(
+    '%s is a misfit',
+    (text) => {
+      expect(date(text)).toEqual({ expected: 'a date like 14 June 2025' });
+    },
+  );
 
   it.each([
     ['06:40', '06:40'],
@@ -184,7 +203,9 @@ describe('dates and periods as printed', () => {
     ['23:59:07', '23:59:07'],
     ['7h05', '07:05'],
   ])('%s is the time %s', (text, value) => expect(reading({ type: 'time' })(text)).toEqual({ value }));
-  it.each(['24:00', '6:72', '13:00 pm', 'noon'])('%s is no time', (text) => expect(reading({ type: 'time' })(text)).toHaveProperty('expected'));
+  it.each(['24:00', '6:72', '13:00 pm', 'noon'])('%s is no time', (text) =>
+    expect(reading({ type: 'time' })(text)).toHaveProperty('expected'),
+  );
 
   it.each([
     ['2025-06-02 06:40', '2025-06-02T06:40'],
@@ -201,7 +222,8 @@ describe('dates and periods as printed', () => {
   ])('%s lasts %d hours', (text, value) => expect(reading({ type: 'duration' })(text)).toEqual({ value }));
   it('measures durations in the unit set, and refuses what is none', () => {
     expect(reading({ type: 'duration', durationIn: 'minutes' })('1 h 30 min')).toEqual({ value: 90 });
-    for (const text of ['30', '4 h 2 d', '1:75', 'long']) expect(reading({ type: 'duration' })(text)).toHaveProperty('expected');
+    for (const text of ['30', '4 h 2 d', '1:75', 'long'])
+      expect(reading({ type: 'duration' })(text)).toHaveProperty('expected');
   });
 
   it.each<[string, string, string, string, LocaleName]>([
@@ -224,10 +246,17 @@ describe('dates and periods as printed', () => {
     expect(daysOf(value)).toEqual({ first, last });
   });
 
-  it.each(['Week 53, 2025', '2025-13', 'Q5 2025', 'soon', '2024/26', '1.2034'])('%s is no period', (text) => expect(period(text)).toHaveProperty('expected'));
+  it.each(['Week 53, 2025', '2025-13', 'Q5 2025', 'soon', '2024/26', '1.2034'])('%s is no period', (text) =>
+    expect(period(text)).toHaveProperty('expected'),
+  );
 
   it('tells yes from no in the words of the locale', () => {
-    expect(['ja', 'Nein', '✓', '✗'].map((text) => reading({ type: 'boolean' }, 'de-DE')(text))).toEqual([{ value: true }, { value: false }, { value: true }, { value: false }]);
+    expect(['ja', 'Nein', '✓', '✗'].map((text) => reading({ type: 'boolean' }, 'de-DE')(text))).toEqual([
+      { value: true },
+      { value: false },
+      { value: true },
+      { value: false },
+    ]);
     expect(reading({ type: 'boolean' })('perhaps')).toEqual({ expected: 'yes or no' });
   });
 
@@ -236,8 +265,12 @@ describe('dates and periods as printed', () => {
       fc.property(fc.integer({ min: 0, max: 45_000 }), fc.constantFrom(...localeNames), (days, name) => {
         const iso = new Date(days * 86_400_000).toISOString().slice(0, 10);
         const [year, month, day] = iso.split('-').map(Number);
-        const named = name === 'ja-JP' ? `${year}年${month}月${day}日` : `${day} ${locales[name].months[month - 1]} ${year}`;
-        const numbers = locales[name].dateOrder.split(' ').map((part) => (part === 'day' ? day : part === 'month' ? month : year)).join('/');
+        const named =
+          name === 'ja-JP' ? `${year}年${month}月${day}日` : `${day} ${locales[name].months[month - 1]} ${year}`;
+        const numbers = locales[name].dateOrder
+          .split(' ')
+          .map((part) => (part === 'day' ? day : part === 'month' ? month : year))
+          .join('/');
         for (const text of [iso, named, numbers]) expect(date(text, name)).toEqual({ value: iso });
       }),
     );
@@ -261,18 +294,48 @@ describe('scales and units', () => {
     ['Claims over £ 1,000', undefined, 'en-GB'],
   ])('“%s” states 10^%s', (text, exponent, locale) => expect(scaleIn(text, locales[locale])?.exponent).toBe(exponent));
 
-  it.each([['Weight (kg)', 'kg'], ['Quota left (t)', 't'], ['Gross t', 't'], ['Share %', '%'], ['Amount [EUR]', 'EUR'], ['Species', ''], ['Cargo (dry)', ''], ['Price per kg', ''], ['0–30 days', ''], ['Over 60 days', ''], ['Paid in', ''], ['Length (in)', 'in']])('“%s” states the unit “%s”', (text, unit) => expect(unitIn(text)).toBe(unit));
+  it.each([
+    ['Weight (kg)', 'kg'],
+    ['Quota left (t)', 't'],
+    ['Gross t', 't'],
+    ['Share %', '%'],
+    ['Amount [EUR]', 'EUR'],
+    ['Species', ''],
+    ['Cargo (dry)', ''],
+    ['Price per kg', ''],
+    ['0–30 days', ''],
+    ['Over 60 days', ''],
+    ['Paid in', ''],
+    ['Length (in)', 'in'],
+  ])('“%s” states the unit “%s”', (text, unit) => expect(unitIn(text)).toBe(unit));
 });
 
 describe('numbers for other programs', () => {
   it('have no exponent and mean the same', () => {
-    expect([1e-7, 1.5e21, -2.5e-9, 0, 3339].map(plainNumber)).toEqual(['0.0000001', '1500000000000000000000', '-0.0000000025', '0', '3339']);
-    fc.assert(fc.property(fc.double({ noNaN: true, noDefaultInfinity: true }), (n) => !/e/i.test(plainNumber(n)) && Number(plainNumber(n)) === n + 0));
+    expect([1e-7, 1.5e21, -2.5e-9, 0, 3339].map(plainNumber)).toEqual([
+      '0.0000001',
+      '1500000000000000000000',
+      '-0.0000000025',
+      '0',
+      '3339',
+    ]);
+    fc.assert(
+      fc.property(
+        fc.double({ noNaN: true, noDefaultInfinity: true }),
+        (n) => !/e/i.test(plainNumber(n)) && Number(plainNumber(n)) === n + 0,
+      ),
+    );
   });
 });
 
 describe('digits after the point', () => {
   it('are those of the number that has the most, whatever its size', () => {
-    expect([decimalsOf([1, 2.5, 3.25]), decimalsOf([8589, null, 'x', true]), decimalsOf([1e-7]), decimalsOf([]), decimalsOf([{ text: 'n/k', expected: 'a number' }, 0.5])]).toEqual([2, 0, 7, 0, 1]);
+    expect([
+      decimalsOf([1, 2.5, 3.25]),
+      decimalsOf([8589, null, 'x', true]),
+      decimalsOf([1e-7]),
+      decimalsOf([]),
+      decimalsOf([{ text: 'n/k', expected: 'a number' }, 0.5]),
+    ]).toEqual([2, 0, 7, 0, 1]);
   });
 });

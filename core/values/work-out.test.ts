@@ -5,7 +5,8 @@ import { locales, localeNames, type LocaleName } from './locale';
 import { markNames, markStyles, type MarkName } from './marks';
 import { workOut } from './work-out';
 
-const told = (texts: (string | null)[], name = 'Column', locale: LocaleName = 'en-GB', titles: string[] = []) => workOut({ name, texts, titles }, locales[locale]);
+const told = (texts: (string | null)[], name = 'Column', locale: LocaleName = 'en-GB', titles: string[] = []) =>
+  workOut({ name, texts, titles }, locales[locale]);
 const many = (count: number, of: (n: number) => string) => Array.from({ length: count }, (_, n) => of(n));
 
 describe('working out what a column is', () => {
@@ -36,11 +37,18 @@ describe('working out what a column is', () => {
     ['rates that could be months', ['1.2034', '1.1999'], { type: 'decimal' }],
   ])('%s', (_, texts, format) => expect(told(texts)).toMatchObject({ format, misfits: 0 }));
 
-  it.each(['Duration', 'Liegedauer', 'Durée', 'Engine hours', 'Worked', 'Break'])('under “%s” minutes behind a colon are of how long something took', (name) => {
-    expect(told(['4:12', '2:19', '11:30'], name)).toMatchObject({ format: { type: 'duration' }, misfits: 0, values: [4.2, 2.31666666666667, 11.5] });
-    expect(told(['4:12', '2:19', '11:30'], 'From').format.type).toBe('time');
-    expect(told(['12', '30', '7'], name).format.type).toBe('integer');
-  });
+  it.each(['Duration', 'Liegedauer', 'Durée', 'Engine hours', 'Worked', 'Break'])(
+    'under “%s” minutes behind a colon are of how long something took',
+    (name) => {
+      expect(told(['4:12', '2:19', '11:30'], name)).toMatchObject({
+        format: { type: 'duration' },
+        misfits: 0,
+        values: [4.2, 2.31666666666667, 11.5],
+      });
+      expect(told(['4:12', '2:19', '11:30'], 'From').format.type).toBe('time');
+      expect(told(['12', '30', '7'], name).format.type).toBe('integer');
+    },
+  );
 
   it.each<[string, string[], string, RegExp]>([
     ['leading zeros', ['00412', '00413', '12001'], 'Vessel', /“00412” begins with a zero/],
@@ -57,38 +65,58 @@ describe('working out what a column is', () => {
   it('keeps amounts of one length with fractions or marks as numbers', () => {
     expect(told(many(9, (n) => `${471 + n},100`)).format.type).toBe('integer');
     expect(told(many(9, (n) => `${4711 + n}.50`)).format.type).toBe('decimal');
-    expect(told(['12.5', '12.50x', '7.25', '3.1', '4.2', '5.5', '8.25', '9.1', '1.2', '2.3', '6.7']).format.type).toBe('decimal');
+    expect(told(['12.5', '12.50x', '7.25', '3.1', '4.2', '5.5', '8.25', '9.1', '1.2', '2.3', '6.7']).format.type).toBe(
+      'decimal',
+    );
   });
 
   it('counts what is printed for nothing, sign by sign', () => {
-    expect(told([...many(9, (n) => `1,2${10 + n}`), '–', '–', 'n/a', '–']).reason).toBe('All 9 values are read as whole number. Printed for nothing: 3 × “–”, 1 × “n/a”.');
+    expect(told([...many(9, (n) => `1,2${10 + n}`), '–', '–', 'n/a', '–']).reason).toBe(
+      'All 9 values are read as whole number. Printed for nothing: 3 × “–”, 1 × “n/a”.',
+    );
   });
 
   it('names misfits with their rows, and the runner-up', () => {
     const result = told([...many(30, (n) => `1,2${10 + n}`), 'n/k', '45.5.1']);
     expect(result.format.type).toBe('integer');
     expect(result.misfits).toBe(2);
-    expect(result.firstMisfits).toEqual([{ row: 30, text: 'n/k', expected: 'a whole number like 1,234' }, { row: 31, text: '45.5.1', expected: 'a whole number like 1,234' }]);
+    expect(result.firstMisfits).toEqual([
+      { row: 30, text: 'n/k', expected: 'a whole number like 1,234' },
+      { row: 31, text: '45.5.1', expected: 'a whole number like 1,234' },
+    ]);
     expect(result.reason).toBe('30 of 32 values are read as whole number.');
     expect(result.values[0]).toBe(1210);
   });
 
   it('takes text where too many do not fit, and offers the number', () => {
     const result = told(['12', 'n/k', 'unknown', '14']);
-    expect(result).toMatchObject({ format: { type: 'text' }, reason: 'Only 2 of 4 values are a whole number.', runnerUp: { says: 'whole number', misfits: 2 } });
+    expect(result).toMatchObject({
+      format: { type: 'text' },
+      reason: 'Only 2 of 4 values are a whole number.',
+      runnerUp: { says: 'whole number', misfits: 2 },
+    });
   });
 
   it('says what is open, and what would settle it', () => {
-    expect(told(['03/04/2025', '05/06/2025']).doubt).toMatch(/“03\/04\/2025” could have the day or the month first.*A day over 12 would settle it/);
+    expect(told(['03/04/2025', '05/06/2025']).doubt).toMatch(
+      /“03\/04\/2025” could have the day or the month first.*A day over 12 would settle it/,
+    );
     expect(told(['03/04/2025', '25/06/2025']).doubt).toBeUndefined();
-    expect(told([...many(20, () => '14/04/2025'), '04/14/2025']).doubt).toMatch(/those that do not fit the order of most are misfits/);
-    expect(told(['1,234', '5,678']).doubt).toMatch(/“1,234” could have its decimals or its thousands after the mark.*1,234\.5/);
+    expect(told([...many(20, () => '14/04/2025'), '04/14/2025']).doubt).toMatch(
+      /those that do not fit the order of most are misfits/,
+    );
+    expect(told(['1,234', '5,678']).doubt).toMatch(
+      /“1,234” could have its decimals or its thousands after the mark.*1,234\.5/,
+    );
     expect(told(['1,234', '5,678.5']).doubt).toBeUndefined();
     expect(told(['1,234', '5,678'], 'Column', 'de-DE').format.type).toBe('decimal');
   });
 
   it('tells thousands by values without a mark, and decimals by a zero before it', () => {
-    expect(told(['28.065', '7.184', '316'])).toMatchObject({ format: { type: 'integer', marks: '1.234,56' }, values: [28065, 7184, 316] });
+    expect(told(['28.065', '7.184', '316'])).toMatchObject({
+      format: { type: 'integer', marks: '1.234,56' },
+      values: [28065, 7184, 316],
+    });
     expect(told(['28.065', '7.184', '316']).doubt).toBeUndefined();
     expect(told(['28.065', '0.184'])).toMatchObject({ format: { type: 'decimal' }, values: [28.065, 0.184] });
     expect(told(['28.065', '0.184']).doubt).toBeUndefined();
@@ -99,7 +127,10 @@ describe('working out what a column is', () => {
   });
 
   it('finds the scale in the title and the unit in the heading, and shows them', () => {
-    expect(told(['1,234.5', '12.0'], 'Handled (t)', 'en-GB', ['Cargo in thousands of tonnes'])).toMatchObject({ format: { type: 'decimal', unit: 't', scale: 'thousands', scaleIs: 'kept beside' }, reason: expect.stringMatching(/“in thousands” is printed in the title/) });
+    expect(told(['1,234.5', '12.0'], 'Handled (t)', 'en-GB', ['Cargo in thousands of tonnes'])).toMatchObject({
+      format: { type: 'decimal', unit: 't', scale: 'thousands', scaleIs: 'kept beside' },
+      reason: expect.stringMatching(/“in thousands” is printed in the title/),
+    });
     expect(told(['12.5', '3.0'], 'Change %').format.type).toBe('percent');
   });
 
@@ -120,7 +151,8 @@ describe('working out what a column is', () => {
     const { decimal, groups, grouping } = markStyles[name as keyof typeof markStyles];
     const digits = String(Math.abs(units)).padStart(3, '0');
     let whole = digits.slice(-5, -2);
-    for (let rest = digits.slice(0, -5); rest !== ''; rest = rest.slice(0, -grouping.at(-1)!)) whole = `${rest.slice(-grouping.at(-1)!)}${groups[0]}${whole}`;
+    for (let rest = digits.slice(0, -5); rest !== ''; rest = rest.slice(0, -grouping.at(-1)!))
+      whole = `${rest.slice(-grouping.at(-1)!)}${groups[0]}${whole}`;
     return `${units < 0 ? '-' : ''}${whole}${decimal}${digits.slice(-2)}`;
   };
 
@@ -141,25 +173,35 @@ describe('working out what a column is', () => {
 
   it('never lets one odd value change the others', () => {
     fc.assert(
-      fc.property(fc.array(fc.integer({ min: 100, max: 9e7 }), { minLength: 20, maxLength: 60 }), fc.constantFrom('n/k', '1.234,5', 'see note', '12/2025', '45%'), (units, odd) => {
-        const texts = [...units, 123_456_789].map((each) => printed(each, '1,234.56'));
-        const result = told([...texts, odd], 'Amount');
-        expect(result.values.slice(0, -1)).toEqual([...units, 123_456_789].map((each) => each / 100));
-        expect(result.misfits).toBe(1);
-      }),
+      fc.property(
+        fc.array(fc.integer({ min: 100, max: 9e7 }), { minLength: 20, maxLength: 60 }),
+        fc.constantFrom('n/k', '1.234,5', 'see note', '12/2025', '45%'),
+        (units, odd) => {
+          const texts = [...units, 123_456_789].map((each) => printed(each, '1,234.56'));
+          const result = told([...texts, odd], 'Amount');
+          expect(result.values.slice(0, -1)).toEqual([...units, 123_456_789].map((each) => each / 100));
+          expect(result.misfits).toBe(1);
+        },
+      ),
     );
   });
 
   it('means one thing by one text: what is written into the settings reads the same', () => {
     fc.assert(
-      fc.property(fc.array(fc.constantFrom('1,234', '12.5', '03/04/2025', '2025', 'yes', 'n/k', '12 kg', '–', '007', 'Q1 2025'), { minLength: 1, maxLength: 40 }), (texts) => {
-        const result = told(texts);
-        const read = readerOf(result.format, locales['en-GB']);
-        texts.forEach((text, row) => {
-          const parsed = read(text);
-          expect(result.values[row]).toEqual('value' in parsed ? parsed.value : null);
-        });
-      }),
+      fc.property(
+        fc.array(fc.constantFrom('1,234', '12.5', '03/04/2025', '2025', 'yes', 'n/k', '12 kg', '–', '007', 'Q1 2025'), {
+          minLength: 1,
+          maxLength: 40,
+        }),
+        (texts) => {
+          const result = told(texts);
+          const read = readerOf(result.format, locales['en-GB']);
+          texts.forEach((text, row) => {
+            const parsed = read(text);
+            expect(result.values[row]).toEqual('value' in parsed ? parsed.value : null);
+          });
+        },
+      ),
     );
   });
 });

@@ -24,7 +24,10 @@ export class Page {
 
   /** Texts of all elements as they are now; elements renewed meanwhile do not break it. */
   texts(css: string): Promise<string[]> {
-    return this.driver.executeScript('return [...document.querySelectorAll(arguments[0])].map((e) => e.innerText.replace(/\\s+/g, " ").trim())', css);
+    return this.driver.executeScript(
+      'return [...document.querySelectorAll(arguments[0])].map((e) => e.innerText.replace(/\\s+/g, " ").trim())',
+      css,
+    );
   }
 
   /** The same of rows whose cells have come: one that is drawn and still waits for them says nothing. */
@@ -54,7 +57,11 @@ export class Page {
 
   async untilText(css: string, pattern: RegExp, patience = this.patience): Promise<void> {
     let said = '';
-    await this.until(`${css} to say ${pattern}`, async () => pattern.test((said = await this.text(css))), patience).catch((error: Error) => {
+    await this.until(
+      `${css} to say ${pattern}`,
+      async () => pattern.test((said = await this.text(css))),
+      patience,
+    ).catch((error: Error) => {
       throw new Error(`${error.message}\nIt says “${said.slice(0, 200)}”.`);
     });
   }
@@ -94,7 +101,11 @@ export class Page {
 
   /** Presses the button or link that says this, inside `within`. */
   async press(label: string | RegExp, within = 'body'): Promise<void> {
-    await this.click(`:is(${within}) :is(button, a, p-togglebutton)`, label instanceof RegExp ? label : literally(label), `a button “${label}” in ${within}`);
+    await this.click(
+      `:is(${within}) :is(button, a, p-togglebutton)`,
+      label instanceof RegExp ? label : literally(label),
+      `a button “${label}” in ${within}`,
+    );
   }
 
   /** Chooses the option that says this, in the list that the selector finds. */
@@ -114,7 +125,10 @@ export class Page {
     // An option that comes to lie under the mouse would be the one gone from.
     await this.driver.actions().move({ x: 2, y: 2 }).perform();
     await list.sendKeys(Key.ENTER);
-    await this.until(`the list ${css} to open`, async () => (await this.all('.p-select-overlay [role="option"]')).length > 0);
+    await this.until(
+      `the list ${css} to open`,
+      async () => (await this.all('.p-select-overlay [role="option"]')).length > 0,
+    );
     for (const key of keys) await list.sendKeys(key);
     await list.sendKeys(Key.ENTER);
     await this.until('the list to close', async () => (await this.all('.p-select-overlay')).length === 0);
@@ -131,12 +145,18 @@ export class Page {
   }
 
   /** Ticks columns in the list of a choice of columns. */
-  tickColumns = (title: string, ...names: readonly string[]) => this.tickList(`Columns of ${title}`, names, '[aria-label="Sheet"] h2');
+  tickColumns = (title: string, ...names: readonly string[]) =>
+    this.tickList(`Columns of ${title}`, names, '[aria-label="Sheet"] h2');
 
   /** Ticks options of the list that is called so; how often each comes may stand behind it. @param beside what is pressed to close it */
   async tickList(label: string, names: readonly string[], beside: string): Promise<void> {
     await this.clickOn(`.p-multiselect:has([aria-label="${label}"])`);
-    for (const name of names) await this.click('.p-multiselect-overlay [role="option"]', new RegExp(`^${escaped(name)}(?: · [\\d,]+)?$`), `the option ${name}`);
+    for (const name of names)
+      await this.click(
+        '.p-multiselect-overlay [role="option"]',
+        new RegExp(`^${escaped(name)}(?: · [\\d,]+)?$`),
+        `the option ${name}`,
+      );
     // A press beside it closes the list, once it has opened in full.
     await this.until('the list to close', async () => {
       if ((await this.all('.p-multiselect-overlay')).length === 0) return true;
@@ -147,7 +167,11 @@ export class Page {
 
   /** Chooses a folder in a tree of folders by its name. */
   async chooseFolder(name: string, within: string): Promise<void> {
-    await this.click(`${within} .p-tree-node-label`, new RegExp(`^(?:.*/)?${escaped(name)}(?: · .*)?$`), `the folder ${name} in ${within}`);
+    await this.click(
+      `${within} .p-tree-node-label`,
+      new RegExp(`^(?:.*/)?${escaped(name)}(?: · .*)?$`),
+      `the folder ${name} in ${within}`,
+    );
   }
 
   async fill(css: string, text: string): Promise<void> {

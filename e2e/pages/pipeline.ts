@@ -20,7 +20,8 @@ class Place extends Page {
 /** A place with a sheet to be worked in. */
 class SheetPlace extends Place {
   protected readonly sheet: string = 'sieve-grid';
-  cell = (row: number, column: number) => this.find(`${this.sheet} tbody tr:not(.space):nth-child(${row + 2}) td:nth-child(${column + 2})`);
+  cell = (row: number, column: number) =>
+    this.find(`${this.sheet} tbody tr:not(.space):nth-child(${row + 2}) td:nth-child(${column + 2})`);
   /** Chooses a cell, once it is there to be chosen: a sheet that was scrolled sideways may have it under its margin. */
   clickCell = (row: number, column: number) =>
     this.clickOn(async () => {
@@ -32,22 +33,34 @@ class SheetPlace extends Place {
 
 export class Intake extends Place {
   reports = () => this.texts('sieve-intake-page li button');
-  reportIs = (pattern: RegExp) => this.until(`a report that says ${pattern}`, async () => (await this.reports()).some((text) => pattern.test(text)));
+  reportIs = (pattern: RegExp) =>
+    this.until(`a report that says ${pattern}`, async () => (await this.reports()).some((text) => pattern.test(text)));
   takeLabels = () => this.texts('sieve-paper .take');
   take = (title: string) => this.press(`take: ${title}`, 'sieve-paper');
   strip = () => this.texts('sieve-match-strip tbody tr > *');
   pages = () => this.all('sieve-page-strip button');
   show = (report: string) => this.press(new RegExp(`^${report.replace('.', '\\.')} `), 'sieve-intake-page ul');
   card = (name: string) => this.until(`a card “${name}”`, async () => (await this.cards()).includes(name));
-  cards = (): Promise<string[]> => this.driver.executeScript("return [...document.querySelectorAll('sieve-take-card .name')].map((e) => e.value)");
+  cards = (): Promise<string[]> =>
+    this.driver.executeScript("return [...document.querySelectorAll('sieve-take-card .name')].map((e) => e.value)");
   /** Rows of a sheet in small, the cells parted by bars. */
   miniSheet = (label: string): Promise<string[]> =>
-    this.driver.executeScript("return [...document.querySelectorAll('[aria-label=\"' + arguments[0] + '\"] tr')].map((row) => [...row.cells].map((cell) => cell.innerText.trim()).join(' | '))", label);
+    this.driver.executeScript(
+      "return [...document.querySelectorAll('[aria-label=\"' + arguments[0] + '\"] tr')].map((row) => [...row.cells].map((cell) => cell.innerText.trim()).join(' | '))",
+      label,
+    );
   tabs = () => this.all('sieve-paper-ruler .above .tab');
 
   /** Where a point of the page lies in the window. */
-  private place = ([x, y]: readonly [number, number], [wide, high]: readonly [number, number]): Promise<[number, number]> =>
-    this.driver.executeScript('const b = document.querySelector("sieve-paper canvas").getBoundingClientRect(); return [b.left + b.width * arguments[0], b.top + b.height * arguments[1]].map(Math.round)', x / wide, y / high);
+  private place = (
+    [x, y]: readonly [number, number],
+    [wide, high]: readonly [number, number],
+  ): Promise<[number, number]> =>
+    this.driver.executeScript(
+      'const b = document.querySelector("sieve-paper canvas").getBoundingClientRect(); return [b.left + b.width * arguments[0], b.top + b.height * arguments[1]].map(Math.round)',
+      x / wide,
+      y / high,
+    );
 
   async point(at: readonly [number, number], page: readonly [number, number]) {
     const [x, y] = await this.place(at, page);
@@ -60,14 +73,21 @@ export class Intake extends Place {
   }
   async dragTab(index: number, pixels: number) {
     const tab = (await this.tabs())[index];
-    await this.driver.actions().move({ origin: tab }).press().move({ origin: tab, x: pixels, y: 0 }).release().perform();
+    await this.driver
+      .actions()
+      .move({ origin: tab })
+      .press()
+      .move({ origin: tab, x: pixels, y: 0 })
+      .release()
+      .perform();
   }
 }
 
 export class Bench extends SheetPlace {
   protected override readonly sheet = '[aria-label="Sheet"] > sieve-grid';
   layers = () => this.texts('sieve-stack button.head');
-  layerIs = (pattern: RegExp) => this.until(`a layer that says ${pattern}`, async () => (await this.layers()).some((text) => pattern.test(text)));
+  layerIs = (pattern: RegExp) =>
+    this.until(`a layer that says ${pattern}`, async () => (await this.layers()).some((text) => pattern.test(text)));
   heading = () => this.text('[aria-label="Sheet"] .pane-head');
   headingIs = (pattern: RegExp) => this.untilText('[aria-label="Sheet"] .pane-head', pattern);
   columns = () => this.texts('[aria-label="Sheet"] > sieve-grid thead th');
@@ -90,7 +110,10 @@ export class Bench extends SheetPlace {
   /** The field of the open step with this title. */
   async field(title: string): Promise<WebElement> {
     let label: WebElement | null = null;
-    await this.until(`the field ${title}`, async () => (label = await this.saying(settingsFormParts.labels, new RegExp(`^${escaped(title)}$`))) !== null);
+    await this.until(
+      `the field ${title}`,
+      async () => (label = await this.saying(settingsFormParts.labels, new RegExp(`^${escaped(title)}$`))) !== null,
+    );
     return this.driver.findElement(By.id((await label!.getAttribute('for'))!));
   }
 
@@ -109,19 +132,27 @@ export class Bench extends SheetPlace {
   /** Rows of the sheet as they are drawn, the margin first. */
   rows = () => this.fetched('[aria-label="Sheet"] > sieve-grid tbody tr:not(.space)');
   /** Scrolls the sheet sideways to so many pixels. */
-  scrollSheet = (left: number) => this.driver.executeScript('document.querySelector(\'[aria-label="Sheet"] > sieve-grid .frame\').scrollLeft = arguments[0]', left);
+  scrollSheet = (left: number) =>
+    this.driver.executeScript(
+      'document.querySelector(\'[aria-label="Sheet"] > sieve-grid .frame\').scrollLeft = arguments[0]',
+      left,
+    );
   /** The heading of a column of the sheet. */
   async columnHeading(name: string): Promise<WebElement> {
-    await this.until(`the heading ${name}`, async () => (await this.texts('[aria-label="Sheet"] > sieve-grid thead th .name')).includes(name));
+    await this.until(`the heading ${name}`, async () =>
+      (await this.texts('[aria-label="Sheet"] > sieve-grid thead th .name')).includes(name),
+    );
     const found = await this.saying('[aria-label="Sheet"] > sieve-grid thead th', new RegExp(`^${escaped(name)}`));
     if (!found) throw new Error(`There is no heading “${name}”.`);
     return found;
   }
   /** Presses something while a key is held. */
-  pressWith = (element: WebElement, key: string) => this.driver.actions().keyDown(key).click(element).keyUp(key).perform();
+  pressWith = (element: WebElement, key: string) =>
+    this.driver.actions().keyDown(key).click(element).keyUp(key).perform();
   /** Opens the menu of a layer by the right mouse button; again where the menu before it was still closing. */
   async openLayerMenu(title: string) {
-    const isOpen = async () => (await this.texts('.p-contextmenu [data-pc-section="itemlink"]')).some((text) => text !== '');
+    const isOpen = async () =>
+      (await this.texts('.p-contextmenu [data-pc-section="itemlink"]')).some((text) => text !== '');
     await this.until(`the menu of the layer ${title}`, async () => {
       const layer = await this.saying('sieve-stack .head', new RegExp(`^${escaped(title)}`));
       if (!layer) return false;
@@ -172,7 +203,11 @@ export class Bench extends SheetPlace {
   }
 
   /** Pixels a point: the drawn page beside its size in points. */
-  scale = () => this.driver.executeScript<number>('const c = document.querySelector("sieve-paper canvas"); return c.getBoundingClientRect().width / arguments[0]', 595.28);
+  scale = () =>
+    this.driver.executeScript<number>(
+      'const c = document.querySelector("sieve-paper canvas"); return c.getBoundingClientRect().width / arguments[0]',
+      595.28,
+    );
 
   /** The frames laid over the paper, in pixels from the page's corner. */
   frames = () =>

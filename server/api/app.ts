@@ -40,7 +40,14 @@ export function app(deps: Deps): Express {
   );
   server.use((request, response, next) => {
     const began = performance.now();
-    response.on('finish', () => deps.log.info({ method: request.method, path: request.path, status: response.statusCode, ms: Math.round(performance.now() - began) }));
+    response.on('finish', () =>
+      deps.log.info({
+        method: request.method,
+        path: request.path,
+        status: response.statusCode,
+        ms: Math.round(performance.now() - began),
+      }),
+    );
     next();
   });
   const downloads = new Downloads();
@@ -68,5 +75,7 @@ export function app(deps: Deps): Express {
 /** Where the published datasets can be queried with SQL; null: nowhere, as the server was started. */
 function sqlAddress({ config, sql }: Deps): SqlAddress | null {
   const port = sql?.()?.port;
-  return port === undefined || !config.sql ? null : { host: config.sql.host, port, secured: config.sql.tls !== undefined };
+  return port === undefined || !config.sql
+    ? null
+    : { host: config.sql.host, port, secured: config.sql.tls !== undefined };
 }

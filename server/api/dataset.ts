@@ -18,8 +18,24 @@ import { publishedFind, publishedMeasure } from '../store/published-cells';
 import { buildWords, thisBuild } from '../setup/build';
 import type { StoredPipeline } from '../store/pipelines';
 import { keptTotals, publishedParts } from '../store/published';
-import type { DatasetAnswer, DatasetTrace, PublishedAnswer, ReconciledAnswer, SelectedAnswer } from '../contract/answers';
-import { columnCardQuery, datasetTraceQuery, evidenceQuery, reconcileQuery, totalEvidenceQuery, publishedFindBody, publishedMeasureBody, selectionQuery, windowQuery } from '../contract/contract';
+import type {
+  DatasetAnswer,
+  DatasetTrace,
+  PublishedAnswer,
+  ReconciledAnswer,
+  SelectedAnswer,
+} from '../contract/answers';
+import {
+  columnCardQuery,
+  datasetTraceQuery,
+  evidenceQuery,
+  reconcileQuery,
+  totalEvidenceQuery,
+  publishedFindBody,
+  publishedMeasureBody,
+  selectionQuery,
+  windowQuery,
+} from '../contract/contract';
 import { sendDataset } from './dataset-files';
 import type { Downloads } from './downloads';
 import type { Deps } from './deps';
@@ -35,10 +51,14 @@ export function datasetRouter(deps: Deps, downloads: Downloads): Router {
   const { store, pool, runs, selections, cacheFolder } = deps;
   const router = Router({ mergeParams: true });
   const pipelineIn = (params: unknown) => pipelineOf(deps, (params as { id: string }).id);
-  const none = (pipeline: StoredPipeline) => new Fault('not found', `“${pipeline.document.name}” has no published dataset yet. Run a refresh first.`);
+  const none = (pipeline: StoredPipeline) =>
+    new Fault('not found', `“${pipeline.document.name}” has no published dataset yet. Run a refresh first.`);
 
   /** What is asked of the published rows in several pieces: they stay until all have come. */
-  async function ofPublished<Answer>(pipeline: StoredPipeline, work: (publication: Publication) => Promise<Answer>): Promise<Answer> {
+  async function ofPublished<Answer>(
+    pipeline: StoredPipeline,
+    work: (publication: Publication) => Promise<Answer>,
+  ): Promise<Answer> {
     const publication = await publicationOf(store, pipeline.id);
     if (!publication) throw none(pipeline);
     let answer: Answer;
@@ -50,10 +70,17 @@ export function datasetRouter(deps: Deps, downloads: Downloads): Router {
 
   /** The look at a report with what it was published with. */
   async function lookAt(pipeline: StoredPipeline, report: number): Promise<PublishedLook> {
-    const look = await asPublished({ store, cacheFolder, fileOf: (path) => fileOf(deps, pipeline, path) }, pipeline, report).catch((error: Error) => {
-      throw error instanceof NotExplained || error instanceof MadeByAnother ? new Fault('conflict', error.message) : error;
+    const look = await asPublished(
+      { store, cacheFolder, fileOf: (path) => fileOf(deps, pipeline, path) },
+      pipeline,
+      report,
+    ).catch((error: Error) => {
+      throw error instanceof NotExplained || error instanceof MadeByAnother
+        ? new Fault('conflict', error.message)
+        : error;
     });
-    if (!look) throw new Fault('not found', `There is no report ${report} in the dataset of “${pipeline.document.name}”.`);
+    if (!look)
+      throw new Fault('not found', `There is no report ${report} in the dataset of “${pipeline.document.name}”.`);
     return look;
   }
 
@@ -64,10 +91,22 @@ export function datasetRouter(deps: Deps, downloads: Downloads): Router {
     const found = isId(asked) ? await deps.windows.window(Number(asked), start, count) : undefined;
     if (!found) throw none(await pipelineIn(request.params));
     const { id, publishedAt, version, rows, misfits, columns } = found.publication;
-    response.json({ publication: id, publishedAt, version: version ?? 0, rows, misfits, columns, start, window: found.rows } satisfies DatasetAnswer);
+    response.json({
+      publication: id,
+      publishedAt,
+      version: version ?? 0,
+      rows,
+      misfits,
+      columns,
+      start,
+      window: found.rows,
+    } satisfies DatasetAnswer);
   });
 
-  const selectionIn = (publication: Publication, { where, order }: { readonly where: readonly string[]; readonly order: string }): Selection => {
+  const selectionIn = (
+    publication: Publication,
+    { where, order }: { readonly where: readonly string[]; readonly order: string },
+  ): Selection => {
     const headings = publication.columns.map(({ heading }) => heading);
     return { where: where.map((text) => conditionFrom(text, headings)), order: orderFrom(order, headings) };
   };
@@ -84,7 +123,9 @@ export function datasetRouter(deps: Deps, downloads: Downloads): Router {
     const answer = await selecting(
       ofPublished(pipeline, async (publication): Promise<SelectedAnswer> => {
         const places = await selections.placesOf(publication, selectionIn(publication, asked));
-        const window = await store.transaction((session) => rowsAt(session, publication, places.subarray(start, start + count)));
+        const window = await store.transaction((session) =>
+          rowsAt(session, publication, places.subarray(start, start + count)),
+        );
         return { publication: publication.id, rows: places.length, start, window };
       }),
     );
@@ -99,7 +140,9 @@ export function datasetRouter(deps: Deps, downloads: Downloads): Router {
       await selecting(
         ofPublished(pipeline, async (publication) => {
           const selection = selectionIn(publication, asked);
-          return isEverything(selection) ? publishedMeasure(store, publication, ranges) : selections.measure(publication, selection, ranges);
+          return isEverything(selection)
+            ? publishedMeasure(store, publication, ranges)
+            : selections.measure(publication, selection, ranges);
         }),
       ),
     );
@@ -111,7 +154,9 @@ export function datasetRouter(deps: Deps, downloads: Downloads): Router {
       await selecting(
         ofPublished(pipeline, async (publication) => {
           const selection = selectionIn(publication, { where, order });
-          return isEverything(selection) ? publishedFind(store, publication, soughtFrom(text), from, back) : selections.find(publication, selection, soughtFrom(text), from, back);
+          return isEverything(selection)
+            ? publishedFind(store, publication, soughtFrom(text), from, back)
+            : selections.find(publication, selection, soughtFrom(text), from, back);
         }),
       ),
     );
@@ -121,16 +166,37 @@ export function datasetRouter(deps: Deps, downloads: Downloads): Router {
   router.post('/dataset/summary', async (request, response) => {
     const asked = checked(summaryAsked, request.body, 'The summary');
     const pipeline = await pipelineIn(request.params);
-    const groups = await selecting(ofPublished(pipeline, async (publication) => summaryGroups(store, publication, asked, selectionIn(publication, { where: asked.where, order: '' }).where)));
+    const groups = await selecting(
+      ofPublished(pipeline, async (publication) =>
+        summaryGroups(store, publication, asked, selectionIn(publication, { where: asked.where, order: '' }).where),
+      ),
+    );
     response.json(groups);
   });
 
   /** The same as a workbook. */
   router.post('/dataset/summary.xlsx', async (request, response) => {
-    const { show, ...asked } = checked(v.object({ ...summaryAsked.entries, show: v.optional(v.picklist(shows), 'values') }), request.body, 'The summary');
+    const { show, ...asked } = checked(
+      v.object({ ...summaryAsked.entries, show: v.optional(v.picklist(shows), 'values') }),
+      request.body,
+      'The summary',
+    );
     const pipeline = await pipelineIn(request.params);
     const bytes = await selecting(
-      ofPublished(pipeline, async (publication) => (await import('../export/summary-xlsx')).summaryWorkbook(pipeline.document.name, publication, asked, show, await summaryGroups(store, publication, asked, selectionIn(publication, { where: asked.where, order: '' }).where))),
+      ofPublished(pipeline, async (publication) =>
+        (await import('../export/summary-xlsx')).summaryWorkbook(
+          pipeline.document.name,
+          publication,
+          asked,
+          show,
+          await summaryGroups(
+            store,
+            publication,
+            asked,
+            selectionIn(publication, { where: asked.where, order: '' }).where,
+          ),
+        ),
+      ),
     );
     response.attachment(`${pipeline.viewName}_summary.xlsx`).send(Buffer.from(bytes));
   });
@@ -149,7 +215,7 @@ export function datasetRouter(deps: Deps, downloads: Downloads): Router {
 
   /** The dataset as a file, for whoever works on the pipeline; other programs have it under its name. */
   router.get('/dataset.:extension', async (request, response) => {
-    const { extension } = request.params as unknown as { extension: string };
+    const { extension } = request.params;
     const format = formats.find((each) => formatFacts[each].extension === extension);
     if (!format) throw new Fault('not found', `A dataset is had as ${formats.join(', ')}, not as “${extension}”.`);
     await sendDataset(deps, await pipelineIn(request.params), format, request, response, downloads);
@@ -162,16 +228,31 @@ export function datasetRouter(deps: Deps, downloads: Downloads): Router {
     const found = await publishedRow(store, pipeline.id, at);
     if (!found) {
       const publication = await publicationOf(store, pipeline.id);
-      throw publication ? new Fault('not found', `The dataset has ${publication.rows} rows; there is no row ${at + 1}.`) : none(pipeline);
+      throw publication
+        ? new Fault('not found', `The dataset has ${publication.rows} rows; there is no row ${at + 1}.`)
+        : none(pipeline);
     }
     const { publication, row, named } = found;
-    if (!publication.columns.some((each) => each.heading === column)) throw new Fault('not found', `The dataset has no column “${column}”.`);
+    if (!publication.columns.some((each) => each.heading === column))
+      throw new Fault('not found', `The dataset has no column “${column}”.`);
     const { version, steps: _, ...look } = await lookAt(pipeline, row.report);
-    const traced = readable(await pool.look('trace', { ...look, of: 'sheet', row: named, column }, { signal: whileOpen(response) }));
-    response.json({ report: row.report, file: look.source.path, version, build: buildWords(thisBuild), ...traced } satisfies DatasetTrace);
+    const traced = readable(
+      await pool.look('trace', { ...look, of: 'sheet', row: named, column }, { signal: whileOpen(response) }),
+    );
+    response.json({
+      report: row.report,
+      file: look.source.path,
+      version,
+      build: buildWords(thisBuild),
+      ...traced,
+    } satisfies DatasetTrace);
   });
 
-  const evidenceOf = (pipeline: StoredPipeline, publication: Publication, look: PublishedLook): Pick<Evidence, 'format' | 'version' | 'pipeline' | 'publishedAt' | 'reader' | 'file'> => ({
+  const evidenceOf = (
+    pipeline: StoredPipeline,
+    publication: Publication,
+    look: PublishedLook,
+  ): Pick<Evidence, 'format' | 'version' | 'pipeline' | 'publishedAt' | 'reader' | 'file'> => ({
     format: 'able-sieve/evidence',
     version: 1,
     pipeline: { name: pipeline.document.name, version: look.version, document: JSON.parse(look.document) as unknown },
@@ -185,13 +266,24 @@ export function datasetRouter(deps: Deps, downloads: Downloads): Router {
     const { check: id } = checked(reconcileQuery, request.query, 'The check');
     const pipeline = await pipelineIn(request.params);
     const check = pipeline.document.checks.find((each) => each.id === id);
-    if (check?.kind !== 'agrees with') throw new Fault('not found', `“${pipeline.document.name}” compares the dataset with no list under “${id}”.`);
+    if (check?.kind !== 'agrees with')
+      throw new Fault('not found', `“${pipeline.document.name}” compares the dataset with no list under “${id}”.`);
     const answer = await ofPublished(pipeline, async (): Promise<ReconciledAnswer> => {
       const parts = (await publishedParts(store, pipeline.id)).map((part) => part.id);
-      const compared = await comparedWith({ store, cacheFolder, reading: (publication, work) => runs.reading(publication, work) }, pipeline.id, check, parts);
+      const compared = await comparedWith(
+        { store, cacheFolder, reading: (publication, work) => runs.reading(publication, work) },
+        pipeline.id,
+        check,
+        parts,
+      );
       if (typeof compared === 'string') return { because: compared, same: 0, unlike: [], more: 0 };
       const { same, unlike, lacks } = compared;
-      return { same, unlike: unlike.slice(0, mostUnlike), more: Math.max(0, unlike.length - mostUnlike), ...(lacks.length > 0 ? { because: reconciledWords(compared)! } : {}) };
+      return {
+        same,
+        unlike: unlike.slice(0, mostUnlike),
+        more: Math.max(0, unlike.length - mostUnlike),
+        ...(lacks.length > 0 ? { because: reconciledWords(compared)! } : {}),
+      };
     });
     response.json(answer);
   });
@@ -201,11 +293,18 @@ export function datasetRouter(deps: Deps, downloads: Downloads): Router {
     const { row: at, column } = checked(evidenceQuery, request.query, 'The cell');
     const pipeline = await pipelineIn(request.params);
     const found = await publishedRow(store, pipeline.id, at);
-    if (!found?.publication.columns.some(({ heading }) => heading === column)) throw new Fault('not found', `The dataset has no row ${at + 1} with a column “${column}”.`);
+    if (!found?.publication.columns.some(({ heading }) => heading === column))
+      throw new Fault('not found', `The dataset has no row ${at + 1} with a column “${column}”.`);
     const look = await lookAt(pipeline, found.row.report);
     const { version: _, steps: __, ...task } = look;
-    const { text, beside, ...own } = readable(await pool.look('evidence', { ...task, row: found.named, column }, { signal: whileOpen(response) }));
-    response.json({ ...evidenceOf(pipeline, found.publication, look), figure: { kind: 'cell', column, text, row: found.named, beside }, ...own } satisfies Evidence);
+    const { text, beside, ...own } = readable(
+      await pool.look('evidence', { ...task, row: found.named, column }, { signal: whileOpen(response) }),
+    );
+    response.json({
+      ...evidenceOf(pipeline, found.publication, look),
+      figure: { kind: 'cell', column, text, row: found.named, beside },
+      ...own,
+    } satisfies Evidence);
   });
 
   /** The evidence of a printed total and of the rows that it covers. */
@@ -215,7 +314,13 @@ export function datasetRouter(deps: Deps, downloads: Downloads): Router {
     const publication = await publicationOf(store, pipeline.id);
     if (!publication) throw none(pipeline);
     const look = await lookAt(pipeline, report);
-    const kept = (await keptTotals(store, pipeline.id)).find(({ step, row }) => step === place.step && row.report === String(report) && row.table === place.table && row.ordinal === place.ordinal);
+    const kept = (await keptTotals(store, pipeline.id)).find(
+      ({ step, row }) =>
+        step === place.step &&
+        row.report === String(report) &&
+        row.table === place.table &&
+        row.ordinal === place.ordinal,
+    );
     const tie = kept?.ties.find(({ column }) => column === place.column);
     if (!kept || !tie) throw new Fault('not found', `The dataset keeps no printed total of “${place.column}” there.`);
     const { version: _, steps: __, ...task } = look;
@@ -223,8 +328,18 @@ export function datasetRouter(deps: Deps, downloads: Downloads): Router {
     const told = { ...tie, step: kept.step, page: kept.page };
     response.json({
       ...evidenceOf(pipeline, publication, look),
-      figure: { kind: 'total', row: { table: place.table, ordinal: place.ordinal }, tie: told, covers: traced.rows.map(({ label, amount, page }) => ({ label, amount, page })), more: traced.more },
-      print: traced.places.map(({ page, box, words }) => ({ page, box: [...box], words: words.map((word) => ({ text: word.text, box: [...word.box] })) })),
+      figure: {
+        kind: 'total',
+        row: { table: place.table, ordinal: place.ordinal },
+        tie: told,
+        covers: traced.rows.map(({ label, amount, page }) => ({ label, amount, page })),
+        more: traced.more,
+      },
+      print: traced.places.map(({ page, box, words }) => ({
+        page,
+        box: [...box],
+        words: words.map((word) => ({ text: word.text, box: [...word.box] })),
+      })),
       passed: [],
       held: [],
       corrections: [],
@@ -246,7 +361,10 @@ export function datasetRouter(deps: Deps, downloads: Downloads): Router {
       totals: await keptTotals(store, pipeline.id),
       reports: parts.flatMap((part) =>
         part.inputs.map((input) => {
-          const own = part.report === null ? (told?.reports[String(input.report)] ?? { ...nothingTold, rows: 0, held: 0, misfits: 0 }) : { ...(JSON.parse(part.told) as CarriedTold), rows: part.rows, held: part.held, misfits: part.misfits };
+          const own =
+            part.report === null
+              ? (told?.reports[String(input.report)] ?? { ...nothingTold, rows: 0, held: 0, misfits: 0 })
+              : { ...(JSON.parse(part.told) as CarriedTold), rows: part.rows, held: part.held, misfits: part.misfits };
           return { ...own, ...input, stale: part.stale, version: part.version ?? 0 };
         }),
       ),
@@ -256,7 +374,10 @@ export function datasetRouter(deps: Deps, downloads: Downloads): Router {
 
   const looks = Router({ mergeParams: true });
   addLooks(looks, pool, async (request: Request) => {
-    const { version: _, ...look } = await lookAt(await pipelineIn(request.params), Number((request.params as { report: string }).report));
+    const { version: _, ...look } = await lookAt(
+      await pipelineIn(request.params),
+      Number((request.params as { report: string }).report),
+    );
     return look;
   });
   router.use('/dataset/reports', looks);

@@ -30,7 +30,19 @@ export function datasetsRouter(deps: Deps): Router {
     const listed: DatasetListed[] = [];
     for (const { id, document, viewName } of await allPipelines(store)) {
       const publication = await publicationOf(store, id);
-      if (publication) listed.push({ name: viewName, title: document.name, rows: publication.rows, publishedAt: publication.publishedAt, columns: publication.columns.map(({ heading, type, unit }) => ({ name: heading, type, ...(unit ? { unit } : {}) })), files: formats.map((format) => `/datasets/${viewName}.${formatFacts[format].extension}`) });
+      if (publication)
+        listed.push({
+          name: viewName,
+          title: document.name,
+          rows: publication.rows,
+          publishedAt: publication.publishedAt,
+          columns: publication.columns.map(({ heading, type, unit }) => ({
+            name: heading,
+            type,
+            ...(unit ? { unit } : {}),
+          })),
+          files: formats.map((format) => `/datasets/${viewName}.${formatFacts[format].extension}`),
+        });
     }
     response.setHeader('Cache-Control', 'no-cache').json(listed);
   });
@@ -38,12 +50,16 @@ export function datasetsRouter(deps: Deps): Router {
   router.get('/openapi.json', (_request, response) => void response.json(openApi));
 
   router.get('/:file', async (request, response) => {
-    const { file } = request.params as { file: string };
+    const { file } = request.params;
     const dot = file.lastIndexOf('.');
     const [name, extension] = [file.slice(0, dot), file.slice(dot + 1)];
     const format = formats.find((each): each is Format => formatFacts[each].extension === extension);
     const pipeline = (await allPipelines(store)).find(({ viewName }) => viewName === name);
-    if (dot < 0 || !pipeline) throw new Fault('not found', `There is no dataset “${dot < 0 ? file : name}”. /datasets lists those that there are.`);
+    if (dot < 0 || !pipeline)
+      throw new Fault(
+        'not found',
+        `There is no dataset “${dot < 0 ? file : name}”. /datasets lists those that there are.`,
+      );
     if (!format) throw new Fault('not found', `A dataset is had as ${formats.join(', ')}, not as “${extension}”.`);
     await sendDataset(deps, pipeline, format, request, response);
   });

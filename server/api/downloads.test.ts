@@ -27,7 +27,8 @@ beforeAll(async () => {
 afterAll(() => void server.close());
 
 const told = async (ticket: string) => (await (await fetch(`${url}/downloads/${ticket}`)).json()) as DownloadAnswer;
-const begun = async (ticket: string, signal?: AbortSignal) => fetch(`${url}/file?ticket=${ticket}`, signal ? { signal } : {});
+const begun = async (ticket: string, signal?: AbortSignal) =>
+  fetch(`${url}/file?ticket=${ticket}`, signal ? { signal } : {});
 const until = async (ticket: string, state: DownloadAnswer['state']) => {
   for (let tries = 0; tries < 200; tries++) {
     const answer = await told(ticket);

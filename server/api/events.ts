@@ -4,7 +4,11 @@ import type { Response } from 'express';
 export function eventsTo<Event extends { readonly kind: string }>(response: Response) {
   const abort = new AbortController();
   response.on('close', () => abort.abort());
-  response.writeHead(200, { 'Content-Type': 'text/event-stream', 'Cache-Control': 'no-store', 'X-Accel-Buffering': 'no' });
+  response.writeHead(200, {
+    'Content-Type': 'text/event-stream',
+    'Cache-Control': 'no-store',
+    'X-Accel-Buffering': 'no',
+  });
   return {
     signal: abort.signal,
     send: (event: Event) => void (abort.signal.aborted || response.write(`data: ${JSON.stringify(event)}\n\n`)),

@@ -13,7 +13,11 @@ export function foldersRouter({ config }: Deps): Router {
   const router = Router();
   const pdfsIn = async (folder: string) => {
     const entries = await readdir(folder, { withFileTypes: true }).catch(() => []);
-    return entries.slice(0, mostLooked).filter((entry) => entry.isFile() && /\.pdf$/i.test(entry.name)).map((entry) => entry.name).sort();
+    return entries
+      .slice(0, mostLooked)
+      .filter((entry) => entry.isFile() && /\.pdf$/i.test(entry.name))
+      .map((entry) => entry.name)
+      .sort();
   };
 
   router.get('/', async (request, response) => {
@@ -28,11 +32,20 @@ export function foldersRouter({ config }: Deps): Router {
     }
     const folder = await folderWithinRoots(asked, config.roots);
     const entries = await readdir(folder, { withFileTypes: true });
-    const names = entries.filter((entry) => entry.isDirectory() && !entry.name.startsWith('.')).map((entry) => entry.name).sort();
+    const names = entries
+      .filter((entry) => entry.isDirectory() && !entry.name.startsWith('.'))
+      .map((entry) => entry.name)
+      .sort();
     const folders = [];
-    for (const name of names.slice(0, mostLooked)) folders.push({ name, path: join(folder, name), pdfs: (await pdfsIn(join(folder, name))).length });
+    for (const name of names.slice(0, mostLooked))
+      folders.push({ name, path: join(folder, name), pdfs: (await pdfsIn(join(folder, name))).length });
     const parent = dirname(folder);
-    const answer: FolderAnswer = { folder, parent: roots.some((root) => isBelow(parent, root)) && parent !== folder ? parent : roots.length > 1 ? '' : null, folders, pdfs: await pdfsIn(folder) };
+    const answer: FolderAnswer = {
+      folder,
+      parent: roots.some((root) => isBelow(parent, root)) && parent !== folder ? parent : roots.length > 1 ? '' : null,
+      folders,
+      pdfs: await pdfsIn(folder),
+    };
     response.json(answer);
   });
   return router;

@@ -22,9 +22,17 @@ function cookieOf(request: Request): string | undefined {
 }
 
 /** What a request shows to be let in: its cookie, its header or its address. */
-function shown(request: Request): { cookie: string | undefined; bearer: string | undefined; inAddress: string | undefined } {
+function shown(request: Request): {
+  cookie: string | undefined;
+  bearer: string | undefined;
+  inAddress: string | undefined;
+} {
   const { key } = request.query;
-  return { cookie: cookieOf(request), bearer: /^Bearer (.+)$/i.exec(request.headers.authorization ?? '')?.[1], inAddress: typeof key === 'string' ? key : undefined };
+  return {
+    cookie: cookieOf(request),
+    bearer: /^Bearer (.+)$/i.exec(request.headers.authorization ?? '')?.[1],
+    inAddress: typeof key === 'string' ? key : undefined,
+  };
 }
 
 const isKey = (key: string) => {
@@ -48,7 +56,10 @@ export function onlyWithKey(key: string): RequestHandler {
       return response.redirect(303, `${request.path.replace(/^\/+/, '/')}${query === '' ? '' : `?${query}`}`);
     }
     if (!fits(cookie) && !fits(bearer) && !fits(inAddress))
-      throw new Fault('key needed', 'This Able Sieve answers to its owner only. Open it by the address that it printed when it was started, or send the key from the file “key” of its data folder.');
+      throw new Fault(
+        'key needed',
+        'This Able Sieve answers to its owner only. Open it by the address that it printed when it was started, or send the key from the file “key” of its data folder.',
+      );
     next();
   };
 }
@@ -59,10 +70,19 @@ export function readersToo(key: string, store: Store): RequestHandler {
   return async (request, response, next) => {
     const { cookie, bearer, inAddress } = shown(request);
     const basic = /^Basic (.+)$/i.exec(request.headers.authorization ?? '')?.[1];
-    const password = basic === undefined ? undefined : Buffer.from(basic, 'base64').toString().replace(/^[^:]*:/, '');
+    const password =
+      basic === undefined
+        ? undefined
+        : Buffer.from(basic, 'base64')
+            .toString()
+            .replace(/^[^:]*:/, '');
     if ([cookie, bearer, inAddress, password].some(fits)) return next();
-    for (const token of [bearer, inAddress, password]) if (token !== undefined && (await isReaderToken(store, token))) return next();
+    for (const token of [bearer, inAddress, password])
+      if (token !== undefined && (await isReaderToken(store, token))) return next();
     response.setHeader('WWW-Authenticate', 'Basic realm="Able Sieve datasets", charset="UTF-8"');
-    throw new Fault('key needed', 'The datasets are read with a token. Ask the owner of this Able Sieve for one, and send it as “Authorization: Bearer TOKEN”, as the password of any name, or as ?key=TOKEN.');
+    throw new Fault(
+      'key needed',
+      'The datasets are read with a token. Ask the owner of this Able Sieve for one, and send it as “Authorization: Bearer TOKEN”, as the password of any name, or as ?key=TOKEN.',
+    );
   };
 }

@@ -2,7 +2,19 @@ import type { Request, Response, Router } from 'express';
 import type * as v from 'valibot';
 import { layerOrder, type StepLists } from '../../core/pipeline/layers';
 import type { LookName, LookOf, Pool } from '../work/pool';
-import { errorsQuery, findCellBody, layersQuery, marksQuery, measureBody, offersBody, sheetQuery, totalQuery, traceQuery, valuesBody, wordQuery } from '../contract/contract';
+import {
+  errorsQuery,
+  findCellBody,
+  layersQuery,
+  marksQuery,
+  measureBody,
+  offersBody,
+  sheetQuery,
+  totalQuery,
+  traceQuery,
+  valuesBody,
+  wordQuery,
+} from '../contract/contract';
 import { checked, Fault, readable } from './fault';
 import type { Look } from '../work/session';
 
@@ -15,7 +27,11 @@ export function whileOpen(response: Response): AbortSignal {
 
 /** The layer asked for must be one of the document's. @throws Fault */
 export function knownLayer(steps: StepLists, layer: string | undefined): void {
-  if (layer !== undefined && !layerOrder(steps).includes(layer)) throw new Fault('not found', `There is no step “${layer}” in this version of the pipeline. It may have been taken out.`);
+  if (layer !== undefined && !layerOrder(steps).includes(layer))
+    throw new Fault(
+      'not found',
+      `There is no step “${layer}” in this version of the pipeline. It may have been taken out.`,
+    );
 }
 
 /** What a request means: a report and the document that it is looked at with. */
@@ -29,12 +45,20 @@ export interface Meant extends Omit<Look, 'pulse'> {
  */
 export function addLooks(router: Router, pool: Pool, lookOf: (request: Request) => Promise<Meant>): void {
   const answer =
-    <Name extends LookName>(name: Name, schema: v.GenericSchema<unknown, Omit<LookOf<Name>, keyof Look>>, what: string) =>
+    <Name extends LookName>(
+      name: Name,
+      schema: v.GenericSchema<unknown, Omit<LookOf<Name>, keyof Look>>,
+      what: string,
+    ) =>
     async (request: Request, response: Response) => {
       const asked = checked(schema, request.method === 'GET' ? request.query : request.body, what);
       const { steps, ...look } = await lookOf(request);
       knownLayer(steps, (asked as { step?: string }).step);
-      response.json(readable(await pool.look(name, { ...look, ...asked } as unknown as LookOf<Name>, { signal: whileOpen(response) })));
+      response.json(
+        readable(
+          await pool.look(name, { ...look, ...asked } as unknown as LookOf<Name>, { signal: whileOpen(response) }),
+        ),
+      );
     };
   router.get('/:report/sheet', answer('sheet', sheetQuery, 'The window'));
   /** How the report falls through all layers, for the stack. */

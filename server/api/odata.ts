@@ -13,15 +13,30 @@ import { Fault } from './fault';
 import { readersToo } from './key';
 
 /** Types of OData (CSDL 4.01, 4.4). Moments have no zone on paper: they are told as if in UTC. */
-const edmTypes: Readonly<Record<ValueType, string>> = { text: 'Edm.String', period: 'Edm.String', integer: 'Edm.Int64', decimal: 'Edm.Decimal', percent: 'Edm.Decimal', date: 'Edm.Date', time: 'Edm.TimeOfDay', datetime: 'Edm.DateTimeOffset', boolean: 'Edm.Boolean' };
+const edmTypes: Readonly<Record<ValueType, string>> = {
+  text: 'Edm.String',
+  period: 'Edm.String',
+  integer: 'Edm.Int64',
+  decimal: 'Edm.Decimal',
+  percent: 'Edm.Decimal',
+  date: 'Edm.Date',
+  time: 'Edm.TimeOfDay',
+  datetime: 'Edm.DateTimeOffset',
+  boolean: 'Edm.Boolean',
+};
 
 /** The number of a row in the dataset, from 1: the key of an entity. */
 const keyName = 'RowNumber';
 const pageRows = 5_000;
-const escaped = (text: string) => text.replaceAll('&', '&amp;').replaceAll('<', '&lt;').replaceAll('>', '&gt;').replaceAll('"', '&quot;');
+const escaped = (text: string) =>
+  text.replaceAll('&', '&amp;').replaceAll('<', '&lt;').replaceAll('>', '&gt;').replaceAll('"', '&quot;');
 
 /** Something of OData that is not had here. */
-const notHad = (what: string) => new Fault('bad input', `${what} is not answered here. There are $select, $filter, $orderby, $top, $skip, $count and $format=json.`);
+const notHad = (what: string) =>
+  new Fault(
+    'bad input',
+    `${what} is not answered here. There are $select, $filter, $orderby, $top, $skip, $count and $format=json.`,
+  );
 
 interface Published {
   readonly pipeline: StoredPipeline;
@@ -34,7 +49,8 @@ export function odataRouter(deps: Deps): Router {
   const router = Router();
   router.use((request, response, next) => {
     response.setHeader('OData-Version', '4.0');
-    if (request.method !== 'GET' && request.method !== 'HEAD') throw new Fault('forbidden', 'The datasets are read here and never changed.');
+    if (request.method !== 'GET' && request.method !== 'HEAD')
+      throw new Fault('forbidden', 'The datasets are read here and never changed.');
     next();
   });
   router.use(readersToo(key, store));
@@ -55,7 +71,12 @@ export function odataRouter(deps: Deps): Router {
   const root = (request: Request) => `${request.protocol}://${request.headers.host}${request.baseUrl}`;
 
   router.get('/', async (request, response) => {
-    const value = (await published()).map(({ pipeline: { viewName, document } }) => ({ name: viewName, title: document.name, kind: 'EntitySet', url: viewName }));
+    const value = (await published()).map(({ pipeline: { viewName, document } }) => ({
+      name: viewName,
+      title: document.name,
+      kind: 'EntitySet',
+      url: viewName,
+    }));
     response.json({ '@odata.context': `${root(request)}/$metadata`, value });
   });
 
@@ -64,30 +85,46 @@ export function odataRouter(deps: Deps): Router {
   });
 
   router.get('/:set/$count', async (request, response) => {
-    const { publication } = await named((request.params as { set: string }).set);
+    const { publication } = await named(request.params.set);
     const places = await placesOf(publication, request.query);
     response.type('text/plain').send(String(places.length));
   });
 
   router.get('/:set', async (request, response) => {
-    const { set } = request.params as { set: string };
+    const { set } = request.params;
     const entity = /^(\w+)\((\d{1,9})\)$/.exec(set);
     const { publication, pipeline } = await named(entity?.[1] ?? set);
     const query = request.query as Record<string, string | undefined>;
-    for (const name of Object.keys(query)) if (name.startsWith('$') && !['$select', '$filter', '$orderby', '$top', '$skip', '$count', '$format', '$skiptoken'].includes(name)) throw notHad(name);
+    for (const name of Object.keys(query))
+      if (
+        name.startsWith('$') &&
+        !['$select', '$filter', '$orderby', '$top', '$skip', '$count', '$format', '$skiptoken'].includes(name)
+      )
+        throw notHad(name);
     if (query['$format'] !== undefined && !/json/.test(query['$format'])) throw notHad(`$format=${query['$format']}`);
-    const select = query['$select']?.split(',').map((each) => each.trim()).filter((each) => each !== '' && each !== '*');
-    const columns = select && select.length > 0 ? select.filter((each) => each !== keyName).map((each) => columnIn(publication, each)) : publication.columns;
+    const select = query['$select']
+      ?.split(',')
+      .map((each) => each.trim())
+      .filter((each) => each !== '' && each !== '*');
+    const columns =
+      select && select.length > 0
+        ? select.filter((each) => each !== keyName).map((each) => columnIn(publication, each))
+        : publication.columns;
     const context = `${root(request)}/$metadata#${pipeline.viewName}${select ? `(${[keyName, ...columns.map(({ identifier }) => identifier)].join(',')})` : ''}`;
     await runs.reading(publication.id, async () => {
       if (entity) {
         const at = Number(entity[2]) - 1;
-        if (at < 0 || at >= publication.rows) throw new Fault('not found', `The dataset has rows 1 to ${publication.rows}; there is no row ${at + 1}.`);
+        if (at < 0 || at >= publication.rows)
+          throw new Fault('not found', `The dataset has rows 1 to ${publication.rows}; there is no row ${at + 1}.`);
         const [row] = await entities(publication, columns, Uint32Array.of(at));
         return void response.json({ '@odata.context': `${context}/$entity`, ...row });
       }
       const token = query['$skiptoken'];
-      if (token !== undefined && token.slice(0, token.lastIndexOf('.')) !== publication.token) throw new Fault('changed meanwhile', 'The dataset was published anew since the first page was asked for: begin again.');
+      if (token !== undefined && token.slice(0, token.lastIndexOf('.')) !== publication.token)
+        throw new Fault(
+          'changed meanwhile',
+          'The dataset was published anew since the first page was asked for: begin again.',
+        );
       const all = await placesOf(publication, query);
       const skip = numberIn(query, '$skip') ?? 0;
       const top = numberIn(query, '$top') ?? Infinity;
@@ -95,7 +132,11 @@ export function odataRouter(deps: Deps): Router {
       const from = token === undefined ? 0 : Number(token.split('.').at(-1));
       const value = await entities(publication, columns, wanted.subarray(from, from + pageRows));
       const more = from + pageRows < wanted.length;
-      const address = new URLSearchParams(Object.entries(query).flatMap(([name, each]) => (each === undefined || name === '$skiptoken' || name === 'key' ? [] : [[name, each] as [string, string]])));
+      const address = new URLSearchParams(
+        Object.entries(query).flatMap(([name, each]) =>
+          each === undefined || name === '$skiptoken' || name === 'key' ? [] : [[name, each] as [string, string]],
+        ),
+      );
       address.set('$skiptoken', `${publication.token}.${from + pageRows}`);
       response.json({
         '@odata.context': context,
@@ -114,23 +155,41 @@ export function odataRouter(deps: Deps): Router {
     const orders = (order ?? '').split(',').flatMap((each) => {
       const [, name, way] = /^\s*(\w+)(?:\s+(asc|desc))?\s*$/.exec(each) ?? [];
       if (each.trim() === '' || name === keyName) return [];
-      if (name === undefined) throw new Fault('bad input', `“${each.trim()}” is no order: name a property, “desc” behind it for the largest first.`);
+      if (name === undefined)
+        throw new Fault(
+          'bad input',
+          `“${each.trim()}” is no order: name a property, “desc” behind it for the largest first.`,
+        );
       return [{ column: columnIn(publication, name).heading, down: way === 'desc' }];
     });
-    return selections.placesOf(publication, { where: [], order: orders }, filter, parsed ? (params) => filterSql(parsed, byName, params) : undefined);
+    return selections.placesOf(
+      publication,
+      { where: [], order: orders },
+      filter,
+      parsed ? (params) => filterSql(parsed, byName, params) : undefined,
+    );
   }
 
-  async function entities(publication: Publication, columns: readonly DatasetColumn[], places: Uint32Array): Promise<object[]> {
+  async function entities(
+    publication: Publication,
+    columns: readonly DatasetColumn[],
+    places: Uint32Array,
+  ): Promise<object[]> {
     const all: object[] = [];
     let at = 0;
-    for await (const rows of rowsOf(store, publication, { columns, places })) for (const row of rows) all.push({ [keyName]: places[at++] + 1, ...entity(row, columns) });
+    for await (const rows of rowsOf(store, publication, { columns, places }))
+      for (const row of rows) all.push({ [keyName]: places[at++] + 1, ...entity(row, columns) });
     return all;
   }
 
   const faulty: ErrorRequestHandler = (error: Error, _request, response, next) => {
-    const known = error instanceof NoFilter || error instanceof NoSelection ? new Fault('bad input', error.message) : error;
-    if (!(known instanceof Fault) || response.headersSent) return next(error);
-    const status = { 'bad input': 400, 'key needed': 401, forbidden: 405, 'not found': 404, 'changed meanwhile': 410 }[known.kind as string] ?? 500;
+    const known =
+      error instanceof NoFilter || error instanceof NoSelection ? new Fault('bad input', error.message) : error;
+    if (!(known instanceof Fault) || response.headersSent) return void next(error);
+    const status =
+      { 'bad input': 400, 'key needed': 401, forbidden: 405, 'not found': 404, 'changed meanwhile': 410 }[
+        known.kind as string
+      ] ?? 500;
     response.status(status).json({ error: { code: known.kind, message: known.message } });
   };
   router.use(faulty);
@@ -155,7 +214,11 @@ function entity({ cells }: OutRow, columns: readonly DatasetColumn[]): Record<st
   return Object.fromEntries(
     columns.flatMap(({ identifier, type }, i): [string, unknown][] => {
       const cell = cells[i];
-      if (cell !== null && isErrorCell(cell)) return [[`${identifier}@problem.text`, cell.text], [identifier, null]];
+      if (cell !== null && isErrorCell(cell))
+        return [
+          [`${identifier}@problem.text`, cell.text],
+          [identifier, null],
+        ];
       return [[identifier, cell !== null && type === 'datetime' ? `${String(cell).replace(' ', 'T')}Z` : cell]];
     }),
   );
@@ -170,6 +233,9 @@ function metadata(all: readonly Published[]): string {
     );
     return `<EntityType Name="${viewName}"><Key><PropertyRef Name="${keyName}"/></Key><Property Name="${keyName}" Type="Edm.Int64" Nullable="false"/>${properties.join('')}</EntityType>`;
   });
-  const sets = all.map(({ pipeline: { viewName, document } }) => `<EntitySet Name="${viewName}" EntityType="Datasets.${viewName}"><Annotation Term="Org.OData.Core.V1.Description" String="${escaped(document.name)}"/></EntitySet>`);
+  const sets = all.map(
+    ({ pipeline: { viewName, document } }) =>
+      `<EntitySet Name="${viewName}" EntityType="Datasets.${viewName}"><Annotation Term="Org.OData.Core.V1.Description" String="${escaped(document.name)}"/></EntitySet>`,
+  );
   return `<?xml version="1.0" encoding="UTF-8"?><edmx:Edmx Version="4.0" xmlns:edmx="http://docs.oasis-open.org/odata/ns/edmx"><edmx:DataServices><Schema Namespace="Datasets" xmlns="http://docs.oasis-open.org/odata/ns/edm">${types.join('')}<EntityContainer Name="All">${sets.join('')}</EntityContainer></Schema></edmx:DataServices></edmx:Edmx>`;
 }

@@ -15,7 +15,18 @@ import { droppedIn } from '../setup/config';
 import { folderWithinRoots, isBelow } from '../folder/roots';
 import { tiesIn } from '../runs/lines';
 import { publicationOf } from '../store/dataset';
-import { addPipeline, allPipelines, ChangedMeanwhile, deletePipeline, moveToFolder, pipelineById, savePipeline, versionOf, versionsOf, type StoredPipeline } from '../store/pipelines';
+import {
+  addPipeline,
+  allPipelines,
+  ChangedMeanwhile,
+  deletePipeline,
+  moveToFolder,
+  pipelineById,
+  savePipeline,
+  versionOf,
+  versionsOf,
+  type StoredPipeline,
+} from '../store/pipelines';
 import { slug } from '../store/names';
 import { storedTraits } from '../store/report-traits';
 import { reportsOf } from '../store/reports';
@@ -40,7 +51,11 @@ export async function pipelineOf({ store }: Deps, id: string): Promise<StoredPip
 const mostPeriods = 53;
 
 async function summary({ store, runs }: Deps, pipeline: StoredPipeline): Promise<PipelineSummary> {
-  const [reports, publication, lastRuns] = [await reportsOf(store, pipeline.id), await publicationOf(store, pipeline.id), await runsOf(store, pipeline.id, 12)];
+  const [reports, publication, lastRuns] = [
+    await reportsOf(store, pipeline.id),
+    await publicationOf(store, pipeline.id),
+    await runsOf(store, pipeline.id, 12),
+  ];
   const last = lastRuns.find((run) => run.state !== 'running');
   // How the reports stand is told by the last run that came to them; one that was cancelled since changes nothing about it.
   const told = lastRuns.find((run) => run.told);
@@ -49,8 +64,20 @@ async function summary({ store, runs }: Deps, pipeline: StoredPipeline): Promise
   const misfits = detail?.reports.reduce((sum, report) => sum + report.misfits, 0) ?? 0;
   const differences = told?.notes.flatMap((note) => (note.kind === 'differences' ? note.differences : [])) ?? [];
   const open = stillOpen(differences, pipeline.document.answers, (key) => reports.find(({ id }) => String(id) === key));
-  const failing = new Set([...(detail?.reports.flatMap(({ problems }) => problems.flatMap(({ check }) => check ?? [])) ?? []), ...(told?.notes.flatMap((note) => (note.kind === 'check' ? [note.check] : [])) ?? [])]);
-  const counted: Extract<Need, { count: number }>[] = [{ kind: 'differs', count: open.length }, { kind: 'failed', count: inState('failed') }, { kind: 'held back', count: inState('held back') }, { kind: 'stale', count: inState('stale') }, { kind: 'misfits', count: misfits }, { kind: 'totals off', count: await totalsOff(store, pipeline.id) }, { kind: 'checks', count: failing.size }, { kind: 'no report', count: gapsIn(reports, pipeline.document.reports.none).length }];
+  const failing = new Set([
+    ...(detail?.reports.flatMap(({ problems }) => problems.flatMap(({ check }) => check ?? [])) ?? []),
+    ...(told?.notes.flatMap((note) => (note.kind === 'check' ? [note.check] : [])) ?? []),
+  ]);
+  const counted: Extract<Need, { count: number }>[] = [
+    { kind: 'differs', count: open.length },
+    { kind: 'failed', count: inState('failed') },
+    { kind: 'held back', count: inState('held back') },
+    { kind: 'stale', count: inState('stale') },
+    { kind: 'misfits', count: misfits },
+    { kind: 'totals off', count: await totalsOff(store, pipeline.id) },
+    { kind: 'checks', count: failing.size },
+    { kind: 'no report', count: gapsIn(reports, pipeline.document.reports.none).length },
+  ];
   return {
     id: pipeline.id,
     name: pipeline.document.name,
@@ -63,20 +90,31 @@ async function summary({ store, runs }: Deps, pipeline: StoredPipeline): Promise
     running: runs.underWay(pipeline.id) ?? null,
     needs: [
       ...(last === undefined ? [{ kind: 'not refreshed' } as const] : []),
-      ...(last && (last.state === 'failed' || last.state === 'nothing published') ? [{ kind: 'run ended', state: last.state, notes: last.notes } as const] : []),
+      ...(last && (last.state === 'failed' || last.state === 'nothing published')
+        ? [{ kind: 'run ended', state: last.state, notes: last.notes } as const]
+        : []),
       ...counted.filter(({ count }) => count > 0),
     ],
     periods: periodStrip(reports, detail?.reports ?? [], pipeline.document.reports.none ?? []).slice(-mostPeriods),
     // A run that published nothing tells of rows that are not in the dataset.
-    ties: publication && (told?.state === 'published' || told?.state === 'nothing new') ? tiesSentence(tiesIn(detail?.reports ?? []), detail?.run.whole?.tiedBefore ?? []) : '',
+    ties:
+      publication && (told?.state === 'published' || told?.state === 'nothing new')
+        ? tiesSentence(tiesIn(detail?.reports ?? []), detail?.run.whole?.tiedBefore ?? [])
+        : '',
   };
 }
 
-const full = async (deps: Deps, pipeline: StoredPipeline): Promise<PipelineFull> => ({ ...(await summary(deps, pipeline)), document: pipeline.document, version: pipeline.version, since: await changedSince(deps, pipeline) });
+const full = async (deps: Deps, pipeline: StoredPipeline): Promise<PipelineFull> => ({
+  ...(await summary(deps, pipeline)),
+  document: pipeline.document,
+  version: pipeline.version,
+  since: await changedSince(deps, pipeline),
+});
 
 /** The document without what the dataset does not depend on, and without what is answered by a press as well. */
 const minded = (document: Pipeline) => JSON.stringify({ ...document, views: [], expects: [] });
-const worked = ({ reports, ...document }: Pipeline) => minded({ ...document, reports: { ...reports, none: [] }, answers: [], accepted: [], files: [] });
+const worked = ({ reports, ...document }: Pipeline) =>
+  minded({ ...document, reports: { ...reports, none: [] }, answers: [], accepted: [], files: [] });
 
 async function changedSince({ store }: Deps, pipeline: StoredPipeline): Promise<PipelineFull['since']> {
   const last = await lastTold(store, pipeline.id);
@@ -89,7 +127,8 @@ async function changedSince({ store }: Deps, pipeline: StoredPipeline): Promise<
 export function pipelinesRouter(deps: Deps): Router {
   const { store, config } = deps;
   const router = Router();
-  const answerWith = async (response: Response, pipeline: StoredPipeline) => void response.json(await full(deps, pipeline));
+  const answerWith = async (response: Response, pipeline: StoredPipeline) =>
+    void response.json(await full(deps, pipeline));
 
   router.get('/', async (_request, response) => {
     const all = [];
@@ -101,7 +140,9 @@ export function pipelinesRouter(deps: Deps): Router {
     const body = checked(newPipelineBody, request.body, 'The new pipeline');
     const document = parsePipeline(body.document);
     const managed = body.folder === undefined;
-    const folder = managed ? join(droppedIn(config.data), crypto.randomUUID()) : await folderWithinRoots(body.folder!, config.roots);
+    const folder = managed
+      ? join(droppedIn(config.data), crypto.randomUUID())
+      : await folderWithinRoots(body.folder!, config.roots);
     const pipeline = await addPipeline(store, document, folder, { managed, who: config.who ?? '' });
     if (managed) await mkdir(folder, { recursive: true });
     await answerWith(response.status(201), pipeline);
@@ -111,10 +152,16 @@ export function pipelinesRouter(deps: Deps): Router {
   router.post('/demo', async (_request, response) => {
     const beside = fileURLToPath(new URL('../../demo', import.meta.url));
     const text = await readFile(join(beside, 'landing-sheets.sieve.json'), 'utf8').catch(() => {
-      throw new Fault('not found', 'The demo does not lie beside this program. It comes with the source: see the folder “demo” there.');
+      throw new Fault(
+        'not found',
+        'The demo does not lie beside this program. It comes with the source: see the folder “demo” there.',
+      );
     });
     const folder = join(droppedIn(config.data), crypto.randomUUID());
-    const pipeline = await addPipeline(store, parsePipeline(JSON.parse(text)), folder, { managed: true, who: config.who ?? '' });
+    const pipeline = await addPipeline(store, parsePipeline(JSON.parse(text)), folder, {
+      managed: true,
+      who: config.who ?? '',
+    });
     await cp(join(beside, 'landing-sheets'), folder, { recursive: true });
     await answerWith(response.status(201), pipeline);
   });
@@ -127,7 +174,11 @@ export function pipelinesRouter(deps: Deps): Router {
   router.put('/:id', async (request, response) => {
     const pipeline = await pipelineOf(deps, request.params.id);
     const from = /^"(\d{1,9})"$/.exec(request.headers['if-match'] ?? '')?.[1];
-    if (from === undefined) throw new Fault('version needed', 'Say which version is changed: If-Match: "5", as `version` of the pipeline has it.');
+    if (from === undefined)
+      throw new Fault(
+        'version needed',
+        'Say which version is changed: If-Match: "5", as `version` of the pipeline has it.',
+      );
     const document = parsePipeline(checked(savedPipelineBody, request.body, 'The pipeline').document);
     try {
       const saved = await savePipeline(store, pipeline.id, document, { from: Number(from), who: config.who ?? '' });
@@ -135,7 +186,10 @@ export function pipelinesRouter(deps: Deps): Router {
       await answerWith(response, saved);
     } catch (error) {
       if (!(error instanceof ChangedMeanwhile)) throw error;
-      throw new Fault('changed meanwhile', `“${pipeline.document.name}” was changed somewhere else since version ${from}: it is at version ${error.now} now. Nothing was saved; look at what is different and save again.`);
+      throw new Fault(
+        'changed meanwhile',
+        `“${pipeline.document.name}” was changed somewhere else since version ${from}: it is at version ${error.now} now. Nothing was saved; look at what is different and save again.`,
+      );
     }
   });
 
@@ -150,13 +204,20 @@ export function pipelinesRouter(deps: Deps): Router {
     });
     const expects = seen.length > 0 ? expectsOf(seen) : document.expects;
     const name = `${slug(document.name, 'pipeline')}.sieve.json`;
-    response.type('application/json').attachment(name).send(documentText({ ...document, ...(expects ? { expects } : {}) }));
+    response
+      .type('application/json')
+      .attachment(name)
+      .send(documentText({ ...document, ...(expects ? { expects } : {}) }));
   });
 
   /** The reports are in another folder: those that are there under the same names or with the same content stay the same reports. */
   router.put('/:id/folder', async (request, response) => {
     const pipeline = await pipelineOf(deps, request.params.id);
-    if (pipeline.managed) throw new Fault('conflict', `The files of “${pipeline.document.name}” were dropped; they have a folder of their own.`);
+    if (pipeline.managed)
+      throw new Fault(
+        'conflict',
+        `The files of “${pipeline.document.name}” were dropped; they have a folder of their own.`,
+      );
     const { folder } = checked(folderBody, request.body, 'The folder');
     await moveToFolder(store, pipeline.id, await folderWithinRoots(folder, config.roots));
     await answerWith(response, await pipelineOf(deps, request.params.id));
@@ -173,7 +234,9 @@ export function pipelinesRouter(deps: Deps): Router {
       savedAt,
       savedBy,
       changes: found[i + 1] ? changesBetween(found[i + 1].document, document) : [],
-      same: found.slice(i + 2).find((older) => JSON.stringify(older.document) === JSON.stringify(document))?.version ?? null,
+      same:
+        found.slice(i + 2).find((older) => JSON.stringify(older.document) === JSON.stringify(document))?.version ??
+        null,
       published: version === published,
     }));
     response.json(answer);
@@ -181,7 +244,9 @@ export function pipelinesRouter(deps: Deps): Router {
 
   router.get('/:id/versions/:version', async (request, response) => {
     const pipeline = await pipelineOf(deps, request.params.id);
-    const found = /^\d{1,9}$/.test(request.params.version) ? await versionOf(store, pipeline.id, Number(request.params.version)) : undefined;
+    const found = /^\d{1,9}$/.test(request.params.version)
+      ? await versionOf(store, pipeline.id, Number(request.params.version))
+      : undefined;
     if (!found) throw new Fault('not found', `“${pipeline.document.name}” has no version ${request.params.version}.`);
     response.json({ version: found.version, savedAt: found.savedAt, savedBy: found.savedBy, document: found.document });
   });
@@ -199,10 +264,15 @@ export function pipelinesRouter(deps: Deps): Router {
 
   router.post('/:id/files', raw({ type: () => true, limit: `${config.uploadLimit}mb` }), async (request, response) => {
     const pipeline = await pipelineOf(deps, request.params.id);
-    if (!pipeline.managed) throw new Fault('conflict', `Files of “${pipeline.document.name}” come from its folder ${pipeline.folder}. Put them there.`);
+    if (!pipeline.managed)
+      throw new Fault(
+        'conflict',
+        `Files of “${pipeline.document.name}” come from its folder ${pipeline.folder}. Put them there.`,
+      );
     const { name, there } = checked(fileQuery, request.query, 'The file name');
     const bytes = request.body as Buffer;
-    if (!Buffer.isBuffer(bytes) || !bytes.subarray(0, 1024).includes('%PDF-')) throw new Fault('bad input', `${name} is not a PDF. Only PDF files can be dropped here.`);
+    if (!Buffer.isBuffer(bytes) || !bytes.subarray(0, 1024).includes('%PDF-'))
+      throw new Fault('bad input', `${name} is not a PDF. Only PDF files can be dropped here.`);
     response.status(201).json({ name: await keepDropped(pipeline.folder, name, bytes, there), size: bytes.length });
   });
   return router;

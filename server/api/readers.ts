@@ -4,7 +4,14 @@ import { addReader, readersOf, removeReader } from '../store/readers';
 import type { Deps } from './deps';
 import { checked, Fault } from './fault';
 
-const readerName = v.object({ name: v.pipe(v.string(), v.trim(), v.minLength(1, 'A reader needs a name.'), v.maxLength(80, 'The name of a reader has at most 80 characters.')) });
+const readerName = v.object({
+  name: v.pipe(
+    v.string(),
+    v.trim(),
+    v.minLength(1, 'A reader needs a name.'),
+    v.maxLength(80, 'The name of a reader has at most 80 characters.'),
+  ),
+});
 
 /** Who may read the published datasets with a token of their own. */
 export function readersRouter({ store, sql }: Deps): Router {

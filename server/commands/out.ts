@@ -17,12 +17,28 @@ export interface OutOptions {
 }
 
 /** Writes a published dataset to a file, and says what is in it. */
-export async function writeOut(store: Store, pipeline: StoredPipeline, publication: Publication, file: string, { csv = '', columns, where = [], order = '' }: OutOptions): Promise<string> {
+export async function writeOut(
+  store: Store,
+  pipeline: StoredPipeline,
+  publication: Publication,
+  file: string,
+  { csv = '', columns, where = [], order = '' }: OutOptions,
+): Promise<string> {
   const headings = publication.columns.map(({ heading }) => heading);
   const selection = { where: where.map((text) => conditionFrom(text, headings)), order: orderFrom(order, headings) };
-  const chosen = columns === undefined ? undefined : columnsFrom(columns, headings).map((heading) => publication.columns.find((column) => column.heading === heading)!.identifier);
+  const chosen =
+    columns === undefined
+      ? undefined
+      : columnsFrom(columns, headings).map(
+          (heading) => publication.columns.find((column) => column.heading === heading)!.identifier,
+        );
   const places = isEverything(selection) ? undefined : await selectedRows(store, publication, selection);
-  await writeDataset(store, pipeline, publication, file, { format: formatOf(file), dialect: dialectOf(csv), columns: chosen, places });
+  await writeDataset(store, pipeline, publication, file, {
+    format: formatOf(file),
+    dialect: dialectOf(csv),
+    columns: chosen,
+    places,
+  });
   const rows = places?.length ?? publication.rows;
   return `${rows}${rows < publication.rows ? ` of ${publication.rows}` : ''} rows written to ${file}${publication.misfits > 0 ? `; ${publication.misfits} error cells ${places ? 'of the dataset ' : ''}are blank in it` : ''}.\n`;
 }
@@ -35,7 +51,10 @@ export async function out(pipeline: string, file: string, options: OutOptions & 
   try {
     const stored = await pipelineByName(house.store, name);
     const publication = stored && (await publicationOf(house.store, stored.id));
-    if (!stored || !publication) throw new Error(`“${name}” has no published dataset in ${options.data}. Run: able-sieve run ... --data ${options.data}`);
+    if (!stored || !publication)
+      throw new Error(
+        `“${name}” has no published dataset in ${options.data}. Run: able-sieve run ... --data ${options.data}`,
+      );
     process.stdout.write(await writeOut(house.store, stored, publication, file, options));
   } finally {
     await house.close();

@@ -6,7 +6,9 @@ import { faultyText, faultyTextSentence } from '../../core/values/faulty-text';
 /** Reads a pipeline document. @throws Error with one sentence that names the fault */
 export async function pipelineFile(path: string): Promise<Pipeline> {
   const text = await readFile(path, 'utf8').catch((error: NodeJS.ErrnoException) => {
-    throw new Error(error.code === 'ENOENT' ? `There is no pipeline document ${path}.` : `${path} cannot be opened (${error.code}).`);
+    throw new Error(
+      error.code === 'ENOENT' ? `There is no pipeline document ${path}.` : `${path} cannot be opened (${error.code}).`,
+    );
   });
   let json: unknown;
   try {

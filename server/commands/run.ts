@@ -32,7 +32,12 @@ export async function upsert(store: Store, document: Pipeline, folder: string): 
 
 /** Uploads the files that steps look into and checks compare with, as they lie beside the pipeline's own. @throws NotAList */
 export async function uploadBeside(store: Store, document: Pipeline, file: string): Promise<void> {
-  const names = new Set([...lookUpSteps(document), ...document.checks.flatMap((check) => (check.kind === 'agrees with' ? [check] : []))].flatMap(({ from }) => (from.is === 'file' ? [from.name] : [])));
+  const names = new Set(
+    [
+      ...lookUpSteps(document),
+      ...document.checks.flatMap((check) => (check.kind === 'agrees with' ? [check] : [])),
+    ].flatMap(({ from }) => (from.is === 'file' ? [from.name] : [])),
+  );
   for (const name of names) {
     const bytes = await readFile(join(dirname(resolve(file)), basename(name))).catch(() => undefined);
     // What is not there may have been uploaded before; a step that finds no list says so.
@@ -40,7 +45,10 @@ export async function uploadBeside(store: Store, document: Pipeline, file: strin
   }
 }
 
-export async function run(file: string, options: OutOptions & { reports: string; out?: string; data?: string; letGo?: boolean }): Promise<void> {
+export async function run(
+  file: string,
+  options: OutOptions & { reports: string; out?: string; data?: string; letGo?: boolean },
+): Promise<void> {
   // Said before anything is done.
   if (options.out) formatOf(options.out);
   const document = await pipelineFile(file);
@@ -61,7 +69,10 @@ export async function run(file: string, options: OutOptions & { reports: string;
       process.stdout.write(summary(result));
       if (options.out) {
         const publication = await publicationOf(house.store, id);
-        if (publication) process.stdout.write(await writeOut(house.store, (await pipelineById(house.store, id))!, publication, options.out, options));
+        if (publication)
+          process.stdout.write(
+            await writeOut(house.store, (await pipelineById(house.store, id))!, publication, options.out, options),
+          );
       }
       if (result.state === 'nothing published') process.exitCode = 1;
     } finally {
@@ -77,22 +88,41 @@ function answersFor(differences: readonly Difference[], reports: RefreshResult['
   const open = differences.filter(({ holds, stopped }) => holds && !stopped);
   return open.flatMap((difference) => [
     `${differenceSentence(difference)} An answer is put into the list “answers” of the document:`,
-    ...difference.proposals.map((proposal) => `    ${decisionWords(difference, proposal)}: ${JSON.stringify(answerTo(difference, proposal, reports.filter(({ report }) => difference.reports.includes(String(report)))))}`),
+    ...difference.proposals.map(
+      (proposal) =>
+        `    ${decisionWords(difference, proposal)}: ${JSON.stringify(
+          answerTo(
+            difference,
+            proposal,
+            reports.filter(({ report }) => difference.reports.includes(String(report))),
+          ),
+        )}`,
+    ),
   ]);
 }
 
 /** The result as lines for the terminal: a line a report, its problems below it. */
 export function summary({ state, rows, reports, whole, notes }: RefreshResult): string {
   const pathOf = new Map(reports.map(({ report, path }) => [String(report), path]));
-  const named = (layers: readonly LayerCounts[]): Names => ({ report: (key) => pathOf.get(key) ?? key, step: (id) => layers.find((layer) => layer.id === id)?.title ?? id });
+  const named = (layers: readonly LayerCounts[]): Names => ({
+    report: (key) => pathOf.get(key) ?? key,
+    step: (id) => layers.find((layer) => layer.id === id)?.title ?? id,
+  });
   const widest = Math.max(8, ...reports.map((report) => report.path.length));
   const lines = [`${'report'.padEnd(widest)}  state       rows   held  misfits  problems`];
   for (const report of reports) {
     const { matches, layers, problems } = report;
-    const told = [stateSentence(report) ?? [], ...problems.map((problem) => sentence({ report: report.path, ...problem }, named([...layers, ...(whole?.layers ?? [])])))].flat();
+    const told = [
+      stateSentence(report) ?? [],
+      ...problems.map((problem) =>
+        sentence({ report: report.path, ...problem }, named([...layers, ...(whole?.layers ?? [])])),
+      ),
+    ].flat();
     lines.push(
       `${report.path.padEnd(widest)}  ${report.state.padEnd(9)} ${String(report.rows).padStart(6)} ${String(report.held).padStart(6)} ${String(report.misfits).padStart(8)} ${String(told.length).padStart(9)}` +
-        (matches.length > 0 ? `  took ${matches.map((m) => `“${m.rule}” on page ${m.pages[0]}${m.pages.length > 1 ? `-${m.pages.at(-1)}` : ''} (sure ${m.sure})`).join(', ')}` : ''),
+        (matches.length > 0
+          ? `  took ${matches.map((m) => `“${m.rule}” on page ${m.pages[0]}${m.pages.length > 1 ? `-${m.pages.at(-1)}` : ''} (sure ${m.sure})`).join(', ')}`
+          : ''),
     );
     for (const each of told) lines.push(`    ${each}`);
   }

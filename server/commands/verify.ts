@@ -30,7 +30,7 @@ function evidenceOf(html: string): Evidence {
   try {
     return evidenceIn(html);
   } catch (error) {
-    throw v.isValiError(error) ? new Error(`The evidence in the slip is damaged: ${faultsOf(error as v.ValiError<v.GenericSchema>)}.`) : error;
+    throw v.isValiError(error) ? new Error(`The evidence in the slip is damaged: ${faultsOf(error)}.`) : error;
   }
 }
 
@@ -56,29 +56,67 @@ async function slipsIn(path: string): Promise<{ name: string; html: string }[]> 
 export async function verified(evidence: Evidence, folder: string): Promise<Verified[]> {
   const { file, figure } = evidence;
   const found = await fileOf(evidence, folder);
-  if (!found) return [{ what: `the file ${file.path}`, wrong: `no file in ${folder} has the content that the slip names (SHA-256 ${file.sha256.slice(0, 12)}...); it is missing or was changed` }];
+  if (!found)
+    return [
+      {
+        what: `the file ${file.path}`,
+        wrong: `no file in ${folder} has the content that the slip names (SHA-256 ${file.sha256.slice(0, 12)}...); it is missing or was changed`,
+      },
+    ];
   const checks: Verified[] = [{ what: `the file ${found}, by its SHA-256` }];
   const cacheFolder = await mkdtemp(join(tmpdir(), 'able-sieve-verify-'));
   try {
-    const { content } = await reportContent({ file: join(folder, found), sha256: file.sha256, cacheFolder, path: file.path }, {});
+    const { content } = await reportContent(
+      { file: join(folder, found), sha256: file.sha256, cacheFolder, path: file.path },
+      {},
+    );
     for (const { page, words } of evidence.print) {
       const there = content.pages.find(({ number }) => number === page)?.words ?? [];
-      const lost = words.filter(({ text, box }) => !there.some((word) => word.text === text && word.box.every((edge, i) => Math.abs(edge - box[i]) < 0.6)));
-      checks.push({ what: `the words on page ${page}`, ...(lost.length > 0 ? { wrong: `${lost.map(({ text }) => `“${text}”`).join(', ')} ${lost.length === 1 ? 'does' : 'do'} not stand there` } : {}) });
+      const lost = words.filter(
+        ({ text, box }) =>
+          !there.some((word) => word.text === text && word.box.every((edge, i) => Math.abs(edge - box[i]) < 0.6)),
+      );
+      checks.push({
+        what: `the words on page ${page}`,
+        ...(lost.length > 0
+          ? {
+              wrong: `${lost.map(({ text }) => `“${text}”`).join(', ')} ${lost.length === 1 ? 'does' : 'do'} not stand there`,
+            }
+          : {}),
+      });
     }
     const document = parsePipeline(evidence.pipeline.document);
-    const again = figureAgain(evidence, carryReport(document, { key: 'report', path: file.path, period: file.period, pages: content.pages, tables: content.tables }, { lists: listsIn(cacheFolder) }));
-    checks.push(again.wrong && lookUpSteps(document).length > 0 ? { what: again.what, unchecked: 'a step looks values up in lists that are not in the slip' } : again);
+    const again = figureAgain(
+      evidence,
+      carryReport(
+        document,
+        { key: 'report', path: file.path, period: file.period, pages: content.pages, tables: content.tables },
+        { lists: listsIn(cacheFolder) },
+      ),
+    );
+    checks.push(
+      again.wrong && lookUpSteps(document).length > 0
+        ? { what: again.what, unchecked: 'a step looks values up in lists that are not in the slip' }
+        : again,
+    );
     const { reading } = thisBuild.stages;
     if (evidence.reader !== 0 && evidence.reader !== reading)
-      checks.push({ what: 'the reader of tables', unchecked: `the slip was made with reader ${evidence.reader}, this is ${reading}` });
+      checks.push({
+        what: 'the reader of tables',
+        unchecked: `the slip was made with reader ${evidence.reader}, this is ${reading}`,
+      });
   } catch (error) {
     if (!(error instanceof UnreadableReport)) throw error;
-    checks.push({ what: `the pages of ${found}`, wrong: `expected ${error.problem.expected}, got ${error.problem.came}` });
+    checks.push({
+      what: `the pages of ${found}`,
+      wrong: `expected ${error.problem.expected}, got ${error.problem.came}`,
+    });
   } finally {
     await rm(cacheFolder, { recursive: true, force: true });
   }
-  return figure.kind === 'cell' && evidence.passed.some(({ whole }) => whole) ? [...checks, { what: 'the steps over all reports', unchecked: 'they need all files, and are not run again' }] : checks;
+  return figure.kind === 'cell' && evidence.passed.some(({ whole }) => whole)
+    ? [...checks, { what: 'the steps over all reports', unchecked: 'they need all files, and are not run again' }]
+    : checks;
 }
 
 /** The path of the file, or of one with the same content, below a folder. */
@@ -88,7 +126,8 @@ async function fileOf({ file: { path, sha256 } }: Evidence, folder: string): Pro
     return bytes !== undefined && createHash('sha256').update(bytes).digest('hex') === sha256;
   };
   if (await isIt(path)) return path;
-  for (const name of (await readdir(folder, { recursive: true })).sort()) if (/\.pdf$/i.test(name) && (await isIt(name))) return name;
+  for (const name of (await readdir(folder, { recursive: true })).sort())
+    if (/\.pdf$/i.test(name) && (await isIt(name))) return name;
   return undefined;
 }
 
@@ -97,20 +136,43 @@ function figureAgain(evidence: Evidence, carried: ReturnType<typeof carryReport>
   const { figure } = evidence;
   if (figure.kind === 'total') {
     const { table, ordinal } = figure.row;
-    const tie = tied(parsePipeline(evidence.pipeline.document), carried).ties.find(({ row, step, column }) => row.table === table && row.ordinal === ordinal && step === figure.tie.step && column === figure.tie.column);
+    const tie = tied(parsePipeline(evidence.pipeline.document), carried).ties.find(
+      ({ row, step, column }) =>
+        row.table === table && row.ordinal === ordinal && step === figure.tie.step && column === figure.tie.column,
+    );
     const what = `the total “${figure.tie.label || 'Total'}” of ${figure.tie.column}`;
     if (!tie) return { what, wrong: 'the steps keep no such total of the file' };
-    if (tie.outcome !== figure.tie.outcome && splitAllReports(parsePipeline(evidence.pipeline.document)).whole.length > 0) return { what, unchecked: 'it was compared after the steps over all reports, which need all files and are not run again' };
-    const same = tie.printed === figure.tie.printed && tie.computed === figure.tie.computed && tie.outcome === figure.tie.outcome;
-    return { what, ...(same ? {} : { wrong: `printed ${plainNumber(tie.printed)}, its rows give ${tie.computed === undefined ? 'nothing' : plainNumber(tie.computed)}: ${tie.outcome}` }) };
+    if (
+      tie.outcome !== figure.tie.outcome &&
+      splitAllReports(parsePipeline(evidence.pipeline.document)).whole.length > 0
+    )
+      return {
+        what,
+        unchecked: 'it was compared after the steps over all reports, which need all files and are not run again',
+      };
+    const same =
+      tie.printed === figure.tie.printed && tie.computed === figure.tie.computed && tie.outcome === figure.tie.outcome;
+    return {
+      what,
+      ...(same
+        ? {}
+        : {
+            wrong: `printed ${plainNumber(tie.printed)}, its rows give ${tie.computed === undefined ? 'nothing' : plainNumber(tie.computed)}: ${tie.outcome}`,
+          }),
+    };
   }
   const own = evidence.passed.filter(({ whole }) => !whole).at(-1);
-  const [column, text] = evidence.passed.some(({ whole }) => whole) ? [own?.column ?? figure.column, own?.text ?? figure.text] : [figure.column, figure.text];
+  const [column, text] = evidence.passed.some(({ whole }) => whole)
+    ? [own?.column ?? figure.column, own?.text ?? figure.text]
+    : [figure.column, figure.text];
   const at = rowNamed(carried.sheet.rows, 'report', figure.row);
   const cell = carried.sheet.columns.find(({ name }) => name === column)?.cells[at];
   const what = `the value of “${column}”`;
   if (cell === undefined) return { what, wrong: 'the steps give no such cell of the file' };
-  return { what, ...(cellText(cell) === text ? {} : { wrong: `the steps give “${cellText(cell)}”, the slip says “${text}”` }) };
+  return {
+    what,
+    ...(cellText(cell) === text ? {} : { wrong: `the steps give “${cellText(cell)}”, the slip says “${text}”` }),
+  };
 }
 
 export async function verify(path: string, options: { reports: string }): Promise<void> {
@@ -119,10 +181,18 @@ export async function verify(path: string, options: { reports: string }): Promis
   for (const { name, html } of slips) {
     if (slips.length > 1) process.stdout.write(`${name}\n`);
     const checks = await verified(evidenceOf(html), resolve(options.reports));
-    for (const { what, wrong, unchecked } of checks) process.stdout.write(`${(wrong ? 'differs' : unchecked ? 'not checked' : 'as it says').padEnd(11)}  ${what}${wrong ?? unchecked ? `: ${wrong ?? unchecked}` : ''}\n`);
+    for (const { what, wrong, unchecked } of checks)
+      process.stdout.write(
+        `${(wrong ? 'differs' : unchecked ? 'not checked' : 'as it says').padEnd(11)}  ${what}${(wrong ?? unchecked) ? `: ${wrong ?? unchecked}` : ''}\n`,
+      );
     if (checks.some(({ wrong }) => wrong)) failing++;
   }
   if (slips.length === 1) process.stdout.write(failing === 0 ? 'The slip holds.\n' : 'The slip does not hold.\n');
-  else process.stdout.write(failing === 0 ? `All ${slips.length} slips hold.\n` : `${failing} of ${slips.length} slips ${failing === 1 ? 'does' : 'do'} not hold.\n`);
+  else
+    process.stdout.write(
+      failing === 0
+        ? `All ${slips.length} slips hold.\n`
+        : `${failing} of ${slips.length} slips ${failing === 1 ? 'does' : 'do'} not hold.\n`,
+    );
   if (failing > 0) process.exitCode = 1;
 }

@@ -26,7 +26,19 @@ import type { Cell } from '../../core/values/cell';
 export interface ApiError {
   readonly error: { readonly kind: FaultKind; readonly message: string; readonly problem?: Problem };
 }
-export type FaultKind = 'bad input' | 'key needed' | 'not found' | 'forbidden' | 'conflict' | 'there already' | 'changed meanwhile' | 'version needed' | 'too large' | 'unreadable' | 'away' | 'fault';
+export type FaultKind =
+  | 'bad input'
+  | 'key needed'
+  | 'not found'
+  | 'forbidden'
+  | 'conflict'
+  | 'there already'
+  | 'changed meanwhile'
+  | 'version needed'
+  | 'too large'
+  | 'unreadable'
+  | 'away'
+  | 'fault';
 
 /** A report that cannot be read answers with the problem why. */
 export type OrUnreadable<T> = T | { readonly unreadable: Problem };
@@ -68,7 +80,12 @@ export interface TableFacts {
   readonly headingCells: readonly string[];
   readonly rows: number;
   readonly columns: number;
-  readonly pieces: readonly { readonly id: string; readonly page: number; readonly box: Box; readonly readings: readonly { name: string; score: number; reason: string }[] }[];
+  readonly pieces: readonly {
+    readonly id: string;
+    readonly page: number;
+    readonly box: Box;
+    readonly readings: readonly { name: string; score: number; reason: string }[];
+  }[];
 }
 
 /** What was found on pages of a report. */
@@ -110,7 +127,13 @@ export interface PageAnswer {
 
 export interface SheetWindow {
   readonly rows: number;
-  readonly columns: readonly { readonly name: string; readonly type: ValueType; readonly unit?: string; /** Digits after the point that the column has, of numbers. */ readonly decimals?: number; readonly misfits: number }[];
+  readonly columns: readonly {
+    readonly name: string;
+    readonly type: ValueType;
+    readonly unit?: string;
+    /** Digits after the point that the column has, of numbers. */ readonly decimals?: number;
+    readonly misfits: number;
+  }[];
   readonly start: number;
   readonly window: readonly {
     readonly id: RowId;
@@ -162,7 +185,11 @@ export interface TracedPlace {
   readonly report: number;
   readonly page: number;
   readonly box: Box;
-  readonly words: readonly { readonly text: string; readonly box: Box; /** Its place among the words of the page. */ readonly at: number }[];
+  readonly words: readonly {
+    readonly text: string;
+    readonly box: Box;
+    /** Its place among the words of the page. */ readonly at: number;
+  }[];
 }
 
 export interface Traced {
@@ -176,7 +203,12 @@ export interface Traced {
 /** A printed total on paper, and the rows that it covers as they stood where it was kept. */
 export interface TotalTraced {
   readonly places: readonly TracedPlace[];
-  readonly rows: readonly { readonly label: string; readonly amount: string; readonly page: number; readonly places: readonly TracedPlace[] }[];
+  readonly rows: readonly {
+    readonly label: string;
+    readonly amount: string;
+    readonly page: number;
+    readonly places: readonly TracedPlace[];
+  }[];
   /** Rows beyond those. */
   readonly more: number;
   /** Where it is off: what would make it tie out, and where that stands. */
@@ -214,7 +246,10 @@ export interface PipelineSummary {
 export type Need =
   | { readonly kind: 'not refreshed' }
   | { readonly kind: 'run ended'; readonly state: RunState; readonly notes: readonly RunNote[] }
-  | { readonly kind: 'failed' | 'held back' | 'stale' | 'misfits' | 'totals off' | 'differs' | 'checks' | 'no report'; readonly count: number };
+  | {
+      readonly kind: 'failed' | 'held back' | 'stale' | 'misfits' | 'totals off' | 'differs' | 'checks' | 'no report';
+      readonly count: number;
+    };
 
 export interface PipelineFull extends PipelineSummary {
   readonly document: unknown;
@@ -262,19 +297,30 @@ export interface RunProgress {
   readonly done: number;
   readonly total: number;
   /** The report that is worked on, and how far; none: the folder, the steps over all reports, or the publishing. */
-  readonly now: { readonly kind: 'folder' | 'whole' | 'publishing' } | { readonly kind: 'report'; readonly path: string; readonly page?: number; readonly pages?: number };
+  readonly now:
+    | { readonly kind: 'folder' | 'whole' | 'publishing' }
+    | { readonly kind: 'report'; readonly path: string; readonly page?: number; readonly pages?: number };
 }
 
-export type RunEvent = ({ readonly kind: 'progress' } & RunProgress) | { readonly kind: 'ended'; readonly state: RunState; readonly notes: readonly RunNote[] };
+export type RunEvent =
+  | ({ readonly kind: 'progress' } & RunProgress)
+  | { readonly kind: 'ended'; readonly state: RunState; readonly notes: readonly RunNote[] };
 
 /** Events of an intake: reports as they are read and carried, page by page, then `done`. */
 export type IntakeEvent =
-  | { readonly kind: 'reading'; readonly report: number; readonly page: number; readonly pages: number; readonly found: FoundFacts }
+  | {
+      readonly kind: 'reading';
+      readonly report: number;
+      readonly page: number;
+      readonly pages: number;
+      readonly found: FoundFacts;
+    }
   | { readonly kind: 'report'; readonly report: number; readonly summary: OrUnreadable<ReportSummary> }
   | { readonly kind: 'done' };
 
 /** Events of a search: the hits of each report that has any, in the order of the reports, then `done`. */
-export type FindEvent = { readonly kind: 'hits'; readonly report: number; readonly hits: readonly Hit[] } | { readonly kind: 'done' };
+export type FindEvent =
+  { readonly kind: 'hits'; readonly report: number; readonly hits: readonly Hit[] } | { readonly kind: 'done' };
 
 /** A table that steps can look values up in. */
 export interface ListAnswer {
@@ -323,7 +369,12 @@ export interface DatasetAnswer {
   readonly version: number;
   readonly rows: number;
   readonly misfits: number;
-  readonly columns: readonly { readonly identifier: string; readonly heading: string; readonly type: ValueType; readonly unit?: string }[];
+  readonly columns: readonly {
+    readonly identifier: string;
+    readonly heading: string;
+    readonly type: ValueType;
+    readonly unit?: string;
+  }[];
   readonly start: number;
   readonly window: readonly DatasetRow[];
 }

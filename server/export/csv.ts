@@ -12,8 +12,10 @@ import { csvOf, type RowsAsked } from './out-rows';
  */
 const looksLikeFormula = /^[=+\-@\t\r]/;
 const isPlain = /^[-+]?[0-9.,]*$/;
-export const guarded = (text: string): string => (looksLikeFormula.test(text) && !isPlain.test(text) ? `'${text}` : text);
-const guardedSql = (cell: string) => `case when ${cell} ~ '^[=+@\\t\\r-]' and ${cell} !~ '^[-+]?[0-9.,]*$' then '''' || ${cell} else ${cell} end`;
+export const guarded = (text: string): string =>
+  looksLikeFormula.test(text) && !isPlain.test(text) ? `'${text}` : text;
+const guardedSql = (cell: string) =>
+  `case when ${cell} ~ '^[=+@\\t\\r-]' and ${cell} !~ '^[-+]?[0-9.,]*$' then '''' || ${cell} else ${cell} end`;
 
 function cellSql({ identifier, type }: DatasetColumn, { decimalMark, guard }: CsvDialect): string {
   const cell = `d.${quoted(identifier)}`;
@@ -37,13 +39,26 @@ function headingText(heading: string, { separator, quoteAll, guard }: CsvDialect
 }
 
 /** The published rows as delimited text in pieces, the headings first. Error cells are blank. @param places rows by their number, in the order wanted */
-export async function* csv(store: Store, publication: Publication, dialect: CsvDialect, { columns = publication.columns, ...rows }: RowsAsked & { columns?: readonly DatasetColumn[] } = {}): AsyncGenerator<Uint8Array | string> {
+export async function* csv(
+  store: Store,
+  publication: Publication,
+  dialect: CsvDialect,
+  { columns = publication.columns, ...rows }: RowsAsked & { columns?: readonly DatasetColumn[] } = {},
+): AsyncGenerator<Uint8Array | string> {
   const headings = [...columns.map(({ heading }) => heading), ...(dialect.trace ? traceHeadings : [])];
   const lineEnd = dialect.lineEnds === 'crlf' ? '\r\n' : '\n';
   yield `${dialect.mark ? '\ufeff' : ''}${headings.map((heading) => headingText(heading, dialect)).join(dialect.separator)}${lineEnd}`;
-  const cells = [...columns.map((column) => cellSql(column, dialect)), ...(dialect.trace ? ['r.path', 'd.page', problemsSql(columns, dialect)] : [])];
+  const cells = [
+    ...columns.map((column) => cellSql(column, dialect)),
+    ...(dialect.trace ? ['r.path', 'd.page', problemsSql(columns, dialect)] : []),
+  ];
   const ended = new LineEnds();
-  for await (const piece of csvOf(store, publication, cells, { ...rows, separator: dialect.separator, quoteAll: dialect.quoteAll })) yield dialect.lineEnds === 'crlf' ? ended.inDos(piece) : piece;
+  for await (const piece of csvOf(store, publication, cells, {
+    ...rows,
+    separator: dialect.separator,
+    quoteAll: dialect.quoteAll,
+  }))
+    yield dialect.lineEnds === 'crlf' ? ended.inDos(piece) : piece;
 }
 
 /** Writes line ends of rows in another way; those inside quoted values stay. */

@@ -11,22 +11,55 @@ import type { Provenance } from './provenance';
 import { Gathered } from './writer';
 
 /** Types of a Table Schema (Frictionless Data, Table Schema 1). */
-const schemaTypes: Readonly<Record<OutColumn['type'], string>> = { text: 'string', period: 'string', integer: 'integer', decimal: 'number', percent: 'number', date: 'date', time: 'time', datetime: 'datetime', boolean: 'boolean' };
+const schemaTypes: Readonly<Record<OutColumn['type'], string>> = {
+  text: 'string',
+  period: 'string',
+  integer: 'integer',
+  decimal: 'number',
+  percent: 'number',
+  date: 'date',
+  time: 'time',
+  datetime: 'datetime',
+  boolean: 'boolean',
+};
 
 /** What the checks of a pipeline say of one column, as constraints; those that hold for each report only are none of the whole. */
-function constraintsOf({ heading, type }: OutColumn, checks: readonly Check[], errorCells: number): Record<string, unknown> {
+function constraintsOf(
+  { heading, type }: OutColumn,
+  checks: readonly Check[],
+  errorCells: number,
+): Record<string, unknown> {
   const ofColumn = checks.flatMap((check): [string, unknown][] => {
     if (check.kind === 'filled' && check.columns.includes(heading) && errorCells === 0) return [['required', true]];
-    if (check.kind === 'unique' && check.over === 'dataset' && check.columns.length === 1 && check.columns[0] === heading) return [['unique', true]];
-    if (check.kind === 'range' && check.column === heading) return [...(check.least === undefined ? [] : [['minimum', check.least] as [string, unknown]]), ...(check.most === undefined ? [] : [['maximum', check.most] as [string, unknown]])];
-    if (check.kind === 'allowed' && check.column === heading && type === 'text' && check.values.length > 0) return [['enum', check.values]];
+    if (
+      check.kind === 'unique' &&
+      check.over === 'dataset' &&
+      check.columns.length === 1 &&
+      check.columns[0] === heading
+    )
+      return [['unique', true]];
+    if (check.kind === 'range' && check.column === heading)
+      return [
+        ...(check.least === undefined ? [] : [['minimum', check.least] as [string, unknown]]),
+        ...(check.most === undefined ? [] : [['maximum', check.most] as [string, unknown]]),
+      ];
+    if (check.kind === 'allowed' && check.column === heading && type === 'text' && check.values.length > 0)
+      return [['enum', check.values]];
     return [];
   });
   return Object.fromEntries(ofColumn);
 }
 
 /** The descriptor of the package: schema, units, sources with their hashes, how the printed totals stand. */
-export function descriptorOf({ document, viewName }: Pick<StoredPipeline, 'document' | 'viewName'>, { columns, provenance, rows, all }: { columns: readonly OutColumn[]; provenance: Provenance; rows: number; all: boolean }): Record<string, unknown> {
+export function descriptorOf(
+  { document, viewName }: Pick<StoredPipeline, 'document' | 'viewName'>,
+  {
+    columns,
+    provenance,
+    rows,
+    all,
+  }: { columns: readonly OutColumn[]; provenance: Provenance; rows: number; all: boolean },
+): Record<string, unknown> {
   const failing = new Set(provenance.reports.flatMap(({ problems }) => problems));
   // A check that fails somewhere would make the package invalid: it is told, not demanded.
   const checks = failing.size === 0 ? document.checks : [];
@@ -36,7 +69,11 @@ export function descriptorOf({ document, viewName }: Pick<StoredPipeline, 'docum
     title: document.name,
     created: new Date(provenance.publishedAt).toISOString(),
     version: String(provenance.version ?? 0),
-    sources: provenance.reports.map(({ path, period, sha256 }) => ({ title: period === null ? path : `${path} (${period})`, path, hash: `sha256:${sha256}` })),
+    sources: provenance.reports.map(({ path, period, sha256 }) => ({
+      title: period === null ? path : `${path} (${period})`,
+      path,
+      hash: `sha256:${sha256}`,
+    })),
     resources: [
       {
         profile: 'tabular-data-resource',
@@ -50,14 +87,37 @@ export function descriptorOf({ document, viewName }: Pick<StoredPipeline, 'docum
           fields: columns.map((column) => {
             const constraints = constraintsOf(column, checks, provenance.errorCells);
             const { heading, type, unit, identifier } = column;
-            return { name: heading, title: heading, type: schemaTypes[type], ...(type === 'datetime' ? { format: '%Y-%m-%d %H:%M:%S' } : {}), ...(unit ? { unit } : {}), ...(type === 'percent' ? { unit: '%' } : {}), identifier, ...(Object.keys(constraints).length > 0 ? { constraints } : {}) };
+            return {
+              name: heading,
+              title: heading,
+              type: schemaTypes[type],
+              ...(type === 'datetime' ? { format: '%Y-%m-%d %H:%M:%S' } : {}),
+              ...(unit ? { unit } : {}),
+              ...(type === 'percent' ? { unit: '%' } : {}),
+              identifier,
+              ...(Object.keys(constraints).length > 0 ? { constraints } : {}),
+            };
           }),
           missingValues: [''],
         },
         rows,
       },
-      { profile: 'data-resource', name: 'totals', path: 'totals.json', format: 'json', mediatype: 'application/json', description: 'Printed totals beside what their rows give' },
-      { profile: 'data-resource', name: 'reports', path: 'reports.json', format: 'json', mediatype: 'application/json', description: 'The reports, and what needs a look in each' },
+      {
+        profile: 'data-resource',
+        name: 'totals',
+        path: 'totals.json',
+        format: 'json',
+        mediatype: 'application/json',
+        description: 'Printed totals beside what their rows give',
+      },
+      {
+        profile: 'data-resource',
+        name: 'reports',
+        path: 'reports.json',
+        format: 'json',
+        mediatype: 'application/json',
+        description: 'The reports, and what needs a look in each',
+      },
     ],
     errorCells: provenance.errorCells,
     ...(all ? {} : { selection: `${rows} of ${provenance.rows} rows` }),
@@ -65,7 +125,12 @@ export function descriptorOf({ document, viewName }: Pick<StoredPipeline, 'docum
 }
 
 /** A Frictionless data package: the rows as CSV, their schema, and where they come from, packed into one file. */
-export async function* dataPackage(store: Store, pipeline: StoredPipeline, publication: Publication, { columns, places, taken, provenance }: RowsAsked & { columns: readonly OutColumn[]; provenance: Provenance }): AsyncGenerator<Uint8Array> {
+export async function* dataPackage(
+  store: Store,
+  pipeline: StoredPipeline,
+  publication: Publication,
+  { columns, places, taken, provenance }: RowsAsked & { columns: readonly OutColumn[]; provenance: Provenance },
+): AsyncGenerator<Uint8Array> {
   const out = new Gathered();
   let failed: Error | undefined;
   const zip = new Zip((error, bytes) => {
@@ -80,10 +145,22 @@ export async function* dataPackage(store: Store, pipeline: StoredPipeline, publi
     zip.add(entry);
     return entry;
   };
-  const whole = (name: string, content: unknown) => file(name).push(encoder.encode(`${JSON.stringify(content, null, 2)}\n`), true);
-  whole('datapackage.json', descriptorOf(pipeline, { columns, provenance, rows: places?.length ?? publication.rows, all: places === undefined }));
+  const whole = (name: string, content: unknown) =>
+    file(name).push(encoder.encode(`${JSON.stringify(content, null, 2)}\n`), true);
+  whole(
+    'datapackage.json',
+    descriptorOf(pipeline, {
+      columns,
+      provenance,
+      rows: places?.length ?? publication.rows,
+      all: places === undefined,
+    }),
+  );
   whole('totals.json', provenance.totals);
-  whole('reports.json', provenance.reports.map(({ report: _, ...told }) => told));
+  whole(
+    'reports.json',
+    provenance.reports.map(({ report: _, ...told }) => told),
+  );
   const data = file('data.csv');
   // Texts stay as they are: a package is read by programs.
   for await (const piece of csv(store, publication, { ...plainCsv, guard: false }, { columns, places, taken })) {

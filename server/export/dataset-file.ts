@@ -26,26 +26,41 @@ export interface FileAsked extends RowsAsked {
 }
 
 /** The file in pieces. Whoever stops taking them ends the work. */
-export async function* datasetFile(store: Store, pipeline: StoredPipeline, publication: Publication, { format, dialect = plainCsv, columns: wanted, places, taken }: FileAsked): AsyncGenerator<Uint8Array | string> {
-  const chosen = <Named extends DatasetColumn>(all: readonly Named[]): Named[] => (wanted ? wanted.flatMap((identifier) => all.find((column) => column.identifier === identifier) ?? []) : [...all]);
+export async function* datasetFile(
+  store: Store,
+  pipeline: StoredPipeline,
+  publication: Publication,
+  { format, dialect = plainCsv, columns: wanted, places, taken }: FileAsked,
+): AsyncGenerator<Uint8Array | string> {
+  const chosen = <Named extends DatasetColumn>(all: readonly Named[]): Named[] =>
+    wanted ? wanted.flatMap((identifier) => all.find((column) => column.identifier === identifier) ?? []) : [...all];
   const rows = places?.length ?? publication.rows;
   switch (format) {
     case 'csv':
     case 'tsv':
-      return yield* csv(store, publication, format === 'tsv' ? { ...dialect, separator: '\t' } : dialect, { columns: chosen(publication.columns), places, taken });
+      return yield* csv(store, publication, format === 'tsv' ? { ...dialect, separator: '\t' } : dialect, {
+        columns: chosen(publication.columns),
+        places,
+        taken,
+      });
     case 'sql':
       return yield* sqlScript(store, pipeline, publication, { columns: chosen(publication.columns), places, taken });
   }
   const provenance = await provenanceOf(store, pipeline, publication);
   // JSON has no types that depend on how large the numbers are.
-  const columns = chosen(format === 'json' || format === 'jsonl' ? publication.columns : await measuredColumns(store, publication));
+  const columns = chosen(
+    format === 'json' || format === 'jsonl' ? publication.columns : await measuredColumns(store, publication),
+  );
   if (format === 'zip') return yield* dataPackage(store, pipeline, publication, { columns, places, taken, provenance });
   const head: Head = { columns, rows, provenance };
   return yield* inThread(format, head, rowTexts(store, publication, { columns, places, taken }));
 }
 
 async function* inThread(format: TypedFormat, head: Head, pieces: AsyncIterable<RowText>): AsyncGenerator<Uint8Array> {
-  const thread = new Worker(builtThread('export-thread'), { execArgv: [...threadFlags], workerData: { format, head } satisfies ThreadData });
+  const thread = new Worker(builtThread('export-thread'), {
+    execArgv: [...threadFlags],
+    workerData: { format, head } satisfies ThreadData,
+  });
   const broken = new Promise<never>((_, reject) => {
     thread.on('error', reject);
     thread.on('exit', () => reject(new Error('The thread that writes the file has ended.')));
@@ -61,7 +76,7 @@ async function* inThread(format: TypedFormat, head: Head, pieces: AsyncIterable<
   try {
     // The database copies the next piece while the thread writes this one.
     const all = pieces[Symbol.asyncIterator]();
-    for (let next = all.next(); ; ) {
+    for (let next = all.next(); ;) {
       const { value: rows, done } = await next;
       if (done) break;
       next = all.next();

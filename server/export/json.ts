@@ -11,12 +11,14 @@ export function jsonRow({ cells }: OutRow, keys: readonly string[], columns: rea
   cells.forEach((cell, i) => {
     const wrong = cell !== null && isErrorCell(cell);
     text += `${i > 0 ? ',' : ''}${keys[i]}:${JSON.stringify(wrong ? null : cell)}`;
-    if (wrong) problems += `${problems === '' ? '' : ','}${JSON.stringify(columns[i].heading)}:${JSON.stringify(cell.text)}`;
+    if (wrong)
+      problems += `${problems === '' ? '' : ','}${JSON.stringify(columns[i].heading)}:${JSON.stringify(cell.text)}`;
   });
   return `${text}${problems === '' ? '' : `,"$problems":{${problems}}`}}`;
 }
 
-export const jsonKeys = (columns: readonly OutColumn[]): string[] => columns.map(({ heading }) => JSON.stringify(heading));
+export const jsonKeys = (columns: readonly OutColumn[]): string[] =>
+  columns.map(({ heading }) => JSON.stringify(heading));
 
 /** One JSON object a line (JSON Lines), or all in one array. */
 export class JsonWriter implements Writer {

@@ -14,7 +14,9 @@ export interface OutColumn extends DatasetColumn {
 }
 
 /** Some rows of a part that follow one another, or rows by their places one by one. */
-type Piece = { readonly part: number; readonly from: number; readonly to: number } | { readonly places: readonly (readonly [part: number, ordinal: number])[] };
+type Piece =
+  | { readonly part: number; readonly from: number; readonly to: number }
+  | { readonly places: readonly (readonly [part: number, ordinal: number])[] };
 
 /** Rows of a piece: less than a load, as pages are asked for between two of them. */
 const pieceRows = 5_000;
@@ -23,19 +25,34 @@ const pieceRows = 5_000;
 async function piecesOf(store: Store, publication: Publication, places?: Uint32Array): Promise<Piece[]> {
   const stretches = await stretchesOf(store, publication);
   if (!places)
-    return stretches.flatMap(({ part, rows }) => Array.from({ length: Math.ceil(rows / pieceRows) }, (_, n) => ({ part, from: n * pieceRows, to: Math.min(rows, (n + 1) * pieceRows) })));
+    return stretches.flatMap(({ part, rows }) =>
+      Array.from({ length: Math.ceil(rows / pieceRows) }, (_, n) => ({
+        part,
+        from: n * pieceRows,
+        to: Math.min(rows, (n + 1) * pieceRows),
+      })),
+    );
   const partOf = (row: number): readonly [number, number] => {
     const stretch = stretches.findLast(({ startRow }) => startRow <= row)!;
     return [stretch.part, row - stretch.startRow];
   };
-  return Array.from({ length: Math.ceil(places.length / pieceRows) }, (_, n) => ({ places: Array.from(places.subarray(n * pieceRows, (n + 1) * pieceRows), partOf) }));
+  return Array.from({ length: Math.ceil(places.length / pieceRows) }, (_, n) => ({
+    places: Array.from(places.subarray(n * pieceRows, (n + 1) * pieceRows), partOf),
+  }));
 }
 
 /** The rows of a piece in SQL, `d` with its report as `r`, and what they are ordered by. */
 function rowsIn(piece: Piece, table: string): { from: string; order: string } {
   const report = 'left join report r on r.id = d.report';
-  if ('part' in piece) return { from: `${quoted(table)} d ${report} where d.part = ${piece.part} and d.ordinal >= ${piece.from} and d.ordinal < ${piece.to}`, order: 'd.ordinal' };
-  return { from: `(values ${piece.places.map(([part, ordinal], n) => `(${part}, ${ordinal}, ${n})`).join(', ')}) w (part, ordinal, nth) join ${quoted(table)} d on d.part = w.part and d.ordinal = w.ordinal ${report}`, order: 'w.nth' };
+  if ('part' in piece)
+    return {
+      from: `${quoted(table)} d ${report} where d.part = ${piece.part} and d.ordinal >= ${piece.from} and d.ordinal < ${piece.to}`,
+      order: 'd.ordinal',
+    };
+  return {
+    from: `(values ${piece.places.map(([part, ordinal], n) => `(${part}, ${ordinal}, ${n})`).join(', ')}) w (part, ordinal, nth) join ${quoted(table)} d on d.part = w.part and d.ordinal = w.ordinal ${report}`,
+    order: 'w.nth',
+  };
 }
 
 /** Which rows are wanted, and who is told how they get on. */
@@ -51,7 +68,12 @@ interface Asked extends RowsAsked {
 }
 
 /** Work on each piece, in its order; what is told of a piece is told when the next is asked for. */
-async function* byPieces<Made>(store: Store, publication: Publication, { places, taken }: RowsAsked, work: (piece: Piece) => Promise<Made>): AsyncGenerator<Made> {
+async function* byPieces<Made>(
+  store: Store,
+  publication: Publication,
+  { places, taken }: RowsAsked,
+  work: (piece: Piece) => Promise<Made>,
+): AsyncGenerator<Made> {
   let rows = 0;
   for (const piece of await piecesOf(store, publication, places)) {
     yield await work(piece);
@@ -61,7 +83,12 @@ async function* byPieces<Made>(store: Store, publication: Publication, { places,
 }
 
 /** The values of a select list as CSV without headings, piece by piece. @param cells of `d`, a row of the data table, and `r`, its report */
-export async function* csvOf(store: Store, publication: Publication, cells: readonly string[], { separator = ',', quoteAll = false, ...rows }: RowsAsked & { separator?: string; quoteAll?: boolean } = {}): AsyncGenerator<Uint8Array> {
+export async function* csvOf(
+  store: Store,
+  publication: Publication,
+  cells: readonly string[],
+  { separator = ',', quoteAll = false, ...rows }: RowsAsked & { separator?: string; quoteAll?: boolean } = {},
+): AsyncGenerator<Uint8Array> {
   yield* byPieces(store, publication, rows, (piece) =>
     // Which table it is may change between two pieces, never within one.
     store.patient.transaction(async (session) => {
@@ -72,18 +99,38 @@ export async function* csvOf(store: Store, publication: Publication, cells: read
 }
 
 /** The rows themselves, piece by piece, not taken apart yet. */
-export async function* rowTexts(store: Store, publication: Publication, { columns, ...rows }: Asked): AsyncGenerator<RowText> {
+export async function* rowTexts(
+  store: Store,
+  publication: Publication,
+  { columns, ...rows }: Asked,
+): AsyncGenerator<RowText> {
   // All but numbers and texts as the database prints them.
-  const cells = columns.map(({ identifier, type }) => (isNumeric(type) || type === 'text' ? `d.${quoted(identifier)}` : `d.${quoted(identifier)}::text`));
+  const cells = columns.map(({ identifier, type }) =>
+    isNumeric(type) || type === 'text' ? `d.${quoted(identifier)}` : `d.${quoted(identifier)}::text`,
+  );
   yield* byPieces(store, publication, rows, (piece) =>
     store.patient.transaction(async (session) => {
       const { from, order } = rowsIn(piece, await dataTableOf(session, publication.pipeline));
-      const csv = await session.copyOut(`select ${['d.part', 'd.ordinal', `coalesce(r.path, '')`, 'd.page', ...cells].join(', ')} from ${from} order by ${order}`);
+      const csv = await session.copyOut(
+        `select ${['d.part', 'd.ordinal', `coalesce(r.path, '')`, 'd.page', ...cells].join(', ')} from ${from} order by ${order}`,
+      );
       if (publication.misfits === 0) return { csv, problems: [] };
-      const problems = await session.query<{ part: number; ordinal: number; identifier: string; text: string; expected: string }>(
+      const problems = await session.query<{
+        part: number;
+        ordinal: number;
+        identifier: string;
+        text: string;
+        expected: string;
+      }>(
         `select p.part, p.ordinal, p.identifier, p.text, p.expected from dataset_problem p join (select d.part, d.ordinal from ${from}) d on d.part = p.part and d.ordinal = p.ordinal`,
       );
-      return { csv, problems: problems.map(({ part, ordinal, identifier, text, expected }) => [problemKey(part, ordinal, identifier), { text, expected }] as const) };
+      return {
+        csv,
+        problems: problems.map(
+          ({ part, ordinal, identifier, text, expected }) =>
+            [problemKey(part, ordinal, identifier), { text, expected }] as const,
+        ),
+      };
     }),
   );
 }
@@ -106,15 +153,24 @@ export async function measuredColumns(store: Store, publication: Publication): P
   for (let at = 0; at < decimals.length; at += measuredAtOnce) {
     const some = decimals.slice(at, at + measuredAtOnce);
     // Numbers come into the database without zeros at their end.
-    const asked = some.map(({ identifier }, i) => `max(scale(${quoted(identifier)})) as d${i}, trunc(max(abs(${quoted(identifier)})))::text as w${i}`);
+    const asked = some.map(
+      ({ identifier }, i) =>
+        `max(scale(${quoted(identifier)})) as d${i}, trunc(max(abs(${quoted(identifier)})))::text as w${i}`,
+    );
     for (const { part, rows } of await stretchesOf(store, publication))
       for (let from = 0; from < rows; from += measuredRows) {
         const [row] = await store.patient.transaction(async (session) =>
-          session.query<Record<string, string | number | null>>(`select ${asked.join(', ')} from ${quoted(await dataTableOf(session, publication.pipeline))} where part = $1 and ordinal >= $2 and ordinal < $3`, [part, from, from + measuredRows]),
+          session.query<Record<string, string | number | null>>(
+            `select ${asked.join(', ')} from ${quoted(await dataTableOf(session, publication.pipeline))} where part = $1 and ordinal >= $2 and ordinal < $3`,
+            [part, from, from + measuredRows],
+          ),
         );
         some.forEach(({ identifier }, i) => {
           const own = most.get(identifier)!;
-          most.set(identifier, { digits: Math.max(own.digits, Number(row[`d${i}`] ?? 0)), whole: Math.max(own.whole, String(row[`w${i}`] ?? '0').length) });
+          most.set(identifier, {
+            digits: Math.max(own.digits, Number(row[`d${i}`] ?? 0)),
+            whole: Math.max(own.whole, String(row[`w${i}`] ?? '0').length),
+          });
         });
       }
   }

@@ -25,7 +25,10 @@ function unscaled(value: number, digits: number): bigint {
 }
 
 /** How a column stands in the file: exact decimals, days since 1970, microseconds; texts in UTF-8. */
-export function parquetColumn({ heading, type, digits = 0, whole = 1 }: OutColumn): { schema: SchemaElement; value: (cell: Exclude<OutCell, object | null>) => Value } {
+export function parquetColumn({ heading, type, digits = 0, whole = 1 }: OutColumn): {
+  schema: SchemaElement;
+  value: (cell: Exclude<OutCell, object | null>) => Value;
+} {
   const base = { name: heading, repetition_type: 'OPTIONAL' } as const;
   switch (type) {
     case 'integer':
@@ -33,13 +36,25 @@ export function parquetColumn({ heading, type, digits = 0, whole = 1 }: OutColum
     case 'decimal':
     case 'percent':
       if (digits + whole > mostDigits) return { schema: { ...base, type: 'DOUBLE' }, value: Number };
-      return { schema: { ...base, type: 'INT64', converted_type: 'DECIMAL', scale: digits, precision: mostDigits }, value: (cell) => unscaled(Number(cell), digits) };
+      return {
+        schema: { ...base, type: 'INT64', converted_type: 'DECIMAL', scale: digits, precision: mostDigits },
+        value: (cell) => unscaled(Number(cell), digits),
+      };
     case 'date':
-      return { schema: { ...base, type: 'INT32', converted_type: 'DATE' }, value: (cell) => Math.round(Date.parse(`${String(cell)}T00:00:00Z`) / 86_400_000) };
+      return {
+        schema: { ...base, type: 'INT32', converted_type: 'DATE' },
+        value: (cell) => Math.round(Date.parse(`${String(cell)}T00:00:00Z`) / 86_400_000),
+      };
     case 'time':
-      return { schema: { ...base, type: 'INT64', converted_type: 'TIME_MICROS' }, value: (cell) => BigInt(Date.parse(`1970-01-01T${String(cell)}Z`)) * 1000n };
+      return {
+        schema: { ...base, type: 'INT64', converted_type: 'TIME_MICROS' },
+        value: (cell) => BigInt(Date.parse(`1970-01-01T${String(cell)}Z`)) * 1000n,
+      };
     case 'datetime':
-      return { schema: { ...base, type: 'INT64', converted_type: 'TIMESTAMP_MICROS' }, value: (cell) => BigInt(Date.parse(`${String(cell).replace(' ', 'T')}Z`)) * 1000n };
+      return {
+        schema: { ...base, type: 'INT64', converted_type: 'TIMESTAMP_MICROS' },
+        value: (cell) => BigInt(Date.parse(`${String(cell).replace(' ', 'T')}Z`)) * 1000n,
+      };
     case 'boolean':
       return { schema: { ...base, type: 'BOOLEAN' }, value: (cell) => cell === true || cell === 'true' };
     case 'text':
@@ -68,14 +83,22 @@ export class ParquetFile implements Writer {
         { key: 'published at', value: provenance.publishedAt },
         { key: 'error cells', value: String(provenance.errorCells) },
         { key: 'printed totals', value: totalsInWords(provenance) },
-        { key: 'units', value: JSON.stringify(Object.fromEntries(head.columns.flatMap(({ heading, unit }) => (unit ? [[heading, unit]] : [])))) },
+        {
+          key: 'units',
+          value: JSON.stringify(
+            Object.fromEntries(head.columns.flatMap(({ heading, unit }) => (unit ? [[heading, unit]] : []))),
+          ),
+        },
         { key: 'provenance', value: JSON.stringify({ ...provenance, totals: undefined }) },
       ],
     });
   }
 
   async rows(piece: readonly OutRow[]): Promise<Uint8Array> {
-    for (const { cells } of piece) cells.forEach((cell, i) => this.values[i].push(cell === null || isErrorCell(cell) ? null : this.columns[i].value(cell)));
+    for (const { cells } of piece)
+      cells.forEach((cell, i) =>
+        this.values[i].push(cell === null || isErrorCell(cell) ? null : this.columns[i].value(cell)),
+      );
     if ((this.values[0]?.length ?? 0) >= groupRows) await this.group();
     return this.taken();
   }

@@ -57,11 +57,31 @@ const misfit = { ordinal: 3, heading: 'Value', text: 'n/a', expected: 'a decimal
 beforeAll(async () => {
   folder = await temporaryFolder();
   house = await openHouse(undefined, folder);
-  pipeline = await addPipeline(house.store, parsePipeline({ format: 'able-sieve/pipeline', version: 1, name: 'Landings / all', take: [], checks: [{ id: 'filled', kind: 'range', column: 'Share', least: 0, most: 100 }] }), folder);
+  pipeline = await addPipeline(
+    house.store,
+    parsePipeline({
+      format: 'able-sieve/pipeline',
+      version: 1,
+      name: 'Landings / all',
+      take: [],
+      checks: [{ id: 'filled', kind: 'range', column: 'Share', least: 0, most: 100 }],
+    }),
+    folder,
+  );
   const run = await startRun(house.store, pipeline.id, 1);
-  const part = await reservePart(house.store, pipeline.id, 1, 'key', { version: 1, build: thisBuild, inputs: [{ report: 1, path: 'week-24.pdf', sha256: 'ab12', period: '2025-W24' }] });
+  const part = await reservePart(house.store, pipeline.id, 1, 'key', {
+    version: 1,
+    build: thisBuild,
+    inputs: [{ report: 1, path: 'week-24.pdf', sha256: 'ab12', period: '2025-W24' }],
+  });
   const batch = rows.map((row, at) => `${part},${at},1,p1t1,${at},2,${row.map(csvCell).join(',')}\n`).join('');
-  await loadPart(house.store, pipeline.id, part, { rows: rows.length, held: 2, columns, batches: [batch], misfits: [misfit], totals: [] }, { matches: [], layers: [], problems: [] });
+  await loadPart(
+    house.store,
+    pipeline.id,
+    part,
+    { rows: rows.length, held: 2, columns, batches: [batch], misfits: [misfit], totals: [] },
+    { matches: [], layers: [], problems: [] },
+  );
   await publish(house.store, pipeline.id, run, 1, [{ part, stale: false }], columns, () => undefined);
   publication = (await publicationOf(house.store, pipeline.id))!;
 });
@@ -69,12 +89,18 @@ afterAll(() => house.close());
 
 async function file(asked: FileAsked): Promise<Uint8Array> {
   const pieces: Uint8Array[] = [];
-  for await (const piece of datasetFile(house.store, pipeline, publication, asked)) pieces.push(typeof piece === 'string' ? new TextEncoder().encode(piece) : piece);
+  for await (const piece of datasetFile(house.store, pipeline, publication, asked))
+    pieces.push(typeof piece === 'string' ? new TextEncoder().encode(piece) : piece);
   return new Uint8Array(Buffer.concat(pieces));
 }
 const text = async (asked: FileAsked) => new TextDecoder('utf-8', { ignoreBOM: true }).decode(await file(asked));
 const dialect = (options: CsvOptions) => v.parse(csvDialect, options);
-const texts = (decimal = '.') => rows.map((row) => row.map((value) => (value === null ? '' : typeof value === 'number' ? String(value).replace('.', decimal) : String(value))));
+const texts = (decimal = '.') =>
+  rows.map((row) =>
+    row.map((value) =>
+      value === null ? '' : typeof value === 'number' ? String(value).replace('.', decimal) : String(value),
+    ),
+  );
 const headings = columns.map(({ heading }) => heading);
 
 describe('delimited text', () => {
@@ -83,33 +109,60 @@ describe('delimited text', () => {
     guarded[1][0] = "'=1+1";
     guarded[5][0] = `'${guarded[5][0]}`;
     expect(parse(await text({ format: 'csv' }))).toEqual([headings, ...guarded]);
-    expect(parse(await text({ format: 'csv', dialect: { ...plainCsv, guard: false } }))).toEqual([headings, ...texts()]);
+    expect(parse(await text({ format: 'csv', dialect: { ...plainCsv, guard: false } }))).toEqual([
+      headings,
+      ...texts(),
+    ]);
   });
 
   it.each<[string, CsvOptions, Options]>([
-    ['semicolons, decimal commas, a mark and DOS line ends', { separator: 'semicolon', decimal: 'comma', mark: true, lineEnds: 'crlf', guard: false }, { delimiter: ';', bom: true, record_delimiter: '\r\n' }],
+    [
+      'semicolons, decimal commas, a mark and DOS line ends',
+      { separator: 'semicolon', decimal: 'comma', mark: true, lineEnds: 'crlf', guard: false },
+      { delimiter: ';', bom: true, record_delimiter: '\r\n' },
+    ],
     ['tabs', { separator: 'tab', guard: false }, { delimiter: '\t' }],
     ['bars and quotes throughout', { separator: 'bar', quotes: 'all', guard: false }, { delimiter: '|' }],
   ])('may have %s', async (_, options, read) => {
     const written = await text({ format: 'csv', dialect: dialect(options) });
     expect(parse(written, read)).toEqual([headings, ...texts(options.decimal === 'comma' ? ',' : '.')]);
-    expect([written.startsWith('\ufeff'), /[^\r]\n"?Say|hake", or;\n/.test(written.replaceAll('""', '"'))]).toEqual([options.mark ?? false, true]);
-    if (options.quotes === 'all') expect(written.split('\n')[1]).toBe(texts()[0].map((value) => `"${value}"`).join('|'));
+    expect([written.startsWith('\ufeff'), /[^\r]\n"?Say|hake", or;\n/.test(written.replaceAll('""', '"'))]).toEqual([
+      options.mark ?? false,
+      true,
+    ]);
+    if (options.quotes === 'all')
+      expect(written.split('\n')[1]).toBe(
+        texts()[0]
+          .map((value) => `"${value}"`)
+          .join('|'),
+      );
   });
 
   it('says beside a row where it comes from, and what did not fit', async () => {
     const [names, ...all] = parse(await text({ format: 'csv', dialect: dialect({ trace: true }) })) as string[][];
     expect(names.slice(-3)).toEqual(['Report', 'Page', 'Problems']);
-    expect(all.map((row) => row.slice(-2))).toEqual(rows.map((_, at) => ['2', at === misfit.ordinal ? 'Value: n/a' : '']));
+    expect(all.map((row) => row.slice(-2))).toEqual(
+      rows.map((_, at) => ['2', at === misfit.ordinal ? 'Value: n/a' : '']),
+    );
   });
 
-  it('refuses a decimal comma between commas', () => expect(() => dialect({ decimal: 'comma' })).toThrow(/another separator than a comma/));
+  it('refuses a decimal comma between commas', () =>
+    expect(() => dialect({ decimal: 'comma' })).toThrow(/another separator than a comma/));
 
   it('has some of the columns and rows, in the order asked for', async () => {
     const where = [conditionFrom('Boxes, “all” >= 0', headings), conditionFrom('Code != 007', headings)];
     const places = await selectedRows(house.store, publication, { where, order: orderFrom('Value desc', headings) });
-    const [code, value] = ['Code', 'Value'].map((heading) => publication.columns.find((column) => column.heading === heading)!.identifier);
-    expect(parse(await text({ format: 'csv', places, columns: [value, code], dialect: { ...plainCsv, guard: false } }))).toEqual([['Value', 'Code'], ['123456789012.345', '-'], ['8589', '@Λιμάνι – quay №5'], ['0.1', 'Say "hake", or;\nsole']]);
+    const [code, value] = ['Code', 'Value'].map(
+      (heading) => publication.columns.find((column) => column.heading === heading)!.identifier,
+    );
+    expect(
+      parse(await text({ format: 'csv', places, columns: [value, code], dialect: { ...plainCsv, guard: false } })),
+    ).toEqual([
+      ['Value', 'Code'],
+      ['123456789012.345', '-'],
+      ['8589', '@Λιμάνι – quay №5'],
+      ['0.1', 'Say "hake", or;\nsole'],
+    ]);
   });
 });
 
@@ -117,16 +170,42 @@ describe('a summary of texts', () => {
   it('has the rows behind each of its keys, whatever signs and spaces stand in them', async () => {
     const { store } = house;
     const odds = ['A|B', 'A', 'B', ' A ', String.raw`back\slash`, '', '   ', 'a', null];
-    const other = await addPipeline(store, parsePipeline({ format: 'able-sieve/pipeline', version: 1, name: 'Odd texts', take: [] }), folder);
+    const other = await addPipeline(
+      store,
+      parsePipeline({ format: 'able-sieve/pipeline', version: 1, name: 'Odd texts', take: [] }),
+      folder,
+    );
     const run = await startRun(store, other.id, 1);
     const part = await reservePart(store, other.id, 2, 'key', { version: 1, build: thisBuild, inputs: [] });
     const own = [{ heading: 'Name', type: 'text' as const }];
-    await loadPart(store, other.id, part, { rows: odds.length, held: 0, columns: own, batches: [odds.map((odd_, at) => `${part},${at},2,p1t1,${at},1,${csvCell(odd_)}\n`).join('')], misfits: [], totals: [] }, {});
+    await loadPart(
+      store,
+      other.id,
+      part,
+      {
+        rows: odds.length,
+        held: 0,
+        columns: own,
+        batches: [odds.map((odd_, at) => `${part},${at},2,p1t1,${at},1,${csvCell(odd_)}\n`).join('')],
+        misfits: [],
+        totals: [],
+      },
+      {},
+    );
     await publish(store, other.id, run, 1, [{ part, stale: false }], own, () => undefined);
     const odd = (await publicationOf(store, other.id))!;
     const key = { column: 'Name' };
     const groups = await summaryGroups(store, odd, { rows: [key], columns: [], how: 'count', where: [] }, []);
-    expect(new Map(groups.map(({ keys, rows: count }) => [keys[0], count]))).toEqual(new Map([['A|B', 1], ['A', 2], ['B', 1], [String.raw`back\slash`, 1], ['a', 1], [null, 3]]));
+    expect(new Map(groups.map(({ keys, rows: count }) => [keys[0], count]))).toEqual(
+      new Map([
+        ['A|B', 1],
+        ['A', 2],
+        ['B', 1],
+        [String.raw`back\slash`, 1],
+        ['a', 1],
+        [null, 3],
+      ]),
+    );
     for (const { keys, rows: count } of groups) {
       const where = conditionsOf(key, keys[0]).map((condition) => conditionFrom(condition, ['Name']));
       expect([keys[0], (await selectedRows(store, odd, { where, order: [] })).length]).toEqual([keys[0], count]);
@@ -135,10 +214,18 @@ describe('a summary of texts', () => {
 });
 
 describe('JSON', () => {
-  const told = rows.map((row, at) => ({ ...Object.fromEntries(row.map((value, i) => [headings[i], value])), ...(at === misfit.ordinal ? { $problems: { Value: 'n/a' } } : {}) }));
+  const told = rows.map((row, at) => ({
+    ...Object.fromEntries(row.map((value, i) => [headings[i], value])),
+    ...(at === misfit.ordinal ? { $problems: { Value: 'n/a' } } : {}),
+  }));
   it('is the dataset, numbers as numbers, and error cells named', async () => {
     expect(JSON.parse(await text({ format: 'json' }))).toEqual(told);
-    expect((await text({ format: 'jsonl' })).trimEnd().split('\n').map((line) => JSON.parse(line) as unknown)).toEqual(told);
+    expect(
+      (await text({ format: 'jsonl' }))
+        .trimEnd()
+        .split('\n')
+        .map((line) => JSON.parse(line) as unknown),
+    ).toEqual(told);
     expect(JSON.parse(await text({ format: 'json', places: new Uint32Array(0) }))).toEqual([]);
   });
 });
@@ -148,7 +235,23 @@ describe('Parquet', () => {
     const bytes = await file({ format: 'parquet' });
     const buffer = bytes.buffer as ArrayBuffer;
     const metadata = parquetMetadata(buffer);
-    expect(metadata.schema.slice(1).map(({ type, converted_type, scale, precision }) => [type, converted_type, scale, precision].filter((each) => each !== undefined).join(' '))).toEqual(['BYTE_ARRAY UTF8', 'INT64', 'INT64 DECIMAL 3 18', 'INT64 DECIMAL 2 18', 'INT32 DATE', 'INT64 TIME_MICROS', 'INT64 TIMESTAMP_MICROS', 'BYTE_ARRAY UTF8', 'BOOLEAN']);
+    expect(
+      metadata.schema
+        .slice(1)
+        .map(({ type, converted_type, scale, precision }) =>
+          [type, converted_type, scale, precision].filter((each) => each !== undefined).join(' '),
+        ),
+    ).toEqual([
+      'BYTE_ARRAY UTF8',
+      'INT64',
+      'INT64 DECIMAL 3 18',
+      'INT64 DECIMAL 2 18',
+      'INT32 DATE',
+      'INT64 TIME_MICROS',
+      'INT64 TIMESTAMP_MICROS',
+      'BYTE_ARRAY UTF8',
+      'BOOLEAN',
+    ]);
     expect(new Map(metadata.key_value_metadata!.map(({ key, value }) => [key, value])).get('error cells')).toBe('1');
     const read = await parquetReadObjects({ file: buffer });
     expect(read.map((row) => row['Value'])).toEqual(rows.map((row) => row[2]));
@@ -158,8 +261,17 @@ describe('Parquet', () => {
     const connection = await instance.connect();
     const selected = `select "Code", "Boxes, “all”"::varchar, "Value"::varchar, "Share"::varchar, "Landed"::varchar, "At"::varchar, "Seen"::varchar, "Month", "Open" from '${path}'`;
     const found = (await connection.runAndReadAll(selected)).getRows();
-    const exact = (value: Value, digits: number) => (value === null ? null : digits === 0 ? String(value) : Number(value).toFixed(digits));
-    expect(found).toEqual(rows.map(([code, boxes, value, share, ...more]) => [code, exact(boxes, 0), exact(value, 3), exact(share, 2), ...more]));
+    const exact = (value: Value, digits: number) =>
+      value === null ? null : digits === 0 ? String(value) : Number(value).toFixed(digits);
+    expect(found).toEqual(
+      rows.map(([code, boxes, value, share, ...more]) => [
+        code,
+        exact(boxes, 0),
+        exact(value, 3),
+        exact(share, 2),
+        ...more,
+      ]),
+    );
     connection.closeSync();
   });
 });
@@ -188,8 +300,13 @@ describe('an XLSX workbook', () => {
     // A formula as text stays text.
     expect(sheet.getCell('A3').type).toBe(Xlsx.ValueType.String);
     const error = sheet.getCell(misfit.ordinal + 2, 3);
-    expect([error.value, JSON.stringify(error.note)]).toEqual([null, expect.stringContaining('“n/a” is printed here: expected a decimal number.')]);
-    expect((about.getColumn(1).values as string[]).filter(Boolean)).toEqual(expect.arrayContaining(['Published', 'Error cells', 'Report', 'week-24.pdf']));
+    expect([error.value, JSON.stringify(error.note)]).toEqual([
+      null,
+      expect.stringContaining('“n/a” is printed here: expected a decimal number.'),
+    ]);
+    expect((about.getColumn(1).values as string[]).filter(Boolean)).toEqual(
+      expect.arrayContaining(['Published', 'Error cells', 'Report', 'week-24.pdf']),
+    );
   });
 
   it('has names of sheets and formats as workbooks take them', () => {
@@ -207,11 +324,21 @@ describe('a SQL script', () => {
     const { store } = house;
     await store.script(before.replace(/^begin;$/m, '').replace(/set client_encoding[^;]*;/, ''));
     const table = pipeline.viewName;
-    await store.copyIn(table, publication.columns.map(({ identifier }) => identifier), data.slice(0, data.indexOf('\\.\n')));
+    await store.copyIn(
+      table,
+      publication.columns.map(({ identifier }) => identifier),
+      data.slice(0, data.indexOf('\\.\n')),
+    );
     const [{ json }] = await store.query<{ json: string }>(`select json_agg(t)::text as json from "${table}" t`);
-    const read = (JSON.parse(json) as Record<string, Value>[]).map((row) => publication.columns.map(({ identifier }) => (typeof row[identifier] === 'string' ? row[identifier].replace(/^(\d{4}-\d\d-\d\d)T/, '$1 ') : row[identifier])));
+    const read = (JSON.parse(json) as Record<string, Value>[]).map((row) =>
+      publication.columns.map(({ identifier }) =>
+        typeof row[identifier] === 'string' ? row[identifier].replace(/^(\d{4}-\d\d-\d\d)T/, '$1 ') : row[identifier],
+      ),
+    );
     expect(read).toEqual(rows);
-    const [{ comment }] = await store.query<{ comment: string }>(`select col_description('"${table}"'::regclass, 3) as comment`);
+    const [{ comment }] = await store.query<{ comment: string }>(
+      `select col_description('"${table}"'::regclass, 3) as comment`,
+    );
     expect(comment).toBe('Value, in EUR');
     await store.script(`drop table "${table}"`);
   });
@@ -228,7 +355,10 @@ describe('a data package', () => {
     const said = (value: unknown) => (value instanceof Date ? value.getTime() : value);
     expect(read.map((row) => row.slice(0, 4).map(said))).toEqual(rows.map((row) => row.slice(0, 4)));
     expect(read.map((row) => row.slice(7))).toEqual(rows.map((row) => row.slice(7)));
-    const day = (value: unknown) => (value instanceof Date ? `${value.getFullYear()}-${String(value.getMonth() + 1).padStart(2, '0')}-${String(value.getDate()).padStart(2, '0')}` : value);
+    const day = (value: unknown) =>
+      value instanceof Date
+        ? `${value.getFullYear()}-${String(value.getMonth() + 1).padStart(2, '0')}-${String(value.getDate()).padStart(2, '0')}`
+        : value;
     expect(read.map((row) => day(row[4]))).toEqual(rows.map((row) => row[4]));
   });
 
@@ -236,11 +366,33 @@ describe('a data package', () => {
     const files = unzipSync(await file({ format: 'zip' }));
     const read = (name: string) => new TextDecoder().decode(files[name]);
     expect(parse(read('data.csv'))).toEqual([headings, ...texts()]);
-    const descriptor = JSON.parse(read('datapackage.json')) as { name: string; sources: unknown; errorCells: number; resources: { path: string; schema?: { fields: Record<string, unknown>[] } }[] };
-    expect([descriptor.name, descriptor.errorCells, descriptor.sources]).toEqual(['landings-all', 1, [{ title: 'week-24.pdf (2025-W24)', path: 'week-24.pdf', hash: 'sha256:ab12' }]]);
+    const descriptor = JSON.parse(read('datapackage.json')) as {
+      name: string;
+      sources: unknown;
+      errorCells: number;
+      resources: { path: string; schema?: { fields: Record<string, unknown>[] } }[];
+    };
+    expect([descriptor.name, descriptor.errorCells, descriptor.sources]).toEqual([
+      'landings-all',
+      1,
+      [{ title: 'week-24.pdf (2025-W24)', path: 'week-24.pdf', hash: 'sha256:ab12' }],
+    ]);
     expect(descriptor.resources.map(({ path }) => path).every((path) => files[path])).toBe(true);
     const { fields } = descriptor.resources[0].schema!;
-    expect(fields.map(({ type }) => type)).toEqual(['string', 'integer', 'number', 'number', 'date', 'time', 'datetime', 'string', 'boolean']);
-    expect([fields[2], fields[3]]).toEqual([expect.objectContaining({ unit: 'EUR' }), expect.objectContaining({ unit: '%', constraints: { minimum: 0, maximum: 100 } })]);
+    expect(fields.map(({ type }) => type)).toEqual([
+      'string',
+      'integer',
+      'number',
+      'number',
+      'date',
+      'time',
+      'datetime',
+      'string',
+      'boolean',
+    ]);
+    expect([fields[2], fields[3]]).toEqual([
+      expect.objectContaining({ unit: 'EUR' }),
+      expect.objectContaining({ unit: '%', constraints: { minimum: 0, maximum: 100 } }),
+    ]);
   });
 });

@@ -10,7 +10,8 @@ export interface RowText {
   readonly problems: readonly (readonly [key: string, problem: ErrorCell])[];
 }
 
-export const problemKey = (part: number | string, ordinal: number | string, identifier: string): string => `${part} ${ordinal} ${identifier}`;
+export const problemKey = (part: number | string, ordinal: number | string, identifier: string): string =>
+  `${part} ${ordinal} ${identifier}`;
 
 const placeFields = 4;
 const comma = 44;
@@ -20,7 +21,10 @@ const lineEnd = 10;
 const decoder = new TextDecoder();
 
 /** The rows of a piece as cells. An empty value that is not quoted is none. */
-export function rowsFrom({ csv, problems }: RowText, columns: readonly Pick<DatasetColumn, 'identifier' | 'type'>[]): OutRow[] {
+export function rowsFrom(
+  { csv, problems }: RowText,
+  columns: readonly Pick<DatasetColumn, 'identifier' | 'type'>[],
+): OutRow[] {
   const problemAt = new Map(problems);
   const text = decoder.decode(csv);
   const rows: OutRow[] = [];
@@ -43,7 +47,11 @@ export function rowsFrom({ csv, problems }: RowText, columns: readonly Pick<Data
         at = end + 1;
       } else {
         const from = at;
-        for (let code = text.charCodeAt(at); at < text.length && code !== comma && code !== lineEnd; code = text.charCodeAt(++at));
+        for (
+          let code = text.charCodeAt(at);
+          at < text.length && code !== comma && code !== lineEnd;
+          code = text.charCodeAt(++at)
+        );
         value = from === at ? null : text.slice(from, at);
       }
       if (field < placeFields) place.push(value ?? '');
@@ -53,7 +61,11 @@ export function rowsFrom({ csv, problems }: RowText, columns: readonly Pick<Data
       if (ends) break;
     }
     const [part, ordinal, report, page] = place;
-    if (problemAt.size > 0) cells.forEach((cell, i) => cell === null && (cells[i] = problemAt.get(problemKey(part, ordinal, columns[i].identifier)) ?? null));
+    if (problemAt.size > 0)
+      cells.forEach(
+        (cell, i) =>
+          cell === null && (cells[i] = problemAt.get(problemKey(part, ordinal, columns[i].identifier)) ?? null),
+      );
     rows.push({ report, page: Number(page), cells });
   }
   return rows;
@@ -61,4 +73,5 @@ export function rowsFrom({ csv, problems }: RowText, columns: readonly Pick<Data
 
 type Kind = 'number' | 'boolean' | 'text';
 const kindOf = (type: ValueType): Kind => (isNumeric(type) ? 'number' : type === 'boolean' ? 'boolean' : 'text');
-const cellOf = (value: string | null, kind: Kind): OutCell => (value === null || kind === 'text' ? value : kind === 'number' ? Number(value) : value === 'true');
+const cellOf = (value: string | null, kind: Kind): OutCell =>
+  value === null || kind === 'text' ? value : kind === 'number' ? Number(value) : value === 'true';

@@ -6,7 +6,12 @@ import { literal, quoted, type Store } from '../store/store';
 import { csvOf, type RowsAsked } from './out-rows';
 
 /** A script for psql: the table with a comment on each column, and its rows. Error cells are null, and their number is in the comment on the table. */
-export async function* sqlScript(store: Store, { document, viewName }: StoredPipeline, publication: Publication, { columns, ...rows }: RowsAsked & { columns: readonly DatasetColumn[] }): AsyncGenerator<Uint8Array | string> {
+export async function* sqlScript(
+  store: Store,
+  { document, viewName }: StoredPipeline,
+  publication: Publication,
+  { columns, ...rows }: RowsAsked & { columns: readonly DatasetColumn[] },
+): AsyncGenerator<Uint8Array | string> {
   const table = quoted(viewName);
   const note = `${document.name}: published ${publication.publishedAt}, version ${publication.version ?? 0}, ${rows.places?.length ?? publication.rows} rows; ${publication.misfits} error cells of the dataset are null`;
   yield [
@@ -15,10 +20,17 @@ export async function* sqlScript(store: Store, { document, viewName }: StoredPip
     'begin;',
     `create table ${table} (\n${columns.map(({ identifier, type }) => `  ${quoted(identifier)} ${sqlType(type)}`).join(',\n')}\n);`,
     `comment on table ${table} is ${literal(note)};`,
-    ...columns.map((column) => `comment on column ${table}.${quoted(column.identifier)} is ${literal(headingWithUnit(column))};`),
+    ...columns.map(
+      (column) => `comment on column ${table}.${quoted(column.identifier)} is ${literal(headingWithUnit(column))};`,
+    ),
     `copy ${table} (${columns.map(({ identifier }) => quoted(identifier)).join(', ')}) from stdin with (format csv);\n`,
   ].join('\n');
   // Quoted throughout: no row can be taken for the end of the rows.
-  yield* csvOf(store, publication, columns.map(({ identifier }) => `d.${quoted(identifier)}`), { ...rows, quoteAll: true });
+  yield* csvOf(
+    store,
+    publication,
+    columns.map(({ identifier }) => `d.${quoted(identifier)}`),
+    { ...rows, quoteAll: true },
+  );
   yield '\\.\n\ncommit;\n';
 }

@@ -16,7 +16,10 @@ import { datasetFile, type FileAsked } from './dataset-file';
 export function formatOf(file: string): Format {
   const extension = extname(file).slice(1).toLowerCase();
   const format = formats.find((each) => formatFacts[each].extension === extension);
-  if (!format) throw new Error(`${file}: a dataset is written as ${formats.map((each) => `.${formatFacts[each].extension}`).join(', ')}.`);
+  if (!format)
+    throw new Error(
+      `${file}: a dataset is written as ${formats.map((each) => `.${formatFacts[each].extension}`).join(', ')}.`,
+    );
   return format;
 }
 
@@ -31,10 +34,21 @@ export function dialectOf(text: string): CsvDialect {
  * Writes the dataset to a file: whole, or not at all. What was there before stays until then, and for good where it says the same.
  * @returns whether it says something else than before
  */
-export async function writeDataset(store: Store, pipeline: StoredPipeline, publication: Publication, file: string, asked: FileAsked, signal?: AbortSignal): Promise<boolean> {
+export async function writeDataset(
+  store: Store,
+  pipeline: StoredPipeline,
+  publication: Publication,
+  file: string,
+  asked: FileAsked,
+  signal?: AbortSignal,
+): Promise<boolean> {
   const part = `${file}.${crypto.randomUUID()}.part`;
   try {
-    await stream(Readable.from(datasetFile(store, pipeline, publication, asked)), createWriteStream(part), ...(signal ? [{ signal }] : []));
+    await stream(
+      Readable.from(datasetFile(store, pipeline, publication, asked)),
+      createWriteStream(part),
+      ...(signal ? [{ signal }] : []),
+    );
     if ((await hashOf(file)) === (await hashOf(part))) return false;
     await rename(part, file);
     return true;

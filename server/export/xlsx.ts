@@ -27,7 +27,16 @@ const widest = 48;
 const narrowest = 8;
 
 /** A sheet's name without the signs that none may have. */
-export const sheetName = (name: string, more = ''): string => `${name.replace(/[[\]*?/\\:]/g, ' ').replace(/^'+|'+$/g, '').replace(/\s+/g, ' ').trim().slice(0, mostNameSigns - more.length).trim() || 'Dataset'}${more}`;
+export const sheetName = (name: string, more = ''): string =>
+  `${
+    name
+      .replace(/[[\]*?/\\:]/g, ' ')
+      .replace(/^'+|'+$/g, '')
+      .replace(/\s+/g, ' ')
+      .trim()
+      .slice(0, mostNameSigns - more.length)
+      .trim() || 'Dataset'
+  }${more}`;
 
 /** How numbers and calendar values are shown: thousands apart, as many decimals as the column has, its unit behind. */
 export function numberFormat({ type, digits = 0, unit }: OutColumn): string | undefined {
@@ -95,7 +104,7 @@ export class XlsxWriter implements Writer {
 
   /** Packing is done beside: waits until nothing more comes of it, so that rows do not pile up. */
   private async packed(): Promise<void> {
-    for (let before = -1; before < this.bytes.size; ) {
+    for (let before = -1; before < this.bytes.size;) {
       before = this.bytes.size;
       await new Promise((resolve) => setTimeout(resolve, packingPause));
     }
@@ -106,22 +115,34 @@ export class XlsxWriter implements Writer {
     const { columns, provenance } = this.head;
     const many = this.head.rows + 1 > mostSheetRows;
     this.sheets++;
-    this.sheet = this.book.addWorksheet(sheetName(provenance.dataset, many ? ` ${this.sheets}` : ''), { views: [{ state: 'frozen', ySplit: 1 }] });
+    this.sheet = this.book.addWorksheet(sheetName(provenance.dataset, many ? ` ${this.sheets}` : ''), {
+      views: [{ state: 'frozen', ySplit: 1 }],
+    });
     this.sheet.columns = columns.map((column, i) => {
       const format = numberFormat(column);
-      return { header: column.heading, width: widthOf(column, piece, i), style: { ...(format ? { numFmt: format } : {}), alignment: { vertical: 'top', ...(isNumeric(column.type) ? { horizontal: 'right' as const } : {}) } } };
+      return {
+        header: column.heading,
+        width: widthOf(column, piece, i),
+        style: {
+          ...(format ? { numFmt: format } : {}),
+          alignment: { vertical: 'top', ...(isNumeric(column.type) ? { horizontal: 'right' as const } : {}) },
+        },
+      };
     });
     const heading = this.sheet.getRow(1);
     heading.font = { bold: true };
     heading.alignment = { wrapText: true, vertical: 'bottom' };
     heading.commit();
-    if (columns.length > 0) this.sheet.autoFilter = { from: { row: 1, column: 1 }, to: { row: 1, column: columns.length } };
+    if (columns.length > 0)
+      this.sheet.autoFilter = { from: { row: 1, column: 1 }, to: { row: 1, column: columns.length } };
     this.inSheet = 1;
   }
 
   private add({ cells }: OutRow): void {
     const { columns } = this.head;
-    const row = this.sheet!.addRow(cells.map((cell, i) => (cell === null || isErrorCell(cell) ? null : this.typed(cell, columns[i].type))));
+    const row = this.sheet!.addRow(
+      cells.map((cell, i) => (cell === null || isErrorCell(cell) ? null : this.typed(cell, columns[i].type))),
+    );
     cells.forEach((cell, i) => {
       if (cell === null || !isErrorCell(cell)) return;
       const own = row.getCell(i + 1);
@@ -146,8 +167,20 @@ export class XlsxWriter implements Writer {
 
   private addProvenance(): void {
     const sheet = this.book.addWorksheet('Where it comes from');
-    sheet.columns = [{ width: 34 }, { width: 16 }, { width: 16 }, { width: 12 }, { width: 12 }, { width: 20 }, { width: 66 }];
-    for (const line of provenanceLines(this.head.provenance, { sheets: this.sheets, cut: this.cut, uncommented: Math.max(0, this.comments - mostComments) })) {
+    sheet.columns = [
+      { width: 34 },
+      { width: 16 },
+      { width: 16 },
+      { width: 12 },
+      { width: 12 },
+      { width: 20 },
+      { width: 66 },
+    ];
+    for (const line of provenanceLines(this.head.provenance, {
+      sheets: this.sheets,
+      cut: this.cut,
+      uncommented: Math.max(0, this.comments - mostComments),
+    })) {
       const row = sheet.addRow(line.cells);
       if (line.bold) row.font = { bold: true };
       row.commit();
@@ -157,12 +190,21 @@ export class XlsxWriter implements Writer {
 }
 
 function widthOf({ heading, type, unit = '' }: OutColumn, piece: readonly OutRow[], at: number): number {
-  const texts = piece.slice(0, 200).map(({ cells }) => (cells[at] === null || isErrorCell(cells[at]) ? 0 : String(cells[at]).length + (isNumeric(type) ? 2 + unit.length : 0)));
+  const texts = piece
+    .slice(0, 200)
+    .map(({ cells }) =>
+      cells[at] === null || isErrorCell(cells[at])
+        ? 0
+        : String(cells[at]).length + (isNumeric(type) ? 2 + unit.length : 0),
+    );
   return Math.min(widest, Math.max(narrowest, ...texts, ...heading.split(/\s+/).map((word) => word.length + 2)) + 2);
 }
 
 /** What the dataset was made of, as lines of a sheet. */
-export function provenanceLines(of: Provenance, { sheets, cut, uncommented }: { sheets: number; cut: number; uncommented: number }): { cells: (string | number | null)[]; bold?: boolean }[] {
+export function provenanceLines(
+  of: Provenance,
+  { sheets, cut, uncommented }: { sheets: number; cut: number; uncommented: number },
+): { cells: (string | number | null)[]; bold?: boolean }[] {
   const line = (...cells: (string | number | null)[]) => ({ cells });
   const title = (...cells: string[]) => ({ cells, bold: true });
   return [
@@ -170,15 +212,35 @@ export function provenanceLines(of: Provenance, { sheets, cut, uncommented }: { 
     line('Published', of.publishedAt),
     line('Version of the pipeline', of.version),
     line('Rows', of.rows),
-    line('Error cells', of.errorCells, of.errorCells === 0 ? '' : 'They are blank and shaded here; the comment says what is printed.'),
-    ...(uncommented > 0 ? [line('', '', `${uncommented} of them have no comment: they are too many for one workbook.`)] : []),
-    ...(sheets > 1 ? [line('Sheets', sheets, `A sheet holds ${mostSheetRows.toLocaleString('en')} rows; the dataset goes on in the next.`)] : []),
+    line(
+      'Error cells',
+      of.errorCells,
+      of.errorCells === 0 ? '' : 'They are blank and shaded here; the comment says what is printed.',
+    ),
+    ...(uncommented > 0
+      ? [line('', '', `${uncommented} of them have no comment: they are too many for one workbook.`)]
+      : []),
+    ...(sheets > 1
+      ? [
+          line(
+            'Sheets',
+            sheets,
+            `A sheet holds ${mostSheetRows.toLocaleString('en')} rows; the dataset goes on in the next.`,
+          ),
+        ]
+      : []),
     ...(cut > 0 ? [line('Texts that were cut', cut, `A cell holds ${mostSigns.toLocaleString('en')} signs.`)] : []),
     line('Printed totals', totalsInWords(of) || 'none kept'),
     line(),
     title('Report', 'Period', 'Rows', 'Held', 'Stale', 'SHA-256', 'Needs a look'),
-    ...of.reports.map(({ path, period, rows, held, stale, sha256, problems }) => line(path, period, rows, held, stale ? 'yes' : '', sha256, problems.join('\n').slice(0, mostSigns))),
-    ...(of.totals.length === 0 ? [] : [line(), title('Printed total', 'Report', 'Column', 'Printed', 'Its rows give', 'Stands', 'Why')]),
-    ...of.totals.map(({ label, report, page, column, printed, computed, outcome, why }) => line(label || 'Total', `${report}, page ${page}`, column, printed, computed, outcome, why)),
+    ...of.reports.map(({ path, period, rows, held, stale, sha256, problems }) =>
+      line(path, period, rows, held, stale ? 'yes' : '', sha256, problems.join('\n').slice(0, mostSigns)),
+    ),
+    ...(of.totals.length === 0
+      ? []
+      : [line(), title('Printed total', 'Report', 'Column', 'Printed', 'Its rows give', 'Stands', 'Why')]),
+    ...of.totals.map(({ label, report, page, column, printed, computed, outcome, why }) =>
+      line(label || 'Total', `${report}, page ${page}`, column, printed, computed, outcome, why),
+    ),
   ];
 }

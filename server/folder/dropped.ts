@@ -9,7 +9,9 @@ export type WhereThere = 'ask' | 'replace' | 'keep both';
 /** There is a file of that name with other content, and nothing was said about it. */
 export class ThereAlready extends Error {
   constructor(name: string) {
-    super(`There is a file “${name}” with other content already. Say whether it is to be replaced, or both are to be kept.`);
+    super(
+      `There is a file “${name}” with other content already. Say whether it is to be replaced, or both are to be kept.`,
+    );
     this.name = 'ThereAlready';
   }
 }
@@ -43,7 +45,12 @@ const sha256 = (bytes: Buffer) => createHash('sha256').update(bytes).digest('hex
  * @returns the name under which it is there
  * @throws ThereAlready when another is there and nothing was said
  */
-export async function keepDropped(folder: string, name: string, bytes: Buffer, whereThere: WhereThere): Promise<string> {
+export async function keepDropped(
+  folder: string,
+  name: string,
+  bytes: Buffer,
+  whereThere: WhereThere,
+): Promise<string> {
   const own = sha256(bytes);
   // Written beside and moved, so that a refresh never sees half a file.
   const temporary = join(folder, `.${crypto.randomUUID()}`);

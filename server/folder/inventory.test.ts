@@ -5,7 +5,8 @@ import { describe, expect, it } from 'vitest';
 import { temporaryFolder } from '../testing/folders';
 import { FolderTrouble, inventory } from './inventory';
 
-const paths = async (folder: string, roots?: readonly string[]) => (await inventory(folder, new Map(), roots)).files.map(({ path, left }) => [path, left]);
+const paths = async (folder: string, roots?: readonly string[]) =>
+  (await inventory(folder, new Map(), roots)).files.map(({ path, left }) => [path, left]);
 
 describe('the files of a folder', () => {
   it('are told by what is in them, also when size and time are the same', async () => {
@@ -55,7 +56,10 @@ describe('the files of a folder', () => {
     const folder = await temporaryFolder();
     await writeFile(join(folder, 'café.pdf'.normalize('NFC')), '%PDF-1');
     await writeFile(join(folder, 'café.pdf'.normalize('NFD')), '%PDF-2');
-    expect((await paths(folder)).map(([path]) => path)).toEqual(['café.pdf'.normalize('NFD'), 'café.pdf'.normalize('NFC')]);
+    expect((await paths(folder)).map(([path]) => path)).toEqual([
+      'café.pdf'.normalize('NFD'),
+      'café.pdf'.normalize('NFC'),
+    ]);
   });
 
   it('are not told by a folder that is gone', async () => {
@@ -69,7 +73,10 @@ describe('the files of a folder', () => {
     const folder = await temporaryFolder();
     await writeFile(join(folder, 'good.pdf'), '%PDF-');
     await symlink('loop.pdf', join(folder, 'loop.pdf'));
-    expect(await paths(folder)).toEqual([['good.pdf', undefined], ['loop.pdf', 'a link that leads nowhere']]);
+    expect(await paths(folder)).toEqual([
+      ['good.pdf', undefined],
+      ['loop.pdf', 'a link that leads nowhere'],
+    ]);
     expect((await stat(join(folder, 'good.pdf'))).size).toBe(5);
   });
 });

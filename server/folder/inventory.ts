@@ -44,7 +44,11 @@ interface Listed {
  * @param roots folders below which links may lead
  * @throws FolderTrouble when the folder cannot be read, or lost files while it was looked at
  */
-export async function inventory(folder: string, known: Known = new Map(), roots: readonly string[] = [folder]): Promise<Inventory> {
+export async function inventory(
+  folder: string,
+  known: Known = new Map(),
+  roots: readonly string[] = [folder],
+): Promise<Inventory> {
   const { files: listed, unseen } = await list(folder, roots);
   const files: InventoryFile[] = [];
   const vanished: string[] = [];
@@ -60,7 +64,10 @@ export async function inventory(folder: string, known: Known = new Map(), roots:
       const modified = Math.floor(mtimeMs);
       const mark = `${ino} ${ctimeMs}`;
       const before = known.get(path);
-      const sha256 = before && before.size === size && before.modified === modified && before.mark === mark ? before.sha256 : await hashOf(full);
+      const sha256 =
+        before && before.size === size && before.modified === modified && before.mark === mark
+          ? before.sha256
+          : await hashOf(full);
       files.push({ path, size, modified, mark, sha256, pdf: await isPdf(full, path) });
     } catch (error) {
       if (codeOf(error) === 'ENOENT') vanished.push(path);
@@ -71,7 +78,10 @@ export async function inventory(folder: string, known: Known = new Map(), roots:
   if (vanished.length > 0) {
     const again = new Set((await list(folder, roots)).files.map(({ path }) => path));
     const back = vanished.filter((path) => again.has(path));
-    if (again.size === 0 || back.length > 0) throw new FolderTrouble(`The folder ${folder} changed while it was looked at: ${back[0] ?? vanished[0]} was there and could not be found. Look again when it has come to rest.`);
+    if (again.size === 0 || back.length > 0)
+      throw new FolderTrouble(
+        `The folder ${folder} changed while it was looked at: ${back[0] ?? vanished[0]} was there and could not be found. Look again when it has come to rest.`,
+      );
   }
   return { files, unseen };
 }
@@ -89,14 +99,21 @@ async function list(folder: string, roots: readonly string[]): Promise<{ files: 
     const real = await realpath(join(folder, below));
     if (seen.has(real)) return void files.push({ path: below, left: 'a link to a folder that is here already' });
     seen.add(real);
-    const entries = (await readdir(join(folder, below), { withFileTypes: true, encoding: 'buffer' })) as unknown as Dirent<Buffer>[];
+    const entries = (await readdir(join(folder, below), {
+      withFileTypes: true,
+      encoding: 'buffer',
+    })) as unknown as Dirent<Buffer>[];
     for (const entry of entries) {
       const bytes = Buffer.from(entry.name);
       const name = bytes.toString('utf8');
       if (name.startsWith('.')) continue;
       const path = below === '' ? name : `${below}/${name}`;
       // Such a name cannot be written into a document, nor asked for.
-      if (!Buffer.from(name, 'utf8').equals(bytes)) files.push({ path: below === '' ? bytes.toString('latin1') : `${below}/${bytes.toString('latin1')}`, left: 'name is not UTF-8' });
+      if (!Buffer.from(name, 'utf8').equals(bytes))
+        files.push({
+          path: below === '' ? bytes.toString('latin1') : `${below}/${bytes.toString('latin1')}`,
+          left: 'name is not UTF-8',
+        });
       else if (entry.isDirectory()) await inside(path);
       else if (entry.isSymbolicLink()) links.push(path);
       else if (entry.isFile()) files.push({ path });
@@ -127,7 +144,9 @@ async function list(folder: string, roots: readonly string[]): Promise<{ files: 
     links.sort();
     for (let path = links.shift(); path !== undefined; path = links.shift()) await follow(path);
   } catch (error) {
-    throw new FolderTrouble(`The folder ${folder} cannot be read (${codeOf(error)}). Check that it exists and that this program may open it.`);
+    throw new FolderTrouble(
+      `The folder ${folder} cannot be read (${codeOf(error)}). Check that it exists and that this program may open it.`,
+    );
   }
   return { files: files.sort((a, b) => (a.path < b.path ? -1 : a.path > b.path ? 1 : 0)), unseen };
 }

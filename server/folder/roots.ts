@@ -4,7 +4,9 @@ import { isAbsolute, relative, resolve, sep } from 'node:path';
 /** The folder asked for lies outside the folders that this server may read. */
 export class OutsideRoots extends Error {
   constructor(folder: string, roots: readonly string[]) {
-    super(`${folder} is outside the folders that may be read (${roots.join(', ')}). Choose a folder below one of them, or start the server with --root.`);
+    super(
+      `${folder} is outside the folders that may be read (${roots.join(', ')}). Choose a folder below one of them, or start the server with --root.`,
+    );
     this.name = 'OutsideRoots';
   }
 }

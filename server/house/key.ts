@@ -8,7 +8,10 @@ import { keyIn } from '../setup/config';
  */
 export async function ownKey(data: string): Promise<string> {
   const file = keyIn(data);
-  const known = await readFile(file, 'utf8').then((text) => text.trim(), () => '');
+  const known = await readFile(file, 'utf8').then(
+    (text) => text.trim(),
+    () => '',
+  );
   if (/^[0-9a-f]{64}$/.test(known)) {
     await chmod(file, 0o600);
     return known;

@@ -70,7 +70,10 @@ export async function openHouse(
     return houseOf(store, pool, cacheFolder, interrupted, { ...options, failed, sweep });
   } catch (error) {
     await pool?.close();
-    await opening.then((store) => store.close(), () => undefined);
+    await opening.then(
+      (store) => store.close(),
+      () => undefined,
+    );
     throw error;
   }
 }
@@ -94,12 +97,19 @@ function houseOf(
   pool: Pool,
   cacheFolder: string,
   interrupted: readonly number[],
-  { failed, watch, roots, sweep }: Pick<HouseOptions, 'watch' | 'roots'> & { failed: (error: Error) => void; sweep: () => Promise<void> },
+  {
+    failed,
+    watch,
+    roots,
+    sweep,
+  }: Pick<HouseOptions, 'watch' | 'roots'> & { failed: (error: Error) => void; sweep: () => Promise<void> },
 ): House {
   const runs = new RunManager(store, pool, cacheFolder, failed, watch, roots);
   // A refresh leaves what it read of reports that are others by now.
   let sweeping = Promise.resolve();
-  runs.onEnded(() => (sweeping = sweeping.then(sweep).catch(failed)));
+  runs.onEnded(() => {
+    sweeping = sweeping.then(sweep).catch(failed);
+  });
   return {
     store,
     pool,
@@ -137,5 +147,6 @@ async function shut(path: string): Promise<boolean> {
 
 /** The same for all that lies in a folder, however it came there: the database writes files that anybody may change. */
 async function shutAll(folder: string): Promise<void> {
-  for (const entry of await readdir(folder, { recursive: true, withFileTypes: true })) if (entry.isFile() || entry.isDirectory()) await shut(join(entry.parentPath, entry.name)).catch(() => undefined);
+  for (const entry of await readdir(folder, { recursive: true, withFileTypes: true }))
+    if (entry.isFile() || entry.isDirectory()) await shut(join(entry.parentPath, entry.name)).catch(() => undefined);
 }

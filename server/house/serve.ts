@@ -86,19 +86,30 @@ function stopOnce(server: Server, house: House, sql: SqlSnapshot | undefined): (
 }
 
 /** @throws Error when its port is taken, or its certificate is none */
-async function openSql({ store, runs }: House, data: string, { host, port, tls, limit }: SqlConfig, failed: (error: Error) => void): Promise<SqlSnapshot> {
+async function openSql(
+  { store, runs }: House,
+  data: string,
+  { host, port, tls, limit }: SqlConfig,
+  failed: (error: Error) => void,
+): Promise<SqlSnapshot> {
   const pem = (path: string) =>
     readFile(path, 'utf8').catch((error: Error) => {
       throw new Error(`The certificate cannot be read: ${error.message}.`);
     });
   const secured = tls && { cert: await pem(tls.cert), key: await pem(tls.key) };
   try {
-    const sql = await SqlSnapshot.open(store, { folder: sqlIn(data), host, port, tls: secured, limit }, (publication, work) => runs.reading(publication, work), failed);
+    const sql = await SqlSnapshot.open(
+      store,
+      { folder: sqlIn(data), host, port, tls: secured, limit },
+      (publication, work) => runs.reading(publication, work),
+      failed,
+    );
     runs.onEnded(() => void sql.follow());
     return sql;
   } catch (error) {
     const { code, message } = error as NodeJS.ErrnoException;
-    if (code === 'EADDRINUSE') throw new Error(`Port ${port} is taken by another program. Choose another with --sql-port.`);
+    if (code === 'EADDRINUSE')
+      throw new Error(`Port ${port} is taken by another program. Choose another with --sql-port.`);
     throw new Error(`SQL cannot be served at ${host}: ${message}`);
   }
 }

@@ -30,7 +30,11 @@ async function folderWith(...paths: readonly string[]): Promise<string> {
   }
   return folder;
 }
-const filesIn = async (folder: string) => (await readdir(folder, { recursive: true, withFileTypes: true })).filter((entry) => entry.isFile()).map((entry) => join(entry.parentPath, entry.name).slice(folder.length + 1)).sort();
+const filesIn = async (folder: string) =>
+  (await readdir(folder, { recursive: true, withFileTypes: true }))
+    .filter((entry) => entry.isFile())
+    .map((entry) => join(entry.parentPath, entry.name).slice(folder.length + 1))
+    .sort();
 
 describe('files that were dropped', () => {
   it('stay, and halves of them go, as does what is left of a deleted pipeline', async () => {
@@ -50,7 +54,10 @@ describe('files that were dropped', () => {
     const { id: other } = await addPipeline(store, document('Two'), '/reports/two');
     await sweepDropped(store, dropped);
     expect(await filesIn(dropped)).toEqual(['one/week-24.pdf']);
-    expect([(await pipelineById(store, id))!.folder, (await pipelineById(store, other))!.folder]).toEqual([join(dropped, 'one'), '/reports/two']);
+    expect([(await pipelineById(store, id))!.folder, (await pipelineById(store, other))!.folder]).toEqual([
+      join(dropped, 'one'),
+      '/reports/two',
+    ]);
   });
 
   it('are never deleted by a database that does not know them: it may stand in the place of one that was lost', async () => {
@@ -84,8 +91,15 @@ describe('content read off reports', () => {
     ];
     const cache = await folderWith(...files);
     const { id } = await addPipeline(store, document('One'), '/reports');
-    await store.execute("insert into report (pipeline, path, sha256, size, modified, standing) values ($1, 'a.pdf', 'known', 1, 1, 'counts')", [id]);
-    await reservePart(store, id, 1, 'key', { version: 1, build: before, inputs: [{ report: 'a.pdf', sha256: 'published' }] as never });
+    await store.execute(
+      "insert into report (pipeline, path, sha256, size, modified, standing) values ($1, 'a.pdf', 'known', 1, 1, 'counts')",
+      [id],
+    );
+    await reservePart(store, id, 1, 'key', {
+      version: 1,
+      build: before,
+      inputs: [{ report: 'a.pdf', sha256: 'published' }] as never,
+    });
     await sweepCache(store, cache);
     expect(await filesIn(cache)).toEqual([files[0], files[1], files[3]].sort());
   });
@@ -98,7 +112,10 @@ describe('content read off reports', () => {
     for (const [n, sha256] of ['old', 'recent', 'gone', 'lately'].entries()) {
       await writeFile(join(cache, now(sha256)), 'x'.repeat(100));
       await utimes(join(cache, now(sha256)), n, n);
-      await store.execute('insert into report (pipeline, path, sha256, size, modified, standing) values ($1, $2, $2, 1, 1, $3)', [id, sha256, sha256 === 'gone' ? 'gone' : 'counts']);
+      await store.execute(
+        'insert into report (pipeline, path, sha256, size, modified, standing) values ($1, $2, $2, 1, 1, $3)',
+        [id, sha256, sha256 === 'gone' ? 'gone' : 'counts'],
+      );
     }
     await sweepCache(store, cache, 250);
     // What is being written stays as well.

@@ -40,7 +40,8 @@ export async function sweepCache(store: Store, cache: string, most = Infinity): 
 const listsFolder = 'lists';
 
 /** Lists are written again from the database when they are asked for: cleared while nobody works with them. */
-export const clearLists = (cache: string): Promise<void> => rm(join(cache, listsFolder), { recursive: true, force: true });
+export const clearLists = (cache: string): Promise<void> =>
+  rm(join(cache, listsFolder), { recursive: true, force: true });
 
 /** What is being written by this very process. */
 const unfinishedMark = `.${process.pid}-`;
@@ -69,11 +70,14 @@ export async function sweepDropped(store: Store, dropped: string): Promise<void>
   const managed = await store.query<{ id: number; folder: string }>('select id, folder from pipeline where managed');
   // By their names, which are the same nowhere else: pipelines of a data folder that was moved know the old way to it.
   const folders = new Set(managed.map(({ folder }) => basename(folder)));
-  for (const { id, folder } of managed) if (folder !== join(dropped, basename(folder))) await store.execute('update pipeline set folder = $2 where id = $1', [id, join(dropped, basename(folder))]);
+  for (const { id, folder } of managed)
+    if (folder !== join(dropped, basename(folder)))
+      await store.execute('update pipeline set folder = $2 where id = $1', [id, join(dropped, basename(folder))]);
   for (const name of await namesIn(dropped)) {
     const folder = join(dropped, name);
     if (folders.has(name)) {
-      for (const file of await namesIn(folder)) if (file.startsWith('.')) await rm(join(folder, file), { recursive: true, force: true });
+      for (const file of await namesIn(folder))
+        if (file.startsWith('.')) await rm(join(folder, file), { recursive: true, force: true });
     } else if (name.startsWith('.')) await rm(folder, { recursive: true, force: true });
     // It fails where there is a file.
     else await rmdir(folder).catch(() => undefined);

@@ -13,7 +13,12 @@ function separatorOf(heading: string): string {
 
 /** The text of a file; byte order marks say how it is written. */
 function textOf(bytes: Uint8Array, name: string): string {
-  const utf16 = bytes[0] === 0xff && bytes[1] === 0xfe ? 'utf-16le' : bytes[0] === 0xfe && bytes[1] === 0xff ? 'utf-16be' : undefined;
+  const utf16 =
+    bytes[0] === 0xff && bytes[1] === 0xfe
+      ? 'utf-16le'
+      : bytes[0] === 0xfe && bytes[1] === 0xff
+        ? 'utf-16be'
+        : undefined;
   try {
     return new TextDecoder(utf16 ?? 'utf-8', { fatal: true }).decode(bytes);
   } catch {
@@ -35,7 +40,9 @@ export function listFromCsv(bytes: Uint8Array, name: string): List {
     if (!(error instanceof CsvError)) throw error;
     const { lines: line = 0 } = error as unknown as { lines?: number };
     throw new NotAList(
-      error.code === 'CSV_RECORD_INCONSISTENT_FIELDS_LENGTH' ? `Line ${line} of ${name} has another number of values than its first line. Mend it and upload it again.` : `${name} cannot be read as CSV from line ${line} on: a quotation mark is not closed, or stands inside a value. Mend it and upload it again.`,
+      error.code === 'CSV_RECORD_INCONSISTENT_FIELDS_LENGTH'
+        ? `Line ${line} of ${name} has another number of values than its first line. Mend it and upload it again.`
+        : `${name} cannot be read as CSV from line ${line} on: a quotation mark is not closed, or stands inside a value. Mend it and upload it again.`,
     );
   }
   return listOf(name, lines);

@@ -20,7 +20,8 @@ export const hasListFile = (cacheFolder: string, version: string): Promise<boole
     () => false,
   );
 
-export const listFileContent = (cacheFolder: string, version: string): Promise<string> => readFile(fileOf(cacheFolder, version), 'utf8');
+export const listFileContent = (cacheFolder: string, version: string): Promise<string> =>
+  readFile(fileOf(cacheFolder, version), 'utf8');
 
 /** Writes the file of a version, whole or not at all. */
 export async function writeListFile(cacheFolder: string, version: string, content: string): Promise<void> {

@@ -13,10 +13,13 @@ export async function listFromXlsx(bytes: Uint8Array, name: string): Promise<Lis
   try {
     await workbook.xlsx.load(Buffer.from(bytes) as unknown as Xlsx.Buffer);
   } catch {
-    throw new NotAList(`${name} cannot be read as an XLSX workbook. Save it anew, or as CSV in UTF-8, and upload it again.`);
+    throw new NotAList(
+      `${name} cannot be read as an XLSX workbook. Save it anew, or as CSV in UTF-8, and upload it again.`,
+    );
   }
   const sheet = workbook.worksheets.find(({ state, actualRowCount }) => state === 'visible' && actualRowCount > 0);
-  if (!sheet) throw new NotAList(`${name} is empty. The first row of its first sheet must be the names of its columns.`);
+  if (!sheet)
+    throw new NotAList(`${name} is empty. The first row of its first sheet must be the names of its columns.`);
   const lines: string[][] = [];
   const width = sheet.actualColumnCount === 0 ? 0 : sheet.columnCount;
   sheet.eachRow({ includeEmpty: false }, (row) => {
@@ -25,7 +28,10 @@ export async function listFromXlsx(bytes: Uint8Array, name: string): Promise<Lis
   });
   // Columns at the right that hold nothing at all are formatting only.
   const used = Math.max(0, ...lines.map((line) => line.findLastIndex((text) => text !== '') + 1));
-  return listOf(name, lines.map((line) => line.slice(0, used)));
+  return listOf(
+    name,
+    lines.map((line) => line.slice(0, used)),
+  );
 }
 
 function textOf(value: CellValue): string {
@@ -35,11 +41,15 @@ function textOf(value: CellValue): string {
   if (typeof value === 'boolean') return String(value);
   if (value instanceof Date) return dateText(value);
   if ('richText' in value) return value.richText.map(({ text }) => text).join('');
-  if ('error' in value) return String(value.error);
-  if ('hyperlink' in value) return textOf(value.text as CellValue);
-  if ('result' in value) return textOf(value.result as CellValue);
+  if ('error' in value) return value.error;
+  if ('hyperlink' in value) return textOf(value.text);
+  if ('result' in value) return textOf(value.result);
   return '';
 }
 
 /** Without the time where it is midnight. */
-const dateText = (date: Date): string => date.toISOString().replace(/\.\d+Z$/, '').replace(/T00:00:00$/, '');
+const dateText = (date: Date): string =>
+  date
+    .toISOString()
+    .replace(/\.\d+Z$/, '')
+    .replace(/T00:00:00$/, '');

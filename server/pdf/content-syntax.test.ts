@@ -11,7 +11,9 @@ import { isWholeContent } from './content-syntax';
 async function drawn(): Promise<string[]> {
   const texts: string[] = [];
   for (const folder of [demoFolder, join(root, 'bench/truth')])
-    for (const name of (await readdir(folder)).filter((each) => /^(?!broken|encrypted|big|week-3[23]).*\.pdf$/.test(each))) {
+    for (const name of (await readdir(folder)).filter((each) =>
+      /^(?!broken|encrypted|big|week-3[23]).*\.pdf$/.test(each),
+    )) {
       const [page] = (await PDFDocument.load(await readFile(join(folder, name)), { updateMetadata: false })).getPages();
       const contents = page.node.Contents();
       if (contents instanceof PDFRawStream)
@@ -65,7 +67,9 @@ describe('what a page draws', () => {
     for (const text of await drawn())
       for (let n = 0; n < 20; n++) {
         const at = draw.whole(1, text.length - 1);
-        const changed = draw.chance(0.5) ? text.slice(0, at) : text.slice(0, at) + draw.one(['(', ')', '[', '<', '>>', 'x', '\u0000']) + text.slice(at + 1);
+        const changed = draw.chance(0.5)
+          ? text.slice(0, at)
+          : text.slice(0, at) + draw.one(['(', ')', '[', '<', '>>', 'x', '\u0000']) + text.slice(at + 1);
         if (!isWholeContent(changed)) found++;
       }
     expect(found).toBeGreaterThan(300);

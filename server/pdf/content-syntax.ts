@@ -3,9 +3,79 @@
 /** Operators, each with what the last of its operands must be: n a number, s a string, a an array, / a name; * anything. */
 const operators: ReadonlyMap<string, string> = new Map(
   Object.entries({
-    b: '', B: '', 'b*': '', 'B*': '', BDC: '*', BI: '', BMC: '*', BT: '', BX: '', c: 'nnnnnn', cm: 'nnnnnn', CS: '/', cs: '/', d: 'an', d0: 'nn', d1: 'nnnnnn', Do: '/', DP: '*', EI: '', EMC: '', ET: '', EX: '',
-    f: '', F: '', 'f*': '', G: 'n', g: 'n', gs: '/', h: '', i: 'n', ID: '', j: 'n', J: 'n', K: 'nnnn', k: 'nnnn', l: 'nn', m: 'nn', M: 'n', MP: '*', n: '', q: '', Q: '', re: 'nnnn', RG: 'nnn', rg: 'nnn', ri: '/',
-    s: '', S: '', SC: '*', sc: '*', SCN: '*', scn: '*', sh: '/', 'T*': '', Tc: 'n', Td: 'nn', TD: 'nn', Tf: '/n', Tj: 's', TJ: 'a', TL: 'n', Tm: 'nnnnnn', Tr: 'n', Ts: 'n', Tw: 'n', Tz: 'n', v: 'nnnn', w: 'n', W: '', 'W*': '', y: 'nnnn', "'": 's', '"': 'nns',
+    b: '',
+    B: '',
+    'b*': '',
+    'B*': '',
+    BDC: '*',
+    BI: '',
+    BMC: '*',
+    BT: '',
+    BX: '',
+    c: 'nnnnnn',
+    cm: 'nnnnnn',
+    CS: '/',
+    cs: '/',
+    d: 'an',
+    d0: 'nn',
+    d1: 'nnnnnn',
+    Do: '/',
+    DP: '*',
+    EI: '',
+    EMC: '',
+    ET: '',
+    EX: '',
+    f: '',
+    F: '',
+    'f*': '',
+    G: 'n',
+    g: 'n',
+    gs: '/',
+    h: '',
+    i: 'n',
+    ID: '',
+    j: 'n',
+    J: 'n',
+    K: 'nnnn',
+    k: 'nnnn',
+    l: 'nn',
+    m: 'nn',
+    M: 'n',
+    MP: '*',
+    n: '',
+    q: '',
+    Q: '',
+    re: 'nnnn',
+    RG: 'nnn',
+    rg: 'nnn',
+    ri: '/',
+    s: '',
+    S: '',
+    SC: '*',
+    sc: '*',
+    SCN: '*',
+    scn: '*',
+    sh: '/',
+    'T*': '',
+    Tc: 'n',
+    Td: 'nn',
+    TD: 'nn',
+    Tf: '/n',
+    Tj: 's',
+    TJ: 'a',
+    TL: 'n',
+    Tm: 'nnnnnn',
+    Tr: 'n',
+    Ts: 'n',
+    Tw: 'n',
+    Tz: 'n',
+    v: 'nnnn',
+    w: 'n',
+    W: '',
+    'W*': '',
+    y: 'nnnn',
+    "'": 's',
+    '"': 'nns',
   }),
 );
 
@@ -23,7 +93,7 @@ export function isWholeContent(text: string): boolean {
   /** Kinds of operands before each array or dictionary that is open. */
   const open: string[] = [];
   let compatible = 0;
-  for (let i = 0; i < text.length; ) {
+  for (let i = 0; i < text.length;) {
     const c = text[i];
     if (c <= ' ') i++;
     else if (c === '%') {
@@ -68,7 +138,11 @@ export function isWholeContent(text: string): boolean {
         const wanted = operators.get(found);
         if (found === 'BX') compatible++;
         if (found === 'EX') compatible--;
-        if (open.length > 0 || (compatible <= 0 && (wanted === undefined || (wanted !== '*' && !operands.endsWith(wanted))))) return false;
+        if (
+          open.length > 0 ||
+          (compatible <= 0 && (wanted === undefined || (wanted !== '*' && !operands.endsWith(wanted))))
+        )
+          return false;
         operands = '';
         if (found === 'ID') {
           picture.lastIndex = i;

@@ -16,7 +16,10 @@ const truth = join(root, 'bench/truth');
 /** Where the streams of a file begin and end. */
 function streamsOf(bytes: Buffer): [from: number, to: number][] {
   const text = bytes.toString('latin1');
-  return [...text.matchAll(/(?<!end)stream\r?\n/g)].map(({ index, 0: word }) => [index + word.length, text.indexOf('endstream', index)]);
+  return [...text.matchAll(/(?<!end)stream\r?\n/g)].map(({ index, 0: word }) => [
+    index + word.length,
+    text.indexOf('endstream', index),
+  ]);
 }
 
 /** What is printed, page by page; undefined where the file is refused. */
@@ -31,7 +34,12 @@ async function printOf(bytes: Uint8Array): Promise<{ text: string[]; named: bool
 }
 
 describe('streams that are not what was written', () => {
-  it.each([join(demoFolder, 'week-24.pdf'), ...['grid-chromium-01.pdf', 'hrules-reportlab-01.pdf', 'sections-libreoffice-writer-01.pdf'].map((name) => join(truth, name))])(
+  it.each([
+    join(demoFolder, 'week-24.pdf'),
+    ...['grid-chromium-01.pdf', 'hrules-reportlab-01.pdf', 'sections-libreoffice-writer-01.pdf'].map((name) =>
+      join(truth, name),
+    ),
+  ])(
     'are named in %s whenever they change what is printed',
     async (file) => {
       const bytes = await readFile(file);
@@ -58,11 +66,18 @@ describe('streams that are not what was written', () => {
     const [from, to] = streamsOf(bytes)[0];
     bytes[(from + to) >> 1] ^= 16;
     const { problems } = await readPages(bytes, 'x.pdf');
-    expect(problems[0]).toMatchObject({ kind: 'damaged', page: expect.any(Number), came: expect.stringContaining('damaged') });
+    expect(problems[0]).toMatchObject({
+      kind: 'damaged',
+      page: expect.any(Number),
+      came: expect.stringContaining('damaged'),
+    });
   });
 
   it('are none in files that are sound, whoever wrote them', async () => {
-    const files = [...[demoFolder, notesFolder].map((folder) => [folder, /^(?:week-(?!33)|note-).*\.pdf$/] as const), [truth, /^(?!broken|encrypted).*\.pdf$/] as const];
+    const files = [
+      ...[demoFolder, notesFolder].map((folder) => [folder, /^(?:week-(?!33)|note-).*\.pdf$/] as const),
+      [truth, /^(?!broken|encrypted).*\.pdf$/] as const,
+    ];
     for (const [folder, wanted] of files)
       for (const name of readdirSync(folder).filter((each) => wanted.test(each))) {
         const damage = await damageOf(await readFile(join(folder, name)));
@@ -107,11 +122,21 @@ describe('files that would be read for hours', () => {
     const document = await PDFDocument.load(await readFile(join(demoFolder, 'week-24.pdf')));
     const page = document.getPage(1);
     const stream = page.node.Contents() as PDFRawStream;
-    page.node.set(PDFName.of('Contents'), document.context.register(document.context.stream(deflateSync(Buffer.from(put(inflateSync(stream.contents).toString('latin1')), 'latin1')), { Filter: 'FlateDecode' })));
+    page.node.set(
+      PDFName.of('Contents'),
+      document.context.register(
+        document.context.stream(
+          deflateSync(Buffer.from(put(inflateSync(stream.contents).toString('latin1')), 'latin1')),
+          { Filter: 'FlateDecode' },
+        ),
+      ),
+    );
     const { pages, problems, pageCount } = await readPages(await document.save({ useObjectStreams: false }), 'x.pdf');
     const endless = name.startsWith('states');
     expect(pages.map(({ number }) => number)).toEqual(endless ? [1, 3, 4] : [1, 2, 3, 4]);
-    expect(problems.map(({ page: number, expected }) => [number, expected])).toEqual(endless ? [[2, 'a page that comes to an end']] : []);
+    expect(problems.map(({ page: number, expected }) => [number, expected])).toEqual(
+      endless ? [[2, 'a page that comes to an end']] : [],
+    );
     expect(pageCount).toBe(4);
   });
 
@@ -121,8 +146,15 @@ describe('files that would be read for hours', () => {
       const page = document.addPage();
       page.drawText('Landings');
       const { context } = document;
-      const draws = (of: PDFRef) => ({ Type: 'XObject', Subtype: 'Form', BBox: [0, 0, 10, 10], Resources: { XObject: { F: of } } });
-      let form = context.register(context.stream('0 0 1 1 re f', { Type: 'XObject', Subtype: 'Form', BBox: [0, 0, 10, 10] }));
+      const draws = (of: PDFRef) => ({
+        Type: 'XObject',
+        Subtype: 'Form',
+        BBox: [0, 0, 10, 10],
+        Resources: { XObject: { F: of } },
+      });
+      let form = context.register(
+        context.stream('0 0 1 1 re f', { Type: 'XObject', Subtype: 'Form', BBox: [0, 0, 10, 10] }),
+      );
       if (circle) {
         form = context.nextRef();
         context.assign(form, context.stream('/F Do', draws(form)));
@@ -140,6 +172,8 @@ describe('files that would be read for hours', () => {
     const kids = document.catalog.Pages().Kids();
     for (let n = 0; n < 400; n++) kids.push(kids.get(0));
     document.catalog.Pages().set(PDFName.of('Count'), document.context.obj(kids.size()));
-    await expect(readPages(await document.save({ useObjectStreams: false }), 'x.pdf')).rejects.toThrow('got one that is listed 401 times');
+    await expect(readPages(await document.save({ useObjectStreams: false }), 'x.pdf')).rejects.toThrow(
+      'got one that is listed 401 times',
+    );
   });
 });

@@ -1,4 +1,14 @@
-import { PDFArray, PDFDict, PDFDocument, PDFName, PDFNull, PDFNumber, PDFRawStream, PDFRef, type PDFObject } from '@cantoo/pdf-lib';
+import {
+  PDFArray,
+  PDFDict,
+  PDFDocument,
+  PDFName,
+  PDFNull,
+  PDFNumber,
+  PDFRawStream,
+  PDFRef,
+  type PDFObject,
+} from '@cantoo/pdf-lib';
 import { isWholeContent } from './content-syntax';
 import { constants, inflateRawSync, inflateSync } from 'node:zlib';
 
@@ -17,9 +27,21 @@ export interface Damage {
 }
 
 const name = (text: string) => PDFName.of(text);
-const [kids, contents, resources, font, xobject, subtype, filter] = ['Kids', 'Contents', 'Resources', 'Font', 'XObject', 'Subtype', 'Filter'].map(name);
+const [kids, contents, resources, font, xobject, subtype, filter] = [
+  'Kids',
+  'Contents',
+  'Resources',
+  'Font',
+  'XObject',
+  'Subtype',
+  'Filter',
+].map(name);
 const form = name('Form');
-const [flate, ascii85, asciiHex] = [['FlateDecode', 'Fl'], ['ASCII85Decode', 'A85'], ['ASCIIHexDecode', 'AHx']].map((names) => new Set(names.map(name)));
+const [flate, ascii85, asciiHex] = [
+  ['FlateDecode', 'Fl'],
+  ['ASCII85Decode', 'A85'],
+  ['ASCIIHexDecode', 'AHx'],
+].map((names) => new Set(names.map(name)));
 /** Streams of a font that tell its letters and their widths. */
 const fontStreams = ['ToUnicode', 'Encoding', 'FontFile', 'FontFile2', 'FontFile3'].map(name);
 
@@ -27,8 +49,30 @@ const fontStreams = ['ToUnicode', 'Encoding', 'FontFile', 'FontFile2', 'FontFile
 const fontKinds = new Set(['Type0', 'Type1', 'MMType1', 'TrueType', 'Type3', 'CIDFontType0', 'CIDFontType2'].map(name));
 const [type3, type0] = ['Type3', 'Type0'].map(name);
 /** How streams may be written (PDF 32000-1, table 6), with the short names of inline pictures. */
-const filters = new Set(['FlateDecode', 'Fl', 'LZWDecode', 'LZW', 'ASCII85Decode', 'A85', 'ASCIIHexDecode', 'AHx', 'RunLengthDecode', 'RL', 'CCITTFaxDecode', 'CCF', 'DCTDecode', 'DCT', 'JPXDecode', 'JBIG2Decode', 'Crypt'].map(name));
-const otherStreams = new Set(['ObjStm', 'XRef', 'Metadata', 'XML', 'Image', 'Type1C', 'CIDFontType0C', 'OpenType'].map(name));
+const filters = new Set(
+  [
+    'FlateDecode',
+    'Fl',
+    'LZWDecode',
+    'LZW',
+    'ASCII85Decode',
+    'A85',
+    'ASCIIHexDecode',
+    'AHx',
+    'RunLengthDecode',
+    'RL',
+    'CCITTFaxDecode',
+    'CCF',
+    'DCTDecode',
+    'DCT',
+    'JPXDecode',
+    'JBIG2Decode',
+    'Crypt',
+  ].map(name),
+);
+const otherStreams = new Set(
+  ['ObjStm', 'XRef', 'Metadata', 'XML', 'Image', 'Type1C', 'CIDFontType0C', 'OpenType'].map(name),
+);
 /** The largest unit of a page, in points: 1,800 km a side with it. */
 const largestUnit = 75_000;
 
@@ -49,10 +93,20 @@ const mostDrawn = 20_000;
  * @param looked hears of every page that was looked at
  * @returns what is damaged; `encrypted` where nothing can be told; undefined where the parts of the file cannot be told apart
  */
-export async function damageOf(bytes: Uint8Array, looked: () => void = () => undefined): Promise<Damage | 'encrypted' | undefined> {
+export async function damageOf(
+  bytes: Uint8Array,
+  looked: () => void = () => undefined,
+): Promise<Damage | 'encrypted' | undefined> {
   try {
-    const document = await PDFDocument.load(bytes, { updateMetadata: false, ignoreEncryption: true, throwOnInvalidObject: false, warnOnInvalidObjects: false });
-    return document.isEncrypted ? 'encrypted' : { ...new Look(document, looked).pages(), objects: hasDamagedObjects(bytes) || hasDamagedTags(document) };
+    const document = await PDFDocument.load(bytes, {
+      updateMetadata: false,
+      ignoreEncryption: true,
+      throwOnInvalidObject: false,
+      warnOnInvalidObjects: false,
+    });
+    return document.isEncrypted
+      ? 'encrypted'
+      : { ...new Look(document, looked).pages(), objects: hasDamagedObjects(bytes) || hasDamagedTags(document) };
   } catch {
     return undefined;
   }
@@ -78,7 +132,10 @@ class Look {
       const own = this.dict(node.get(resources)) ?? inherited;
       const hasBox = sized || node.get(name('MediaBox')) !== undefined;
       const children = this.array(node.get(kids));
-      if (children) return children.forEach((child) => void (this.dict(child) && walk(this.dict(child)!, own, hasBox, new Set([...seen, node]))));
+      if (children)
+        return children.forEach(
+          (child) => void (this.dict(child) && walk(this.dict(child)!, own, hasBox, new Set([...seen, node]))),
+        );
       number++;
       this.looked();
       this.texts.clear();
@@ -118,7 +175,8 @@ class Look {
     const forms = own && this.dict(own.get(xobject));
     for (const { 1: called } of count === 0 && forms ? text.matchAll(/\/([^\s/<>[\]()]+)\s+Do\b/g) : []) {
       const drawn = this.object(forms!.get(name(called)));
-      if (drawn instanceof PDFRawStream && drawn.dict.get(subtype) === form) count += 1 + this.drawnBy(drawn, this.dict(drawn.dict.get(resources)) ?? own, depth + 1);
+      if (drawn instanceof PDFRawStream && drawn.dict.get(subtype) === form)
+        count += 1 + this.drawnBy(drawn, this.dict(drawn.dict.get(resources)) ?? own, depth + 1);
       if (count > mostDrawn) break;
     }
     this.drawnKnown.set(stream, count);
@@ -138,9 +196,16 @@ class Look {
   private inflated(stream: PDFRawStream): string {
     const own = this.object(stream.dict.get(filter));
     if (own === undefined) return Buffer.from(stream.contents).toString('latin1');
-    if (!flate.has((own instanceof PDFArray ? this.object(own.get(0)) : own) as PDFName) || (own instanceof PDFArray && own.size() > 1)) return '';
+    if (
+      !flate.has((own instanceof PDFArray ? this.object(own.get(0)) : own) as PDFName) ||
+      (own instanceof PDFArray && own.size() > 1)
+    )
+      return '';
     try {
-      return inflateSync(stream.contents, { finishFlush: constants.Z_SYNC_FLUSH, maxOutputLength: longestText }).toString('latin1');
+      return inflateSync(stream.contents, {
+        finishFlush: constants.Z_SYNC_FLUSH,
+        maxOutputLength: longestText,
+      }).toString('latin1');
     } catch {
       return '';
     }
@@ -153,18 +218,25 @@ class Look {
     // What is listed as a page, and is none, is another object under its number.
     if (page.get(name('Type')) !== name('Page')) doubts.add('what is printed on it');
     const box = this.array(page.get(name('MediaBox')));
-    if (box && !(box.length === 4 && box.every((each) => this.object(each) instanceof PDFNumber))) doubts.add('its size');
+    if (box && !(box.length === 4 && box.every((each) => this.object(each) instanceof PDFNumber)))
+      doubts.add('its size');
     const unit = this.object(page.get(name('UserUnit')));
-    if (unit !== undefined && !(unit instanceof PDFNumber && unit.asNumber() > 0 && unit.asNumber() <= largestUnit)) doubts.add('its size');
+    if (unit !== undefined && !(unit instanceof PDFNumber && unit.asNumber() > 0 && unit.asNumber() <= largestUnit))
+      doubts.add('its size');
     for (const each of contentsOf) {
       // What is to be drawn is something else.
       const drawn = this.object(each);
-      if (this.isDamaged(each) || (each !== undefined && each !== PDFNull && !(drawn instanceof PDFRawStream && !this.isOfAnotherKind(drawn)))) doubts.add('what is printed on it');
+      if (
+        this.isDamaged(each) ||
+        (each !== undefined && each !== PDFNull && !(drawn instanceof PDFRawStream && !this.isOfAnotherKind(drawn)))
+      )
+        doubts.add('what is printed on it');
       if (this.lacksFont(each, own)) doubts.add('the letters of a font');
     }
     const drawn = contentsOf.map((each) => this.object(each));
     if (!this.isWhole(drawn.filter((each) => each instanceof PDFRawStream))) doubts.add('what is printed on it');
-    if (page.get(resources) !== undefined && this.dict(page.get(resources)) === undefined) doubts.add('the letters of a font');
+    if (page.get(resources) !== undefined && this.dict(page.get(resources)) === undefined)
+      doubts.add('the letters of a font');
     if (own) this.inResources(own, doubts, new Set());
     return doubts;
   }
@@ -172,7 +244,8 @@ class Look {
   private inResources(own: PDFDict, doubts: Set<Doubtful>, seen: Set<PDFDict>): void {
     if (seen.has(own) || seen.size > deepest) return;
     seen.add(own);
-    for (const each of this.dict(own.get(font))?.values() ?? []) if (this.isDamagedFont(each)) doubts.add('the letters of a font');
+    for (const each of this.dict(own.get(font))?.values() ?? [])
+      if (this.isDamagedFont(each)) doubts.add('the letters of a font');
     for (const each of this.dict(own.get(xobject))?.values() ?? []) {
       const drawn = this.object(each);
       if (!(drawn instanceof PDFRawStream) || drawn.dict.get(subtype) !== form) continue;
@@ -198,7 +271,11 @@ class Look {
 
   /** A stream that says that it is no page content: a picture, a font, a stream of objects, metadata. */
   private isOfAnotherKind({ dict }: PDFRawStream): boolean {
-    return otherStreams.has(dict.get(name('Type')) as PDFName) || otherStreams.has(dict.get(subtype) as PDFName) || dict.get(name('Length1')) !== undefined;
+    return (
+      otherStreams.has(dict.get(name('Type')) as PDFName) ||
+      otherStreams.has(dict.get(subtype) as PDFName) ||
+      dict.get(name('Length1')) !== undefined
+    );
   }
 
   /** Are letters shown in a font that the page, or form, does not have? */
@@ -206,7 +283,9 @@ class Look {
     const stream = this.object(of);
     if (!(stream instanceof PDFRawStream)) return false;
     const has = this.dict(own?.get(font));
-    return [...this.textOf(stream).matchAll(/(?<![^\s\])>])\/([^\s/<>[\]()]+)\s+-?[\d.]+\s+Tf\b/g)].some(({ 1: called }) => has?.get(name(called)) === undefined);
+    return [...this.textOf(stream).matchAll(/(?<![^\s\])>])\/([^\s/<>[\]()]+)\s+-?[\d.]+\s+Tf\b/g)].some(
+      ({ 1: called }) => has?.get(name(called)) === undefined,
+    );
   }
 
   private isDamagedFont(of: PDFObject): boolean {
@@ -224,7 +303,9 @@ class Look {
       this.isNoMap(own.get(name('ToUnicode'))) ||
       fontStreams.some((key) => this.isDamaged(own?.get(key)) || this.isDamaged(descriptor?.get(key))) ||
       (descendants ?? []).some((each) => this.isDamagedFont(each)) ||
-      (this.dict(own.get(name('CharProcs')))?.values() ?? []).some((each) => !(this.object(each) instanceof PDFRawStream) || this.isDamaged(each));
+      (this.dict(own.get(name('CharProcs')))?.values() ?? []).some(
+        (each) => !(this.object(each) instanceof PDFRawStream) || this.isDamaged(each),
+      );
     this.fonts.set(of, damaged);
     return damaged;
   }
@@ -244,7 +325,19 @@ class Look {
     const isDict = (key: string) => own.get(name(key)) === undefined || this.dict(own.get(name(key))) !== undefined;
     if (!fontKinds.has(kind) || (own.get(name('Type')) !== undefined && own.get(name('Type')) !== font)) return true;
     if (kind === type3 ? this.dict(own.get(name('CharProcs'))) === undefined : !isName('BaseFont')) return true;
-    return (kind === type0 && this.array(own.get(name('DescendantFonts'))) === undefined) || !isDict('FontDescriptor') || (own.get(name('FontDescriptor')) !== undefined && this.dict(own.get(name('FontDescriptor')))!.get(name('FontName')) === undefined && kind !== type3) || !(isName('ToUnicode') || own.get(name('ToUnicode')) === undefined || this.object(own.get(name('ToUnicode'))) instanceof PDFRawStream) || !(isName('Encoding') || isDict('Encoding'));
+    return (
+      (kind === type0 && this.array(own.get(name('DescendantFonts'))) === undefined) ||
+      !isDict('FontDescriptor') ||
+      (own.get(name('FontDescriptor')) !== undefined &&
+        this.dict(own.get(name('FontDescriptor')))!.get(name('FontName')) === undefined &&
+        kind !== type3) ||
+      !(
+        isName('ToUnicode') ||
+        own.get(name('ToUnicode')) === undefined ||
+        this.object(own.get(name('ToUnicode'))) instanceof PDFRawStream
+      ) ||
+      !(isName('Encoding') || isDict('Encoding'))
+    );
   }
 
   private isDamaged(of: PDFObject | undefined): boolean {
@@ -259,11 +352,22 @@ class Look {
   /** Of streams that are compressed, or compressed and then written in letters; others hold no sum. */
   private isDamagedStream({ dict, contents: bytes }: PDFRawStream): boolean {
     const own = this.object(dict.get(filter));
-    const [first, second, ...others] = (own instanceof PDFArray ? own.asArray() : [own]).map((each) => this.object(each) as PDFName);
+    const [first, second, ...others] = (own instanceof PDFArray ? own.asArray() : [own]).map(
+      (each) => this.object(each) as PDFName,
+    );
     if ([first, second, ...others].some((each) => each !== undefined && !filters.has(each))) return true;
     if (flate.has(first)) return isDamagedFlate(bytes);
     if (!flate.has(second)) return false;
-    const written = ascii85.has(first) ? fromAscii85(bytes) : asciiHex.has(first) ? Buffer.from(Buffer.from(bytes).toString('latin1').replace(/\s|>.*$/gs, ''), 'hex') : undefined;
+    const written = ascii85.has(first)
+      ? fromAscii85(bytes)
+      : asciiHex.has(first)
+        ? Buffer.from(
+            Buffer.from(bytes)
+              .toString('latin1')
+              .replace(/\s|>.*$/gs, ''),
+            'hex',
+          )
+        : undefined;
     return ascii85.has(first) && !written ? true : written !== undefined && isDamagedFlate(written);
   }
 
@@ -300,7 +404,10 @@ export function isDamagedFlate(bytes: Uint8Array): boolean {
   }
   try {
     // It ended too early: of what was printed, or only of the sum behind it? What is there of the sum must be right; without any of it nothing is known.
-    const { buffer, engine } = inflateRawSync(bytes.subarray(2), { info: true }) as unknown as { buffer: Buffer; engine: { bytesWritten: number } };
+    const { buffer, engine } = inflateRawSync(bytes.subarray(2), { info: true }) as unknown as {
+      buffer: Buffer;
+      engine: { bytesWritten: number };
+    };
     const sum = adler32(buffer);
     const rest = bytes.subarray(2 + engine.bytesWritten);
     return rest.length === 0 || rest.length >= 4 || rest.some((byte, i) => byte !== sum[i]);
@@ -365,7 +472,16 @@ function hasDamagedTags(document: PDFDocument): boolean {
     const children = object(tag.get(below));
     for (const child of children instanceof PDFArray ? children.asArray() : [tag.get(below)]) {
       const of = object(child);
-      if (of === undefined ? child !== undefined : !(of instanceof PDFNumber || of === PDFNull || (of instanceof PDFDict && (of.get(kind) instanceof PDFName || contents.has(of.get(type) as PDFName))))) return true;
+      if (
+        of === undefined
+          ? child !== undefined
+          : !(
+              of instanceof PDFNumber ||
+              of === PDFNull ||
+              (of instanceof PDFDict && (of.get(kind) instanceof PDFName || contents.has(of.get(type) as PDFName)))
+            )
+      )
+        return true;
       if (of instanceof PDFDict) waiting.push(of);
     }
   }
@@ -392,7 +508,11 @@ function listsAmiss(text: string): boolean {
       const [, first, second, kind] = found;
       if (kind === undefined) number = Number(first);
       else {
-        if (kind === 'n') new RegExp(`^\\s*${number}\\s+${Number(second)}\\s+obj\\b`).test(text.slice(Number(first), Number(first) + 40)) ? right++ : wrong++;
+        if (kind === 'n') {
+          const object = new RegExp(`^\\s*${number}\\s+${Number(second)}\\s+obj\\b`);
+          if (object.test(text.slice(Number(first), Number(first) + 40))) right++;
+          else wrong++;
+        }
         number++;
       }
     }

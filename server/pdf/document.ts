@@ -20,10 +20,23 @@ export class UnreadableReport extends Error {
  * @throws UnreadableReport when it is empty, damaged, not a PDF or needs a password
  */
 export async function openPdf(bytes: Uint8Array, name: string, password?: string): Promise<PDFDocumentProxy> {
-  if (bytes.length === 0) throw new UnreadableReport({ kind: 'empty', report: name, expected: 'a PDF', came: 'an empty file (0 bytes)', remedy: 'Ask the sender for the file again.' });
+  if (bytes.length === 0)
+    throw new UnreadableReport({
+      kind: 'empty',
+      report: name,
+      expected: 'a PDF',
+      came: 'an empty file (0 bytes)',
+      remedy: 'Ask the sender for the file again.',
+    });
   // The parser tolerates some junk before the header, so look for it over the first kilobyte.
   if (!Buffer.from(bytes.buffer, bytes.byteOffset, Math.min(bytes.length, 1024)).includes('%PDF-'))
-    throw new UnreadableReport({ kind: 'not a PDF', report: name, expected: 'a PDF', came: 'a file that does not begin with the PDF header', remedy: 'Check what was saved under this name.' });
+    throw new UnreadableReport({
+      kind: 'not a PDF',
+      report: name,
+      expected: 'a PDF',
+      came: 'a file that does not begin with the PDF header',
+      remedy: 'Check what was saved under this name.',
+    });
   try {
     return await pdfjs.getDocument({
       data: new Uint8Array(bytes),
@@ -44,8 +57,16 @@ export async function openPdf(bytes: Uint8Array, name: string, password?: string
         report: name,
         expected: password ? 'the password of the file' : 'a file that opens without a password',
         came: password ? 'another' : 'one that needs a password',
-        remedy: password ? 'Check the password and try again.' : 'Give it with --password, or ask the sender for a file without one.',
+        remedy: password
+          ? 'Check the password and try again.'
+          : 'Give it with --password, or ask the sender for a file without one.',
       });
-    throw new UnreadableReport({ kind: 'damaged', report: name, expected: 'a whole PDF', came: 'a damaged one: its page list cannot be read, perhaps because the file was cut off', remedy: 'Ask the sender for the file again.' });
+    throw new UnreadableReport({
+      kind: 'damaged',
+      report: name,
+      expected: 'a whole PDF',
+      came: 'a damaged one: its page list cannot be read, perhaps because the file was cut off',
+      remedy: 'Ask the sender for the file again.',
+    });
   }
 }

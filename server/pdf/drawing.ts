@@ -6,8 +6,22 @@ const { OPS } = pdfjs;
 type Matrix = [number, number, number, number, number, number];
 type Point = [number, number];
 
-const strokes = new Set([OPS.stroke, OPS.closeStroke, OPS.fillStroke, OPS.eoFillStroke, OPS.closeFillStroke, OPS.closeEOFillStroke]);
-const fills = new Set([OPS.fill, OPS.eoFill, OPS.fillStroke, OPS.eoFillStroke, OPS.closeFillStroke, OPS.closeEOFillStroke]);
+const strokes = new Set([
+  OPS.stroke,
+  OPS.closeStroke,
+  OPS.fillStroke,
+  OPS.eoFillStroke,
+  OPS.closeFillStroke,
+  OPS.closeEOFillStroke,
+]);
+const fills = new Set([
+  OPS.fill,
+  OPS.eoFill,
+  OPS.fillStroke,
+  OPS.eoFillStroke,
+  OPS.closeFillStroke,
+  OPS.closeEOFillStroke,
+]);
 const closing = new Set([OPS.closeStroke, OPS.closeFillStroke, OPS.closeEOFillStroke]);
 
 /** Codes inside the parser's path stream, with how many numbers follow each. */
@@ -27,7 +41,7 @@ interface Outline {
 function outlinesOf(stream: ArrayLike<number>, m: Matrix): Outline[] {
   const outlines: Outline[] = [];
   let open: Outline | undefined;
-  for (let i = 0; i < stream.length; ) {
+  for (let i = 0; i < stream.length;) {
     const code = stream[i++];
     const count = numbersAfter[code] ?? 0;
     if (code === path.close) {
@@ -52,7 +66,11 @@ const boxOf = (points: readonly Point[]): Box => around(points.map(([x, y]): Box
 const isRectangle = ({ points }: Outline, b: Box) =>
   points.length >= 4 &&
   points.length <= 5 &&
-  points.every(([x, y]) => Math.min(Math.abs(x - b[0]), Math.abs(x - b[2])) < straight && Math.min(Math.abs(y - b[1]), Math.abs(y - b[3])) < straight);
+  points.every(
+    ([x, y]) =>
+      Math.min(Math.abs(x - b[0]), Math.abs(x - b[2])) < straight &&
+      Math.min(Math.abs(y - b[1]), Math.abs(y - b[3])) < straight,
+  );
 
 /** Collects the straight marks of a page: strokes and thin fills become rules, other filled rectangles shading. */
 export class Drawing {
@@ -80,8 +98,15 @@ export class Drawing {
   }
 
   picture(m: Matrix) {
-    const corners: Point[] = [[0, 0], [1, 0], [0, 1], [1, 1]];
-    const box = this.clipped(boxOf(corners.map(([x, y]): Point => [m[0] * x + m[2] * y + m[4], m[1] * x + m[3] * y + m[5]])));
+    const corners: Point[] = [
+      [0, 0],
+      [1, 0],
+      [0, 1],
+      [1, 1],
+    ];
+    const box = this.clipped(
+      boxOf(corners.map(([x, y]): Point => [m[0] * x + m[2] * y + m[4], m[1] * x + m[3] * y + m[5]])),
+    );
     if (box) this.pictures.push({ box });
   }
 
@@ -102,7 +127,12 @@ export class Drawing {
 
   /** The part of a box that shows; undefined where none does. */
   private clipped(box: Box): Box | undefined {
-    const [x0, y0, x1, y1] = [Math.max(box[0], this.clip[0]), Math.max(box[1], this.clip[1]), Math.min(box[2], this.clip[2]), Math.min(box[3], this.clip[3])];
+    const [x0, y0, x1, y1] = [
+      Math.max(box[0], this.clip[0]),
+      Math.max(box[1], this.clip[1]),
+      Math.min(box[2], this.clip[2]),
+      Math.min(box[3], this.clip[3]),
+    ];
     return x0 <= x1 && y0 <= y1 ? [x0, y0, x1, y1] : undefined;
   }
 
@@ -120,8 +150,10 @@ export class Drawing {
     if (/^#f{6}$/i.test(this.fillColour)) return;
     const box = this.clipped(whole);
     if (!box) return;
-    if (height(box) <= thinnest && width(box) > thinnest) this.across(box[0], box[2], (box[1] + box[3]) / 2, height(box));
-    else if (width(box) <= thinnest && height(box) > thinnest) this.down(box[1], box[3], (box[0] + box[2]) / 2, width(box));
+    if (height(box) <= thinnest && width(box) > thinnest)
+      this.across(box[0], box[2], (box[1] + box[3]) / 2, height(box));
+    else if (width(box) <= thinnest && height(box) > thinnest)
+      this.down(box[1], box[3], (box[0] + box[2]) / 2, width(box));
     else if (width(box) > thinnest) this.fills.push({ box, colour: this.fillColour });
   }
 

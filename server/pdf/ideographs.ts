@@ -10,7 +10,15 @@ const pairs = `
 ⻢马 ⻣骨 ⻤鬼 ⻥鱼 ⻦鸟 ⻧卤 ⻨麦 ⻩黄 ⻪黾 ⻫斉 ⻬齐 ⻭歯 ⻮齿 ⻯竜 ⻰龙 ⻱龜 ⻲亀 ⻳龟
 `;
 
-const ideographs = new Map(pairs.trim().split(/\s+/).map((pair) => [...pair] as [string, string]));
+const ideographs = new Map(
+  pairs
+    .trim()
+    .split(/\s+/)
+    .map((pair) => [...pair] as [string, string]),
+);
 
 /** The ideograph for a radical, any other character as it is. */
-export const asIdeograph = (character: string): string => (character >= '\u2f00' && character <= '\u2fdf' ? character.normalize('NFKC') : (ideographs.get(character) ?? character));
+export const asIdeograph = (character: string): string =>
+  character >= '\u2f00' && character <= '\u2fdf'
+    ? character.normalize('NFKC')
+    : (ideographs.get(character) ?? character);

@@ -15,11 +15,15 @@ type Matrix = [number, number, number, number, number, number];
  * @param options.label the page label declared by the file
  * @param options.marked the file says that it has structure tags
  */
-export async function pageContent(page: PDFPageProxy, { label, marked = false }: { label?: string; marked?: boolean } = {}): Promise<PageContent> {
+export async function pageContent(
+  page: PDFPageProxy,
+  { label, marked = false }: { label?: string; marked?: boolean } = {},
+): Promise<PageContent> {
   const viewport = page.getViewport({ scale: 1 });
   const list = await page.getOperatorList({ annotationMode: pdfjs.AnnotationMode.DISABLE });
-  const multiply = (m: Matrix, by: ArrayLike<number>) => Util.transform(m, by as Matrix) as Matrix;
-  const fontOf = (name: string): Font | undefined => (page.commonObjs.has(name) ? (page.commonObjs.get(name) as Font) : undefined);
+  const multiply = (m: Matrix, by: ArrayLike<number>) => Util.transform(m, by) as Matrix;
+  const fontOf = (name: string): Font | undefined =>
+    page.commonObjs.has(name) ? (page.commonObjs.get(name) as Font) : undefined;
 
   let matrix = viewport.transform as Matrix;
   const saved: { matrix: Matrix; drawing: ReturnType<Drawing['state']>; text: ReturnType<Typesetting['state']> }[] = [];

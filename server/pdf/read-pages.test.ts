@@ -25,7 +25,9 @@ describe('page content', () => {
   it('knows rules and shading of the second producer', async () => {
     const { pages } = await read(join(demoFolder, 'week-36.pdf'), { wanted: (page: number) => page === 2 });
     expect(pages).toHaveLength(1);
-    expect(pages[0].rules.filter((rule) => rule.direction === 'across' && rule.to - rule.from > 500).length).toBeGreaterThan(20);
+    expect(
+      pages[0].rules.filter((rule) => rule.direction === 'across' && rule.to - rule.from > 500).length,
+    ).toBeGreaterThan(20);
     expect(pages[0].fills).toContainEqual({ box: expect.anything(), colour: '#e4e8ea' });
   });
 
@@ -56,15 +58,25 @@ describe('page content', () => {
     ['broken-empty-01.pdf', 'empty', 'x.pdf: expected a PDF, got an empty file (0 bytes).'],
     ['broken-text-01.pdf', 'not a PDF', 'x.pdf: expected a PDF, got a file that does not begin'],
     ['broken-truncated-01.pdf', 'damaged', 'x.pdf: expected a whole PDF, got a damaged one'],
-    ['encrypted-pdfkit-01.pdf', 'locked', 'x.pdf: expected a file that opens without a password, got one that needs a password.'],
+    [
+      'encrypted-pdfkit-01.pdf',
+      'locked',
+      'x.pdf: expected a file that opens without a password, got one that needs a password.',
+    ],
   ])('%s: says in a sentence that it is %s', async (file, why, said) => {
-    await expect(read(join(truth, file))).rejects.toSatisfy((error) => error instanceof UnreadableReport && error.problem.kind === why && error.message.startsWith(said));
+    await expect(read(join(truth, file))).rejects.toSatisfy(
+      (error) => error instanceof UnreadableReport && error.problem.kind === why && error.message.startsWith(said),
+    );
   });
 
   it('opens a locked file with its password, and says when that is wrong', async () => {
-    const { password } = JSON.parse(await readFile(join(truth, 'encrypted-pdfkit-01.truth.json'), 'utf8')) as { password: string };
+    const { password } = JSON.parse(await readFile(join(truth, 'encrypted-pdfkit-01.truth.json'), 'utf8')) as {
+      password: string;
+    };
     expect((await read(join(truth, 'encrypted-pdfkit-01.pdf'), { password })).pages.length).toBeGreaterThan(0);
-    await expect(read(join(truth, 'encrypted-pdfkit-01.pdf'), { password: 'wrong' })).rejects.toThrow('expected the password of the file, got another');
+    await expect(read(join(truth, 'encrypted-pdfkit-01.pdf'), { password: 'wrong' })).rejects.toThrow(
+      'expected the password of the file, got another',
+    );
   });
 
   it('names a page that cannot be read whole, and reads the others', async () => {

@@ -5,7 +5,9 @@ import { openPdf, UnreadableReport } from './document';
 import { pageContent } from './page-content';
 
 /** What comes of one page, the `number`th of `total`: its content, or the problem that kept it from being read. */
-export type ReadPage = { readonly number: number; readonly total: number } & ({ readonly page: PageContent } | { readonly problem: Problem });
+export type ReadPage = { readonly number: number; readonly total: number } & (
+  { readonly page: PageContent } | { readonly problem: Problem }
+);
 
 /** A page that an attempt to read it did not come to an end with. */
 export interface SkippedPage {
@@ -31,7 +33,11 @@ export interface ReadOptions {
  * @returns (at the end) how many pages the file has
  * @throws UnreadableReport when the file as a whole cannot be opened
  */
-export async function* streamPages(bytes: Uint8Array, name: string, { password, wanted, skip = [], begins = () => undefined, unchecked = false }: ReadOptions = {}): AsyncGenerator<ReadPage, number> {
+export async function* streamPages(
+  bytes: Uint8Array,
+  name: string,
+  { password, wanted, skip = [], begins = () => undefined, unchecked = false }: ReadOptions = {},
+): AsyncGenerator<ReadPage, number> {
   const document = await openPdf(bytes, name, password);
   try {
     const damage = unchecked ? 'encrypted' : await damageOf(bytes, () => begins(0));
@@ -39,7 +45,13 @@ export async function* streamPages(bytes: Uint8Array, name: string, { password, 
     const labels = await document.getPageLabels().catch(() => null);
     const total = document.numPages;
     if (damage && damage !== 'encrypted' && damage.mostListed > mostListed)
-      throw new UnreadableReport({ kind: 'damaged', report: name, expected: 'each page listed once', came: `one that is listed ${damage.mostListed} times`, remedy: 'Ask the sender for the file again.' });
+      throw new UnreadableReport({
+        kind: 'damaged',
+        report: name,
+        expected: 'each page listed once',
+        came: `one that is listed ${damage.mostListed} times`,
+        remedy: 'Ask the sender for the file again.',
+      });
     for (const problem of problemsOf(damage, total)) yield { number: problem.page ?? 0, total, problem };
     for (let number = 1; number <= total; number++) {
       if (wanted && !wanted(number)) continue;
@@ -47,7 +59,18 @@ export async function* streamPages(bytes: Uint8Array, name: string, { password, 
       if (damage && damage !== 'encrypted' && damage.endless.has(number)) continue;
       const skipped = skip.find(({ page }) => page === number);
       if (skipped) {
-        yield { number, total, problem: { kind: 'damaged', page: number, expected: 'a page that can be read', came: `one that was given up, as ${skipped.because}`, remedy: 'It was skipped; the other pages were read. Ask the sender for the file again, or start the server with more --patience.' } };
+        yield {
+          number,
+          total,
+          problem: {
+            kind: 'damaged',
+            page: number,
+            expected: 'a page that can be read',
+            came: `one that was given up, as ${skipped.because}`,
+            remedy:
+              'It was skipped; the other pages were read. Ask the sender for the file again, or start the server with more --patience.',
+          },
+        };
         continue;
       }
       begins(number);
@@ -85,13 +108,32 @@ const mostListed = 200;
 /** What a file says of itself that is not so: of its pages, or of the whole. */
 function problemsOf(damage: Damage | 'encrypted' | undefined, total: number): Problem[] {
   if (damage === 'encrypted') return [];
-  const whole = (came: string): Problem => ({ kind: 'damaged', expected: 'a file that is whole', came, remedy: 'Rows may be missing without a trace. Ask the sender for the file again.' });
+  const whole = (came: string): Problem => ({
+    kind: 'damaged',
+    expected: 'a file that is whole',
+    came,
+    remedy: 'Rows may be missing without a trace. Ask the sender for the file again.',
+  });
   if (!damage) return [whole('one whose parts cannot be told apart')];
   return [
     ...(damage.objects ? [whole('one whose list of its own parts is damaged')] : []),
-    ...(damage.pageCount === total ? [] : [whole(`one that lists ${damage.pageCount} pages, of which ${total} can be found`)]),
-    ...[...damage.endless].map((page): Problem => ({ kind: 'damaged', page, expected: 'a page that comes to an end', came: 'one whose states or forms are nested far beyond what a page needs', remedy: 'It was not read; the other pages were. Ask the sender for the file again.' })),
-    ...[...damage.pages].map(([page, doubts]): Problem => ({ kind: 'damaged', page, expected: 'a page that is as it was written', came: `one in which ${[...doubts].join(' and ')} ${doubts.size === 1 ? 'is' : 'are'} damaged`, remedy: 'Rows may be missing or wrong there. Ask the sender for the file again.' })),
+    ...(damage.pageCount === total
+      ? []
+      : [whole(`one that lists ${damage.pageCount} pages, of which ${total} can be found`)]),
+    ...[...damage.endless].map((page): Problem => ({
+      kind: 'damaged',
+      page,
+      expected: 'a page that comes to an end',
+      came: 'one whose states or forms are nested far beyond what a page needs',
+      remedy: 'It was not read; the other pages were. Ask the sender for the file again.',
+    })),
+    ...[...damage.pages].map(([page, doubts]): Problem => ({
+      kind: 'damaged',
+      page,
+      expected: 'a page that is as it was written',
+      came: `one in which ${[...doubts].join(' and ')} ${doubts.size === 1 ? 'is' : 'are'} damaged`,
+      remedy: 'Rows may be missing or wrong there. Ask the sender for the file again.',
+    })),
   ];
 }
 

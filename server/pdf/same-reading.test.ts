@@ -11,7 +11,17 @@ import { root } from '../testing/folders';
 import { readPages } from './read-pages';
 
 /** Pages of several writers and makes: rules, grids, boxes, shading, white space, wrapped text, two columns of prose. */
-const files = ['report-latex', 'groups-fop', 'zebra-weasyprint', 'plain-groff', 'manual-weasyprint', 'boxed-chromium', 'article-latex', 'report-line-printer', 'tight-fop'];
+const files = [
+  'report-latex',
+  'groups-fop',
+  'zebra-weasyprint',
+  'plain-groff',
+  'manual-weasyprint',
+  'boxed-chromium',
+  'article-latex',
+  'report-line-printer',
+  'tight-fop',
+];
 const printed = new Map<string, PageContent>();
 
 beforeAll(async () => {
@@ -21,19 +31,33 @@ beforeAll(async () => {
   }
 });
 
-const tablesOf = (page: PageContent) => findTables([page]).map((table) => table.pieces.map((piece) => plainRows(piece.readings[0])));
+const tablesOf = (page: PageContent) =>
+  findTables([page]).map((table) => table.pieces.map((piece) => plainRows(piece.readings[0])));
 
 describe.each(files)('the tables of %s', (name) => {
   it('stay the same when the page is moved on the paper', () => {
     const page = printed.get(name)!;
     const still = tablesOf(page);
-    fc.assert(fc.property(fc.integer({ min: -30, max: 30 }), fc.integer({ min: -30, max: 30 }), (dx, dy) => void expect(tablesOf(moved(page, dx, dy))).toEqual(still)), { numRuns: 4 });
+    fc.assert(
+      fc.property(
+        fc.integer({ min: -30, max: 30 }),
+        fc.integer({ min: -30, max: 30 }),
+        (dx, dy) => void expect(tablesOf(moved(page, dx, dy))).toEqual(still),
+      ),
+      { numRuns: 4 },
+    );
   });
 
   it('stay the same on larger and smaller paper', () => {
     const page = printed.get(name)!;
     const still = tablesOf(page);
-    fc.assert(fc.property(fc.double({ min: 0.75, max: 1.6, noNaN: true }), (factor) => void expect(tablesOf(scaled(page, factor))).toEqual(still)), { numRuns: 6 });
+    fc.assert(
+      fc.property(
+        fc.double({ min: 0.75, max: 1.6, noNaN: true }),
+        (factor) => void expect(tablesOf(scaled(page, factor))).toEqual(still),
+      ),
+      { numRuns: 6 },
+    );
   });
 
   it('stay the same when the page is printed on its side or upside down', () => {
@@ -54,7 +78,14 @@ describe.each(files)('the tables of %s', (name) => {
       fc.shuffledSubarray([...page.rules], { minLength: page.rules.length }),
       fc.shuffledSubarray([...page.fills], { minLength: page.fills.length }),
     );
-    fc.assert(fc.property(shuffledPage, ([words, rules, fills]) => void expect(tablesOf({ ...page, words, rules, fills, tagged: undefined })).toEqual(still)), { numRuns: 4 });
+    fc.assert(
+      fc.property(
+        shuffledPage,
+        ([words, rules, fills]) =>
+          void expect(tablesOf({ ...page, words, rules, fills, tagged: undefined })).toEqual(still),
+      ),
+      { numRuns: 4 },
+    );
     expect(still.length).toBeGreaterThan(0);
   });
 });

@@ -22,7 +22,9 @@ function contentOf(node: StructureNode): number[] {
 
 /** All elements of these roles below a node, not looking into those found. */
 const elements = (node: StructureNode, roles: ReadonlySet<string>): StructureNode[] =>
-  (node.children ?? []).flatMap((child) => (child.role !== undefined && roles.has(child.role) ? [child] : elements(child, roles)));
+  (node.children ?? []).flatMap((child) =>
+    child.role !== undefined && roles.has(child.role) ? [child] : elements(child, roles),
+  );
 
 const holdsTable = (node: StructureNode): boolean => elements(node, new Set(['Table'])).length > 0;
 
@@ -33,7 +35,9 @@ function tablesIn(node: StructureNode): TaggedTable[] {
   return elements(node, new Set(['Table'])).flatMap((table) => {
     // A table that holds tables arranges them; the inner ones are what is printed.
     if (holdsTable(table)) return tablesIn(table);
-    const rows = elements(table, new Set(['TR'])).map(rowOf).filter((row) => row.cells.length > 0);
+    const rows = elements(table, new Set(['TR']))
+      .map(rowOf)
+      .filter((row) => row.cells.length > 0);
     return [{ caption: elements(table, new Set(['Caption'])).flatMap(contentOf), rows }];
   });
 }

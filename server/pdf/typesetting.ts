@@ -150,7 +150,8 @@ export class Typesetting {
     const angle = (Math.round((Math.atan2(full[1], full[0]) * 180) / Math.PI) + backwards + 720) % 360;
     const ascent = within(font?.ascent, 0.5, 1.1, 0.8) * fontSize;
     const descent = -within(font?.descent, -0.45, -0.05, -0.2) * fontSize;
-    const bold = font?.bold === true || font?.black === true || /bold|black|heavy|semibold|demi/i.test(font?.name ?? '');
+    const bold =
+      font?.bold === true || font?.black === true || /bold|black|heavy|semibold|demi/i.test(font?.name ?? '');
     const italic = font?.italic === true || /italic|oblique/i.test(font?.name ?? '');
     for (const glyph of shown) {
       if (glyph === null || glyph === undefined) continue;

@@ -17,7 +17,19 @@ function glyphs(text: string, { x = 50, y = 100, size = 10, spacing = 0, bold = 
   return [...text].map((letter) => {
     const space = /\s/.test(letter);
     const advance = size * (space ? 0.25 : 0.5);
-    const glyph: PlacedGlyph = { text: letter, x: at, y, advance, angle: 0, fontSize: size, ascent: 0.8 * size, descent: 0.2 * size, bold, italic: false, space };
+    const glyph: PlacedGlyph = {
+      text: letter,
+      x: at,
+      y,
+      advance,
+      angle: 0,
+      fontSize: size,
+      ascent: 0.8 * size,
+      descent: 0.2 * size,
+      bold,
+      italic: false,
+      space,
+    };
     at += advance + spacing;
     return glyph;
   });
@@ -28,7 +40,12 @@ const texts = (from: readonly PlacedGlyph[]) => wordsOf(from).map((word) => word
 describe('words from glyphs', () => {
   it('are the same in whatever order the glyphs are drawn', () => {
     const printed = [...glyphs('Lantern hake 1,204.50'), ...glyphs('Grey sole 88.10', { y: 114 })];
-    fc.assert(fc.property(fc.shuffledSubarray(printed, { minLength: printed.length }), (shuffled) => void expect(texts(shuffled)).toEqual(['Lantern', 'hake', '1,204.50', 'Grey', 'sole', '88.10'])));
+    fc.assert(
+      fc.property(
+        fc.shuffledSubarray(printed, { minLength: printed.length }),
+        (shuffled) => void expect(texts(shuffled)).toEqual(['Lantern', 'hake', '1,204.50', 'Grey', 'sole', '88.10']),
+      ),
+    );
   });
 
   it('hold together over kerning and letter-spacing, and part where a space stands', () => {
@@ -58,8 +75,22 @@ describe('words from glyphs', () => {
   });
 
   it('leave out the last dots of a leader that had room for two or three only', () => {
-    const led = (label: string, dots: number, y: number) => [...glyphs(label, { x: 100 - 5 * (label.length + dots), y }), ...glyphs('.'.repeat(dots), { x: 100 - 5 * dots, y }), ...glyphs('12', { x: 110, y })];
-    expect(texts([...led('Dues', 8, 100), ...led('Wages', 7, 114), ...led('Other costs', 3, 128)])).toEqual(['Dues', '........', '12', 'Wages', '.......', '12', 'Other', 'costs', '12']);
+    const led = (label: string, dots: number, y: number) => [
+      ...glyphs(label, { x: 100 - 5 * (label.length + dots), y }),
+      ...glyphs('.'.repeat(dots), { x: 100 - 5 * dots, y }),
+      ...glyphs('12', { x: 110, y }),
+    ];
+    expect(texts([...led('Dues', 8, 100), ...led('Wages', 7, 114), ...led('Other costs', 3, 128)])).toEqual([
+      'Dues',
+      '........',
+      '12',
+      'Wages',
+      '.......',
+      '12',
+      'Other',
+      'costs',
+      '12',
+    ]);
     expect(texts([...glyphs('and so on...'), ...glyphs('12', { x: 130 })])).toEqual(['and', 'so', 'on...', '12']);
   });
 
@@ -75,12 +106,21 @@ describe('words from glyphs', () => {
     const amount = fc.integer({ min: 0, max: 9_999_999 }).map((n) => n.toLocaleString('en-GB'));
     const mark = fc.constantFrom('1', '2', '9', '12', 'a', '*', '1,2');
     fc.assert(
-      fc.property(amount, mark, fc.double({ min: 0.5, max: 0.7, noNaN: true }), fc.double({ min: 0.3, max: 0.5, noNaN: true }), (number, raised, smaller, higher) => {
-        const printed = [...glyphs(number), ...glyphs(raised, { x: 50 + 5 * number.length, y: 100 - 10 * higher, size: 10 * smaller })];
-        const [first] = texts(printed);
-        expect(first.startsWith(number)).toBe(true);
-        expect(first.slice(number.length)).not.toMatch(/\d/);
-      }),
+      fc.property(
+        amount,
+        mark,
+        fc.double({ min: 0.5, max: 0.7, noNaN: true }),
+        fc.double({ min: 0.3, max: 0.5, noNaN: true }),
+        (number, raised, smaller, higher) => {
+          const printed = [
+            ...glyphs(number),
+            ...glyphs(raised, { x: 50 + 5 * number.length, y: 100 - 10 * higher, size: 10 * smaller }),
+          ];
+          const [first] = texts(printed);
+          expect(first.startsWith(number)).toBe(true);
+          expect(first.slice(number.length)).not.toMatch(/\d/);
+        },
+      ),
     );
   });
 

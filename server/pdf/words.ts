@@ -18,8 +18,12 @@ const widestLeaderGap = 2;
 const groupingSpace = /^[\u00a0\u2009\u202f\u2007]$/;
 
 const ligatures: Record<string, string> = { ﬀ: 'ff', ﬁ: 'fi', ﬂ: 'fl', ﬃ: 'ffi', ﬄ: 'ffl', ﬅ: 'st', ﬆ: 'st' };
-const superscripts: Record<string, string> = Object.fromEntries([...'0123456789+-=()ni'].map((c, i) => [c, [...'⁰¹²³⁴⁵⁶⁷⁸⁹⁺⁻⁼⁽⁾ⁿⁱ'][i]]));
-const raisedLetters: Record<string, string> = Object.fromEntries([...'abcdefghjklmoprstuvwxyz'].map((c, i) => [c, [...'ᵃᵇᶜᵈᵉᶠᵍʰʲᵏˡᵐᵒᵖʳˢᵗᵘᵛʷˣʸᶻ'][i]]));
+const superscripts: Record<string, string> = Object.fromEntries(
+  [...'0123456789+-=()ni'].map((c, i) => [c, [...'⁰¹²³⁴⁵⁶⁷⁸⁹⁺⁻⁼⁽⁾ⁿⁱ'][i]]),
+);
+const raisedLetters: Record<string, string> = Object.fromEntries(
+  [...'abcdefghjklmoprstuvwxyz'].map((c, i) => [c, [...'ᵃᵇᶜᵈᵉᶠᵍʰʲᵏˡᵐᵒᵖʳˢᵗᵘᵛʷˣʸᶻ'][i]]),
+);
 
 interface Run extends Omit<Word, 'box'> {
   box: Box;
@@ -89,7 +93,8 @@ interface Placed {
   readonly fontSize: number;
 }
 
-const sameLine = (a: Placed, angle: number, across: number, fontSize: number) => a.angle === angle && Math.abs(a.across - across) < 0.1 * Math.max(a.fontSize, fontSize);
+const sameLine = (a: Placed, angle: number, across: number, fontSize: number) =>
+  a.angle === angle && Math.abs(a.across - across) < 0.1 * Math.max(a.fontSize, fontSize);
 const sameSize = (a: number, b: number) => Math.abs(a - b) < 0.1 * Math.max(a, b);
 
 /** Is a glyph the one before it drawn again in the same place, for weight? */
@@ -102,7 +107,9 @@ const drawnAgain = (last: OnBaseline, next: OnBaseline) =>
 
 /** Glyphs that follow each other without a gap form a run; a glyph drawn again in its place is dropped. */
 function runsOf(glyphs: readonly PlacedGlyph[]): Run[] {
-  const placed = withAccents(glyphs).map(onBaseline).sort((a, b) => a.glyph.angle - b.glyph.angle || a.key - b.key || a.start - b.start);
+  const placed = withAccents(glyphs)
+    .map(onBaseline)
+    .sort((a, b) => a.glyph.angle - b.glyph.angle || a.key - b.key || a.start - b.start);
   const { leaders, rests } = leaderDots(placed);
   const runs: Run[] = [];
   let open: Run | undefined;
@@ -119,7 +126,13 @@ function runsOf(glyphs: readonly PlacedGlyph[]): Run[] {
         continue;
       }
       // A space glyph ends a word only where there is room for one: some writers print spaces over the next glyph.
-      if (open && onLine && glyph.advance > 0.05 * glyph.fontSize && end > open.end && !(last && leaders.has(last.glyph))) {
+      if (
+        open &&
+        onLine &&
+        glyph.advance > 0.05 * glyph.fontSize &&
+        end > open.end &&
+        !(last && leaders.has(last.glyph))
+      ) {
         left = open;
         open = undefined;
       }
@@ -146,7 +159,10 @@ function runsOf(glyphs: readonly PlacedGlyph[]): Run[] {
       open.box = extend(open.box, boxOf(glyph));
     } else {
       // Kerning may draw words together until only the space between them tells that they are two.
-      const afterSpace = left !== undefined && sameLine(left, glyph.angle, across, glyph.fontSize) && start - left.end < 0.25 * glyph.fontSize;
+      const afterSpace =
+        left !== undefined &&
+        sameLine(left, glyph.angle, across, glyph.fontSize) &&
+        start - left.end < 0.25 * glyph.fontSize;
       runs.push((open = { ...startRun(next), ...(afterSpace ? { afterSpace } : {}) }));
     }
     left = undefined;
@@ -172,7 +188,9 @@ function leaderDots(placed: readonly OnBaseline[]): { leaders: Set<PlacedGlyph>;
   const endOf = (own: readonly PlacedGlyph[]) => own.at(-1)!.x + own.at(-1)!.advance;
   const long = rows.filter((own) => own.length >= 4);
   const ends = long.map(endOf);
-  const short = rows.filter((own) => own.length < 4 && ends.filter((end) => Math.abs(end - endOf(own)) < 0.3 * own[0].fontSize).length >= 2);
+  const short = rows.filter(
+    (own) => own.length < 4 && ends.filter((end) => Math.abs(end - endOf(own)) < 0.3 * own[0].fontSize).length >= 2,
+  );
   return { leaders: new Set(long.flat()), rests: new Set(short.flat()) };
 }
 
@@ -185,8 +203,10 @@ function raise(runs: Run[]): Run[] {
   const largest = runs.reduce((most, run) => Math.max(most, run.fontSize), 0);
   const out: Run[] = [];
   for (const run of runs) {
-    const base = run.text.length <= 4 && run.angle === 0 && run.fontSize < raisedSize * largest ? baseOf(run, byPlace) : undefined;
-    const raised = base && [...run.text].map((c) => superscripts[c] ?? raisedLetters[c] ?? (/[*†‡§,]/.test(c) ? c : undefined));
+    const base =
+      run.text.length <= 4 && run.angle === 0 && run.fontSize < raisedSize * largest ? baseOf(run, byPlace) : undefined;
+    const raised =
+      base && [...run.text].map((c) => superscripts[c] ?? raisedLetters[c] ?? (/[*†‡§,]/.test(c) ? c : undefined));
     if (base && raised && raised.every((c) => c !== undefined)) {
       const text = raised.join('');
       if (run.start - base.end < wordGap * base.fontSize && run.start > base.start) {
@@ -224,16 +244,30 @@ const rightToLeft = /[\u0590-\u08ff\ufb1d-\ufdff\ufe70-\ufefc]/;
 function inOrderOfReading(glyphs: readonly string[]): string {
   if (!glyphs.some((glyph) => rightToLeft.test(glyph))) return glyphs.join('');
   const mirrored: Record<string, string> = { '(': ')', ')': '(', '[': ']', ']': '[' };
-  const reversed = [...glyphs].reverse().map((glyph) => mirrored[glyph] ?? glyph.replace(/[\ufb50-\ufdff\ufe70-\ufefc]/g, (form) => form.normalize('NFKC'))).join('');
-  return reversed.replace(/[\d\u0660-\u0669\u06f0-\u06f9](?:[\d\u0660-\u0669\u06f0-\u06f9.,:/\u066b\u066c]*[\d\u0660-\u0669\u06f0-\u06f9])?/g, (number) => [...number].reverse().join(''));
+  const reversed = [...glyphs]
+    .reverse()
+    .map((glyph) => mirrored[glyph] ?? glyph.replace(/[\ufb50-\ufdff\ufe70-\ufefc]/g, (form) => form.normalize('NFKC')))
+    .join('');
+  return reversed.replace(
+    /[\d\u0660-\u0669\u06f0-\u06f9](?:[\d\u0660-\u0669\u06f0-\u06f9.,:/\u066b\u066c]*[\d\u0660-\u0669\u06f0-\u06f9])?/g,
+    (number) => [...number].reverse().join(''),
+  );
 }
 
-const tidy = (text: string) => [...text.normalize('NFC')].map((c) => ligatures[c] ?? asIdeograph(c)).join('').replace(/[\u0000-\u001f\u200b\ufeff\u00ad]/g, '');
+const tidy = (text: string) =>
+  [...text.normalize('NFC')]
+    .map((c) => ligatures[c] ?? asIdeograph(c))
+    .join('')
+    .replace(/[\u0000-\u001f\u200b\ufeff\u00ad]/g, '');
 
 /** Words of a page in reading order of their lines, from its glyphs in any order. */
 export function wordsOf(glyphs: readonly PlacedGlyph[]): Word[] {
   return raise(runsOf(glyphs).map((run) => ({ ...run, text: inOrderOfReading(run.glyphs) })))
-    .map(({ start: _s, end: _e, across: _a, glyphs: _g, ...word }) => ({ ...word, text: tidy(word.text), box: word.box.map((v) => Math.round(v * 100) / 100) as unknown as Box }))
+    .map(({ start: _s, end: _e, across: _a, glyphs: _g, ...word }) => ({
+      ...word,
+      text: tidy(word.text),
+      box: word.box.map((v) => Math.round(v * 100) / 100) as unknown as Box,
+    }))
     .filter((word) => word.text !== '')
     .sort((a, b) => a.baseline - b.baseline || a.box[0] - b.box[0]);
 }

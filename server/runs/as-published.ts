@@ -23,7 +23,9 @@ export interface PublishedLook extends Omit<Look, 'pulse' | 'pages'> {
 /** The rows were published by a program that did not know yet what they were made of. */
 export class NotExplained extends Error {
   constructor() {
-    super('This dataset was published by an older program, which did not keep what it was made of. Refresh once; then every cell can be traced.');
+    super(
+      'This dataset was published by an older program, which did not keep what it was made of. Refresh once; then every cell can be traced.',
+    );
   }
 }
 
@@ -49,15 +51,28 @@ interface Around {
  * @throws NotExplained
  * @throws MadeByAnother
  */
-export async function asPublished({ store, cacheFolder, fileOf }: Around, pipeline: StoredPipeline, report: number): Promise<PublishedLook | undefined> {
+export async function asPublished(
+  { store, cacheFolder, fileOf }: Around,
+  pipeline: StoredPipeline,
+  report: number,
+): Promise<PublishedLook | undefined> {
   const parts = await publishedParts(store, pipeline.id);
-  const part = parts.find((each) => each.report === report || (each.report === null && (each.version === null || each.inputs.some((input) => input.report === report))));
+  const part = parts.find(
+    (each) =>
+      each.report === report ||
+      (each.report === null && (each.version === null || each.inputs.some((input) => input.report === report))),
+  );
   if (!part) return undefined;
   const stored = part.version === null ? undefined : await versionOf(store, pipeline.id, part.version);
   if (!stored || part.version === null || part.reading === null) throw new NotExplained();
   if (!isThisBuild(part.build)) throw new MadeByAnother(part.build);
   const { reading } = part;
-  const task = async ({ report: id, path, sha256, period = null }: PublishedRows['inputs'][number]): Promise<ReportTask> => ({
+  const task = async ({
+    report: id,
+    path,
+    sha256,
+    period = null,
+  }: PublishedRows['inputs'][number]): Promise<ReportTask> => ({
     // The reading in the cache answers; the file is asked only if that is gone, and only as long as it is the same.
     file: await fileOf(path).catch(() => null),
     sha256,
@@ -70,7 +85,13 @@ export async function asPublished({ store, cacheFolder, fileOf }: Around, pipeli
   const own = part.inputs.find((input) => input.report === report)!;
   const lists = await partLists(store, part.id);
   for (const { version } of lists) await haveFile({ store, cacheFolder }, version);
-  return { document: JSON.stringify(boundTo(stored.document, lists)), steps: stored.document, version: stored.version, source: await task(own), ...(part.report === null ? { among: await Promise.all(part.inputs.map(task)) } : {}) };
+  return {
+    document: JSON.stringify(boundTo(stored.document, lists)),
+    steps: stored.document,
+    version: stored.version,
+    source: await task(own),
+    ...(part.report === null ? { among: await Promise.all(part.inputs.map(task)) } : {}),
+  };
 }
 
 export interface PublishedCell {
@@ -87,12 +108,9 @@ export async function publishedRow(store: Store, pipeline: number, at: number): 
   const place = found && (await partOfRow(store, found.publication.id, at));
   if (!found || !row || !place) return undefined;
   const { table, ordinal, report } = row;
-  const [{ nth }] = await store.query<{ nth: string }>(`select count(*) as nth from ${quoted(await dataTableOf(store, pipeline))} where part = $1 and ordinal < $2 and report = $3 and source_table = $4 and source_row = $5`, [
-    place.part,
-    place.ordinal,
-    report,
-    table,
-    ordinal,
-  ]);
+  const [{ nth }] = await store.query<{ nth: string }>(
+    `select count(*) as nth from ${quoted(await dataTableOf(store, pipeline))} where part = $1 and ordinal < $2 and report = $3 and source_table = $4 and source_row = $5`,
+    [place.part, place.ordinal, report, table, ordinal],
+  );
   return { publication: found.publication, row, named: { table, ordinal, nth: Number(nth) } };
 }

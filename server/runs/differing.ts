@@ -37,12 +37,18 @@ export class Differing {
     const traits = new Map((await storedTraits(store, pipeline)).map((each) => [each.report, each]));
     const last = await lastTold(store, pipeline);
     const answersIn = new Map<number, readonly Answer[]>();
-    for (const version of new Set([...parts.map((part) => part.version), last?.version])) if (typeof version === 'number') answersIn.set(version, (await versionOf(store, pipeline, version))?.document.answers ?? []);
+    for (const version of new Set([...parts.map((part) => part.version), last?.version]))
+      if (typeof version === 'number')
+        answersIn.set(version, (await versionOf(store, pipeline, version))?.document.answers ?? []);
     const answers = (report: number) => {
       const own = parts.find(({ inputs }) => inputs.some((input) => input.report === report));
-      return [own?.version, last?.version].flatMap((version) => (typeof version === 'number' ? answersIn.get(version)! : []));
+      return [own?.version, last?.version].flatMap((version) =>
+        typeof version === 'number' ? answersIn.get(version)! : [],
+      );
     };
-    const told = (last?.notes ?? []).flatMap((note) => (note.kind === 'differences' ? note.differences : [])).filter(({ holds }) => !holds);
+    const told = (last?.notes ?? [])
+      .flatMap((note) => (note.kind === 'differences' ? note.differences : []))
+      .filter(({ holds }) => !holds);
     return new Differing(store, pool, { traits, told, answers });
   }
 
@@ -52,7 +58,11 @@ export class Differing {
   }
 
   /** @returns the differences among the reports of a plan, in their order, and how many reports were compared */
-  async found(document: Pipeline, fates: readonly Fate[], signal?: AbortSignal): Promise<{ differences: Difference[]; compared: number }> {
+  async found(
+    document: Pipeline,
+    fates: readonly Fate[],
+    signal?: AbortSignal,
+  ): Promise<{ differences: Difference[]; compared: number }> {
     await saveTraits(this.store, this.seenNow);
     const now = new Map(this.seenNow.map((each) => [each.report, each]));
     const given = new Set(document.answers.map((each) => JSON.stringify(each)));
@@ -61,12 +71,24 @@ export class Differing {
       const own = now.get(id) ?? this.before.traits.get(id);
       if (fate.does === 'leave' || own?.sha256 !== sha256 || own.stages !== stagesNow()) return [];
       // What was let in by an answer that was withdrawn since is asked again.
-      const withdrawn = this.before.answers(id).some((each) => each.decided !== 'hold back' && covers(each, fate.report) && !given.has(JSON.stringify(each)));
+      const withdrawn = this.before
+        .answers(id)
+        .some((each) => each.decided !== 'hold back' && covers(each, fate.report) && !given.has(JSON.stringify(each)));
       return [{ key: String(id), path, period, known: isKnown(fate) && !withdrawn, traits: own.traits }];
     });
-    const found = await this.pool.run('differences', { document: JSON.stringify(document), seen }, signal ? { signal } : {});
+    const found = await this.pool.run(
+      'differences',
+      { document: JSON.stringify(document), seen },
+      signal ? { signal } : {},
+    );
     const known = new Map(seen.flatMap((each) => (each.known ? [[each.key, each]] : [])));
-    return { ...found, differences: withThoseBefore(found.differences, stillOpen(this.before.told, document.answers, (key) => known.get(key))) };
+    return {
+      ...found,
+      differences: withThoseBefore(
+        found.differences,
+        stillOpen(this.before.told, document.answers, (key) => known.get(key)),
+      ),
+    };
   }
 }
 
@@ -77,8 +99,12 @@ function isKnown(fate: Exclude<Fate, { does: 'leave' }>): boolean {
 }
 
 /** The differences of one report as problems: those for which it is held back, and those that only need a look. */
-export function differencesIn(differences: readonly Difference[], report: number): { holding: Problem[]; others: Problem[] } {
+export function differencesIn(
+  differences: readonly Difference[],
+  report: number,
+): { holding: Problem[]; others: Problem[] } {
   const own = differences.filter(({ reports }) => reports.includes(String(report)));
-  const problems = (holds: boolean) => own.filter((each) => each.holds === holds).map((each) => differenceProblem(each, String(report)));
+  const problems = (holds: boolean) =>
+    own.filter((each) => each.holds === holds).map((each) => differenceProblem(each, String(report)));
   return { holding: problems(true), others: problems(false) };
 }

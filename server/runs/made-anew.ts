@@ -29,7 +29,13 @@ export interface Replaced {
  * @param document the one that the rows after are made by, its lists bound
  * @returns nothing where no rows were made by an older build
  */
-export async function madeAnew(store: Store, pipeline: number, run: number, document: Pipeline, replaced: readonly Replaced[]): Promise<RunNote | undefined> {
+export async function madeAnew(
+  store: Store,
+  pipeline: number,
+  run: number,
+  document: Pipeline,
+  replaced: readonly Replaced[],
+): Promise<RunNote | undefined> {
   const older = replaced.filter(({ before }) => !isThisBuild(before.build));
   if (older.length === 0) return undefined;
   const counts = { reports: 0, cells: 0, added: 0, removed: 0, unlike: 0 };
@@ -61,8 +67,15 @@ export async function madeAnew(store: Store, pipeline: number, run: number, docu
 }
 
 /** Were the rows before made of the same files by the same document, and of the same lists? */
-async function onlyTheBuildDiffers(store: Store, pipeline: number, document: Pipeline, before: PublishedRows, inputs: readonly PartInput[]): Promise<boolean> {
-  const filesOf = (all: readonly PartInput[]) => JSON.stringify(all.map(({ report, sha256, path }) => [report, sha256, path]));
+async function onlyTheBuildDiffers(
+  store: Store,
+  pipeline: number,
+  document: Pipeline,
+  before: PublishedRows,
+  inputs: readonly PartInput[],
+): Promise<boolean> {
+  const filesOf = (all: readonly PartInput[]) =>
+    JSON.stringify(all.map(({ report, sha256, path }) => [report, sha256, path]));
   if (before.version === null || filesOf(before.inputs) !== filesOf(inputs)) return false;
   const stored = await versionOf(store, pipeline, before.version);
   if (!stored) return false;
@@ -70,7 +83,10 @@ async function onlyTheBuildDiffers(store: Store, pipeline: number, document: Pip
   const { stages } = thisBuild;
   const sameDocument = inputs.every(({ sha256, path, period = null }, i) => {
     const facts = { sha256, path, stages };
-    return resultDependsOn(then, { ...facts, period: before.inputs[i]?.period ?? period }) === resultDependsOn(document, { ...facts, period });
+    return (
+      resultDependsOn(then, { ...facts, period: before.inputs[i]?.period ?? period }) ===
+      resultDependsOn(document, { ...facts, period })
+    );
   });
   return sameDocument && JSON.stringify(then.allReports) === JSON.stringify(document.allReports);
 }

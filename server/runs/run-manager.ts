@@ -49,7 +49,10 @@ export class RunManager {
   }
 
   /** Starts a refresh, or joins the one under way. @param options.letGo reports that are gone may leave, however many @returns its run, and a promise of how it ended */
-  async start(pipelineId: number, { letGo = false }: { letGo?: boolean } = {}): Promise<{ run: number; finished: Promise<RefreshResult | undefined> }> {
+  async start(
+    pipelineId: number,
+    { letGo = false }: { letGo?: boolean } = {},
+  ): Promise<{ run: number; finished: Promise<RefreshResult | undefined> }> {
     if (this.closed) throw new Stopping();
     const under = this.started.get(pipelineId);
     if (under) return under;
@@ -112,11 +115,18 @@ export class RunManager {
   }
 
   /** Writes the kept files; that one could not be is told with the run, and undoes nothing. */
-  private async withFiles(pipeline: StoredPipeline, run: number, result: RefreshResult, signal: AbortSignal): Promise<RefreshResult> {
-    const note = await keepFiles(this.store, pipeline, result, this.roots, signal).catch((error: Error): RunNote | undefined => {
-      if (!signal.aborted) this.failed(error);
-      return undefined;
-    });
+  private async withFiles(
+    pipeline: StoredPipeline,
+    run: number,
+    result: RefreshResult,
+    signal: AbortSignal,
+  ): Promise<RefreshResult> {
+    const note = await keepFiles(this.store, pipeline, result, this.roots, signal).catch(
+      (error: Error): RunNote | undefined => {
+        if (!signal.aborted) this.failed(error);
+        return undefined;
+      },
+    );
     if (!note) return result;
     const notes = [...result.notes, note];
     await tellRun(this.store, run, notes);

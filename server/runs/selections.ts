@@ -1,6 +1,14 @@
 import type { Selection } from '../../core/dataset/selection';
 import { holds, type CellFound, type Sought } from '../../core/sheet/find-cell';
-import { columnMeasure, measured, stretchesByColumn, wholeColumn, type CellRange, type ColumnMeasure, type Measured } from '../../core/sheet/measure';
+import {
+  columnMeasure,
+  measured,
+  stretchesByColumn,
+  wholeColumn,
+  type CellRange,
+  type ColumnMeasure,
+  type Measured,
+} from '../../core/sheet/measure';
 import { rowsOf } from '../export/out-rows';
 import type { Publication } from '../store/dataset';
 import { selectedRows } from '../store/selected-rows';
@@ -19,8 +27,15 @@ export class Selections {
   constructor(private readonly store: Store) {}
 
   /** @param filter one condition more, which `filtered` has in SQL: see `selectedRows` */
-  placesOf = (publication: Publication, selection: Selection, filter = '', filtered?: Parameters<typeof selectedRows>[3]): Promise<Uint32Array> =>
-    this.kept.get(JSON.stringify([publication.token, selection, filter]), () => selectedRows(this.store, publication, selection, filtered));
+  placesOf = (
+    publication: Publication,
+    selection: Selection,
+    filter = '',
+    filtered?: Parameters<typeof selectedRows>[3],
+  ): Promise<Uint32Array> =>
+    this.kept.get(JSON.stringify([publication.token, selection, filter]), () =>
+      selectedRows(this.store, publication, selection, filtered),
+    );
 
   /** What some cells of a selection hold together. @param ranges rows as they stand in the selection */
   async measure(publication: Publication, selection: Selection, ranges: readonly CellRange[]): Promise<Measured> {
@@ -31,15 +46,33 @@ export class Selections {
       if (!column) continue;
       const pieces: ColumnMeasure[] = [];
       for (const [from, to] of stretches)
-        for await (const rows of rowsOf(this.store, publication, { columns: [column], places: places.subarray(from, to + 1) }))
-          pieces.push(columnMeasure({ type: column.type, ...(column.unit ? { unit: column.unit } : {}), cells: rows.map(({ cells }) => cells[0]) }, [[0, rows.length - 1]]));
+        for await (const rows of rowsOf(this.store, publication, {
+          columns: [column],
+          places: places.subarray(from, to + 1),
+        }))
+          pieces.push(
+            columnMeasure(
+              {
+                type: column.type,
+                ...(column.unit ? { unit: column.unit } : {}),
+                cells: rows.map(({ cells }) => cells[0]),
+              },
+              [[0, rows.length - 1]],
+            ),
+          );
       if (pieces.length > 0) parts.push(wholeColumn(pieces));
     }
     return measured(parts);
   }
 
   /** The next cell of a selection that holds a text, line by line from a place on and round the end, and how many there are. */
-  async find(publication: Publication, selection: Selection, sought: Sought, from: { readonly row: number; readonly column: number }, back: boolean): Promise<CellFound> {
+  async find(
+    publication: Publication,
+    selection: Selection,
+    sought: Sought,
+    from: { readonly row: number; readonly column: number },
+    back: boolean,
+  ): Promise<CellFound> {
     const places = await this.placesOf(publication, selection);
     const found: { row: number; column: number }[] = [];
     let at = 0;
@@ -52,8 +85,13 @@ export class Selections {
       }
     }
     if (found.length === 0) return { count: 0 };
-    const isBefore = (each: { row: number; column: number }) => each.row < from.row || (each.row === from.row && each.column < from.column);
-    const isBehind = (each: { row: number; column: number }) => each.row > from.row || (each.row === from.row && each.column > from.column);
-    return { count: found.length, place: back ? (found.findLast(isBefore) ?? found.at(-1)!) : (found.find(isBehind) ?? found[0]) };
+    const isBefore = (each: { row: number; column: number }) =>
+      each.row < from.row || (each.row === from.row && each.column < from.column);
+    const isBehind = (each: { row: number; column: number }) =>
+      each.row > from.row || (each.row === from.row && each.column > from.column);
+    return {
+      count: found.length,
+      place: back ? (found.findLast(isBefore) ?? found.at(-1)!) : (found.find(isBehind) ?? found[0]),
+    };
   }
 }

@@ -33,7 +33,15 @@ async function published(name: string, whole: readonly object[] = []) {
 async function traced(id: number, folder: string, row: number, column: string): Promise<Traced> {
   const pipeline = (await pipelineById(house.store, id))!;
   const found = (await publishedRow(house.store, id, row))!;
-  const { version: _, steps: __, ...look } = (await asPublished({ store: house.store, cacheFolder: house.cacheFolder, fileOf: async (path) => join(folder, path) }, pipeline, found.row.report))!;
+  const {
+    version: _,
+    steps: __,
+    ...look
+  } = (await asPublished(
+    { store: house.store, cacheFolder: house.cacheFolder, fileOf: async (path) => join(folder, path) },
+    pipeline,
+    found.row.report,
+  ))!;
   const answer = await house.pool.look('trace', { ...look, of: 'sheet', row: found.named, column });
   if ('unreadable' in answer) throw new Error(JSON.stringify(answer));
   return answer;
@@ -46,8 +54,20 @@ let put = 0;
 function edited(document: Pipeline, seed: number): Pipeline {
   const draw = random(seed);
   const changes: ((of: Pipeline) => Pipeline)[] = [
-    (of) => ({ ...of, eachReport: [{ id: `t${++put}`, kind: 'trim rows', settings: { top: draw.whole(1, 9), bottom: 0, from: 0, to: 0 } }, ...of.eachReport] }),
-    (of) => ({ ...of, allReports: [...of.allReports, { id: `p${++put}`, kind: 'pick columns', settings: { columns: { by: 'all after', name: 'Species' } } }] }),
+    (of) => ({
+      ...of,
+      eachReport: [
+        { id: `t${++put}`, kind: 'trim rows', settings: { top: draw.whole(1, 9), bottom: 0, from: 0, to: 0 } },
+        ...of.eachReport,
+      ],
+    }),
+    (of) => ({
+      ...of,
+      allReports: [
+        ...of.allReports,
+        { id: `p${++put}`, kind: 'pick columns', settings: { columns: { by: 'all after', name: 'Species' } } },
+      ],
+    }),
     (of) => ({ ...of, take: [] }),
     (of) => {
       const zone = draw.one(zones.filter((each) => of[each].length > 0));
@@ -66,17 +86,25 @@ describe('a trace of a published cell', () => {
     const publication = (await publicationOf(house.store, id))!;
     const said = new Map<string, Traced>();
     await fc.assert(
-      fc.asyncProperty(fc.integer({ min: 0, max: 2 ** 31 }), fc.nat(publication.rows - 1), fc.nat(publication.columns.length - 1), async (seed, row, at) => {
-        const { heading } = publication.columns[at];
-        const key = `${row} ${heading}`;
-        const before = said.get(key) ?? (await traced(id, folder, row, heading));
-        said.set(key, before);
-        const { version } = (await pipelineById(house.store, id))!;
-        await savePipeline(house.store, id, parsePipeline(edited(document, seed)), { from: version });
-        expect(await traced(id, folder, row, heading)).toEqual(before);
-        const cell = (await publishedRow(house.store, id, row))!.row.cells[at];
-        if (typeof cell === 'string' && heading === 'Species') expect(squeezed(before.places.flatMap(({ words }) => words.map(({ text }) => text)).join(''))).toBe(squeezed(cell));
-      }),
+      fc.asyncProperty(
+        fc.integer({ min: 0, max: 2 ** 31 }),
+        fc.nat(publication.rows - 1),
+        fc.nat(publication.columns.length - 1),
+        async (seed, row, at) => {
+          const { heading } = publication.columns[at];
+          const key = `${row} ${heading}`;
+          const before = said.get(key) ?? (await traced(id, folder, row, heading));
+          said.set(key, before);
+          const { version } = (await pipelineById(house.store, id))!;
+          await savePipeline(house.store, id, parsePipeline(edited(document, seed)), { from: version });
+          expect(await traced(id, folder, row, heading)).toEqual(before);
+          const cell = (await publishedRow(house.store, id, row))!.row.cells[at];
+          if (typeof cell === 'string' && heading === 'Species')
+            expect(squeezed(before.places.flatMap(({ words }) => words.map(({ text }) => text)).join(''))).toBe(
+              squeezed(cell),
+            );
+        },
+      ),
       { numRuns: 40 },
     );
   });
@@ -84,7 +112,11 @@ describe('a trace of a published cell', () => {
   it('finds the row by its name where steps over all reports moved, held and split rows', async () => {
     const { id, folder } = await published('Whole', [
       { id: 'order', kind: 'sort', settings: { by: [{ column: 'Species', order: 'down' }] } },
-      { id: 'parts', kind: 'split column', settings: { column: 'Species', where: 'at every mark', mark: ' ', to: 'rows' } },
+      {
+        id: 'parts',
+        kind: 'split column',
+        settings: { column: 'Species', where: 'at every mark', mark: ' ', to: 'rows' },
+      },
       { id: 'trim', kind: 'trim rows', settings: { top: 3 } },
     ]);
     const publication = (await publicationOf(house.store, id))!;
@@ -95,7 +127,9 @@ describe('a trace of a published cell', () => {
       expect(rows).toEqual([{ report: String(found.report), table: found.table, ordinal: found.ordinal }]);
       expect(places.map(({ report }) => report)).toEqual([found.report]);
       // A part of the text: the words behind it are those of the whole text.
-      expect(squeezed(places[0].words.map(({ text }) => text).join(''))).toContain(squeezed(String(found.cells[species])));
+      expect(squeezed(places[0].words.map(({ text }) => text).join(''))).toContain(
+        squeezed(String(found.cells[species])),
+      );
     }
   });
 
@@ -116,7 +150,10 @@ describe('a step that needs all reports at once', () => {
   it('counts for each report what it kept and held of it', async () => {
     const { id } = await published('Counted', [trim]);
     const result = (await (await house.runs.start(id)).finished)!;
-    expect(result.reports.map(({ path, rows, held }) => [path, rows, held])).toEqual([['week-22.pdf', 3, 15 + 80], ['week-24.pdf', 81, 15]]);
+    expect(result.reports.map(({ path, rows, held }) => [path, rows, held])).toEqual([
+      ['week-22.pdf', 3, 15 + 80],
+      ['week-24.pdf', 81, 15],
+    ]);
   });
 
   it('keeps the rows of a report that is damaged now, of what it was when it last was good, though the steps are others', async () => {
@@ -124,10 +161,15 @@ describe('a step that needs all reports at once', () => {
     const bytes = await readFile(join(folder, 'week-24.pdf'));
     await writeFile(join(folder, 'week-24.pdf'), bytes.subarray(0, 3000));
     const { version } = (await pipelineById(house.store, id))!;
-    await savePipeline(house.store, id, parsePipeline({ ...document, allReports: [...document.allReports, twins] }), { from: version });
+    await savePipeline(house.store, id, parsePipeline({ ...document, allReports: [...document.allReports, twins] }), {
+      from: version,
+    });
     const result = (await (await house.runs.start(id)).finished)!;
     expect(result.state).toBe('published');
-    expect(result.reports.map(({ path, state }) => [path, state])).toEqual([['week-22.pdf', 'changed'], ['week-24.pdf', 'stale']]);
+    expect(result.reports.map(({ path, state }) => [path, state])).toEqual([
+      ['week-22.pdf', 'changed'],
+      ['week-24.pdf', 'stale'],
+    ]);
     expect(result.reports[1].rows).toBeGreaterThan(0);
     expect(result.reports[1].problems[0]).toMatchObject({ kind: 'damaged' });
     expect((await (await house.runs.start(id)).finished)!.state).toBe('nothing new');
@@ -137,10 +179,18 @@ describe('a step that needs all reports at once', () => {
     const { id, document } = await published('Waits', [trim]);
     const { version } = (await pipelineById(house.store, id))!;
     // What is taken is no longer found in either report.
-    const take = document.take.map((rule) => ({ ...rule, title: 'No such table', heading: ['Nothing', 'like', 'it'], least: 0.9 }));
+    const take = document.take.map((rule) => ({
+      ...rule,
+      title: 'No such table',
+      heading: ['Nothing', 'like', 'it'],
+      least: 0.9,
+    }));
     await savePipeline(house.store, id, parsePipeline({ ...document, take }), { from: version });
     const result = (await (await house.runs.start(id)).finished)!;
-    expect([result.state, result.notes]).toEqual(['nothing published', [{ kind: 'whole waits', report: 'week-22.pdf' }]]);
+    expect([result.state, result.notes]).toEqual([
+      'nothing published',
+      [{ kind: 'whole waits', report: 'week-22.pdf' }],
+    ]);
     expect((await publicationOf(house.store, id))!.rows).toBe(84);
   });
 });

@@ -34,7 +34,9 @@ async function unpacked(name: string): Promise<string> {
 async function rowsIn({ store }: House, { id }: StoredPipeline): Promise<string[]> {
   const { rows } = (await publicationOf(store, id))!;
   const window = await new PublishedWindows(store).window(id, 0, rows);
-  return window!.rows.map(({ cells }) => cells.map((cell) => (typeof cell === 'object' && cell !== null ? cell.text : String(cell ?? ''))).join('|'));
+  return window!.rows.map(({ cells }) =>
+    cells.map((cell) => (typeof cell === 'object' && cell !== null ? cell.text : String(cell ?? ''))).join('|'),
+  );
 }
 
 describe('a data folder of an older build', () => {
@@ -48,41 +50,54 @@ describe('a data folder of an older build', () => {
     const house = await openHouse(data, cacheIn(data));
     try {
       const [pipeline] = await allPipelines(house.store);
-      const before = await rowsIn(house, pipeline!);
+      const before = await rowsIn(house, pipeline);
       const csv = (await readFile(join(into, 'dataset.csv'), 'utf8')).trim().split(/\r?\n/);
       expect(before).toHaveLength(csv.length - 1);
-      const runsBefore = await runsOf(house.store, pipeline!.id);
-      const parts = await publishedParts(house.store, pipeline!.id);
+      const runsBefore = await runsOf(house.store, pipeline.id);
+      const parts = await publishedParts(house.store, pipeline.id);
       const sameBuild = parts.every(({ build }) => isThisBuild(build));
       // Nothing that another build made is explained by this one.
-      const [report] = await reportsOf(house.store, pipeline!.id);
-      const look = asPublished({ store: house.store, cacheFolder: house.cacheFolder, fileOf: async (path) => join(into, 'reports', path) }, pipeline!, report!.id);
+      const [report] = await reportsOf(house.store, pipeline.id);
+      const look = asPublished(
+        { store: house.store, cacheFolder: house.cacheFolder, fileOf: async (path) => join(into, 'reports', path) },
+        pipeline,
+        report.id,
+      );
       if (sameBuild) await expect(look).resolves.toBeDefined();
-      else await expect(look).rejects.toThrow(parts.some(({ reading }) => reading === null) ? NotExplained : MadeByAnother);
+      else
+        await expect(look).rejects.toThrow(
+          parts.some(({ reading }) => reading === null) ? NotExplained : MadeByAnother,
+        );
 
-      await moveToFolder(house.store, pipeline!.id, join(into, 'reports'));
-      const { finished, run } = await house.runs.start(pipeline!.id);
+      await moveToFolder(house.store, pipeline.id, join(into, 'reports'));
+      const { finished, run } = await house.runs.start(pipeline.id);
       const result = (await finished)!;
-      if (sameBuild) return expect(result.state).toBe('nothing new');
+      if (sameBuild) return void expect(result.state).toBe('nothing new');
       expect(result.state).toBe('published');
       expect(result.reports.filter(({ state }) => state === 'changed')).toHaveLength(2);
-      const after = await rowsIn(house, pipeline!);
+      const after = await rowsIn(house, pipeline);
       const [note] = result.notes.flatMap((each) => (each.kind === 'made anew' ? [each] : []));
-      expect(note!.reports + note!.unlike).toBe(2);
+      expect(note.reports + note.unlike).toBe(2);
       // Every cell that is another is named, and nothing that is not.
       const { count, cells } = await changedCellsOf(house.store, run, 0, 10_000);
-      expect(count).toBe(note!.cells + note!.added + note!.removed);
-      if (note!.unlike === 0) {
-        expect(before.length - note!.removed + note!.added).toBe(after.length);
+      expect(count).toBe(note.cells + note.added + note.removed);
+      if (note.unlike === 0) {
+        expect(before.length - note.removed + note.added).toBe(after.length);
         const changed = new Set(cells.flatMap(({ row }) => (row === null ? [] : [row - 1])));
         const same = before.filter((row) => after.includes(row)).length;
         expect(after.filter((row, at) => !before.includes(row) && !changed.has(at))).toEqual([]);
         expect(same).toBeGreaterThan(0);
       }
-      expect((await runsOf(house.store, pipeline!.id)).length).toBe(runsBefore.length + 1);
-      await expect(asPublished({ store: house.store, cacheFolder: house.cacheFolder, fileOf: async (path) => join(into, 'reports', path) }, pipeline!, report!.id)).resolves.toBeDefined();
+      expect((await runsOf(house.store, pipeline.id)).length).toBe(runsBefore.length + 1);
+      await expect(
+        asPublished(
+          { store: house.store, cacheFolder: house.cacheFolder, fileOf: async (path) => join(into, 'reports', path) },
+          pipeline,
+          report.id,
+        ),
+      ).resolves.toBeDefined();
       // Once more: everything is of this build now.
-      expect((await (await house.runs.start(pipeline!.id)).finished)!.state).toBe('nothing new');
+      expect((await (await house.runs.start(pipeline.id)).finished)!.state).toBe('nothing new');
     } finally {
       await house.close();
     }
@@ -100,24 +115,58 @@ describe('a data folder of an older build', () => {
       const [part] = await publishedParts(house.store, id);
       const table = await dataTableOf(house.store, id);
       const species = (await catalogue(house.store, id)).find(({ heading }) => heading === 'Species')!.identifier;
-      await house.store.execute(`update "${table}" set "${species}" = 'Cd' where part = $1 and ordinal = 3`, [part!.id]);
-      await house.store.execute(`delete from "${table}" where part = $1 and ordinal = $2`, [part!.id, part!.rows - 1]);
+      await house.store.execute(`update "${table}" set "${species}" = 'Cd' where part = $1 and ordinal = 3`, [part.id]);
+      await house.store.execute(`delete from "${table}" where part = $1 and ordinal = $2`, [part.id, part.rows - 1]);
       const another: Build = { release: '0.0.9', stages: { ...thisBuild.stages, values: 'another' } };
-      await house.store.execute("update part set build = $2, result_key = 'another', rows = rows - 1 where id = $1", [part!.id, JSON.stringify(another)]);
+      await house.store.execute("update part set build = $2, result_key = 'another', rows = rows - 1 where id = $1", [
+        part.id,
+        JSON.stringify(another),
+      ]);
 
       const { notes } = await refreshed();
       const [run] = await runsOf(house.store, id);
-      expect(notes.find(({ kind }) => kind === 'made anew')).toMatchObject({ reports: 1, unlike: 0, cells: 1, added: 1, removed: 0 });
-      const { count, cells } = await changedCellsOf(house.store, run!.id, 0, 10);
+      expect(notes.find(({ kind }) => kind === 'made anew')).toMatchObject({
+        reports: 1,
+        unlike: 0,
+        cells: 1,
+        added: 1,
+        removed: 0,
+      });
+      const { count, cells } = await changedCellsOf(house.store, run.id, 0, 10);
       const rows = (await new PublishedWindows(house.store).window(id, 0, 147))!.rows;
       const column = (await publicationOf(house.store, id))!.columns.findIndex(({ heading }) => heading === 'Species');
       expect(count).toBe(2);
-      expect(cells[0]).toEqual({ kind: 'cell', report: part!.report, page: rows[3]!.page, heading: 'Species', before: 'Cd', after: rows[3]!.cells[column], row: 4 });
-      expect(cells[1]).toMatchObject({ kind: 'row added', row: part!.rows, page: rows[part!.rows - 1]!.page, before: null });
+      expect(cells[0]).toEqual({
+        kind: 'cell',
+        report: part.report,
+        page: rows[3].page,
+        heading: 'Species',
+        before: 'Cd',
+        after: rows[3].cells[column],
+        row: 4,
+      });
+      expect(cells[1]).toMatchObject({
+        kind: 'row added',
+        row: part.rows,
+        page: rows[part.rows - 1].page,
+        before: null,
+      });
       // With another document as well, it cannot be told what changed by which.
-      await house.store.execute("update part set build = $2, result_key = 'another' where pipeline = $1", [id, JSON.stringify(another)]);
-      await savePipeline(house.store, id, { ...document, allReports: document.allReports.slice(0, -1) }, { from: 1, who: '' });
-      expect((await refreshed()).notes.find(({ kind }) => kind === 'made anew')).toMatchObject({ reports: 0, unlike: 2, cells: 0 });
+      await house.store.execute("update part set build = $2, result_key = 'another' where pipeline = $1", [
+        id,
+        JSON.stringify(another),
+      ]);
+      await savePipeline(
+        house.store,
+        id,
+        { ...document, allReports: document.allReports.slice(0, -1) },
+        { from: 1, who: '' },
+      );
+      expect((await refreshed()).notes.find(({ kind }) => kind === 'made anew')).toMatchObject({
+        reports: 0,
+        unlike: 2,
+        cells: 0,
+      });
     } finally {
       await house.close();
     }

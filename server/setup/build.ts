@@ -18,7 +18,11 @@ export const isThisBuild = (build: Build | null): boolean =>
 
 /** A build in words: its release, and its stages as one short text. */
 export const buildWords = (build: Build | null): string =>
-  build === null ? 'an older program' : `release ${build.release} (${Object.values(sorted(build.stages)).map((each) => each.slice(0, 3)).join('-')})`;
+  build === null
+    ? 'an older program'
+    : `release ${build.release} (${Object.values(sorted(build.stages))
+        .map((each) => each.slice(0, 3))
+        .join('-')})`;
 
 /** The stages of this build as one text. */
 export const stagesNow = (): string => JSON.stringify(sorted(thisBuild.stages));

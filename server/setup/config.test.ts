@@ -22,7 +22,16 @@ afterEach(() => {
 
 describe('settings of the server', () => {
   it('have usual values, and listen on this machine only', () => {
-    expect(given('')).toMatchObject({ data: resolve('able-sieve-data'), host: '127.0.0.1', port: 4870, uploadLimit: 200, patience: 60, cacheLimit: 4000, logLevel: 'info', sql: undefined });
+    expect(given('')).toMatchObject({
+      data: resolve('able-sieve-data'),
+      host: '127.0.0.1',
+      port: 4870,
+      uploadLimit: 200,
+      patience: 60,
+      cacheLimit: 4000,
+      logLevel: 'info',
+      sql: undefined,
+    });
     expect((given('') as Config).roots).toHaveLength(1);
   });
 
@@ -49,10 +58,15 @@ describe('settings of the server', () => {
 
   it('of SQL ask for a certificate with its key where tokens would go over the network', () => {
     expect(given('--sql-port 5433')).toMatchObject({ sql: { host: '127.0.0.1', port: 5433, limit: 30 } });
-    for (const host of ['localhost', '::1', '127.1.2.3']) expect(given(`--sql-port 5433 --sql-host ${host}`)).toMatchObject({ sql: { host } });
-    for (const host of ['0.0.0.0', '192.168.1.4', '127.0.0.1.example', '::']) expect(given(`--sql-port 5433 --sql-host ${host}`)).toContain('Tokens would go over the network');
-    for (const half of ['--sql-cert c.pem', '--sql-key k.pem']) expect(given(`--sql-port 5433 ${half}`)).toBe('A certificate needs its key: give both --sql-cert and --sql-key.');
-    expect(given('--sql-port 0 --sql-host 0.0.0.0 --sql-cert c.pem --sql-key k.pem --sql-limit 5')).toMatchObject({ sql: { host: '0.0.0.0', port: 0, limit: 5, tls: { cert: resolve('c.pem'), key: resolve('k.pem') } } });
+    for (const host of ['localhost', '::1', '127.1.2.3'])
+      expect(given(`--sql-port 5433 --sql-host ${host}`)).toMatchObject({ sql: { host } });
+    for (const host of ['0.0.0.0', '192.168.1.4', '127.0.0.1.example', '::'])
+      expect(given(`--sql-port 5433 --sql-host ${host}`)).toContain('Tokens would go over the network');
+    for (const half of ['--sql-cert c.pem', '--sql-key k.pem'])
+      expect(given(`--sql-port 5433 ${half}`)).toBe('A certificate needs its key: give both --sql-cert and --sql-key.');
+    expect(given('--sql-port 0 --sql-host 0.0.0.0 --sql-cert c.pem --sql-key k.pem --sql-limit 5')).toMatchObject({
+      sql: { host: '0.0.0.0', port: 0, limit: 5, tls: { cert: resolve('c.pem'), key: resolve('k.pem') } },
+    });
     // Without a port nothing is opened, whatever else is said.
     expect(given('--sql-host 0.0.0.0')).toMatchObject({ sql: undefined });
   });

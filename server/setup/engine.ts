@@ -10,4 +10,6 @@ export const programFlags: readonly string[] = engine.program;
  * Flags of every thread. Those of the process are no thread's: one that is asked for with them is not started at all. A thread that
  * is ended while it requires a module, instead of importing it, takes the whole process with it.
  */
-export const threadFlags: readonly string[] = engine.threads.filter((flag) => process.allowedNodeEnvironmentFlags.has(flag));
+export const threadFlags: readonly string[] = engine.threads.filter((flag) =>
+  process.allowedNodeEnvironmentFlags.has(flag),
+);

@@ -49,7 +49,8 @@ export async function admitted(raw: Socket, door: Door): Promise<Admitted | unde
       }
       if (asked === requests.tls || asked === requests.gss) {
         // What was sent before the answer would be taken for what was sent under its protection.
-        if (next.pending() > 0) return away(socket, 'Nothing may follow the request for encryption before its answer.', '08P01');
+        if (next.pending() > 0)
+          return away(socket, 'Nothing may follow the request for encryption before its answer.', '08P01');
         const secure = asked === requests.tls ? door.secure : undefined;
         raw.write(secure ? 'S' : 'N');
         if (!secure) continue;
@@ -60,7 +61,8 @@ export async function admitted(raw: Socket, door: Door): Promise<Admitted | unde
         next = messagesOf(socket, false);
         continue;
       }
-      if (asked >> 16 !== requests.version) return away(socket, 'Only version 3 of the protocol is spoken here.', '08P01');
+      if (asked >> 16 !== requests.version)
+        return away(socket, 'Only version 3 of the protocol is spoken here.', '08P01');
       const texts = textsOf(first, 8, 200);
       const given = new Map<string, string>();
       for (let i = 0; i + 1 < texts.length; i += 2) given.set(texts[i].toLowerCase(), texts[i + 1]);
@@ -70,14 +72,34 @@ export async function admitted(raw: Socket, door: Door): Promise<Admitted | unde
       if (answer?.[0] !== 0x70 || !(await door.may(given.get('user') ?? '', textsOf(answer, 5, 1)[0] ?? ''))) {
         // Whoever guesses, guesses slowly.
         await new Promise((resolve) => setTimeout(resolve, 300));
-        return away(socket, 'There is no such reader, or this is not its token. Give one in “Ways out”; its name is the user, its token the password.', '28P01');
+        return away(
+          socket,
+          'There is no such reader, or this is not its token. Give one in “Ways out”; its name is the user, its token the password.',
+          '28P01',
+        );
       }
       next.stop();
       const [id, secret] = [nextId++, randomInt(2 ** 31 - 1)];
       socket.write(welcome);
-      for (const [name, value] of Object.entries({ server_version: door.version, server_encoding: 'UTF8', client_encoding: 'UTF8', DateStyle: 'ISO, MDY', TimeZone: given.get('timezone') ?? 'GMT', integer_datetimes: 'on', standard_conforming_strings: 'on', is_superuser: 'off' })) socket.write(parameter(name, value));
+      for (const [name, value] of Object.entries({
+        server_version: door.version,
+        server_encoding: 'UTF8',
+        client_encoding: 'UTF8',
+        DateStyle: 'ISO, MDY',
+        TimeZone: given.get('timezone') ?? 'GMT',
+        integer_datetimes: 'on',
+        standard_conforming_strings: 'on',
+        is_superuser: 'off',
+      }))
+        socket.write(parameter(name, value));
       socket.write(Buffer.concat([cancelKey(id, secret), ready]));
-      return { reader: given.get('user')!, socket, id, secret, settings: new Map([...given].filter(([name]) => ownSettings.has(name))) };
+      return {
+        reader: given.get('user')!,
+        socket,
+        id,
+        secret,
+        settings: new Map([...given].filter(([name]) => ownSettings.has(name))),
+      };
     }
   } catch {
     return away(socket, 'The message is too long, or none of this protocol.', '08P01');

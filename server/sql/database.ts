@@ -37,7 +37,9 @@ export class Database {
     } catch (error) {
       // Faults in statements are answered in messages; this one the thread did not stand.
       if (!(error instanceof Ended)) this.end('');
-      throw error instanceof Ended ? error : new Ended('The database could not stand this statement, and was opened anew.');
+      throw error instanceof Ended
+        ? error
+        : new Ended('The database could not stand this statement, and was opened anew.');
     }
   }
 
@@ -64,7 +66,10 @@ export class Database {
     this.waiting.clear();
   }
 
-  private async ask(question: Unnumbered<Asked>, piece: (piece: Uint8Array) => void = () => undefined): Promise<unknown[]> {
+  private async ask(
+    question: Unnumbered<Asked>,
+    piece: (piece: Uint8Array) => void = () => undefined,
+  ): Promise<unknown[]> {
     const thread = await (this.thread ??= this.opened());
     return new Promise((resolve, reject) => {
       const id = this.next++;
@@ -87,7 +92,10 @@ export class Database {
 
   private open(): Promise<Worker> {
     return new Promise((resolve, reject) => {
-      const thread = new Worker(builtThread('sql-thread'), { execArgv: [...threadFlags], workerData: { folder: this.folder } });
+      const thread = new Worker(builtThread('sql-thread'), {
+        execArgv: [...threadFlags],
+        workerData: { folder: this.folder },
+      });
       thread.on('message', (told: Told) => {
         if ('ready' in told) return resolve(thread);
         const asker = this.waiting.get(told.id);

@@ -36,7 +36,10 @@ export class MessageReader {
   }
 
   push(piece: Uint8Array): void {
-    this.rest = this.rest.length === 0 ? Buffer.from(piece.buffer, piece.byteOffset, piece.byteLength) : Buffer.concat([this.rest, piece]);
+    this.rest =
+      this.rest.length === 0
+        ? Buffer.from(piece.buffer, piece.byteOffset, piece.byteLength)
+        : Buffer.concat([this.rest, piece]);
   }
 
   /** @throws TooLong also where the length is none at all */
@@ -84,7 +87,7 @@ export const failure = (sentence: string, code: string, severity: 'ERROR' | 'FAT
 /** The texts of a message from some byte on, each ended by a zero. @param most how many */
 export function textsOf(bytes: Buffer, from: number, most: number): string[] {
   const texts: string[] = [];
-  for (let at = from; texts.length < most; ) {
+  for (let at = from; texts.length < most;) {
     const end = bytes.indexOf(0, at);
     if (end < 0) break;
     texts.push(bytes.toString('utf8', at, end));

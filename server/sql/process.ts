@@ -16,8 +16,19 @@ export interface Opening {
 }
 
 /** What the house asks: to be run with its rights, between two turns of readers. */
-export type HouseAsks = { id: number } & ({ open: Opening } | { script: string } | { rows: string } | { into: string; csv: Uint8Array } | { known: boolean } | { shut: string });
-export type ProcessTells = { id: number; rows: unknown[] } | { id: number; failed: string; code?: string | undefined } | { asks: number; reader: string; token: string } | { emptied: true };
+export type HouseAsks = { id: number } & (
+  | { open: Opening }
+  | { script: string }
+  | { rows: string }
+  | { into: string; csv: Uint8Array }
+  | { known: boolean }
+  | { shut: string }
+);
+export type ProcessTells =
+  | { id: number; rows: unknown[] }
+  | { id: number; failed: string; code?: string | undefined }
+  | { asks: number; reader: string; token: string }
+  | { emptied: true };
 
 /** How many may be connected at once; others are sent away. */
 const most = 60;
@@ -43,7 +54,9 @@ const sockets = new Set<Socket>();
 async function open({ folder, host, port, tls, limit }: Opening): Promise<number> {
   database = new Database(folder, () => tell({ emptied: true }));
   turn = new Turn(database);
-  const [{ server_version: version }] = await asHouse(() => database.rows<{ server_version: string }>('show server_version'));
+  const [{ server_version: version }] = await asHouse(() =>
+    database.rows<{ server_version: string }>('show server_version'),
+  );
   const secure = tls && createSecureContext(tls);
   const server = createServer((socket) => {
     if (sockets.size >= most) return void socket.destroy();
@@ -59,7 +72,11 @@ async function open({ folder, host, port, tls, limit }: Opening): Promise<number
       },
     }).then((guest) => {
       if (!guest || guest.socket.destroyed) return;
-      sessions.set(guest.id, { secret: guest.secret, reader: guest.reader, session: new Session(guest.socket, database, turn, { statement: limit, idle }, guest.settings) });
+      sessions.set(guest.id, {
+        secret: guest.secret,
+        reader: guest.reader,
+        session: new Session(guest.socket, database, turn, { statement: limit, idle }, guest.settings),
+      });
       guest.socket.on('close', () => sessions.delete(guest.id)).resume();
     });
   });
@@ -84,7 +101,8 @@ async function answer(asks: HouseAsks): Promise<unknown[]> {
   if ('script' in asks) await asHouse(() => database.script(asks.script));
   else if ('into' in asks) await asHouse(() => database.load(asks.into, asks.csv));
   else if ('rows' in asks) return asHouse(() => database.rows(asks.rows));
-  else if ('shut' in asks) [...sessions.values()].filter(({ reader }) => reader === asks.shut).forEach(({ session }) => session.shut());
+  else if ('shut' in asks)
+    [...sessions.values()].filter(({ reader }) => reader === asks.shut).forEach(({ session }) => session.shut());
   return [];
 }
 

@@ -95,7 +95,9 @@ export class Session implements Own {
           const batch = this.batch;
           this.batch = [];
           this.socket.pause();
-          this.working = this.working.then(() => this.run(batch)).catch((error: Error) => this.leave(error.message, 'XX000'));
+          this.working = this.working
+            .then(() => this.run(batch))
+            .catch((error: Error) => this.leave(error.message, 'XX000'));
           void this.working.then(() => this.socket.resume());
         } else if (this.batch.length > 100_000) throw new TooLong();
       }
@@ -130,7 +132,8 @@ export class Session implements Own {
   /** @param last the message that waits for the answer */
   private async answer(said: readonly Said[], last: string): Promise<void> {
     const { status, parsed } = await this.talk(said);
-    for (const { prepares, bytes } of said.filter(({ type }) => type === 'P').slice(0, parsed)) if (prepares !== undefined) this.prepared.set(prepares, Buffer.from(bytes));
+    for (const { prepares, bytes } of said.filter(({ type }) => type === 'P').slice(0, parsed))
+      if (prepares !== undefined) this.prepared.set(prepares, Buffer.from(bytes));
     this.hasSet ||= said.some(({ sets }) => sets);
     // Answered so far, and more of the same will come.
     if (status === undefined) return this.await();
@@ -146,7 +149,14 @@ export class Session implements Own {
 
   /** Others wait: whoever holds the database and says nothing is let go. */
   private await(): void {
-    this.idle = setTimeout(() => this.leave(`Nothing was asked within a transaction for ${this.limits.idle} seconds; others wait for the database.`, '25P03'), this.limits.idle * 1000);
+    this.idle = setTimeout(
+      () =>
+        this.leave(
+          `Nothing was asked within a transaction for ${this.limits.idle} seconds; others wait for the database.`,
+          '25P03',
+        ),
+      this.limits.idle * 1000,
+    );
   }
 
   /** What of a batch goes to the database; what is refused is answered at once. */
@@ -165,7 +175,8 @@ export class Session implements Own {
             continue;
           }
           const { refused, sets, lets } = understood(sql ?? '');
-          if (refused !== undefined) this.send(failure(`${refused}.`, '42501'), this.inTransaction ? message('Z', Buffer.from('T')) : ready);
+          if (refused !== undefined)
+            this.send(failure(`${refused}.`, '42501'), this.inTransaction ? message('Z', Buffer.from('T')) : ready);
           else out.push({ ...each, sets });
           for (const name of lets) this.letGo(name);
           continue;
@@ -219,7 +230,10 @@ export class Session implements Own {
     let status: string | undefined;
     let parsed = 0;
     this.running = true;
-    const late = setTimeout(() => this.database.end(`The statement took longer than ${this.limits.statement} seconds, and was ended.`), this.limits.statement * 1000);
+    const late = setTimeout(
+      () => this.database.end(`The statement took longer than ${this.limits.statement} seconds, and was ended.`),
+      this.limits.statement * 1000,
+    );
     try {
       await this.database.talk(Buffer.concat(said.map(({ bytes }) => bytes)), (piece) => {
         answers.push(piece);
@@ -228,7 +242,10 @@ export class Session implements Own {
           if (next.type === '1') parsed++;
           this.send(next.bytes);
         }
-        if (this.socket.writableLength > mostWaiting) this.database.end(`More than ${mostWaiting / 2 ** 20} MB of the answer waited to be taken; ask for fewer rows at a time, with a cursor or limit.`);
+        if (this.socket.writableLength > mostWaiting)
+          this.database.end(
+            `More than ${mostWaiting / 2 ** 20} MB of the answer waited to be taken; ask for fewer rows at a time, with a cursor or limit.`,
+          );
       });
       return { status, parsed };
     } catch (error) {
@@ -247,17 +264,33 @@ export class Session implements Own {
 
   /** Gives the database what this session had set and prepared, in the place of what another had. */
   private async restore(): Promise<void> {
-    const set = [...this.settings].map(([name, value]) => `select set_config(${literal(name)}, ${literal(value)}, false);`);
-    await this.database.talk(Buffer.concat(['rollback', 'close all', 'deallocate all', 'reset all', 'reset role'].map(query)), () => undefined);
-    await this.database.script(['set search_path = published, about', 'set default_transaction_read_only = on', ...set, `set role ${readerRole}`].join(';\n'));
+    const set = [...this.settings].map(
+      ([name, value]) => `select set_config(${literal(name)}, ${literal(value)}, false);`,
+    );
+    await this.database.talk(
+      Buffer.concat(['rollback', 'close all', 'deallocate all', 'reset all', 'reset role'].map(query)),
+      () => undefined,
+    );
+    await this.database.script(
+      [
+        'set search_path = published, about',
+        'set default_transaction_read_only = on',
+        ...set,
+        `set role ${readerRole}`,
+      ].join(';\n'),
+    );
     for (const each of this.prepared.values()) await this.database.talk(Buffer.concat([each, sync]), () => undefined);
     this.turn.settled(this);
   }
 
   /** Takes down what the session has set. */
   private async keepSettings(): Promise<void> {
-    const rows = await this.database.rows<{ name: string; setting: string }>("select name, setting from pg_settings where source = 'session'");
+    const rows = await this.database.rows<{ name: string; setting: string }>(
+      "select name, setting from pg_settings where source = 'session'",
+    );
     this.hasSet = false;
-    this.settings = new Map(rows.filter(({ name }) => ownSettings.has(name.toLowerCase())).map(({ name, setting }) => [name, setting]));
+    this.settings = new Map(
+      rows.filter(({ name }) => ownSettings.has(name.toLowerCase())).map(({ name, setting }) => [name, setting]),
+    );
   }
 }

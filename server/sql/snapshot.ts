@@ -38,7 +38,12 @@ export class SqlSnapshot {
    * @param reading keeps the rows of a publication while some work goes on
    * @throws when its port is taken, or the certificate is none
    */
-  static async open(store: Store, opening: Opening, reading: SqlSnapshot['reading'], failed: (error: Error) => void): Promise<SqlSnapshot> {
+  static async open(
+    store: Store,
+    opening: Opening,
+    reading: SqlSnapshot['reading'],
+    failed: (error: Error) => void,
+  ): Promise<SqlSnapshot> {
     const snapshot = new SqlSnapshot(store, opening, reading, failed);
     try {
       await snapshot.start();
@@ -52,9 +57,11 @@ export class SqlSnapshot {
 
   /** Brings the tables up to what is published now, after what is under way. */
   follow(): Promise<void> {
-    return (this.following = this.following.then(() => (this.closed ? undefined : this.bringUp())).catch((error: Error) => {
-      if (!this.closed) this.failed(error);
-    }));
+    return (this.following = this.following
+      .then(() => (this.closed ? undefined : this.bringUp()))
+      .catch((error: Error) => {
+        if (!this.closed) this.failed(error);
+      }));
   }
 
   /** Closes the connections of a reader whose token was taken back, or is another one now. */
@@ -73,10 +80,18 @@ export class SqlSnapshot {
   }
 
   private async start(): Promise<void> {
-    const child = fork(fileURLToPath(builtThread('sql-process')), [], { serialization: 'advanced', stdio: ['ignore', 'ignore', 'inherit', 'ipc'], execArgv: [...programFlags] });
+    const child = fork(fileURLToPath(builtThread('sql-process')), [], {
+      serialization: 'advanced',
+      stdio: ['ignore', 'ignore', 'inherit', 'ipc'],
+      execArgv: [...programFlags],
+    });
     this.process = child;
     child.on('message', (told: ProcessTells) => {
-      if ('asks' in told) return void isTokenOf(this.store, told.reader, told.token).then((known) => child.connected && child.send({ id: told.asks, known } satisfies HouseAsks), this.failed);
+      if ('asks' in told)
+        return void isTokenOf(this.store, told.reader, told.token).then(
+          (known) => child.connected && child.send({ id: told.asks, known } satisfies HouseAsks),
+          this.failed,
+        );
       if ('emptied' in told) return void this.follow();
       const asker = this.waiting.get(told.id);
       this.waiting.delete(told.id);
@@ -110,14 +125,18 @@ export class SqlSnapshot {
   private ask(question: Unnumbered<HouseAsks>): Promise<unknown[]> {
     return new Promise((resolve, reject) => {
       const id = this.nextId++;
-      if (!this.process?.connected) return reject(new Error('The process for SQL has ended.'));
+      if (!this.process?.connected) return void reject(new Error('The process for SQL has ended.'));
       this.waiting.set(id, { resolve, reject });
-      this.process.send({ id, ...question } as HouseAsks);
+      this.process.send({ id, ...question });
     });
   }
 
   private async bringUp(): Promise<void> {
-    const there = new Map(((await this.ask({ rows: 'select name, token from house.dataset' })) as { name: string; token: string }[]).map(({ name, token }) => [name, token]));
+    const there = new Map(
+      ((await this.ask({ rows: 'select name, token from house.dataset' })) as { name: string; token: string }[]).map(
+        ({ name, token }) => [name, token],
+      ),
+    );
     for (const pipeline of await allPipelines(this.store)) {
       const publication = await publicationOf(this.store, pipeline.id);
       if (!publication) continue;
@@ -125,10 +144,14 @@ export class SqlSnapshot {
       there.delete(pipeline.viewName);
       const says = `${publication.token} ${pipeline.document.name}`;
       // One that cannot be copied keeps none of the others from it.
-      if (token !== says) await this.reading(publication.id, () => this.copy(pipeline, publication, says)).catch((error: Error) => this.closed || this.failed(error));
+      if (token !== says)
+        await this.reading(publication.id, () => this.copy(pipeline, publication, says)).catch(
+          (error: Error) => this.closed || this.failed(error),
+        );
     }
     // Pipelines that are no more.
-    for (const name of there.keys()) await this.ask({ script: `begin; drop table if exists published.${quoted(name)}; ${forgotten(name)}; commit` });
+    for (const name of there.keys())
+      await this.ask({ script: `begin; drop table if exists published.${quoted(name)}; ${forgotten(name)}; commit` });
   }
 
   /** Copies a dataset beside the one that is there, and puts it in its place in one transaction. */
@@ -137,22 +160,82 @@ export class SqlSnapshot {
     const columns = publication.columns;
     // No dataset has a name with blanks.
     const incoming = 'house."rows that arrive"';
-    await this.ask({ script: `drop table if exists ${incoming}; create table ${incoming} (ordinal bigint, report integer, page integer, ${columns.map(({ identifier, type }) => `${quoted(identifier)} ${sqlType(type)}`).join(', ') || 'nothing text'})` });
+    await this.ask({
+      script: `drop table if exists ${incoming}; create table ${incoming} (ordinal bigint, report integer, page integer, ${columns.map(({ identifier, type }) => `${quoted(identifier)} ${sqlType(type)}`).join(', ') || 'nothing text'})`,
+    });
     const startRow = `(select pp.start_row from publication_part pp where pp.publication = ${publication.id} and pp.part = d.part)`;
-    const cells = [`${startRow} + d.ordinal + 1`, 'd.report', 'd.page', ...columns.map(({ identifier }) => `d.${quoted(identifier)}`)];
+    const cells = [
+      `${startRow} + d.ordinal + 1`,
+      'd.report',
+      'd.page',
+      ...columns.map(({ identifier }) => `d.${quoted(identifier)}`),
+    ];
     for await (const csv of csvOf(this.store, publication, cells)) await this.ask({ into: incoming, csv });
     const provenance = await provenanceOf(this.store, pipeline, publication);
-    const problems = await this.store.patient.query<{ ordinal: string; report: number; page: number; identifier: string; text: string; expected: string }>(
+    const problems = await this.store.patient.query<{
+      ordinal: string;
+      report: number;
+      page: number;
+      identifier: string;
+      text: string;
+      expected: string;
+    }>(
       `select pp.start_row + p.ordinal + 1 as ordinal, d.report, d.page, p.identifier, p.text, p.expected from dataset_problem p join publication_part pp on pp.part = p.part
        join ${quoted(await dataTableOf(this.store, pipeline.id))} d on d.part = p.part and d.ordinal = p.ordinal where pp.publication = ${publication.id}`,
     );
-    const lines = (rows: readonly (readonly (string | number | boolean | null)[])[]) => Buffer.from(rows.map((row) => csvLine([viewName, ...row])).join(''));
+    const lines = (rows: readonly (readonly (string | number | boolean | null)[])[]) =>
+      Buffer.from(rows.map((row) => csvLine([viewName, ...row])).join(''));
     // Each in a turn of its own, under a name that nobody looks for; they are given their own with the rows.
-    await this.ask({ script: beside.map((table) => `drop table if exists house.${table}; create table house.${table} (like about.${table})`).join(';') });
+    await this.ask({
+      script: beside
+        .map((table) => `drop table if exists house.${table}; create table house.${table} (like about.${table})`)
+        .join(';'),
+    });
     const idOf = new Map(provenance.reports.map(({ report, path }) => [path, report]));
-    await this.ask({ into: 'house.reports', csv: lines(provenance.reports.map(({ report, path, period, sha256, rows, held, stale }) => [report, period, path, sha256, rows, held, stale, publication.publishedAt, publication.version])) });
-    await this.ask({ into: 'house.problems', csv: lines(problems.map(({ ordinal, report, page, identifier, text, expected }) => [ordinal, report, page, identifier, text, expected])) });
-    await this.ask({ into: 'house.printed_totals', csv: lines(provenance.totals.map(({ report, page, label, column, printed, computed, outcome, why }) => [idOf.get(report) ?? null, page, label, column, printed, computed, outcome, why])) });
+    await this.ask({
+      into: 'house.reports',
+      csv: lines(
+        provenance.reports.map(({ report, path, period, sha256, rows, held, stale }) => [
+          report,
+          period,
+          path,
+          sha256,
+          rows,
+          held,
+          stale,
+          publication.publishedAt,
+          publication.version,
+        ]),
+      ),
+    });
+    await this.ask({
+      into: 'house.problems',
+      csv: lines(
+        problems.map(({ ordinal, report, page, identifier, text, expected }) => [
+          ordinal,
+          report,
+          page,
+          identifier,
+          text,
+          expected,
+        ]),
+      ),
+    });
+    await this.ask({
+      into: 'house.printed_totals',
+      csv: lines(
+        provenance.totals.map(({ report, page, label, column, printed, computed, outcome, why }) => [
+          idOf.get(report) ?? null,
+          page,
+          label,
+          column,
+          printed,
+          computed,
+          outcome,
+          why,
+        ]),
+      ),
+    });
     const table = `published.${quoted(viewName)}`;
     const note = `${document.name}: published ${publication.publishedAt}, ${publication.rows} rows; ${publication.misfits} printed texts did not fit their column and are null (about.problems). ordinal: the row's number in the dataset`;
     await this.ask({
@@ -163,7 +246,9 @@ export class SqlSnapshot {
         `alter table published."rows that arrive" rename to ${quoted(viewName)}`,
         `grant select on ${table} to ${readerRole}`,
         `comment on table ${table} is ${literal(note)}`,
-        ...columns.map((column) => `comment on column ${table}.${quoted(column.identifier)} is ${literal(headingWithUnit(column))}`),
+        ...columns.map(
+          (column) => `comment on column ${table}.${quoted(column.identifier)} is ${literal(headingWithUnit(column))}`,
+        ),
         forgotten(viewName),
         ...beside.map((each) => `insert into about.${each} select * from house.${each}; drop table house.${each}`),
         `insert into house.dataset values (${literal(viewName)}, ${literal(says)})`,
@@ -177,4 +262,8 @@ export class SqlSnapshot {
 /** Tables that tell of all datasets, in the schema `about`. */
 const beside = ['reports', 'problems', 'printed_totals'];
 
-const forgotten = (name: string) => [...beside.map((table) => `delete from about.${table} where dataset = ${literal(name)}`), `delete from house.dataset where name = ${literal(name)}`].join('; ');
+const forgotten = (name: string) =>
+  [
+    ...beside.map((table) => `delete from about.${table} where dataset = ${literal(name)}`),
+    `delete from house.dataset where name = ${literal(name)}`,
+  ].join('; ');

@@ -21,11 +21,24 @@ let password: string;
 const owner = (path: string, init: RequestInit = {}) => asOwner(server)(path, init);
 
 async function refreshed() {
-  const { run } = (await (await owner(`/api/pipelines/${id}/runs`, { method: 'POST', headers: { 'Content-Type': 'application/json' }, body: '{}' })).json()) as { run: number };
+  const { run } = (await (
+    await owner(`/api/pipelines/${id}/runs`, {
+      method: 'POST',
+      headers: { 'Content-Type': 'application/json' },
+      body: '{}',
+    })
+  ).json()) as { run: number };
   await (await owner(`/api/runs/${run}/events`)).text();
 }
 
-const configured = (more: ClientConfig = {}): ClientConfig => ({ host: server.sql!.host, port: server.sql!.port, user: 'Fish office', password, database: 'datasets', ...more });
+const configured = (more: ClientConfig = {}): ClientConfig => ({
+  host: server.sql!.host,
+  port: server.sql!.port,
+  user: 'Fish office',
+  password,
+  database: 'datasets',
+  ...more,
+});
 
 async function connected<T>(work: (client: Client) => Promise<T>, more: ClientConfig = {}): Promise<T> {
   const client = new Client(configured(more));
@@ -47,16 +60,31 @@ async function until(told: (client: Client) => Promise<boolean>): Promise<void> 
     }
   });
 }
-const reportsAre = (count: number) => async (client: Client) => (await client.query<{ n: string }>('select count(*) as n from about.reports')).rows[0].n === String(count);
+const reportsAre = (count: number) => async (client: Client) =>
+  (await client.query<{ n: string }>('select count(*) as n from about.reports')).rows[0].n === String(count);
 
 beforeAll(async () => {
   const roots = await temporaryFolder();
   folder = join(roots, 'sheets');
   for (const week of [28, 29]) await cp(join(demoFolder, `week-${week}.pdf`), join(folder, `week-${week}.pdf`));
-  server = await serve({ data: await temporaryFolder(), host: '127.0.0.1', port: 0, roots: [roots], uploadLimit: 1, logLevel: 'silent', sql: { host: '127.0.0.1', port: 0, limit } });
-  const made = await owner('/api/pipelines', { method: 'POST', headers: { 'Content-Type': 'application/json' }, body: JSON.stringify({ document: JSON.parse(await readFile(demoPipeline, 'utf8')), folder }) });
+  server = await serve({
+    data: await temporaryFolder(),
+    host: '127.0.0.1',
+    port: 0,
+    roots: [roots],
+    uploadLimit: 1,
+    logLevel: 'silent',
+    sql: { host: '127.0.0.1', port: 0, limit },
+  });
+  const made = await owner('/api/pipelines', {
+    method: 'POST',
+    headers: { 'Content-Type': 'application/json' },
+    body: JSON.stringify({ document: JSON.parse(await readFile(demoPipeline, 'utf8')), folder }),
+  });
   ({ id } = (await made.json()) as PipelineFull);
-  ({ token: password } = (await (await owner('/api/readers/Fish%20office', { method: 'PUT' })).json()) as { token: string });
+  ({ token: password } = (await (await owner('/api/readers/Fish%20office', { method: 'PUT' })).json()) as {
+    token: string;
+  });
   await refreshed();
   await until(reportsAre(2));
 }, 120_000);
@@ -66,7 +94,11 @@ describe('SQL over the PostgreSQL protocol', () => {
   it('gives the dataset cell by cell as the CSV has it, with its types', async () => {
     const printed = parse(await (await owner(`/datasets/${dataset}.csv?guard=no`)).text()) as string[][];
     await connected(async (client) => {
-      const { rows, fields } = await client.query<(string | null)[]>({ text: `select * from ${dataset} order by ordinal`, rowMode: 'array', types: { getTypeParser: () => (text: string) => text } });
+      const { rows, fields } = await client.query<(string | null)[]>({
+        text: `select * from ${dataset} order by ordinal`,
+        rowMode: 'array',
+        types: { getTypeParser: () => (text: string) => text },
+      });
       expect(fields.slice(0, 3).map(({ name }) => name)).toEqual(['ordinal', 'report', 'page']);
       expect(rows.map((row) => row.slice(3).map((cell) => cell ?? ''))).toEqual(printed.slice(1));
       expect(rows.map(([ordinal]) => Number(ordinal))).toEqual(rows.map((_, i) => i + 1));
@@ -83,8 +115,13 @@ describe('SQL over the PostgreSQL protocol', () => {
       );
       expect(columns.rows).toContainEqual({ column_name: 'species', says: 'Species' });
       const reports = await client.query('select file_name, period, rows, stale from reports order by period');
-      expect(reports.rows.map(({ file_name, period, stale }) => [file_name, period, stale])).toEqual([['week-28.pdf', '2025-W28', false], ['week-29.pdf', '2025-W29', false]]);
-      const off = await client.query(`select file_name, t.printed, t.computed from printed_totals t join reports r using (dataset, report) where outcome = 'off'`);
+      expect(reports.rows.map(({ file_name, period, stale }) => [file_name, period, stale])).toEqual([
+        ['week-28.pdf', '2025-W28', false],
+        ['week-29.pdf', '2025-W29', false],
+      ]);
+      const off = await client.query(
+        `select file_name, t.printed, t.computed from printed_totals t join reports r using (dataset, report) where outcome = 'off'`,
+      );
       expect(off.rows).toHaveLength(1);
       expect(off.rows[0].file_name).toBe('week-29.pdf');
       expect((await client.query('select count(*)::int as n from problems')).rows).toEqual([{ n: 0 }]);
@@ -96,10 +133,19 @@ describe('SQL over the PostgreSQL protocol', () => {
       connected(async (two) => {
         await one.query("set datestyle to 'German, DMY'");
         await two.query("set timezone to 'Asia/Tokyo'");
-        const asked = (client: Client) => client.query<{ n: number }>({ name: 'named', text: `select count(*)::int as n from ${dataset} where page >= $1`, values: [1] });
+        const asked = (client: Client) =>
+          client.query<{ n: number }>({
+            name: 'named',
+            text: `select count(*)::int as n from ${dataset} where page >= $1`,
+            values: [1],
+          });
         const [first] = (await asked(one)).rows;
-        for (let n = 0; n < 3; n++) for (const client of [one, two]) expect((await asked(client)).rows[0]).toEqual(first);
-        const settings = async (client: Client) => [(await client.query('show datestyle')).rows[0].DateStyle, (await client.query('show timezone')).rows[0].TimeZone];
+        for (let n = 0; n < 3; n++)
+          for (const client of [one, two]) expect((await asked(client)).rows[0]).toEqual(first);
+        const settings = async (client: Client) => [
+          (await client.query('show datestyle')).rows[0].DateStyle,
+          (await client.query('show timezone')).rows[0].TimeZone,
+        ];
         expect((await settings(one))[0]).toBe('German, DMY');
         expect((await settings(two)).join()).toContain('ISO, MDY,Asia/Tokyo');
         // In a transaction one program keeps its turn; the other waits and comes after it.
@@ -124,7 +170,9 @@ describe('SQL over the PostgreSQL protocol', () => {
         await one.query('begin');
         await one.query("set datestyle to 'German, DMY'");
         await one.query('commit');
-        await expect(one.query({ name: 'mended', text: 'select no_such_column' })).rejects.toMatchObject({ code: '42703' });
+        await expect(one.query({ name: 'mended', text: 'select no_such_column' })).rejects.toMatchObject({
+          code: '42703',
+        });
         expect((await one.query({ name: 'mended', text: 'select 7 as n' })).rows).toEqual([{ n: 7 }]);
         await two.query('select 1');
         expect((await one.query('show datestyle')).rows[0].DateStyle).toBe('German, DMY');
@@ -144,7 +192,10 @@ describe('SQL over the PostgreSQL protocol', () => {
     });
     await Promise.all(hangingUp);
     await connected(async (client) => {
-      for (let n = 0; n < 3; n++) expect((await client.query({ name: 'again', text: 'select current_user as me' })).rows).toEqual([{ me: 'dataset_reader' }]);
+      for (let n = 0; n < 3; n++)
+        expect((await client.query({ name: 'again', text: 'select current_user as me' })).rows).toEqual([
+          { me: 'dataset_reader' },
+        ]);
     });
   });
 
@@ -173,7 +224,10 @@ describe('SQL over the PostgreSQL protocol', () => {
         await expect(client.query(sql), sql).rejects.toHaveProperty('code');
         await client.query('rollback');
         // The same asked with values, as most drivers do.
-        await expect(client.query({ text: sql.replace(/^(?:begin|set)[^;]*; /, ''), values: [] }), sql).rejects.toHaveProperty('code');
+        await expect(
+          client.query({ text: sql.replace(/^(?:begin|set)[^;]*; /, ''), values: [] }),
+          sql,
+        ).rejects.toHaveProperty('code');
       }
       expect((await client.query('select current_user as me')).rows).toEqual([{ me: 'dataset_reader' }]);
     });
@@ -182,10 +236,16 @@ describe('SQL over the PostgreSQL protocol', () => {
   it('ends a statement that takes too long or is cancelled, and serves on', async () => {
     const endless = 'select count(*) from generate_series(1, 2000000000) a, generate_series(1, 1000) b';
     await connected(async (client) => {
-      await expect(client.query(endless)).rejects.toMatchObject({ code: '57014', message: `The statement took longer than ${limit} seconds, and was ended.` });
+      await expect(client.query(endless)).rejects.toMatchObject({
+        code: '57014',
+        message: `The statement took longer than ${limit} seconds, and was ended.`,
+      });
       expect((await client.query(`select count(*) > 0 as there from ${dataset}`)).rows).toEqual([{ there: true }]);
       const { processID, secretKey } = client as unknown as { processID: number; secretKey: number };
-      const asked = expect(client.query(endless)).rejects.toMatchObject({ code: '57014', message: 'The statement was cancelled.' });
+      const asked = expect(client.query(endless)).rejects.toMatchObject({
+        code: '57014',
+        message: 'The statement was cancelled.',
+      });
       await new Promise((resolve) => setTimeout(resolve, 300));
       await spoken([16, 80877102, processID, secretKey]);
       await asked;
@@ -195,7 +255,10 @@ describe('SQL over the PostgreSQL protocol', () => {
 
   it('lets nobody in without the token of that reader', async () => {
     for (const wrong of [{ password: 'wrong' }, { user: 'Somebody' }, { password: server.key }])
-      await expect(connected((client) => client.query('select 1'), wrong)).rejects.toMatchObject({ code: '28P01', message: expect.stringContaining('There is no such reader') });
+      await expect(connected((client) => client.query('select 1'), wrong)).rejects.toMatchObject({
+        code: '28P01',
+        message: expect.stringContaining('There is no such reader'),
+      });
   });
 
   it('shuts a reader out whose token was taken back, also one that is connected', async () => {
@@ -209,19 +272,29 @@ describe('SQL over the PostgreSQL protocol', () => {
       },
       { user: 'Second', password: token },
     ).catch((error: Error) => expect(error.message).toMatch(/closed|not queryable/i));
-    await expect(connected((client) => client.query('select 1'), { user: 'Second', password: token })).rejects.toMatchObject({ code: '28P01' });
+    await expect(
+      connected((client) => client.query('select 1'), { user: 'Second', password: token }),
+    ).rejects.toMatchObject({ code: '28P01' });
   });
 
   it('takes no harm from a flood of bad beginnings', async () => {
     const flood = Array.from({ length: 200 }, (_, n) => {
-      const junk = [[8, 80877103], [2 ** 31 - 1, 196608], [0, 0], [9, 131072], [1195725856, 0x2f204854]][n % 5];
+      const junk = [
+        [8, 80877103],
+        [2 ** 31 - 1, 196608],
+        [0, 0],
+        [9, 131072],
+        [1195725856, 0x2f204854],
+      ][n % 5];
       return spoken(junk, n % 2 === 0 ? Buffer.alloc(n * 100, n) : undefined);
     });
     await Promise.all(flood);
     expect(await connected(async (client) => (await client.query('select 1 as one')).rows)).toEqual([{ one: 1 }]);
     // So one that is known.
     await connected(async (client) => {
-      (client as unknown as { connection: { stream: Socket } }).connection.stream.write(Buffer.from([0x51, 0x7f, 0xff, 0xff, 0xff]));
+      (client as unknown as { connection: { stream: Socket } }).connection.stream.write(
+        Buffer.from([0x51, 0x7f, 0xff, 0xff, 0xff]),
+      );
       await new Promise((resolve) => client.once('end', resolve));
     }).catch(() => undefined);
     expect(await connected(async (client) => (await client.query('select 1 as one')).rows)).toEqual([{ one: 1 }]);
@@ -229,7 +302,9 @@ describe('SQL over the PostgreSQL protocol', () => {
 
   it('has what is published, while somebody is connected and after a report came', async () => {
     await connected(async (client) => {
-      const counted = async () => (await client.query<{ n: number }>({ name: 'counted', text: `select count(*)::int as n from ${dataset}` })).rows[0].n;
+      const counted = async () =>
+        (await client.query<{ n: number }>({ name: 'counted', text: `select count(*)::int as n from ${dataset}` }))
+          .rows[0].n;
       const before = await counted();
       await cp(join(demoFolder, 'week-30.pdf'), join(folder, 'week-30.pdf'));
       await refreshed();
@@ -237,19 +312,56 @@ describe('SQL over the PostgreSQL protocol', () => {
       expect(await counted()).toBeGreaterThan(before);
     });
     await owner(`/api/pipelines/${id}`, { method: 'DELETE' });
-    await until(async (client) => (await client.query("select 1 from information_schema.tables where table_schema = 'published'")).rows.length === 0);
+    await until(
+      async (client) =>
+        (await client.query("select 1 from information_schema.tables where table_schema = 'published'")).rows.length ===
+        0,
+    );
   });
 });
 
 describe('a server that serves SQL', () => {
   it('speaks under a certificate where it has one, and needs one to be reached from elsewhere', async () => {
     const files = await temporaryFolder();
-    const made = spawnSync('openssl', ['req', '-x509', '-newkey', 'ec', '-pkeyopt', 'ec_paramgen_curve:prime256v1', '-nodes', '-days', '2', '-subj', '/CN=localhost', '-keyout', join(files, 'key.pem'), '-out', join(files, 'cert.pem')]);
+    const made = spawnSync('openssl', [
+      'req',
+      '-x509',
+      '-newkey',
+      'ec',
+      '-pkeyopt',
+      'ec_paramgen_curve:prime256v1',
+      '-nodes',
+      '-days',
+      '2',
+      '-subj',
+      '/CN=localhost',
+      '-keyout',
+      join(files, 'key.pem'),
+      '-out',
+      join(files, 'cert.pem'),
+    ]);
     expect(made.status).toBe(0);
-    const secured = await serve({ data: await temporaryFolder(), host: '127.0.0.1', port: 0, roots: [files], uploadLimit: 1, logLevel: 'silent', sql: { host: '127.0.0.1', port: 0, limit, tls: { cert: join(files, 'cert.pem'), key: join(files, 'key.pem') } } });
+    const secured = await serve({
+      data: await temporaryFolder(),
+      host: '127.0.0.1',
+      port: 0,
+      roots: [files],
+      uploadLimit: 1,
+      logLevel: 'silent',
+      sql: { host: '127.0.0.1', port: 0, limit, tls: { cert: join(files, 'cert.pem'), key: join(files, 'key.pem') } },
+    });
     try {
-      const { token } = (await (await asOwner(secured)('/api/readers/One', { method: 'PUT' })).json()) as { token: string };
-      const client = new Client({ host: '127.0.0.1', port: secured.sql!.port, user: 'One', password: token, database: 'datasets', ssl: { ca: await readFile(join(files, 'cert.pem'), 'utf8'), servername: 'localhost' } });
+      const { token } = (await (await asOwner(secured)('/api/readers/One', { method: 'PUT' })).json()) as {
+        token: string;
+      };
+      const client = new Client({
+        host: '127.0.0.1',
+        port: secured.sql!.port,
+        user: 'One',
+        password: token,
+        database: 'datasets',
+        ssl: { ca: await readFile(join(files, 'cert.pem'), 'utf8'), servername: 'localhost' },
+      });
       await client.connect();
       expect((await client.query('select count(*)::int as n from about.reports')).rows).toEqual([{ n: 0 }]);
       await client.end();
@@ -257,9 +369,15 @@ describe('a server that serves SQL', () => {
       await secured.stop();
     }
     const given = { data: '.', port: 0, uploadLimit: 1, logLevel: 'silent', patience: 1, sqlPort: 0, sqlLimit: 1 };
-    expect(() => configFrom({ ...given, sqlHost: '0.0.0.0' })).toThrow('Tokens would go over the network for everybody to read');
-    expect(() => configFrom({ ...given, sqlHost: '127.0.0.1', sqlCert: 'cert.pem' })).toThrow('give both --sql-cert and --sql-key');
-    expect(configFrom({ ...given, sqlHost: '0.0.0.0', sqlCert: 'cert.pem', sqlKey: 'key.pem' }).sql).toMatchObject({ host: '0.0.0.0' });
+    expect(() => configFrom({ ...given, sqlHost: '0.0.0.0' })).toThrow(
+      'Tokens would go over the network for everybody to read',
+    );
+    expect(() => configFrom({ ...given, sqlHost: '127.0.0.1', sqlCert: 'cert.pem' })).toThrow(
+      'give both --sql-cert and --sql-key',
+    );
+    expect(configFrom({ ...given, sqlHost: '0.0.0.0', sqlCert: 'cert.pem', sqlKey: 'key.pem' }).sql).toMatchObject({
+      host: '0.0.0.0',
+    });
   });
 });
 
@@ -268,7 +386,9 @@ function spoken(numbers: readonly number[], more?: Buffer): Promise<void> {
   return new Promise((resolve) => {
     const bytes = Buffer.alloc(4 * numbers.length);
     numbers.forEach((number, i) => bytes.writeUInt32BE(number, 4 * i));
-    const socket = connect(server.sql!.port, server.sql!.host, () => socket.write(more ? Buffer.concat([bytes, more]) : bytes));
+    const socket = connect(server.sql!.port, server.sql!.host, () =>
+      socket.write(more ? Buffer.concat([bytes, more]) : bytes),
+    );
     const left = () => {
       socket.destroy();
       resolve();

@@ -2,9 +2,55 @@
 // not touch is closed by its role; here is kept out what would change the role itself, or what outlives one asker's turn.
 
 /** Settings that are an asker's own affair. */
-export const ownSettings: ReadonlySet<string> = new Set(['application_name', 'bytea_output', 'client_min_messages', 'datestyle', 'default_transaction_deferrable', 'default_transaction_isolation', 'default_transaction_read_only', 'extra_float_digits', 'intervalstyle', 'search_path', 'statement_timeout', 'lock_timeout', 'idle_in_transaction_session_timeout', 'timezone', 'transaction_isolation', 'work_mem', 'enable_seqscan', 'jit', 'row_security', 'synchronize_seqscans']);
+export const ownSettings: ReadonlySet<string> = new Set([
+  'application_name',
+  'bytea_output',
+  'client_min_messages',
+  'datestyle',
+  'default_transaction_deferrable',
+  'default_transaction_isolation',
+  'default_transaction_read_only',
+  'extra_float_digits',
+  'intervalstyle',
+  'search_path',
+  'statement_timeout',
+  'lock_timeout',
+  'idle_in_transaction_session_timeout',
+  'timezone',
+  'transaction_isolation',
+  'work_mem',
+  'enable_seqscan',
+  'jit',
+  'row_security',
+  'synchronize_seqscans',
+]);
 
-const looking = new Set(['select', 'with', 'values', 'table', 'show', 'explain', '(', 'begin', 'start', 'commit', 'end', 'rollback', 'abort', 'savepoint', 'release', 'fetch', 'move', 'close', 'deallocate', 'unlisten', 'declare', 'set', 'reset', 'copy']);
+const looking = new Set([
+  'select',
+  'with',
+  'values',
+  'table',
+  'show',
+  'explain',
+  '(',
+  'begin',
+  'start',
+  'commit',
+  'end',
+  'rollback',
+  'abort',
+  'savepoint',
+  'release',
+  'fetch',
+  'move',
+  'close',
+  'deallocate',
+  'unlisten',
+  'declare',
+  'set',
+  'reset',
+  'copy',
+]);
 
 /** A word, a name or text in its quotes, a mark. Words are in small letters. */
 type Token = string;
@@ -16,8 +62,9 @@ type Token = string;
  */
 export function statementsOf(sql: string): Token[][] | undefined {
   const statements: Token[][] = [[]];
-  const token = /\s+|--[^\n\r]*|(?<block>\/\*)|(?<escaped>[eE]'(?:[^'\\]|\\[\s\S]|'')*')|(?:[bBxXnN]|[uU]&)?'(?:[^']|'')*'|(?:[uU]&)?(?<name>"(?:[^"]|"")*")|(?<dollar>\$(?:[A-Za-z_\u0080-\uffff][\w\u0080-\uffff]*)?\$)|\$\d+|(?<word>[A-Za-z_\u0080-\uffff][\w$\u0080-\uffff]*)|[\d.]+|(?<end>;)|(?<mark>[^'"])/y;
-  for (let at = 0; at < sql.length; ) {
+  const token =
+    /\s+|--[^\n\r]*|(?<block>\/\*)|(?<escaped>[eE]'(?:[^'\\]|\\[\s\S]|'')*')|(?:[bBxXnN]|[uU]&)?'(?:[^']|'')*'|(?:[uU]&)?(?<name>"(?:[^"]|"")*")|(?<dollar>\$(?:[A-Za-z_\u0080-\uffff][\w\u0080-\uffff]*)?\$)|\$\d+|(?<word>[A-Za-z_\u0080-\uffff][\w$\u0080-\uffff]*)|[\d.]+|(?<end>;)|(?<mark>[^'"])/y;
+  for (let at = 0; at < sql.length;) {
     token.lastIndex = at;
     const found = token.exec(sql);
     if (!found) return undefined;
@@ -45,7 +92,7 @@ export function statementsOf(sql: string): Token[][] | undefined {
 function endOfComment(sql: string, from: number): number | undefined {
   const edge = /\/\*|\*\//g;
   edge.lastIndex = from;
-  for (let depth = 1; ; ) {
+  for (let depth = 1; ;) {
     const found = edge.exec(sql);
     if (!found) return undefined;
     depth += found[0] === '/*' ? 1 : -1;
@@ -82,17 +129,25 @@ const refusal = (refused: string): Understood => ({ refused, sets: false, lets: 
 const unquoted = (name: string) => (name.startsWith('"') ? name.slice(1, -1).replaceAll('""', '"') : name);
 
 function refusalOf([first, ...rest]: Token[]): string | undefined {
-  if (!looking.has(first)) return `${first.toUpperCase()} is not run here: the published datasets can be read with SELECT, and nothing else`;
+  if (!looking.has(first))
+    return `${first.toUpperCase()} is not run here: the published datasets can be read with SELECT, and nothing else`;
   switch (first) {
     case 'set':
     case 'reset':
       return settingRefused(rest);
     case 'copy': {
       const outside = outsideBrackets(rest);
-      return outside.includes('to') && outside.includes('stdout') && !outside.includes('from') && !outside.includes('program') ? undefined : 'COPY writes here to STDOUT only';
+      return outside.includes('to') &&
+        outside.includes('stdout') &&
+        !outside.includes('from') &&
+        !outside.includes('program')
+        ? undefined
+        : 'COPY writes here to STDOUT only';
     }
     case 'declare':
-      return outsideBrackets(rest).join(' ').includes('with hold') ? 'a cursor WITH HOLD is not kept here: declare it within a transaction' : undefined;
+      return outsideBrackets(rest).join(' ').includes('with hold')
+        ? 'a cursor WITH HOLD is not kept here: declare it within a transaction'
+        : undefined;
     default:
       return undefined;
   }
@@ -100,10 +155,16 @@ function refusalOf([first, ...rest]: Token[]): string | undefined {
 
 /** `set [session | local] NAME = ...`, `set transaction ...`, `set time zone ...`, `set names ...`, `reset NAME | all`. */
 function settingRefused(tokens: Token[]): string | undefined {
-  const words = tokens[0] === 'session' && tokens[1] === 'characteristics' ? ['transaction'] : tokens[0] === 'session' || tokens[0] === 'local' ? tokens.slice(1) : tokens;
+  const words =
+    tokens[0] === 'session' && tokens[1] === 'characteristics'
+      ? ['transaction']
+      : tokens[0] === 'session' || tokens[0] === 'local'
+        ? tokens.slice(1)
+        : tokens;
   const name = unquoted(words[0] ?? '').toLowerCase();
   // Another encoding would hide quotes in letters.
-  if (name === 'names' || name === 'client_encoding') return /^'?(?:utf-?8|unicode|default)'?$/i.test(words.at(-1)!) ? undefined : 'texts go as UTF8 here';
+  if (name === 'names' || name === 'client_encoding')
+    return /^'?(?:utf-?8|unicode|default)'?$/i.test(words.at(-1)!) ? undefined : 'texts go as UTF8 here';
   if (['transaction', 'all'].includes(name) || (name === 'time' && words[1] === 'zone')) return undefined;
   if (ownSettings.has(name) && words[1] !== '.') return undefined;
   return `"${name}" cannot be set here`;
@@ -118,4 +179,3 @@ function outsideBrackets(tokens: readonly Token[]): Token[] {
     return false;
   });
 }
-

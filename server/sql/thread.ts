@@ -11,7 +11,11 @@ export type Asked =
   | { id: number; script: string }
   | { id: number; rows: string }
   | { id: number; into: string; csv: Uint8Array };
-export type Told = { ready: true } | { id: number; piece: Uint8Array } | { id: number; rows: unknown[] } | { id: number; failed: string };
+export type Told =
+  | { ready: true }
+  | { id: number; piece: Uint8Array }
+  | { id: number; rows: unknown[] }
+  | { id: number; failed: string };
 
 const port = parentPort!;
 const { folder } = workerData as { folder?: string };
@@ -20,11 +24,17 @@ await prepareDatabase(db);
 
 async function answer(asked: Asked): Promise<unknown[]> {
   if ('messages' in asked) {
-    await db.execProtocolRawStream(asked.messages, { syncToFs: false, onRawData: (data) => port.postMessage({ id: asked.id, piece: data.slice() } satisfies Told) });
+    await db.execProtocolRawStream(asked.messages, {
+      syncToFs: false,
+      onRawData: (data) => port.postMessage({ id: asked.id, piece: data.slice() } satisfies Told),
+    });
     return [];
   }
   if ('script' in asked) await db.exec(asked.script);
-  else if ('into' in asked) await db.query(`copy ${asked.into} from '/dev/blob' with (format csv)`, [], { blob: new Blob([asked.csv as Uint8Array<ArrayBuffer>]) });
+  else if ('into' in asked)
+    await db.query(`copy ${asked.into} from '/dev/blob' with (format csv)`, [], {
+      blob: new Blob([asked.csv as Uint8Array<ArrayBuffer>]),
+    });
   else return (await db.query(asked.rows)).rows;
   return [];
 }

@@ -25,7 +25,10 @@ export class Turn {
   /** @returns true when what the session had set must be set again */
   take(own: Own): Promise<boolean> {
     return new Promise((resolve) => {
-      this.waiting.push({ own, begin: () => resolve(this.last?.own !== own || this.last.generation !== this.database.generation) });
+      this.waiting.push({
+        own,
+        begin: () => resolve(this.last?.own !== own || this.last.generation !== this.database.generation),
+      });
       this.next();
     });
   }

@@ -18,27 +18,46 @@ export async function comparedParts(
   const identifiersOf = async (part: number) => {
     const [row] = await store.query<{ columns: string }>('select columns from part where id = $1', [part]);
     const own = new Set(JSON.parse(row?.columns ?? '[]') as string[]);
-    return new Map(known.filter(({ identifier }) => own.has(identifier)).map(({ heading, identifier }) => [heading, identifier]));
+    return new Map(
+      known.filter(({ identifier }) => own.has(identifier)).map(({ heading, identifier }) => [heading, identifier]),
+    );
   };
   const [old, now] = [await identifiersOf(before), await identifiersOf(after)];
   const headings = [...new Set([...now.keys(), ...old.keys()])];
   const table = await dataTableOf(store, pipeline);
   return {
     headings,
-    before: await rowsOf(store, table, before, headings.map((heading) => old.get(heading))),
-    after: await rowsOf(store, table, after, headings.map((heading) => now.get(heading))),
+    before: await rowsOf(
+      store,
+      table,
+      before,
+      headings.map((heading) => old.get(heading)),
+    ),
+    after: await rowsOf(
+      store,
+      table,
+      after,
+      headings.map((heading) => now.get(heading)),
+    ),
   };
 }
 
 /** @param identifiers undefined: the part has no such column */
-async function rowsOf(store: Store, table: string, part: number, identifiers: readonly (string | undefined)[]): Promise<ComparedRow[]> {
+async function rowsOf(
+  store: Store,
+  table: string,
+  part: number,
+  identifiers: readonly (string | undefined)[],
+): Promise<ComparedRow[]> {
   const misfits = new Map<string, string>();
   for (const { ordinal, identifier, text } of await store.query<{ ordinal: number; identifier: string; text: string }>(
     'select ordinal, identifier, text from dataset_problem where part = $1',
     [part],
   ))
     misfits.set(`${ordinal} ${identifier}`, misfit + text);
-  const cells = identifiers.map((identifier, at) => `${identifier === undefined ? 'null' : `${quoted(identifier)}::text`} as c${at}`);
+  const cells = identifiers.map(
+    (identifier, at) => `${identifier === undefined ? 'null' : `${quoted(identifier)}::text`} as c${at}`,
+  );
   const columns = ['ordinal', 'report', 'page', ...cells].join(', ');
   const rows: ComparedRow[] = [];
   for (let from = 0; ; from += batchRows) {
@@ -50,14 +69,22 @@ async function rowsOf(store: Store, table: string, part: number, identifiers: re
       rows.push({
         report: row.report,
         page: row.page,
-        cells: identifiers.map((identifier, at) => misfits.get(`${row.ordinal} ${identifier}`) ?? row[`c${at}`] ?? null),
+        cells: identifiers.map(
+          (identifier, at) => misfits.get(`${row.ordinal} ${identifier}`) ?? row[`c${at}`] ?? null,
+        ),
       });
     if (batch.length < batchRows) return rows;
   }
 }
 
 /** Writes down what a run changed. @param part where the rows after stand */
-export async function keepChanges(store: Store, run: number, from: number, part: number, changes: readonly RowChange[]): Promise<void> {
+export async function keepChanges(
+  store: Store,
+  run: number,
+  from: number,
+  part: number,
+  changes: readonly RowChange[],
+): Promise<void> {
   const line = (change: RowChange, at: number) =>
     csvLine([
       run,
@@ -76,8 +103,15 @@ export async function keepChanges(store: Store, run: number, from: number, part:
 }
 
 /** What a run changed because the program is another, in the order of the dataset. `row`: its number there, as long as it is published. */
-export async function changedCellsOf(store: Store, run: number, start: number, count: number): Promise<{ count: number; cells: ChangedCell[] }> {
-  const [total] = await store.query<{ count: string }>('select count(*) as count from changed_cell where run = $1', [run]);
+export async function changedCellsOf(
+  store: Store,
+  run: number,
+  start: number,
+  count: number,
+): Promise<{ count: number; cells: ChangedCell[] }> {
+  const [total] = await store.query<{ count: string }>('select count(*) as count from changed_cell where run = $1', [
+    run,
+  ]);
   const cells = await store.query<Omit<ChangedCell, 'row'> & { row: string | null }>(
     `select c.report, c.page, c.kind, c.heading, c.before, c.after,
        (select pp.start_row + c.ordinal + 1 from publication_part pp join run r on r.publication = pp.publication
@@ -85,5 +119,8 @@ export async function changedCellsOf(store: Store, run: number, start: number, c
      from changed_cell c where c.run = $1 and c.position >= $2 order by c.position limit $3`,
     [run, start, count],
   );
-  return { count: Number(total?.count ?? 0), cells: cells.map(({ row, ...cell }) => ({ ...cell, row: row === null ? null : Number(row) })) };
+  return {
+    count: Number(total?.count ?? 0),
+    cells: cells.map(({ row, ...cell }) => ({ ...cell, row: row === null ? null : Number(row) })),
+  };
 }

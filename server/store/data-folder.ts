@@ -102,7 +102,8 @@ export async function entered(folder: string): Promise<() => Promise<void>> {
   const now = new Date().toISOString();
   const marker = await markerOf(folder);
   const database = databaseIn(folder);
-  const whole = () => mark(folder, { format: 'able-sieve/data-folder', database: 'whole', since: marker?.since ?? now });
+  const whole = () =>
+    mark(folder, { format: 'able-sieve/data-folder', database: 'whole', since: marker?.since ?? now });
   if (existsSync(join(database, 'PG_VERSION'))) return marker?.database === 'whole' ? async () => undefined : whole;
   if (marker?.database === 'begun') {
     // Killed while the database was being made: nothing can be in it yet. What there is of it goes aside all the same.
@@ -111,7 +112,9 @@ export async function entered(folder: string): Promise<() => Promise<void>> {
   }
   const rest = ours(folder);
   if (rest.length > 0) {
-    const missing = (await isFilled(database)) ? `${join(database, 'PG_VERSION')} is missing` : `${database} is missing or empty`;
+    const missing = (await isFilled(database))
+      ? `${join(database, 'PG_VERSION')} is missing`
+      : `${database} is missing or empty`;
     throw new DataFolderRefused(
       `The data folder ${folder} holds ${rest.length} of our files and folders, but its database is not whole: ${missing}. ` +
         'Nothing was changed. Put the folder “database” back from a copy, or start with --begin-anew, which moves aside ' +

@@ -22,28 +22,71 @@ beforeAll(async () => {
 afterAll(() => store.close());
 
 let made = 0;
-const pipelineNow = async () => (await addPipeline(store, parsePipeline({ format: 'able-sieve/pipeline', version: 1, name: `Table ${++made}`, take: [] }), '/nowhere')).id;
+const pipelineNow = async () =>
+  (
+    await addPipeline(
+      store,
+      parsePipeline({ format: 'able-sieve/pipeline', version: 1, name: `Table ${++made}`, take: [] }),
+      '/nowhere',
+    )
+  ).id;
 
 /** Publishes a part of three rows for each list of headings. */
 async function published(pipeline: number, ...parts: readonly string[][]) {
   const run = await startRun(store, pipeline, 1);
   const ids: number[] = [];
   for (const [i, headings] of parts.entries()) {
-    const id = await reservePart(store, pipeline, i + 1, `${headings.join()}`, { version: 1, build: thisBuild, inputs: [] });
+    const id = await reservePart(store, pipeline, i + 1, `${headings.join()}`, {
+      version: 1,
+      build: thisBuild,
+      inputs: [],
+    });
     const columns = headings.map((heading) => ({ heading, type: 'text' as ValueType }));
-    await loadPart(store, pipeline, id, { rows: 3, held: 0, columns, batches: [[0, 1, 2].map((row) => csvLine([id, row, i + 1, 't', row, 1, ...headings.map((heading) => `${heading} ${row}`)])).join('')], misfits: [{ ordinal: 1, heading: headings[0], text: 'n/k', expected: 'x' }], totals: [] }, {});
+    await loadPart(
+      store,
+      pipeline,
+      id,
+      {
+        rows: 3,
+        held: 0,
+        columns,
+        batches: [
+          [0, 1, 2]
+            .map((row) => csvLine([id, row, i + 1, 't', row, 1, ...headings.map((heading) => `${heading} ${row}`)]))
+            .join(''),
+        ],
+        misfits: [{ ordinal: 1, heading: headings[0], text: 'n/k', expected: 'x' }],
+        totals: [],
+      },
+      {},
+    );
     ids.push(id);
   }
-  await publish(store, pipeline, run, 1, ids.map((part) => ({ part, stale: false })), [...new Set(parts.flat())].map((heading) => ({ heading, type: 'text' })), () => undefined);
+  await publish(
+    store,
+    pipeline,
+    run,
+    1,
+    ids.map((part) => ({ part, stale: false })),
+    [...new Set(parts.flat())].map((heading) => ({ heading, type: 'text' })),
+    () => undefined,
+  );
   await clearLeftovers(store, pipeline);
 }
 
 const csvOf = async (pipeline: number) => {
   let csv = '';
-  for await (const piece of csvPieces(store, (await publicationOf(store, pipeline))!, plainCsv)) csv += typeof piece === 'string' ? piece : Buffer.from(piece).toString();
+  for await (const piece of csvPieces(store, (await publicationOf(store, pipeline))!, plainCsv))
+    csv += typeof piece === 'string' ? piece : Buffer.from(piece).toString();
   return csv;
 };
-const tables = async (pipeline: number) => (await store.query<{ name: string }>("select relname as name from pg_class where relkind = 'r' and relname like $1 order by 1", [`data\\_${pipeline}%`])).map(({ name }) => name);
+const tables = async (pipeline: number) =>
+  (
+    await store.query<{ name: string }>(
+      "select relname as name from pg_class where relkind = 'r' and relname like $1 order by 1",
+      [`data\\_${pipeline}%`],
+    )
+  ).map(({ name }) => name);
 
 describe('a data table that has gathered many columns', () => {
   it('is replaced by its next generation with those in use, and every reader sees the same rows', async () => {
@@ -53,7 +96,8 @@ describe('a data table that has gathered many columns', () => {
     await published(pipeline, ['Quay', 'Week 7', 'New'], ['Quay', 'Other']);
     const windows = new PublishedWindows(store);
     const [csv, window] = [await csvOf(pipeline), (await windows.window(pipeline, 0, 10))!.rows];
-    const view = async () => store.query(`select "quay", "new", "other" from published."table_${made}" order by report, "quay"`);
+    const view = async () =>
+      store.query(`select "quay", "new", "other" from published."table_${made}" order by report, "quay"`);
     const seen = await view();
     expect(seen).toHaveLength(6);
 
@@ -75,7 +119,12 @@ describe('a data table that has gathered many columns', () => {
 
     // And the next report goes on from there.
     await published(pipeline, ['Quay', 'New', 'Newer']);
-    expect(await csvOf(pipeline)).toBe('Quay,New,Newer\n"Quay 0","New 0","Newer 0"\n"Quay 1","New 1","Newer 1"\n"Quay 2","New 2","Newer 2"\n'.replaceAll('"', ''));
+    expect(await csvOf(pipeline)).toBe(
+      'Quay,New,Newer\n"Quay 0","New 0","Newer 0"\n"Quay 1","New 1","Newer 1"\n"Quay 2","New 2","Newer 2"\n'.replaceAll(
+        '"',
+        '',
+      ),
+    );
   });
 
   it('stays as it is where most of them are in use, and what was begun before a kill is begun anew', async () => {
@@ -93,7 +142,12 @@ describe('a data table that has gathered many columns', () => {
 
   it('refuses what goes beyond the most that it can have, and takes the next', async () => {
     const pipeline = await pipelineNow();
-    await expect(published(pipeline, Array.from({ length: 1_600 }, (_, i) => `Column ${i}`))).rejects.toThrow(TooManyColumns);
+    await expect(
+      published(
+        pipeline,
+        Array.from({ length: 1_600 }, (_, i) => `Column ${i}`),
+      ),
+    ).rejects.toThrow(TooManyColumns);
     await published(pipeline, ['Quay']);
     expect((await publicationOf(store, pipeline))!.rows).toBe(3);
   });

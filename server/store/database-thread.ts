@@ -45,7 +45,10 @@ export class DatabaseThread {
    * @throws Error when the database cannot be opened
    */
   static open({ dataDir, begin }: Place, patience: number, hears: Hears): Promise<DatabaseThread> {
-    const worker = new Worker(builtThread('pglite-thread'), { execArgv: [...threadFlags], workerData: { dataDir, begin } satisfies Place });
+    const worker = new Worker(builtThread('pglite-thread'), {
+      execArgv: [...threadFlags],
+      workerData: { dataDir, begin } satisfies Place,
+    });
     return new Promise((resolve, reject) => {
       let opened = false;
       const ended = (error: Error) => {
@@ -66,10 +69,12 @@ export class DatabaseThread {
       if (this.gone) return reject(this.gone);
       const id = this.next++;
       const timer = setTimeout(() => this.giveUp(), this.patience).unref();
-      const settled = <T>(settle: (value: T) => void) => (value: T) => {
-        clearTimeout(timer);
-        settle(value);
-      };
+      const settled =
+        <T>(settle: (value: T) => void) =>
+        (value: T) => {
+          clearTimeout(timer);
+          settle(value);
+        };
       this.waiting.set(id, { resolve: settled(resolve), reject: settled(reject) });
       this.worker.postMessage({ id, ...asked });
     });

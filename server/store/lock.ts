@@ -5,7 +5,9 @@ import { join } from 'node:path';
 /** Another process works in the data folder; two would corrupt it. */
 export class FolderInUse extends Error {
   constructor(folder: string, pid: number) {
-    super(`The data folder ${folder} is in use by another Able Sieve (process ${pid}). Stop that one, or choose another folder with --data.`);
+    super(
+      `The data folder ${folder} is in use by another Able Sieve (process ${pid}). Stop that one, or choose another folder with --data.`,
+    );
     this.name = 'FolderInUse';
   }
 }
@@ -49,11 +51,15 @@ export async function lockFolder(folder: string): Promise<() => Promise<void>> {
     } catch (error) {
       if ((error as NodeJS.ErrnoException).code !== 'EEXIST') throw error;
       const holder = await holderOf(file);
-      if (holder && alive(holder.pid) && (holder.start === undefined || holder.start === (await startOf(holder.pid)))) throw new FolderInUse(folder, holder.pid);
+      if (holder && alive(holder.pid) && (holder.start === undefined || holder.start === (await startOf(holder.pid))))
+        throw new FolderInUse(folder, holder.pid);
       if (attempt > 4) throw error;
       // Renamed first, so that of two processes taking over only one removes the stale lock.
       const stale = `${file}.stale-${process.pid}`;
-      await rename(file, stale).then(() => rm(stale, { force: true }), () => undefined);
+      await rename(file, stale).then(
+        () => rm(stale, { force: true }),
+        () => undefined,
+      );
     }
   }
 }

@@ -16,7 +16,8 @@ beforeAll(async () => {
   house = await openHouse(undefined, await temporaryFolder());
 });
 afterAll(() => house.close());
-const pipelineNamed = (name: string) => addPipeline(house.store, parsePipeline({ format: 'able-sieve/pipeline', version: 1, name, take: [] }), '/nowhere');
+const pipelineNamed = (name: string) =>
+  addPipeline(house.store, parsePipeline({ format: 'able-sieve/pipeline', version: 1, name, take: [] }), '/nowhere');
 
 describe('names in the database', () => {
   it('of pipelines never meet those of our own tables', async () => {
@@ -32,11 +33,36 @@ describe('names in the database', () => {
     const headings = ['xmin', 'ctid', 'tableoid', 'oid', 'part', 'Ordinal', 'select', 'Cmax'];
     const columns = headings.map((heading) => ({ heading, type: 'text' as const }));
     const part = await reservePart(house.store, id, 1, 'k', { version: 1, build: thisBuild, inputs: [] });
-    await loadPart(house.store, id, part, { rows: 1, held: 0, columns, batches: [`${part},0,1,p1t1,0,1${headings.map((_, i) => `,"v${i}"`).join('')}\n`], misfits: [], totals: [] }, {});
-    await publish(house.store, id, await startRun(house.store, id, 1), 1, [{ part, stale: false }], columns, () => undefined);
+    await loadPart(
+      house.store,
+      id,
+      part,
+      {
+        rows: 1,
+        held: 0,
+        columns,
+        batches: [`${part},0,1,p1t1,0,1${headings.map((_, i) => `,"v${i}"`).join('')}\n`],
+        misfits: [],
+        totals: [],
+      },
+      {},
+    );
+    await publish(
+      house.store,
+      id,
+      await startRun(house.store, id, 1),
+      1,
+      [{ part, stale: false }],
+      columns,
+      () => undefined,
+    );
     const identified = (await publicationOf(house.store, id))!.columns;
     expect(identified.map(({ heading }) => heading)).toEqual(headings);
-    expect(await house.store.query(`select ${identified.map(({ identifier }) => `"${identifier}"`).join(', ')} from published."${viewName}"`)).toEqual([Object.fromEntries(identified.map(({ identifier }, i) => [identifier, `v${i}`]))]);
+    expect(
+      await house.store.query(
+        `select ${identified.map(({ identifier }) => `"${identifier}"`).join(', ')} from published."${viewName}"`,
+      ),
+    ).toEqual([Object.fromEntries(identified.map(({ identifier }, i) => [identifier, `v${i}`]))]);
   });
 });
 

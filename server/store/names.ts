@@ -43,7 +43,8 @@ export const viewSchema = 'published';
 export const publishedView = (name: string): string => `${quoted(viewSchema)}.${quoted(name)}`;
 
 /** @param generation counted up each time the table is replaced by one with fewer columns */
-export const dataTable = (pipeline: number, generation: number): string => (generation === 1 ? `data_${pipeline}` : `data_${pipeline}_${generation}`);
+export const dataTable = (pipeline: number, generation: number): string =>
+  generation === 1 ? `data_${pipeline}` : `data_${pipeline}_${generation}`;
 
 /** Columns that every table of the database has (PostgreSQL, 5.6). */
 export const systemColumns = ['tableoid', 'xmin', 'cmin', 'xmax', 'cmax', 'ctid', 'oid'] as const;

@@ -12,7 +12,11 @@ interface Side {
 }
 
 /** A filter in SQL over `d`, a row of the data table; values are added to the parameters. @throws NoFilter */
-export function filterSql(filter: Filter, columnOf: (name: string) => DatasetColumn | undefined, params: Param[]): string {
+export function filterSql(
+  filter: Filter,
+  columnOf: (name: string) => DatasetColumn | undefined,
+  params: Param[],
+): string {
   const property = (name: string): DatasetColumn => {
     const found = columnOf(name);
     if (!found) throw new NoFilter(`There is no property “${name}”.`);
@@ -20,7 +24,9 @@ export function filterSql(filter: Filter, columnOf: (name: string) => DatasetCol
   };
   const given = (value: Exclude<Literal, null>): Side => {
     params.push(typeof value === 'boolean' ? String(value) : value);
-    return typeof value === 'number' ? { sql: `$${params.length}::numeric`, number: true } : { sql: `$${params.length}::text`, number: false };
+    return typeof value === 'number'
+      ? { sql: `$${params.length}::numeric`, number: true }
+      : { sql: `$${params.length}::text`, number: false };
   };
   function side(of: Operand): Side {
     switch (of.is) {
@@ -30,7 +36,9 @@ export function filterSql(filter: Filter, columnOf: (name: string) => DatasetCol
       case 'property': {
         const column = property(of.name);
         const cell = `d.${quoted(column.identifier)}`;
-        return isNumeric(column.type) ? { sql: `${cell}::numeric`, number: true } : { sql: `${cell}::text`, number: false };
+        return isNumeric(column.type)
+          ? { sql: `${cell}::numeric`, number: true }
+          : { sql: `${cell}::text`, number: false };
       }
       case 'call': {
         const { sql } = side(of.on);
@@ -46,7 +54,10 @@ export function filterSql(filter: Filter, columnOf: (name: string) => DatasetCol
           default: {
             // Calendar values are ISO texts here: year, month and day stand at their places.
             const [from, count] = { year: [1, 4], month: [6, 2], day: [9, 2] }[of.of];
-            return { sql: `nullif(regexp_replace(substr((${sql})::text, ${from}, ${count}), '\\D', '', 'g'), '')::numeric`, number: true };
+            return {
+              sql: `nullif(regexp_replace(substr((${sql})::text, ${from}, ${count}), '\\D', '', 'g'), '')::numeric`,
+              number: true,
+            };
           }
         }
       }
@@ -66,7 +77,11 @@ export function filterSql(filter: Filter, columnOf: (name: string) => DatasetCol
     case 'test': {
       const [left, right] = [side(filter.left), side(filter.right)];
       const [whole, part] = [`(${left.sql})::text`, `(${right.sql})::text`];
-      const test = { contains: `position(${part} in ${whole}) > 0`, startswith: `starts_with(${whole}, ${part})`, endswith: `right(${whole}, length(${part})) = ${part}` }[filter.of];
+      const test = {
+        contains: `position(${part} in ${whole}) > 0`,
+        startswith: `starts_with(${whole}, ${part})`,
+        endswith: `right(${whole}, length(${part})) = ${part}`,
+      }[filter.of];
       return `coalesce(${test}, false)`;
     }
     case 'compare': {
@@ -78,7 +93,9 @@ export function filterSql(filter: Filter, columnOf: (name: string) => DatasetCol
       }
       const [left, right] = [side(filter.left), side(filter.right)];
       if (left.number !== right.number) throw new NoFilter(`A number and a text cannot be compared by ${sign}.`);
-      const compared = left.number ? `${left.sql} ${operators[sign]} ${right.sql}` : `${left.sql} collate "C" ${operators[sign]} ${right.sql}`;
+      const compared = left.number
+        ? `${left.sql} ${operators[sign]} ${right.sql}`
+        : `${left.sql} collate "C" ${operators[sign]} ${right.sql}`;
       // With a blank ne is true, and all else false (OData URL Conventions 5.1.1.1).
       return `coalesce(${compared}, ${sign === 'ne'})`;
     }

@@ -72,7 +72,9 @@ function storeOf(threads: Threads, unlock: () => Promise<void>): Store {
       };
     },
     notify: async (channel: string, payload: string) =>
-      void (await inTurn(() => threads.ask({ op: 'query', sql: 'select pg_notify($1, $2)', params: [channel, payload] }))),
+      void (await inTurn(() =>
+        threads.ask({ op: 'query', sql: 'select pg_notify($1, $2)', params: [channel, payload] }),
+      )),
     close: async () => {
       await turns.idle();
       await inTurn(() => threads.close());

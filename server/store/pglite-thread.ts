@@ -18,7 +18,11 @@ export type Request =
   | { id: number; op: 'copyOut'; sql: string }
   | { id: number; op: 'listen' | 'unlisten'; channel: string }
   | { id: number; op: 'close' };
-export type Answer = { id: number; rows?: unknown[]; affected?: number; bytes?: Uint8Array; error?: { message: string; code?: string } } | { heard: string; payload: string } | { ready: true } | { broken: string };
+export type Answer =
+  | { id: number; rows?: unknown[]; affected?: number; bytes?: Uint8Array; error?: { message: string; code?: string } }
+  | { heard: string; payload: string }
+  | { ready: true }
+  | { broken: string };
 
 const asText = (text: string) => text;
 // Exact or calendar values must never become floats or Date objects.
@@ -55,7 +59,12 @@ async function answer(request: Request): Promise<Omit<Extract<Answer, { id: numb
       return { bytes: new Uint8Array((await result.blob?.arrayBuffer()) ?? new ArrayBuffer(0)) };
     }
     case 'listen':
-      listening.set(request.channel, await db.listen(request.channel, (payload) => port.postMessage({ heard: request.channel, payload } satisfies Answer)));
+      listening.set(
+        request.channel,
+        await db.listen(request.channel, (payload) =>
+          port.postMessage({ heard: request.channel, payload } satisfies Answer),
+        ),
+      );
       return {};
     case 'unlisten':
       await listening.get(request.channel)?.();

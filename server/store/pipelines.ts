@@ -38,10 +38,16 @@ function parsedOnce(text: string): Pipeline {
   return document;
 }
 
-const stored = ({ document, view_name, ...row }: PipelineRow): StoredPipeline => ({ ...row, document: parsedOnce(document), viewName: view_name });
-const select = 'select p.id, v.document, p.version, p.folder, p.managed, p.view_name, p.publication from pipeline p join pipeline_version v on v.pipeline = p.id and v.version = p.version';
+const stored = ({ document, view_name, ...row }: PipelineRow): StoredPipeline => ({
+  ...row,
+  document: parsedOnce(document),
+  viewName: view_name,
+});
+const select =
+  'select p.id, v.document, p.version, p.folder, p.managed, p.view_name, p.publication from pipeline p join pipeline_version v on v.pipeline = p.id and v.version = p.version';
 
-export const allPipelines = async (store: Store): Promise<StoredPipeline[]> => (await store.query<PipelineRow>(`${select} order by p.name`)).map(stored);
+export const allPipelines = async (store: Store): Promise<StoredPipeline[]> =>
+  (await store.query<PipelineRow>(`${select} order by p.name`)).map(stored);
 
 export async function pipelineById(store: Session, id: number): Promise<StoredPipeline | undefined> {
   const [row] = await store.query<PipelineRow>(`${select} where p.id = $1`, [id]);
@@ -56,7 +62,12 @@ export async function pipelineByName(store: Store, name: string): Promise<Stored
 const textOf = (document: Pipeline): string => JSON.stringify(document, null, 2);
 
 const addVersion = (session: Session, pipeline: number, version: number, document: Pipeline, who: string) =>
-  session.execute('insert into pipeline_version (pipeline, version, document, saved_by) values ($1, $2, $3, $4)', [pipeline, version, textOf(document), who]);
+  session.execute('insert into pipeline_version (pipeline, version, document, saved_by) values ($1, $2, $3, $4)', [
+    pipeline,
+    version,
+    textOf(document),
+    who,
+  ]);
 
 /** There is a pipeline of that name already. */
 export class NameTaken extends Error {
@@ -76,15 +87,26 @@ const named = <T>(name: string, save: Promise<T>): Promise<T> =>
 const uniqueViolation = '23505';
 
 /** Saves a new pipeline; the name under which other programs query it is made from its own and stays. @throws NameTaken */
-export async function addPipeline(store: Store, document: Pipeline, folder: string, { managed = false, who = '' }: { managed?: boolean; who?: string } = {}): Promise<StoredPipeline> {
-  return named(document.name, store.transaction(async (session) => {
-    // The view comes with the first publication; until then its name is taken by the row here.
-    const taken = await session.query<{ view_name: string }>('select view_name from pipeline');
-    const free = freeIdentifier(slug(document.name, 'dataset'), new Set(taken.map((row) => row.view_name)));
-    const [{ id }] = await session.query<{ id: number }>('insert into pipeline (name, version, folder, managed, view_name) values ($1, 1, $2, $3, $4) returning id', [document.name, folder, managed, free]);
-    await addVersion(session, id, 1, document, who);
-    return (await pipelineById(session, id))!;
-  }));
+export async function addPipeline(
+  store: Store,
+  document: Pipeline,
+  folder: string,
+  { managed = false, who = '' }: { managed?: boolean; who?: string } = {},
+): Promise<StoredPipeline> {
+  return named(
+    document.name,
+    store.transaction(async (session) => {
+      // The view comes with the first publication; until then its name is taken by the row here.
+      const taken = await session.query<{ view_name: string }>('select view_name from pipeline');
+      const free = freeIdentifier(slug(document.name, 'dataset'), new Set(taken.map((row) => row.view_name)));
+      const [{ id }] = await session.query<{ id: number }>(
+        'insert into pipeline (name, version, folder, managed, view_name) values ($1, 1, $2, $3, $4) returning id',
+        [document.name, folder, managed, free],
+      );
+      await addVersion(session, id, 1, document, who);
+      return (await pipelineById(session, id))!;
+    }),
+  );
 }
 
 /** Another version was saved since the one that a save was meant to change. */
@@ -100,17 +122,25 @@ export class ChangedMeanwhile extends Error {
  * @param from the version that it changes
  * @throws ChangedMeanwhile when that is not the last one, or NameTaken; nothing is saved then
  */
-export const savePipeline = (store: Store, id: number, document: Pipeline, { from, who = '', folder }: { from: number; who?: string; folder?: string }): Promise<StoredPipeline> =>
-  named(document.name, store.transaction(async (session) => {
-    const before = (await pipelineById(session, id))!;
-    if (before.version !== from) throw new ChangedMeanwhile(before.version);
-    if (folder !== undefined && folder !== before.folder) await moveToFolder(session, id, folder);
-    const saved = { ...before, folder: folder ?? before.folder };
-    if (textOf(document) === textOf(before.document)) return saved;
-    await addVersion(session, id, from + 1, document, who);
-    await session.execute('update pipeline set name = $2, version = $3 where id = $1', [id, document.name, from + 1]);
-    return { ...saved, document, version: from + 1 };
-  }));
+export const savePipeline = (
+  store: Store,
+  id: number,
+  document: Pipeline,
+  { from, who = '', folder }: { from: number; who?: string; folder?: string },
+): Promise<StoredPipeline> =>
+  named(
+    document.name,
+    store.transaction(async (session) => {
+      const before = (await pipelineById(session, id))!;
+      if (before.version !== from) throw new ChangedMeanwhile(before.version);
+      if (folder !== undefined && folder !== before.folder) await moveToFolder(session, id, folder);
+      const saved = { ...before, folder: folder ?? before.folder };
+      if (textOf(document) === textOf(before.document)) return saved;
+      await addVersion(session, id, from + 1, document, who);
+      await session.execute('update pipeline set name = $2, version = $3 where id = $1', [id, document.name, from + 1]);
+      return { ...saved, document, version: from + 1 };
+    }),
+  );
 
 export interface StoredVersion {
   readonly version: number;
@@ -120,12 +150,22 @@ export interface StoredVersion {
 }
 
 /** Versions of a document, the last first. @param below those before this one only */
-export async function versionsOf(store: Session, pipeline: number, most: number, below = 2 ** 31 - 1): Promise<StoredVersion[]> {
+export async function versionsOf(
+  store: Session,
+  pipeline: number,
+  most: number,
+  below = 2 ** 31 - 1,
+): Promise<StoredVersion[]> {
   const rows = await store.query<{ version: number; document: string; saved_at: string; saved_by: string }>(
     'select version, document, saved_at, saved_by from pipeline_version where pipeline = $1 and version < $2 order by version desc limit $3',
     [pipeline, below, most],
   );
-  return rows.map((row) => ({ version: row.version, document: parsedOnce(row.document), savedAt: row.saved_at, savedBy: row.saved_by }));
+  return rows.map((row) => ({
+    version: row.version,
+    document: parsedOnce(row.document),
+    savedAt: row.saved_at,
+    savedBy: row.saved_by,
+  }));
 }
 
 /** The document as it was saved once. */
@@ -135,7 +175,8 @@ export async function versionOf(store: Session, pipeline: number, version: numbe
 }
 
 /** The reports are to be found in another folder from now on. */
-export const moveToFolder = (store: Session, id: number, folder: string) => store.execute('update pipeline set folder = $2 where id = $1', [id, folder]);
+export const moveToFolder = (store: Session, id: number, folder: string) =>
+  store.execute('update pipeline set folder = $2 where id = $1', [id, folder]);
 
 /** Deletes a pipeline with its dataset, versions and history; the reports in its folder stay. */
 export async function deletePipeline(store: Store, { id, viewName }: StoredPipeline): Promise<void> {

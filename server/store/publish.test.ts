@@ -21,8 +21,14 @@ import { thisBuild } from '../setup/build';
 let made = 0;
 /** What a part was made of, where it does not matter. */
 const nothing = { version: 1, build: thisBuild, inputs: [] };
-const pipelineIn = (store: Store) => addPipeline(store, parsePipeline({ format: 'able-sieve/pipeline', version: 1, name: `Made up ${++made}`, take: [] }), '/nowhere');
-const count = async (store: Store, table: string) => Number((await store.query<{ n: string }>(`select count(*) as n from ${table}`))[0].n);
+const pipelineIn = (store: Store) =>
+  addPipeline(
+    store,
+    parsePipeline({ format: 'able-sieve/pipeline', version: 1, name: `Made up ${++made}`, take: [] }),
+    '/nowhere',
+  );
+const count = async (store: Store, table: string) =>
+  Number((await store.query<{ n: string }>(`select count(*) as n from ${table}`))[0].n);
 
 describe('publishing', () => {
   let store: Store;
@@ -63,56 +69,105 @@ describe('publishing', () => {
     expect((await publicationOf(store, pipeline.id))!.rows).toBe(500);
   });
 
-  it.each(['batch loaded', 'before the switch', 'after the switch'])('leaves a complete dataset when killed at: %s', async (moment) => {
-    const folder = await temporaryFolder();
-    const first = await openPglite(folder);
-    await migrate(first);
-    const pipeline = await pipelineIn(first);
-    await publishMade(first, pipeline.id, 120);
-    await first.close();
+  it.each(['batch loaded', 'before the switch', 'after the switch'])(
+    'leaves a complete dataset when killed at: %s',
+    async (moment) => {
+      const folder = await temporaryFolder();
+      const first = await openPglite(folder);
+      await migrate(first);
+      const pipeline = await pipelineIn(first);
+      await publishMade(first, pipeline.id, 120);
+      await first.close();
 
-    const child = spawn(process.execPath, ['--import', 'tsx', join(root, 'server/testing/publish-and-die.fixture.ts'), folder, moment], { cwd: root, stdio: 'inherit' });
-    const [, signal] = (await once(child, 'exit')) as [number | null, string | null];
-    expect(signal).toBe('SIGKILL');
+      const child = spawn(
+        process.execPath,
+        ['--import', 'tsx', join(root, 'server/testing/publish-and-die.fixture.ts'), folder, moment],
+        { cwd: root, stdio: 'inherit' },
+      );
+      const [, signal] = (await once(child, 'exit')) as [number | null, string | null];
+      expect(signal).toBe('SIGKILL');
 
-    const house = await openHouse(folder, join(folder, 'cache'));
-    const publication = (await publicationOf(house.store, pipeline.id))!;
-    expect(publication.rows).toBe(moment === 'after the switch' ? 300 : 120);
-    const rows = await datasetWindow(house.store, publication, 0, 1000);
-    expect(rows.map((row) => row.cells)).toEqual(Array.from({ length: publication.rows }, (_, n) => [`V1-${n}`, n + 0.5]));
-    // Leftovers are cleared at start: nothing but the published rows is there.
-    expect(await count(house.store, `data_${pipeline.id}`)).toBe(publication.rows);
-    expect(await house.store.query("select state from run where state = 'running'")).toEqual([]);
-    expect(house.interrupted).toEqual(moment === 'after the switch' ? [] : [pipeline.id]);
-    await publishMade(house.store, pipeline.id, 7);
-    expect((await publicationOf(house.store, pipeline.id))!.rows).toBe(7);
-    await house.close();
-  });
+      const house = await openHouse(folder, join(folder, 'cache'));
+      const publication = (await publicationOf(house.store, pipeline.id))!;
+      expect(publication.rows).toBe(moment === 'after the switch' ? 300 : 120);
+      const rows = await datasetWindow(house.store, publication, 0, 1000);
+      expect(rows.map((row) => row.cells)).toEqual(
+        Array.from({ length: publication.rows }, (_, n) => [`V1-${n}`, n + 0.5]),
+      );
+      // Leftovers are cleared at start: nothing but the published rows is there.
+      expect(await count(house.store, `data_${pipeline.id}`)).toBe(publication.rows);
+      expect(await house.store.query("select state from run where state = 'running'")).toEqual([]);
+      expect(house.interrupted).toEqual(moment === 'after the switch' ? [] : [pipeline.id]);
+      await publishMade(house.store, pipeline.id, 7);
+      expect((await publicationOf(house.store, pipeline.id))!.rows).toBe(7);
+      await house.close();
+    },
+  );
 
   it('rewrites no row of a part that stays', async () => {
     const pipeline = await pipelineIn(store);
     const { publication } = await publishMade(store, pipeline.id, 30);
-    const [{ part }] = await store.query<{ part: number }>('select part from publication_part where publication = $1', [publication]);
+    const [{ part }] = await store.query<{ part: number }>('select part from publication_part where publication = $1', [
+      publication,
+    ]);
     const added = await reservePart(store, pipeline.id, 2, 'other', nothing);
     await loadPart(store, pipeline.id, added, madeRows(added, 2, 5), {});
-    await publish(store, pipeline.id, await startRun(store, pipeline.id, 1), 1, [{ part, stale: false }, { part: added, stale: false }], madeRows(1, 1, 1).columns, () => undefined);
+    await publish(
+      store,
+      pipeline.id,
+      await startRun(store, pipeline.id, 1),
+      1,
+      [
+        { part, stale: false },
+        { part: added, stale: false },
+      ],
+      madeRows(1, 1, 1).columns,
+      () => undefined,
+    );
     await clearLeftovers(store, pipeline.id);
     expect(await count(store, `data_${pipeline.id}`)).toBe(35);
     const now = (await publicationOf(store, pipeline.id))!;
-    expect((await datasetWindow(store, now, 28, 4)).map((row) => [row.row, row.cells[0]])).toEqual([[28, 'V1-28'], [29, 'V1-29'], [30, 'V2-0'], [31, 'V2-1']]);
+    expect((await datasetWindow(store, now, 28, 4)).map((row) => [row.row, row.cells[0]])).toEqual([
+      [28, 'V1-28'],
+      [29, 'V1-29'],
+      [30, 'V2-0'],
+      [31, 'V2-1'],
+    ]);
   });
 
   it('keeps error cells blank, with text and reason beside', async () => {
     const pipeline = await pipelineIn(store);
     const part = await reservePart(store, pipeline.id, 1, 'k', nothing);
     const made = madeRows(part, 1, 2);
-    await loadPart(store, pipeline.id, part, { ...made, batches: [`${part},0,1,p1t1,0,1,"A",1\n${part},1,1,p1t1,1,1,"B",\n`], misfits: [{ ordinal: 1, heading: 'Value', text: 'n/k', expected: 'a number' }] }, {});
-    await publish(store, pipeline.id, await startRun(store, pipeline.id, 1), 1, [{ part, stale: false }], made.columns, () => undefined);
+    await loadPart(
+      store,
+      pipeline.id,
+      part,
+      {
+        ...made,
+        batches: [`${part},0,1,p1t1,0,1,"A",1\n${part},1,1,p1t1,1,1,"B",\n`],
+        misfits: [{ ordinal: 1, heading: 'Value', text: 'n/k', expected: 'a number' }],
+      },
+      {},
+    );
+    await publish(
+      store,
+      pipeline.id,
+      await startRun(store, pipeline.id, 1),
+      1,
+      [{ part, stale: false }],
+      made.columns,
+      () => undefined,
+    );
     const publication = (await publicationOf(store, pipeline.id))!;
     expect(publication.misfits).toBe(1);
-    expect((await datasetWindow(store, publication, 0, 9)).map((row) => row.cells[1])).toEqual([1, { text: 'n/k', expected: 'a number' }]);
+    expect((await datasetWindow(store, publication, 0, 9)).map((row) => row.cells[1])).toEqual([
+      1,
+      { text: 'n/k', expected: 'a number' },
+    ]);
     let csv = '';
-    for await (const piece of csvPieces(store, publication, plainCsv)) csv += Buffer.from(piece as Uint8Array).toString();
+    for await (const piece of csvPieces(store, publication, plainCsv))
+      csv += Buffer.from(piece as Uint8Array).toString();
     expect(csv).toBe('Code,Value\nA,1\nB,\n');
   });
 
@@ -123,7 +178,9 @@ describe('publishing', () => {
     const view = `published.${pipeline.viewName}`;
     expect(view).toBe(`published.made_up_${made}`);
     expect(await store.query(`select count(*), sum(value) from ${view}`)).toEqual([{ count: '4', sum: '8.0' }]);
-    const [{ comment }] = await store.query<{ comment: string }>(`select col_description('${view}'::regclass, 4) as comment`);
+    const [{ comment }] = await store.query<{ comment: string }>(
+      `select col_description('${view}'::regclass, 4) as comment`,
+    );
     expect(comment).toBe('Value');
     await deletePipeline(store, (await pipelineById(store, pipeline.id))!);
     await expect(store.query(`select * from ${view}`)).rejects.toThrow('does not exist');

@@ -37,9 +37,18 @@ export type Watch = (moment: Moment) => void | Promise<void>;
  * Gives out the id under which a part will be loaded, so that its rows can carry it.
  * @param report null: the rows of all reports
  */
-export async function reservePart(store: Store, pipeline: number, report: number | null, resultKey: string, { version, build, inputs, lists = [], listContent }: MadeOf): Promise<number> {
+export async function reservePart(
+  store: Store,
+  pipeline: number,
+  report: number | null,
+  resultKey: string,
+  { version, build, inputs, lists = [], listContent }: MadeOf,
+): Promise<number> {
   return store.transaction(async (session) => {
-    const [{ id }] = await session.query<{ id: number }>('insert into part (pipeline, report, result_key, version, build, reading, inputs) values ($1, $2, $3, $4, $5, $6, $7) returning id', [pipeline, report, resultKey, version, JSON.stringify(build), build.stages.reading, JSON.stringify(inputs)]);
+    const [{ id }] = await session.query<{ id: number }>(
+      'insert into part (pipeline, report, result_key, version, build, reading, inputs) values ($1, $2, $3, $4, $5, $6, $7) returning id',
+      [pipeline, report, resultKey, version, JSON.stringify(build), build.stages.reading, JSON.stringify(inputs)],
+    );
     if (listContent) await addPartLists(session, id, lists, listContent);
     return id;
   });
@@ -49,7 +58,15 @@ export async function reservePart(store: Store, pipeline: number, report: number
  * Loads the rows of a reserved part in batches, each its own statement. They are not published yet.
  * @param told what is to be known of them beside the cells, kept as JSON
  */
-export async function loadPart(store: Store, pipeline: number, id: number, part: LoadedRows, told: unknown, watch: Watch = () => undefined, stopped: () => boolean = () => false): Promise<void> {
+export async function loadPart(
+  store: Store,
+  pipeline: number,
+  id: number,
+  part: LoadedRows,
+  told: unknown,
+  watch: Watch = () => undefined,
+  stopped: () => boolean = () => false,
+): Promise<void> {
   const columns = await identify(store, pipeline, part.columns);
   const table = await dataTableOf(store, pipeline);
   const names = [...rowColumns, ...columns.map((column) => column.identifier)];
@@ -63,13 +80,50 @@ export async function loadPart(store: Store, pipeline: number, id: number, part:
     await store.patient.copyIn(
       'dataset_problem',
       ['part', 'ordinal', 'identifier', 'text', 'expected'],
-      part.misfits.slice(i, i + batchRows).map((m) => csvLine([id, m.ordinal, identifierOf.get(m.heading)!, m.text, m.expected])).join(''),
+      part.misfits
+        .slice(i, i + batchRows)
+        .map((m) => csvLine([id, m.ordinal, identifierOf.get(m.heading)!, m.text, m.expected]))
+        .join(''),
     );
   if (part.totals.length > 0)
     await store.copyIn(
       'kept_total',
-      ['part', 'position', 'step', 'report', 'source_table', 'source_row', 'printed_on', 'reason', 'level', 'covers', 'differs', 'ties', 'amounts_off', 'cells'],
-      part.totals.map((t, i) => csvLine([id, i, t.step, t.row.report, t.row.table, t.row.ordinal, t.page, t.reason, t.level, JSON.stringify(t.covers), JSON.stringify(t.differs), JSON.stringify(t.ties), countTies(t.ties).off, JSON.stringify(t.cells)])).join(''),
+      [
+        'part',
+        'position',
+        'step',
+        'report',
+        'source_table',
+        'source_row',
+        'printed_on',
+        'reason',
+        'level',
+        'covers',
+        'differs',
+        'ties',
+        'amounts_off',
+        'cells',
+      ],
+      part.totals
+        .map((t, i) =>
+          csvLine([
+            id,
+            i,
+            t.step,
+            t.row.report,
+            t.row.table,
+            t.row.ordinal,
+            t.page,
+            t.reason,
+            t.level,
+            JSON.stringify(t.covers),
+            JSON.stringify(t.differs),
+            JSON.stringify(t.ties),
+            countTies(t.ties).off,
+            JSON.stringify(t.cells),
+          ]),
+        )
+        .join(''),
     );
   await store.execute('update part set rows = $2, held = $3, misfits = $4, columns = $5, details = $6 where id = $1', [
     id,
@@ -91,7 +145,8 @@ export class Cancelled extends Error {
 
 export const csvCell = (value: string | number | boolean | null): string =>
   value === null ? '' : typeof value === 'string' ? `"${value.replaceAll('"', '""')}"` : String(value);
-export const csvLine = (values: readonly (string | number | boolean | null)[]): string => `${values.map(csvCell).join(',')}\n`;
+export const csvLine = (values: readonly (string | number | boolean | null)[]): string =>
+  `${values.map(csvCell).join(',')}\n`;
 
 export interface PublishedPart {
   readonly part: number;
@@ -113,7 +168,12 @@ export async function publish(
 ): Promise<{ publication: number; rows: number; misfits: number }> {
   const identified = await identify(store, pipeline, columns);
   const sizes = new Map(
-    (await store.query<{ id: number; rows: number; misfits: number }>('select id, rows, misfits from part where pipeline = $1', [pipeline])).map((part) => [part.id, part]),
+    (
+      await store.query<{ id: number; rows: number; misfits: number }>(
+        'select id, rows, misfits from part where pipeline = $1',
+        [pipeline],
+      )
+    ).map((part) => [part.id, part]),
   );
   const rows = parts.reduce((sum, { part }) => sum + sizes.get(part)!.rows, 0);
   const misfits = parts.reduce((sum, { part }) => sum + sizes.get(part)!.misfits, 0);
@@ -127,12 +187,16 @@ export async function publish(
     start += sizes.get(part)!.rows;
     return line;
   });
-  if (lines.length > 0) await store.copyIn('publication_part', ['publication', 'position', 'part', 'start_row', 'stale'], lines.join(''));
+  if (lines.length > 0)
+    await store.copyIn('publication_part', ['publication', 'position', 'part', 'start_row', 'stale'], lines.join(''));
   await watch('before the switch');
   await store.transaction(async (session) => {
     await session.execute('update publication set published_at = now() where id = $1', [publication]);
     await session.execute('update pipeline set publication = $1 where id = $2', [publication, pipeline]);
-    await session.execute("update run set state = 'published', ended_at = now(), publication = $1, rows = $2 where id = $3", [publication, rows, run]);
+    await session.execute(
+      "update run set state = 'published', ended_at = now(), publication = $1, rows = $2 where id = $3",
+      [publication, rows, run],
+    );
     await replaceView(session, pipeline, await dataTableOf(session, pipeline), identified);
   });
   await watch('after the switch');
@@ -140,8 +204,15 @@ export async function publish(
 }
 
 /** The view under the pipeline's documented name: the rows of the published parts. */
-async function replaceView(session: Session, pipeline: number, table: string, columns: readonly DatasetColumn[]): Promise<void> {
-  const [{ view_name }] = await session.query<{ view_name: string }>('select view_name from pipeline where id = $1', [pipeline]);
+async function replaceView(
+  session: Session,
+  pipeline: number,
+  table: string,
+  columns: readonly DatasetColumn[],
+): Promise<void> {
+  const [{ view_name }] = await session.query<{ view_name: string }>('select view_name from pipeline where id = $1', [
+    pipeline,
+  ]);
   const view = publishedView(view_name);
   await session.script(`drop view if exists ${view}`);
   await session.script(
@@ -149,26 +220,43 @@ async function replaceView(session: Session, pipeline: number, table: string, co
      from ${quoted(table)} d join publication_part pp on pp.part = d.part join pipeline p on p.publication = pp.publication
      where p.id = ${pipeline}`,
   );
-  for (const column of columns) await session.script(`comment on column ${view}.${quoted(column.identifier)} is ${literal(column.heading)}`);
+  for (const column of columns)
+    await session.script(`comment on column ${view}.${quoted(column.identifier)} is ${literal(column.heading)}`);
 }
 
 /**
  * Clears what no publication needs: parts and publications left by a broken or superseded run, in small statements.
  * @param inUse publications that somebody is still reading
  */
-export async function clearLeftovers(store: Store, pipeline: number, inUse: ReadonlySet<number> = new Set()): Promise<void> {
-  const [current] = await store.query<{ publication: number | null }>('select publication from pipeline where id = $1', [pipeline]);
+export async function clearLeftovers(
+  store: Store,
+  pipeline: number,
+  inUse: ReadonlySet<number> = new Set(),
+): Promise<void> {
+  const [current] = await store.query<{ publication: number | null }>(
+    'select publication from pipeline where id = $1',
+    [pipeline],
+  );
   const keep = [...inUse, ...(current?.publication ? [current.publication] : [])];
   const kept = keep.length > 0 ? keep.join(', ') : '-1';
   await store.execute(`delete from publication where pipeline = $1 and id not in (${kept})`, [pipeline]);
-  const dead = await store.query<{ id: number }>('select id from part where pipeline = $1 and not exists (select 1 from publication_part pp where pp.part = part.id)', [pipeline]);
+  const dead = await store.query<{ id: number }>(
+    'select id from part where pipeline = $1 and not exists (select 1 from publication_part pp where pp.part = part.id)',
+    [pipeline],
+  );
   const dataTable = await dataTableOf(store, pipeline);
   const [{ there }] = await store.query<{ there: boolean }>('select to_regclass($1) is not null as there', [dataTable]);
   const table = quoted(dataTable);
   for (const { id } of dead) {
     let from = 0;
     // A part left by a broken run does not know its count: delete until nothing is left.
-    while (there && (await store.patient.execute(`delete from ${table} where part = $1 and ordinal < $2`, [id, (from += batchRows)])) > 0);
+    while (
+      there &&
+      (await store.patient.execute(`delete from ${table} where part = $1 and ordinal < $2`, [
+        id,
+        (from += batchRows),
+      ])) > 0
+    );
     await store.execute('delete from part where id = $1', [id]);
   }
   await clearUnusedLists(store);
@@ -180,7 +268,10 @@ export const makeRoomForColumns = (store: Store, pipeline: number, many?: number
     store,
     pipeline,
     async (session, table) => {
-      const [current] = await session.query<{ columns: string }>('select b.columns from publication b join pipeline p on p.publication = b.id where p.id = $1', [pipeline]);
+      const [current] = await session.query<{ columns: string }>(
+        'select b.columns from publication b join pipeline p on p.publication = b.id where p.id = $1',
+        [pipeline],
+      );
       if (current) await replaceView(session, pipeline, table, JSON.parse(current.columns) as DatasetColumn[]);
     },
     many,

@@ -24,7 +24,21 @@ export interface PublishedRows extends KnownPart {
 /** The parts of the dataset as it is published now, in order. */
 export async function publishedParts(store: Session, pipeline: number): Promise<PublishedRows[]> {
   const known = new Map((await catalogue(store, pipeline)).map(({ identifier, ...column }) => [identifier, column]));
-  const rows = await store.query<{ id: number; report: number | null; key: string; inputs: string; rows: number; held: number; misfits: number; columns: string; version: number | null; build: string | null; reading: string | null; told: string; stale: boolean }>(
+  const rows = await store.query<{
+    id: number;
+    report: number | null;
+    key: string;
+    inputs: string;
+    rows: number;
+    held: number;
+    misfits: number;
+    columns: string;
+    version: number | null;
+    build: string | null;
+    reading: string | null;
+    told: string;
+    stale: boolean;
+  }>(
     `select t.id, t.report, t.result_key as key, t.inputs, t.rows, t.held, t.misfits, t.columns, t.version, t.build, t.reading, t.details as told, pp.stale
      from part t join publication_part pp on pp.part = t.id join pipeline p on p.publication = pp.publication
      where p.id = $1 order by pp.position`,
@@ -39,7 +53,11 @@ export async function publishedParts(store: Session, pipeline: number): Promise<
 }
 
 /** The part that a row of the published dataset is in, with the place of the row there. @param row from 0 */
-export async function partOfRow(store: Session, publication: number, row: number): Promise<{ part: number; ordinal: number } | undefined> {
+export async function partOfRow(
+  store: Session,
+  publication: number,
+  row: number,
+): Promise<{ part: number; ordinal: number } | undefined> {
   const [found] = await store.query<{ part: number; start_row: string }>(
     'select pp.part, pp.start_row from publication_part pp join part t on t.id = pp.part where pp.publication = $1 and pp.start_row <= $2 and pp.start_row + t.rows > $2',
     [publication, row],
@@ -49,7 +67,19 @@ export async function partOfRow(store: Session, publication: number, row: number
 
 /** The printed totals that the published dataset must add up to. */
 export async function keptTotals(store: Session, pipeline: number): Promise<KeptTotal[]> {
-  const rows = await store.query<{ step: string; report: number | null; source_table: string; source_row: number; printed_on: number; reason: string; level: number; covers: string; differs: string; ties: string; cells: string }>(
+  const rows = await store.query<{
+    step: string;
+    report: number | null;
+    source_table: string;
+    source_row: number;
+    printed_on: number;
+    reason: string;
+    level: number;
+    covers: string;
+    differs: string;
+    ties: string;
+    cells: string;
+  }>(
     `select k.step, k.report, k.source_table, k.source_row, k.printed_on, k.reason, k.level, k.covers, k.differs, k.ties, k.cells
      from kept_total k join publication_part pp on pp.part = k.part join pipeline p on p.publication = pp.publication
      where p.id = $1 order by pp.position, k.position`,

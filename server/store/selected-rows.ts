@@ -7,13 +7,25 @@ import { quoted, type Param, type Store } from './store';
 /** Rows looked at in one statement. */
 const pieceRows = 50_000;
 
-const operators: Partial<Record<Test, string>> = { is: '=', 'is not': '<>', 'less than': '<', 'at most': '<=', 'at least': '>=', 'more than': '>' };
+const operators: Partial<Record<Test, string>> = {
+  is: '=',
+  'is not': '<>',
+  'less than': '<',
+  'at most': '<=',
+  'at least': '>=',
+  'more than': '>',
+};
 
 /** A cell as it is compared and grouped: texts without white space at their ends, and none where nothing else stands. */
-export const asCompared = ({ identifier, type }: Pick<DatasetColumn, 'identifier' | 'type'>): string => (type === 'text' ? `nullif(btrim(d.${quoted(identifier)}), '')` : `d.${quoted(identifier)}`);
+export const asCompared = ({ identifier, type }: Pick<DatasetColumn, 'identifier' | 'type'>): string =>
+  type === 'text' ? `nullif(btrim(d.${quoted(identifier)}), '')` : `d.${quoted(identifier)}`;
 
 /** A condition in SQL; its values are added to the parameters. */
-function conditionSql({ test, values, column }: Condition, { identifier, type }: DatasetColumn, params: Param[]): string {
+function conditionSql(
+  { test, values, column }: Condition,
+  { identifier, type }: DatasetColumn,
+  params: Param[],
+): string {
   const cell = asCompared({ identifier, type });
   const error = `exists (select 1 from dataset_problem p where p.part = d.part and p.ordinal = d.ordinal and p.identifier = '${identifier}')`;
   if (test === 'is blank') return `(${cell} is null and not ${error})`;
@@ -25,7 +37,9 @@ function conditionSql({ test, values, column }: Condition, { identifier, type }:
     params.push(value);
     const given = `$${params.length}`;
     if (test === 'contains') return `position(lower(${given}::text) in lower(${cell}::text)) > 0`;
-    return isNumeric(type) ? `${cell} ${operators[test]} ${given}::numeric` : `${cell}::text collate "C" ${operators[test]} ${given}::text`;
+    return isNumeric(type)
+      ? `${cell} ${operators[test]} ${given}::numeric`
+      : `${cell}::text collate "C" ${operators[test]} ${given}::text`;
   });
   // Not one of them is none of them; a blank is none of any.
   if (test === 'is not') return `(${cell} is null or (${each.join(' and ')}))`;
@@ -33,10 +47,19 @@ function conditionSql({ test, values, column }: Condition, { identifier, type }:
 }
 
 /** Conditions in SQL, each with an “and” before it, and the values of their parameters. @param before parameters of the statement that come first */
-export function conditionsSql(where: readonly Condition[], columnOf: (heading: string) => DatasetColumn, before: number): { sql: string; values: readonly Param[] } {
+export function conditionsSql(
+  where: readonly Condition[],
+  columnOf: (heading: string) => DatasetColumn,
+  before: number,
+): { sql: string; values: readonly Param[] } {
   const values: Param[] = [];
   const conditions = where.map((condition) => conditionSql(condition, columnOf(condition.column), values));
-  return { sql: conditions.map((sql) => ` and ${sql.replace(/\$(\d+)/g, (_, n: string) => `$${Number(n) + before}`)}`).join(''), values };
+  return {
+    sql: conditions
+      .map((sql) => ` and ${sql.replace(/\$(\d+)/g, (_, n: string) => `$${Number(n) + before}`)}`)
+      .join(''),
+    values,
+  };
 }
 
 /**
@@ -45,7 +68,12 @@ export function conditionsSql(where: readonly Condition[], columnOf: (heading: s
  * @param filtered one condition more, in SQL over `d`; it adds its values to the parameters
  * @throws NoSelection
  */
-export async function selectedRows(store: Store, publication: Publication, { where, order }: Selection, filtered?: (params: Param[]) => string): Promise<Uint32Array> {
+export async function selectedRows(
+  store: Store,
+  publication: Publication,
+  { where, order }: Selection,
+  filtered?: (params: Param[]) => string,
+): Promise<Uint32Array> {
   const columnOf = (heading: string): DatasetColumn => {
     const found = publication.columns.find((column) => column.heading === heading);
     if (!found) throw new NoSelection(`The dataset has no column “${heading}”.`);
@@ -56,7 +84,9 @@ export async function selectedRows(store: Store, publication: Publication, { whe
   const params: Param[] = [null, null, null, ...told.values];
   const conditions = told.sql + (filtered ? ` and ${filtered(params)}` : '');
   const values = params.slice(3);
-  const keys = order.map(({ column }) => columnOf(column)).map(({ identifier, type }) => (isNumeric(type) ? `d.${quoted(identifier)}` : `d.${quoted(identifier)}::text`));
+  const keys = order
+    .map(({ column }) => columnOf(column))
+    .map(({ identifier, type }) => (isNumeric(type) ? `d.${quoted(identifier)}` : `d.${quoted(identifier)}::text`));
   const rows: number[] = [];
   const keysOf: (string | number | null)[][] = order.map(() => []);
   for (const { part, startRow, rows: count } of await stretchesOf(store, publication))

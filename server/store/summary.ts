@@ -25,7 +25,12 @@ function keySql({ by }: SummaryKey, { identifier, type, heading }: DatasetColumn
  * Groups of the published rows that meet some conditions, with what their values are together. The database adds up; pieces are joined exactly.
  * @throws NoSelection
  */
-export async function summaryGroups(store: Store, publication: Publication, { rows, columns, value }: SummaryAsked, where: readonly Condition[]): Promise<SummaryGroup[]> {
+export async function summaryGroups(
+  store: Store,
+  publication: Publication,
+  { rows, columns, value }: SummaryAsked,
+  where: readonly Condition[],
+): Promise<SummaryGroup[]> {
   const columnOf = (heading: string): DatasetColumn => {
     const found = publication.columns.find((column) => column.heading === heading);
     if (!found) throw new NoSelection(`The dataset has no column “${heading}”.`);
@@ -34,9 +39,12 @@ export async function summaryGroups(store: Store, publication: Publication, { ro
   const keys = [...rows, ...columns].map((key) => keySql(key, columnOf(key.column)));
   const { sql, values } = conditionsSql(where, columnOf, 3);
   const worked = value === undefined ? undefined : columnOf(value);
-  if (worked && !isNumeric(worked.type)) throw new NoSelection(`“${worked.heading}” holds no numbers: its rows can be counted only.`);
+  if (worked && !isNumeric(worked.type))
+    throw new NoSelection(`“${worked.heading}” holds no numbers: its rows can be counted only.`);
   const cell = worked && `d.${quoted(worked.identifier)}`;
-  const told = cell ? `count(${cell}), trim_scale(sum(${cell}::numeric))::text, trim_scale(min(${cell}::numeric))::text, trim_scale(max(${cell}::numeric))::text` : 'count(*), null, null, null';
+  const told = cell
+    ? `count(${cell}), trim_scale(sum(${cell}::numeric))::text, trim_scale(min(${cell}::numeric))::text, trim_scale(max(${cell}::numeric))::text`
+    : 'count(*), null, null, null';
   let groups: SummaryGroup[] = [];
   for (const { part, rows: count } of await stretchesOf(store, publication)) {
     for (let from = 0; from < count; from += pieceRows) {
@@ -49,10 +57,20 @@ export async function summaryGroups(store: Store, publication: Publication, { ro
       );
       const piece = (JSON.parse(json ?? '[]') as (string | number | null)[][]).map((row): SummaryGroup => {
         const [number, numbers, sum, least, most] = row.slice(keys.length);
-        return { keys: row.slice(0, keys.length) as (string | null)[], rows: number as number, numbers: numbers as number, sum: sum as string | null, least: least as string | null, most: most as string | null };
+        return {
+          keys: row.slice(0, keys.length) as (string | null)[],
+          rows: number as number,
+          numbers: numbers as number,
+          sum: sum as string | null,
+          least: least as string | null,
+          most: most as string | null,
+        };
       });
       groups = merged([...groups, ...piece]);
-      if (groups.length > mostGroups) throw new NoSelection(`That are more than ${mostGroups.toLocaleString('en')} groups. Take columns with fewer different values, or fewer rows.`);
+      if (groups.length > mostGroups)
+        throw new NoSelection(
+          `That are more than ${mostGroups.toLocaleString('en')} groups. Take columns with fewer different values, or fewer rows.`,
+        );
     }
   }
   return groups;

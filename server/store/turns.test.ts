@@ -24,8 +24,14 @@ describe('turns', () => {
   it('of those who are patient come after the others, but come', async () => {
     const turns = new Turns();
     const order: string[] = [];
-    const take = (name: string, patient: boolean) => turns.take(async () => void order.push(await after(name)), patient);
-    await Promise.all([take('first', false), take('export 1', true), take('export 2', true), ...Array.from({ length: 20 }, (_, i) => take(`page ${i}`, false))]);
+    const take = (name: string, patient: boolean) =>
+      turns.take(async () => void order.push(await after(name)), patient);
+    await Promise.all([
+      take('first', false),
+      take('export 1', true),
+      take('export 2', true),
+      ...Array.from({ length: 20 }, (_, i) => take(`page ${i}`, false)),
+    ]);
     expect(order.slice(0, 2)).toEqual(['first', 'page 0']);
     // Not before eight others went by, and not after all of them.
     expect([order.indexOf('export 1'), order.indexOf('export 2')]).toEqual([9, 18]);

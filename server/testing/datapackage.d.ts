@@ -9,5 +9,7 @@ declare module 'datapackage' {
     readonly errors: readonly Error[];
     readonly resources: readonly Resource[];
   }
-  export const Package: { load(descriptor: string | object, options?: { basePath?: string; strict?: boolean }): Promise<LoadedPackage> };
+  export const Package: {
+    load(descriptor: string | object, options?: { basePath?: string; strict?: boolean }): Promise<LoadedPackage>;
+  };
 }

@@ -18,7 +18,11 @@ export const rollExpected = join(root, 'demo/licence-roll.expected.csv');
 export const tideFolder = join(root, 'demo/tide-tables');
 export const tidePipeline = join(root, 'demo/tide-tables.sieve.json');
 /** What is made of each of the two tables on a page of tides. */
-export const tideDatasets = ['tide-tables', 'tide-waters'].map((name) => ({ name, pipeline: join(root, `demo/${name}.sieve.json`), expected: join(root, `demo/${name}.expected.csv`) }));
+export const tideDatasets = ['tide-tables', 'tide-waters'].map((name) => ({
+  name,
+  pipeline: join(root, `demo/${name}.sieve.json`),
+  expected: join(root, `demo/${name}.expected.csv`),
+}));
 export const throughputPipeline = join(root, 'demo/quarter-throughput.sieve.json');
 /** A folder for each group of quays, which prints numbers in a style of its own. */
 export const throughputFolder = join(root, 'demo/quarter-throughput');

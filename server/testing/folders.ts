@@ -3,7 +3,27 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { demoFolder } from './demo';
 
-export { demoExpected, demoFolder, demoPipeline, notesExpected, notesFolder, notesPipeline, registerExpected, registerFolder, registerPipeline, rollExpected, rollFolder, rollPipeline, root, throughputExpected, throughputFolder, throughputPipeline, tideDatasets, tideFolder, tidePipeline } from './demo';
+export {
+  demoExpected,
+  demoFolder,
+  demoPipeline,
+  notesExpected,
+  notesFolder,
+  notesPipeline,
+  registerExpected,
+  registerFolder,
+  registerPipeline,
+  rollExpected,
+  rollFolder,
+  rollPipeline,
+  root,
+  throughputExpected,
+  throughputFolder,
+  throughputPipeline,
+  tideDatasets,
+  tideFolder,
+  tidePipeline,
+} from './demo';
 
 const made: string[] = [];
 

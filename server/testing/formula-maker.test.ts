@@ -13,12 +13,18 @@ import { cellOf, columns, FormulaMaker } from './formula-maker';
 const draw = random(77);
 const maker = new FormulaMaker(draw);
 const rows = Array.from({ length: 8 }, () => columns.map(({ type }) => cellOf(draw, type)));
-const sheet = { length: rows.length, columns: columns.map((column, c) => ({ ...column, cells: rows.map((row) => row[c]) })), report: () => null, reportOf: () => '' };
+const sheet = {
+  length: rows.length,
+  columns: columns.map((column, c) => ({ ...column, cells: rows.map((row) => row[c]) })),
+  report: () => null,
+  reportOf: () => '',
+};
 const texts = Array.from({ length: 900 }, (_, n) => printFormula(maker.nth(n, 3)));
 
 const holds: Readonly<Partial<Record<ValueType, (cell: Exclude<Cell, null>) => boolean>>> = {
   integer: (cell) => Number.isInteger(cell),
-  decimal: (cell) => typeof cell === 'number' && Number.isFinite(cell) && Number(cell.toPrecision(15)) === cell && !Object.is(cell, -0),
+  decimal: (cell) =>
+    typeof cell === 'number' && Number.isFinite(cell) && Number(cell.toPrecision(15)) === cell && !Object.is(cell, -0),
   date: (cell) => typeof cell === 'string' && /^\d{4}-\d\d-\d\d$/.test(cell),
   time: (cell) => typeof cell === 'string' && /^\d\d:\d\d:\d\d(?:\.\d+)?$/.test(cell),
   datetime: (cell) => typeof cell === 'string' && /^\d{4}-\d\d-\d\d \d\d:\d\d:\d\d(?:\.\d+)?$/.test(cell),
@@ -37,7 +43,8 @@ describe('random formulas', () => {
       const result = formula.over(sheet);
       for (let row = 0; row < sheet.length; row++) {
         const cell = result(row);
-        if (cell !== null && !isError(cell) && !holds[formula.type]!(cell)) wrong.push(`${text} is said to be ${formula.type}, and is ${JSON.stringify(cell)}`);
+        if (cell !== null && !isError(cell) && !holds[formula.type]!(cell))
+          wrong.push(`${text} is said to be ${formula.type}, and is ${JSON.stringify(cell)}`);
       }
     }
     expect(wrong).toEqual([]);
@@ -48,7 +55,12 @@ describe('random formulas', () => {
     for (const text of texts.slice(0, 400)) {
       const formula = formulaOf(text, columns);
       if (isFault(formula)) throw new Error(formula.says);
-      const others = { ...sheet, columns: sheet.columns.map((column) => (formula.uses.includes(column.name) ? column : { ...column, cells: column.cells.map(() => null) })) };
+      const others = {
+        ...sheet,
+        columns: sheet.columns.map((column) =>
+          formula.uses.includes(column.name) ? column : { ...column, cells: column.cells.map(() => null) },
+        ),
+      };
       const [own, without] = [formula.over(sheet), formula.over(others)];
       for (let row = 0; row < sheet.length; row++) expect(without(row), text).toEqual(own(row));
     }

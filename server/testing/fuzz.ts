@@ -43,14 +43,30 @@ interface Read {
 async function read(pool: Pool, base: string, name: string, bytes: Buffer): Promise<Read> {
   const file = join(base, name);
   await writeFile(file, bytes);
-  const source = { file, path: name, key: '1', sha256: createHash('sha256').update(bytes).digest('hex'), cacheFolder: join(base, 'cache') };
+  const source = {
+    file,
+    path: name,
+    key: '1',
+    sha256: createHash('sha256').update(bytes).digest('hex'),
+    cacheFolder: join(base, 'cache'),
+  };
   try {
     const answer = await pool.run('read', { source });
     if ('unreadable' in answer) return { named: true, refused: true };
     const { pageCount, tables, problems } = answer as ReadSummary;
-    const words = await Promise.all(Array.from({ length: Math.min(pageCount, mostPages) }, (_, i) => pool.run('page', { source: { ...source, file: null }, number: i + 1 })));
-    const print = words.map((page) => ('page' in page ? (page.page?.words.map(({ text }) => text).join(' ') ?? '') : ''));
-    return { print: JSON.stringify([pageCount, print, tables.map(({ heading, rows }) => [heading, rows])]), named: problems.length > 0, refused: false };
+    const words = await Promise.all(
+      Array.from({ length: Math.min(pageCount, mostPages) }, (_, i) =>
+        pool.run('page', { source: { ...source, file: null }, number: i + 1 }),
+      ),
+    );
+    const print = words.map((page) =>
+      'page' in page ? (page.page?.words.map(({ text }) => text).join(' ') ?? '') : '',
+    );
+    return {
+      print: JSON.stringify([pageCount, print, tables.map(({ heading, rows }) => [heading, rows])]),
+      named: problems.length > 0,
+      refused: false,
+    };
   } finally {
     await rm(file, { force: true });
   }
@@ -61,18 +77,29 @@ async function read(pool: Pool, base: string, name: string, bytes: Buffer): Prom
  * @param told hears of each that was silent, crashed or stood still
  * @returns the outcomes by kind, and how many papers they were made of
  */
-export async function fuzz(wanted: number, seed: number, told: (line: string) => void = () => undefined): Promise<{ counts: Record<MutationKind, Outcomes>; papers: number }> {
+export async function fuzz(
+  wanted: number,
+  seed: number,
+  told: (line: string) => void = () => undefined,
+): Promise<{ counts: Record<MutationKind, Outcomes>; papers: number }> {
   const base = await mkdtemp(join(tmpdir(), 'able-sieve-fuzz-'));
   const pool = openPool(2, patience);
   try {
     /** What is read off the sound file is worked out for those that are drawn, once. */
     const papers: { readonly name: string; readonly bytes: Buffer; sound?: Promise<Read> }[] = [];
     for (const folder of folders)
-      for (const name of (await readdir(join(root, folder))).filter((each) => /^(?!broken|encrypted|big|week-3[23]).*\.pdf$/.test(each)).sort()) {
+      for (const name of (await readdir(join(root, folder)))
+        .filter((each) => /^(?!broken|encrypted|big|week-3[23]).*\.pdf$/.test(each))
+        .sort()) {
         const bytes = await readFile(join(root, folder, name));
         if (bytes.length < 400_000) papers.push({ name, bytes });
       }
-    const counts = Object.fromEntries(kinds.map((kind) => [kind, { tried: 0, pastHeader: 0, same: 0, named: 0, saidSo: 0, silent: 0, crashed: 0, stoodStill: 0 }])) as Record<MutationKind, Outcomes>;
+    const counts = Object.fromEntries(
+      kinds.map((kind) => [
+        kind,
+        { tried: 0, pastHeader: 0, same: 0, named: 0, saidSo: 0, silent: 0, crashed: 0, stoodStill: 0 },
+      ]),
+    ) as Record<MutationKind, Outcomes>;
     const draw = random(seed);
     const one = async (n: number, paper: (typeof papers)[number], mutation: Awaited<ReturnType<typeof mutated>>) => {
       const { name, bytes } = paper;

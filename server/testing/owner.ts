@@ -4,4 +4,7 @@ import type { Serving } from '../house/serve';
 export const asOwner =
   ({ url, key }: Pick<Serving, 'url' | 'key'>) =>
   (path: string, init: RequestInit = {}): Promise<Response> =>
-    fetch(new URL(path, url), { ...init, headers: { ...(init.headers as Record<string, string> | undefined), Authorization: `Bearer ${key}` } });
+    fetch(new URL(path, url), {
+      ...init,
+      headers: { ...(init.headers as Record<string, string> | undefined), Authorization: `Bearer ${key}` },
+    });

@@ -17,7 +17,8 @@ export function madeRows(part: number, report: number, rows: number, size = batc
   function* batches() {
     for (let start = 0; start < rows; start += size) {
       let csv = '';
-      for (let row = start; row < Math.min(rows, start + size); row++) csv += `${part},${row},${report},p1t1,${row},1,"V${report}-${row}",${row}.5${more(row)}\n`;
+      for (let row = start; row < Math.min(rows, start + size); row++)
+        csv += `${part},${row},${report},p1t1,${row},1,"V${report}-${row}",${row}.5${more(row)}\n`;
       yield csv;
     }
   }
@@ -25,9 +26,33 @@ export function madeRows(part: number, report: number, rows: number, size = batc
 }
 
 /** Loads one report of made-up rows and publishes it as the whole dataset. */
-export async function publishMade(store: Store, pipeline: number, rows: number, options: { report?: number; size?: number; extra?: number; watch?: Watch } = {}) {
+export async function publishMade(
+  store: Store,
+  pipeline: number,
+  rows: number,
+  options: { report?: number; size?: number; extra?: number; watch?: Watch } = {},
+) {
   const run = await startRun(store, pipeline, 1);
-  const part = await reservePart(store, pipeline, options.report ?? 1, `key ${rows}`, { version: 1, build: thisBuild, inputs: [] });
-  await loadPart(store, pipeline, part, madeRows(part, options.report ?? 1, rows, options.size, options.extra), {}, options.watch);
-  return publish(store, pipeline, run, 1, [{ part, stale: false }], columnsOf(options.extra ?? 0), options.watch ?? (() => undefined));
+  const part = await reservePart(store, pipeline, options.report ?? 1, `key ${rows}`, {
+    version: 1,
+    build: thisBuild,
+    inputs: [],
+  });
+  await loadPart(
+    store,
+    pipeline,
+    part,
+    madeRows(part, options.report ?? 1, rows, options.size, options.extra),
+    {},
+    options.watch,
+  );
+  return publish(
+    store,
+    pipeline,
+    run,
+    1,
+    [{ part, stale: false }],
+    columnsOf(options.extra ?? 0),
+    options.watch ?? (() => undefined),
+  );
 }

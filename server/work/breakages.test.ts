@@ -2,8 +2,31 @@
 import { beforeAll, describe, expect, it } from 'vitest';
 import { differenceSentence } from '../../core/drift/words';
 import { random } from '../../demo/random';
-import { again, amountsOf, columnsOf, columnsOfNumbers, differencesNow, inThousands, misprinted, namedBy, openFamily, swapped, textAt, withoutWords, written, type Family, type Pages } from '../testing/broken-papers';
-import { demoFolder, demoPipeline, notesFolder, notesPipeline, throughputFolder, throughputPipeline } from '../testing/folders';
+import {
+  again,
+  amountsOf,
+  columnsOf,
+  columnsOfNumbers,
+  differencesNow,
+  inThousands,
+  misprinted,
+  namedBy,
+  openFamily,
+  swapped,
+  textAt,
+  withoutWords,
+  written,
+  type Family,
+  type Pages,
+} from '../testing/broken-papers';
+import {
+  demoFolder,
+  demoPipeline,
+  notesFolder,
+  notesPipeline,
+  throughputFolder,
+  throughputPipeline,
+} from '../testing/folders';
 
 const offices = [
   { name: 'first office', path: 'week-24.pdf' },
@@ -52,9 +75,29 @@ describe.each(offices)('papers of the $name', ({ name, path }) => {
 
 /** Families of which a report that comes later is broken: its columns, its headings, the size of its numbers. */
 const families = [
-  { name: 'landing sheets', pipeline: demoPipeline, folder: demoFolder, paths: ['week-22.pdf', 'week-23.pdf', 'week-24.pdf', 'week-25.pdf', 'week-26.pdf'] },
-  { name: 'berth notes', pipeline: notesPipeline, folder: notesFolder, paths: ['note-1041.pdf', 'note-1042.pdf', 'note-1043.pdf', 'note-1044.pdf', 'note-1045.pdf'] },
-  { name: 'throughput', pipeline: throughputPipeline, folder: throughputFolder, paths: ['north/throughput-2021.pdf', 'north/throughput-2022.pdf', 'north/throughput-2023.pdf', 'north/throughput-2024.pdf'] },
+  {
+    name: 'landing sheets',
+    pipeline: demoPipeline,
+    folder: demoFolder,
+    paths: ['week-22.pdf', 'week-23.pdf', 'week-24.pdf', 'week-25.pdf', 'week-26.pdf'],
+  },
+  {
+    name: 'berth notes',
+    pipeline: notesPipeline,
+    folder: notesFolder,
+    paths: ['note-1041.pdf', 'note-1042.pdf', 'note-1043.pdf', 'note-1044.pdf', 'note-1045.pdf'],
+  },
+  {
+    name: 'throughput',
+    pipeline: throughputPipeline,
+    folder: throughputFolder,
+    paths: [
+      'north/throughput-2021.pdf',
+      'north/throughput-2022.pdf',
+      'north/throughput-2023.pdf',
+      'north/throughput-2024.pdf',
+    ],
+  },
 ];
 
 describe.each(families)('a later report of the $name', (files) => {
@@ -71,22 +114,34 @@ describe.each(families)('a later report of the $name', (files) => {
       const at = heading.find((each) => /\p{L}{3}/u.test(textAt(family.pages, each)));
       if (!at) continue;
       const differences = told(written(family.pages, at, `${textAt(family.pages, at)}ish`));
-      expect(differences.some(({ what }) => what === 'new column' || what === 'missing column'), name).toBe(true);
+      expect(
+        differences.some(({ what }) => what === 'new column' || what === 'missing column'),
+        name,
+      ).toBe(true);
     }
   });
 
   it('with numbers in another unit is named', () => {
-    for (const column of columnsOfNumbers(family)) expect(told(inThousands(family.pages, column)).map(({ holds }) => holds), column.name).toContain(true);
+    for (const column of columnsOfNumbers(family))
+      expect(
+        told(inThousands(family.pages, column)).map(({ holds }) => holds),
+        column.name,
+      ).toContain(true);
   });
 
   it('with the contents of two columns swapped is named, where they can be told apart', () => {
     const numbers = columnsOfNumbers(family);
-    const texts = columnsOf(family).filter(({ name, cells }) => !numbers.some((column) => column.name === name) && cells.length >= 4);
+    const texts = columnsOf(family).filter(
+      ({ name, cells }) => !numbers.some((column) => column.name === name) && cells.length >= 4,
+    );
     let pairs = 0;
     for (const a of [...numbers, ...texts].slice(0, 3))
       for (const b of texts.filter((other) => other.name !== a.name).slice(0, 3)) {
         pairs++;
-        expect(told(swapped(family.pages, a, b)).map(({ holds }) => holds), `${a.name} and ${b.name}`).toContain(true);
+        expect(
+          told(swapped(family.pages, a, b)).map(({ holds }) => holds),
+          `${a.name} and ${b.name}`,
+        ).toContain(true);
       }
     expect(pairs + numbers.length).toBeGreaterThan(0);
   });

@@ -7,7 +7,8 @@ import { plainNumber } from '../../core/values/plain-number';
 import { csvCell, type LoadedRows } from '../store/publish';
 import { batchRows } from '../store/store';
 
-const cellCsv = (cell: Cell): string => (isError(cell) ? '' : typeof cell === 'number' ? plainNumber(cell) : csvCell(cell));
+const cellCsv = (cell: Cell): string =>
+  isError(cell) ? '' : typeof cell === 'number' ? plainNumber(cell) : csvCell(cell);
 
 /**
  * Rows as CSV for the data table, in batches.
@@ -30,27 +31,47 @@ export function rowBatches({ columns, rows }: Sheet, part: number, reportId: (ke
 }
 
 export function misfitsOf({ columns }: Sheet): LoadedRows['misfits'] {
-  return columns.flatMap((column) => column.cells.flatMap((cell, ordinal) => (isError(cell) ? [{ ordinal, heading: column.name, text: cell.text, expected: cell.expected }] : [])));
+  return columns.flatMap((column) =>
+    column.cells.flatMap((cell, ordinal) =>
+      isError(cell) ? [{ ordinal, heading: column.name, text: cell.text, expected: cell.expected }] : [],
+    ),
+  );
 }
 
 /** The printed totals that steps kept, with their texts by column and the rows that each stands for. */
-export function totalsOf(layers: readonly Pick<Layer, 'id' | 'held'>[], ties: readonly Tie[] = []): LoadedRows['totals'] {
+export function totalsOf(
+  layers: readonly Pick<Layer, 'id' | 'held'>[],
+  ties: readonly Tie[] = [],
+): LoadedRows['totals'] {
   const rowKey = (step: string, { report, table, ordinal }: RowId) => JSON.stringify([step, report, table, ordinal]);
   const tiesOf = new Map<string, Tie[]>();
-  for (const tie of ties) tiesOf.set(rowKey(tie.step, tie.row), [...(tiesOf.get(rowKey(tie.step, tie.row)) ?? []), tie]);
+  for (const tie of ties)
+    tiesOf.set(rowKey(tie.step, tie.row), [...(tiesOf.get(rowKey(tie.step, tie.row)) ?? []), tie]);
   return layers
     .filter(({ held }) => held.kept === 'totals')
-    .flatMap(({ id, held: { rows: { columns, rows }, reasons, covers = [] } }) =>
-      rows.map((row) => ({
-        step: id,
-        row: rows.id(row),
-        page: rows.page(row),
-        reason: reasons[row],
-        level: covers[row]?.level ?? 1,
-        differs: covers[row]?.differs ?? [],
-        ties: (tiesOf.get(rowKey(id, rows.id(row))) ?? []).map(({ step: _, row: __, page: ___, ...tie }) => tie),
-        covers: rowSpans(rows.book, covers[row]?.rows ?? []),
-        cells: Object.fromEntries(columns.flatMap((column) => (column.cells[row] === null ? [] : [[column.name, cellText(column.cells[row])]]))),
-      })),
+    .flatMap(
+      ({
+        id,
+        held: {
+          rows: { columns, rows },
+          reasons,
+          covers = [],
+        },
+      }) =>
+        rows.map((row) => ({
+          step: id,
+          row: rows.id(row),
+          page: rows.page(row),
+          reason: reasons[row],
+          level: covers[row]?.level ?? 1,
+          differs: covers[row]?.differs ?? [],
+          ties: (tiesOf.get(rowKey(id, rows.id(row))) ?? []).map(({ step: _, row: __, page: ___, ...tie }) => tie),
+          covers: rowSpans(rows.book, covers[row]?.rows ?? []),
+          cells: Object.fromEntries(
+            columns.flatMap((column) =>
+              column.cells[row] === null ? [] : [[column.name, cellText(column.cells[row])]],
+            ),
+          ),
+        })),
     );
 }

@@ -26,17 +26,35 @@ export const tableFacts = (table: FoundTable): TableFacts => ({
   headingCells: headingCells(table),
   rows: table.pieces.reduce((sum, piece) => sum + piece.readings[0].rows.length, 0),
   columns: Math.max(...table.pieces.map((piece) => piece.readings[0].columns.length)),
-  pieces: table.pieces.map(({ id, page, box, readings }) => ({ id, page, box, readings: readings.map(({ name, score, reason }) => ({ name, score, reason })) })),
+  pieces: table.pieces.map(({ id, page, box, readings }) => ({
+    id,
+    page,
+    box,
+    readings: readings.map(({ name, score, reason }) => ({ name, score, reason })),
+  })),
 });
 
-export const foundIn = (content: ReportContent): FoundFacts => ({ pageCount: content.pageCount, pages: content.pages.map(pageFacts), tables: content.tables.map(tableFacts) });
+export const foundIn = (content: ReportContent): FoundFacts => ({
+  pageCount: content.pageCount,
+  pages: content.pages.map(pageFacts),
+  tables: content.tables.map(tableFacts),
+});
 
-export const readSummary = (report: string, content: ReportContent, parsed: boolean): ReadSummary => ({ parsed, scanned: isScanned(content.pages), problems: at({ report }, content.problems), ...foundIn(content) });
+export const readSummary = (report: string, content: ReportContent, parsed: boolean): ReadSummary => ({
+  parsed,
+  scanned: isScanned(content.pages),
+  problems: at({ report }, content.problems),
+  ...foundIn(content),
+});
 
 export const foundOn = (read: readonly PageTables[], pageCount: number): FoundFacts => ({
   pageCount,
   pages: read.map(({ page }) => pageFacts(page)),
-  tables: read.flatMap(({ pieces, tables }) => pieces.map((piece, i) => tableFacts({ id: tables[i], ...(piece.title ? { title: piece.title } : {}), pieces: [piece] }))),
+  tables: read.flatMap(({ pieces, tables }) =>
+    pieces.map((piece, i) =>
+      tableFacts({ id: tables[i], ...(piece.title ? { title: piece.title } : {}), pieces: [piece] }),
+    ),
+  ),
 });
 
 /** The texts of the heading cells, for a take rule that knows the table by them. */

@@ -1,5 +1,9 @@
 /** Runs the work over all items, a few at a time, results in the order of the items. The first failure ends it. */
-export async function inParallel<Item, Result>(items: readonly Item[], atOnce: number, work: (item: Item, at: number) => Promise<Result>): Promise<Result[]> {
+export async function inParallel<Item, Result>(
+  items: readonly Item[],
+  atOnce: number,
+  work: (item: Item, at: number) => Promise<Result>,
+): Promise<Result[]> {
   const results = new Array<Result>(items.length);
   let next = 0;
   await Promise.all(

@@ -70,7 +70,10 @@ export class PageCache {
         for (const piece of block.pieces) pieces.set(piece.id, piece);
       }
       await this.looked();
-      const tables = index.tables.map(({ pieces: ids, ...table }): FoundTable => ({ ...table, pieces: ids.map((id) => pieces.get(id)!) }));
+      const tables = index.tables.map(({ pieces: ids, ...table }): FoundTable => ({
+        ...table,
+        pieces: ids.map((id) => pieces.get(id)!),
+      }));
       return { pageCount: index.pageCount, pages, tables, problems: index.problems };
     } catch {
       return undefined;
@@ -83,7 +86,9 @@ export class PageCache {
     for (const file of [this.blocks, this.index]) await utimes(file, now, now).catch(() => undefined);
   }
 
-  async page(number: number): Promise<{ pageCount: number; page: PageContent | undefined; pieces: (Piece & { table: string })[] } | undefined> {
+  async page(
+    number: number,
+  ): Promise<{ pageCount: number; page: PageContent | undefined; pieces: (Piece & { table: string })[] } | undefined> {
     const index = await this.readIndex();
     if (!index) return undefined;
     const place = index.blocks.find(([page]) => page === number);
@@ -94,7 +99,11 @@ export class PageCache {
       file = await open(this.blocks);
       const { page, pieces } = await blockOf((await file.read(Buffer.alloc(to - from), 0, to - from, from)).buffer);
       const tableOf = (id: string) => index.tables.find((table) => table.pieces.includes(id))!.id;
-      return { pageCount: index.pageCount, page, pieces: pieces.map((piece) => ({ ...piece, table: tableOf(piece.id) })) };
+      return {
+        pageCount: index.pageCount,
+        page,
+        pieces: pieces.map((piece) => ({ ...piece, table: tableOf(piece.id) })),
+      };
     } catch {
       return undefined;
     } finally {
@@ -112,14 +121,22 @@ export class PageCache {
     return {
       add: async (read: readonly PageTables[]) => {
         for (const block of read) {
-          const bytes = await zip(JSON.stringify({ page: block.page, pieces: block.pieces } satisfies Block), { level: 1 });
+          const bytes = await zip(JSON.stringify({ page: block.page, pieces: block.pieces } satisfies Block), {
+            level: 1,
+          });
           await file.write(bytes);
           places.push([block.page.number, end, (end += bytes.length)]);
         }
       },
       close: async ({ pageCount, tables, problems }: ReportContent, gaveUpAfter?: number) => {
         await file.close();
-        const index: Index = { pageCount, problems, ...(gaveUpAfter === undefined ? {} : { gaveUpAfter }), blocks: places, tables: tables.map(({ pieces, ...table }) => ({ ...table, pieces: pieces.map((piece) => piece.id) })) };
+        const index: Index = {
+          pageCount,
+          problems,
+          ...(gaveUpAfter === undefined ? {} : { gaveUpAfter }),
+          blocks: places,
+          tables: tables.map(({ pieces, ...table }) => ({ ...table, pieces: pieces.map((piece) => piece.id) })),
+        };
         await writeFile(this.index + unfinished, JSON.stringify(index));
         await rename(this.blocks + unfinished, this.blocks);
         await rename(this.index + unfinished, this.index);

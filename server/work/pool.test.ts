@@ -19,7 +19,9 @@ const source = async (path: string): Promise<ReportTask> => ({
   file: join(demoFolder, path),
   path,
   key: '1',
-  sha256: createHash('sha256').update(await readFile(join(demoFolder, path))).digest('hex'),
+  sha256: createHash('sha256')
+    .update(await readFile(join(demoFolder, path)))
+    .digest('hex'),
   cacheFolder: await temporaryFolder(),
 });
 
@@ -49,19 +51,30 @@ describe('looks in line', () => {
     const folder = await temporaryFolder();
     const bytes = await readFile(join(root, 'demo/vessel-register/register-2025.pdf'));
     await writeFile(join(folder, 'register.pdf'), bytes);
-    const task = { file: join(folder, 'register.pdf'), path: 'register.pdf', key: '1', sha256: createHash('sha256').update(bytes).digest('hex'), cacheFolder: await temporaryFolder() };
+    const task = {
+      file: join(folder, 'register.pdf'),
+      path: 'register.pdf',
+      key: '1',
+      sha256: createHash('sha256').update(bytes).digest('hex'),
+      cacheFolder: await temporaryFolder(),
+    };
     const leaves = new AbortController();
     const pages: number[] = [];
-    const reading = pool.run('read', { source: task }, {
-      signal: leaves.signal,
-      progress: ({ done }) => {
-        pages.push(done);
-        if (done > 10) leaves.abort(new Error('left'));
+    const reading = pool.run(
+      'read',
+      { source: task },
+      {
+        signal: leaves.signal,
+        progress: ({ done }) => {
+          pages.push(done);
+          if (done > 10) leaves.abort(new Error('left'));
+        },
       },
-    });
+    );
     await expect(reading).rejects.toThrow('left');
     // The thread ends what nobody waits for, and what it was writing goes with it.
-    for (let tries = 0; tries < 200 && (await readdir(task.cacheFolder)).length > 0; tries++) await new Promise((resolve) => setTimeout(resolve, 50));
+    for (let tries = 0; tries < 200 && (await readdir(task.cacheFolder)).length > 0; tries++)
+      await new Promise((resolve) => setTimeout(resolve, 50));
     expect(await readdir(task.cacheFolder)).toEqual([]);
     expect(Math.max(...pages)).toBeLessThan(300);
     expect(await pool.run('read', { source: await source('week-26.pdf') })).toMatchObject({ problems: [] });
@@ -71,15 +84,35 @@ describe('looks in line', () => {
     const folder = await temporaryFolder();
     const bytes = await heavyPaper(2_000_000);
     await writeFile(join(folder, 'heavy.pdf'), bytes);
-    const task = { file: join(folder, 'heavy.pdf'), path: 'heavy.pdf', key: '1', sha256: createHash('sha256').update(bytes).digest('hex'), cacheFolder: await temporaryFolder() };
+    const task = {
+      file: join(folder, 'heavy.pdf'),
+      path: 'heavy.pdf',
+      key: '1',
+      sha256: createHash('sha256').update(bytes).digest('hex'),
+      cacheFolder: await temporaryFolder(),
+    };
     const impatient = openPool(1, 6_000);
     try {
       const read = await impatient.run('read', { source: task });
-      expect(read).toMatchObject({ pageCount: 3, problems: [{ kind: 'damaged', page: 2, came: expect.stringContaining('no progress was made for 6 s'), remedy: expect.stringContaining('the other pages were read') }] });
-      expect('tables' in read && read.tables.map(({ pieces }) => pieces.map(({ page }) => page)).flat()).toEqual([1, 3]);
+      expect(read).toMatchObject({
+        pageCount: 3,
+        problems: [
+          {
+            kind: 'damaged',
+            page: 2,
+            came: expect.stringContaining('no progress was made for 6 s'),
+            remedy: expect.stringContaining('the other pages were read'),
+          },
+        ],
+      });
+      expect('tables' in read && read.tables.map(({ pieces }) => pieces.map(({ page }) => page)).flat()).toEqual([
+        1, 3,
+      ]);
       // It was given up once; who asks again is answered from what was read.
       const began = performance.now();
-      expect(await impatient.run('carry', { document, source: task, part: null })).toMatchObject({ heldBack: [{ page: 2 }] });
+      expect(await impatient.run('carry', { document, source: task, part: null })).toMatchObject({
+        heldBack: [{ page: 2 }],
+      });
       expect(performance.now() - began).toBeLessThan(6_000);
     } finally {
       await impatient.close();
@@ -90,13 +123,17 @@ describe('looks in line', () => {
     const impatient = openPool(1, 1);
     try {
       // Reading begins, and takes longer than this pool waits.
-      await expect(impatient.look('layers', { document, source: await source('week-25.pdf') })).rejects.toThrow(StandsStill);
+      await expect(impatient.look('layers', { document, source: await source('week-25.pdf') })).rejects.toThrow(
+        StandsStill,
+      );
     } finally {
       await impatient.close();
     }
     const patient = openPool(1, 60_000);
     try {
-      expect(await patient.look('layers', { document, source: await source('week-25.pdf') })).toMatchObject({ problems: [] });
+      expect(await patient.look('layers', { document, source: await source('week-25.pdf') })).toMatchObject({
+        problems: [],
+      });
     } finally {
       await patient.close();
     }

@@ -11,7 +11,10 @@ import type { Pulse, ReportTask } from './session';
 import type * as allTasks from './tasks/all';
 import type { behind } from './thread';
 
-type NamesIn<Module> = { [Name in keyof Module]: Module[Name] extends (task: never) => Promise<unknown> ? Name : never }[keyof Module] & string;
+type NamesIn<Module> = {
+  [Name in keyof Module]: Module[Name] extends (task: never) => Promise<unknown> ? Name : never;
+}[keyof Module] &
+  string;
 type AskedBy<Work> = Work extends (task: infer Task) => Promise<unknown> ? Omit<Task, 'port' | 'pulse'> : never;
 type AnswerOf<Work> = Work extends (task: never) => Promise<infer Answer> ? Answer : never;
 
@@ -27,9 +30,17 @@ export interface Pool {
    * @param options.signal nobody waits any more: what has not begun is not done, what has begun ends before its next page or step
    * @param options.progress hears of pages as they are read, from tasks that read
    */
-  run<Name extends TaskName>(name: Name, task: AskedBy<(typeof allTasks)[Name]>, options?: { signal?: AbortSignal; progress?: (told: Progress) => void }): Promise<AnswerOf<(typeof allTasks)[Name]>>;
+  run<Name extends TaskName>(
+    name: Name,
+    task: AskedBy<(typeof allTasks)[Name]>,
+    options?: { signal?: AbortSignal; progress?: (told: Progress) => void },
+  ): Promise<AnswerOf<(typeof allTasks)[Name]>>;
   /** Has a look at a report, in the thread for looks and in the order asked for. */
-  look<Name extends LookName>(name: Name, task: LookOf<Name>, options?: { signal?: AbortSignal }): Promise<AnswerOf<(typeof allLooks)[Name]>>;
+  look<Name extends LookName>(
+    name: Name,
+    task: LookOf<Name>,
+    options?: { signal?: AbortSignal },
+  ): Promise<AnswerOf<(typeof allLooks)[Name]>>;
   /** How many tasks of one folder may run at a time. */
   readonly threads: number;
   /** Once a thread has answered. @throws ThreadsBroken */
@@ -41,7 +52,9 @@ export interface Pool {
 export class ThreadsBroken extends Error {
   constructor(because: Error) {
     const why = because.message.replace(/\s+/g, ' ').trim();
-    super(`The threads that read reports cannot be started: ${why}. Build the program anew (npm run build), and see that memory is free.`);
+    super(
+      `The threads that read reports cannot be started: ${why}. Build the program anew (npm run build), and see that memory is free.`,
+    );
     this.name = 'ThreadsBroken';
   }
 }
@@ -52,7 +65,8 @@ export class ThreadsBroken extends Error {
  */
 const leastMemory = 512;
 const mostMemory = 4096;
-const memoryLimit = (threads: number) => Math.round(Math.min(mostMemory, Math.max(leastMemory, totalmem() / 2 ** 21 / threads)));
+const memoryLimit = (threads: number) =>
+  Math.round(Math.min(mostMemory, Math.max(leastMemory, totalmem() / 2 ** 21 / threads)));
 
 /** Work that shows no progress for so long, in milliseconds, is ended: a page or a step that never comes to an end. */
 const usualPatience = 60_000;
@@ -73,7 +87,9 @@ const mostSkipped = 5;
 /** Why a page was given up, if that is why the work ended. */
 function givenUp(error: unknown): string | undefined {
   if (error instanceof StandsStill) return `no progress was made for ${Math.round(error.patience / 1000)} s`;
-  return (error as NodeJS.ErrnoException).code === 'ERR_WORKER_OUT_OF_MEMORY' ? 'it needs more memory than a thread may have' : undefined;
+  return (error as NodeJS.ErrnoException).code === 'ERR_WORKER_OUT_OF_MEMORY'
+    ? 'it needs more memory than a thread may have'
+    : undefined;
 }
 
 /**
@@ -89,7 +105,15 @@ export function openPool(
   // One more than work on folders may use: a page to look at never waits for long reports. And one for the looks.
   const resourceLimits = { maxOldGenerationSizeMb: memoryLimit(threads + 2), maxYoungGenerationSizeMb: 96 };
   const execArgv = [...threadFlags];
-  const work = new Piscina({ filename, execArgv, minThreads: 1, maxThreads: threads + 1, idleTimeout: 60_000, resourceLimits, argv: ['behind'] satisfies [typeof behind] });
+  const work = new Piscina({
+    filename,
+    execArgv,
+    minThreads: 1,
+    maxThreads: threads + 1,
+    idleTimeout: 60_000,
+    resourceLimits,
+    argv: ['behind'] satisfies [typeof behind],
+  });
   const bench = new Piscina({ filename, execArgv, minThreads: 0, maxThreads: 1, idleTimeout: 600_000, resourceLimits });
   // What waits for a thread would wait for ever where none can be started.
   const unbegun = new Set<{ readonly pulse: Pulse; readonly fail: (error: Error) => void }>();
@@ -120,11 +144,21 @@ export function openPool(
     for (;;) {
       const pulse = newPulse();
       try {
-        return await work({ ...task, pulse, ...(source ? { source: { ...source, skip, patience: patience / 1000 } } : {}) }, pulse);
+        return await work(
+          { ...task, pulse, ...(source ? { source: { ...source, skip, patience: patience / 1000 } } : {}) },
+          pulse,
+        );
       } catch (error) {
         const because = givenUp(error);
         const page = Atomics.load(pulse, 2);
-        if (because === undefined || !source || page === 0 || skip.length === mostSkipped || skip.some((each) => each.page === page)) throw error;
+        if (
+          because === undefined ||
+          !source ||
+          page === 0 ||
+          skip.length === mostSkipped ||
+          skip.some((each) => each.page === page)
+        )
+          throw error;
         skip.push({ page, because });
       }
     }
@@ -135,7 +169,11 @@ export function openPool(
    * time: what has not begun is taken out of the line, what has begun ends before its next page or step, and its thread lives on
    * with what it keeps.
    */
-  async function watched<T>(pulse: Pulse, signal: AbortSignal | undefined, work: (signal: AbortSignal) => Promise<T>): Promise<T> {
+  async function watched<T>(
+    pulse: Pulse,
+    signal: AbortSignal | undefined,
+    work: (signal: AbortSignal) => Promise<T>,
+  ): Promise<T> {
     signal?.throwIfAborted();
     const still = new AbortController();
     const outOfLine = new AbortController();
@@ -172,9 +210,11 @@ export function openPool(
   return {
     threads,
     started: () =>
-      watched(newPulse(), undefined, (signal) => work.run({}, { name: 'started' satisfies TaskName, signal })).catch((error: Error) => {
-        throw error instanceof ThreadsBroken ? error : new ThreadsBroken(error);
-      }),
+      watched(newPulse(), undefined, (signal) => work.run({}, { name: 'started' satisfies TaskName, signal })).catch(
+        (error: Error) => {
+          throw error instanceof ThreadsBroken ? error : new ThreadsBroken(error);
+        },
+      ),
     look: (name, task, { signal } = {}) => inLine(name, task, signal),
     async run(name, task, { signal, progress } = {}) {
       return skipping(task, async (attempt, pulse) => {
@@ -182,7 +222,9 @@ export function openPool(
         const { port1, port2 } = new MessageChannel();
         port1.on('message', progress);
         try {
-          return await watched(pulse, signal, (own) => work.run({ ...attempt, port: port2 }, { name, signal: own, transferList: [port2] }));
+          return await watched(pulse, signal, (own) =>
+            work.run({ ...attempt, port: port2 }, { name, signal: own, transferList: [port2] }),
+          );
         } finally {
           port1.close();
         }

@@ -65,7 +65,10 @@ async function bytesOf({ file, sha256, path, reading = thisBuild.stages.reading 
  * The content of a report, from the cache by (content hash, reading), or else parsed and put there.
  * @throws UnreadableReport
  */
-export async function reportContent(source: ReportSource, { read: hears = () => undefined, begins = () => undefined }: Hears = {}): Promise<{ content: ReportContent; parsed: boolean }> {
+export async function reportContent(
+  source: ReportSource,
+  { read: hears = () => undefined, begins = () => undefined }: Hears = {},
+): Promise<{ content: ReportContent; parsed: boolean }> {
   const cache = cacheOf(source);
   const cached = await cache.all(source.patience);
   if (cached) return { content: cached, parsed: false };
@@ -115,19 +118,33 @@ export interface ReadPage {
  * and its neighbours are parsed, so that it can be looked at while the rest is still being read.
  * @throws UnreadableReport
  */
-export async function reportPage(source: ReportSource, number: number, begins: (page: number) => void = () => undefined): Promise<ReadPage> {
+export async function reportPage(
+  source: ReportSource,
+  number: number,
+  begins: (page: number) => void = () => undefined,
+): Promise<ReadPage> {
   const cached = await cacheOf(source).page(number);
   if (cached) return cached;
   const finder = new TableFinder(begins);
   const wanted = (page: number) => Math.abs(page - number) <= neighbourhood;
-  const stream = streamPages(await bytesOf(source), source.path, { password: source.password, wanted, skip: source.skip, begins, unchecked: true });
+  const stream = streamPages(await bytesOf(source), source.path, {
+    password: source.password,
+    wanted,
+    skip: source.skip,
+    begins,
+    unchecked: true,
+  });
   const read: PageTables[] = [];
   for (;;) {
     const next = await stream.next();
     if (next.done) {
       read.push(...finder.end());
       const own = read.find(({ page }) => page.number === number);
-      return { pageCount: next.value, page: own?.page, pieces: (own?.pieces ?? []).map((piece) => ({ ...piece, table: piece.id })) };
+      return {
+        pageCount: next.value,
+        page: own?.page,
+        pieces: (own?.pieces ?? []).map((piece) => ({ ...piece, table: piece.id })),
+      };
     }
     if ('page' in next.value) read.push(...finder.add(next.value.page));
   }

@@ -1,6 +1,14 @@
 // What a thread keeps between two questions, and how it gets what it does not have.
 import type { MessagePort } from 'node:worker_threads';
-import { CarryCache, Stale, carryReport, carryWhole, type CarriedReport, type Layer, type PageRange } from '../../core/pipeline/carry';
+import {
+  CarryCache,
+  Stale,
+  carryReport,
+  carryWhole,
+  type CarriedReport,
+  type Layer,
+  type PageRange,
+} from '../../core/pipeline/carry';
 import { parsePipeline, splitAllReports, type Pipeline } from '../../core/pipeline/document';
 import { runChecks } from '../../core/checks/run-checks';
 import { tied, tiedWhole, tiesBefore, type TiedReport, type TiedWhole, type TiesBefore } from '../../core/ties/tied';
@@ -62,10 +70,14 @@ const wholes = new Recent<WholeWithTotals>(1);
 const caches = new Recent<CarryCache>(4);
 const documents = new Recent<Pipeline>(4);
 
-const keyOf = ({ sha256, key, path, period, reading }: ReportTask) => JSON.stringify([sha256, key, path, period ?? null, reading ?? null]);
+const keyOf = ({ sha256, key, path, period, reading }: ReportTask) =>
+  JSON.stringify([sha256, key, path, period ?? null, reading ?? null]);
 
 /** @throws UnreadableReport */
-export async function contentOf(source: ReportSource, { port, pulse }: { port?: MessagePort | undefined; pulse?: Pulse | undefined } = {}): Promise<{ content: ReportContent; parsed: boolean }> {
+export async function contentOf(
+  source: ReportSource,
+  { port, pulse }: { port?: MessagePort | undefined; pulse?: Pulse | undefined } = {},
+): Promise<{ content: ReportContent; parsed: boolean }> {
   let parsed = false;
   const isStale = staleBy(pulse);
   beat(pulse);
@@ -84,20 +96,42 @@ export async function contentOf(source: ReportSource, { port, pulse }: { port?: 
   return { content, parsed };
 }
 
-export const pipelineFrom = (document: string): Promise<Pipeline> => documents.get(document, async () => parsePipeline(JSON.parse(document)));
+export const pipelineFrom = (document: string): Promise<Pipeline> =>
+  documents.get(document, async () => parsePipeline(JSON.parse(document)));
 
 /** One report carried as far as it can be by itself. @throws UnreadableReport */
-export async function carriedOf(document: string, task: ReportTask, { pages, until, pulse, port }: { pages?: PageRange | undefined; until?: string | undefined; pulse?: Pulse | undefined; port?: MessagePort | undefined } = {}) {
+export async function carriedOf(
+  document: string,
+  task: ReportTask,
+  {
+    pages,
+    until,
+    pulse,
+    port,
+  }: {
+    pages?: PageRange | undefined;
+    until?: string | undefined;
+    pulse?: Pulse | undefined;
+    port?: MessagePort | undefined;
+  } = {},
+) {
   const pipeline = await pipelineFrom(document);
   const { content, parsed } = await contentOf(task, { port, pulse });
   const key = JSON.stringify([document, keyOf(task), pages ?? null, until ?? null]);
   const cache = await caches.get(keyOf(task), async () => new CarryCache());
   const result = await carried.get(key, async () => {
-    const all = carryReport(pipeline, { key: task.key, path: task.path, period: task.period ?? null, pages: content.pages, tables: content.tables }, { pages, until, cache, lists: listsIn(task.cacheFolder), isStale: staleBy(pulse) });
+    const all = carryReport(
+      pipeline,
+      { key: task.key, path: task.path, period: task.period ?? null, pages: content.pages, tables: content.tables },
+      { pages, until, cache, lists: listsIn(task.cacheFolder), isStale: staleBy(pulse) },
+    );
     // Up to some step, or of a few pages, totals do not have all of their rows.
     if (until !== undefined || pages !== undefined) return { ...all, ties: [] };
     const whole = tied(pipeline, all);
-    return { ...whole, problems: [...whole.problems, ...runChecks(pipeline.checks, whole.sheet, task.key, whole.paper)] };
+    return {
+      ...whole,
+      problems: [...whole.problems, ...runChecks(pipeline.checks, whole.sheet, task.key, whole.paper)],
+    };
   });
   return { pipeline, content, parsed, result };
 }
@@ -116,10 +150,23 @@ export const wholeOf = (document: string, sources: readonly ReportTask[], pulse?
     for (const source of sources) {
       const { result } = await carriedOf(document, source, { pulse });
       withTotals.push(...result.layers.flatMap(({ id, held }) => (held.kept === 'totals' ? [{ id, held }] : [])));
-      reports.push({ key: source.key, sheet: result.sheet, paper: result.paper, before: tiesBefore(pipeline, source.key, result) });
+      reports.push({
+        key: source.key,
+        sheet: result.sheet,
+        paper: result.paper,
+        before: tiesBefore(pipeline, source.key, result),
+      });
     }
-    const carriedWhole = carryWhole(pipeline, reports, { lists: listsIn(sources[0].cacheFolder), isStale: staleBy(pulse), now: () => performance.now() });
-    const whole = tiedWhole(pipeline, carriedWhole, reports.map(({ before }) => before));
+    const carriedWhole = carryWhole(pipeline, reports, {
+      lists: listsIn(sources[0].cacheFolder),
+      isStale: staleBy(pulse),
+      now: () => performance.now(),
+    });
+    const whole = tiedWhole(
+      pipeline,
+      carriedWhole,
+      reports.map(({ before }) => before),
+    );
     return { ...whole, totals: totalsOf([...withTotals, ...whole.layers], whole.ties) };
   });
 
@@ -139,8 +186,19 @@ export interface LookedAt {
 export async function lookedAt({ document, source, pages, pulse, among }: Look, until?: string): Promise<LookedAt> {
   const { pipeline, content, result } = await carriedOf(document, source, { pages, pulse, until });
   const needsWhole = splitAllReports(pipeline).whole.length > 0 && !result.layers.some((layer) => layer.id === until);
-  const whole = !needsWhole ? undefined : among ? await wholeOf(document, among, pulse) : carryWhole(pipeline, [{ key: source.key, sheet: result.sheet, paper: result.paper }], { lists: listsIn(source.cacheFolder) });
-  return { content, paper: result.paper, layers: [...result.layers, ...(whole?.layers ?? [])], problems: [...at({ report: source.key }, content.problems), ...result.problems, ...(whole?.problems ?? [])] };
+  const whole = !needsWhole
+    ? undefined
+    : among
+      ? await wholeOf(document, among, pulse)
+      : carryWhole(pipeline, [{ key: source.key, sheet: result.sheet, paper: result.paper }], {
+          lists: listsIn(source.cacheFolder),
+        });
+  return {
+    content,
+    paper: result.paper,
+    layers: [...result.layers, ...(whole?.layers ?? [])],
+    problems: [...at({ report: source.key }, content.problems), ...result.problems, ...(whole?.problems ?? [])],
+  };
 }
 
 /** The layers from the top to a step, with it, or all of them; none where there is no such step. */

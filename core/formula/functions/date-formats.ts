@@ -2,20 +2,105 @@
 import { dayOf, dayOfYear, isoWeek, mondayOf, weekday, type Moment } from '../calendar';
 import { civilDay } from '../../values/date';
 import { Mishap } from '../mishap';
-const months = ['January', 'February', 'March', 'April', 'May', 'June', 'July', 'August', 'September', 'October', 'November', 'December'];
+const months = [
+  'January',
+  'February',
+  'March',
+  'April',
+  'May',
+  'June',
+  'July',
+  'August',
+  'September',
+  'October',
+  'November',
+  'December',
+];
 const weekdays = ['Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Saturday', 'Sunday'];
 const longestName = 9;
 
 /** Parts of a date's format, the longest first (PostgreSQL, "Template Patterns for Date/Time Formatting"). */
-const dateParts = ['IYYY', 'YYYY', 'HH24', 'HH12', 'MONTH', 'Month', 'month', 'IDDD', 'DDD', 'DAY', 'Day', 'day', 'MON', 'Mon', 'mon', 'YYY', 'IYY', 'A.M.', 'P.M.', 'a.m.', 'p.m.', 'YY', 'MM', 'DD', 'DY', 'Dy', 'dy', 'ID', 'IW', 'IY', 'WW', 'CC', 'HH', 'MI', 'SS', 'MS', 'US', 'AM', 'PM', 'am', 'pm', 'Y', 'Q', 'D', 'W', 'I'] as const;
+const dateParts = [
+  'IYYY',
+  'YYYY',
+  'HH24',
+  'HH12',
+  'MONTH',
+  'Month',
+  'month',
+  'IDDD',
+  'DDD',
+  'DAY',
+  'Day',
+  'day',
+  'MON',
+  'Mon',
+  'mon',
+  'YYY',
+  'IYY',
+  'A.M.',
+  'P.M.',
+  'a.m.',
+  'p.m.',
+  'YY',
+  'MM',
+  'DD',
+  'DY',
+  'Dy',
+  'dy',
+  'ID',
+  'IW',
+  'IY',
+  'WW',
+  'CC',
+  'HH',
+  'MI',
+  'SS',
+  'MS',
+  'US',
+  'AM',
+  'PM',
+  'am',
+  'pm',
+  'Y',
+  'Q',
+  'D',
+  'W',
+  'I',
+] as const;
 type DatePart = (typeof dateParts)[number];
 /** Those that are numbers may be written in small letters too; of names and of AM the letters say how they are written. */
 const asNames = /^(?:MONTH|MON|DAY|DY|[AP]\.?M\.?)$/i;
 const written: readonly (readonly [string, DatePart])[] = dateParts
-  .flatMap((part): [string, DatePart][] => (asNames.test(part) ? [[part, part]] : [[part, part], [part.toLowerCase(), part]]))
+  .flatMap((part): [string, DatePart][] =>
+    asNames.test(part)
+      ? [[part, part]]
+      : [
+          [part, part],
+          [part.toLowerCase(), part],
+        ],
+  )
   .sort(([a], [b]) => b.length - a.length);
 type Template = readonly ({ readonly part: DatePart; readonly plain: boolean } | { readonly text: string })[];
-const unread: readonly string[] = ['TZH', 'TZM', 'TZ', 'OF', 'BC', 'AD', 'B.C.', 'A.D.', 'RM', 'SSSSS', 'SSSS', 'FF', 'TM', 'FX', 'J', 'Y,YYY', 'TH'].flatMap((part) => [part, part.toLowerCase()]);
+const unread: readonly string[] = [
+  'TZH',
+  'TZM',
+  'TZ',
+  'OF',
+  'BC',
+  'AD',
+  'B.C.',
+  'A.D.',
+  'RM',
+  'SSSSS',
+  'SSSS',
+  'FF',
+  'TM',
+  'FX',
+  'J',
+  'Y,YYY',
+  'TH',
+].flatMap((part) => [part, part.toLowerCase()]);
 
 /** @throws Mishap where the format has parts that are not there */
 function templateOf(format: string): Template {
@@ -28,7 +113,7 @@ function templateOf(format: string): Template {
     if (last && 'text' in last) made[made.length - 1] = { text: last.text + own };
     else made.push({ text: own });
   };
-  for (let at = 0; at < format.length; ) {
+  for (let at = 0; at < format.length;) {
     if (format[at] === '"') {
       const end = format.indexOf('"', at + 1);
       text(format.slice(at + 1, end < 0 ? undefined : end));
@@ -42,7 +127,9 @@ function templateOf(format: string): Template {
       at += 2;
       continue;
     }
-    const other = unread.find((each) => rest.startsWith(each) && !written.some(([part]) => rest.startsWith(part) && part.length > each.length));
+    const other = unread.find(
+      (each) => rest.startsWith(each) && !written.some(([part]) => rest.startsWith(part) && part.length > each.length),
+    );
     if (other !== undefined) throw new Mishap(`“${other}” in the format “${format}”: put texts into double quotes`);
     const found = written.find(([each]) => rest.startsWith(each));
     if (found) {
@@ -57,7 +144,8 @@ function templateOf(format: string): Template {
   return made;
 }
 
-const padded = (n: number, digits: number, plain: boolean): string => (plain ? String(n) : String(n).padStart(digits, '0'));
+const padded = (n: number, digits: number, plain: boolean): string =>
+  plain ? String(n) : String(n).padStart(digits, '0');
 const named = (name: string, plain: boolean): string => (plain ? name : name.padEnd(longestName));
 
 function writtenPart(part: DatePart, plain: boolean, { day, micros }: Moment): string {
@@ -68,52 +156,93 @@ function writtenPart(part: DatePart, plain: boolean, { day, micros }: Moment): s
   const [monthName, dayName] = [months[month - 1], weekdays[weekday(day) - 1]];
   const short = (of: number, digits: number) => padded(of % 10 ** digits, digits, plain);
   switch (part) {
-    case 'YYYY': return padded(year, 4, plain);
-    case 'YYY': return short(year, 3);
-    case 'YY': return short(year, 2);
-    case 'Y': return short(year, 1);
-    case 'IYYY': return padded(week.year, 4, plain);
-    case 'IYY': return short(week.year, 3);
-    case 'IY': return short(week.year, 2);
-    case 'I': return short(week.year, 1);
-    case 'CC': return padded(Math.floor((year + 99) / 100), 2, plain);
-    case 'Q': return String(Math.floor((month + 2) / 3));
-    case 'MM': return padded(month, 2, plain);
-    case 'MONTH': return named(monthName.toUpperCase(), plain);
-    case 'Month': return named(monthName, plain);
-    case 'month': return named(monthName.toLowerCase(), plain);
-    case 'MON': return monthName.slice(0, 3).toUpperCase();
-    case 'Mon': return monthName.slice(0, 3);
-    case 'mon': return monthName.slice(0, 3).toLowerCase();
-    case 'IW': return padded(week.week, 2, plain);
-    case 'WW': return padded(Math.floor((dayOfYear(day) - 1) / 7) + 1, 2, plain);
-    case 'W': return String(Math.floor((ofMonth - 1) / 7) + 1);
-    case 'DDD': return padded(dayOfYear(day), 3, plain);
-    case 'IDDD': return padded(day - mondayOf(week.year, 1) + 1, 3, plain);
-    case 'DD': return padded(ofMonth, 2, plain);
-    case 'D': return String((weekday(day) % 7) + 1);
-    case 'ID': return String(weekday(day));
-    case 'DAY': return named(dayName.toUpperCase(), plain);
-    case 'Day': return named(dayName, plain);
-    case 'day': return named(dayName.toLowerCase(), plain);
-    case 'DY': return dayName.slice(0, 3).toUpperCase();
-    case 'Dy': return dayName.slice(0, 3);
-    case 'dy': return dayName.slice(0, 3).toLowerCase();
-    case 'HH24': return padded(hour, 2, plain);
+    case 'YYYY':
+      return padded(year, 4, plain);
+    case 'YYY':
+      return short(year, 3);
+    case 'YY':
+      return short(year, 2);
+    case 'Y':
+      return short(year, 1);
+    case 'IYYY':
+      return padded(week.year, 4, plain);
+    case 'IYY':
+      return short(week.year, 3);
+    case 'IY':
+      return short(week.year, 2);
+    case 'I':
+      return short(week.year, 1);
+    case 'CC':
+      return padded(Math.floor((year + 99) / 100), 2, plain);
+    case 'Q':
+      return String(Math.floor((month + 2) / 3));
+    case 'MM':
+      return padded(month, 2, plain);
+    case 'MONTH':
+      return named(monthName.toUpperCase(), plain);
+    case 'Month':
+      return named(monthName, plain);
+    case 'month':
+      return named(monthName.toLowerCase(), plain);
+    case 'MON':
+      return monthName.slice(0, 3).toUpperCase();
+    case 'Mon':
+      return monthName.slice(0, 3);
+    case 'mon':
+      return monthName.slice(0, 3).toLowerCase();
+    case 'IW':
+      return padded(week.week, 2, plain);
+    case 'WW':
+      return padded(Math.floor((dayOfYear(day) - 1) / 7) + 1, 2, plain);
+    case 'W':
+      return String(Math.floor((ofMonth - 1) / 7) + 1);
+    case 'DDD':
+      return padded(dayOfYear(day), 3, plain);
+    case 'IDDD':
+      return padded(day - mondayOf(week.year, 1) + 1, 3, plain);
+    case 'DD':
+      return padded(ofMonth, 2, plain);
+    case 'D':
+      return String((weekday(day) % 7) + 1);
+    case 'ID':
+      return String(weekday(day));
+    case 'DAY':
+      return named(dayName.toUpperCase(), plain);
+    case 'Day':
+      return named(dayName, plain);
+    case 'day':
+      return named(dayName.toLowerCase(), plain);
+    case 'DY':
+      return dayName.slice(0, 3).toUpperCase();
+    case 'Dy':
+      return dayName.slice(0, 3);
+    case 'dy':
+      return dayName.slice(0, 3).toLowerCase();
+    case 'HH24':
+      return padded(hour, 2, plain);
     case 'HH':
-    case 'HH12': return padded(hour % 12 === 0 ? 12 : hour % 12, 2, plain);
-    case 'MI': return padded(minute, 2, plain);
-    case 'SS': return padded(second, 2, plain);
-    case 'MS': return padded(Math.floor((micros % 1_000_000) / 1000), 3, false);
-    case 'US': return padded(micros % 1_000_000, 6, false);
+    case 'HH12':
+      return padded(hour % 12 === 0 ? 12 : hour % 12, 2, plain);
+    case 'MI':
+      return padded(minute, 2, plain);
+    case 'SS':
+      return padded(second, 2, plain);
+    case 'MS':
+      return padded(Math.floor((micros % 1_000_000) / 1000), 3, false);
+    case 'US':
+      return padded(micros % 1_000_000, 6, false);
     case 'AM':
-    case 'PM': return hour < 12 ? 'AM' : 'PM';
+    case 'PM':
+      return hour < 12 ? 'AM' : 'PM';
     case 'am':
-    case 'pm': return hour < 12 ? 'am' : 'pm';
+    case 'pm':
+      return hour < 12 ? 'am' : 'pm';
     case 'A.M.':
-    case 'P.M.': return hour < 12 ? 'A.M.' : 'P.M.';
+    case 'P.M.':
+      return hour < 12 ? 'A.M.' : 'P.M.';
     case 'a.m.':
-    case 'p.m.': return hour < 12 ? 'a.m.' : 'p.m.';
+    case 'p.m.':
+      return hour < 12 ? 'a.m.' : 'p.m.';
   }
 }
 
@@ -128,14 +257,26 @@ function keptTemplate(): (format: string) => Template {
 /** Writes moments by formats, the last of which it keeps taken apart. */
 export function dateWriter() {
   const template = keptTemplate();
-  return (moment: Moment, format: string): string => template(format).map((each) => ('text' in each ? each.text : writtenPart(each.part, each.plain, moment))).join('');
+  return (moment: Moment, format: string): string =>
+    template(format)
+      .map((each) => ('text' in each ? each.text : writtenPart(each.part, each.plain, moment)))
+      .join('');
 }
 
 /** How a part of a date is read: what its text looks like. */
 const readAs: Readonly<Partial<Record<DatePart, string>>> = {
-  YYYY: '(\\d{4})', YY: '(\\d{2})', MM: '(\\d{1,2})', DD: '(\\d{1,2})', DDD: '(\\d{1,3})', IYYY: '(\\d{4})', IW: '(\\d{1,2})', ID: '([1-7])', Q: '([1-4])',
+  YYYY: '(\\d{4})',
+  YY: '(\\d{2})',
+  MM: '(\\d{1,2})',
+  DD: '(\\d{1,2})',
+  DDD: '(\\d{1,3})',
+  IYYY: '(\\d{4})',
+  IW: '(\\d{1,2})',
+  ID: '([1-7])',
+  Q: '([1-4])',
 };
-const readNames = (part: DatePart): 'month' | 'mon' | 'day' | 'dy' | undefined => (['month', 'mon', 'day', 'dy'] as const).find((each) => each === part.toLowerCase());
+const readNames = (part: DatePart): 'month' | 'mon' | 'day' | 'dy' | undefined =>
+  (['month', 'mon', 'day', 'dy'] as const).find((each) => each === part.toLowerCase());
 
 /** A date as it is written by a format. The text must fit as a whole. @throws Mishap */
 export function dateReader() {
@@ -159,7 +300,14 @@ export function dateReader() {
       rest = rest.trimStart();
       const name = readNames(each.part);
       if (name) {
-        const names = name === 'month' ? months : name === 'mon' ? months.map((month) => month.slice(0, 3)) : name === 'day' ? weekdays : weekdays.map((day) => day.slice(0, 3));
+        const names =
+          name === 'month'
+            ? months
+            : name === 'mon'
+              ? months.map((month) => month.slice(0, 3))
+              : name === 'day'
+                ? weekdays
+                : weekdays.map((day) => day.slice(0, 3));
         const at = names.findIndex((own) => rest.toLowerCase().startsWith(own.toLowerCase()));
         if (at < 0) throw refuse();
         if (name === 'month' || name === 'mon') found.set('MM', at + 1);
@@ -167,7 +315,10 @@ export function dateReader() {
         continue;
       }
       const as = readAs[each.part];
-      if (as === undefined) throw new Mishap(`“${each.part}” in the format “${format}”: dates are read by ${[...Object.keys(readAs), 'Month', 'Mon', 'Day', 'Dy'].join(', ')}`);
+      if (as === undefined)
+        throw new Mishap(
+          `“${each.part}” in the format “${format}”: dates are read by ${[...Object.keys(readAs), 'Month', 'Mon', 'Day', 'Dy'].join(', ')}`,
+        );
       const match = new RegExp(`^${as}`).exec(rest);
       if (!match) throw refuse();
       found.set(each.part, Number(match[1]));

@@ -34,4 +34,10 @@ type Rest = Omit<FormulaFunction, 'group' | 'run' | 'result' | 'args' | 'name'>;
 /** Declares functions of one group: name, arguments, result, what it says, an example, what it does. */
 export const declaring =
   (group: FormulaFunction['group']) =>
-  (name: string, args: readonly Argument[], result: FormulaFunction['result'], about: Rest, run: (...args: never[]) => Value): FormulaFunction => ({ name, group, args, result, ...about, run });
+  (
+    name: string,
+    args: readonly Argument[],
+    result: FormulaFunction['result'],
+    about: Rest,
+    run: (...args: never[]) => Value,
+  ): FormulaFunction => ({ name, group, args, result, ...about, run });

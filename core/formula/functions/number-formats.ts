@@ -5,7 +5,10 @@ import { absolute, numericText, parsed, rounded, type Numeric } from '../numeric
 /** A number's format, taken apart (PostgreSQL, "Template Patterns for Numeric Formatting"). */
 interface NumberFormat {
   /** Signs in their order: digits 9 and 0, marks between thousands, the point, signs of the number, other texts. */
-  readonly parts: readonly { readonly is: '9' | '0' | 'group' | 'point' | 'S' | 'MI' | 'PL' | 'SG' | 'PR' | 'text'; readonly text: string }[];
+  readonly parts: readonly {
+    readonly is: '9' | '0' | 'group' | 'point' | 'S' | 'MI' | 'PL' | 'SG' | 'PR' | 'text';
+    readonly text: string;
+  }[];
   readonly plain: boolean;
   readonly before: number;
   readonly behind: number;
@@ -14,12 +17,13 @@ interface NumberFormat {
 }
 
 const isDigit = ({ is }: NumberFormat['parts'][number]): boolean => is === '9' || is === '0';
-const isSign = ({ is }: NumberFormat['parts'][number]): boolean => is === 'S' || is === 'MI' || is === 'PL' || is === 'SG' || is === 'PR';
+const isSign = ({ is }: NumberFormat['parts'][number]): boolean =>
+  is === 'S' || is === 'MI' || is === 'PL' || is === 'SG' || is === 'PR';
 
 function numberFormat(format: string): NumberFormat {
   const parts: { is: NumberFormat['parts'][number]['is']; text: string }[] = [];
   let [plain, before, behind, pointed] = [false, 0, 0, false];
-  for (let at = 0; at < format.length; ) {
+  for (let at = 0; at < format.length;) {
     const rest = format.slice(at);
     const two = rest.slice(0, 2).toUpperCase();
     const take = (is: (typeof parts)[number]['is'], text: string) => {
@@ -30,7 +34,10 @@ function numberFormat(format: string): NumberFormat {
       if (parts.length > 0) throw new Mishap(`the format “${format}”: FM stands first`);
       [plain, at] = [true, at + 2];
     } else if (two === 'MI' || two === 'PL' || two === 'SG' || two === 'PR') take(two, rest.slice(0, 2));
-    else if (/^(?:EEEE|RN|TH|V|L|C|B)/i.test(rest)) throw new Mishap(`“${/^(?:EEEE|RN|TH|V|L|C|B)/i.exec(rest)![0]}” in the format “${format}”: put texts into double quotes`);
+    else if (/^(?:EEEE|RN|TH|V|L|C|B)/i.test(rest))
+      throw new Mishap(
+        `“${/^(?:EEEE|RN|TH|V|L|C|B)/i.exec(rest)![0]}” in the format “${format}”: put texts into double quotes`,
+      );
     else if (rest[0] === '9' || rest[0] === '0') {
       if (pointed) behind++;
       else before++;
@@ -59,10 +66,13 @@ function refuseOddities(parts: NumberFormat['parts'], format: string): void {
   const isDigitAt = (at: number) => own[at] !== undefined && isDigit(own[at]);
   const refuse = (because: string) => new Mishap(`the format “${format}”: ${because}`);
   const point = own.findIndex(({ is }) => is === 'point');
-  if (point >= 0 && !(isDigitAt(point + 1) && own.slice(0, point).some(isDigit))) throw refuse('digits stand on both sides of its point');
+  if (point >= 0 && !(isDigitAt(point + 1) && own.slice(0, point).some(isDigit)))
+    throw refuse('digits stand on both sides of its point');
   const signs = own.filter(isSign);
-  if (signs.length > 1 || (signs.length === 1 && !(isSign(own.at(-1)!) || (isSign(own[0]) && own[0].is !== 'PR')))) throw refuse('one sign stands before its digits or behind them');
-  if (own.some(({ is }, i) => is === 'group' && !(isDigitAt(i - 1) && isDigitAt(i + 1) && (point < 0 || i < point)))) throw refuse('marks of thousands stand between digits before its point');
+  if (signs.length > 1 || (signs.length === 1 && !(isSign(own.at(-1)!) || (isSign(own[0]) && own[0].is !== 'PR'))))
+    throw refuse('one sign stands before its digits or behind them');
+  if (own.some(({ is }, i) => is === 'group' && !(isDigitAt(i - 1) && isDigitAt(i + 1) && (point < 0 || i < point))))
+    throw refuse('marks of thousands stand between digits before its point');
 }
 
 function keptFormat(): (format: string) => NumberFormat {
@@ -90,7 +100,9 @@ export function numberWriter() {
     const hasOwnSign = parts.some(({ is }) => is === 'S' || is === 'MI' || is === 'SG' || is === 'PR');
     const isPr = parts.some(({ is }) => is === 'PR');
     // A zero before the point is written where nothing else would be.
-    const lastBefore = parts.findLastIndex((part, i) => isDigit(part) && !parts.slice(0, i).some((each) => each.is === 'point'));
+    const lastBefore = parts.findLastIndex(
+      (part, i) => isDigit(part) && !parts.slice(0, i).some((each) => each.is === 'point'),
+    );
     let [at, begun, pointed, end] = [0, false, false, 0];
     /** Where the digits behind the point stand. */
     const behindAt: number[] = [];
@@ -170,11 +182,15 @@ export function numberReader() {
     if (parts.some(({ is }) => is === 'PR') && /^<.*>$/.test(own)) [negative, own] = [true, own.slice(1, -1)];
     for (const { is, text: mark } of parts) if (is === 'text' && mark.trim() !== '') own = own.replace(mark, '');
     own = own.trim();
-    const sign = /^[+-]/.exec(own) ?? (parts.some(({ is }) => is === 'S' || is === 'MI' || is === 'PL' || is === 'SG') ? /[+-]$/.exec(own) : null);
-    if (sign) [negative, own] = [negative || sign[0] === '-', (sign.index === 0 ? own.slice(1) : own.slice(0, -1)).trim()];
+    const sign =
+      /^[+-]/.exec(own) ??
+      (parts.some(({ is }) => is === 'S' || is === 'MI' || is === 'PL' || is === 'SG') ? /[+-]$/.exec(own) : null);
+    if (sign)
+      [negative, own] = [negative || sign[0] === '-', (sign.index === 0 ? own.slice(1) : own.slice(0, -1)).trim()];
     if (parts.some(({ is }) => is === 'group')) own = own.replaceAll(',', '');
     const match = /^(\d*)(?:\.(\d*))?$/.exec(own);
-    if (!match || (match[1] + (match[2] ?? '')) === '' || match[1].length > before || (match[2] ?? '').length > behind) throw refuse();
+    if (!match || match[1] + (match[2] ?? '') === '' || match[1].length > before || (match[2] ?? '').length > behind)
+      throw refuse();
     const value = parsed(own)!;
     return negative ? { n: value.n === 0 ? 0 : -value.n, s: value.s } : value;
   };

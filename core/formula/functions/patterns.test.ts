@@ -34,7 +34,12 @@ describe('like', () => {
         // The escape, and what it escapes, are another sign in the text and in the pattern alike.
         const [own, other] = [quotedText(text), quotedText(like.replaceAll('\\', '!'))];
         expect(gives(`replace(${own}, '\\', '!') like ${other} escape '!'`)).toBe(fits([...text], [...like]));
-        expect(gives(`${own} like ${quotedText(like)} escape ''`)).toBe(fits([...text], [...like].flatMap((sign) => (sign === '\\' ? ['\\', '\\'] : [sign]))));
+        expect(gives(`${own} like ${quotedText(like)} escape ''`)).toBe(
+          fits(
+            [...text],
+            [...like].flatMap((sign) => (sign === '\\' ? ['\\', '\\'] : [sign])),
+          ),
+        );
       }),
     );
     expect(gives("'a' like 'a' escape '!!'")).toBe('? an escape of more than one sign');
@@ -45,7 +50,9 @@ describe('like', () => {
     fc.assert(
       fc.property(texts, texts, (text, like) => {
         fc.pre(!endsOpen(like));
-        expect(gives(`${quotedText(text)} ilike ${quotedText(like)}`)).toBe(fits([...text.toLowerCase()], [...like.toLowerCase()]));
+        expect(gives(`${quotedText(text)} ilike ${quotedText(like)}`)).toBe(
+          fits([...text.toLowerCase()], [...like.toLowerCase()]),
+        );
       }),
     );
   });
@@ -53,7 +60,25 @@ describe('like', () => {
 
 describe('regular expressions', () => {
   /** Patterns that fit the same whether what is longest or what comes first is taken. */
-  const pattern = fc.constantFrom('a', '^a', 'b$', 'a+', '[ab]', '[^ab]+', '.b', '(a)(b)', 'ab?c', '\\d+', '^\\D*$', 'a{2}', '(?:ab)+', '\\s', 'x|y', '\\.', '^$');
+  const pattern = fc.constantFrom(
+    'a',
+    '^a',
+    'b$',
+    'a+',
+    '[ab]',
+    '[^ab]+',
+    '.b',
+    '(a)(b)',
+    'ab?c',
+    '\\d+',
+    '^\\D*$',
+    'a{2}',
+    '(?:ab)+',
+    '\\s',
+    'x|y',
+    '\\.',
+    '^$',
+  );
   const sample = fc.string({ unit: fc.constantFrom('a', 'b', 'c', '1', '2', ' ', '.', 'x', '\n'), maxLength: 9 });
 
   it('of the subset find what other programs find', () => {
@@ -63,7 +88,9 @@ describe('regular expressions', () => {
         const found = new RegExp(own, 's').exec(text);
         expect(gives(`${quoted} ~ ${quotedText(own)}`)).toBe(found !== null);
         expect(gives(`${quoted} !~ ${quotedText(own)}`)).toBe(found === null);
-        expect(gives(`regexp_substr(${quoted}, ${quotedText(own)})`)).toBe(found === null || found[0] === '' ? null : found[0]);
+        expect(gives(`regexp_substr(${quoted}, ${quotedText(own)})`)).toBe(
+          found === null || found[0] === '' ? null : found[0],
+        );
       }),
       { numRuns: 400 },
     );
@@ -73,8 +100,16 @@ describe('regular expressions', () => {
     fc.assert(
       fc.property(sample, pattern, (text, own) => {
         const [quoted, sought] = [quotedText(text), quotedText(own)];
-        expect(gives(`regexp_replace(${quoted}, ${sought}, '<\\&>') = ${quotedText(text.replace(new RegExp(own, 's'), '<$&>'))}`)).toBe(true);
-        expect(gives(`regexp_replace(${quoted}, ${sought}, '', 'g') = ${quotedText(text.replace(new RegExp(own, 'gs'), ''))}`)).toBe(true);
+        expect(
+          gives(
+            `regexp_replace(${quoted}, ${sought}, '<\\&>') = ${quotedText(text.replace(new RegExp(own, 's'), '<$&>'))}`,
+          ),
+        ).toBe(true);
+        expect(
+          gives(
+            `regexp_replace(${quoted}, ${sought}, '', 'g') = ${quotedText(text.replace(new RegExp(own, 'gs'), ''))}`,
+          ),
+        ).toBe(true);
       }),
       { numRuns: 300 },
     );
@@ -82,7 +117,16 @@ describe('regular expressions', () => {
 
   it('give the nth match, and a group of it', () => {
     const found = (more: string) => gives(`regexp_substr('N3 14:30, N4 15:45', '(\\d+):(\\d+)'${more})`);
-    expect([found(''), found(', 1, 2'), found(', 5'), found(', 1, 3'), found(", 1, 2, '', 1"), found(", 1, 2, '', 2"), found(", 1, 1, '', 3"), found(', 99')]).toEqual(['14:30', '15:45', '4:30', null, '15', '45', null, null]);
+    expect([
+      found(''),
+      found(', 1, 2'),
+      found(', 5'),
+      found(', 1, 3'),
+      found(", 1, 2, '', 1"),
+      found(", 1, 2, '', 2"),
+      found(", 1, 1, '', 3"),
+      found(', 99'),
+    ]).toEqual(['14:30', '15:45', '4:30', null, '15', '45', null, null]);
     expect(found(', 0')).toBe('? a place or a count below 1');
     expect(found(", 1, 1, 'x'")).toMatch(/^\? the flag “x”/);
   });

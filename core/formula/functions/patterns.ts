@@ -30,7 +30,12 @@ function pattern(text: string, small: boolean): RE2JS {
   }
 }
 
-const letters: Readonly<Record<string, string>> = { '[:alpha:]': '\\p{L}', '[:alnum:]': '\\p{L}\\p{N}', '[:upper:]': '\\p{Lu}', '[:lower:]': '\\p{Ll}' };
+const letters: Readonly<Record<string, string>> = {
+  '[:alpha:]': '\\p{L}',
+  '[:alnum:]': '\\p{L}\\p{N}',
+  '[:upper:]': '\\p{Lu}',
+  '[:lower:]': '\\p{Ll}',
+};
 /** Letters are those of all languages, where RE2's own are those of ASCII. */
 function withLetters(text: string): string {
   let inClass = false;
@@ -74,7 +79,8 @@ function fitsLike(text: string, parts: ReturnType<typeof likeParts>): boolean {
   let [at, part, star, from] = [0, 0, -1, 0];
   while (at < signs.length) {
     const own = parts[part];
-    if (own !== undefined && (typeof own === 'string' ? own === signs[at] : own.any === 'one')) [at, part] = [at + 1, part + 1];
+    if (own !== undefined && (typeof own === 'string' ? own === signs[at] : own.any === 'one'))
+      [at, part] = [at + 1, part + 1];
     else if (own !== undefined && typeof own !== 'string') [star, from, part] = [part, at, part + 1];
     else if (star >= 0) [at, part] = [++from, star + 1];
     else return false;
@@ -103,7 +109,10 @@ const flagsOf = (flags: string): { small: boolean; all: boolean } => {
 };
 
 /** `\1` is a group, `\&` the match, `\\` a backslash. */
-const filled = (by: string, groups: readonly (string | null)[]): string => by.replace(/\\([0-9&\\])/g, (_, mark: string) => (mark === '\\' ? '\\' : (groups[mark === '&' ? 0 : Number(mark)] ?? '')));
+const filled = (by: string, groups: readonly (string | null)[]): string =>
+  by.replace(/\\([0-9&\\])/g, (_, mark: string) =>
+    mark === '\\' ? '\\' : (groups[mark === '&' ? 0 : Number(mark)] ?? ''),
+  );
 
 function replaceWith() {
   const compiled = kept((key: string) => pattern(key.slice(1), key[0] === 'i'));
@@ -112,7 +121,12 @@ function replaceWith() {
     const matcher = compiled(`${small ? 'i' : ' '}${own}`).matcher(text);
     let [made, from] = ['', 0];
     while (matcher.find()) {
-      made += text.slice(from, matcher.start()) + filled(by, Array.from({ length: matcher.groupCount() + 1 }, (_, i) => matcher.group(i)));
+      made +=
+        text.slice(from, matcher.start()) +
+        filled(
+          by,
+          Array.from({ length: matcher.groupCount() + 1 }, (_, i) => matcher.group(i)),
+        );
       bounded(made);
       from = matcher.end();
       if (!all) break;
@@ -132,21 +146,95 @@ function substrWith() {
     const matcher = compiled(`${small ? 'i' : ' '}${own}`).matcher(text);
     // What begins at a place further on does not begin there: ^ is the beginning of the text.
     let found = matcher.find(from === 1 ? 0 : signs.slice(0, from - 1).join('').length);
-    for (let n = 1; found; n++, found = matcher.find()) if (n === wanted) return matcher.groupCount() === 0 && part === 1 ? matcher.group(0) : part > matcher.groupCount() ? null : matcher.group(part);
+    for (let n = 1; found; n++, found = matcher.find())
+      if (n === wanted)
+        return matcher.groupCount() === 0 && part === 1
+          ? matcher.group(0)
+          : part > matcher.groupCount()
+            ? null
+            : matcher.group(part);
     return null;
   };
 }
 
 /** A function of which each use keeps what it has compiled. */
-const using = (name: string, args: FormulaFunction['args'], result: FormulaFunction['result'], about: Parameters<typeof fn>[3], prepare: () => (...args: never[]) => Value): FormulaFunction => ({ ...fn(name, args, result, about, prepare()), prepare });
+const using = (
+  name: string,
+  args: FormulaFunction['args'],
+  result: FormulaFunction['result'],
+  about: Parameters<typeof fn>[3],
+  prepare: () => (...args: never[]) => Value,
+): FormulaFunction => ({ ...fn(name, args, result, about, prepare()), prepare });
 
 export const patterns = [
-  using('like', ['text', 'text', 'text'], 'boolean', { optional: 1, says: 'Does the whole text fit? % is any text, _ any sign, \\ (or the sign behind escape) goes before those that stand for themselves.', example: ["'Total Saltby' like 'Total %'", 'true'] }, likeWith(false)),
-  using('ilike', ['text', 'text', 'text'], 'boolean', { optional: 1, says: 'The same, capitals or not.', example: ["'TOTAL' ilike 'total'", 'true'] }, likeWith(true)),
-  using('~', ['text', 'text'], 'boolean', { says: 'Does a part of the text fit the pattern?', example: ["'BN-1041' ~ '^[A-Z]{2}-\\d+$'", 'true'] }, matchWith(false, true)),
-  using('~*', ['text', 'text'], 'boolean', { says: 'The same, capitals or not.', example: ["'bn-1041' ~* '^BN'", 'true'] }, matchWith(true, true)),
-  using('!~', ['text', 'text'], 'boolean', { says: 'Does no part of the text fit the pattern?', example: ["'BN-1041' !~ '^[0-9]'", 'true'] }, matchWith(false, false)),
-  using('!~*', ['text', 'text'], 'boolean', { says: 'The same, capitals or not.', example: ["'BN-1041' !~* '^bn'", 'false'] }, matchWith(true, false)),
-  using('regexp_replace', ['text', 'text', 'text', 'text'], 'text', { optional: 1, says: 'The text with the first match replaced, or all with the flag g; \\1 is a group, \\& the match.', example: ["regexp_replace('1 234 567', ' ', '', 'g')", '1234567'], called: 'text, pattern, by, flags' }, replaceWith),
-  using('regexp_substr', ['text', 'text', 'integer', 'integer', 'text', 'integer'], 'text', { optional: 4, says: 'What of the text fits the pattern; blank: nothing does. From a place on, the nth match, with flags, a group of it.', example: ["regexp_substr('Berth N3, 14:30', '\\d+', 1, 2)", '14'], called: 'text, pattern, from, nth, flags, group' }, substrWith),
+  using(
+    'like',
+    ['text', 'text', 'text'],
+    'boolean',
+    {
+      optional: 1,
+      says: 'Does the whole text fit? % is any text, _ any sign, \\ (or the sign behind escape) goes before those that stand for themselves.',
+      example: ["'Total Saltby' like 'Total %'", 'true'],
+    },
+    likeWith(false),
+  ),
+  using(
+    'ilike',
+    ['text', 'text', 'text'],
+    'boolean',
+    { optional: 1, says: 'The same, capitals or not.', example: ["'TOTAL' ilike 'total'", 'true'] },
+    likeWith(true),
+  ),
+  using(
+    '~',
+    ['text', 'text'],
+    'boolean',
+    { says: 'Does a part of the text fit the pattern?', example: ["'BN-1041' ~ '^[A-Z]{2}-\\d+$'", 'true'] },
+    matchWith(false, true),
+  ),
+  using(
+    '~*',
+    ['text', 'text'],
+    'boolean',
+    { says: 'The same, capitals or not.', example: ["'bn-1041' ~* '^BN'", 'true'] },
+    matchWith(true, true),
+  ),
+  using(
+    '!~',
+    ['text', 'text'],
+    'boolean',
+    { says: 'Does no part of the text fit the pattern?', example: ["'BN-1041' !~ '^[0-9]'", 'true'] },
+    matchWith(false, false),
+  ),
+  using(
+    '!~*',
+    ['text', 'text'],
+    'boolean',
+    { says: 'The same, capitals or not.', example: ["'BN-1041' !~* '^bn'", 'false'] },
+    matchWith(true, false),
+  ),
+  using(
+    'regexp_replace',
+    ['text', 'text', 'text', 'text'],
+    'text',
+    {
+      optional: 1,
+      says: 'The text with the first match replaced, or all with the flag g; \\1 is a group, \\& the match.',
+      example: ["regexp_replace('1 234 567', ' ', '', 'g')", '1234567'],
+      called: 'text, pattern, by, flags',
+    },
+    replaceWith,
+  ),
+  using(
+    'regexp_substr',
+    ['text', 'text', 'integer', 'integer', 'text', 'integer'],
+    'text',
+    {
+      optional: 4,
+      says: 'What of the text fits the pattern; blank: nothing does. From a place on, the nth match, with flags, a group of it.',
+      example: ["regexp_substr('Berth N3, 14:30', '\\d+', 1, 2)", '14'],
+      called: 'text, pattern, from, nth, flags, group',
+    },
+    substrWith,
+  ),
 ];

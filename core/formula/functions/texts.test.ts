@@ -7,7 +7,8 @@ import { quotedText } from '../print';
 const texts = fc.string({ unit: fc.constantFrom(...'aAbBxé 鯖🐟-,0ß'), maxLength: 12 });
 const count = fc.integer({ min: -14, max: 14 });
 /** A formula for each text of a column at once, with a blank where nothing is left. */
-const of = (formula: string, ...columns: (readonly string[])[]) => results(formula, Object.fromEntries(columns.map((cells, i) => ['TSU'[i], ['text', ...cells]])));
+const of = (formula: string, ...columns: (readonly string[])[]) =>
+  results(formula, Object.fromEntries(columns.map((cells, i) => ['TSU'[i], ['text', ...cells]])));
 const cell = (text: string) => (text === '' ? null : text);
 
 describe('texts by their signs', () => {
@@ -17,8 +18,11 @@ describe('texts by their signs', () => {
         const signs = [...text];
         const quoted = quotedText(text);
         expect(results(`left(${quoted}, ${n})`)).toEqual([cell(signs.slice(0, n).join(''))]);
-        expect(results(`right(${quoted}, ${n})`)).toEqual([cell(n === 0 ? '' : n > 0 ? signs.slice(-n).join('') : signs.slice(-n).join(''))]);
-        if (n > 0) expect(results(`left(${quoted}, ${n}) || substring(${quoted}, ${n + 1}) = ${quoted}`)).toEqual([true]);
+        expect(results(`right(${quoted}, ${n})`)).toEqual([
+          cell(n === 0 ? '' : n > 0 ? signs.slice(-n).join('') : signs.slice(-n).join('')),
+        ]);
+        if (n > 0)
+          expect(results(`left(${quoted}, ${n}) || substring(${quoted}, ${n + 1}) = ${quoted}`)).toEqual([true]);
       }),
     );
   });
@@ -28,7 +32,9 @@ describe('texts by their signs', () => {
       fc.property(texts, count, fc.integer({ min: 0, max: 14 }), (text, from, length) => {
         const own = [...text].filter((_, i) => i + 1 >= from && i + 1 < from + length).join('');
         expect(results(`substring(${quotedText(text)}, ${from}, ${length})`)).toEqual([cell(own)]);
-        expect(results(`substr(${quotedText(text)}, ${from})`)).toEqual([cell([...text].filter((_, i) => i + 1 >= from).join(''))]);
+        expect(results(`substr(${quotedText(text)}, ${from})`)).toEqual([
+          cell([...text].filter((_, i) => i + 1 >= from).join('')),
+        ]);
       }),
     );
     expect(results("substring('quay', 2, -1)")).toEqual(['? a text of a negative length']);
@@ -36,14 +42,22 @@ describe('texts by their signs', () => {
 
   it('are filled up, or cut, to a length in signs', () => {
     fc.assert(
-      fc.property(texts, fc.integer({ min: -2, max: 20 }), fc.string({ unit: fc.constantFrom('.', '🐟', 'ab'), minLength: 1, maxLength: 3 }), (text, to, fill) => {
-        const signs = [...text];
-        const pad = Array.from({ length: Math.max(0, to - signs.length) }, (_, i) => [...fill][i % [...fill].length]).join('');
-        const kept = signs.slice(0, Math.max(0, to)).join('');
-        expect(results(`lpad(${quotedText(text)}, ${to}, ${quotedText(fill)})`)).toEqual([cell(pad + kept)]);
-        expect(results(`rpad(${quotedText(text)}, ${to}, ${quotedText(fill)})`)).toEqual([cell(kept + pad)]);
-        expect(results(`length(rpad(${quotedText(text)}, ${to}, ${quotedText(fill)}))`)).toEqual([Math.max(0, to)]);
-      }),
+      fc.property(
+        texts,
+        fc.integer({ min: -2, max: 20 }),
+        fc.string({ unit: fc.constantFrom('.', '🐟', 'ab'), minLength: 1, maxLength: 3 }),
+        (text, to, fill) => {
+          const signs = [...text];
+          const pad = Array.from(
+            { length: Math.max(0, to - signs.length) },
+            (_, i) => [...fill][i % [...fill].length],
+          ).join('');
+          const kept = signs.slice(0, Math.max(0, to)).join('');
+          expect(results(`lpad(${quotedText(text)}, ${to}, ${quotedText(fill)})`)).toEqual([cell(pad + kept)]);
+          expect(results(`rpad(${quotedText(text)}, ${to}, ${quotedText(fill)})`)).toEqual([cell(kept + pad)]);
+          expect(results(`length(rpad(${quotedText(text)}, ${to}, ${quotedText(fill)}))`)).toEqual([Math.max(0, to)]);
+        },
+      ),
     );
   });
 
@@ -64,30 +78,38 @@ describe('texts by their signs', () => {
 
   it('are parted at a mark, and put together again by it', () => {
     fc.assert(
-      fc.property(fc.array(fc.string({ unit: fc.constantFrom('a', '🐟', ' '), maxLength: 3 }), { minLength: 1, maxLength: 5 }), (parts) => {
-        const whole = quotedText(parts.join(';'));
-        parts.forEach((part, i) => {
-          expect(results(`split_part(${whole}, ';', ${i + 1})`)).toEqual([cell(part)]);
-          expect(results(`split_part(${whole}, ';', ${i - parts.length})`)).toEqual([cell(part)]);
-        });
-        expect(results(`split_part(${whole}, ';', ${parts.length + 1})`)).toEqual([null]);
-        expect(results(`concat_ws(';', ${parts.map(quotedText).join(', ')}) = ${whole}`)).toEqual([true]);
-      }),
+      fc.property(
+        fc.array(fc.string({ unit: fc.constantFrom('a', '🐟', ' '), maxLength: 3 }), { minLength: 1, maxLength: 5 }),
+        (parts) => {
+          const whole = quotedText(parts.join(';'));
+          parts.forEach((part, i) => {
+            expect(results(`split_part(${whole}, ';', ${i + 1})`)).toEqual([cell(part)]);
+            expect(results(`split_part(${whole}, ';', ${i - parts.length})`)).toEqual([cell(part)]);
+          });
+          expect(results(`split_part(${whole}, ';', ${parts.length + 1})`)).toEqual([null]);
+          expect(results(`concat_ws(';', ${parts.map(quotedText).join(', ')}) = ${whole}`)).toEqual([true]);
+        },
+      ),
     );
     expect(results("split_part('a;b', ';', 0)")).toEqual([expect.stringMatching(/^\? a part with the number 0/)]);
   });
 
   it('tell where another stands in them, and have it replaced wherever it does', () => {
     fc.assert(
-      fc.property(texts, fc.string({ unit: fc.constantFrom('a', 'b', '🐟'), minLength: 1, maxLength: 2 }), texts, (text, sought, by) => {
-        const [all, part, other] = [text, sought, by].map(quotedText);
-        const at = text.indexOf(sought);
-        expect(results(`position(${part} in ${all})`)).toEqual([at < 0 ? 0 : [...text.slice(0, at)].length + 1]);
-        expect(results(`strpos(${all}, ${part}) > 0`)).toEqual([text.includes(sought)]);
-        expect(results(`replace(${all}, ${part}, ${other})`)).toEqual([cell(text.replaceAll(sought, () => by))]);
-        expect(results(`starts_with(${all}, ${part})`)).toEqual([text.startsWith(sought)]);
-        expect(results(`replace(${all}, '', ${other}) = ${all}`)).toEqual([true]);
-      }),
+      fc.property(
+        texts,
+        fc.string({ unit: fc.constantFrom('a', 'b', '🐟'), minLength: 1, maxLength: 2 }),
+        texts,
+        (text, sought, by) => {
+          const [all, part, other] = [text, sought, by].map(quotedText);
+          const at = text.indexOf(sought);
+          expect(results(`position(${part} in ${all})`)).toEqual([at < 0 ? 0 : [...text.slice(0, at)].length + 1]);
+          expect(results(`strpos(${all}, ${part}) > 0`)).toEqual([text.includes(sought)]);
+          expect(results(`replace(${all}, ${part}, ${other})`)).toEqual([cell(text.replaceAll(sought, () => by))]);
+          expect(results(`starts_with(${all}, ${part})`)).toEqual([text.startsWith(sought)]);
+          expect(results(`replace(${all}, '', ${other}) = ${all}`)).toEqual([true]);
+        },
+      ),
     );
   });
 
@@ -96,7 +118,8 @@ describe('texts by their signs', () => {
     expect(results("initcap('tern-point quay''s 2nd éte')")).toEqual(["Tern-Point Quay'S 2nd Éte"]);
     fc.assert(
       fc.property(texts, (text) => {
-        for (const way of ['upper', 'lower', 'initcap']) expect(results(`length(${way}(${quotedText(text)}))`)).toEqual([[...text].length]);
+        for (const way of ['upper', 'lower', 'initcap'])
+          expect(results(`length(${way}(${quotedText(text)}))`)).toEqual([[...text].length]);
       }),
     );
   });
@@ -105,6 +128,10 @@ describe('texts by their signs', () => {
     expect(of('upper("T")', ['quay', '', 'n3'])).toEqual(['QUAY', null, 'N3']);
     expect(of('"T" || "S"', ['a', '', 'c'], ['x', 'y', ''])).toEqual(['ax', null, null]);
     expect(of('concat("T", "S")', ['a', '', 'c', ''], ['x', 'y', '', ''])).toEqual(['ax', 'y', 'c', null]);
-    expect(of("concat_ws('/', \"T\", \"S\", \"U\")", ['a', '', ''], ['x', 'y', ''], ['1', '2', '3'])).toEqual(['a/x/1', 'y/2', '3']);
+    expect(of('concat_ws(\'/\', "T", "S", "U")', ['a', '', ''], ['x', 'y', ''], ['1', '2', '3'])).toEqual([
+      'a/x/1',
+      'y/2',
+      '3',
+    ]);
   });
 });

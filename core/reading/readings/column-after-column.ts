@@ -22,9 +22,20 @@ export const readColumnAfterColumn: ReadRegion = (page, words, region) => {
   if (gutters.length === 0) return undefined;
   const { heads, body, feet } = partedByHeads(lines);
   const columnOf = (box: Box) => gutters.filter(({ from, to }) => (from + to) / 2 < middleX(box)).length;
-  const columns = Array.from({ length: gutters.length + 1 }, (_, column) => linesOf(page.words, body.flatMap((line) => line.words).filter((w) => columnOf(page.words[w].box) === column)).filter((line) => height(line.box) > 0));
+  const columns = Array.from({ length: gutters.length + 1 }, (_, column) =>
+    linesOf(
+      page.words,
+      body.flatMap((line) => line.words).filter((w) => columnOf(page.words[w].box) === column),
+    ).filter((line) => height(line.box) > 0),
+  );
   const rows = [...heads, ...columns.flat(), ...feet];
-  const slots: Slot[] = rows.map((line, row) => ({ row, column: 0, rowSpan: 1, columnSpan: 1, words: [...line.words] }));
+  const slots: Slot[] = rows.map((line, row) => ({
+    row,
+    column: 0,
+    rowSpan: 1,
+    columnSpan: 1,
+    words: [...line.words],
+  }));
   return asReading(
     closeGrid(page, { slots, rows: rows.map((line) => line.box), columns: [[region[0], region[2]]] }),
     'column after column',
@@ -33,11 +44,22 @@ export const readColumnAfterColumn: ReadRegion = (page, words, region) => {
   );
 };
 
-function partedByHeads(lines: readonly Line[]): { heads: readonly Line[]; body: readonly Line[]; feet: readonly Line[] } {
-  const isSetOff = (above: Line | undefined, below: Line | undefined) => above !== undefined && below !== undefined && below.box[1] - above.box[3] > setOff * Math.max(above.fontSize, below.fontSize);
+function partedByHeads(lines: readonly Line[]): {
+  heads: readonly Line[];
+  body: readonly Line[];
+  feet: readonly Line[];
+} {
+  const isSetOff = (above: Line | undefined, below: Line | undefined) =>
+    above !== undefined &&
+    below !== undefined &&
+    below.box[1] - above.box[3] > setOff * Math.max(above.fontSize, below.fontSize);
   const last = lines.length - 1;
-  const top = Array.from({ length: mostHeads }, (_, i) => i).findLast((i) => i < last && isSetOff(lines[i], lines[i + 1]));
-  const bottom = Array.from({ length: mostHeads }, (_, i) => last - i).findLast((i) => i > (top ?? 0) + 1 && isSetOff(lines[i - 1], lines[i]));
+  const top = Array.from({ length: mostHeads }, (_, i) => i).findLast(
+    (i) => i < last && isSetOff(lines[i], lines[i + 1]),
+  );
+  const bottom = Array.from({ length: mostHeads }, (_, i) => last - i).findLast(
+    (i) => i > (top ?? 0) + 1 && isSetOff(lines[i - 1], lines[i]),
+  );
   const [from, to] = [top === undefined ? 0 : top + 1, bottom ?? lines.length];
   return { heads: lines.slice(0, from), body: lines.slice(from, to), feet: lines.slice(to) };
 }

@@ -37,10 +37,20 @@ const columnOf = (box: Box, columns: readonly ColumnSeparator[]): number =>
  * Reads a region by separators put by hand.
  * @param base the reading from which the drawing began: its rows, where these are not drawn, and its headings over several columns
  */
-export function readDrawn(page: PageContent, words: readonly number[], region: Box, separators: Separators, base: Reading | undefined): Reading | undefined {
+export function readDrawn(
+  page: PageContent,
+  words: readonly number[],
+  region: Box,
+  separators: Separators,
+  base: Reading | undefined,
+): Reading | undefined {
   const columns = [...separators.columns].sort((a, b) => a.at - b.at);
   const rows = rowsOf(page, words, { ...separators, columns }, base);
-  const edges = [Math.min(region[0], ...columns.map(({ at }) => at)), ...columns.map(({ at }) => at), Math.max(region[2], ...columns.map(({ at }) => at))];
+  const edges = [
+    Math.min(region[0], ...columns.map(({ at }) => at)),
+    ...columns.map(({ at }) => at),
+    Math.max(region[2], ...columns.map(({ at }) => at)),
+  ];
   const spans = headingSpans(page, base, edges);
   const slots = new Map<string, Slot>();
   rows.forEach((own, row) => {
@@ -67,7 +77,12 @@ export function readDrawn(page: PageContent, words: readonly number[], region: B
   );
 }
 
-function rowsOf(page: PageContent, words: readonly number[], { rows, cuts, columns }: Separators, base: Reading | undefined): number[][] {
+function rowsOf(
+  page: PageContent,
+  words: readonly number[],
+  { rows, cuts, columns }: Separators,
+  base: Reading | undefined,
+): number[][] {
   if (rows === 'drawn') {
     const at = [...cuts].sort((a, b) => a - b);
     const bands = Array.from({ length: at.length + 1 }, (): number[] => []);
@@ -76,7 +91,9 @@ function rowsOf(page: PageContent, words: readonly number[], { rows, cuts, colum
   }
   if (rows === 'as read' && base) {
     const among = new Set(words);
-    const bands = base.rows.map((_, row) => base.cells.filter((cell) => cell.row === row).flatMap((cell) => cell.words.filter((w) => among.has(w))));
+    const bands = base.rows.map((_, row) =>
+      base.cells.filter((cell) => cell.row === row).flatMap((cell) => cell.words.filter((w) => among.has(w))),
+    );
     const seen = new Set(bands.flat());
     const missed = words.filter((w) => !seen.has(w));
     return [...bands, ...linesOf(page.words, missed).map((line) => [...line.words])].filter((band) => band.length > 0);
@@ -96,14 +113,23 @@ function rowsOf(page: PageContent, words: readonly number[], { rows, cuts, colum
 const headingGap = 0.6;
 
 /** For words of headings that run over several columns: the drawn columns that they run over. */
-function headingSpans(page: PageContent, base: Reading | undefined, edges: readonly number[]): Map<number, { column: number; columnSpan: number }> {
+function headingSpans(
+  page: PageContent,
+  base: Reading | undefined,
+  edges: readonly number[],
+): Map<number, { column: number; columnSpan: number }> {
   const spans = new Map<number, { column: number; columnSpan: number }>();
   for (const cell of base?.cells ?? []) {
     if (cell.row >= base!.headingRows || cell.columnSpan < 2) continue;
     const [left, right] = [base!.columns[cell.column][0], base!.columns[cell.column + cell.columnSpan - 1][1]];
-    const over = edges.slice(1).flatMap((end, i) => ((edges[i] + end) / 2 > left && (edges[i] + end) / 2 < right ? [i] : []));
-    const apart = cell.words.slice(1).some((w, i) => page.words[w].box[0] - page.words[cell.words[i]].box[2] > headingGap * page.words[w].fontSize);
-    if (over.length > 1 && !apart) for (const w of cell.words) spans.set(w, { column: over[0], columnSpan: over.length });
+    const over = edges
+      .slice(1)
+      .flatMap((end, i) => ((edges[i] + end) / 2 > left && (edges[i] + end) / 2 < right ? [i] : []));
+    const apart = cell.words
+      .slice(1)
+      .some((w, i) => page.words[w].box[0] - page.words[cell.words[i]].box[2] > headingGap * page.words[w].fontSize);
+    if (over.length > 1 && !apart)
+      for (const w of cell.words) spans.set(w, { column: over[0], columnSpan: over.length });
   }
   return spans;
 }
@@ -112,8 +138,12 @@ function headingSpans(page: PageContent, base: Reading | undefined, edges: reado
 export const separatorsOf = (reading: Reading): ColumnSeparator[] =>
   reading.columns.slice(1).map(([left], i) => {
     const [, right] = reading.columns[i];
-    const ends = reading.cells.filter((cell) => cell.column + cell.columnSpan - 1 === i && cell.columnSpan === 1).map((cell) => cell.box[2]);
-    const starts = reading.cells.filter((cell) => cell.column === i + 1 && cell.columnSpan === 1).map((cell) => cell.box[0]);
+    const ends = reading.cells
+      .filter((cell) => cell.column + cell.columnSpan - 1 === i && cell.columnSpan === 1)
+      .map((cell) => cell.box[2]);
+    const starts = reading.cells
+      .filter((cell) => cell.column === i + 1 && cell.columnSpan === 1)
+      .map((cell) => cell.box[0]);
     const end = Math.max(...ends);
     const start = Math.min(...starts);
     const at = end <= start ? (end + start) / 2 : (right + left) / 2;

@@ -5,7 +5,13 @@ import { viewOf } from '../region-view';
 /** The last resort that always fits: every line of print is a row of one column. */
 export const readLineByLine: ReadRegion = (page, words, region) => {
   const { lines } = viewOf(page, words, region);
-  const slots: Slot[] = lines.map((line, row) => ({ row, column: 0, rowSpan: 1, columnSpan: 1, words: [...line.words] }));
+  const slots: Slot[] = lines.map((line, row) => ({
+    row,
+    column: 0,
+    rowSpan: 1,
+    columnSpan: 1,
+    words: [...line.words],
+  }));
   return asReading(
     closeGrid(page, { slots, rows: lines.map((line) => line.box), columns: [[region[0], region[2]]] }),
     'line by line',

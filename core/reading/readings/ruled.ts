@@ -7,7 +7,16 @@ import type { Layout } from '../layout';
 import type { ReadRegion } from '../found-table';
 import { asReading, closeGrid, type Slot } from '../grid';
 import { phrasesOf } from '../phrases';
-import { bandsBetween, bandsByLeading, headingRows, doubtfulRows, doubtIn, holdsSeveralRows, withUnitsApart, type Band } from '../rows';
+import {
+  bandsBetween,
+  bandsByLeading,
+  headingRows,
+  doubtfulRows,
+  doubtIn,
+  holdsSeveralRows,
+  withUnitsApart,
+  type Band,
+} from '../rows';
 import { gridOfBands, viewOf, type TallCell } from '../region-view';
 import { joined, near, positions } from '../rules';
 import { shadingBands } from '../shading';
@@ -28,14 +37,25 @@ export const readRuled: ReadRegion = (page, words, region) => {
  * Do the rules make meshes? They do if they close the region at both sides and divide it, or part most rows. Rules down
  * between the columns of the body alone leave the heading open: there white space tells as much and more.
  */
-function isMesh(page: PageContent, words: readonly number[], region: Box, across: readonly Rule[], down: readonly Rule[]): boolean {
+function isMesh(
+  page: PageContent,
+  words: readonly number[],
+  region: Box,
+  across: readonly Rule[],
+  down: readonly Rule[],
+): boolean {
   if (across.length < 2) return false;
   const high = region[3] - region[1];
-  const side = (at: number) => down.some((rule) => Math.abs(rule.at - at) <= 2 * near) && down.filter((rule) => Math.abs(rule.at - at) <= 2 * near).reduce((sum, rule) => sum + rule.to - rule.from, 0) > 0.75 * high;
+  const side = (at: number) =>
+    down.some((rule) => Math.abs(rule.at - at) <= 2 * near) &&
+    down.filter((rule) => Math.abs(rule.at - at) <= 2 * near).reduce((sum, rule) => sum + rule.to - rule.from, 0) >
+      0.75 * high;
   const inner = down.filter((rule) => rule.at > region[0] + 3 * near && rule.at < region[2] - 3 * near);
   if (inner.length === 0) return false;
   if (side(region[0]) && side(region[2])) return true;
-  const long = positions(across.filter((rule) => rule.to - rule.from > 0.3 * (region[2] - region[0])).map((rule) => rule.at));
+  const long = positions(
+    across.filter((rule) => rule.to - rule.from > 0.3 * (region[2] - region[0])).map((rule) => rule.at),
+  );
   return long.length >= 0.5 * linesOf(page.words, words).length;
 }
 
@@ -47,7 +67,8 @@ const within = (rule: Rule, [x0, y0, x1, y1]: Box) =>
 /** Is the stretch from..to at `at` drawn for more than half of its length? */
 const drawn = (rules: readonly Rule[], at: number, from: number, to: number) => {
   let length = 0;
-  for (const rule of rules) if (Math.abs(rule.at - at) <= near) length += Math.max(0, overlap(rule.from, rule.to, from, to));
+  for (const rule of rules)
+    if (Math.abs(rule.at - at) <= near) length += Math.max(0, overlap(rule.from, rule.to, from, to));
   return length > 0.5 * (to - from);
 };
 
@@ -72,7 +93,8 @@ function readMeshes(page: PageContent, words: readonly number[], region: Box, ac
     for (let c = 0; c < columnCount; c++) {
       const at = r * columnCount + c;
       if (c + 1 < columnCount && !drawn(down, xs[c + 1], ys[r], ys[r + 1])) owner[root(at + 1)] = root(at);
-      if (r + 1 < rowCount && !undrawn.has(ys[r + 1]) && !drawn(across, ys[r + 1], xs[c], xs[c + 1])) owner[root(at + columnCount)] = root(at);
+      if (r + 1 < rowCount && !undrawn.has(ys[r + 1]) && !drawn(across, ys[r + 1], xs[c], xs[c + 1]))
+        owner[root(at + columnCount)] = root(at);
     }
   const slots = new Map<number, Slot>();
   let boxes = 0;
@@ -122,7 +144,8 @@ function overflows(page: PageContent, words: readonly number[], xs: readonly num
     for (const phrase of phrasesOf(page, line, widestSpace)) {
       const at = phrase.words.findIndex((w) => across(page.words[w].box));
       const first = page.words[phrase.words[0]].box;
-      if (at > 0 && /\p{L}/u.test(page.words[phrase.words[at]].text)) for (const w of phrase.words.slice(at)) found.set(w, meshAt(xs, (first[0] + first[2]) / 2));
+      if (at > 0 && /\p{L}/u.test(page.words[phrase.words[at]].text))
+        for (const w of phrase.words.slice(at)) found.set(w, meshAt(xs, (first[0] + first[2]) / 2));
     }
   return found;
 }
@@ -131,12 +154,24 @@ function overflows(page: PageContent, words: readonly number[], xs: readonly num
 const widestSpace = 0.4;
 
 /** Cuts between rows that no rule parts: a mesh with several lines of amounts holds several rows. */
-function rowCuts(page: PageContent, words: readonly number[], xs: readonly number[], ys: readonly number[]): Set<number> {
+function rowCuts(
+  page: PageContent,
+  words: readonly number[],
+  xs: readonly number[],
+  ys: readonly number[],
+): Set<number> {
   const columns = xs.slice(1).map((x, i): [number, number] => [xs[i], x]);
-  const layout: Layout = { columns, gutters: columns.slice(1).map(([x]) => ({ from: x, to: x })), edges: columns.map(() => ({})), space: 0 };
+  const layout: Layout = {
+    columns,
+    gutters: columns.slice(1).map(([x]) => ({ from: x, to: x })),
+    edges: columns.map(() => ({})),
+    space: 0,
+  };
   const cuts = new Set<number>();
   for (const band of bandsBetween(linesOf(page.words, words), ys)) {
-    const rows = holdsSeveralRows(page, band.lines, layout) ? bandsByLeading(page, band.lines, layout) : rowsByKey(page, band, columns);
+    const rows = holdsSeveralRows(page, band.lines, layout)
+      ? bandsByLeading(page, band.lines, layout)
+      : rowsByKey(page, band, columns);
     rows.slice(1).forEach((row, i) => cuts.add((rows[i].box[3] + row.box[1]) / 2));
   }
   return cuts;
@@ -150,11 +185,19 @@ const leastKeys = 3;
  * one before. Lines beside no key go on from the row above.
  */
 function rowsByKey(page: PageContent, band: Band, [[left, right]]: readonly [number, number][]): Band[] {
-  const inFirst = (line: Line) => line.words.filter((w) => page.words[w].box[2] <= right + near && page.words[w].box[0] >= left - near);
+  const inFirst = (line: Line) =>
+    line.words.filter((w) => page.words[w].box[2] <= right + near && page.words[w].box[0] >= left - near);
   const keys = band.lines.filter((line) => inFirst(line).length > 0);
-  if (keys.length < leastKeys || keys[0] !== band.lines[0] || keys.some((line) => inFirst(line).length === line.words.length)) return [band];
+  if (
+    keys.length < leastKeys ||
+    keys[0] !== band.lines[0] ||
+    keys.some((line) => inFirst(line).length === line.words.length)
+  )
+    return [band];
   const room = (line: Line) => right - left - width(around(inFirst(line).map((w) => page.words[w].box))!);
-  const fits = keys.slice(1).filter((line, i) => width(page.words[inFirst(line)[0]].box) + 0.6 * line.fontSize < room(keys[i])).length;
+  const fits = keys
+    .slice(1)
+    .filter((line, i) => width(page.words[inFirst(line)[0]].box) + 0.6 * line.fontSize < room(keys[i])).length;
   if (fits < 0.7 * (keys.length - 1)) return [band];
   const rows: Band[] = [];
   for (const line of band.lines) {
@@ -169,8 +212,15 @@ function rowsByKey(page: PageContent, band: Band, [[left, right]]: readonly [num
 }
 
 /** A rule down that begins or ends between two lines of print parts the rows there, though no rule across does. */
-function endsOfRules(page: PageContent, words: readonly number[], down: readonly Rule[], ys: readonly number[]): number[] {
-  const ends = down.flatMap((rule) => [rule.from, rule.to]).filter((y) => !ys.some((known) => Math.abs(known - y) <= 2 * near));
+function endsOfRules(
+  page: PageContent,
+  words: readonly number[],
+  down: readonly Rule[],
+  ys: readonly number[],
+): number[] {
+  const ends = down
+    .flatMap((rule) => [rule.from, rule.to])
+    .filter((y) => !ys.some((known) => Math.abs(known - y) <= 2 * near));
   return positions(ends).filter((y) => {
     const band = words.filter((w) => {
       const { box } = page.words[w];
@@ -209,7 +259,11 @@ function readBands(page: PageContent, words: readonly number[], region: Box, acr
 }
 
 /** Cells over several rows: no rule parts a column there, where rules part most of the others, and one closes it above and below. */
-function tallCells(bands: readonly Band[], columns: readonly (readonly [number, number])[], across: readonly Rule[]): TallCell[] {
+function tallCells(
+  bands: readonly Band[],
+  columns: readonly (readonly [number, number])[],
+  across: readonly Rule[],
+): TallCell[] {
   const heights = positions(across.map((rule) => rule.at));
   const middles = bands.map(({ lines }) => {
     const box = around(lines.map((line) => line.box));
@@ -227,7 +281,8 @@ function tallCells(bands: readonly Band[], columns: readonly (readonly [number, 
     for (let from = 1; from < bands.length; from++) {
       let to = from;
       while (below[to] && !below[to]![column]) to++;
-      if (to > from && below[from - 1]?.[column] && (to === bands.length - 1 || below[to]?.[column])) cells.push({ column, from, to });
+      if (to > from && below[from - 1]?.[column] && (to === bands.length - 1 || below[to]?.[column]))
+        cells.push({ column, from, to });
       from = to;
     }
     return cells;
@@ -245,19 +300,32 @@ function bandsOf(
   if (shading.length >= 4 && shading.length > cuts.length) {
     // The first band holds the heading and may hold a row that is not shaded.
     const [first, ...rest] = bandsBetween(lines, shading);
-    const top = bandsByLeading(page, lines, layout, shading).filter((row) => row.lines.every((line) => first.lines.includes(line)));
-    return [...(top.reduce((sum, row) => sum + row.lines.length, 0) === first.lines.length ? top : rowsOfBand(page, first, layout, rest)), ...rest.flatMap((band) => rowsOfBand(page, band, layout, rest))];
+    const top = bandsByLeading(page, lines, layout, shading).filter((row) =>
+      row.lines.every((line) => first.lines.includes(line)),
+    );
+    return [
+      ...(top.reduce((sum, row) => sum + row.lines.length, 0) === first.lines.length
+        ? top
+        : rowsOfBand(page, first, layout, rest)),
+      ...rest.flatMap((band) => rowsOfBand(page, band, layout, rest)),
+    ];
   }
   if (cuts.length < 2) return undefined;
   const edges = [Math.min(region[1], cuts[0]), ...cuts, Math.max(region[3], cuts.at(-1)!)];
   const bands = bandsBetween(lines, positions(edges));
   // Rules under nearly every row part the rows; a few rules only part heading, body and total.
   const single = bands.filter((band) => !holdsSeveralRows(page, band.lines, layout)).length;
-  if (bands.length >= 4 && (bands.length >= 0.45 * lines.length || single >= 0.9 * bands.length)) return bands.flatMap((band, i) => (i === 0 ? headingBands(page, band, layout) : rowsOfBand(page, band, layout, bands)));
+  if (bands.length >= 4 && (bands.length >= 0.45 * lines.length || single >= 0.9 * bands.length))
+    return bands.flatMap((band, i) =>
+      i === 0 ? headingBands(page, band, layout) : rowsOfBand(page, band, layout, bands),
+    );
   return bandsByLeading(page, lines, layout, cuts);
 }
 
-const rowsOfBand = (page: PageContent, band: Band, layout: Layout, among: readonly Band[]): Band[] => (holdsSeveralRows(page, band.lines, layout) ? bandsByLeading(page, band.lines, layout) : withLabelsApart(page, band, layout, among));
+const rowsOfBand = (page: PageContent, band: Band, layout: Layout, among: readonly Band[]): Band[] =>
+  holdsSeveralRows(page, band.lines, layout)
+    ? bandsByLeading(page, band.lines, layout)
+    : withLabelsApart(page, band, layout, among);
 
 /** A row that no mark parts from the row above, and a label below it that had found room there: two rows, as far apart as rows are. */
 function withLabelsApart(page: PageContent, band: Band, layout: Layout, among: readonly Band[]): Band[] {
@@ -266,14 +334,26 @@ function withLabelsApart(page: PageContent, band: Band, layout: Layout, among: r
   const [own, above] = [phrasesInColumns(page, label, layout), phrasesInColumns(page, first, layout)[0]];
   if (own.length > 1 || own[0].column > 0 || above.column > 0) return [band];
   const wide = (words: readonly number[]) => width(around(words.map((w) => page.words[w].box))!);
-  const widest = Math.max(...among.flatMap(({ lines }) => lines.flatMap((line) => phrasesInColumns(page, line, layout).flatMap((cell) => (cell.column === 0 && cell.columnSpan === 1 ? [wide(cell.words)] : [])))));
+  const widest = Math.max(
+    ...among.flatMap(({ lines }) =>
+      lines.flatMap((line) =>
+        phrasesInColumns(page, line, layout).flatMap((cell) =>
+          cell.column === 0 && cell.columnSpan === 1 ? [wide(cell.words)] : [],
+        ),
+      ),
+    ),
+  );
   const hadRoom = wide(above.words) + layout.space + width(page.words[own[0].words[0]].box) < widest;
   return hadRoom ? band.lines.map((line) => ({ box: line.box, lines: [line] })) : [band];
 }
 
 /** The usual distance of rows that are one line each and follow each other. */
 function pitchOf(bands: readonly Band[]): number {
-  const distances = bands.slice(1).flatMap((band, i) => (band.lines.length === 1 && bands[i].lines.length === 1 ? [band.lines[0].box[3] - bands[i].lines[0].box[3]] : []));
+  const distances = bands
+    .slice(1)
+    .flatMap((band, i) =>
+      band.lines.length === 1 && bands[i].lines.length === 1 ? [band.lines[0].box[3] - bands[i].lines[0].box[3]] : [],
+    );
   return distances.length > 1 ? distances.sort((a, b) => a - b)[distances.length >> 1] : Infinity;
 }
 

@@ -12,7 +12,9 @@ export const isTabular = (page: PageContent, line: Line) => phrasesOf(page, line
 
 /** Do two lines overlap in height, with white space between them? */
 export const standsBeside = (line: Line, other: Line | undefined): boolean =>
-  other !== undefined && overlapY(line.box, other.box) > 0.25 * height(line.box) && Math.max(line.box[0], other.box[0]) - Math.min(line.box[2], other.box[2]) > phraseGap * line.fontSize;
+  other !== undefined &&
+  overlapY(line.box, other.box) > 0.25 * height(line.box) &&
+  Math.max(line.box[0], other.box[0]) - Math.min(line.box[2], other.box[2]) > phraseGap * line.fontSize;
 
 /** Fewer words than this are no running text. */
 export const leastWords = 5;
@@ -27,7 +29,10 @@ export function isRunningText(page: PageContent, words: readonly number[], measu
 }
 
 /** Does any word of the line stand in a gutter? */
-export const crosses = (page: PageContent, line: Line, { from, to }: Gutter) => line.words.some((w) => overlap(page.words[w].box[0], page.words[w].box[2], from, to) > Math.min(2, 0.3 * (to - from)));
+export const crosses = (page: PageContent, line: Line, { from, to }: Gutter) =>
+  line.words.some(
+    (w) => overlap(page.words[w].box[0], page.words[w].box[2], from, to) > Math.min(2, 0.3 * (to - from)),
+  );
 
 /** Do words of the line stand on both sides of a gutter that it leaves clear? */
 export const isParted = (page: PageContent, line: Line, gutters: readonly Gutter[]) =>
@@ -40,7 +45,11 @@ const leastLetters = 30;
 export function isProse(page: PageContent, lines: readonly Line[], measure: number): (line: Line) => boolean {
   const gutters = guttersOf(page, lines);
   const long = (line: Line) => textOf(page.words, line.words).replace(/[^\p{L}]/gu, '').length > leastLetters;
-  return (line) => isRunningText(page, line.words, measure) && long(line) && !isBold(page.words, line.words) && gutters.filter((gutter) => crosses(page, line, gutter)).length >= 0.5 * gutters.length;
+  return (line) =>
+    isRunningText(page, line.words, measure) &&
+    long(line) &&
+    !isBold(page.words, line.words) &&
+    gutters.filter((gutter) => crosses(page, line, gutter)).length >= 0.5 * gutters.length;
 }
 
 /** Dots that lead the eye from a text to its number: ink, but no text. */
@@ -52,5 +61,8 @@ export const isTypedRule = (text: string) => /^(?:[-=_─━═]{4,}|[-=_+─━
 /** What a caption begins with in reports, papers and manuals: a word for table or figure in several languages, and its number. */
 export function isCaption(text: string): boolean {
   const [word = '', ...rest] = text.trim().split(/[\s\u00a0]+/);
-  return /^(?:tab(?:\.|[a-z]{1,4})|fig(?:\.|ure)|abbildung|exhibit|schedule)$/i.test(word) && /^(?:\d|[IVX]+\b|[A-Z]\b)/.test(rest.join(' '));
+  return (
+    /^(?:tab(?:\.|[a-z]{1,4})|fig(?:\.|ure)|abbildung|exhibit|schedule)$/i.test(word) &&
+    /^(?:\d|[IVX]+\b|[A-Z]\b)/.test(rest.join(' '))
+  );
 }

@@ -11,7 +11,10 @@ export function stacksOfRules(page: PageContent, rules: readonly Rule[], words: 
   const stacks: { box: Box; rules: Rule[] }[] = [];
   for (const rule of across) {
     const box: Box = [rule.from, rule.at, rule.to, rule.at];
-    const stack = stacks.findLast((s) => overlapX(s.box, box) > 0.8 * Math.min(width(s.box), width(box)) && textRunsBetween(page, words, s.box, rule));
+    const stack = stacks.findLast(
+      (s) =>
+        overlapX(s.box, box) > 0.8 * Math.min(width(s.box), width(box)) && textRunsBetween(page, words, s.box, rule),
+    );
     // A rule under part of the table (below a heading over several columns) belongs to the stack it hangs in.
     if (stack) {
       stack.box = extend(stack.box, box);
@@ -22,7 +25,12 @@ export function stacksOfRules(page: PageContent, rules: readonly Rule[], words: 
     .flatMap((stack) => cutByText(page, words, stack.rules))
     .flatMap(cutByWidth)
     .filter((set) => set.length >= 2)
-    .map((set): Box => [Math.min(...set.map((r) => r.from)), set[0].at, Math.max(...set.map((r) => r.to)), set.at(-1)!.at])
+    .map((set): Box => [
+      Math.min(...set.map((r) => r.from)),
+      set[0].at,
+      Math.max(...set.map((r) => r.to)),
+      set.at(-1)!.at,
+    ])
     .filter((box) => height(box) > 8)
     .map((box) => grow(box, near));
 }
@@ -36,14 +44,23 @@ function cutByWidth(rules: readonly Rule[]): Rule[][] {
   return [rules.slice(0, last + 1), ...cutByWidth(rules.slice(last + 1))];
 }
 
-const linesIn = (page: PageContent, words: readonly number[], box: Box): Line[] => linesOf(page.words, words.filter((i) => holdsCentre(box, page.words[i].box)));
+const linesIn = (page: PageContent, words: readonly number[], box: Box): Line[] =>
+  linesOf(
+    page.words,
+    words.filter((i) => holdsCentre(box, page.words[i].box)),
+  );
 
 /** Lines without a gap this many font sizes wide follow each other. */
 const widestGap = 3;
 
 /** Is the space between a stack's end and the next rule filled with lines of print, without a break of several lines? */
 function textRunsBetween(page: PageContent, words: readonly number[], [x0, , x1, y]: Box, next: Rule): boolean {
-  const lines = linesIn(page, words, [Math.min(x0, next.from) - near, y - near, Math.max(x1, next.to) + near, next.at + near]);
+  const lines = linesIn(page, words, [
+    Math.min(x0, next.from) - near,
+    y - near,
+    Math.max(x1, next.to) + near,
+    next.at + near,
+  ]);
   if (lines.length === 0) return next.at - y < 30;
   let bottom = y;
   for (const line of lines) {
@@ -66,8 +83,13 @@ const roomier = 1.4;
  */
 function cutByText(page: PageContent, words: readonly number[], rules: readonly Rule[]): Rule[][] {
   const [left, right] = [Math.min(...rules.map((r) => r.from)), Math.max(...rules.map((r) => r.to))];
-  const stretches = rules.slice(1).map((rule, i) => linesIn(page, words, [left - near, rules[i].at - near, right + near, rule.at + near]));
-  const heights = rules.slice(1).map((rule, i) => rule.at - rules[i].at).sort((a, b) => a - b);
+  const stretches = rules
+    .slice(1)
+    .map((rule, i) => linesIn(page, words, [left - near, rules[i].at - near, right + near, rule.at + near]));
+  const heights = rules
+    .slice(1)
+    .map((rule, i) => rule.at - rules[i].at)
+    .sort((a, b) => a - b);
   const usual = heights[heights.length >> 1] ?? 0;
   const parts: Rule[][] = [[rules[0]]];
   rules.slice(1).forEach((rule, i) => {
@@ -77,13 +99,21 @@ function cutByText(page: PageContent, words: readonly number[], rules: readonly 
       const above = stretches.slice(Math.max(0, i - looked), i).flat();
       const below = stretches.slice(i + 1, i + 1 + looked).flat();
       const around = [...above, ...below];
-      if (lines.some((line) => isTabular(page, line)) && !lines.some((line) => isRunningText(page, line.words, right - left))) return true;
+      if (
+        lines.some((line) => isTabular(page, line)) &&
+        !lines.some((line) => isRunningText(page, line.words, right - left))
+      )
+        return true;
       if (lines.some(isProse(page, guttersOf(page, around).length > 0 ? around : lines, right - left))) return false;
       if (lines.some((line) => isTabular(page, line) || isParted(page, line, guttersOf(page, around)))) return true;
       if (lines.some((line) => isCaption(textOf(page.words, line.words)))) return false;
       if (rule.at - rules[i].at <= Math.max(labelRoom * lines[0].fontSize * lines.length, roomier * usual)) return true;
       const [upper, lower] = [guttersOf(page, above), guttersOf(page, below)];
-      return upper.length > 0 && upper.length === lower.length && upper.every((gutter, n) => gutter.from < lower[n].to && lower[n].from < gutter.to);
+      return (
+        upper.length > 0 &&
+        upper.length === lower.length &&
+        upper.every((gutter, n) => gutter.from < lower[n].to && lower[n].from < gutter.to)
+      );
     };
     if (goesOn()) parts.at(-1)!.push(rule);
     else parts.push([rule]);

@@ -23,7 +23,8 @@ export function stripsOf(page: PageContent, words: readonly number[], rules: rea
   return box ? parted(page, { box, words, rules }, 2) : [];
 }
 
-const boxOfRule = (rule: Rule): Box => (rule.direction === 'across' ? [rule.from, rule.at, rule.to, rule.at] : [rule.at, rule.from, rule.at, rule.to]);
+const boxOfRule = (rule: Rule): Box =>
+  rule.direction === 'across' ? [rule.from, rule.at, rule.to, rule.at] : [rule.at, rule.from, rule.at, rule.to];
 
 interface Zone {
   sided: boolean;
@@ -37,22 +38,49 @@ function parted(page: PageContent, strip: Strip, depth: number): Strip[] {
   const zones = zonesOf(page, lines, middle, strip.rules);
   return zones.flatMap(({ sided, lines }): Strip[] => {
     const own = lines.flatMap((line) => line.words);
-    const [top, bottom] = [Math.min(...lines.map((l) => l.box[1])) - reach, Math.max(...lines.map((l) => l.box[3])) + reach];
+    const [top, bottom] = [
+      Math.min(...lines.map((l) => l.box[1])) - reach,
+      Math.max(...lines.map((l) => l.box[3])) + reach,
+    ];
     const near = strip.rules.filter((rule) => {
       const box = boxOfRule(rule);
       return box[3] >= top && box[1] <= bottom;
     });
-    if (!sided) return [stripFrom(page, own, near.filter((rule) => crosses(rule, middle) || !atEdge(rule, top, bottom)))];
+    if (!sided)
+      return [
+        stripFrom(
+          page,
+          own,
+          near.filter((rule) => crosses(rule, middle) || !atEdge(rule, top, bottom)),
+        ),
+      ];
     const left = own.filter((w) => page.words[w].box[2] <= middle);
     const right = own.filter((w) => page.words[w].box[0] >= middle);
     return [
-      ...parted(page, stripFrom(page, left, near.filter((rule) => boxOfRule(rule)[2] <= middle)), depth - 1),
-      ...parted(page, stripFrom(page, right, near.filter((rule) => boxOfRule(rule)[0] >= middle)), depth - 1),
+      ...parted(
+        page,
+        stripFrom(
+          page,
+          left,
+          near.filter((rule) => boxOfRule(rule)[2] <= middle),
+        ),
+        depth - 1,
+      ),
+      ...parted(
+        page,
+        stripFrom(
+          page,
+          right,
+          near.filter((rule) => boxOfRule(rule)[0] >= middle),
+        ),
+        depth - 1,
+      ),
     ];
   });
 }
 
-const atEdge = (rule: Rule, top: number, bottom: number) => rule.direction === 'across' && (rule.at < top + reach || rule.at > bottom - reach);
+const atEdge = (rule: Rule, top: number, bottom: number) =>
+  rule.direction === 'across' && (rule.at < top + reach || rule.at > bottom - reach);
 
 const stripFrom = (page: PageContent, words: readonly number[], rules: readonly Rule[]): Strip => ({
   box: around([...words.map((w) => page.words[w].box), ...rules.map(boxOfRule)]) ?? [0, 0, 0, 0],
@@ -80,7 +108,9 @@ function zonesOf(page: PageContent, lines: readonly Line[], middle: number, rule
   }
   zones.forEach((zone, i) => {
     if (!zone.sided) return;
-    const runs = zone.lines.some((line) => halvesOf(page, line, middle).some((half) => isRunningText(page, half.words, half.measure)));
+    const runs = zone.lines.some((line) =>
+      halvesOf(page, line, middle).some((half) => isRunningText(page, half.words, half.measure)),
+    );
     const below = zones[i + 1];
     const lastBottom = zone.lines.at(-1)!.box[3];
     const enclosedAbove = zone.ruledAbove || (i > 0 && !zones[i - 1].sided);
@@ -104,15 +134,25 @@ const leastRows = 3;
  * Parts a run of lines in columns where rows of a table stand across the gutter: several lines in a row with short texts
  * on both sides, on one baseline, where no text runs.
  */
-function withoutRows(page: PageContent, zone: Zone & { ruledAbove: boolean }, middle: number): (Zone & { ruledAbove: boolean })[] {
+function withoutRows(
+  page: PageContent,
+  zone: Zone & { ruledAbove: boolean },
+  middle: number,
+): (Zone & { ruledAbove: boolean })[] {
   const isRow = zone.lines.map((line) => {
     const [left, right] = halvesOf(page, line, middle);
     if (left.words.length === 0 || right.words.length === 0) return false;
-    const level = Math.abs(page.words[left.words[0]].baseline - page.words[right.words[0]].baseline) < 0.1 * line.fontSize;
-    return level && ![left, right].some((half) => isRunningText(page, half.words, half.measure)) && (phrasesOf(page, { ...line, words: left.words }, 1).length > 1 || phrasesOf(page, { ...line, words: right.words }, 1).length > 1);
+    const level =
+      Math.abs(page.words[left.words[0]].baseline - page.words[right.words[0]].baseline) < 0.1 * line.fontSize;
+    return (
+      level &&
+      ![left, right].some((half) => isRunningText(page, half.words, half.measure)) &&
+      (phrasesOf(page, { ...line, words: left.words }, 1).length > 1 ||
+        phrasesOf(page, { ...line, words: right.words }, 1).length > 1)
+    );
   });
   const parts: (Zone & { ruledAbove: boolean })[] = [];
-  for (let i = 0; i < zone.lines.length; ) {
+  for (let i = 0; i < zone.lines.length;) {
     let end = i;
     while (end < zone.lines.length && isRow[end] === isRow[i]) end++;
     const sided = !isRow[i] || end - i < leastRows;

@@ -30,28 +30,52 @@ export function zonesOf(page: PageContent, strip: Strip, fills: readonly Fill[])
   return parted(page, strip.words, strip.rules, fills, 3);
 }
 
-function parted(page: PageContent, words: readonly number[], rules: readonly Rule[], fills: readonly Fill[], depth: number): Zone[] {
+function parted(
+  page: PageContent,
+  words: readonly number[],
+  rules: readonly Rule[],
+  fills: readonly Fill[],
+  depth: number,
+): Zone[] {
   const lines = linesOf(page.words, words);
   const alley = depth > 0 ? bestAlley(page, lines, rules, fills) : undefined;
   if (!alley) return words.length > 0 ? [zoneOf(page, words, rules, fills)] : [];
   const { x, from, to } = alley;
-  const [above, middle, below] = [lines.slice(0, from), lines.slice(from, to), lines.slice(to)].map((part) => part.flatMap((line) => line.words));
+  const [above, middle, below] = [lines.slice(0, from), lines.slice(from, to), lines.slice(to)].map((part) =>
+    part.flatMap((line) => line.words),
+  );
   const top = Math.min(...middle.map((w) => page.words[w].box[1]));
   const bottom = Math.max(...middle.map((w) => page.words[w].box[3]));
   const part = (own: readonly number[], holds: (box: Box) => boolean) =>
-    own.length === 0 ? [] : parted(page, own, rules.filter((rule) => holds(boxOfRule(rule))), fills.filter(({ box }) => holds(box)), depth - 1);
+    own.length === 0
+      ? []
+      : parted(
+          page,
+          own,
+          rules.filter((rule) => holds(boxOfRule(rule))),
+          fills.filter(({ box }) => holds(box)),
+          depth - 1,
+        );
   const middleOf = (box: Box) => (box[1] + box[3]) / 2;
   // Rules at the very edge of the parted lines go with them; a rule across the alley belongs to what is above or below.
-  const within = (box: Box) => middleOf(box) > top - 12 && middleOf(box) < bottom + 12 && !(box[0] < x - 5 && box[2] > x + 5);
+  const within = (box: Box) =>
+    middleOf(box) > top - 12 && middleOf(box) < bottom + 12 && !(box[0] < x - 5 && box[2] > x + 5);
   return [
     ...part(above, (box) => middleOf(box) < top && !(within(box) && middleOf(box) > top - 6)),
-    ...part(middle.filter((w) => page.words[w].box[2] <= x + 0.5), (box) => within(box) && (box[0] + box[2]) / 2 <= x),
-    ...part(middle.filter((w) => page.words[w].box[2] > x + 0.5), (box) => within(box) && (box[0] + box[2]) / 2 > x),
+    ...part(
+      middle.filter((w) => page.words[w].box[2] <= x + 0.5),
+      (box) => within(box) && (box[0] + box[2]) / 2 <= x,
+    ),
+    ...part(
+      middle.filter((w) => page.words[w].box[2] > x + 0.5),
+      (box) => within(box) && (box[0] + box[2]) / 2 > x,
+    ),
     ...part(below, (box) => middleOf(box) > bottom && !(within(box) && middleOf(box) < bottom + 6)),
   ];
 }
 
-const boxOfRule = (rule: Rule): Box => (rule.direction === 'across' ? [rule.from, rule.at, rule.to, rule.at] : [rule.at, rule.from, rule.at, rule.to]);
+const boxOfRule = (rule: Rule): Box =>
+  rule.direction === 'across' ? [rule.from, rule.at, rule.to, rule.at] : [rule.at, rule.from, rule.at, rule.to];
 
 const zoneOf = (page: PageContent, words: readonly number[], rules: readonly Rule[], fills: readonly Fill[]): Zone => ({
   box: around(words.map((w) => page.words[w].box))!,
@@ -68,15 +92,30 @@ interface Alley {
 }
 
 /** The alley for which most speaks, if enough does. */
-function bestAlley(page: PageContent, lines: readonly Line[], rules: readonly Rule[], fills: readonly Fill[]): Alley | undefined {
+function bestAlley(
+  page: PageContent,
+  lines: readonly Line[],
+  rules: readonly Rule[],
+  fills: readonly Fill[],
+): Alley | undefined {
   if (lines.length < 3) return undefined;
   let best: (Alley & { weight: number }) | undefined;
   const seen = new Map<string, [number, number][]>();
   for (const x of places(page, lines)) {
     const crossed = (line: Line, before: Line | undefined) =>
       line.words.some((w) => page.words[w].box[0] < x && page.words[w].box[2] > x) ||
-      rules.some((rule) => rule.direction === 'across' && rule.from < x - 4 && rule.to > x + 4 && rule.at > (before ? middleY(before) : -Infinity) && rule.at < middleY(line)) ||
-      fills.some(({ box }) => box[0] < x - 4 && box[2] > x + 4 && overlapY(box, line.box) > 0.5 * height(line.box) && width(box) > 20);
+      rules.some(
+        (rule) =>
+          rule.direction === 'across' &&
+          rule.from < x - 4 &&
+          rule.to > x + 4 &&
+          rule.at > (before ? middleY(before) : -Infinity) &&
+          rule.at < middleY(line),
+      ) ||
+      fills.some(
+        ({ box }) =>
+          box[0] < x - 4 && box[2] > x + 4 && overlapY(box, line.box) > 0.5 * height(line.box) && width(box) > 20,
+      );
     let from = 0;
     for (let i = 0; i <= lines.length; i++) {
       if (i < lines.length && !crossed(lines[i], i > from ? lines[i - 1] : undefined)) continue;
@@ -86,7 +125,10 @@ function bestAlley(page: PageContent, lines: readonly Line[], rules: readonly Ru
       const whole: Alley = { x, from, to: i };
       if (whole.to - whole.from < 3) {
         i = to;
-        from = i < lines.length && !lines[i].words.some((w) => page.words[w].box[0] < x && page.words[w].box[2] > x) ? i : i + 1;
+        from =
+          i < lines.length && !lines[i].words.some((w) => page.words[w].box[0] < x && page.words[w].box[2] > x)
+            ? i
+            : i + 1;
         continue;
       }
       for (const alley of [whole, core(page, lines, whole)]) {
@@ -97,7 +139,12 @@ function bestAlley(page: PageContent, lines: readonly Line[], rules: readonly Ru
         if (known.some(([left, right]) => x > left && x < right)) continue;
         const weighed = weigh(page, lines.slice(alley.from, alley.to), x, rules, fills);
         seen.set(key, [...known, [weighed.clear[0], weighed.clear[1]]]);
-        const weight = weighed.weight < enough ? 0 : weighed.weight - (isTied(page, lines, alley, rules) ? tied : 0) - (rowsGoOn(page, lines, alley) || goesOnBeside(page, lines, alley, weighed.clear) ? goneOver : 0);
+        const weight =
+          weighed.weight < enough
+            ? 0
+            : weighed.weight -
+              (isTied(page, lines, alley, rules) ? tied : 0) -
+              (rowsGoOn(page, lines, alley) || goesOnBeside(page, lines, alley, weighed.clear) ? goneOver : 0);
         const worth = (own: Alley & { weight: number }) => own.weight + linesCount * (own.to - own.from);
         if (weight >= enough && (!best || worth({ ...alley, weight }) > worth(best))) best = { ...alley, weight };
         // Lines on one side only go with those beside something, if the whole of it will do.
@@ -105,7 +152,10 @@ function bestAlley(page: PageContent, lines: readonly Line[], rules: readonly Ru
       }
       i = to;
       // A line crossed by a rule above it may begin the next run itself.
-      from = i < lines.length && !lines[i].words.some((w) => page.words[w].box[0] < x && page.words[w].box[2] > x) ? i : i + 1;
+      from =
+        i < lines.length && !lines[i].words.some((w) => page.words[w].box[0] < x && page.words[w].box[2] > x)
+          ? i
+          : i + 1;
     }
   }
   return best;
@@ -116,12 +166,17 @@ const tied = 2;
 
 /** Does a rule across the alley hold both sides together, as one under the heading of a wide table does? */
 function isTied(page: PageContent, lines: readonly Line[], { x, from, to }: Alley, rules: readonly Rule[]): boolean {
-  const hasBoth = (line: Line) => line.words.some((w) => page.words[w].box[2] <= x) && line.words.some((w) => page.words[w].box[0] >= x);
+  const hasBoth = (line: Line) =>
+    line.words.some((w) => page.words[w].box[2] <= x) && line.words.some((w) => page.words[w].box[0] >= x);
   const across = rules.filter((rule) => rule.direction === 'across' && rule.from < x - 4 && rule.to > x + 4);
   const [first, last] = [lines[from], lines[to - 1]];
   return (
-    (hasBoth(last) && to < lines.length && across.some((rule) => rule.at >= last.box[3] - 2 && rule.at < last.box[3] + last.fontSize)) ||
-    (hasBoth(first) && from > 0 && across.some((rule) => rule.at <= first.box[1] + 2 && rule.at > first.box[1] - first.fontSize))
+    (hasBoth(last) &&
+      to < lines.length &&
+      across.some((rule) => rule.at >= last.box[3] - 2 && rule.at < last.box[3] + last.fontSize)) ||
+    (hasBoth(first) &&
+      from > 0 &&
+      across.some((rule) => rule.at <= first.box[1] + 2 && rule.at > first.box[1] - first.fontSize))
   );
 }
 
@@ -136,9 +191,15 @@ const leastOnEdges = 2;
 function rowsGoOn(page: PageContent, lines: readonly Line[], { x, from, to }: Alley): boolean {
   const edgesOf = (own: readonly Line[]) => own.flatMap((line) => phrasesOf(page, line, 0.6));
   const beside = edgesOf(lines.slice(from, to)).map(({ box }) => box);
-  const measure = Math.max(...beside.filter((box) => box[2] <= x + 0.5).map((box) => box[2])) - Math.min(...beside.map((box) => box[0]));
-  const onEdge = (box: Box) => beside.some((other) => Math.abs(other[0] - box[0]) < sameEdge || Math.abs(other[2] - box[2]) < sameEdge);
-  return [[from - 1, -1], [to, 1]].some(([start, step]) => {
+  const measure =
+    Math.max(...beside.filter((box) => box[2] <= x + 0.5).map((box) => box[2])) -
+    Math.min(...beside.map((box) => box[0]));
+  const onEdge = (box: Box) =>
+    beside.some((other) => Math.abs(other[0] - box[0]) < sameEdge || Math.abs(other[2] - box[2]) < sameEdge);
+  return [
+    [from - 1, -1],
+    [to, 1],
+  ].some(([start, step]) => {
     for (let i = start, n = 0; n < 3 && lines[i]; i += step, n++) {
       const own = edgesOf([lines[i]]);
       const [left, right] = [own.filter(({ box }) => box[0] < x - 2), own.filter(({ box }) => box[0] >= x - 2)];
@@ -150,13 +211,32 @@ function rowsGoOn(page: PageContent, lines: readonly Line[], { x, from, to }: Al
 }
 
 /** Does the line just above or below, close to the alley's, leave another place in the alley's white space clear? Then the alley is longer than this. */
-function goesOnBeside(page: PageContent, lines: readonly Line[], { from, to }: Alley, clear: readonly [number, number]): boolean {
-  return ([[from - 1, from], [to, to - 1]] as const).some(([outer, inner]) => {
+function goesOnBeside(
+  page: PageContent,
+  lines: readonly Line[],
+  { from, to }: Alley,
+  clear: readonly [number, number],
+): boolean {
+  return (
+    [
+      [from - 1, from],
+      [to, to - 1],
+    ] as const
+  ).some(([outer, inner]) => {
     const [own, next] = [lines[outer], lines[inner]];
-    if (!own || Math.max(own.box[1], next.box[1]) - Math.min(own.box[3], next.box[3]) > closely * own.fontSize) return false;
+    if (!own || Math.max(own.box[1], next.box[1]) - Math.min(own.box[3], next.box[3]) > closely * own.fontSize)
+      return false;
     const edges = own.words.map((w) => page.words[w].box).filter((box) => box[2] > clear[0] && box[0] < clear[1]);
     const stops = [clear[0], ...edges.flatMap((box) => [box[0], box[2]]), clear[1]].sort((a, b) => a - b);
-    return edges.length > 0 && stops.some((stop, i) => i > 0 && stop - stops[i - 1] > leastWidth * own.fontSize && !edges.some((box) => box[0] < stop - 1 && box[2] > stops[i - 1] + 1));
+    return (
+      edges.length > 0 &&
+      stops.some(
+        (stop, i) =>
+          i > 0 &&
+          stop - stops[i - 1] > leastWidth * own.fontSize &&
+          !edges.some((box) => box[0] < stop - 1 && box[2] > stops[i - 1] + 1),
+      )
+    );
   });
 }
 
@@ -183,7 +263,8 @@ function core(page: PageContent, lines: readonly Line[], { x, from, to }: Alley)
 function leansOut(lines: readonly Line[], i: number, outwards: 1 | -1): boolean {
   const gap = (upper: Line, lower: Line) => lower.box[1] - upper.box[3];
   const [inner, outer] = [lines[i - outwards], lines[i + outwards]];
-  const [within, beyond] = outwards === 1 ? [gap(inner, lines[i]), gap(lines[i], outer)] : [gap(lines[i], inner), gap(outer, lines[i])];
+  const [within, beyond] =
+    outwards === 1 ? [gap(inner, lines[i]), gap(lines[i], outer)] : [gap(lines[i], inner), gap(outer, lines[i])];
   return within > 1.5 * Math.max(beyond, 0) && within > 0.8 * lines[i].fontSize;
 }
 
@@ -198,7 +279,9 @@ function places(page: PageContent, lines: readonly Line[]): number[] {
   }
   // A side may begin where all its lines do, with nothing beside the lines of the other.
   const starts = new Map<number, number>();
-  for (const line of lines) for (const { box } of phrasesOf(page, line, leastWidth)) starts.set(Math.round(box[0]), (starts.get(Math.round(box[0])) ?? 0) + 1);
+  for (const line of lines)
+    for (const { box } of phrasesOf(page, line, leastWidth))
+      starts.set(Math.round(box[0]), (starts.get(Math.round(box[0])) ?? 0) + 1);
   const before = [...starts].filter(([, count]) => count >= leastLines).map(([x]) => x - 2);
   const found = [...before, ...gaps.map(([a, b]) => (a + b) / 2)].sort((a, b) => a - b);
   return found.filter((x, i) => i === 0 || x - found[i - 1] > 1.5).slice(0, 120);
@@ -212,7 +295,9 @@ interface Side {
 const sideOf = (page: PageContent, lines: readonly Line[], holds: (word: number) => boolean): Side => {
   const own = lines.flatMap((line): Line[] => {
     const words = line.words.filter(holds);
-    return words.length > 0 ? [{ words, box: around(words.map((w) => page.words[w].box))!, fontSize: line.fontSize }] : [];
+    return words.length > 0
+      ? [{ words, box: around(words.map((w) => page.words[w].box))!, fontSize: line.fontSize }]
+      : [];
   });
   return { lines: own, box: around(own.map((line) => line.box)) ?? [0, 0, 0, 0] };
 };
@@ -224,7 +309,13 @@ const hardlyLevel = 0.75;
 const mostOfHeads = 6.5;
 
 /** How much speaks for two things beside each other, left and right of x; `clear` is the white space around x. */
-function weigh(page: PageContent, lines: readonly Line[], x: number, rules: readonly Rule[], fills: readonly Fill[]): { weight: number; clear: readonly [number, number] } {
+function weigh(
+  page: PageContent,
+  lines: readonly Line[],
+  x: number,
+  rules: readonly Rule[],
+  fills: readonly Fill[],
+): { weight: number; clear: readonly [number, number] } {
   const isLeft = (w: number) => page.words[w].box[2] <= x + 0.5;
   const [L, R] = [sideOf(page, lines, isLeft), sideOf(page, lines, (w) => !isLeft(w))];
   const clear = [L.box[2], R.box[0]] as const;
@@ -236,7 +327,12 @@ function weigh(page: PageContent, lines: readonly Line[], x: number, rules: read
   let matched = 0;
   for (const line of lines) {
     const [left, right] = [line.words.find(isLeft), line.words.find((w) => !isLeft(w))];
-    if (left !== undefined && right !== undefined && Math.abs(page.words[left].baseline - page.words[right].baseline) <= 0.08 * fontSize + 0.3) matched++;
+    if (
+      left !== undefined &&
+      right !== undefined &&
+      Math.abs(page.words[left].baseline - page.words[right].baseline) <= 0.08 * fontSize + 0.3
+    )
+      matched++;
   }
   const mismatch = 1 - matched / least;
   let weight = 0;
@@ -259,9 +355,17 @@ function weigh(page: PageContent, lines: readonly Line[], x: number, rules: read
   // The gutters within the sides can add one more.
   if (weight < enough - 1) return none;
   const gutters = [L, R].map((side, i) => (isProse[i] ? [] : guttersOf(page, side.lines)));
-  const inner = gutters.flat().map(({ from, to }) => to - from).sort((a, b) => a - b);
+  const inner = gutters
+    .flat()
+    .map(({ from, to }) => to - from)
+    .sort((a, b) => a - b);
   // A column of labels at other heights than the rows that they name is no table beside these.
-  const labels = !isProse.some(Boolean) && gutters[0].length === 0 && gutters[1].length > 0 && L.lines.length < 0.7 * R.lines.length && !L.lines.some((line) => line.words.some((w) => isAmount(page.words[w].text)));
+  const labels =
+    !isProse.some(Boolean) &&
+    gutters[0].length === 0 &&
+    gutters[1].length > 0 &&
+    L.lines.length < 0.7 * R.lines.length &&
+    !L.lines.some((line) => line.words.some((w) => isAmount(page.words[w].text)));
   if (labels) weight -= 2;
   const usual = inner[inner.length >> 1] ?? 0;
   // Of tables whose columns nearly touch not every gutter is seen.
@@ -287,23 +391,40 @@ function runningPart(page: PageContent, { lines, box }: Side): number {
 /** Do texts stand wholly left or right of a side's running text, as a column of the other side does? */
 function holdsOthers(page: PageContent, { lines, box }: Side): boolean {
   const running = around(lines.filter((line) => isRunningText(page, line.words, width(box))).map((line) => line.box));
-  return running !== undefined && lines.filter((line) => line.words.some((w) => page.words[w].box[2] < running[0] - 0.5 * line.fontSize || page.words[w].box[0] > running[2] + 0.5 * line.fontSize)).length >= leastLines;
+  return (
+    running !== undefined &&
+    lines.filter((line) =>
+      line.words.some(
+        (w) =>
+          page.words[w].box[2] < running[0] - 0.5 * line.fontSize ||
+          page.words[w].box[0] > running[2] + 0.5 * line.fontSize,
+      ),
+    ).length >= leastLines
+  );
 }
 
 /** The part of a side's lines that have a wide gap. */
-const gapped = (page: PageContent, { lines }: Side) => lines.filter((line) => phrasesOf(page, line, 1.3).length > 1).length / lines.length;
+const gapped = (page: PageContent, { lines }: Side) =>
+  lines.filter((line) => phrasesOf(page, line, 1.3).length > 1).length / lines.length;
 
 /** Rules across and shaded bands that are as wide as one side and keep to it. */
 function ownMarks({ box }: Side, rules: readonly Rule[], fills: readonly Fill[], x: number): number {
-  const own = (from: number, to: number) => (to <= x + 1 || from >= x - 1) && overlap(from, to, box[0], box[2]) >= 0.8 * width(box) && to - from < 1.5 * width(box) + 20;
-  const across = rules.filter((rule) => rule.direction === 'across' && rule.at > box[1] - 14 && rule.at < box[3] + 14 && own(rule.from, rule.to)).length;
+  const own = (from: number, to: number) =>
+    (to <= x + 1 || from >= x - 1) &&
+    overlap(from, to, box[0], box[2]) >= 0.8 * width(box) &&
+    to - from < 1.5 * width(box) + 20;
+  const across = rules.filter(
+    (rule) => rule.direction === 'across' && rule.at > box[1] - 14 && rule.at < box[3] + 14 && own(rule.from, rule.to),
+  ).length;
   const bands = fills.filter((fill) => overlapY(fill.box, box) > 0 && own(fill.box[0], fill.box[2])).length;
   return across + bands;
 }
 
 /** Do the lines of a side begin with texts, as rows with labels do, with keys that count up, or with keys and texts beside them? */
 function labelled(page: PageContent, { lines, box }: Side): boolean {
-  const rows = lines.map((line) => phrasesOf(page, line, phraseGap)).filter(([phrase]) => phrase.box[0] - box[0] < 0.25 * width(box) + 6);
+  const rows = lines
+    .map((line) => phrasesOf(page, line, phraseGap))
+    .filter(([phrase]) => phrase.box[0] - box[0] < 0.25 * width(box) + 6);
   const texts = rows.map(([{ words }]) => textOf(page.words, words));
   const amounts = texts.filter(looksNumeric);
   const counts = amounts.slice(1).filter((text, i) => Number(text) - Number(amounts[i]) === 1).length;
@@ -313,13 +434,16 @@ function labelled(page: PageContent, { lines, box }: Side): boolean {
 
 /** Do both sides have the same headings in one of their first lines, or most of them? */
 function sameHeading(page: PageContent, left: Side, right: Side): 'all' | 'most' | undefined {
-  const heads = ({ lines }: Side) => lines.slice(0, 3).map((line) => phrasesOf(page, line, 0.6).map(({ words }) => textOf(page.words, words)));
+  const heads = ({ lines }: Side) =>
+    lines.slice(0, 3).map((line) => phrasesOf(page, line, 0.6).map(({ words }) => textOf(page.words, words)));
   const parts = heads(left).flatMap((own) =>
     heads(right).map((other) => {
       const shared = own.filter((text) => other.includes(text));
       const most = Math.max(own.length, other.length);
       if (most < 2 || !shared.some((text) => /\p{L}|(?:19|20)\d\d/u.test(text))) return 0;
-      return own.length === other.length && own.every((text, i) => text === other[i]) && /\p{L}{3}/u.test(own[0]) ? 1 : Math.min(0.9, shared.length / most);
+      return own.length === other.length && own.every((text, i) => text === other[i]) && /\p{L}{3}/u.test(own[0])
+        ? 1
+        : Math.min(0.9, shared.length / most);
     }),
   );
   const best = Math.max(0, ...parts);
@@ -328,8 +452,13 @@ function sameHeading(page: PageContent, left: Side, right: Side): 'all' | 'most'
 
 /** Do the lines of a side begin with a text and end with an amount, as the rows of a table by itself do? */
 function labelsThenAmounts(page: PageContent, { lines, box }: Side): boolean {
-  const rows = lines.map((line) => phrasesOf(page, line, 0.6)).filter((phrases) => phrases.length > 1 && phrases[0].box[0] - box[0] < 0.2 * width(box) + 6);
-  const own = rows.filter((phrases) => /\p{L}{2}/u.test(textOf(page.words, phrases[0].words)) && looksNumeric(textOf(page.words, phrases.at(-1)!.words)));
+  const rows = lines
+    .map((line) => phrasesOf(page, line, 0.6))
+    .filter((phrases) => phrases.length > 1 && phrases[0].box[0] - box[0] < 0.2 * width(box) + 6);
+  const own = rows.filter(
+    (phrases) =>
+      /\p{L}{2}/u.test(textOf(page.words, phrases[0].words)) && looksNumeric(textOf(page.words, phrases.at(-1)!.words)),
+  );
   return own.length >= 2 && own.length >= 0.5 * lines.length;
 }
 
@@ -337,5 +466,10 @@ function labelsThenAmounts(page: PageContent, { lines, box }: Side): boolean {
 function titled(page: PageContent, { lines, box }: Side): boolean {
   if (lines.length < 3) return false;
   const first = phrasesOf(page, lines[0], phraseGap);
-  return first.length === 1 && first[0].box[0] - box[0] < 3 && /\p{L}/u.test(textOf(page.words, first[0].words)) && phrasesOf(page, lines[1], phraseGap).length > 1;
+  return (
+    first.length === 1 &&
+    first[0].box[0] - box[0] < 3 &&
+    /\p{L}/u.test(textOf(page.words, first[0].words)) &&
+    phrasesOf(page, lines[1], phraseGap).length > 1
+  );
 }

@@ -12,7 +12,9 @@ import { demoFolder, demoPipeline, root } from '../demo';
 const [name, given] = process.argv.slice(2);
 if (!name) throw new Error('Say how it is called: pack.ts NAME [FOLDER]');
 const folder = given ?? (await made());
-const tar = execFileSync('tar', ['c', '-C', folder, '--exclude=lock', 'data', 'reports', 'dataset.csv'], { maxBuffer: 2 ** 30 });
+const tar = execFileSync('tar', ['c', '-C', folder, '--exclude=lock', 'data', 'reports', 'dataset.csv'], {
+  maxBuffer: 2 ** 30,
+});
 const packed = brotliCompressSync(tar, {
   params: {
     [constants.BROTLI_PARAM_QUALITY]: 11,
@@ -30,7 +32,14 @@ async function made(): Promise<string> {
   const into = await mkdtemp(join(tmpdir(), 'able-sieve-data-'));
   await mkdir(join(into, 'reports'));
   for (const week of ['week-22.pdf', 'week-23.pdf']) await cp(join(demoFolder, week), join(into, 'reports', week));
-  const options = ['--reports', join(into, 'reports'), '--data', join(into, 'data'), '--out', join(into, 'dataset.csv')];
+  const options = [
+    '--reports',
+    join(into, 'reports'),
+    '--data',
+    join(into, 'data'),
+    '--out',
+    join(into, 'dataset.csv'),
+  ];
   execFileSync(process.execPath, [...programFlags, join(root, 'bin/able-sieve.mjs'), 'run', demoPipeline, ...options]);
   return into;
 }

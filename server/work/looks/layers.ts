@@ -5,5 +5,9 @@ import { lookedAt, type Look } from '../session';
 /** The counts of all layers, and the problems of all steps. */
 export async function layers(task: Look): Promise<LayersAnswer> {
   const { layers: all, problems } = await lookedAt(task);
-  return { layers: countsOf(all), partial: all.find((each) => each.partial)?.partial ?? [], problems: toldProblems(problems) };
+  return {
+    layers: countsOf(all),
+    partial: all.find((each) => each.partial)?.partial ?? [],
+    problems: toldProblems(problems),
+  };
 }

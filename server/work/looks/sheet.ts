@@ -28,14 +28,25 @@ export function partOf(layer: Layer | undefined, of: SheetPart): Sheet {
 }
 
 /** A window of the sheet as it leaves a step, of what the step held, or of the cells that it overwrote. @param task `beside`: a row that is told too */
-export async function sheet(task: Look & { step?: string | undefined; of: SheetPart; start: number; count: number; beside?: { readonly table: string; readonly ordinal: number } | undefined }): Promise<SheetWindow> {
+export async function sheet(
+  task: Look & {
+    step?: string | undefined;
+    of: SheetPart;
+    start: number;
+    count: number;
+    beside?: { readonly table: string; readonly ordinal: number } | undefined;
+  },
+): Promise<SheetWindow> {
   const { layers, content } = await lookedAt(task, task.step);
   const pages = new Map(content.pages.map((page) => [page.number, page]));
   const asked = layersUntil(layers, task.step);
   const layer = asked.at(-1);
   const part = partOf(layer, task.of);
   const { rows } = part;
-  const window = Array.from({ length: Math.max(0, Math.min(rows.length - task.start, task.count)) }, (_, i) => task.start + i);
+  const window = Array.from(
+    { length: Math.max(0, Math.min(rows.length - task.start, task.count)) },
+    (_, i) => task.start + i,
+  );
   const shown = (row: number): SheetWindow['window'][number] => {
     const line = rows.report(row) === task.source.key ? printedLine(part, row, pages) : undefined;
     return {
@@ -50,7 +61,9 @@ export async function sheet(task: Look & { step?: string | undefined; of: SheetP
       ...spansIn(part, row),
     };
   };
-  const beside = task.beside ? rows.find((row) => rows.table(row) === task.beside!.table && rows.id(row).ordinal === task.beside!.ordinal) : -1;
+  const beside = task.beside
+    ? rows.find((row) => rows.table(row) === task.beside!.table && rows.id(row).ordinal === task.beside!.ordinal)
+    : -1;
   return {
     ...(beside < 0 ? {} : { beside: shown(beside) }),
     rows: rows.length,
@@ -67,13 +80,18 @@ export async function sheet(task: Look & { step?: string | undefined; of: SheetP
 function spansIn({ columns }: Sheet, row: number): Pick<SheetWindow['window'][number], 'spanned'> {
   const spanned = columns.flatMap(({ cells, origins }, at) => {
     if (!isBlank(cells[row]) || origins[row] === nowhere) return [];
-    const text = columns.slice(0, at).findLastIndex((left) => left.origins[row] === origins[row] && !isBlank(left.cells[row]));
+    const text = columns
+      .slice(0, at)
+      .findLastIndex((left) => left.origins[row] === origins[row] && !isBlank(left.cells[row]));
     return text < 0 ? [] : [[at, text] as const];
   });
   return spanned.length > 0 ? { spanned } : {};
 }
 
-const extentOf = (of?: Sheet): SheetExtent => ({ rows: of?.rows.length ?? 0, columns: of?.columns.map(({ name, type, unit }) => ({ name, type, ...(unit ? { unit } : {}) })) ?? [] });
+const extentOf = (of?: Sheet): SheetExtent => ({
+  rows: of?.rows.length ?? 0,
+  columns: of?.columns.map(({ name, type, unit }) => ({ name, type, ...(unit ? { unit } : {}) })) ?? [],
+});
 
 /** What a held row said in the sheet above the step, which may have named or put in columns. */
 function saysAbove(layers: readonly Layer[], layer: Layer, row: number): string {

@@ -10,7 +10,9 @@ import { onPaper, rowNamed } from './trace';
 const mostRows = 500;
 
 /** A printed total as a step kept it, in one column, and the rows that it covers, each with its place on paper. */
-export async function total(task: Look & { step: string; table: string; ordinal: number; column: string }): Promise<TotalTraced> {
+export async function total(
+  task: Look & { step: string; table: string; ordinal: number; column: string },
+): Promise<TotalTraced> {
   const {
     pipeline,
     content,
@@ -19,16 +21,22 @@ export async function total(task: Look & { step: string; table: string; ordinal:
   const at = layers.findIndex(({ id }) => id === task.step);
   const layer = layers[at];
   const { rows: totals, covers = [] } = layer?.held ?? { rows: undefined };
-  const row = totals ? rowNamed(totals.rows, task.source.key, { table: task.table, ordinal: task.ordinal, nth: 0 }) : -1;
+  const row = totals
+    ? rowNamed(totals.rows, task.source.key, { table: task.table, ordinal: task.ordinal, nth: 0 })
+    : -1;
   if (!layer || !totals || row < 0) return { places: [], rows: [], more: 0, wouldTie: [] };
   const { rows: book, columns } = layer.sheet;
-  const onPapers = (places: readonly Place[]) => Promise.all(places.map((place) => onPaper(place, new Map([[task.source.key, task.source]]))));
-  const placesOf = (origin: number | undefined) => onPapers(origin === undefined || origin < 0 ? [] : book.book.origins.places(origin));
+  const onPapers = (places: readonly Place[]) =>
+    Promise.all(places.map((place) => onPaper(place, new Map([[task.source.key, task.source]]))));
+  const placesOf = (origin: number | undefined) =>
+    onPapers(origin === undefined || origin < 0 ? [] : book.book.origins.places(origin));
   const found = new Set(matches.flatMap((match) => match.found));
   const notTaken = content.tables.filter(({ id }) => !found.has(id));
   const placeOf = new Map(Array.from(book.numbers, (number, place) => [number, place]));
   const column = columns.find(({ name }) => name === task.column);
-  const covered = (covers[row]?.rows ?? []).flatMap((number) => placeOf.get(number) ?? []).filter((place) => column && !isBlank(column.cells[place]));
+  const covered = (covers[row]?.rows ?? [])
+    .flatMap((number) => placeOf.get(number) ?? [])
+    .filter((place) => column && !isBlank(column.cells[place]));
   return {
     places: await placesOf(totals.columns.find(({ name }) => name === task.column)?.origins[row]),
     rows: await Promise.all(
@@ -41,7 +49,9 @@ export async function total(task: Look & { step: string; table: string; ordinal:
     ),
     more: Math.max(0, covered.length - mostRows),
     wouldTie: await Promise.all(
-      wouldTie(layers, at, row, task.column, localeOfStep(pipeline, task.step), notTaken).map(async ({ places, ...would }) => ({ ...would, places: await onPapers(places) })),
+      wouldTie(layers, at, row, task.column, localeOfStep(pipeline, task.step), notTaken).map(
+        async ({ places, ...would }) => ({ ...would, places: await onPapers(places) }),
+      ),
     ),
   };
 }

@@ -43,19 +43,30 @@ export async function trace(task: Look & CellPlace): Promise<Traced> {
 
 /** The place of a row by its name, which it may have moved from since it was shown; -1 where no row has it. */
 export function rowNamed({ book, numbers }: Rows, report: string, row: NonNullable<CellPlace['row']>): number {
-  const isNamed = (number: number) => book.ordinal(number) === row.ordinal && book.tableName(number) === row.table && book.report(number) === report;
+  const isNamed = (number: number) =>
+    book.ordinal(number) === row.ordinal && book.tableName(number) === row.table && book.report(number) === report;
   if ('shownAt' in row && row.shownAt < numbers.length && isNamed(numbers[row.shownAt])) return row.shownAt;
   let left = 'nth' in row ? row.nth : 0;
   return numbers.findIndex((number) => isNamed(number) && left-- === 0);
 }
 
-export async function onPaper({ report, page, words }: Place, sources: ReadonlyMap<string, ReportTask>): Promise<TracedPlace> {
+export async function onPaper(
+  { report, page, words }: Place,
+  sources: ReadonlyMap<string, ReportTask>,
+): Promise<TracedPlace> {
   const { content } = await contentOf(sources.get(report)!);
   const all = content.pages.find(({ number }) => number === page)!.words;
-  return { report: Number(report), page, box: around(words.map((word) => all[word].box))!, words: words.map((at) => ({ text: all[at].text, box: all[at].box, at })) };
+  return {
+    report: Number(report),
+    page,
+    box: around(words.map((word) => all[word].box))!,
+    words: words.map((at) => ({ text: all[at].text, box: all[at].box, at })),
+  };
 }
 
 function errorAt(layers: readonly Layer[], column: string, row: number): ErrorPlace | undefined {
   const cell = layers.at(-1)?.sheet.columns.find((each) => each.name === column)?.cells[row];
-  return cell !== undefined && isError(cell) ? errorsOf(layers, layers.length - 1).find((each) => each.row === row && each.column === column) : undefined;
+  return cell !== undefined && isError(cell)
+    ? errorsOf(layers, layers.length - 1).find((each) => each.row === row && each.column === column)
+    : undefined;
 }

@@ -22,18 +22,39 @@ export interface Carried {
  * Carries a report through the pipeline and hands over its rows ready to be loaded.
  * @param part id of the part they are loaded under; null: the rows are not wanted here
  */
-export const carry = ({ document, source, part, port, pulse }: { document: string; source: ReportTask; part: number | null; port?: MessagePort; pulse?: Pulse }): Promise<OrUnreadable<Carried>> =>
+export const carry = ({
+  document,
+  source,
+  part,
+  port,
+  pulse,
+}: {
+  document: string;
+  source: ReportTask;
+  part: number | null;
+  port?: MessagePort;
+  pulse?: Pulse;
+}): Promise<OrUnreadable<Carried>> =>
   readable(async () => {
     const { content, parsed, result } = await carriedOf(document, source, { port, pulse });
     return {
       parsed,
       traits: JSON.stringify(result.traits()),
-      told: { matches: matchesTold(result.matches), layers: countsOf(result.layers), problems: toldProblems([...at({ report: source.key }, content.problems), ...result.problems]), ties: countTies(result.ties) },
+      told: {
+        matches: matchesTold(result.matches),
+        layers: countsOf(result.layers),
+        problems: toldProblems([...at({ report: source.key }, content.problems), ...result.problems]),
+        ties: countTies(result.ties),
+      },
       heldBack: heldBackBecause(content, result),
       rows: {
         rows: result.sheet.rows.length,
         held: heldIn(result.layers),
-        columns: result.sheet.columns.map(({ name, type, unit }) => ({ heading: name, type, ...(unit ? { unit } : {}) })),
+        columns: result.sheet.columns.map(({ name, type, unit }) => ({
+          heading: name,
+          type,
+          ...(unit ? { unit } : {}),
+        })),
         batches: part === null ? [] : rowBatches(result.sheet, part, Number),
         misfits: misfitsOf(result.sheet),
         totals: totalsOf(result.layers, result.ties),

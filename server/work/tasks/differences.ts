@@ -9,10 +9,21 @@ import { pipelineFrom } from '../session';
 export type SeenAsText = Omit<Seen, 'traits'> & { readonly traits: string };
 
 /** What is different about some of the reports seen, and how many of them could be compared: something was taken from them. */
-export async function differences({ document, seen }: { document: string; seen: readonly SeenAsText[] }): Promise<{ differences: Difference[]; compared: number }> {
+export async function differences({
+  document,
+  seen,
+}: {
+  document: string;
+  seen: readonly SeenAsText[];
+}): Promise<{ differences: Difference[]; compared: number }> {
   const pipeline = await pipelineFrom(document);
-  const comparable = seen.map((each): Seen => ({ ...each, traits: JSON.parse(each.traits) as ReportTraits })).filter(({ traits }) => traits.tables.length > 0);
+  const comparable = seen
+    .map((each): Seen => ({ ...each, traits: JSON.parse(each.traits) as ReportTraits }))
+    .filter(({ traits }) => traits.tables.length > 0);
   // What the document expects counts until there are reports in the dataset that show it.
   const expected = comparable.some(({ known }) => known) ? [] : asSeen(pipeline.expects ?? []);
-  return { differences: differencesOf([...expected, ...comparable], expectingOf(pipeline)), compared: comparable.length };
+  return {
+    differences: differencesOf([...expected, ...comparable], expectingOf(pipeline)),
+    compared: comparable.length,
+  };
 }

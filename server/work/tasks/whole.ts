@@ -26,7 +26,17 @@ export interface Whole {
 }
 
 /** Carries all reports through the steps that need the whole. */
-export const whole = ({ document, sources, part, pulse }: { document: string; sources: readonly ReportTask[]; part: number; pulse?: Pulse }): Promise<OrUnreadable<Whole>> =>
+export const whole = ({
+  document,
+  sources,
+  part,
+  pulse,
+}: {
+  document: string;
+  sources: readonly ReportTask[];
+  part: number;
+  pulse?: Pulse;
+}): Promise<OrUnreadable<Whole>> =>
   readable(async () => {
     const { layers, sheet, problems: all, totals, ties, tiedBefore } = await wholeOf(document, sources, pulse);
     const problems = toldProblems(all);
@@ -38,7 +48,10 @@ export const whole = ({ document, sources, part, pulse }: { document: string; so
       return counts;
     };
     const rowsOf = countByReport(sheet.rows, sheet.rows.numbers.keys());
-    const misfitsIn = countByReport(sheet.rows, misfits.map(({ ordinal }) => ordinal));
+    const misfitsIn = countByReport(
+      sheet.rows,
+      misfits.map(({ ordinal }) => ordinal),
+    );
     const heldOf = layers.map(({ held }) => countByReport(held.rows.rows, held.rows.rows.numbers.keys()));
     const shares = [...keys].map((key): [string, ShareOfWhole] => [
       key,
@@ -51,7 +64,11 @@ export const whole = ({ document, sources, part, pulse }: { document: string; so
       },
     ]);
     return {
-      told: { layers: countsOf(layers), tiedBefore, problems: problems.filter(({ report }) => report === undefined || !keys.has(report)) },
+      told: {
+        layers: countsOf(layers),
+        tiedBefore,
+        problems: problems.filter(({ report }) => report === undefined || !keys.has(report)),
+      },
       shares: Object.fromEntries(shares),
       rows: {
         rows: sheet.rows.length,
