@@ -8,6 +8,7 @@ import { By } from 'selenium-webdriver';
 import { afterAll, afterEach, beforeAll, describe, expect, it } from 'vitest';
 import { temporaryFolder, root } from '../server/testing/folders';
 import { demoFolder, demoPipeline } from '../server/testing/demo';
+import { isLong } from '../server/testing/tier';
 import { openBrowser, type Browser } from './browser';
 import { PipelinesScreen } from './pages/pipelines';
 
@@ -109,12 +110,35 @@ describe('bin/able-sieve.mjs', () => {
   });
 });
 
+describe('the package', () => {
+  it('is packed with all that it needs, and started from there by its name alone', async () => {
+    const into = await temporaryFolder();
+    const pack = launch(`npm pack --pack-destination ${into}`);
+    expect(await pack.ended, pack.said.failed).toBe(0);
+    const { version, name } = JSON.parse(await readFile(join(root, 'package.json'), 'utf8')) as Record<string, string>;
+    const file = join(into, `${name}-${version}.tgz`);
+    expect(existsSync(file)).toBe(true);
+    const once = `npm exec --yes --prefer-offline --package=file:${file} -- able-sieve`;
+    const told = launch(`${once} --version`);
+    expect(await told.ended, told.said.failed).toBe(0);
+    expect(told.said.printed.trim().split('\n').at(-1)).toBe(version);
+    const data = join(into, 'data');
+    const server = launch(`${once} serve --port 0 --data ${data}`);
+    const home = new PipelinesScreen(browser.driver);
+    await home.open(await addressOf(server));
+    await home.untilText('sieve-notice', /^No pipeline yet/);
+    // Npm hands the signal on to its shell alone: the group is asked, as a terminal does.
+    process.kill(-server.child.pid!, 'SIGTERM');
+    await server.ended;
+    await expect.poll(() => existsSync(join(data, 'lock'))).toBe(false);
+  }, 240_000);
+});
+
 /** Every benchmark of package.json, with what it needs to be told; those that read much even so run only in the long tier. */
 const benches: Readonly<Record<string, string>> = {
   score: 'bench/truth --only ^grid-pdfkit',
   reading: '--random 2 --seed 9001',
 };
-const long = process.env.TEST_TIER === 'long';
 const slow = ['breakages', 'offers', 'fuzz', 'ui', 'load', 'checks'];
 
 describe('npm run bench:*', async () => {
@@ -122,7 +146,7 @@ describe('npm run bench:*', async () => {
     scripts: Record<string, string>;
   };
   const names = Object.keys(scripts).flatMap((name) => /^bench:(.*)/.exec(name)?.[1] ?? []);
-  it.each(names.filter((name) => long || !slow.includes(name)))(
+  it.each(names.filter((name) => isLong || !slow.includes(name)))(
     '%s ends well with a size of nearly nothing',
     async (name) => {
       const bench = launch(`npm run bench:${name} -- ${benches[name] ?? ''}`.trim(), { BENCH_SHARE: '0.001' });

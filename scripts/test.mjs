@@ -1,27 +1,30 @@
-// The README's test command: installs what is missing, builds, checks types, runs all tests.
+// The README's test command: installs what is missing, builds, checks types and style, runs all tests. With --long, what is long
+// by number (random papers, broken files, breakages, benchmarks) runs in full; else with a small count of its own.
 import { spawn } from 'node:child_process';
 import { build, chromium, dependencies, lockIsWhole, root, run, tool } from './prepare.mjs';
 
 lockIsWhole();
 dependencies();
 const { browser, driver } = chromium();
-const env = { ...process.env, NG_CLI_ANALYTICS: 'false', CHROME_BIN: browser, CHROMEDRIVER: driver };
-const types = ['tsc', '-p', root, '--noEmit'];
+const given = process.argv.slice(2);
+const named = given.filter((each) => each !== '--long');
+const tier = given.includes('--long') ? 'long' : 'short';
+const env = { ...process.env, NG_CLI_ANALYTICS: 'false', CHROME_BIN: browser, CHROMEDRIVER: driver, TEST_TIER: tier };
+const types = [tool('tsc'), '-p', root, '--noEmit'];
+const tests = (...projects) => [tool('vitest'), 'run', ...projects.flatMap((project) => ['--project', project])];
 
 // Each part may be named alone: npm test -- --project core
-const named = process.argv.slice(2);
 if (named.length > 0) {
   build();
-  run(tool(types[0]), types.slice(1));
+  run(types[0], types.slice(1));
   run(tool('vitest'), ['run', ...named], { env });
 } else {
-  // To build the screens and test their parts keeps one core busy; what needs nothing built is tested beside it.
+  // To build the screens and test their parts keeps one core busy; what needs nothing built goes beside it, and the style last.
   const all = await Promise.all([
-    oneByOne([process.execPath, 'scripts/build.mjs'], [tool('ng'), 'test']),
-    oneByOne([tool(types[0]), ...types.slice(1)], [tool('vitest'), 'run', '--project', 'core', '--project', 'memory']),
+    oneByOne([process.execPath, 'scripts/build.mjs'], [tool('ng'), 'test'], tests('server', 'e2e')),
+    oneByOne(types, tests('core', 'memory'), [process.execPath, 'scripts/lint.mjs']),
   ]);
   if (all.includes(false)) process.exit(1);
-  run(tool('vitest'), ['run', '--project', 'server', '--project', 'e2e'], { env });
 }
 
 /**

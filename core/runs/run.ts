@@ -60,6 +60,8 @@ export type RunNote =
       readonly kind: 'made anew';
       readonly build: string;
       readonly reports: number;
+      /** How many of them had been made by a program that did not say by which document. */
+      readonly unknown: number;
       readonly unlike: number;
       readonly cells: number;
       readonly added: number;
@@ -229,6 +231,7 @@ export function stateSentence({ state, path, of }: Pick<RunReport, 'state' | 'pa
 function madeAnewSentence({
   build,
   reports,
+  unknown,
   unlike,
   cells,
   added,
@@ -253,6 +256,11 @@ function madeAnewSentence({
     ...(reports > 0
       ? [
           `${counted(reports, 'report')} of an older program ${reports === 1 ? 'was' : 'were'} made anew by ${build}: ${said.length > 0 ? `${said.join(', ')} by it` : 'nothing in the dataset changed by it'}.`,
+        ]
+      : []),
+    ...(unknown > 0
+      ? [
+          `By which document ${unknown === reports ? (unknown === 1 ? 'it' : 'they') : `${unknown} of them`} had been made is not known.`,
         ]
       : []),
     ...(shown.length > 0

@@ -1,10 +1,11 @@
 import { describe, expect, it } from 'vitest';
 import { readRandom } from '../../bench/random/read-random';
 import { figuresOf } from '../../bench/scoring/score-files';
+import { isLong, often } from '../testing/tier';
 
 /** Seeds that development does not look at. */
-const seeds = [9001, 9002];
-const papers = 150;
+const seeds = isLong ? [9001, 9002] : [9001];
+const papers = often(150, 60);
 
 describe('random papers', () => {
   it.each(seeds)(
@@ -14,10 +15,11 @@ describe('random papers', () => {
         (await readRandom({ seed, count: papers })).map(({ file }) => file),
       );
       expect(tables).toBeGreaterThan(papers);
-      expect(f1).toBeGreaterThan(0.95);
-      expect(exact).toBeGreaterThan(0.8);
-      expect(missed / tables).toBeLessThan(0.03);
-      expect(invented / pages).toBeLessThan(0.06);
+      // A little below what they reach: 0.985 and 0.907, 0.982 and 0.909 in full.
+      expect(f1).toBeGreaterThan(0.975);
+      expect(exact).toBeGreaterThan(0.89);
+      expect(missed / tables).toBeLessThan(0.015);
+      expect(invented / pages).toBeLessThan(0.01);
     },
     120_000,
   );

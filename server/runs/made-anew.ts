@@ -25,7 +25,8 @@ export interface Replaced {
 }
 
 /**
- * Compares rows made by an older build with those made now, where nothing but the build is another, and writes down what changed.
+ * Compares rows made by an older build with those made now, where nothing but the build is known to be another, and writes down what
+ * changed.
  * @param document the one that the rows after are made by, its lists bound
  * @returns nothing where no rows were made by an older build
  */
@@ -38,15 +39,17 @@ export async function madeAnew(
 ): Promise<RunNote | undefined> {
   const older = replaced.filter(({ before }) => !isThisBuild(before.build));
   if (older.length === 0) return undefined;
-  const counts = { reports: 0, cells: 0, added: 0, removed: 0, unlike: 0 };
+  const counts = { reports: 0, unknown: 0, cells: 0, added: 0, removed: 0, unlike: 0 };
   const first: Extract<RunNote, { kind: 'made anew' }>['first'][number][] = [];
   let kept = 0;
   for (const { before, after, inputs } of older) {
-    if (!(await onlyTheBuildDiffers(store, pipeline, document, before, inputs))) {
+    const unknown = before.version === null;
+    if (!unknown && !(await onlyTheBuildDiffers(store, pipeline, document, before, inputs))) {
       counts.unlike += inputs.length;
       continue;
     }
     counts.reports += inputs.length;
+    if (unknown) counts.unknown += inputs.length;
     const compared = await comparedParts(store, pipeline, before.id, after);
     const changes = changedCells(compared.headings, compared.before, compared.after);
     for (const { kind } of changes) counts[kind === 'cell' ? 'cells' : kind === 'row added' ? 'added' : 'removed']++;

@@ -136,7 +136,7 @@ describe('the store', () => {
     await migrate(store);
     await migrate(store);
     expect(await store.query('select version from schema_version')).toEqual(
-      [1, 2, 3, 4, 5, 6, 7, 8, 9, 10].map((version) => ({ version })),
+      [1, 2, 3, 4, 5, 6, 7, 8, 9, 10, 11].map((version) => ({ version })),
     );
     await store.execute('insert into schema_version (version) values (99)');
     await expect(migrate(store)).rejects.toThrow('written by a newer Able Sieve');

@@ -272,7 +272,7 @@ export class NeedsPage {
   protected readonly page = computed(() => this.chosen()?.page ?? 1);
   protected readonly wantsToCome = signal<boolean | undefined>(undefined);
   protected readonly toCome = computed(
-    () => this.wantsToCome() ?? (this.chosen()?.difference ? usuallyToCome(this.chosen()!.difference!) : false),
+    () => this.wantsToCome() ?? (this.chosen()?.difference ? usuallyToCome(this.chosen().difference!) : false),
   );
   protected readonly paper = asked(
     () => {
@@ -322,7 +322,7 @@ export class NeedsPage {
   protected none(period: string) {
     const document = this.state.document();
     if (!document) return;
-    this.goOnFrom(this.chosen()!);
+    this.goOnFrom(this.chosen());
     this.state.change({
       ...document,
       reports: { ...document.reports, none: [...(document.reports.none ?? []), period] },

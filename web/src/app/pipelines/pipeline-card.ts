@@ -63,8 +63,12 @@ const stands: Readonly<Record<PipelineSummary['periods'][number]['stands'], stri
         }
       </p>
       @if (of().running; as run) {
-        <p class="running" role="status">
-          Refreshing: <b>{{ run.done }} of {{ run.total }}</b> {{ says(run.now) }}
+        <p>
+          Refreshing:
+          @if (run.total > 0) {
+            <b>{{ run.done }} of {{ run.total }}</b>
+          }
+          {{ says(run.now) }}
         </p>
         <p-progressbar
           [value]="run.total > 0 ? (100 * run.done) / run.total : 0"
