@@ -7,7 +7,9 @@ import { once } from 'node:events';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { serve } from './house/serve';
 import { root, temporaryFolder } from './testing/folders';
+import { asOwner } from './testing/owner';
 
 /** A copy of the program that a test may break. */
 async function program(): Promise<string> {
@@ -137,7 +139,7 @@ function mkdtempSmall(): string | undefined {
   const folder = join(tmpdir(), `able-sieve-small-${process.pid}`);
   try {
     execFileSync('mkdir', ['-p', folder]);
-    execFileSync('mount', ['-t', 'tmpfs', '-o', 'size=110m', 'tmpfs', folder], { stdio: 'ignore' });
+    execFileSync('mount', ['-t', 'tmpfs', '-o', 'size=170m', 'tmpfs', folder], { stdio: 'ignore' });
     return folder;
   } catch {
     return undefined;
@@ -173,6 +175,53 @@ describe.skipIf(small === undefined)('a disk that is full', () => {
     refused(await start(['--data', data]), data, /is full: 1 MB are free, 24 MB are needed/);
     await rm(filler);
     expect((await start(['--data', data, '--log-level', 'silent'], { until: 'SIGTERM' })).code).toBe(0);
+  });
+
+  it('refuses what is saved while the program runs, says why, and the program goes on', async () => {
+    const data = join(small!, 'running');
+    const server = await serve({
+      data,
+      host: '127.0.0.1',
+      port: 0,
+      roots: [small!],
+      uploadLimit: 10,
+      logLevel: 'silent',
+    });
+    try {
+      const ask = asOwner(server);
+      const save = (name: string, note: string) =>
+        ask('/api/pipelines', {
+          method: 'POST',
+          headers: { 'Content-Type': 'application/json' },
+          body: JSON.stringify({
+            folder: small,
+            document: {
+              format: 'able-sieve/pipeline',
+              version: 1,
+              name,
+              take: [],
+              eachTable: [{ id: 'trim', kind: 'trim rows', note, settings: { top: 1 } }],
+            },
+          }),
+        });
+      expect((await save('Before', 'short')).status).toBe(201);
+      fill(100);
+      // Longer than what its table has room for as it is, and nothing that can be packed.
+      const long = Array.from({ length: 60_000 }, () => crypto.randomUUID()).join('');
+      const refusedSave = await save('Refused', long);
+      expect([refusedSave.status, await refusedSave.json()]).toEqual([
+        409,
+        { error: { kind: 'conflict', message: 'The disk is full. Make room and try again; nothing was changed.' } },
+      ]);
+      await rm(filler);
+      expect((await save('After', long)).status).toBe(201);
+      const names = ((await (await ask('/api/pipelines')).json()) as { name: string }[]).map(({ name }) => name);
+      expect(names).toEqual(['After', 'Before']);
+    } finally {
+      await rm(filler, { force: true });
+      await server.stop();
+      await rm(data, { recursive: true });
+    }
   });
 });
 
