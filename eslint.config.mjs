@@ -21,7 +21,7 @@ const given = {
 };
 
 export default defineConfig(
-  globalIgnores(['dist', '.angular', 'demo-data', 'able-sieve-data', 'bench/truth/score.mjs']),
+  globalIgnores(['dist', '.angular', 'web', 'demo-data', 'able-sieve-data', 'bench/truth/score.mjs']),
   js.configs.recommended,
   {
     files: ['**/*.ts'],

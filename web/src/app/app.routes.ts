@@ -3,11 +3,7 @@ import type { PipelinePage } from './pipeline/pipeline-page';
 
 /** Every place has its address; each screen is loaded when it is first gone to. */
 export const routes: Routes = [
-  {
-    path: '',
-    pathMatch: 'full',
-    loadComponent: () => import('./pipelines/pipelines-page').then((m) => m.PipelinesPage),
-  },
+  { path: '', pathMatch: 'full', loadComponent: () => import('./pipelines/pipelines-page').then((m) => m.PipelinesPage) },
   {
     path: 'pipelines/:pipeline',
     loadComponent: () => import('./pipeline/pipeline-page').then((m) => m.PipelinePage),

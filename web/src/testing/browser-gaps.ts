@@ -9,10 +9,5 @@ globalThis.ResizeObserver ??= class {
   unobserve() {}
   disconnect() {}
 } as never;
-window.matchMedia ??= ((media: string) => ({
-  media,
-  matches: false,
-  addEventListener: () => undefined,
-  removeEventListener: () => undefined,
-})) as unknown as typeof window.matchMedia;
+window.matchMedia ??= ((media: string) => ({ media, matches: false, addEventListener: () => undefined, removeEventListener: () => undefined })) as unknown as typeof window.matchMedia;
 Element.prototype.scrollIntoView ??= () => undefined;

@@ -1,14 +1,10 @@
 import { provideZonelessChangeDetection, type Provider, type Type, type EnvironmentProviders } from '@angular/core';
 import { TestBed } from '@angular/core/testing';
 
-const said = (element: Element) => element.textContent.replace(/\s+/g, ' ').trim();
+const said = (element: Element) => element.textContent!.replace(/\s+/g, ' ').trim();
 
 /** A component as it is shown, with what a test does to it. One at a time: what was shown before is gone. */
-export async function show<Of>(
-  component: Type<Of>,
-  inputs: Readonly<Record<string, unknown>> = {},
-  providers: readonly (Provider | EnvironmentProviders)[] = [],
-) {
+export async function show<Of>(component: Type<Of>, inputs: Readonly<Record<string, unknown>> = {}, providers: readonly (Provider | EnvironmentProviders)[] = []) {
   TestBed.resetTestingModule();
   TestBed.configureTestingModule({ providers: [provideZonelessChangeDetection(), ...providers] });
   const fixture = TestBed.createComponent(component);
@@ -32,13 +28,8 @@ export async function show<Of>(
     texts: (css: string) => [...root.querySelectorAll(css)].map(said),
     /** Presses the nth button that says this or is called so. */
     press: async (says: string, nth = 0) => {
-      const buttons = [...root.querySelectorAll('button')].filter(
-        (each) => said(each).includes(says) || each.getAttribute('aria-label') === says,
-      );
-      if (!buttons[nth])
-        throw new Error(
-          `There is no button “${says}”; there are ${[...root.querySelectorAll('button')].map(said).join(', ')}.`,
-        );
+      const buttons = [...root.querySelectorAll('button')].filter((each) => said(each).includes(says) || each.getAttribute('aria-label') === says);
+      if (!buttons[nth]) throw new Error(`There is no button “${says}”; there are ${[...root.querySelectorAll('button')].map(said).join(', ')}.`);
       buttons[nth].click();
       await settle();
     },

@@ -14,29 +14,16 @@ const everyKind = [...kinds.values()];
   imports: [ButtonDirective, InputText],
   template: `
     <label for="find-step">Find a step to add to {{ zoneTitle() }}</label>
-    <input
-      pInputText
-      id="find-step"
-      [value]="wanted()"
-      (input)="wanted.set($any($event.target).value)"
-      (keydown.enter)="enter()"
-      (keydown.escape)="leave.emit()"
-      autocomplete="off"
-      placeholder="what it should do, or a copied step"
-    />
+    <input pInputText id="find-step" [value]="wanted()" (input)="wanted.set($any($event.target).value)" (keydown.enter)="enter()" (keydown.escape)="leave.emit()" autocomplete="off" placeholder="what it should do, or a copied step" />
     <ul>
       @if (pasted(); as step) {
         <li>
-          <button (click)="paste.emit(step)">
-            <b>{{ titleOf(step) }}</b> <span class="small">copied step</span><br />Puts the step in with its settings.
-          </button>
+          <button (click)="paste.emit(step)"><b>{{ titleOf(step) }}</b> <span class="small">copied step</span><br />Puts the step in with its settings.</button>
         </li>
       }
       @for (kind of found(); track kind.kind) {
         <li>
-          <button (click)="pick.emit(kind.kind)">
-            <b>{{ kind.title }}</b> <span class="small">{{ kind.group }}</span><br />{{ kind.help }}
-          </button>
+          <button (click)="pick.emit(kind.kind)"><b>{{ kind.title }}</b> <span class="small">{{ kind.group }}</span><br />{{ kind.help }}</button>
         </li>
       } @empty {
         @if (!pasted()) {
@@ -44,9 +31,7 @@ const everyKind = [...kinds.values()];
         }
       }
     </ul>
-    <button pButton type="button" class="leave" [text]="true" size="small" severity="secondary" (click)="leave.emit()">
-      Leave it
-    </button>
+    <button pButton type="button" class="leave" [text]="true" size="small" severity="secondary" (click)="leave.emit()">Leave it</button>
   `,
   styles: `
     :host {
@@ -96,13 +81,11 @@ export class AddStep {
   readonly offered = input('');
   readonly pick = output<string>();
   readonly paste = output<Step>();
-  readonly leave = output();
+  readonly leave = output<void>();
   protected readonly titleOf = titleOf;
   protected readonly wanted = linkedSignal(() => this.offered());
   /** A step that was copied as text. */
-  protected readonly pasted = computed(() =>
-    this.wanted().trim().startsWith('{') ? stepFrom(this.wanted()) : undefined,
-  );
+  protected readonly pasted = computed(() => (this.wanted().trim().startsWith('{') ? stepFrom(this.wanted()) : undefined));
   protected enter() {
     const step = this.pasted();
     const [first] = this.found();
@@ -112,17 +95,11 @@ export class AddStep {
   protected readonly zoneTitle = computed(() => zoneTitles[this.zone()]);
   protected readonly found = computed(() => {
     const words = this.wanted().toLowerCase().split(/\s+/).filter(Boolean);
-    const text = ({ kind, title, help, group }: (typeof everyKind)[number]) =>
-      `${title} ${help} ${group} ${everydayWords[kind as Kind] ?? ''}`.toLowerCase();
+    const text = ({ kind, title, help, group }: (typeof everyKind)[number]) => `${title} ${help} ${group} ${everydayWords[kind as Kind] ?? ''}`.toLowerCase();
     // Those that are called so come before those that only say the word.
-    const rank = ({ kind, title }: (typeof everyKind)[number]) =>
-      [title, everydayWords[kind as Kind] ?? ''].findIndex((each) =>
-        words.some((word) => ` ${each.toLowerCase()}`.includes(` ${word}`)),
-      );
+    const rank = ({ kind, title }: (typeof everyKind)[number]) => [title, everydayWords[kind as Kind] ?? ''].findIndex((each) => words.some((word) => ` ${each.toLowerCase()}`.includes(` ${word}`)));
     const order = (kind: (typeof everyKind)[number]) => (words.length === 0 ? 0 : rank(kind) < 0 ? 2 : rank(kind));
-    return everyKind
-      .filter((kind) => words.every((word) => text(kind).includes(word)))
-      .sort((a, b) => order(a) - order(b) || a.group.localeCompare(b.group) || a.title.localeCompare(b.title));
+    return everyKind.filter((kind) => words.every((word) => text(kind).includes(word))).sort((a, b) => order(a) - order(b) || a.group.localeCompare(b.group) || a.title.localeCompare(b.title));
   });
 
   constructor() {

@@ -20,28 +20,14 @@ function smallSheet({ columns, window }: Pick<SheetWindow, 'columns' | 'window'>
   const rows = window.slice(0, most);
   return makeSheet(
     columns
-      .map(({ name, type, unit }, at) => ({
-        name,
-        type,
-        ...(unit === undefined ? {} : { unit }),
-        cells: rows.map(({ cells }) => cells[at]),
-        origins: new Int32Array(rows.length).fill(-1),
-      }))
+      .map(({ name, type, unit }, at) => ({ name, type, ...(unit === undefined ? {} : { unit }), cells: rows.map(({ cells }) => cells[at]), origins: new Int32Array(rows.length).fill(-1) }))
       // Columns of other tables than that of these rows.
       .filter(({ cells }) => cells.some((cell) => !isBlank(cell))),
-    new Rows(
-      book,
-      Int32Array.from(rows, ({ id, page, table }) =>
-        book.add({ report: id.report, table, page, role: 'body', indent: 0, bold: false, shaded: false }, id.ordinal),
-      ),
-    ),
+    new Rows(book, Int32Array.from(rows, ({ id, page, table }) => book.add({ report: id.report, table, page, role: 'body', indent: 0, bold: false, shaded: false }, id.ordinal))),
   );
 }
 
-const asTexts = ({ columns, rows }: Sheet): string[][] => [
-  columns.map(({ name }) => name),
-  ...rows.map((row) => columns.map((column) => cellShown(column.cells[row]))),
-];
+const asTexts = ({ columns, rows }: Sheet): string[][] => [columns.map(({ name }) => name), ...rows.map((row) => columns.map((column) => cellShown(column.cells[row])))];
 
 /** What a step that gives the sheet another shape makes of the first rows above it, as its settings stand. */
 @Component({
@@ -85,9 +71,6 @@ export class BeforeAfter {
     const none = () => {
       throw new Error('There is no paper here.');
     };
-    return {
-      before: asTexts(before),
-      after: asTexts(kind.run(before, settings.output, { papers: none, letPass: () => false, lists: noLists }).sheet),
-    };
+    return { before: asTexts(before), after: asTexts(kind.run(before, settings.output, { papers: none, letPass: () => false, lists: noLists }).sheet) };
   });
 }

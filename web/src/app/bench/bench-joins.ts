@@ -23,12 +23,10 @@ export class BenchJoins {
   private readonly state = inject(PipelineState);
   private readonly at = inject(BenchLook);
 
-  private readonly contributing = computed(() =>
-    this.state.counting().flatMap((report) => {
-      const summary = this.state.summaryOf(report.id);
-      return summary && summary.matches.length > 0 ? [{ path: report.path, columns: summary.columns }] : [];
-    }),
-  );
+  private readonly contributing = computed(() => this.state.counting().flatMap((report) => {
+    const summary = this.state.summaryOf(report.id);
+    return summary && summary.matches.length > 0 ? [{ path: report.path, columns: summary.columns }] : [];
+  }));
   /** The appends between the zones. */
   readonly between = computed((): Partial<Record<Zone, Join>> => {
     const problems = (id: string) => this.at.layers().find((layer) => layer.id === id)?.problems ?? 0;
@@ -40,12 +38,8 @@ export class BenchJoins {
         text: this.tables(),
         parts: 'tables',
         problems: problems(builtIn.joined),
-        lacked: (this.at.fall()?.partial ?? []).map(({ name, lackedBy }) => ({
-          name,
-          lackedBy: lackedBy.map(({ page }) => `the table on page ${page}`),
-        })),
-        names:
-          this.at.stepShown() === builtIn.joined ? (this.at.sheet()?.columns ?? []).map((column) => column.name) : [],
+        lacked: (this.at.fall()?.partial ?? []).map(({ name, lackedBy }) => ({ name, lackedBy: lackedBy.map(({ page }) => `the table on page ${page}`) })),
+        names: this.at.stepShown() === builtIn.joined ? (this.at.sheet()?.columns ?? []).map((column) => column.name) : [],
       },
       eachReport: {
         id: builtIn.appended,
@@ -60,10 +54,7 @@ export class BenchJoins {
   private readonly tables = computed(() => {
     const guide = this.state.guide();
     const matches = (guide && this.state.summaryOf(guide.id)?.matches) ?? [];
-    return `${plural(matches.length, 'found table')}, ${plural(
-      matches.reduce((sum, match) => sum + match.pages.length, 0),
-      'page',
-    )}`;
+    return `${plural(matches.length, 'found table')}, ${plural(matches.reduce((sum, match) => sum + match.pages.length, 0), 'page')}`;
   });
   /** The append that is looked at. */
   readonly shown = computed(() => Object.values(this.between()).find((join) => join.id === this.at.stepShown()));

@@ -35,12 +35,7 @@ export interface Address {
 const marking: ReadonlySet<string> = new Set(['split table', 'lines to records']);
 
 const gridRows = (window: SheetWindow['window']): GridRow[] =>
-  window.map((row) => ({
-    label: row.line === undefined ? String(row.page) : `${row.page}·${row.line}`,
-    cells: row.cells,
-    ...(row.begins ? { begins: true } : {}),
-    ...(row.reason ? { reason: row.reason } : {}),
-  }));
+  window.map((row) => ({ label: row.line === undefined ? String(row.page) : `${row.page}·${row.line}`, cells: row.cells, ...(row.begins ? { begins: true } : {}), ...(row.reason ? { reason: row.reason } : {}) }));
 
 /** What is looked at on the bench, a report at a step, and what the server tells of it. */
 @Injectable()
@@ -49,10 +44,7 @@ export class BenchLook {
   private readonly state = inject(PipelineState);
   readonly address = signal<Address>({});
 
-  readonly shown = computed(
-    (): StoredReport | undefined =>
-      this.state.reports().find((report) => report.id === this.address().report) ?? this.state.guide(),
-  );
+  readonly shown = computed((): StoredReport | undefined => this.state.reports().find((report) => report.id === this.address().report) ?? this.state.guide());
   readonly summary = computed(() => (this.shown() ? this.state.summaryOf(this.shown()!.id) : undefined));
   readonly file = computed(() => this.api.fileAddress(this.state.id(), this.shown()!.id));
   readonly steps = computed(() => zones.flatMap((zone) => this.state.document()?.[zone] ?? []));
@@ -63,45 +55,22 @@ export class BenchLook {
     return this.steps().at(-1)?.id ?? builtIn.taken;
   });
   readonly step = computed(() => this.steps().find((each) => each.id === this.stepShown()));
-  readonly stepTitle = computed(() =>
-    this.step()
-      ? titleOf(this.step()!)
-      : (this.layers().find((layer) => layer.id === this.stepShown())?.title ?? 'Taken'),
-  );
+  readonly stepTitle = computed(() => (this.step() ? titleOf(this.step()!) : (this.layers().find((layer) => layer.id === this.stepShown())?.title ?? 'Taken')));
   readonly pageShown = computed(() => this.address().page ?? this.summary()?.matches[0]?.pages[0] ?? 1);
-  readonly pagesShown = computed(() =>
-    /^[1-9]\d*-[1-9]\d*$/.test(this.address().pages ?? '') ? this.address().pages : undefined,
-  );
+  readonly pagesShown = computed(() => (/^[1-9]\d*-[1-9]\d*$/.test(this.address().pages ?? '') ? this.address().pages : undefined));
 
   /** Changes with everything that the sheet depends on. */
-  readonly lookKey = computed(
-    () =>
-      `${this.state.id()} ${this.shown()?.id} ${this.stepShown()} ${this.pagesShown() ?? ''} ${this.state.version()}`,
-  );
+  readonly lookKey = computed(() => `${this.state.id()} ${this.shown()?.id} ${this.stepShown()} ${this.pagesShown() ?? ''} ${this.state.version()}`);
   /** Changes with everything that the sheet above the step looked at depends on, once it is saved: not with the step's own settings. */
   private readonly aboveKey = computed(() => {
     const saved = this.state.pipeline()?.document as Pipeline | undefined;
     const report = this.shown()?.id;
     const steps = zones.flatMap((zone) => saved?.[zone].map((step) => ({ zone, ...step })) ?? []);
     const at = steps.findIndex((step) => step.id === this.stepShown());
-    return saved && report !== undefined && at >= 0
-      ? JSON.stringify([
-          this.state.id(),
-          report,
-          this.pagesShown(),
-          saved.take,
-          saved.spellings,
-          steps.slice(0, at),
-          steps[at].zone,
-          steps[at].id,
-        ])
-      : undefined;
+    return saved && report !== undefined && at >= 0 ? JSON.stringify([this.state.id(), report, this.pagesShown(), saved.take, saved.spellings, steps.slice(0, at), steps[at].zone, steps[at].id]) : undefined;
   });
   private readonly looked = asked(
-    () =>
-      this.shown()
-        ? { key: this.lookKey(), report: this.shown()!.id, step: this.stepShown(), pages: this.pagesShown() }
-        : undefined,
+    () => (this.shown() ? { key: this.lookKey(), report: this.shown()!.id, step: this.stepShown(), pages: this.pagesShown() } : undefined),
     ({ report, step, pages }) => this.api.sheet(this.state.id(), report, { pages, step, start: 0, count: pageRows }),
     // A sheet stays in sight until the next has come.
     { keeps: true, ready: () => !this.state.saving() },
@@ -111,15 +80,7 @@ export class BenchLook {
   readonly failure = this.looked.failure;
   /** How the report falls through all layers: asked for when the sheet looked at has come, which is waited for. */
   private readonly fallen = asked(
-    () =>
-      this.shown()
-        ? {
-            report: this.shown()!.id,
-            pages: this.pagesShown(),
-            pipeline: this.state.id(),
-            version: this.state.version(),
-          }
-        : undefined,
+    () => (this.shown() ? { report: this.shown()!.id, pages: this.pagesShown(), pipeline: this.state.id(), version: this.state.version() } : undefined),
     ({ report, pages, pipeline }) => this.api.layers(pipeline, report, { pages }),
     // The next key's sheet does not wait for it.
     { keeps: true, rest: 120, ready: () => !this.workingOut() },
@@ -128,10 +89,7 @@ export class BenchLook {
   readonly layers = computed(() => this.fall()?.layers ?? []);
   /** The error cells of the sheet, each with the step at which it starts. */
   private readonly errorsAsked = asked(
-    () =>
-      this.sheet()?.columns.some((column) => column.misfits > 0)
-        ? { key: this.lookKey(), report: this.shown()!.id, step: this.stepShown(), pages: this.pagesShown() }
-        : undefined,
+    () => (this.sheet()?.columns.some((column) => column.misfits > 0) ? { key: this.lookKey(), report: this.shown()!.id, step: this.stepShown(), pages: this.pagesShown() } : undefined),
     ({ report, step, pages }) => this.api.errors(this.state.id(), report, { pages, step }),
     { ready: () => !this.workingOut() },
   );
@@ -153,32 +111,15 @@ export class BenchLook {
     return page ? ([page.width, page.height] as const) : undefined;
   });
   /** The pieces of taken tables by page. */
-  readonly pieces = computed(() =>
-    (this.summary()?.matches ?? []).flatMap((match) =>
-      match.pieces.map((piece, n) => ({ id: `${match.rule} ${match.table} ${n}`, page: piece.page, box: piece.box })),
-    ),
-  );
+  readonly pieces = computed(() => (this.summary()?.matches ?? []).flatMap((match) => match.pieces.map((piece, n) => ({ id: `${match.rule} ${match.table} ${n}`, page: piece.page, box: piece.box }))));
 
   /** The names of the columns above the step looked at: its form offers them. */
   private readonly aboveAsked = asked(
-    () =>
-      this.aboveKey() === undefined
-        ? undefined
-        : {
-            key: this.aboveKey(),
-            report: this.shown()!.id,
-            step: this.stepShown(),
-            above: this.layerAbove(this.stepShown()),
-            pages: this.pagesShown(),
-          },
-    ({ report, step, above, pages }) =>
-      this.api
-        .sheet(this.state.id(), report, { pages, step: above, start: 0, count: 12 })
-        .pipe(map((sheet) => ({ step, sheet, names: sheet.columns.map((column) => column.name) }))),
+    () => (this.aboveKey() === undefined ? undefined : { key: this.aboveKey(), report: this.shown()!.id, step: this.stepShown(), above: this.layerAbove(this.stepShown()), pages: this.pagesShown() }),
+    ({ report, step, above, pages }) => this.api.sheet(this.state.id(), report, { pages, step: above, start: 0, count: 12 }).pipe(map((sheet) => ({ step, sheet, names: sheet.columns.map((column) => column.name) }))),
     { keeps: true },
   );
-  readonly columnsAbove = (step: string): readonly string[] =>
-    this.aboveAsked.value()?.step === step ? this.aboveAsked.value()!.names : [];
+  readonly columnsAbove = (step: string): readonly string[] => (this.aboveAsked.value()?.step === step ? this.aboveAsked.value()!.names : []);
   /** The columns above a step with the first rows, as far as they are known. */
   above(step: string): Above {
     const above = this.aboveAsked.value();
@@ -194,15 +135,7 @@ export class BenchLook {
   }
   /** A row of the sheet above a step, wherever it stands there; none where it does not. */
   rowAbove = (step: string, { table, ordinal }: RowId): Observable<SheetWindow['window']> =>
-    this.api
-      .sheet(this.state.id(), this.shown()!.id, {
-        pages: this.pagesShown(),
-        step: this.layerAbove(step),
-        start: 0,
-        count: 0,
-        beside: `${table}:${ordinal}`,
-      })
-      .pipe(map(({ beside }) => (beside ? [beside] : [])));
+    this.api.sheet(this.state.id(), this.shown()!.id, { pages: this.pagesShown(), step: this.layerAbove(step), start: 0, count: 0, beside: `${table}:${ordinal}` }).pipe(map(({ beside }) => (beside ? [beside] : [])));
   /** Asks for the values above the step looked at; another one for every other sheet above. */
   readonly valuesOf = computed(() => {
     if (this.aboveKey() === undefined) return undefined;
@@ -229,29 +162,18 @@ export class BenchLook {
     const columns = ['Row', 'Column', 'Was', 'Is', 'Why'].map((name) => ({ name, type: 'text' as const, misfits: 0 }));
     return this.sourceOf({ ...first, rows: first.overwritten, columns }, 'overwritten');
   });
-  sourceFor = (of: CellOf): GridSource | undefined =>
-    of === 'sheet' ? this.source() : of === 'held' ? this.heldSource() : this.leftOutSource();
+  sourceFor = (of: CellOf): GridSource | undefined => (of === 'sheet' ? this.source() : of === 'held' ? this.heldSource() : this.leftOutSource());
 
   readonly wantsBrackets = signal(false);
   /** The rows that a trim step holds from the ends, while one is looked at. */
   readonly trimmed = computed(() => {
     const step = this.step();
-    return step?.kind === 'trim rows' && !step.off
-      ? { top: Number(step.settings['top'] ?? 0), bottom: Number(step.settings['bottom'] ?? 0) }
-      : undefined;
+    return step?.kind === 'trim rows' && !step.off ? { top: Number(step.settings['top'] ?? 0), bottom: Number(step.settings['bottom'] ?? 0) } : undefined;
   });
   readonly bracketing = computed(() => this.wantsBrackets() && this.trimmed() !== undefined);
   /** The sheet above the trim step, in whose margin the brackets stand. */
   readonly bracketed = asked(
-    () =>
-      this.bracketing()
-        ? {
-            key: this.lookKey(),
-            report: this.shown()!.id,
-            step: this.layerAbove(this.stepShown()),
-            pages: this.pagesShown(),
-          }
-        : undefined,
+    () => (this.bracketing() ? { key: this.lookKey(), report: this.shown()!.id, step: this.layerAbove(this.stepShown()), pages: this.pagesShown() } : undefined),
     ({ report, step, pages }) => this.api.sheet(this.state.id(), report, { pages, step, start: 0, count: 1 }),
     { keeps: true, ready: () => !this.workingOut() },
   ).value;
@@ -263,26 +185,13 @@ export class BenchLook {
   /** What could not be had beside the sheet. */
   /** Where the step looked at split tables on the page shown, and which lines it made records of. */
   private readonly marksAsked = asked(
-    () =>
-      this.step() && marking.has(this.step()!.kind) && !this.step()!.off && this.shown()
-        ? {
-            key: this.lookKey(),
-            report: this.shown()!.id,
-            step: this.stepShown(),
-            page: this.pageShown(),
-            pages: this.pagesShown(),
-          }
-        : undefined,
+    () => (this.step() && marking.has(this.step()!.kind) && !this.step()!.off && this.shown() ? { key: this.lookKey(), report: this.shown()!.id, step: this.stepShown(), page: this.pageShown(), pages: this.pagesShown() } : undefined),
     ({ report, step, page, pages }) => this.api.marks(this.state.id(), report, { step, page, pages }),
     { keeps: true, ready: () => !this.workingOut() },
   );
   readonly marks = computed((): readonly PaperFrame[] => {
-    const { splits = [], records = [] } =
-      (this.step() && marking.has(this.step()!.kind) && this.marksAsked.value()) || {};
-    return [
-      ...splits.map((box): PaperFrame => ({ box, kind: 'split' })),
-      ...records.map((box): PaperFrame => ({ box, kind: 'record' })),
-    ];
+    const { splits = [], records = [] } = (this.step() && marking.has(this.step()!.kind) && this.marksAsked.value()) || {};
+    return [...splits.map((box): PaperFrame => ({ box, kind: 'split' })), ...records.map((box): PaperFrame => ({ box, kind: 'record' }))];
   });
 
   readonly beside = [this.fallen, this.errorsAsked, this.pageAsked, this.aboveAsked, this.marksAsked];
@@ -293,39 +202,12 @@ export class BenchLook {
     const report = this.shown()!.id;
     const at = { pages: this.pagesShown(), step: this.stepShown(), of: which };
     // The row that is shown there has a name; it is traced by that, wherever it may stand by then.
-    return this.api.sheet(this.state.id(), report, { ...at, start: row, count: 1 }).pipe(
-      switchMap(({ window: [found] }) =>
-        found
-          ? this.api
-              .trace(this.state.id(), report, {
-                ...at,
-                table: found.id.table,
-                ordinal: found.id.ordinal,
-                row,
-                column,
-              })
-              .pipe(map((traced) => ({ row: found, traced })))
-          : of(undefined),
-      ),
-    );
+    return this.api
+      .sheet(this.state.id(), report, { ...at, start: row, count: 1 })
+      .pipe(switchMap(({ window: [found] }) => (found ? this.api.trace(this.state.id(), report, { ...at, table: found.id.table, ordinal: found.id.ordinal, row, column }).pipe(map((traced) => ({ row: found, traced }))) : of(undefined))));
   }
-  overwrittenAt = (row: number) =>
-    this.api
-      .sheet(this.state.id(), this.shown()!.id, {
-        pages: this.pagesShown(),
-        step: this.stepShown(),
-        of: 'overwritten',
-        start: row,
-        count: 1,
-      })
-      .pipe(map(({ window: [line] }) => line));
-  wordAt = (word: number) =>
-    this.api.word(this.state.id(), this.shown()!.id, {
-      pages: this.pagesShown(),
-      page: this.pageShown(),
-      word,
-      step: this.stepShown(),
-    });
+  overwrittenAt = (row: number) => this.api.sheet(this.state.id(), this.shown()!.id, { pages: this.pagesShown(), step: this.stepShown(), of: 'overwritten', start: row, count: 1 }).pipe(map(({ window: [line] }) => line));
+  wordAt = (word: number) => this.api.word(this.state.id(), this.shown()!.id, { pages: this.pagesShown(), page: this.pageShown(), word, step: this.stepShown() });
 
   private layerAbove(step: string): string {
     return layerAbove(this.state.document()!, step);
@@ -345,9 +227,7 @@ export class BenchLook {
       measure: (ranges) => this.api.measure(pipeline, report, { pages, step, of, ranges }),
       find: (text, from, back) => this.api.findCell(pipeline, report, { pages, step, of, text, ...from, back }),
       fetch: (start, count) =>
-        this.api
-          .sheet(pipeline, report, { pages, step, of, start, count })
-          .pipe(map((sheet) => gridRows(sheet.window))),
+        this.api.sheet(pipeline, report, { pages, step, of, start, count }).pipe(map((sheet) => gridRows(sheet.window))),
     };
   }
 }

@@ -20,11 +20,7 @@ import { StackPane } from './stack-pane';
 const remembered = 'able-sieve paper width';
 
 /** Widths of paper, stack and sheet in percent, until they are dragged. */
-const usualSizes: Readonly<Record<PaperWidth, readonly number[]>> = {
-  edge: [6.6, 24.8, 68.6],
-  reading: [38, 25.4, 36.6],
-  half: [50, 25.4, 24.6],
-};
+const usualSizes: Readonly<Record<PaperWidth, readonly number[]>> = { edge: [6.6, 24.8, 68.6], reading: [38, 25.4, 36.6], half: [50, 25.4, 24.6] };
 
 /** Where steps are built: left the paper, right the sheet, between them the stack. */
 @Component({
@@ -33,16 +29,8 @@ const usualSizes: Readonly<Record<PaperWidth, readonly number[]>> = {
   providers: [BenchLook, BenchSelection, BenchJoins, BenchSteps, LayerActs, FormPlace, Offers],
   host: { '(document:keydown.p)': 'nextWidth($event)', '[class]': 'paper()' },
   template: `
-    <p-splitter
-      [sieveSizes]="'bench ' + paper()"
-      [usual]="usual()"
-      [handles]="['Width of the paper', 'Width of the stack']"
-      [gutterSize]="1"
-      [step]="16"
-    >
-      <ng-template #panel
-        ><sieve-paper-pane role="region" aria-label="Paper" [width]="paper()" (widthChange)="widen($event)"
-      /></ng-template>
+    <p-splitter [sieveSizes]="'bench ' + paper()" [usual]="usual()" [handles]="['Width of the paper', 'Width of the stack']" [gutterSize]="1" [step]="16">
+      <ng-template #panel><sieve-paper-pane role="region" aria-label="Paper" [width]="paper()" (widthChange)="widen($event)" /></ng-template>
       <ng-template #panel><sieve-stack-pane role="region" aria-label="Stack of steps" /></ng-template>
       <ng-template #panel><sieve-sheet-pane role="region" aria-label="Sheet" /></ng-template>
     </p-splitter>
@@ -78,32 +66,14 @@ export class BenchPage {
   readonly pages = input<string>();
   /** A kind of step that another screen offers to add here. */
   readonly add = input<string>();
-  protected readonly paper = signal<PaperWidth>(
-    paperWidths.find((each) => each === localStorage.getItem(remembered)) ?? 'edge',
-  );
+  protected readonly paper = signal<PaperWidth>(paperWidths.find((each) => each === localStorage.getItem(remembered)) ?? 'edge');
 
   protected readonly usual = computed(() => usualSizes[this.paper()]);
 
   constructor() {
     const steps = inject(BenchSteps);
-    inject(DestroyRef).onDestroy(
-      inject(Commands).give('bench', () =>
-        [...kinds.values()].map(({ kind, title }) => ({
-          says: `Add: ${title}`,
-          beside: 'step below this layer',
-          run: () => steps.add(kind),
-        })),
-      ),
-    );
-    effect(() =>
-      this.at.address.set({
-        report: this.report(),
-        page: this.page(),
-        step: this.step(),
-        pages: this.pages(),
-        add: this.add(),
-      }),
-    );
+    inject(DestroyRef).onDestroy(inject(Commands).give('bench', () => [...kinds.values()].map(({ kind, title }) => ({ says: `Add: ${title}`, beside: 'step below this layer', run: () => steps.add(kind) }))));
+    effect(() => this.at.address.set({ report: this.report(), page: this.page(), step: this.step(), pages: this.pages(), add: this.add() }));
   }
 
   protected widen(width: PaperWidth) {

@@ -32,17 +32,13 @@ export class BenchSelection {
   readonly columnNames = computed(() => this.columns().flatMap((at) => this.at.source()?.columns[at]?.name ?? []));
   readonly cell = signal<Chosen | undefined>(undefined);
   /** A word of the page shown that is followed to its cell. */
-  private readonly word = signal<{ readonly report: number; readonly page: number; readonly at: number } | undefined>(
-    undefined,
-  );
+  private readonly word = signal<{ readonly report: number; readonly page: number; readonly at: number } | undefined>(undefined);
   private readonly cellAsked = asked(
     () => {
       const cell = this.cell();
       const column = cell && this.at.sourceFor(cell.of)?.columns[cell.place.column]?.name;
       // A cell that a word led to is known by that word already.
-      return cell && column !== undefined && !this.word()
-        ? { key: this.at.lookKey(), which: cell.of, row: cell.place.row, column }
-        : undefined;
+      return cell && column !== undefined && !this.word() ? { key: this.at.lookKey(), which: cell.of, row: cell.place.row, column } : undefined;
     },
     ({ which, row, column }) => this.at.cellAt(which, row, column),
     { ready: () => !this.at.workingOut() },
@@ -59,25 +55,13 @@ export class BenchSelection {
   readonly traced = computed((): Traced['places'] => {
     const word = this.word();
     const text = word && this.at.words()[word.at];
-    if (word)
-      return text && word.page === this.at.pageShown()
-        ? [
-            {
-              report: word.report,
-              page: word.page,
-              box: text.box,
-              words: [{ text: text.text, box: text.box, at: word.at }],
-            },
-          ]
-        : [];
+    if (word) return text && word.page === this.at.pageShown() ? [{ report: word.report, page: word.page, box: text.box, words: [{ text: text.text, box: text.box, at: word.at }] }] : [];
     return this.found()?.traced.places ?? [];
   });
   /** The word of the page shown that is followed, where no taken table has it. */
   readonly loose = computed(() => {
     const [word, fate] = [this.word(), this.wordAsked.value()];
-    return word && fate && fate.cells.length === 0 && fate.held.length === 0 && !fate.gone && fate.names.length === 0
-      ? { page: word.page, word: word.at }
-      : undefined;
+    return word && fate && fate.cells.length === 0 && fate.held.length === 0 && !fate.gone && fate.names.length === 0 ? { page: word.page, word: word.at } : undefined;
   });
   /** What became of the word that is followed. */
   readonly fate = computed((): { word: string; sentence: string; step?: string } | undefined => {
@@ -86,17 +70,10 @@ export class BenchSelection {
     if (!fate || word === undefined) return undefined;
     const [cell] = fate.cells;
     const [held] = fate.held;
-    if (cell)
-      return {
-        word,
-        sentence: `row ${cell.row + 1}, ${cell.column}${fate.cells.length > 1 ? `, and ${plural(fate.cells.length - 1, 'more cell')}` : ''}`,
-      };
+    if (cell) return { word, sentence: `row ${cell.row + 1}, ${cell.column}${fate.cells.length > 1 ? `, and ${plural(fate.cells.length - 1, 'more cell')}` : ''}` };
     if (held) return { word, sentence: `held by “${held.title}”: ${held.reason}`, step: held.step };
     if (fate.gone) return { word, sentence: `${fate.gone.how} by “${fate.gone.title}”`, step: fate.gone.step };
-    return {
-      word,
-      sentence: fate.names.length > 0 ? `names the column ${fate.names.join(', ')}` : 'in no taken table',
-    };
+    return { word, sentence: fate.names.length > 0 ? `names the column ${fate.names.join(', ')}` : 'in no taken table' };
   });
   /** The row in which the chosen cell stands. */
   readonly row = computed(() => this.found()?.row);
@@ -106,9 +83,7 @@ export class BenchSelection {
   /** Why the row chosen was held, in full. */
   readonly reason = computed(() => this.heldRow()?.reason);
   /** The text of the cell chosen, and where it begins on paper: what a correction by hand is known by. */
-  readonly chosenText = computed(() =>
-    this.cell()?.of === 'sheet' ? cellText(this.found()?.row.cells[this.cell()!.place.column] ?? null) : '',
-  );
+  readonly chosenText = computed(() => (this.cell()?.of === 'sheet' ? cellText(this.found()?.row.cells[this.cell()!.place.column] ?? null) : ''));
 
   readonly errorHere = computed(() => {
     const cell = this.cell();
@@ -120,28 +95,18 @@ export class BenchSelection {
     const cell = this.cell();
     const place = this.traced()[0];
     const column = cell?.of === 'sheet' ? this.at.source()?.columns[cell.place.column]?.name : undefined;
-    return column && place && this.chosenText() !== '' && place.words.length > 0
-      ? {
-          column,
-          page: place.page,
-          word: place.words[0].at,
-          from: this.errorHere()?.text ?? this.chosenText(),
-          before: this.errorHere()?.step,
-        }
-      : undefined;
+    return column && place && this.chosenText() !== '' && place.words.length > 0 ? { column, page: place.page, word: place.words[0].at, from: this.errorHere()?.text ?? this.chosenText(), before: this.errorHere()?.step } : undefined;
   });
   readonly frames = computed((): PaperFrame[] =>
     this.traced()
       .filter((place) => place.page === this.at.pageShown())
-      .flatMap((place) =>
-        place.words.map((word): PaperFrame => ({ box: word.box, kind: this.cell()?.of === 'sheet' ? 'word' : 'held' })),
-      ),
+      .flatMap((place) => place.words.map((word): PaperFrame => ({ box: word.box, kind: this.cell()?.of === 'sheet' ? 'word' : 'held' }))),
   );
 
   constructor() {
     effect(() => {
       // Another layer or report: what was chosen in the one before means nothing here.
-      void this.at.shown()?.id;
+      this.at.shown()?.id;
       this.at.stepShown();
       untracked(() => this.forget());
     });
@@ -183,14 +148,11 @@ export class BenchSelection {
   }
   /** From a line of the overwritten cells to the cell in the sheet, which is traced to the paper. */
   chooseOverwritten({ row }: GridCellPlace) {
-    this.at
-      .overwrittenAt(row)
-      .subscribe((line) => line && this.lookAtPlace({ row: Number(line.cells[0]) - 1, column: String(line.cells[1]) }));
+    this.at.overwrittenAt(row).subscribe((line) => line && this.lookAtPlace({ row: Number(line.cells[0]) - 1, column: String(line.cells[1]) }));
   }
   /** A cell of the sheet shown, or a page of another report. */
   lookAtPlace({ report, page, row, column }: LookPlace) {
-    if (report !== undefined && report !== this.at.shown()?.id)
-      return this.look.at(this.route, { report, page: page ?? null }, false);
+    if (report !== undefined && report !== this.at.shown()?.id) return this.look.at(this.route, { report, page: page ?? null }, false);
     const at = this.at.source()?.columns.findIndex((each) => each.name === column) ?? -1;
     if (row !== undefined && at >= 0) this.chooseCell('sheet', { row, column: at });
   }
@@ -208,11 +170,7 @@ export class BenchSelection {
     if (!step) return;
     const report = this.at.shown()!.path;
     this.forget();
-    this.state.change(
-      changed(this.state.document()!, step.id, {
-        pass: [...(step.pass ?? []), { text, ...(onlyHere ? { report } : {}) }],
-      }),
-    );
+    this.state.change(changed(this.state.document()!, step.id, { pass: [...(step.pass ?? []), { text, ...(onlyHere ? { report } : {}) }] }));
   }
   /** Writes a correction into the step for them above the step at which the error starts, or below the one looked at. */
   correct({ to, into, why }: { to: string; into: string; why: string }) {
@@ -220,21 +178,7 @@ export class BenchSelection {
     if (!cell) return;
     const { before, ...place } = cell;
     const document = this.state.document()!;
-    const correction: Correction = {
-      report: this.at.shown()!.path,
-      ...place,
-      to: to.trim(),
-      into,
-      who: '',
-      when: new Date().toISOString().slice(0, 10),
-      why: why.trim(),
-    };
-    this.state.change(
-      withCorrection(
-        document,
-        correction,
-        before ? { above: before } : { below: stepAtOrAbove(document, this.at.stepShown()) },
-      ),
-    );
+    const correction: Correction = { report: this.at.shown()!.path, ...place, to: to.trim(), into, who: '', when: new Date().toISOString().slice(0, 10), why: why.trim() };
+    this.state.change(withCorrection(document, correction, before ? { above: before } : { below: stepAtOrAbove(document, this.at.stepShown()) }));
   }
 }

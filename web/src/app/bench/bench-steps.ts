@@ -9,11 +9,7 @@ import { BenchLook } from './bench-look';
 import { inserted, newStepOf } from './steps-edit';
 
 /** What the heading of columns offers, in the words of the sheet. */
-const offers: readonly {
-  readonly kind: Kind;
-  readonly says: string;
-  readonly settings?: (names: readonly string[]) => Record<string, unknown>;
-}[] = [
+const offers: readonly { readonly kind: Kind; readonly says: string; readonly settings?: (names: readonly string[]) => Record<string, unknown> }[] = [
   { kind: 'pick columns', says: 'Leave out', settings: (names) => ({ columns: { by: 'all but', names } }) },
   { kind: 'pick columns', says: 'Keep these only' },
   { kind: 'rename', says: 'Name otherwise' },
@@ -50,13 +46,6 @@ export class BenchSteps {
 
   /** What can be done with some columns of the sheet. */
   menuOf = (names: readonly string[]): MenuItem[] => [
-    {
-      label: 'Add below this layer',
-      items: offers.map(({ kind, says, settings }) => ({
-        label: says,
-        title: kinds.get(kind)!.title,
-        command: () => this.put(newStepOf(kind, names, settings?.(names))),
-      })),
-    },
+    { label: 'Add below this layer', items: offers.map(({ kind, says, settings }) => ({ label: `${says}`, title: kinds.get(kind)!.title, command: () => this.put(newStepOf(kind, names, settings?.(names))) })) },
   ];
 }

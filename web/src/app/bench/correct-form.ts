@@ -14,12 +14,7 @@ import { BenchSelection } from './bench-selection';
       <form (submit)="$event.preventDefault(); correct(value.value, why.value)">
         <label for="correct-to">Correct “{{ cell.from }}” in {{ cell.column }} to</label>
         <input pInputText id="correct-to" #value autocomplete="off" />
-        <sieve-pick
-          label="Column that it moves into"
-          [options]="columns()"
-          [value]="into()"
-          (picked)="into.set($event)"
-        />
+        <sieve-pick label="Column that it moves into" [options]="columns()" [value]="into()" (picked)="into.set($event)" />
         <label for="correct-why">because</label>
         <input pInputText id="correct-why" #why autocomplete="off" />
         <button pButton severity="secondary" [outlined]="true">Correct</button>
@@ -55,12 +50,7 @@ export class CorrectForm {
   protected readonly into = signal('');
   protected readonly columns = computed(() => {
     const own = this.selection.correctable()?.column;
-    return [
-      { value: '', says: 'stays here' },
-      ...(this.at.source()?.columns ?? [])
-        .filter(({ name }) => name !== own)
-        .map(({ name }) => ({ value: name, says: `moves to ${name}` })),
-    ];
+    return [{ value: '', says: 'stays here' }, ...(this.at.source()?.columns ?? []).filter(({ name }) => name !== own).map(({ name }) => ({ value: name, says: `moves to ${name}` }))];
   });
 
   protected correct(to: string, why: string) {

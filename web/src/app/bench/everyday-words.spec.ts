@@ -6,24 +6,7 @@ describe('everyday words', () => {
     expect(new Set(Object.keys(everydayWords))).toEqual(new Set(kinds.keys()));
   });
 
-  it.each([
-    'filter',
-    'remove',
-    'delete',
-    'fill',
-    'merge',
-    'join',
-    'clean',
-    'lookup',
-    'type',
-    'group',
-    'replace',
-    'split',
-    'order',
-    'duplicates',
-    'total',
-    'header',
-  ])('lead from “%s” to a kind', (word) => {
+  it.each(['filter', 'remove', 'delete', 'fill', 'merge', 'join', 'clean', 'lookup', 'type', 'group', 'replace', 'split', 'order', 'duplicates', 'total', 'header'])('lead from “%s” to a kind', (word) => {
     expect(Object.values(everydayWords).some((words) => words.split(' ').includes(word))).toBe(true);
   });
 });

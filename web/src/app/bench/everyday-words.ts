@@ -18,8 +18,7 @@ export const everydayWords: Readonly<Partial<Record<Kind, string>>> = {
   'tidy text': 'clean trim spaces whitespace upper lower case capitals',
   'set types': 'type number date convert parse format decimal integer change',
   'split column': 'split divide separate cut text to columns delimiter',
-  'compute column':
-    'calculate calculated formula expression sql compute add column custom case if condition multiply divide percent difference running total previous row',
+  'compute column': 'calculate calculated formula expression sql compute add column custom case if condition multiply divide percent difference running total previous row',
   'concatenate columns': 'merge join combine columns concatenate glue',
   'find and replace': 'replace substitute change text find',
   'look up': 'lookup merge join match other table reference master data csv names codes',

@@ -16,16 +16,7 @@ import { LayerForm } from './layer-form';
         <div class="bar">
           <b>{{ at.stepTitle() }}</b>
           <span class="grow"></span>
-          <button
-            pButton
-            type="button"
-            [text]="true"
-            size="small"
-            severity="secondary"
-            (click)="form.put(step, 'layer')"
-          >
-            Into the layer
-          </button>
+          <button pButton type="button" [text]="true" size="small" severity="secondary" (click)="form.put(step, 'layer')">Into the layer</button>
         </div>
         <div class="scroll"><sieve-layer-form [step]="step" /></div>
       </section>

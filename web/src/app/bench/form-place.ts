@@ -7,7 +7,6 @@ import { wideForms } from './kinds-of-forms';
 export class FormPlace {
   private readonly chosen = signal<ReadonlyMap<string, 'layer' | 'foot'>>(new Map());
 
-  isWide = ({ id, kind }: Step): boolean =>
-    (this.chosen().get(id) ?? (wideForms.has(kind as Kind) ? 'foot' : 'layer')) === 'foot';
+  isWide = ({ id, kind }: Step): boolean => (this.chosen().get(id) ?? (wideForms.has(kind as Kind) ? 'foot' : 'layer')) === 'foot';
   put = ({ id }: Step, place: 'layer' | 'foot') => this.chosen.update((all) => new Map(all).set(id, place));
 }

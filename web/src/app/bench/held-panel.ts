@@ -18,29 +18,14 @@ import { BenchSelection } from './bench-selection';
           @if (selection.says(); as says) {
             <form (submit)="$event.preventDefault(); selection.letPass(says, scope() === 'one')">
               <sieve-pick label="Where these pass" [options]="scopes" [value]="scope()" (picked)="scope.set($event)" />
-              <button
-                pButton
-                severity="secondary"
-                size="small"
-                [outlined]="true"
-                [title]="'Rows that say “' + says + '” pass'"
-              >
-                Let these pass
-              </button>
+              <button pButton severity="secondary" size="small" [outlined]="true" [title]="'Rows that say “' + says + '” pass'">Let these pass</button>
             </form>
           }
         </div>
         @if (selection.reason(); as reason) {
           <p class="why" role="status">{{ reason }}</p>
         }
-        <sieve-grid
-          [quiet]="true"
-          [source]="held"
-          [label]="'Rows held by ' + at.stepTitle()"
-          [reasons]="true"
-          [chosen]="selection.cell()?.of === 'held' ? selection.cell()!.place : undefined"
-          (choose)="selection.chooseCell('held', $event)"
-        />
+        <sieve-grid [quiet]="true" [source]="held" [label]="'Rows held by ' + at.stepTitle()" [reasons]="true" [chosen]="selection.cell()?.of === 'held' ? selection.cell()!.place : undefined" (choose)="selection.chooseCell('held', $event)" />
       </div>
     }
     @if (at.sheet(); as sheet) {
@@ -48,52 +33,21 @@ import { BenchSelection } from './bench-selection';
         <p class="note">
           @if (sheet.leftOut.columns.length > 0) {
             Left out: {{ leftOutNames() }}.
-            <button
-              pButton
-              type="button"
-              [text]="true"
-              size="small"
-              severity="secondary"
-              [attr.aria-expanded]="showing() === 'left out'"
-              (click)="show('left out')"
-            >
-              {{ showing() === 'left out' ? 'Hide them' : 'Show them' }}
-            </button>
+            <button pButton type="button" [text]="true" size="small" severity="secondary" [attr.aria-expanded]="showing() === 'left out'" (click)="show('left out')">{{ showing() === 'left out' ? 'Hide them' : 'Show them' }}</button>
           }
           @if (sheet.overwritten > 0) {
             {{ counted(sheet.overwritten, 'cell') }} overwritten.
-            <button
-              pButton
-              type="button"
-              [text]="true"
-              size="small"
-              severity="secondary"
-              [attr.aria-expanded]="showing() === 'overwritten'"
-              (click)="show('overwritten')"
-            >
-              {{ showing() === 'overwritten' ? 'Hide them' : 'Show them, old and new' }}
-            </button>
+            <button pButton type="button" [text]="true" size="small" severity="secondary" [attr.aria-expanded]="showing() === 'overwritten'" (click)="show('overwritten')">{{ showing() === 'overwritten' ? 'Hide them' : 'Show them, old and new' }}</button>
           }
         </p>
         @if (showing() === 'left out' && at.leftOutSource(); as leftOut) {
           <div class="held">
-            <sieve-grid
-              [quiet]="true"
-              [source]="leftOut"
-              [label]="'Columns left out by ' + at.stepTitle()"
-              [chosen]="selection.cell()?.of === 'left out' ? selection.cell()!.place : undefined"
-              (choose)="selection.chooseCell('left out', $event)"
-            />
+            <sieve-grid [quiet]="true" [source]="leftOut" [label]="'Columns left out by ' + at.stepTitle()" [chosen]="selection.cell()?.of === 'left out' ? selection.cell()!.place : undefined" (choose)="selection.chooseCell('left out', $event)" />
           </div>
         }
         @if (showing() === 'overwritten' && at.overwrittenSource(); as overwritten) {
           <div class="held">
-            <sieve-grid
-              [quiet]="true"
-              [source]="overwritten"
-              [label]="'Cells overwritten by ' + at.stepTitle()"
-              (choose)="selection.chooseOverwritten($event)"
-            />
+            <sieve-grid [quiet]="true" [source]="overwritten" [label]="'Cells overwritten by ' + at.stepTitle()" (choose)="selection.chooseOverwritten($event)" />
           </div>
         }
       }
@@ -150,20 +104,11 @@ export class HeldPanel {
   protected readonly at = inject(BenchLook);
   protected readonly selection = inject(BenchSelection);
   protected readonly counted = plural;
-  protected readonly scopes = [
-    { value: 'all', says: 'in every report' },
-    { value: 'one', says: 'only in this one' },
-  ];
+  protected readonly scopes = [{ value: 'all', says: 'in every report' }, { value: 'one', says: 'only in this one' }];
   protected readonly scope = signal('all');
   /** What is shown beside what was held. */
   protected readonly showing = signal<'left out' | 'overwritten' | undefined>(undefined);
-  protected readonly leftOutNames = computed(
-    () =>
-      this.at
-        .sheet()
-        ?.leftOut.columns.map((column) => column.name)
-        .join(', ') ?? '',
-  );
+  protected readonly leftOutNames = computed(() => this.at.sheet()?.leftOut.columns.map((column) => column.name).join(', ') ?? '');
 
   protected show(what: 'left out' | 'overwritten') {
     this.showing.update((now) => (now === what ? undefined : what));

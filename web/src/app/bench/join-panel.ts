@@ -21,15 +21,10 @@ const named = 3;
     } @else {
       <ul>
         @for (column of lacked(); track column.name) {
-          <li>
-            <b>{{ column.name }}</b>, <span class="needs small">not in {{ told(column.lackedBy) }}</span>
-          </li>
+          <li><b>{{ column.name }}</b>, <span class="needs small">not in {{ told(column.lackedBy) }}</span></li>
         }
       </ul>
-      <p class="small">
-        A column that a part lacks is blank in its rows. If it is printed there by another name, write the one name for
-        both:
-      </p>
+      <p class="small">A column that a part lacks is blank in its rows. If it is printed there by another name, write the one name for both:</p>
     }
     <sieve-pairs-table label="Spellings" [pairs]="spellings()" [names]="names()" (changed)="change($event)" />
   `,
@@ -59,12 +54,8 @@ export class JoinPanel {
   readonly names = input.required<readonly string[]>();
 
   protected readonly spellings = computed(() => this.state.document()?.spellings ?? []);
-  protected told = (parts: readonly string[]) =>
-    `${parts.slice(0, named).join(', ')}${parts.length > named ? ` and ${plural(parts.length - named, 'other')}` : ''}`;
+  protected told = (parts: readonly string[]) => `${parts.slice(0, named).join(', ')}${parts.length > named ? ` and ${plural(parts.length - named, 'other')}` : ''}`;
   protected change(spellings: { readonly from: readonly string[]; readonly to: string }[]) {
-    this.state.change({
-      ...this.state.document()!,
-      spellings: spellings.map(({ from, to }) => ({ from: [...from], to })),
-    });
+    this.state.change({ ...this.state.document()!, spellings: spellings.map(({ from, to }) => ({ from: [...from], to })) });
   }
 }

@@ -19,8 +19,7 @@ export class LayerActs {
   private readonly clipboard = inject(Clipboard);
 
   move = (step: Step, by: -1 | 1) => this.state.change(moved(this.state.document()!, step.id, by));
-  toggle = (step: Step) =>
-    this.state.change(changedAndFollowed(this.state.document()!, step.id, { off: !step.off }, this.at.above(step.id)));
+  toggle = (step: Step) => this.state.change(changedAndFollowed(this.state.document()!, step.id, { off: !step.off }, this.at.above(step.id)));
   remove(step: Step) {
     this.state.change(removed(this.state.document()!, step.id));
     this.selection.choose('taken');

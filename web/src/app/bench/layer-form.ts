@@ -18,11 +18,7 @@ import { changedAndFollowed } from './steps-edit';
 
 const isSame = (one: RowId, other: RowId | undefined) => one.table === other?.table && one.ordinal === other.ordinal;
 /** Is a formula written in any of the fields? */
-const asksFormulas = (fields: readonly Field[]): boolean =>
-  fields.some(
-    (field) =>
-      field.widget === 'formula' || field.widget === 'conditions' || ('fields' in field && asksFormulas(field.fields)),
-  );
+const asksFormulas = (fields: readonly Field[]): boolean => fields.some((field) => field.widget === 'formula' || field.widget === 'conditions' || ('fields' in field && asksFormulas(field.fields)));
 
 /** The form of the step that is open. What the schema takes is saved at once; else it stays a draft, with the sentence why. */
 @Component({
@@ -36,15 +32,7 @@ const asksFormulas = (fields: readonly Field[]): boolean =>
     @if (ownForm(); as form) {
       <ng-container *ngComponentOutlet="form; inputs: { of: given() }" />
     } @else {
-      <sieve-settings-form
-        [fields]="fields()"
-        [values]="values()"
-        [columns]="columns()"
-        [sample]="sample()"
-        [selected]="selection.columnNames()"
-        [valuesOf]="at.valuesOf()"
-        (changed)="set($event)"
-      />
+      <sieve-settings-form [fields]="fields()" [values]="values()" [columns]="columns()" [sample]="sample()" [selected]="selection.columnNames()" [valuesOf]="at.valuesOf()" (changed)="set($event)" />
     }
     @if (fault(); as fault) {
       <p class="error small" role="alert">{{ fault }}</p>
@@ -73,13 +61,7 @@ export class LayerForm {
   /** The row that is chosen in the sheet, by its name, where formulas are tried and it is not among the first rows above. */
   private readonly chosenFar = computed(() => {
     const [above, chosen] = [this.above(), this.selection.row()?.id];
-    return above &&
-      chosen &&
-      chosen.ordinal >= 0 &&
-      asksFormulas(this.fields()) &&
-      !above.window.some(({ id }) => isSame(id, chosen))
-      ? chosen
-      : undefined;
+    return above && chosen && chosen.ordinal >= 0 && asksFormulas(this.fields()) && !above.window.some(({ id }) => isSame(id, chosen)) ? chosen : undefined;
   });
   private readonly far = asked(
     () => this.chosenFar() && { chosen: this.chosenFar()!, step: this.step().id, above: this.above() },
@@ -94,22 +76,12 @@ export class LayerForm {
     return {
       file: this.at.shown()?.path.split('/').at(-1) ?? '',
       columns: above.columns,
-      rows: rows.map(({ page, line, cells }) => ({
-        label: line === undefined ? String(page) : `${page} · ${line}`,
-        page,
-        cells,
-      })),
-      chosen: Math.max(
-        0,
-        rows.findIndex(({ id }) => isSame(id, chosen)),
-      ),
+      rows: rows.map(({ page, line, cells }) => ({ label: line === undefined ? String(page) : `${page} · ${line}`, page, cells })),
+      chosen: Math.max(0, rows.findIndex(({ id }) => isSame(id, chosen))),
     };
   });
   /** Settings being written that the schema does not take yet, of this step only. */
-  private readonly draft = linkedSignal<string, { values: Record<string, unknown>; fault: string } | undefined>({
-    source: () => this.step().id,
-    computation: () => undefined,
-  });
+  private readonly draft = linkedSignal<string, { values: Record<string, unknown>; fault: string } | undefined>({ source: () => this.step().id, computation: () => undefined });
   protected readonly fault = computed(() => this.draft()?.fault);
   protected readonly values = computed(() => this.draft()?.values ?? this.step().settings);
   protected readonly given = computed((): OwnForm => ({
@@ -125,15 +97,6 @@ export class LayerForm {
   protected set(values: Record<string, unknown>) {
     const result = v.safeParse(this.kind().settings, values);
     this.draft.set(result.success ? undefined : { values, fault: faultsOf(new v.ValiError(result.issues)) });
-    if (result.success)
-      this.state.change(
-        changedAndFollowed(
-          this.state.document()!,
-          this.step().id,
-          { settings: result.output },
-          this.at.above(this.step().id),
-        ),
-        this.step().id,
-      );
+    if (result.success) this.state.change(changedAndFollowed(this.state.document()!, this.step().id, { settings: result.output as Record<string, unknown> }, this.at.above(this.step().id)), this.step().id);
   }
 }

@@ -14,19 +14,7 @@ import { changed } from './steps-edit';
   imports: [ButtonDirective, InputText, LayerForm],
   template: `
     @if (form.isWide(step())) {
-      <p class="small">
-        {{ kind().help }} Its settings stand under the sheet.
-        <button
-          pButton
-          type="button"
-          [text]="true"
-          size="small"
-          severity="secondary"
-          (click)="form.put(step(), 'layer')"
-        >
-          Put them here
-        </button>
-      </p>
+      <p class="small">{{ kind().help }} Its settings stand under the sheet. <button pButton type="button" [text]="true" size="small" severity="secondary" (click)="form.put(step(), 'layer')">Put them here</button></p>
     } @else {
       <sieve-layer-form [step]="step()" />
     }
@@ -34,87 +22,27 @@ import { changed } from './steps-edit';
       <ul class="passes" aria-label="Rows let pass">
         @for (exception of step().pass; track $index) {
           <li>
-            <span
-              ><i class="pi pi-check" aria-hidden="true"></i> “{{ exception.text }}” passes{{
-                exception.report ? ' in ' + exception.report : ''
-              }}</span
-            >
-            <button
-              pButton
-              type="button"
-              [text]="true"
-              size="small"
-              severity="secondary"
-              [attr.aria-label]="'Hold “' + exception.text + '” again'"
-              (click)="holdAgain($index)"
-            >
-              <i class="pi pi-times" aria-hidden="true"></i>
-            </button>
+            <span><i class="pi pi-check" aria-hidden="true"></i> “{{ exception.text }}” passes{{ exception.report ? ' in ' + exception.report : '' }}</span>
+            <button pButton type="button" [text]="true" size="small" severity="secondary" [attr.aria-label]="'Hold “' + exception.text + '” again'" (click)="holdAgain($index)"><i class="pi pi-times" aria-hidden="true"></i></button>
           </li>
         }
       </ul>
     }
     <div class="own">
       <label [for]="'name-' + step().id">Name</label>
-      <input
-        pInputText
-        [id]="'name-' + step().id"
-        [value]="step().name ?? ''"
-        [placeholder]="kind().title"
-        (change)="call({ name: written($event) })"
-      />
+      <input pInputText [id]="'name-' + step().id" [value]="step().name ?? ''" [placeholder]="kind().title" (change)="call({ name: written($event) })" />
       <label [for]="'note-' + step().id">Note</label>
-      <input
-        pInputText
-        [id]="'note-' + step().id"
-        [value]="step().note ?? ''"
-        (change)="call({ note: written($event) })"
-      />
+      <input pInputText [id]="'note-' + step().id" [value]="step().note ?? ''" (change)="call({ note: written($event) })" />
     </div>
     <div class="acts">
-      <button
-        pButton
-        type="button"
-        [text]="true"
-        size="small"
-        severity="secondary"
-        (click)="acts.move(step(), -1)"
-        [attr.aria-label]="'Move ' + title() + ' up'"
-      >
-        <i class="pi pi-arrow-up" aria-hidden="true"></i>
-      </button>
-      <button
-        pButton
-        type="button"
-        [text]="true"
-        size="small"
-        severity="secondary"
-        (click)="acts.move(step(), 1)"
-        [attr.aria-label]="'Move ' + title() + ' down'"
-      >
-        <i class="pi pi-arrow-down" aria-hidden="true"></i>
-      </button>
-      <button pButton type="button" [text]="true" size="small" severity="secondary" (click)="acts.toggle(step())">
-        {{ step().off ? 'Switch on' : 'Switch off' }}
-      </button>
-      <button pButton type="button" [text]="true" size="small" severity="secondary" (click)="acts.remove(step())">
-        Remove
-      </button>
+      <button pButton type="button" [text]="true" size="small" severity="secondary" (click)="acts.move(step(), -1)" [attr.aria-label]="'Move ' + title() + ' up'"><i class="pi pi-arrow-up" aria-hidden="true"></i></button>
+      <button pButton type="button" [text]="true" size="small" severity="secondary" (click)="acts.move(step(), 1)" [attr.aria-label]="'Move ' + title() + ' down'"><i class="pi pi-arrow-down" aria-hidden="true"></i></button>
+      <button pButton type="button" [text]="true" size="small" severity="secondary" (click)="acts.toggle(step())">{{ step().off ? 'Switch on' : 'Switch off' }}</button>
+      <button pButton type="button" [text]="true" size="small" severity="secondary" (click)="acts.remove(step())">Remove</button>
       @if (!form.isWide(step())) {
-        <button
-          pButton
-          type="button"
-          [text]="true"
-          size="small"
-          severity="secondary"
-          (click)="form.put(step(), 'foot')"
-        >
-          Wide
-        </button>
+        <button pButton type="button" [text]="true" size="small" severity="secondary" (click)="form.put(step(), 'foot')">Wide</button>
       }
-      <button pButton type="button" [text]="true" size="small" severity="secondary" (click)="acts.copy(step())">
-        Copy
-      </button>
+      <button pButton type="button" [text]="true" size="small" severity="secondary" (click)="acts.copy(step())">Copy</button>
     </div>
   `,
   styles: `
@@ -174,6 +102,5 @@ export class LayerSettings {
     const pass = this.step().pass!.filter((_, i) => i !== at);
     this.call({ pass: pass.length > 0 ? pass : undefined });
   }
-  protected call = (changes: { [Key in keyof Step]?: Step[Key] | undefined }) =>
-    this.state.change(changed(this.state.document()!, this.step().id, changes));
+  protected call = (changes: { [Key in keyof Step]?: Step[Key] | undefined }) => this.state.change(changed(this.state.document()!, this.step().id, changes as Partial<Step>));
 }

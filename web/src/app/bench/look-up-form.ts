@@ -22,30 +22,13 @@ import type { OwnForm } from './own-form';
     <div class="parts">
       <section>
         <label for="list">In</label>
-        <sieve-pick
-          inputId="list"
-          [groups]="groups()"
-          [value]="key()"
-          placeholder="an uploaded file or a dataset"
-          (picked)="choose($event)"
-        />
+        <sieve-pick inputId="list" [groups]="groups()" [value]="key()" placeholder="an uploaded file or a dataset" (picked)="choose($event)" />
         @if (list(); as list) {
-          <p class="small">
-            {{ counted(list.rows, 'row') }}, {{ list.is === 'file' ? 'uploaded' : 'published' }} {{ day(list.since) }}
-          </p>
+          <p class="small">{{ counted(list.rows, 'row') }}, {{ list.is === 'file' ? 'uploaded' : 'published' }} {{ day(list.since) }}</p>
         } @else if (settings().from.name && asked.value()) {
           <p class="error small">“{{ settings().from.name }}” is not there.</p>
         }
-        <p-fileupload
-          mode="basic"
-          chooseLabel="Upload a file"
-          chooseIcon="pi pi-plus"
-          [chooseButtonProps]="{ severity: 'secondary', outlined: true }"
-          accept=".csv,.tsv,.txt,.xlsx,text/csv"
-          [customUpload]="true"
-          [auto]="true"
-          (uploadHandler)="upload($event)"
-        />
+        <p-fileupload mode="basic" chooseLabel="Upload a file" chooseIcon="pi pi-plus" [chooseButtonProps]="{ severity: 'secondary', outlined: true }" accept=".csv,.tsv,.txt,.xlsx,text/csv" [customUpload]="true" [auto]="true" (uploadHandler)="upload($event)" />
         <p class="small">One of the same name is replaced, for every step that looks into it.</p>
         @if (refused(); as refused) {
           <p class="error small" role="alert">{{ refused }}</p>
@@ -55,71 +38,26 @@ import type { OwnForm } from './own-form';
         <span>Found by</span>
         @for (each of settings().keys; track $index) {
           <div class="key" role="group" [attr.aria-label]="'Key ' + ($index + 1)">
-            <sieve-pick
-              [label]="'Column here, key ' + ($index + 1)"
-              [options]="of().columns"
-              [value]="each.column"
-              placeholder="column here"
-              (picked)="setKey($index, { column: $event })"
-            />
+            <sieve-pick [label]="'Column here, key ' + ($index + 1)" [options]="of().columns" [value]="each.column" placeholder="column here" (picked)="setKey($index, { column: $event })" />
             <span aria-hidden="true">=</span>
-            <sieve-pick
-              [label]="'Column of the list, key ' + ($index + 1)"
-              [options]="list()?.columns ?? [each.of]"
-              [value]="each.of"
-              placeholder="column of the list"
-              (picked)="setKey($index, { of: $event })"
-            />
-            <button
-              pButton
-              type="button"
-              [text]="true"
-              size="small"
-              severity="secondary"
-              (click)="removeKey($index)"
-              [attr.aria-label]="'Remove key ' + ($index + 1)"
-            >
-              <i class="pi pi-times" aria-hidden="true"></i>
-            </button>
+            <sieve-pick [label]="'Column of the list, key ' + ($index + 1)" [options]="list()?.columns ?? [each.of]" [value]="each.of" placeholder="column of the list" (picked)="setKey($index, { of: $event })" />
+            <button pButton type="button" [text]="true" size="small" severity="secondary" (click)="removeKey($index)" [attr.aria-label]="'Remove key ' + ($index + 1)"><i class="pi pi-times" aria-hidden="true"></i></button>
           </div>
         }
         <button pButton type="button" [text]="true" size="small" severity="secondary" (click)="addKey()">+ key</button>
         <label for="missing">Rows that are not found</label>
-        <sieve-pick
-          inputId="missing"
-          [options]="['pass and are told', 'are held']"
-          [value]="settings().missing"
-          (picked)="set({ missing: $event })"
-        />
+        <sieve-pick inputId="missing" [options]="['pass and are told', 'are held']" [value]="settings().missing" (picked)="set({ missing: $event })" />
         <label for="twice">What is found more than once</label>
-        <sieve-pick
-          inputId="twice"
-          [options]="['is a misfit', 'is taken where all say the same']"
-          [value]="settings().twice"
-          (picked)="set({ twice: $event })"
-        />
+        <sieve-pick inputId="twice" [options]="['is a misfit', 'is taken where all say the same']" [value]="settings().twice" (picked)="set({ twice: $event })" />
       </section>
       <section>
         <span>Brings</span>
         <ul aria-label="Columns that it brings">
           @for (column of offered(); track column.name) {
             <li>
-              <label
-                ><sieve-tick
-                  [label]="column.name"
-                  [on]="column.into !== undefined"
-                  (ticked)="tick(column.name, $event)"
-                />
-                {{ column.name }}</label
-              >
+              <label><sieve-tick [label]="column.name" [on]="column.into !== undefined" (ticked)="tick(column.name, $event)" /> {{ column.name }}</label>
               @if (column.into !== undefined) {
-                <input
-                  pInputText
-                  [attr.aria-label]="column.name + ' becomes'"
-                  placeholder="its own name"
-                  [value]="column.into"
-                  (change)="name(column.name, $any($event.target).value)"
-                />
+                <input pInputText [attr.aria-label]="column.name + ' becomes'" placeholder="its own name" [value]="column.into" (change)="name(column.name, $any($event.target).value)" />
               }
             </li>
           } @empty {
@@ -207,21 +145,13 @@ export class LookUpForm {
   protected readonly list = computed(() => this.asked.value()?.find((list) => keyOf(list) === this.key()));
   protected readonly groups = computed(() => {
     // A pipeline does not look into itself.
-    const all = (this.asked.value() ?? []).filter(
-      ({ is, name }) => is === 'file' || name !== this.state.document()?.name,
-    );
-    const options = (is: ListAnswer['is']) =>
-      all.filter((list) => list.is === is).map((list) => ({ value: keyOf(list), says: list.name }));
-    return [
-      { title: 'Uploaded files', options: options('file') },
-      { title: 'Datasets', options: options('dataset') },
-    ].filter((group) => group.options.length > 0);
+    const all = (this.asked.value() ?? []).filter(({ is, name }) => is === 'file' || name !== this.state.document()?.name);
+    const options = (is: ListAnswer['is']) => all.filter((list) => list.is === is).map((list) => ({ value: keyOf(list), says: list.name }));
+    return [{ title: 'Uploaded files', options: options('file') }, { title: 'Datasets', options: options('dataset') }].filter((group) => group.options.length > 0);
   });
   protected readonly offered = computed(() => {
     const { columns, keys } = this.settings();
-    const listed = (this.list()?.columns ?? columns.map(({ name }) => name)).filter(
-      (name) => !keys.some(({ of }) => of === name) || columns.some((each) => each.name === name),
-    );
+    const listed = (this.list()?.columns ?? columns.map(({ name }) => name)).filter((name) => !keys.some(({ of }) => of === name) || columns.some((each) => each.name === name));
     return listed.map((name) => ({ name, into: columns.find((each) => each.name === name)?.into }));
   });
 
@@ -245,9 +175,7 @@ export class LookUpForm {
     this.set(withColumn(this.settings(), name, on, this.list()?.columns ?? []));
   }
   protected name(name: string, into: string) {
-    this.set({
-      columns: this.settings().columns.map((each) => (each.name === name ? { ...each, into: into.trim() } : each)),
-    });
+    this.set({ columns: this.settings().columns.map((each) => (each.name === name ? { ...each, into: into.trim() } : each)) });
   }
 
   protected upload({ files: [file] }: FileUploadHandlerEvent) {

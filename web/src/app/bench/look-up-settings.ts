@@ -12,11 +12,7 @@ export interface LookUpSettings {
 }
 
 /** Another list: keys that both have by name are taken over, or found; what it does not have is no longer brought. */
-export function withList(
-  settings: LookUpSettings,
-  list: Pick<ListAnswer, 'is' | 'name' | 'columns'>,
-  here: readonly string[],
-): LookUpSettings {
+export function withList(settings: LookUpSettings, list: Pick<ListAnswer, 'is' | 'name' | 'columns'>, here: readonly string[]): LookUpSettings {
   const has = (name: string) => list.columns.find((each) => sameName(each, name));
   const kept = settings.keys.filter(({ of }) => has(of) !== undefined);
   const common = here.find((name) => has(name) !== undefined);
@@ -29,17 +25,7 @@ export function withList(
 }
 
 /** A column of the list is brought, or no longer; they stand in the order of the list. */
-export function withColumn(
-  { columns, ...settings }: LookUpSettings,
-  name: string,
-  on: boolean,
-  order: readonly string[],
-): LookUpSettings {
+export function withColumn({ columns, ...settings }: LookUpSettings, name: string, on: boolean, order: readonly string[]): LookUpSettings {
   const others = columns.filter((each) => each.name !== name);
-  return {
-    ...settings,
-    columns: (on ? [...others, { name, into: '' }] : others).sort(
-      (a, b) => order.indexOf(a.name) - order.indexOf(b.name),
-    ),
-  };
+  return { ...settings, columns: (on ? [...others, { name, into: '' }] : others).sort((a, b) => order.indexOf(a.name) - order.indexOf(b.name)) };
 }

@@ -24,30 +24,11 @@ export type PaperWidth = (typeof paperWidths)[number];
   imports: [Paper, ButtonDirective, RouterLink, SelectButton, FormsModule],
   template: `
     @if (width() === 'edge') {
-      <div class="pane-head">
-        <button
-          pButton
-          type="button"
-          [text]="true"
-          size="small"
-          severity="secondary"
-          (click)="widthChange.emit('reading')"
-          title="Read the paper (key p)"
-          aria-label="Read the paper"
-        >
-          paper <i class="pi pi-angle-double-right" aria-hidden="true"></i>
-        </button>
-      </div>
+      <div class="pane-head"><button pButton type="button" [text]="true" size="small" severity="secondary" (click)="widthChange.emit('reading')" title="Read the paper (key p)" aria-label="Read the paper">paper <i class="pi pi-angle-double-right" aria-hidden="true"></i></button></div>
       <ol class="strip" aria-label="Pages">
         @for (page of pages(); track page.number) {
           <li>
-            <button
-              [class.here]="page.number === at.pageShown()"
-              [attr.aria-current]="page.number === at.pageShown() ? 'page' : null"
-              [attr.aria-label]="'Page ' + page.number + (page.boxes.length > 0 ? ', with a taken table' : '')"
-              (click)="selection.turnTo(page.number)"
-              (dblclick)="widthChange.emit('reading')"
-            >
+            <button [class.here]="page.number === at.pageShown()" [attr.aria-current]="page.number === at.pageShown() ? 'page' : null" [attr.aria-label]="'Page ' + page.number + (page.boxes.length > 0 ? ', with a taken table' : '')" (click)="selection.turnTo(page.number)" (dblclick)="widthChange.emit('reading')">
               @for (box of page.boxes; track $index) {
                 <u [style]="box"></u>
               }
@@ -63,99 +44,27 @@ export type PaperWidth = (typeof paperWidths)[number];
       <div class="pane-head">
         <h2 class="file">{{ at.shown()?.path }}</h2>
         <span class="grow"></span>
-        <button
-          pButton
-          type="button"
-          [text]="true"
-          size="small"
-          severity="secondary"
-          (click)="selection.turnTo(at.pageShown() - 1)"
-          [disabled]="at.pageShown() <= 1"
-          aria-label="Page before"
-        >
-          <i class="pi pi-chevron-left" aria-hidden="true"></i>
-        </button>
+        <button pButton type="button" [text]="true" size="small" severity="secondary" (click)="selection.turnTo(at.pageShown() - 1)" [disabled]="at.pageShown() <= 1" aria-label="Page before"><i class="pi pi-chevron-left" aria-hidden="true"></i></button>
         <span>{{ at.pageShown() }} of {{ at.summary()?.pageCount ?? '?' }}</span>
-        <button
-          pButton
-          type="button"
-          [text]="true"
-          size="small"
-          severity="secondary"
-          (click)="selection.turnTo(at.pageShown() + 1)"
-          [disabled]="at.pageShown() >= (at.summary()?.pageCount ?? 1)"
-          aria-label="Next page"
-        >
-          <i class="pi pi-chevron-right" aria-hidden="true"></i>
-        </button>
-        <p-selectbutton
-          [options]="widths"
-          [ngModel]="width()"
-          (ngModelChange)="widthChange.emit($event)"
-          [allowEmpty]="false"
-          size="small"
-          ariaLabelledBy="paper-width"
-        />
+        <button pButton type="button" [text]="true" size="small" severity="secondary" (click)="selection.turnTo(at.pageShown() + 1)" [disabled]="at.pageShown() >= (at.summary()?.pageCount ?? 1)" aria-label="Next page"><i class="pi pi-chevron-right" aria-hidden="true"></i></button>
+        <p-selectbutton [options]="widths" [ngModel]="width()" (ngModelChange)="widthChange.emit($event)" [allowEmpty]="false" size="small" ariaLabelledBy="paper-width" />
         <span id="paper-width" class="sr">Width of the paper (key p)</span>
       </div>
       @if (at.shown(); as shown) {
-        <sieve-paper
-          [file]="at.file()"
-          [name]="shown.path"
-          [page]="at.pageShown()"
-          [fit]="fit()"
-          [words]="at.words()"
-          [tables]="tables()"
-          [frames]="frames()"
-          [marks]="at.marks()"
-          (word)="selection.followWord($event)"
-        />
+        <sieve-paper [file]="at.file()" [name]="shown.path" [page]="at.pageShown()" [fit]="fit()" [words]="at.words()" [tables]="tables()" [frames]="frames()" [marks]="at.marks()" (word)="selection.followWord($event)" />
       }
     }
     @if (selection.fate(); as fate) {
       <p class="fate" role="status">
         “{{ fate.word }}”: {{ fate.sentence }}
         @if (fate.step; as step) {
-          <button
-            pButton
-            type="button"
-            [text]="true"
-            size="small"
-            severity="secondary"
-            (click)="selection.choose(step)"
-          >
-            Show that step
-          </button>
+          <button pButton type="button" [text]="true" size="small" severity="secondary" (click)="selection.choose(step)">Show that step</button>
         }
         @for (value of values(); track value.side) {
-          <button
-            pButton
-            type="button"
-            [text]="true"
-            size="small"
-            severity="secondary"
-            (click)="takeValue(value)"
-            [title]="
-              'One row of each report: what stands ' +
-              (value.side === 'right' ? 'beside' : 'under') +
-              ' “' +
-              value.label +
-              '”'
-            "
-          >
-            Take it as the value of “{{ value.label }}”
-          </button>
+          <button pButton type="button" [text]="true" size="small" severity="secondary" (click)="takeValue(value)" [title]="'One row of each report: what stands ' + (value.side === 'right' ? 'beside' : 'under') + ' “' + value.label + '”'">Take it as the value of “{{ value.label }}”</button>
         }
         @if (fate.word.length > 1) {
-          <a
-            pButton
-            [text]="true"
-            size="small"
-            severity="secondary"
-            [routerLink]="['/pipelines', state.id(), 'intake']"
-            [queryParams]="{ find: fate.word }"
-            >Find it in all reports</a
-          >
+          <a pButton [text]="true" size="small" severity="secondary" [routerLink]="['/pipelines', state.id(), 'intake']" [queryParams]="{ find: fate.word }">Find it in all reports</a>
         }
       </p>
     }
@@ -246,32 +155,14 @@ export class PaperPane {
     const [wide, high] = this.size();
     return Array.from({ length: this.at.summary()?.pageCount ?? 0 }, (_, i) => ({
       number: i + 1,
-      boxes: this.at
-        .pieces()
-        .filter(({ page }) => page === i + 1)
-        .map(({ box: [left, top, right, bottom] }) => ({
-          left: `${(100 * left) / wide}%`,
-          top: `${(100 * top) / high}%`,
-          width: `${(100 * (right - left)) / wide}%`,
-          height: `${(100 * (bottom - top)) / high}%`,
-        })),
-      lines: this.selection
-        .traced()
-        .filter(({ page }) => page === i + 1)
-        .map(({ box }) => (100 * (box[1] + box[3])) / 2 / high),
+      boxes: this.at.pieces().filter(({ page }) => page === i + 1).map(({ box: [left, top, right, bottom] }) => ({ left: `${(100 * left) / wide}%`, top: `${(100 * top) / high}%`, width: `${(100 * (right - left)) / wide}%`, height: `${(100 * (bottom - top)) / high}%` })),
+      lines: this.selection.traced().filter(({ page }) => page === i + 1).map(({ box }) => (100 * (box[1] + box[3])) / 2 / high),
     }));
   });
-  protected readonly tables = computed((): PaperTable[] =>
-    this.at
-      .pieces()
-      .filter(({ page }) => page === this.at.pageShown())
-      .map(({ id, box }) => ({ id, title: '', box, taken: true })),
-  );
+  protected readonly tables = computed((): PaperTable[] => this.at.pieces().filter(({ page }) => page === this.at.pageShown()).map(({ id, box }) => ({ id, title: '', box, taken: true })));
   /** The table's box is fitted to the pane, not the empty margins. */
   protected readonly fit = computed(() => {
     const boxes = this.tables().map(({ box }) => box);
-    return boxes.length === 0
-      ? undefined
-      : ([Math.min(...boxes.map(([left]) => left)), Math.max(...boxes.map(([, , right]) => right))] as const);
+    return boxes.length === 0 ? undefined : ([Math.min(...boxes.map(([left]) => left)), Math.max(...boxes.map(([, , right]) => right))] as const);
   });
 }

@@ -21,73 +21,24 @@ import { Stack } from './stack';
   template: `
     <div class="pane-head">
       <h2>Stack</h2>
-      <button
-        pButton
-        type="button"
-        [text]="true"
-        size="small"
-        severity="secondary"
-        aria-haspopup="dialog"
-        (click)="choosing.toggle($event)"
-        title="Pages of this report on which the steps are designed"
-      >
-        {{ at.pagesShown() ? 'pages ' + at.pagesShown()!.replace('-', ' to ') : 'all pages' }}
-      </button>
+      <button pButton type="button" [text]="true" size="small" severity="secondary" aria-haspopup="dialog" (click)="choosing.toggle($event)" title="Pages of this report on which the steps are designed">{{ at.pagesShown() ? 'pages ' + at.pagesShown()!.replace('-', ' to ') : 'all pages' }}</button>
       <span class="grow"></span>
       @if (state.worst(); as worst) {
         @if (worst.report.id !== at.shown()?.id) {
-          <button
-            pButton
-            type="button"
-            class="worst"
-            [text]="true"
-            size="small"
-            severity="secondary"
-            (click)="lookAtReport(worst.report.id)"
-            [title]="worst.report.path + ' differs most: ' + worst.because"
-          >
-            differs most
-          </button>
+          <button pButton type="button" class="worst" [text]="true" size="small" severity="secondary" (click)="lookAtReport(worst.report.id)" [title]="worst.report.path + ' differs most: ' + worst.because">differs most</button>
         }
       }
-      <button pButton type="button" [text]="true" size="small" severity="secondary" (click)="addAfterChosen()">
-        + step
-      </button>
+      <button pButton type="button" [text]="true" size="small" severity="secondary" (click)="addAfterChosen()">+ step</button>
     </div>
     <p-popover #choosing ariaLabel="Pages on which the steps are designed">
       <form class="pages" (submit)="$event.preventDefault(); designOn(first.value, last.value); choosing.hide()">
         <label for="first-page">Design on pages</label>
-        <input
-          pInputText
-          id="first-page"
-          type="number"
-          min="1"
-          [max]="at.summary()?.pageCount ?? 1"
-          #first
-          [value]="at.pagesShown()?.split('-')?.[0] ?? at.pageShown()"
-        />
+        <input pInputText id="first-page" type="number" min="1" [max]="at.summary()?.pageCount ?? 1" #first [value]="at.pagesShown()?.split('-')?.[0] ?? at.pageShown()" />
         <label for="last-page">to</label>
-        <input
-          pInputText
-          id="last-page"
-          type="number"
-          min="1"
-          [max]="at.summary()?.pageCount ?? 1"
-          #last
-          [value]="at.pagesShown()?.split('-')?.[1] ?? at.pageShown()"
-        />
+        <input pInputText id="last-page" type="number" min="1" [max]="at.summary()?.pageCount ?? 1" #last [value]="at.pagesShown()?.split('-')?.[1] ?? at.pageShown()" />
         <button pButton severity="secondary" [outlined]="true">Use</button>
         @if (at.pagesShown()) {
-          <button
-            pButton
-            type="button"
-            [text]="true"
-            size="small"
-            severity="secondary"
-            (click)="designOn('', ''); choosing.hide()"
-          >
-            All
-          </button>
+          <button pButton type="button" [text]="true" size="small" severity="secondary" (click)="designOn('', ''); choosing.hide()">All</button>
         }
         <p class="small">Counts and sheets are of these pages; a refresh runs all.</p>
       </form>
@@ -143,8 +94,7 @@ export class StackPane {
     effect(() => {
       const offered = this.at.address().add;
       const document = this.state.document();
-      if (offered !== undefined && document && this.at.summary())
-        untracked(() => this.steps.adding.set({ zone: 'eachReport', at: document.eachReport.length }));
+      if (offered !== undefined && document && this.at.summary()) untracked(() => this.steps.adding.set({ zone: 'eachReport', at: document.eachReport.length }));
     });
   }
 

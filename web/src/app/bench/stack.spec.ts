@@ -15,29 +15,13 @@ const document = parsePipeline({
   version: 1,
   name: 'P',
   take: [],
-  eachTable: [
-    { id: 'head', kind: 'promote header rows', settings: { rows: 1 } },
-    { id: 'noise', kind: 'drop noise', settings: { headings: true } },
-  ],
+  eachTable: [{ id: 'head', kind: 'promote header rows', settings: { rows: 1 } }, { id: 'noise', kind: 'drop noise', settings: { headings: true } }],
   eachReport: [{ id: 'turn', kind: 'unpivot', settings: { columns: { by: 'names', names: ['2024', '2025'] } } }],
   allReports: [{ id: 'sorted', kind: 'sort', settings: { by: [{ column: 'Code' }] }, off: true }],
 });
-const counts = (id: string, rows: number, some: object = {}) =>
-  ({ id, title: id, rowsIn: rows, rows, held: 0, problems: 0, ...some }) as unknown as LayerCounts;
-const layers = [
-  counts('taken', 80),
-  counts('head', 79),
-  counts('noise', 60, { held: 19, problems: 2 }),
-  counts('turn', 120, { rowsIn: 60, turned: 2, held: 0 }),
-];
-const join = {
-  id: 'joined',
-  text: '1 found table, 3 pages',
-  parts: 'tables',
-  problems: 0,
-  lacked: [{ name: 'Grade', lackedBy: ['the table on page 3'] }],
-  names: [],
-};
+const counts = (id: string, rows: number, some: object = {}) => ({ id, title: id, rowsIn: rows, rows, held: 0, problems: 0, ...some }) as unknown as LayerCounts;
+const layers = [counts('taken', 80), counts('head', 79), counts('noise', 60, { held: 19, problems: 2 }), counts('turn', 120, { rowsIn: 60, turned: 2, held: 0 })];
+const join = { id: 'joined', text: '1 found table, 3 pages', parts: 'tables', problems: 0, lacked: [{ name: 'Grade', lackedBy: ['the table on page 3'] }], names: [] };
 
 async function stack(inputs: object = {}) {
   const changed: Pipeline[] = [];
@@ -52,8 +36,7 @@ async function stack(inputs: object = {}) {
   const places: (StepPlace | undefined)[] = [];
   shown.of.choose.subscribe((id) => chosen.push(id));
   shown.of.add.subscribe((place) => places.push(place));
-  const layer = (title: string) =>
-    [...shown.root.querySelectorAll<HTMLElement>('li.layer')].find((each) => each.textContent.includes(title))!;
+  const layer = (title: string) => [...shown.root.querySelectorAll<HTMLElement>('li.layer')].find((each) => each.textContent!.includes(title))!;
   /** Drags a layer over a place and lets go there, as a browser tells it. */
   const drag = async (title: string, to: HTMLElement) => {
     layer(title).dispatchEvent(new Event('dragstart'));
@@ -67,41 +50,17 @@ async function stack(inputs: object = {}) {
   };
   return { ...shown, chosen, places, changed, layer, drag };
 }
-const order = ({ eachTable, eachReport, allReports }: Pipeline) =>
-  [eachTable, eachReport, allReports].map((zone) => zone.map(({ id }) => id).join(' ')).join(' | ');
+const order = ({ eachTable, eachReport, allReports }: Pipeline) => [eachTable, eachReport, allReports].map((zone) => zone.map(({ id }) => id).join(' ')).join(' | ');
 
 describe('the stack of steps', () => {
   it('has what is pointed at as a layer at its place, with its bar and the columns that it makes', async () => {
-    const effect = {
-      rowsIn: 60,
-      rowsOut: 40,
-      holds: 20,
-      made: [
-        { name: 'Quay', texts: ['Saltby', 'Tern Point'] },
-        { name: 'Note', texts: [] },
-      ],
-    };
-    const { root, give, texts } = await stack({
-      ghost: { zone: 'eachReport', at: 0, title: 'Lift sections', says: 'rows with one filled cell into Quay', effect },
-    });
-    expect(texts('li.layer b')).toEqual([
-      'Taken',
-      'Promote header rows',
-      'Drop noise',
-      'Lift sections',
-      'Unpivot',
-      'Sort',
-    ]);
+    const effect = { rowsIn: 60, rowsOut: 40, holds: 20, made: [{ name: 'Quay', texts: ['Saltby', 'Tern Point'] }, { name: 'Note', texts: [] }] };
+    const { root, give, texts } = await stack({ ghost: { zone: 'eachReport', at: 0, title: 'Lift sections', says: 'rows with one filled cell into Quay', effect } });
+    expect(texts('li.layer b')).toEqual(['Taken', 'Promote header rows', 'Drop noise', 'Lift sections', 'Unpivot', 'Sort']);
     const ghost = root.querySelector<HTMLElement>('li.ghost')!;
-    expect(ghost.textContent.replace(/\s+/g, ' ')).toContain('Lift sections40rows with one filled cell into Quay');
-    expect([...ghost.querySelectorAll('.says')].map((each) => each.textContent.trim()).slice(1)).toEqual([
-      'makes “Quay”: Saltby, Tern Point',
-      'makes “Note”: blank',
-    ]);
-    expect([
-      ghost.querySelector<HTMLElement>('.through')!.style.width,
-      ghost.querySelector<HTMLElement>('.kept')!.style.width,
-    ]).toEqual(['50%', '25%']);
+    expect(ghost.textContent!.replace(/\s+/g, ' ')).toContain('Lift sections40rows with one filled cell into Quay');
+    expect([...ghost.querySelectorAll('.says')].map((each) => each.textContent!.trim()).slice(1)).toEqual(['makes “Quay”: Saltby, Tern Point', 'makes “Note”: blank']);
+    expect([ghost.querySelector<HTMLElement>('.through')!.style.width, ghost.querySelector<HTMLElement>('.kept')!.style.width]).toEqual(['50%', '25%']);
     await give({ ghost: undefined });
     expect(root.querySelector('li.ghost')).toBeNull();
   });
@@ -118,16 +77,10 @@ describe('the stack of steps', () => {
 
   it('draws how much falls through each, and a little of what was held wherever anything was', async () => {
     const { layer } = await stack();
-    const widths = (title: string) =>
-      [...layer(title).querySelectorAll<HTMLElement>('.mesh > span')].map((span) => span.style.width);
-    expect([widths('Promote'), widths('Drop noise')]).toEqual([
-      ['98.75%', '0%'],
-      ['75%', '23.75%'],
-    ]);
+    const widths = (title: string) => [...layer(title).querySelectorAll<HTMLElement>('.mesh > span')].map((span) => span.style.width);
+    expect([widths('Promote'), widths('Drop noise')]).toEqual([['98.75%', '0%'], ['75%', '23.75%']]);
     const few = await stack({ layers: [counts('taken', 100_000), counts('head', 99_999, { held: 1 })] });
-    expect([...few.layer('Promote').querySelectorAll<HTMLElement>('.kept')].map((span) => span.style.width)).toEqual([
-      '2%',
-    ]);
+    expect([...few.layer('Promote').querySelectorAll<HTMLElement>('.kept')].map((span) => span.style.width)).toEqual(['2%']);
   });
 
   it('says between the zones what is joined, and which columns are not in all parts', async () => {

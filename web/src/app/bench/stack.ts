@@ -1,15 +1,5 @@
 import { NgTemplateOutlet } from '@angular/common';
-import {
-  afterRenderEffect,
-  Component,
-  computed,
-  ElementRef,
-  inject,
-  input,
-  output,
-  signal,
-  viewChild,
-} from '@angular/core';
+import { afterRenderEffect, Component, computed, ElementRef, inject, input, output, signal, viewChild } from '@angular/core';
 import type { MenuItem } from 'primeng/api';
 import { ButtonDirective } from 'primeng/button';
 import { ContextMenu } from 'primeng/contextmenu';
@@ -46,9 +36,7 @@ import { builtIn, type StepPlace } from '../../../../core/pipeline/layers';
           }
           @for (layer of zone.layers; track layer.step.id) {
             @if (ghostAt(zone.zone, layer.at); as own) {
-              <li class="layer ghost">
-                <ng-container [ngTemplateOutlet]="ghosts" [ngTemplateOutletContext]="{ $implicit: own }" />
-              </li>
+              <li class="layer ghost"><ng-container [ngTemplateOutlet]="ghosts" [ngTemplateOutletContext]="{ $implicit: own }" /></li>
             }
             @if (addsTo(zone.zone, layer.at)) {
               <li><ng-container [ngTemplateOutlet]="adds" /></li>
@@ -64,32 +52,20 @@ import { builtIn, type StepPlace } from '../../../../core/pipeline/layers';
               (drop)="drop({ zone: zone.zone, at: layer.at })"
               (dragend)="dragged.set(undefined); over.set('')"
             >
-              <button
-                class="head"
-                (click)="choose.emit(layer.step.id)"
-                (contextmenu)="openMenu($event, layer.step)"
-                [attr.aria-expanded]="chosen() === layer.step.id"
-              >
+              <button class="head" (click)="choose.emit(layer.step.id)" (contextmenu)="openMenu($event, layer.step)" [attr.aria-expanded]="chosen() === layer.step.id">
                 <b>{{ layer.title }}</b>
                 <i>
                   @if (layer.problems > 0) {
-                    <span class="needs"
-                      ><i class="pi pi-exclamation-triangle" aria-hidden="true"></i>
-                      {{ counted(layer.problems, 'problem') }}</span
-                    >
+                    <span class="needs"><i class="pi pi-exclamation-triangle" aria-hidden="true"></i> {{ counted(layer.problems, 'problem') }}</span>
                   }
-                  {{ layer.step.off ? 'off' : (layer.rows ?? '') }}</i
-                >
+                  {{ layer.step.off ? 'off' : (layer.rows ?? '') }}</i>
                 @if (layer.says) {
                   <span class="says" [title]="layer.says">{{ layer.says }}</span>
                 }
                 @if (layer.became; as became) {
                   <span class="says" [title]="became">{{ became }}</span>
                 }
-                <span class="mesh"
-                  ><span class="through" [style.width.%]="layer.through"></span
-                  ><span class="kept" [style.width.%]="layer.kept"></span
-                ></span>
+                <span class="mesh"><span class="through" [style.width.%]="layer.through"></span><span class="kept" [style.width.%]="layer.kept"></span></span>
               </button>
               @if (chosen() === layer.step.id) {
                 <sieve-layer-settings [step]="layer.step" [title]="layer.title" />
@@ -97,29 +73,13 @@ import { builtIn, type StepPlace } from '../../../../core/pipeline/layers';
             </li>
           }
           @if (ghostAt(zone.zone, zone.layers.length); as own) {
-            <li class="layer ghost">
-              <ng-container [ngTemplateOutlet]="ghosts" [ngTemplateOutletContext]="{ $implicit: own }" />
-            </li>
+            <li class="layer ghost"><ng-container [ngTemplateOutlet]="ghosts" [ngTemplateOutletContext]="{ $implicit: own }" /></li>
           }
           @if (addsTo(zone.zone, zone.layers.length)) {
             <li><ng-container [ngTemplateOutlet]="adds" /></li>
           }
-          <li
-            class="end"
-            [class.over]="over() === zone.zone + zone.layers.length"
-            (dragover)="dragOver($event, zone.zone, zone.layers.length)"
-            (drop)="drop({ zone: zone.zone, at: zone.layers.length })"
-          >
-            <button
-              pButton
-              type="button"
-              [text]="true"
-              size="small"
-              severity="secondary"
-              (click)="add.emit({ zone: zone.zone, at: zone.layers.length })"
-            >
-              + step <span class="sr">to {{ zone.title }}</span>
-            </button>
+          <li class="end" [class.over]="over() === zone.zone + zone.layers.length" (dragover)="dragOver($event, zone.zone, zone.layers.length)" (drop)="drop({ zone: zone.zone, at: zone.layers.length })">
+            <button pButton type="button" [text]="true" size="small" severity="secondary" (click)="add.emit({ zone: zone.zone, at: zone.layers.length })">+ step <span class="sr">to {{ zone.title }}</span></button>
           </li>
         </ol>
       </section>
@@ -131,10 +91,7 @@ import { builtIn, type StepPlace } from '../../../../core/pipeline/layers';
               · <span class="needs">{{ counted(join.lacked.length, 'column') }} not in all</span>
             }
             @if (join.problems > 0) {
-              <span class="needs"
-                ><i class="pi pi-exclamation-triangle" aria-hidden="true"></i>
-                {{ counted(join.problems, 'problem') }}</span
-              >
+              <span class="needs"><i class="pi pi-exclamation-triangle" aria-hidden="true"></i> {{ counted(join.problems, 'problem') }}</span>
             }
           </button>
         </div>
@@ -148,20 +105,11 @@ import { builtIn, type StepPlace } from '../../../../core/pipeline/layers';
         @for (made of own.effect.made.slice(0, 3); track made.name) {
           <span class="says">makes “{{ made.name }}”: {{ made.texts.join(', ') || 'blank' }}</span>
         }
-        <span class="mesh"
-          ><span class="through" [style.width.%]="share(own.effect.rowsOut)"></span
-          ><span class="kept" [style.width.%]="share(own.effect.holds)"></span
-        ></span>
+        <span class="mesh"><span class="through" [style.width.%]="share(own.effect.rowsOut)"></span><span class="kept" [style.width.%]="share(own.effect.holds)"></span></span>
       </div>
     </ng-template>
     <ng-template #adds>
-      <sieve-add-step
-        [zone]="adding()!.zone"
-        [offered]="offered()"
-        (pick)="pick.emit($event)"
-        (paste)="paste.emit($event)"
-        (leave)="add.emit(undefined)"
-      />
+      <sieve-add-step [zone]="adding()!.zone" [offered]="offered()" (pick)="pick.emit($event)" (paste)="paste.emit($event)" (leave)="add.emit(undefined)" />
     </ng-template>
   `,
   styleUrl: './stack.css',
@@ -181,8 +129,7 @@ export class Stack {
   readonly offered = input('');
   /** A step that is pointed at, where it would stand. */
   readonly ghost = input<GhostLayer | undefined>();
-  protected ghostAt = (zone: Zone, at: number): GhostLayer | undefined =>
-    this.ghost()?.zone === zone && this.ghost()?.at === at ? this.ghost() : undefined;
+  protected ghostAt = (zone: Zone, at: number): GhostLayer | undefined => (this.ghost()?.zone === zone && this.ghost()?.at === at ? this.ghost() : undefined);
   readonly pick = output<string>();
   readonly paste = output<Step>();
   protected addsTo = (zone: Zone, at: number) => this.adding()?.zone === zone && this.adding()?.at === at;
@@ -210,7 +157,7 @@ export class Stack {
           step,
           at,
           title: titleOf(step),
-          says: kind.describe(step.settings),
+          says: kind.describe(step.settings as never),
           became: layer && becameSentence(layer),
           rows: layer?.rows,
           problems: layer?.problems ?? 0,
@@ -228,12 +175,8 @@ export class Stack {
       this.at.columnsAbove(this.chosen());
       const layer = stack.querySelector('.layer.on, .join.on');
       // Scrolling would close a list that was opened meanwhile; who opened it has its layer in sight.
-      const isListOpen =
-        document.querySelector('.p-select-overlay, .p-multiselect-overlay, .p-autocomplete-overlay') !== null;
-      if (layer && !isListOpen)
-        layer.scrollIntoView({
-          block: layer.clientHeight > 0.9 * (stack.parentElement?.clientHeight ?? 0) ? 'start' : 'nearest',
-        });
+      const isListOpen = document.querySelector('.p-select-overlay, .p-multiselect-overlay, .p-autocomplete-overlay') !== null;
+      if (layer && !isListOpen) layer.scrollIntoView({ block: layer.clientHeight > 0.9 * (stack.parentElement?.clientHeight ?? 0) ? 'start' : 'nearest' });
     });
   }
 

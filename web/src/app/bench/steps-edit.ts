@@ -9,11 +9,7 @@ import { kinds, stepSchema, type Step } from '../../../../core/steps/kinds';
 import { columnNames, zones, type Zone } from '../../../../core/steps/step';
 
 /** A step with an id of its own. */
-export const newStep = (kind: string, settings: Record<string, unknown>): Step => ({
-  id: crypto.randomUUID().slice(0, 8),
-  kind,
-  settings,
-});
+export const newStep = (kind: string, settings: Record<string, unknown>): Step => ({ id: crypto.randomUUID().slice(0, 8), kind, settings });
 
 /** Settings in which the columns named fill what asks for columns first. */
 function about(fields: readonly Field[], names: readonly string[]): Record<string, unknown> {
@@ -31,9 +27,7 @@ function about(fields: readonly Field[], names: readonly string[]): Record<strin
         if (field.of === columnNames) return { [field.name]: names.map((name) => ({ from: [name], to: name })) };
         break;
       case 'list':
-        return {
-          [field.name]: names.map((name) => ({ ...initialSettings(field.fields), ...about(field.fields, [name]) })),
-        };
+        return { [field.name]: names.map((name) => ({ ...initialSettings(field.fields), ...about(field.fields, [name]) })) };
     }
   }
   return {};
@@ -54,54 +48,30 @@ export const stepText = (step: Step): string => JSON.stringify(step, null, 2);
 export function stepFrom(text: string): Step | undefined {
   try {
     const result = v.safeParse(stepSchema, { ...(JSON.parse(text) as object), id: newStep('', {}).id });
-    return result.success ? result.output : undefined;
+    return result.success ? (result.output as unknown as Step) : undefined;
   } catch {
     return undefined;
   }
 }
 
-const withSteps = (document: Pipeline, zone: Zone, steps: readonly Step[]): Pipeline => ({
-  ...document,
-  [zone]: steps,
-});
+const withSteps = (document: Pipeline, zone: Zone, steps: readonly Step[]): Pipeline => ({ ...document, [zone]: steps });
 
 /** The document with a step put at a place; steps from there on move down. */
-export const inserted = (document: Pipeline, { zone, at }: StepPlace, step: Step): Pipeline =>
-  withSteps(document, zone, [...document[zone].slice(0, at), step, ...document[zone].slice(at)]);
+export const inserted = (document: Pipeline, { zone, at }: StepPlace, step: Step): Pipeline => withSteps(document, zone, [...document[zone].slice(0, at), step, ...document[zone].slice(at)]);
 
 /** The document with a correction by hand, in the step for them next to the one named; such a step is put there if there is none. */
-export function withCorrection(
-  document: Pipeline,
-  correction: Correction,
-  where: { above: string } | { below: string },
-): Pipeline {
-  const next = placeOf(document, 'above' in where ? where.above : where.below) ?? {
-    zone: 'eachTable' as const,
-    at: -1,
-  };
+export function withCorrection(document: Pipeline, correction: Correction, where: { above: string } | { below: string }): Pipeline {
+  const next = placeOf(document, 'above' in where ? where.above : where.below) ?? { zone: 'eachTable' as const, at: -1 };
   const at = 'above' in where ? next.at : next.at + 1;
   const beside = [document[next.zone][at - 1], document[next.zone][at]].find((step) => step?.kind === 'correct cells');
-  if (!beside)
-    return inserted(document, { zone: next.zone, at }, newStep('correct cells', { corrections: [correction] }));
-  const others = (beside.settings['corrections'] as Correction[]).filter(
-    (each) =>
-      each.report !== correction.report ||
-      each.page !== correction.page ||
-      each.word !== correction.word ||
-      each.column !== correction.column,
-  );
+  if (!beside) return inserted(document, { zone: next.zone, at }, newStep('correct cells', { corrections: [correction] }));
+  const others = (beside.settings['corrections'] as Correction[]).filter((each) => each.report !== correction.report || each.page !== correction.page || each.word !== correction.word || each.column !== correction.column);
   return changed(document, beside.id, { settings: { corrections: [...others, correction] } });
 }
 
 export function removed(document: Pipeline, id: string): Pipeline {
   const place = placeOf(document, id);
-  return place
-    ? withSteps(
-        document,
-        place.zone,
-        document[place.zone].filter((step) => step.id !== id),
-      )
-    : document;
+  return place ? withSteps(document, place.zone, document[place.zone].filter((step) => step.id !== id)) : document;
 }
 
 export function changed(document: Pipeline, id: string, changes: Partial<Step>): Pipeline {
@@ -124,23 +94,9 @@ export function changedAndFollowed(document: Pipeline, id: string, changes: Part
   const next = changed(document, id, changes);
   if (!place || above.names.length === 0) return next;
   const names = namesChanged(above, document[place.zone][place.at], next[place.zone][place.at]);
-  const follows = (zone: Zone, at: number) =>
-    zones.indexOf(zone) > zones.indexOf(place.zone) || (zone === place.zone && at > place.at);
-  const below = new Map(
-    followed(
-      zones.flatMap((zone) => next[zone].filter((_, at) => follows(zone, at))),
-      names,
-    ).map((step) => [step.id, step]),
-  );
-  return zones.reduce(
-    (all, zone) =>
-      withSteps(
-        all,
-        zone,
-        all[zone].map((step) => below.get(step.id) ?? step),
-      ),
-    next,
-  );
+  const follows = (zone: Zone, at: number) => zones.indexOf(zone) > zones.indexOf(place.zone) || (zone === place.zone && at > place.at);
+  const below = new Map(followed(zones.flatMap((zone) => next[zone].filter((_, at) => follows(zone, at))), names).map((step) => [step.id, step]));
+  return zones.reduce((all, zone) => withSteps(all, zone, all[zone].map((step) => below.get(step.id) ?? step)), next);
 }
 
 /** The step moved by one place; over the end of its zone it goes into the next one. */

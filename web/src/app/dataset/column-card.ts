@@ -36,16 +36,7 @@ import { plural } from '../shared/words';
             <tbody>
               @for (each of card.values; track each.value) {
                 <tr>
-                  <td>
-                    <button
-                      type="button"
-                      class="link"
-                      (click)="only.emit(each.value)"
-                      [title]="'Show the rows with ' + each.value"
-                    >
-                      {{ each.value }}
-                    </button>
-                  </td>
+                  <td><button type="button" class="link" (click)="only.emit(each.value)" [title]="'Show the rows with ' + each.value">{{ each.value }}</button></td>
                   <td class="number">{{ each.count.toLocaleString('en') }}</td>
                   <td class="number">{{ each.reports.toLocaleString('en') }}</td>
                 </tr>
@@ -124,28 +115,14 @@ export class ColumnCardPane {
     const card = this.card.value();
     if (!card) return [];
     const { cells, blank, errors, distinct, least, most, sum, mean } = card;
-    const grouped = (text: string) =>
-      sum === undefined ? text : text.replace(/^-?\d+/, (whole) => whole.replace(/\B(?=(\d{3})+$)/g, ','));
+    const grouped = (text: string) => (sum === undefined ? text : text.replace(/^-?\d+/, (whole) => whole.replace(/\B(?=(\d{3})+$)/g, ',')));
     const share = (n: number) => (n === 0 ? 'none' : `${n.toLocaleString('en')} of ${plural(cells, 'row')}`);
     return [
       { name: 'blank', says: share(blank) },
       { name: 'error cells', says: share(errors) },
-      {
-        name: 'different',
-        says: distinct === undefined ? 'too many to count one by one' : distinct.toLocaleString('en'),
-      },
-      ...(least === undefined
-        ? []
-        : [
-            { name: 'least', says: grouped(least) },
-            { name: 'most', says: grouped(most!) },
-          ]),
-      ...(sum === undefined
-        ? []
-        : [
-            { name: 'sum', says: grouped(sum) },
-            { name: 'mean', says: grouped(mean!) },
-          ]),
+      { name: 'different', says: distinct === undefined ? 'too many to count one by one' : distinct.toLocaleString('en') },
+      ...(least === undefined ? [] : [{ name: 'least', says: grouped(least) }, { name: 'most', says: grouped(most!) }]),
+      ...(sum === undefined ? [] : [{ name: 'sum', says: grouped(sum) }, { name: 'mean', says: grouped(mean!) }]),
     ];
   });
 
@@ -156,11 +133,7 @@ export class ColumnCardPane {
     return {
       grid: { left: 44, right: 8, top: 8, bottom: 24 },
       tooltip: { trigger: 'axis' },
-      xAxis: {
-        type: 'category',
-        data: spread.map(({ from, to }) => `${shown(from)} to ${shown(to)}`),
-        axisLabel: { formatter: (text: string) => text.split(' ')[0] },
-      },
+      xAxis: { type: 'category', data: spread.map(({ from, to }) => `${shown(from)} to ${shown(to)}`), axisLabel: { formatter: (text: string) => text.split(' ')[0] } },
       yAxis: { type: 'value', minInterval: 1 },
       series: [{ type: 'bar', name: 'rows', data: spread.map(({ count }) => count), barCategoryGap: '10%' }],
     };

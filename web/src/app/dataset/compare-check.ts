@@ -19,54 +19,14 @@ import { Pick } from '../shared/pick';
   template: `
     <sieve-failed-line [of]="[lists]" />
     <span class="list">
-      <sieve-pick
-        label="The list to compare with"
-        [options]="names()"
-        [value]="name()"
-        placeholder="which list"
-        (picked)="pick($event)"
-      />
-      <label class="p-button p-component p-button-secondary p-button-outlined p-button-sm"
-        >Upload a file<input
-          type="file"
-          class="sr"
-          accept=".csv,.xlsx,.tsv,.txt,text/csv"
-          (change)="upload($any($event.target))"
-      /></label>
+      <sieve-pick label="The list to compare with" [options]="names()" [value]="name()" placeholder="which list" (picked)="pick($event)" />
+      <label class="p-button p-component p-button-secondary p-button-outlined p-button-sm">Upload a file<input type="file" class="sr" accept=".csv,.xlsx,.tsv,.txt,text/csv" (change)="upload($any($event.target))" /></label>
     </span>
     @if (list(); as list) {
-      <p-multiselect
-        [options]="$any(columns())"
-        [ngModel]="keys()"
-        (ngModelChange)="keys.set($event)"
-        ariaLabel="Columns that tell which row is meant"
-        placeholder="by which columns"
-        [maxSelectedLabels]="3"
-        appendTo="body"
-        [fluid]="true"
-        size="small"
-      />
-      <p-multiselect
-        [options]="$any(others())"
-        [ngModel]="values()"
-        (ngModelChange)="values.set($event)"
-        ariaLabel="Columns that are compared"
-        placeholder="in which columns"
-        [maxSelectedLabels]="3"
-        appendTo="body"
-        [fluid]="true"
-        size="small"
-      />
+      <p-multiselect [options]="$any(columns())" [ngModel]="keys()" (ngModelChange)="keys.set($event)" ariaLabel="Columns that tell which row is meant" placeholder="by which columns" [maxSelectedLabels]="3" appendTo="body" [fluid]="true" size="small" />
+      <p-multiselect [options]="$any(others())" [ngModel]="values()" (ngModelChange)="values.set($event)" ariaLabel="Columns that are compared" placeholder="in which columns" [maxSelectedLabels]="3" appendTo="body" [fluid]="true" size="small" />
       @for (column of unlike(list); track column) {
-        <span class="pair"
-          ><span>“{{ column }}” is in the list</span
-          ><sieve-pick
-            [label]="'What “' + column + '” is called in the list'"
-            [options]="$any(list.columns)"
-            [value]="calledThere()[column]"
-            placeholder="which column"
-            (picked)="call(column, $event)"
-        /></span>
+        <span class="pair"><span>“{{ column }}” is in the list</span><sieve-pick [label]="'What “' + column + '” is called in the list'" [options]="$any(list.columns)" [value]="calledThere()[column]" placeholder="which column" (picked)="call(column, $event)" /></span>
       }
       <button pButton type="button" size="small" [disabled]="!ready()" (click)="add()">Compare at every refresh</button>
     }
@@ -112,9 +72,7 @@ export class CompareCheck {
     () => this.api.lists(),
     { keeps: true },
   );
-  private readonly all = computed(() =>
-    (this.lists.value() ?? []).filter(({ is, name }) => !(is === 'dataset' && name === this.state.document()?.name)),
-  );
+  private readonly all = computed(() => (this.lists.value() ?? []).filter(({ is, name }) => !(is === 'dataset' && name === this.state.document()?.name)));
   protected readonly names = computed(() => this.all().map(({ name }) => name));
   protected readonly name = signal('');
   protected readonly list = computed(() => this.all().find((each) => each.name === this.name()));
@@ -123,23 +81,15 @@ export class CompareCheck {
   protected readonly others = computed(() => this.columns().filter((name) => !this.keys().includes(name)));
   /** What columns of the dataset are called in the list, where that was said. */
   protected readonly calledThere = signal<Readonly<Record<string, string>>>({});
-  private readonly chosen = computed(() => [
-    ...this.keys(),
-    ...this.values().filter((each) => !this.keys().includes(each)),
-  ]);
-  protected readonly ready = computed(
-    () => this.keys().length > 0 && this.chosen().every((column) => this.nameThere(column) !== undefined),
-  );
+  private readonly chosen = computed(() => [...this.keys(), ...this.values().filter((each) => !this.keys().includes(each))]);
+  protected readonly ready = computed(() => this.keys().length > 0 && this.chosen().every((column) => this.nameThere(column) !== undefined));
 
   /** Columns chosen that are not called so in the list. */
-  protected unlike = (list: ListAnswer): string[] =>
-    this.chosen().filter((column) => !list.columns.some((other) => sameName(other, column)));
+  protected unlike = (list: ListAnswer): string[] => this.chosen().filter((column) => !list.columns.some((other) => sameName(other, column)));
 
   private nameThere(column: string): string | undefined {
     const columns = this.list()?.columns ?? [];
-    return (
-      columns.find((other) => sameName(other, column)) ?? columns.find((other) => other === this.calledThere()[column])
-    );
+    return columns.find((other) => sameName(other, column)) ?? columns.find((other) => other === this.calledThere()[column]);
   }
 
   protected call(column: string, there: string) {
@@ -169,16 +119,7 @@ export class CompareCheck {
   protected add() {
     const { is, name } = this.list()!;
     const pair = (column: string) => ({ column, of: this.nameThere(column)! });
-    this.added.emit({
-      id: crypto.randomUUID(),
-      severity: 'tell',
-      kind: 'agrees with',
-      from: { is, name },
-      keys: this.keys().map(pair),
-      columns: this.values()
-        .filter((each) => !this.keys().includes(each))
-        .map(pair),
-    });
+    this.added.emit({ id: crypto.randomUUID(), severity: 'tell', kind: 'agrees with', from: { is, name }, keys: this.keys().map(pair), columns: this.values().filter((each) => !this.keys().includes(each)).map(pair) });
     this.pick('');
   }
 }

@@ -8,15 +8,7 @@ import { PipelineState } from '../pipeline/pipeline-state';
 import { ConditionForm } from './condition-form';
 import { dayFrom, dayText } from './days';
 
-@Component({
-  imports: [ConditionForm],
-  template: `<sieve-condition-form
-    [column]="column()"
-    [type]="type()"
-    (wanted)="wanted.push($event)"
-    (left)="left = true"
-  />`,
-})
+@Component({ imports: [ConditionForm], template: `<sieve-condition-form [column]="column()" [type]="type()" (wanted)="wanted.push($event)" (left)="left = true" />` })
 class Host {
   readonly column = signal('Quay');
   readonly type = signal<ValueType>('text');
@@ -26,13 +18,7 @@ class Host {
 
 /** What the server tells of each column. */
 const cards: Record<string, { distinct?: number; values: { value: string; count: number }[] }> = {
-  Quay: {
-    distinct: 2,
-    values: [
-      { value: 'Saltby', count: 120 },
-      { value: 'Fair|lead', count: 7 },
-    ],
-  },
+  Quay: { distinct: 2, values: [{ value: 'Saltby', count: 120 }, { value: 'Fair|lead', count: 7 }] },
   // More different values than are told.
   Vessel: { distinct: 4000, values: [{ value: 'Grey Tern', count: 3 }] },
   Value: { values: [] },
@@ -41,11 +27,7 @@ const cards: Record<string, { distinct?: number; values: { value: string; count:
 
 async function show(column: string, type: ValueType) {
   TestBed.configureTestingModule({
-    providers: [
-      provideZonelessChangeDetection(),
-      { provide: Api, useValue: { columnCard: (_pipeline: number, of_: string) => of(cards[of_]) } },
-      { provide: PipelineState, useValue: { id: () => 1 } },
-    ],
+    providers: [provideZonelessChangeDetection(), { provide: Api, useValue: { columnCard: (_pipeline: number, of_: string) => of(cards[of_]) } }, { provide: PipelineState, useValue: { id: () => 1 } }],
   });
   const fixture = TestBed.createComponent(Host);
   fixture.componentInstance.column.set(column);
@@ -58,17 +40,12 @@ async function show(column: string, type: ValueType) {
     root,
     settled,
     async open(label: string) {
-      root
-        .querySelector<HTMLElement>(`[aria-label="${label}"]`)!
-        .closest<HTMLElement>('.p-select, .p-multiselect')!
-        .click();
+      root.querySelector<HTMLElement>(`[aria-label="${label}"]`)!.closest<HTMLElement>('.p-select, .p-multiselect')!.click();
       await settled();
     },
     options: () => [...document.querySelectorAll<HTMLElement>('[role="option"]')],
     async pick(says: string) {
-      [...document.querySelectorAll<HTMLElement>('[role="option"]')]
-        .find((option) => option.textContent.trim() === says)!
-        .click();
+      [...document.querySelectorAll<HTMLElement>('[role="option"]')].find((option) => option.textContent!.trim() === says)!.click();
       await settled();
     },
     async write(label: string, text: string) {
@@ -91,7 +68,7 @@ describe('the condition on a column', () => {
     const { host, open, options, pick, send, button } = await show('Quay', 'text');
     expect(button().disabled).toBe(true);
     await open('Values');
-    expect(options().map((option) => option.textContent.trim())).toEqual(['Saltby · 120', 'Fair|lead · 7']);
+    expect(options().map((option) => option.textContent!.trim())).toEqual(['Saltby · 120', 'Fair|lead · 7']);
     await pick('Saltby · 120');
     await pick('Fair|lead · 7');
     await send();
@@ -122,10 +99,7 @@ describe('the condition on a column', () => {
     await write('From', '');
     await send();
     expect(host.wanted).toEqual([
-      [
-        { column: 'Value', test: 'at least', values: ['10'] },
-        { column: 'Value', test: 'at most', values: ['1000'] },
-      ],
+      [{ column: 'Value', test: 'at least', values: ['10'] }, { column: 'Value', test: 'at most', values: ['1000'] }],
       [{ column: 'Value', test: 'at most', values: ['1000'] }],
     ]);
   });
@@ -146,9 +120,7 @@ describe('the condition on a column', () => {
     await pick('is blank');
     await send();
     expect(host.wanted).toEqual([[{ column: 'Value', test: 'is blank', values: [] }]]);
-    [...root.querySelectorAll<HTMLButtonElement>('button')]
-      .find((button) => button.textContent.includes('Leave it'))!
-      .click();
+    [...root.querySelectorAll<HTMLButtonElement>('button')].find((button) => button.textContent!.includes('Leave it'))!.click();
     expect(host.left).toBe(true);
   });
 
@@ -165,8 +137,7 @@ describe('the condition on a column', () => {
 
 describe('days as a calendar has them', () => {
   it('are those of the text, whatever the clock, and none for what is no day', () => {
-    for (const text of ['2025-03-30', '2024-02-29', '1999-12-31', '2025-10-26'])
-      expect(dayText(dayFrom(text))).toBe(text);
+    for (const text of ['2025-03-30', '2024-02-29', '1999-12-31', '2025-10-26']) expect(dayText(dayFrom(text))).toBe(text);
     for (const text of ['', '2025-02-30', '2025-13-01', '30.3.2025']) expect(dayFrom(text)).toBeNull();
     expect(dayText(null)).toBe('');
     expect(dayText('2025-0')).toBe('2025-0');

@@ -8,7 +8,4 @@ export function dayFrom(text: string): Date | null {
 }
 
 /** The ISO text of a calendar's day, wherever the clock stands; "" for none. */
-export const dayText = (day: Date | string | null): string =>
-  day instanceof Date
-    ? `${String(day.getFullYear()).padStart(4, '0')}-${two(day.getMonth() + 1)}-${two(day.getDate())}`
-    : (day ?? '');
+export const dayText = (day: Date | string | null): string => (day instanceof Date ? `${String(day.getFullYear()).padStart(4, '0')}-${two(day.getMonth() + 1)}-${two(day.getDate())}` : (day ?? ''));

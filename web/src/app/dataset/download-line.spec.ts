@@ -15,15 +15,7 @@ describe('a file on its way', () => {
 
   function show(answers: (ticket: string) => Observable<DownloadAnswer>) {
     const cancelled: string[] = [];
-    TestBed.configureTestingModule({
-      providers: [
-        provideZonelessChangeDetection(),
-        {
-          provide: Api,
-          useValue: { download: answers, cancelDownload: (ticket: string) => (cancelled.push(ticket), of(undefined)) },
-        },
-      ],
-    });
+    TestBed.configureTestingModule({ providers: [provideZonelessChangeDetection(), { provide: Api, useValue: { download: answers, cancelDownload: (ticket: string) => (cancelled.push(ticket), of(undefined)) } }] });
     const fixture = TestBed.createComponent(Host);
     const root = fixture.nativeElement as HTMLElement;
     const wait = async (ms: number) => {
@@ -39,13 +31,8 @@ describe('a file on its way', () => {
 
   it('says how far it is until the whole of it has been sent; the next has another ticket', async () => {
     const asked: string[] = [];
-    const answers: DownloadAnswer[] = [
-      { rows: 12_000, taken: 5_000, state: 'under way' },
-      { rows: 12_000, taken: 12_000, state: 'done' },
-    ];
-    const { link, wait, says } = show(
-      (ticket) => (asked.push(ticket), of(answers[Math.min(asked.length, answers.length) - 1])),
-    );
+    const answers: DownloadAnswer[] = [{ rows: 12_000, taken: 5_000, state: 'under way' }, { rows: 12_000, taken: 12_000, state: 'done' }];
+    const { link, wait, says } = show((ticket) => (asked.push(ticket), of(answers[Math.min(asked.length, answers.length) - 1])));
     const first = ticketOf(link());
     expect(new URL(link().href).searchParams.get('trace')).toBe('yes');
     link().click();
@@ -60,11 +47,7 @@ describe('a file on its way', () => {
 
   it('is waited for while its rows are being selected, and can be cancelled', async () => {
     let tries = 0;
-    const { root, link, wait, says, cancelled } = show(() =>
-      ++tries < 3
-        ? throwError(() => new Error('No file.'))
-        : of<DownloadAnswer>({ rows: 10, taken: 0, state: cancelled.length > 0 ? 'cancelled' : 'under way' }),
-    );
+    const { root, link, wait, says, cancelled } = show(() => (++tries < 3 ? throwError(() => new Error('No file.')) : of<DownloadAnswer>({ rows: 10, taken: 0, state: cancelled.length > 0 ? 'cancelled' : 'under way' })));
     const ticket = ticketOf(link());
     link().click();
     await wait(400);

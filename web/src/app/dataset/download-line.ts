@@ -19,32 +19,18 @@ const mostTries = 75;
     @if (told(); as told) {
       @switch (told.state) {
         @case ('under way') {
-          <p-progressbar
-            [value]="told.rows === 0 ? 100 : share(told)"
-            [showValue]="false"
-            aria-label="How far the file is"
-          />
-          <span class="small" role="status"
-            >{{ told.taken.toLocaleString('en') }} of {{ told.rows.toLocaleString('en') }} rows</span
-          >
-          <button pButton type="button" size="small" severity="secondary" [text]="true" (click)="cancel()">
-            Cancel
-          </button>
+          <p-progressbar [value]="told.rows === 0 ? 100 : share(told)" [showValue]="false" aria-label="How far the file is" />
+          <span class="small" role="status">{{ told.taken.toLocaleString('en') }} of {{ told.rows.toLocaleString('en') }} rows</span>
+          <button pButton type="button" size="small" severity="secondary" [text]="true" (click)="cancel()">Cancel</button>
         }
         @case ('done') {
-          <span class="small" role="status"
-            >{{ told.rows.toLocaleString('en') }} {{ told.rows === 1 ? 'row' : 'rows' }}: the whole file has been
-            sent.</span
-          >
+          <span class="small" role="status">{{ told.rows.toLocaleString('en') }} {{ told.rows === 1 ? 'row' : 'rows' }}: the whole file has been sent.</span>
         }
         @case ('cancelled') {
           <span class="small" role="status">Cancelled: what came of the file is not whole.</span>
         }
         @case ('broken off') {
-          <span class="small error" role="alert"
-            >The file broke off after {{ told.taken.toLocaleString('en') }} of
-            {{ told.rows.toLocaleString('en') }} rows: download it once more.</span
-          >
+          <span class="small error" role="alert">The file broke off after {{ told.taken.toLocaleString('en') }} of {{ told.rows.toLocaleString('en') }} rows: download it once more.</span>
         }
       }
     }
@@ -100,9 +86,6 @@ export class DownloadLine {
   }
 
   protected cancel() {
-    this.api
-      .cancelDownload(this.underWay)
-      .pipe(catchError(() => EMPTY))
-      .subscribe();
+    this.api.cancelDownload(this.underWay).pipe(catchError(() => EMPTY)).subscribe();
   }
 }

@@ -14,24 +14,8 @@ import type { ShownRows } from './shown-rows';
   imports: [ButtonDirective],
   template: `
     @if (cells(); as cells) {
-      <button
-        pButton
-        type="button"
-        [text]="true"
-        size="small"
-        severity="secondary"
-        [disabled]="slips.making() !== undefined || cells > most"
-        (click)="save()"
-        [title]="
-          cells > most
-            ? 'At most ' + most + ' cells at a time'
-            : 'With the print, the steps and the totals, to be checked later'
-        "
-      >
-        {{
-          slips.making() ??
-            (cells === 1 ? 'Evidence slip' : 'Evidence slips of ' + cells.toLocaleString('en') + ' cells')
-        }}
+      <button pButton type="button" [text]="true" size="small" severity="secondary" [disabled]="slips.making() !== undefined || cells > most" (click)="save()" [title]="cells > most ? 'At most ' + most + ' cells at a time' : 'With the print, the steps and the totals, to be checked later'">
+        {{ slips.making() ?? (cells === 1 ? 'Evidence slip' : 'Evidence slips of ' + cells.toLocaleString('en') + ' cells') }}
       </button>
     }
   `,
@@ -56,23 +40,11 @@ export class EvidenceButton {
   });
 
   protected async save() {
-    const {
-      rows: [first, last],
-      columns,
-    } = this.chosen()!;
+    const { rows: [first, last], columns } = this.chosen()!;
     const headings = this.headings().slice(columns[0], columns[1] + 1);
-    await this.slips.save(
-      `Evidence ${headings.length === 1 ? headings[0] : `${headings.length} columns`} row ${first + 1}${last > first ? ` to ${last + 1}` : ''}`,
-      async () => {
-        const found = await firstValueFrom(this.rows().numbered(first, last - first + 1));
-        return found.flatMap(({ row, report }) =>
-          headings.map((heading) => ({
-            asked: this.api.evidence(this.state.id(), row, heading),
-            file: this.api.fileAddress(this.state.id(), report),
-            name: `${heading} row ${row + 1}`,
-          })),
-        );
-      },
-    );
+    await this.slips.save(`Evidence ${headings.length === 1 ? headings[0] : `${headings.length} columns`} row ${first + 1}${last > first ? ` to ${last + 1}` : ''}`, async () => {
+      const found = await firstValueFrom(this.rows().numbered(first, last - first + 1));
+      return found.flatMap(({ row, report }) => headings.map((heading) => ({ asked: this.api.evidence(this.state.id(), row, heading), file: this.api.fileAddress(this.state.id(), report), name: `${heading} row ${row + 1}` })));
+    });
   }
 }

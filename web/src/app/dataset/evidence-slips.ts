@@ -46,16 +46,7 @@ export class EvidenceSlips {
         slips.push({ name: own, evidence, html });
       }
       if (slips.length === 1) saved(`${name}.html`, 'text/html', slips[0].html);
-      else
-        saved(
-          `${name}.zip`,
-          'application/zip',
-          new Blob([
-            zipSync(
-              Object.fromEntries(bundleFiles(name, slips).map((file) => [file.name, strToU8(file.html)])),
-            ) as Uint8Array<ArrayBuffer>,
-          ]),
-        );
+      else saved(`${name}.zip`, 'application/zip', new Blob([zipSync(Object.fromEntries(bundleFiles(name, slips).map((file) => [file.name, strToU8(file.html)]))) as Uint8Array<ArrayBuffer>]));
     } catch (error) {
       this.clipboard.tell('error', `The evidence could not be saved: ${(error as Error).message}`);
     } finally {
@@ -72,15 +63,7 @@ export class EvidenceSlips {
     const context = canvas.getContext('2d')!;
     context.strokeStyle = copper;
     context.lineWidth = dense;
-    for (const {
-      box: [left, top, right, bottom],
-    } of words)
-      context.strokeRect(
-        left * dense - 3,
-        (top - band[0]) * dense - 3,
-        (right - left) * dense + 6,
-        (bottom - top) * dense + 6,
-      );
+    for (const { box: [left, top, right, bottom] } of words) context.strokeRect(left * dense - 3, (top - band[0]) * dense - 3, (right - left) * dense + 6, (bottom - top) * dense + 6);
     return { page, image: canvas.toDataURL('image/png') };
   }
 }

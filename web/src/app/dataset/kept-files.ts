@@ -14,38 +14,19 @@ const endings = formats.map((format) => formatFacts[format].extension);
   imports: [ButtonDirective, FormsModule, InputText, Pick],
   template: `
     <h3>Kept files</h3>
-    <p class="small">
-      Written anew after each refresh that publishes something, for spreadsheets and programs that open a file.
-    </p>
+    <p class="small">Written anew after each refresh that publishes something, for spreadsheets and programs that open a file.</p>
     <ul>
       @for (file of files(); track $index) {
         <li>
-          <span
-            >{{ file.path }}
-            <span class="small">{{ file.rows === 'new' ? 'only what is new' : 'all rows' }}</span></span
-          >
-          <button pButton type="button" size="small" severity="secondary" [text]="true" (click)="take(file)">
-            Not any more
-          </button>
+          <span>{{ file.path }} <span class="small">{{ file.rows === 'new' ? 'only what is new' : 'all rows' }}</span></span>
+          <button pButton type="button" size="small" severity="secondary" [text]="true" (click)="take(file)">Not any more</button>
         </li>
       }
     </ul>
     <form (submit)="add($event)">
-      <input
-        pInputText
-        pSize="small"
-        id="kept"
-        [ngModel]="path()"
-        (ngModelChange)="path.set($event)"
-        name="kept"
-        autocomplete="off"
-        aria-label="Path of the file"
-        placeholder="/folder/name.xlsx"
-      />
+      <input pInputText pSize="small" id="kept" [ngModel]="path()" (ngModelChange)="path.set($event)" name="kept" autocomplete="off" aria-label="Path of the file" placeholder="/folder/name.xlsx" />
       <sieve-pick label="Which rows" [options]="choices" [value]="rows()" (picked)="rows.set($any($event))" />
-      <button pButton size="small" severity="secondary" [outlined]="true" [disabled]="refusal() !== undefined">
-        Keep this file
-      </button>
+      <button pButton size="small" severity="secondary" [outlined]="true" [disabled]="refusal() !== undefined">Keep this file</button>
     </form>
     @if (path().trim() !== '' && refusal(); as refusal) {
       <p class="small needs" role="alert">{{ refusal }}</p>
@@ -75,8 +56,7 @@ export class KeptFiles {
   protected readonly refusal = computed(() => {
     const path = this.path().trim();
     if (!/^(?:\/|[A-Za-z]:[\\/])/.test(path)) return 'Write the full path of the file.';
-    if (!endings.includes(path.split('.').at(-1)!.toLowerCase()))
-      return `Its name ends in ${endings.map((each) => `.${each}`).join(', ')}.`;
+    if (!endings.includes(path.split('.').at(-1)!.toLowerCase())) return `Its name ends in ${endings.map((each) => `.${each}`).join(', ')}.`;
     return this.files().some((file) => file.path === path) ? 'It is kept already.' : undefined;
   });
 
@@ -85,10 +65,7 @@ export class KeptFiles {
     const document = this.state.document();
     if (this.refusal() !== undefined || !document) return;
     const csv = /\.[ct]sv$/i.test(this.path().trim()) ? this.csv() : undefined;
-    this.state.answer({
-      ...document,
-      files: [...this.files(), { path: this.path().trim(), rows: this.rows(), ...(csv ? { csv } : {}) }],
-    });
+    this.state.answer({ ...document, files: [...this.files(), { path: this.path().trim(), rows: this.rows(), ...(csv ? { csv } : {}) }] });
     this.path.set('');
   }
 

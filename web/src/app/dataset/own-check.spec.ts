@@ -21,7 +21,7 @@ describe('a check written by hand', () => {
       field.dispatchEvent(new Event('input'));
       await fixture.whenStable();
     };
-    const button = [...root.querySelectorAll('button')].find((each) => each.textContent.includes('Add the check'))!;
+    const button = [...root.querySelectorAll('button')].find((each) => each.textContent!.includes('Add the check'))!;
     return { write, button, added };
   }
 
@@ -31,9 +31,7 @@ describe('a check written by hand', () => {
     expect(button.disabled).toBe(true);
     await write('The line, with {n} for the number', ' {n} entries ');
     button.click();
-    expect(added.map((each) => ({ ...parse(check, each), id: '' }))).toEqual([
-      { kind: 'printed count', line: '{n} entries', severity: 'tell', id: '' },
-    ]);
+    expect(added.map((each) => ({ ...parse(check, each), id: '' }))).toEqual([{ kind: 'printed count', line: '{n} entries', severity: 'tell', id: '' }]);
   });
 
   it('of how many rows needs a bound, which is a number', async () => {

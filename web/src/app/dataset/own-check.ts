@@ -35,109 +35,29 @@ const kinds: readonly Choice[] = [
   template: `
     <sieve-pick label="What is checked" [options]="kinds" [value]="kind()" (picked)="kind.set($event)" />
     @if (kind() === 'formula') {
-      <sieve-formula-field
-        label="Formula of the check"
-        [text]="formula()"
-        [sample]="sample()"
-        (changed)="formula.set($event)"
-      />
+      <sieve-formula-field label="Formula of the check" [text]="formula()" [sample]="sample()" (changed)="formula.set($event)" />
     } @else if (kind() === 'printed count') {
-      <input
-        pInputText
-        pSize="small"
-        aria-label="The line, with {{ hole }} for the number"
-        placeholder="{{ hole }} entries"
-        [ngModel]="values()"
-        (ngModelChange)="values.set($event)"
-      />
+      <input pInputText pSize="small" aria-label="The line, with {{ hole }} for the number" placeholder="{{ hole }} entries" [ngModel]="values()" (ngModelChange)="values.set($event)" />
     } @else if (kind() !== 'rows') {
-      <p-multiselect
-        [options]="$any(columns())"
-        [ngModel]="chosen()"
-        (ngModelChange)="chosen.set($event)"
-        ariaLabel="Columns of the check"
-        [placeholder]="kind() === 'balance' ? 'plus which columns' : limit() === 1 ? 'which column' : 'which columns'"
-        [maxSelectedLabels]="3"
-        [filter]="columns().length > 8"
-        [selectionLimit]="limit()"
-        appendTo="body"
-        [fluid]="true"
-        size="small"
-      />
+      <p-multiselect [options]="$any(columns())" [ngModel]="chosen()" (ngModelChange)="chosen.set($event)" ariaLabel="Columns of the check" [placeholder]="kind() === 'balance' ? 'plus which columns' : limit() === 1 ? 'which column' : 'which columns'" [maxSelectedLabels]="3" [filter]="columns().length > 8" [selectionLimit]="limit()" appendTo="body" [fluid]="true" size="small" />
     }
     @if (kind() === 'balance') {
-      <p-multiselect
-        [options]="$any(columns())"
-        [ngModel]="minus()"
-        (ngModelChange)="minus.set($event)"
-        ariaLabel="Columns that are taken off"
-        placeholder="less which columns"
-        [maxSelectedLabels]="3"
-        appendTo="body"
-        [fluid]="true"
-        size="small"
-      />
+      <p-multiselect [options]="$any(columns())" [ngModel]="minus()" (ngModelChange)="minus.set($event)" ariaLabel="Columns that are taken off" placeholder="less which columns" [maxSelectedLabels]="3" appendTo="body" [fluid]="true" size="small" />
     }
     @if (kind() === 'sum' || kind() === 'product' || kind() === 'balance' || kind() === 'stated sum') {
-      <sieve-pick
-        [label]="
-          kind() === 'balance'
-            ? 'The balance'
-            : kind() === 'stated sum'
-              ? 'The column that states it'
-              : 'The column that it is'
-        "
-        [placeholder]="
-          kind() === 'balance'
-            ? 'which is the balance'
-            : kind() === 'stated sum'
-              ? 'which column states it'
-              : 'which column it is'
-        "
-        [options]="columns()"
-        [value]="is()"
-        (picked)="is.set($event)"
-      />
+      <sieve-pick [label]="kind() === 'balance' ? 'The balance' : kind() === 'stated sum' ? 'The column that states it' : 'The column that it is'" [placeholder]="kind() === 'balance' ? 'which is the balance' : kind() === 'stated sum' ? 'which column states it' : 'which column it is'" [options]="columns()" [value]="is()" (picked)="is.set($event)" />
     }
     @if (kind() === 'rows' || kind() === 'range') {
       <span class="two">
-        <input
-          pInputText
-          pSize="small"
-          aria-label="At least"
-          placeholder="at least"
-          [ngModel]="least()"
-          (ngModelChange)="least.set($event)"
-        />
-        <input
-          pInputText
-          pSize="small"
-          aria-label="At most"
-          placeholder="at most"
-          [ngModel]="most()"
-          (ngModelChange)="most.set($event)"
-        />
+        <input pInputText pSize="small" aria-label="At least" placeholder="at least" [ngModel]="least()" (ngModelChange)="least.set($event)" />
+        <input pInputText pSize="small" aria-label="At most" placeholder="at most" [ngModel]="most()" (ngModelChange)="most.set($event)" />
       </span>
     }
     @if (kind() === 'adds up to') {
-      <input
-        pInputText
-        pSize="small"
-        aria-label="Adds up to"
-        placeholder="100"
-        [ngModel]="least()"
-        (ngModelChange)="least.set($event)"
-      />
+      <input pInputText pSize="small" aria-label="Adds up to" placeholder="100" [ngModel]="least()" (ngModelChange)="least.set($event)" />
     }
     @if (kind() === 'allowed') {
-      <input
-        pInputText
-        pSize="small"
-        aria-label="Values, parted by semicolons"
-        placeholder="North; West"
-        [ngModel]="values()"
-        (ngModelChange)="values.set($event)"
-      />
+      <input pInputText pSize="small" aria-label="Values, parted by semicolons" placeholder="North; West" [ngModel]="values()" (ngModelChange)="values.set($event)" />
     }
     <button pButton type="button" size="small" [disabled]="!made()" (click)="add()">Add the check</button>
   `,
@@ -171,13 +91,7 @@ export class OwnCheck {
   protected readonly most = signal('');
   protected readonly values = signal('');
   protected readonly formula = signal('');
-  protected readonly limit = computed(() =>
-    ['range', 'allowed', 'adds up to', 'stated rows', 'stated sum'].includes(this.kind())
-      ? 1
-      : this.kind() === 'product'
-        ? 2
-        : 99,
-  );
+  protected readonly limit = computed(() => (['range', 'allowed', 'adds up to', 'stated rows', 'stated sum'].includes(this.kind()) ? 1 : this.kind() === 'product' ? 2 : 99));
 
   /** The check as it is written so far; undefined while something is missing. */
   protected readonly made = computed((): Check | undefined => {
@@ -185,20 +99,13 @@ export class OwnCheck {
     const [columns, column] = [this.chosen(), this.chosen()[0]];
     const [least, most] = [boundOf(this.least()), boundOf(this.most())];
     const bounds = { ...(least === undefined ? {} : { least }), ...(most === undefined ? {} : { most }) };
-    const values = this.values()
-      .split(';')
-      .map((value) => value.trim())
-      .filter(Boolean);
+    const values = this.values().split(';').map((value) => value.trim()).filter(Boolean);
     switch (this.kind()) {
       case 'rows':
-        return [least, most].some((each) => typeof each === 'string') || (least ?? most) === undefined
-          ? undefined
-          : ({ ...common, kind: 'rows', ...bounds } as Check);
+        return [least, most].some((each) => typeof each === 'string') || (least ?? most) === undefined ? undefined : ({ ...common, kind: 'rows', ...bounds } as Check);
       case 'unique':
       case 'unique in all':
-        return columns.length > 0
-          ? { ...common, kind: 'unique', columns, over: this.kind() === 'unique' ? 'report' : 'dataset' }
-          : undefined;
+        return columns.length > 0 ? { ...common, kind: 'unique', columns, over: this.kind() === 'unique' ? 'report' : 'dataset' } : undefined;
       case 'filled':
         return columns.length > 0 ? { ...common, kind: 'filled', columns } : undefined;
       case 'range':
@@ -208,27 +115,19 @@ export class OwnCheck {
       case 'sum':
         return columns.length > 0 && this.is() ? { ...common, kind: 'sum', columns, is: this.is() } : undefined;
       case 'balance':
-        return this.is() && columns.length + this.minus().length > 0
-          ? { ...common, kind: 'balance', balance: this.is(), plus: columns, minus: this.minus() }
-          : undefined;
+        return this.is() && columns.length + this.minus().length > 0 ? { ...common, kind: 'balance', balance: this.is(), plus: columns, minus: this.minus() } : undefined;
       case 'adds up to':
-        return column && typeof least === 'number'
-          ? { ...common, kind: 'adds up to', column, is: least, by: [] }
-          : undefined;
+        return column && typeof least === 'number' ? { ...common, kind: 'adds up to', column, is: least, by: [] } : undefined;
       case 'formula': {
         const formula = formulaOf(this.formula(), this.sample().columns);
-        return isFault(formula) || formula.type !== 'boolean'
-          ? undefined
-          : { ...common, kind: 'formula', formula: this.formula() };
+        return isFault(formula) || formula.type !== 'boolean' ? undefined : { ...common, kind: 'formula', formula: this.formula() };
       }
       case 'stated sum':
         return column && this.is() ? { ...common, kind: 'stated sum', column, is: this.is() } : undefined;
       case 'stated rows':
         return column ? { ...common, kind: 'stated rows', column } : undefined;
       case 'printed count':
-        return this.values().includes(countHole)
-          ? { ...common, kind: 'printed count', line: this.values().trim() }
-          : undefined;
+        return this.values().includes(countHole) ? { ...common, kind: 'printed count', line: this.values().trim() } : undefined;
       default:
         return columns.length === 2 && this.is() ? { ...common, kind: 'product', columns, is: this.is() } : undefined;
     }
@@ -243,5 +142,4 @@ export class OwnCheck {
 }
 
 /** A number, or the text of a date; undefined for nothing written. */
-const boundOf = (text: string): number | string | undefined =>
-  text.trim() === '' ? undefined : Number.isNaN(Number(text)) ? text.trim() : Number(text);
+const boundOf = (text: string): number | string | undefined => (text.trim() === '' ? undefined : Number.isNaN(Number(text)) ? text.trim() : Number(text));

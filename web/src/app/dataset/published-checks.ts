@@ -16,10 +16,7 @@ import { CompareCheck } from './compare-check';
 import { OwnCheck } from './own-check';
 import { ReconciledList } from './reconciled-list';
 
-const severityChoices: readonly Choice[] = severities.map((value) => ({
-  value,
-  says: { tell: 'tell', 'hold back': 'hold the report back', stop: 'stop the refresh' }[value],
-}));
+const severityChoices: readonly Choice[] = severities.map((value) => ({ value, says: { tell: 'tell', 'hold back': 'hold the report back', stop: 'stop the refresh' }[value] }));
 
 interface ShownCheck {
   readonly check: Check;
@@ -28,11 +25,7 @@ interface ShownCheck {
   readonly fails: boolean;
   /** Texts that are not among those allowed. */
   readonly unlisted: readonly string[];
-  readonly failing: readonly {
-    readonly report: number;
-    readonly path: string;
-    readonly problems: readonly Problem[];
-  }[];
+  readonly failing: readonly { readonly report: number; readonly path: string; readonly problems: readonly Problem[] }[];
 }
 
 /** What must hold in the dataset: how each check stands, those that would hold so far, and one written by hand. */
@@ -43,15 +36,7 @@ interface ShownCheck {
     <div class="scroll list" tabindex="0" role="region" aria-label="Checks">
       @for (each of checks(); track each.check.id) {
         <article [class.fails]="each.fails">
-          <p>
-            <i
-              class="pi"
-              [class.pi-check]="!each.fails"
-              [class.pi-exclamation-triangle]="each.fails"
-              aria-hidden="true"
-            ></i>
-            {{ each.says }}. <span class="small">{{ each.stands }}</span>
-          </p>
+          <p><i class="pi" [class.pi-check]="!each.fails" [class.pi-exclamation-triangle]="each.fails" aria-hidden="true"></i> {{ each.says }}. <span class="small">{{ each.stands }}</span></p>
           @if (each.check.kind === 'agrees with') {
             <details (toggle)="opened.set($any($event.target).open ? each.check.id : undefined)">
               <summary>What does not agree</summary>
@@ -61,25 +46,13 @@ interface ShownCheck {
             </details>
           }
           @for (text of each.unlisted; track text) {
-            <button
-              pButton
-              type="button"
-              size="small"
-              severity="secondary"
-              [outlined]="true"
-              (click)="allow(each.check, text)"
-            >
-              Allow “{{ text }}”
-            </button>
+            <button pButton type="button" size="small" severity="secondary" [outlined]="true" (click)="allow(each.check, text)">Allow “{{ text }}”</button>
           }
           @for (report of each.failing.slice(0, most); track report.report) {
             <ul>
               @for (problem of report.problems; track $index) {
                 <li>
-                  <a [routerLink]="['../bench']" [queryParams]="{ report: report.report, page: problem.page ?? 1 }"
-                    >{{ report.path }}{{ problem.page ? ', page ' + problem.page : '' }}</a
-                  >{{ problem.column ? ' “' + problem.column + '”' : '' }}: {{ problem.came
-                  }}{{ problem.more ? ', and ' + problem.more + ' more' : '' }}
+                  <a [routerLink]="['../bench']" [queryParams]="{ report: report.report, page: problem.page ?? 1 }">{{ report.path }}{{ problem.page ? ', page ' + problem.page : '' }}</a>{{ problem.column ? ' “' + problem.column + '”' : '' }}: {{ problem.came }}{{ problem.more ? ', and ' + problem.more + ' more' : '' }}
                 </li>
               }
             </ul>
@@ -88,23 +61,8 @@ interface ShownCheck {
             <p class="small">and {{ counted(each.failing.length - most, 'more report') }}</p>
           }
           <span class="acts">
-            <sieve-pick
-              [label]="'When it fails: ' + each.says"
-              [options]="severities"
-              [value]="each.check.severity"
-              (picked)="setSeverity(each.check, $any($event))"
-            />
-            <button
-              pButton
-              type="button"
-              size="small"
-              severity="secondary"
-              [text]="true"
-              (click)="remove(each.check)"
-              [attr.aria-label]="'No longer check: ' + each.says"
-            >
-              Remove
-            </button>
+            <sieve-pick [label]="'When it fails: ' + each.says" [options]="severities" [value]="each.check.severity" (picked)="setSeverity(each.check, $any($event))" />
+            <button pButton type="button" size="small" severity="secondary" [text]="true" (click)="remove(each.check)" [attr.aria-label]="'No longer check: ' + each.says">Remove</button>
           </span>
         </article>
       } @empty {
@@ -113,30 +71,15 @@ interface ShownCheck {
       <h3>Would hold in all reports so far</h3>
       <sieve-failed-line [of]="[proposals]" />
       @if (!asks()) {
-        <button pButton type="button" size="small" severity="secondary" [outlined]="true" (click)="asks.set(true)">
-          Look for checks to keep
-        </button>
+        <button pButton type="button" size="small" severity="secondary" [outlined]="true" (click)="asks.set(true)">Look for checks to keep</button>
       } @else if (proposals.waiting() && !proposals.value()) {
         <sieve-notice kind="loading">Looking through all reports</sieve-notice>
       } @else {
         <ul class="proposed">
           @for (proposal of proposed(); track proposal.check.id) {
             <li>
-              <span
-                >{{ sentenceOf(proposal.check) }},
-                <span class="small">in {{ proposal.reports }} of {{ reports() }} reports</span></span
-              >
-              <button
-                pButton
-                type="button"
-                size="small"
-                severity="secondary"
-                [outlined]="true"
-                (click)="keep(proposal.check)"
-                [attr.aria-label]="'Keep: ' + sentenceOf(proposal.check)"
-              >
-                Keep
-              </button>
+              <span>{{ sentenceOf(proposal.check) }}, <span class="small">in {{ proposal.reports }} of {{ reports() }} reports</span></span>
+              <button pButton type="button" size="small" severity="secondary" [outlined]="true" (click)="keep(proposal.check)" [attr.aria-label]="'Keep: ' + sentenceOf(proposal.check)">Keep</button>
             </li>
           } @empty {
             <li class="small">Nothing else holds in all of them.</li>
@@ -207,12 +150,7 @@ export class PublishedChecks {
   readonly of = input.required<PublishedAnswer>();
   readonly columns = input.required<readonly { readonly heading: string; readonly type: ValueType }[]>();
   protected readonly names = computed(() => this.columns().map(({ heading }) => heading));
-  protected readonly sample = computed(() => ({
-    file: '',
-    columns: this.columns().map(({ heading, type }) => ({ name: heading, type })),
-    rows: [],
-    chosen: 0,
-  }));
+  protected readonly sample = computed(() => ({ file: '', columns: this.columns().map(({ heading, type }) => ({ name: heading, type })), rows: [], chosen: 0 }));
   protected readonly counted = plural;
   protected readonly sentenceOf = checkSentence;
   protected readonly severities = severityChoices;
@@ -231,21 +169,12 @@ export class PublishedChecks {
   );
 
   /** Those that are not kept yet. */
-  protected readonly proposed = computed(() =>
-    (this.proposals.value() ?? []).filter(
-      ({ check }) => !this.state.document()?.checks.some(({ id }) => id === check.id),
-    ),
-  );
+  protected readonly proposed = computed(() => (this.proposals.value() ?? []).filter(({ check }) => !this.state.document()?.checks.some(({ id }) => id === check.id)));
 
   /** The checks of the document; how they stood when the rows were published, in reports published or held back then. */
   protected readonly checks = computed((): ShownCheck[] => {
-    const waiting = (this.state.lastRun.value()?.reports ?? []).filter(
-      ({ state }) => state === 'held back' || state === 'stale',
-    );
-    const all = [
-      ...this.of().reports.filter(({ report }) => !waiting.some((each) => each.report === report)),
-      ...waiting,
-    ];
+    const waiting = (this.state.lastRun.value()?.reports ?? []).filter(({ state }) => state === 'held back' || state === 'stale');
+    const all = [...this.of().reports.filter(({ report }) => !waiting.some((each) => each.report === report)), ...waiting];
     const notes = this.state.lastRun.value()?.run.notes.flatMap((note) => (note.kind === 'check' ? [note] : [])) ?? [];
     return (this.state.document()?.checks ?? []).map((check) => {
       const failing = all.flatMap(({ report, path, problems }) => {
@@ -254,26 +183,8 @@ export class PublishedChecks {
       });
       const note = notes.find((each) => each.check === check.id);
       const isNew = this.of().version !== this.state.pipeline()?.version;
-      const unlisted =
-        check.kind === 'allowed'
-          ? [...new Set(failing.flatMap((each) => each.problems.flatMap(({ text }) => text ?? [])))].filter(
-              (text) => !check.values.includes(text),
-            )
-          : [];
-      return {
-        check,
-        says: checkSentence(check),
-        failing,
-        unlisted,
-        fails: note !== undefined || failing.length > 0,
-        stands: note
-          ? note.came
-          : failing.length > 0
-            ? `fails in ${plural(failing.length, 'report')}`
-            : isNew
-              ? 'holds, or counts from the next refresh on'
-              : `holds in ${plural(this.reports(), 'report')}`,
-      };
+      const unlisted = check.kind === 'allowed' ? [...new Set(failing.flatMap((each) => each.problems.flatMap(({ text }) => text ?? [])))].filter((text) => !check.values.includes(text)) : [];
+      return { check, says: checkSentence(check), failing, unlisted, fails: note !== undefined || failing.length > 0, stands: note ? note.came : failing.length > 0 ? `fails in ${plural(failing.length, 'report')}` : isNew ? 'holds, or counts from the next refresh on' : `holds in ${plural(this.reports(), 'report')}` };
     });
   });
 
@@ -293,16 +204,10 @@ export class PublishedChecks {
 
   /** The list of what is allowed grows. */
   protected allow(check: Check, text: string) {
-    this.change(
-      (this.state.document()?.checks ?? []).map((each) =>
-        each.id === check.id && each.kind === 'allowed' ? { ...each, values: [...each.values, text] } : each,
-      ),
-    );
+    this.change((this.state.document()?.checks ?? []).map((each) => (each.id === check.id && each.kind === 'allowed' ? { ...each, values: [...each.values, text] } : each)));
   }
 
   protected setSeverity(check: Check, severity: CheckSeverity) {
-    this.change(
-      (this.state.document()?.checks ?? []).map((each) => (each.id === check.id ? { ...each, severity } : each)),
-    );
+    this.change((this.state.document()?.checks ?? []).map((each) => (each.id === check.id ? { ...each, severity } : each)));
   }
 }

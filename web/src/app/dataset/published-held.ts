@@ -16,9 +16,7 @@ import { plural } from '../shared/words';
   template: `
     @if (wanted(); as chosen) {
       <p class="head">
-        <button pButton type="button" [text]="true" size="small" severity="secondary" (click)="wanted.set(undefined)">
-          <i class="pi pi-arrow-left" aria-hidden="true"></i> All that was held
-        </button>
+        <button pButton type="button" [text]="true" size="small" severity="secondary" (click)="wanted.set(undefined)"><i class="pi pi-arrow-left" aria-hidden="true"></i> All that was held</button>
         <b>{{ chosen.path }}</b>, “{{ chosen.layer.title }}”: {{ counted(chosen.layer.held, 'row') }}
       </p>
       @if (source(); as source) {
@@ -31,23 +29,10 @@ import { plural } from '../shared/words';
     } @else {
       <div class="scroll list" tabindex="0" role="region" aria-label="What was held">
         @for (report of reports(); track report.report) {
-          <h3>
-            {{ report.path }} <span class="small">{{ counted(report.held, 'row') }}</span>
-          </h3>
+          <h3>{{ report.path }} <span class="small">{{ counted(report.held, 'row') }}</span></h3>
           <ul>
             @for (layer of report.layers; track layer.id) {
-              <li>
-                <button
-                  pButton
-                  type="button"
-                  [text]="true"
-                  size="small"
-                  severity="secondary"
-                  (click)="wanted.set({ report: report.report, path: report.path, layer })"
-                >
-                  {{ layer.title }}: {{ counted(layer.held, 'row') }}
-                </button>
-              </li>
+              <li><button pButton type="button" [text]="true" size="small" severity="secondary" (click)="wanted.set({ report: report.report, path: report.path, layer })">{{ layer.title }}: {{ counted(layer.held, 'row') }}</button></li>
             }
           </ul>
         } @empty {
@@ -92,13 +77,7 @@ export class PublishedHeld {
   protected readonly counted = plural;
   protected readonly wanted = signal<{ report: number; path: string; layer: LayerCounts } | undefined>(undefined);
   private readonly held = asked(
-    () =>
-      this.wanted() && {
-        pipeline: this.state.id(),
-        made: this.of().reports.map(({ report, version, sha256 }) => `${report} ${version} ${sha256}`),
-        report: this.wanted()!.report,
-        step: this.wanted()!.layer.id,
-      },
+    () => this.wanted() && { pipeline: this.state.id(), made: this.of().reports.map(({ report, version, sha256 }) => `${report} ${version} ${sha256}`), report: this.wanted()!.report, step: this.wanted()!.layer.id },
     ({ pipeline, report, step }) => this.api.publishedSheet(pipeline, report, { step, of: 'held', start: 0, count: 1 }),
   );
   protected readonly failure = this.held.failure;
@@ -111,15 +90,9 @@ export class PublishedHeld {
       rows: held.rows,
       columns: held.columns,
       fetch: (start, count) =>
-        this.api.publishedSheet(pipeline, report, { step: layer.id, of: 'held', start, count }).pipe(
-          map(({ window }) =>
-            window.map((row, i) => ({
-              label: `${row.page} · ${start + i + 1}`,
-              cells: row.cells,
-              ...(row.reason ? { reason: row.reason } : {}),
-            })),
-          ),
-        ),
+        this.api
+          .publishedSheet(pipeline, report, { step: layer.id, of: 'held', start, count })
+          .pipe(map(({ window }) => window.map((row, i) => ({ label: `${row.page} · ${start + i + 1}`, cells: row.cells, ...(row.reason ? { reason: row.reason } : {}) })))),
     };
   });
 
@@ -127,10 +100,7 @@ export class PublishedHeld {
   protected readonly reports = computed(() => {
     const { reports, whole } = this.of();
     return reports
-      .map(({ layers, ...report }, i) => ({
-        ...report,
-        layers: [...layers, ...(i === 0 ? (whole?.layers ?? []) : [])].filter(({ held }) => held > 0),
-      }))
+      .map(({ layers, ...report }, i) => ({ ...report, layers: [...layers, ...(i === 0 ? (whole?.layers ?? []) : [])].filter(({ held }) => held > 0) }))
       .filter(({ layers }) => layers.length > 0);
   });
 }

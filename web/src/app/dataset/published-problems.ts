@@ -9,9 +9,7 @@ import type { ToldReport } from './told-problems';
   template: `
     <div class="scroll list" tabindex="0" role="region" aria-label="Problems">
       @for (report of reports(); track report.path) {
-        <h3>
-          {{ report.path }} <span class="small">{{ report.state }}</span>
-        </h3>
+        <h3>{{ report.path }} <span class="small">{{ report.state }}</span></h3>
         <ul>
           @for (problem of report.sentences; track $index) {
             <li>{{ problem }}</li>
@@ -19,9 +17,7 @@ import type { ToldReport } from './told-problems';
         </ul>
       } @empty {
         @if (!incomplete()) {
-          <sieve-notice [kind]="waiting() ? 'loading' : 'empty'">{{
-            waiting() ? 'Fetching the problems' : 'Nothing needs a look.'
-          }}</sieve-notice>
+          <sieve-notice [kind]="waiting() ? 'loading' : 'empty'">{{ waiting() ? 'Fetching the problems' : 'Nothing needs a look.' }}</sieve-notice>
         }
       }
     </div>

@@ -24,9 +24,7 @@ type WouldTie = TotalTraced['wouldTie'][number];
   template: `
     @if (chosen(); as tie) {
       <div class="head">
-        <button pButton type="button" [text]="true" size="small" severity="secondary" (click)="chosenId.set(undefined)">
-          <i class="pi pi-arrow-left" aria-hidden="true"></i> All totals
-        </button>
+        <button pButton type="button" [text]="true" size="small" severity="secondary" (click)="chosenId.set(undefined)"><i class="pi pi-arrow-left" aria-hidden="true"></i> All totals</button>
         <b>{{ tie.label || 'Total' }}, {{ tie.column }}</b>
         <span class="small">{{ tie.path }}, page {{ tie.page }}</span>
       </div>
@@ -51,54 +49,22 @@ type WouldTie = TotalTraced['wouldTie'][number];
             </p>
           }
           @if (tie.accepted !== undefined) {
-            <span
-              >Misprinted on paper: {{ tie.accepted || 'no reason given'
-              }}{{ tie.pending ? ' (counts from the next refresh on)' : '' }}</span
-            >
-            <button pButton type="button" size="small" severity="secondary" [outlined]="true" (click)="withdraw(tie)">
-              Not accepted any more
-            </button>
+            <span>Misprinted on paper: {{ tie.accepted || 'no reason given' }}{{ tie.pending ? ' (counts from the next refresh on)' : '' }}</span>
+            <button pButton type="button" size="small" severity="secondary" [outlined]="true" (click)="withdraw(tie)">Not accepted any more</button>
           } @else {
             <label for="why">If the paper is wrong, say how you know:</label>
-            <input
-              pInputText
-              id="why"
-              pSize="small"
-              [ngModel]="why()"
-              (ngModelChange)="why.set($event)"
-              (keydown.enter)="accept(tie)"
-              autocomplete="off"
-            />
-            <button pButton type="button" size="small" [disabled]="why().trim() === ''" (click)="accept(tie)">
-              It is misprinted
-            </button>
+            <input pInputText id="why" pSize="small" [ngModel]="why()" (ngModelChange)="why.set($event)" (keydown.enter)="accept(tie)" autocomplete="off" />
+            <button pButton type="button" size="small" [disabled]="why().trim() === ''" (click)="accept(tie)">It is misprinted</button>
           }
         </div>
       }
-      <button
-        pButton
-        type="button"
-        [text]="true"
-        size="small"
-        severity="secondary"
-        class="slip"
-        [disabled]="slips.making() !== undefined"
-        (click)="saveSlips([tie])"
-        title="One page with the print, its rows and how it ties out, to be checked later"
-      >
-        Evidence slip
-      </button>
+      <button pButton type="button" [text]="true" size="small" severity="secondary" class="slip" [disabled]="slips.making() !== undefined" (click)="saveSlips([tie])" title="One page with the print, its rows and how it ties out, to be checked later">Evidence slip</button>
       <sieve-failed-line [of]="[paperOf]" />
       @if (paperOf.value(); as traced) {
         <ol class="rows" tabindex="0" aria-label="The rows that it covers">
           @for (row of traced.rows; track $index) {
             <li>
-              <button
-                type="button"
-                [class.here]="row.page === page()"
-                (click)="lookAt(row)"
-                [title]="'Page ' + row.page"
-              >
+              <button type="button" [class.here]="row.page === page()" (click)="lookAt(row)" [title]="'Page ' + row.page">
                 <span>{{ row.label }}</span><span class="number">{{ row.amount }}</span>
               </button>
             </li>
@@ -112,47 +78,17 @@ type WouldTie = TotalTraced['wouldTie'][number];
         <sieve-notice kind="loading">Looking for its rows</sieve-notice>
       }
     } @else if (ties().length === 0) {
-      <sieve-notice kind="empty"
-        >No step of this pipeline keeps printed totals. The step “Hold totals” does, and they are compared
-        here.</sieve-notice
-      >
+      <sieve-notice kind="empty">No step of this pipeline keeps printed totals. The step “Hold totals” does, and they are compared here.</sieve-notice>
     } @else {
       <p class="head">
         {{ sentence() }}
-        <button
-          pButton
-          type="button"
-          [text]="true"
-          size="small"
-          severity="secondary"
-          [disabled]="slips.making() !== undefined"
-          (click)="saveSlips(ties().slice(0, mostSlips))"
-          [title]="
-            ties().length > mostSlips
-              ? 'A bundle of the first ' + mostSlips + '; those that are off come first'
-              : 'A bundle of all of them, to be checked later'
-          "
-        >
-          {{ slips.making() ?? 'Evidence slips' }}
-        </button>
+        <button pButton type="button" [text]="true" size="small" severity="secondary" [disabled]="slips.making() !== undefined" (click)="saveSlips(ties().slice(0, mostSlips))" [title]="ties().length > mostSlips ? 'A bundle of the first ' + mostSlips + '; those that are off come first' : 'A bundle of all of them, to be checked later'">{{ slips.making() ?? 'Evidence slips' }}</button>
       </p>
-      <p-listbox
-        [options]="ties()"
-        dataKey="id"
-        optionLabel="title"
-        [ngModel]="null"
-        (onChange)="choose($event.value)"
-        [virtualScroll]="true"
-        [virtualScrollItemSize]="48"
-        scrollHeight="100%"
-        ariaLabel="Printed totals"
-      >
+      <p-listbox [options]="ties()" dataKey="id" optionLabel="title" [ngModel]="null" (onChange)="choose($event.value)" [virtualScroll]="true" [virtualScrollItemSize]="48" scrollHeight="100%" ariaLabel="Printed totals">
         <ng-template #item let-tie>
           <span class="tie">
             <span class="title">{{ tie.title }}</span>
-            <span class="stands" [class.needs]="tie.stands === 'off'"
-              ><i class="pi" [class]="tie.mark" aria-hidden="true"></i> {{ tie.says }}</span
-            >
+            <span class="stands" [class.needs]="tie.stands === 'off'"><i class="pi" [class]="tie.mark" aria-hidden="true"></i> {{ tie.says }}</span>
             <span class="small where">{{ tie.path }}, page {{ tie.page }}</span>
             <span class="small number">{{ shown(tie.printed, tie.decimals) }}</span>
           </span>
@@ -177,20 +113,9 @@ export class PublishedTotals {
   protected readonly paperOf = asked(
     () => {
       const tie = this.chosen();
-      return (
-        tie && {
-          pipeline: this.state.id(),
-          report: tie.report,
-          made: tie.sha256,
-          step: tie.step,
-          table: tie.row.table,
-          ordinal: tie.row.ordinal,
-          column: tie.column,
-        }
-      );
+      return tie && { pipeline: this.state.id(), report: tie.report, made: tie.sha256, step: tie.step, table: tie.row.table, ordinal: tie.row.ordinal, column: tie.column };
     },
-    ({ pipeline, report, step, table, ordinal, column }) =>
-      this.api.publishedTotal(pipeline, report, { step, table, ordinal, column }),
+    ({ pipeline, report, step, table, ordinal, column }) => this.api.publishedTotal(pipeline, report, { step, table, ordinal, column }),
   );
   /** The page to look at; the one that the total is printed on, unless another of its rows was asked for. */
   protected readonly looksAt = signal<number | undefined>(undefined);
@@ -202,15 +127,8 @@ export class PublishedTotals {
     const { places = [], rows = [] } = this.paperOf.value() ?? {};
     const here = (all: typeof places) => all.filter(({ page }) => page === this.page());
     const asked = this.candidate()?.places ?? [];
-    if (asked.length > 0)
-      return [
-        ...here(asked).map(({ box }): PaperFrame => ({ box, kind: 'word' })),
-        ...here(places).map(({ box }): PaperFrame => ({ box, kind: 'band' })),
-      ];
-    return [
-      ...here(places).map(({ box }): PaperFrame => ({ box, kind: 'word' })),
-      ...here(rows.flatMap((row) => row.places)).map(({ box }): PaperFrame => ({ box, kind: 'band' })),
-    ];
+    if (asked.length > 0) return [...here(asked).map(({ box }): PaperFrame => ({ box, kind: 'word' })), ...here(places).map(({ box }): PaperFrame => ({ box, kind: 'band' }))];
+    return [...here(places).map(({ box }): PaperFrame => ({ box, kind: 'word' })), ...here(rows.flatMap((row) => row.places)).map(({ box }): PaperFrame => ({ box, kind: 'band' }))];
   });
 
   constructor() {
@@ -268,10 +186,7 @@ export class PublishedTotals {
     const why = this.why().trim();
     const document = this.state.document();
     if (why === '' || !document) return;
-    this.state.answer({
-      ...document,
-      accepted: [...document.accepted.filter((each) => !tie.isThat(each)), { ...tie.place, why }],
-    });
+    this.state.answer({ ...document, accepted: [...document.accepted.filter((each) => !tie.isThat(each)), { ...tie.place, why }] });
   }
 
   protected withdraw(tie: ToldTie) {

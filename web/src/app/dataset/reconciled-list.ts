@@ -21,9 +21,7 @@ import { Notice } from '../shared/notice';
         @for (each of answer.unlike; track $index) {
           <li>
             @if (each.row !== undefined) {
-              <button type="button" (click)="look.emit({ row: each.row, column: each.column })">
-                {{ says(each) }}
-              </button>
+              <button type="button" (click)="look.emit({ row: each.row, column: each.column })">{{ says(each) }}</button>
             } @else {
               {{ says(each) }}
             }
@@ -67,15 +65,7 @@ export class ReconciledList {
     ({ pipeline, check }) => this.api.reconciled(pipeline, check),
     { keeps: true },
   );
-  private readonly words: Readonly<Record<Unlike['kind'], string>> = {
-    'only here': 'only in the dataset',
-    'only there': 'only in the list',
-    differs: '',
-    'twice here': 'more than once in the dataset',
-    'twice there': 'more than once in the list',
-  };
+  private readonly words: Readonly<Record<Unlike['kind'], string>> = { 'only here': 'only in the dataset', 'only there': 'only in the list', differs: '', 'twice here': 'more than once in the dataset', 'twice there': 'more than once in the list' };
   protected readonly says = ({ kind, key, column, here, there, by }: Unlike) =>
-    kind === 'differs'
-      ? `${key}: “${column}” is ${here || 'blank'} here, ${there || 'blank'} there${by === undefined ? '' : ` (${by > 0 ? '+' : ''}${plainNumber(by)})`}`
-      : `${key}: ${this.words[kind]}`;
+    kind === 'differs' ? `${key}: “${column}” is ${here || 'blank'} here, ${there || 'blank'} there${by === undefined ? '' : ` (${by > 0 ? '+' : ''}${plainNumber(by)})`}` : `${key}: ${this.words[kind]}`;
 }

@@ -16,53 +16,18 @@ const mostTold = 5;
     @if (!everything() || column() !== undefined) {
       <div class="bar" role="group" aria-label="Rows shown">
         @for (condition of selection().where; track $index) {
-          <button
-            pButton
-            type="button"
-            size="small"
-            severity="secondary"
-            [outlined]="true"
-            (click)="without(condition)"
-            [attr.aria-label]="'Take away: ' + words(condition)"
-          >
-            {{ words(condition) }} <i class="pi pi-times" aria-hidden="true"></i>
-          </button>
+          <button pButton type="button" size="small" severity="secondary" [outlined]="true" (click)="without(condition)" [attr.aria-label]="'Take away: ' + words(condition)">{{ words(condition) }} <i class="pi pi-times" aria-hidden="true"></i></button>
         }
         @for (by of selection().order; track by.column) {
-          <button
-            pButton
-            type="button"
-            size="small"
-            severity="secondary"
-            [outlined]="true"
-            (click)="unordered(by.column)"
-            [attr.aria-label]="'Not in order of ' + by.column + ' any more'"
-          >
-            <i
-              class="pi"
-              [class.pi-sort-amount-down]="by.down"
-              [class.pi-sort-amount-up-alt]="!by.down"
-              aria-hidden="true"
-            ></i>
-            {{ by.column }} <i class="pi pi-times" aria-hidden="true"></i>
-          </button>
+          <button pButton type="button" size="small" severity="secondary" [outlined]="true" (click)="unordered(by.column)" [attr.aria-label]="'Not in order of ' + by.column + ' any more'"><i class="pi" [class.pi-sort-amount-down]="by.down" [class.pi-sort-amount-up-alt]="!by.down" aria-hidden="true"></i> {{ by.column }} <i class="pi pi-times" aria-hidden="true"></i></button>
         }
         @if (column(); as heading) {
-          <sieve-condition-form
-            [column]="heading"
-            [type]="typeOf(heading)"
-            (wanted)="add($event)"
-            (left)="column.set(undefined)"
-          />
+          <sieve-condition-form [column]="heading" [type]="typeOf(heading)" (wanted)="add($event)" (left)="column.set(undefined)" />
         }
         <span class="grow"></span>
         @if (!everything()) {
-          <span class="small">{{
-            rows() === undefined ? 'Looking' : counted(rows()!, 'row') + ' of ' + all().toLocaleString('en')
-          }}</span>
-          <button pButton type="button" size="small" severity="secondary" [text]="true" (click)="selection.set(none)">
-            Show all
-          </button>
+          <span class="small">{{ rows() === undefined ? 'Looking' : counted(rows()!, 'row') + ' of ' + all().toLocaleString('en') }}</span>
+          <button pButton type="button" size="small" severity="secondary" [text]="true" (click)="selection.set(none)">Show all</button>
         }
       </div>
     }
@@ -90,12 +55,10 @@ export class SelectionBar {
   readonly all = input.required<number>();
 
   protected readonly everything = computed(() => isEverything(this.selection()));
-  protected typeOf = (heading: string): ValueType =>
-    this.columns().find((each) => each.heading === heading)?.type ?? 'text';
+  protected typeOf = (heading: string): ValueType => this.columns().find((each) => each.heading === heading)?.type ?? 'text';
 
   protected words({ column, test, values }: Condition): string {
-    const told =
-      values.length > mostTold ? [...values.slice(0, mostTold - 1), `${values.length - mostTold + 1} more`] : values;
+    const told = values.length > mostTold ? [...values.slice(0, mostTold - 1), `${values.length - mostTold + 1} more`] : values;
     return `${column} ${test}${told.length > 0 ? ` ${told.join(' or ')}` : ''}`;
   }
 

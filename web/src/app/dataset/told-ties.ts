@@ -6,19 +6,10 @@ import { cellShown } from '../shared/cell-shown';
 
 export type Stands = 'off' | 'accepted' | 'not comparable' | 'within rounding' | 'equal';
 const order: readonly Stands[] = ['off', 'accepted', 'not comparable', 'within rounding', 'equal'];
-const marks: Readonly<Record<Stands, string>> = {
-  off: 'pi-exclamation-triangle',
-  accepted: 'pi-flag',
-  'not comparable': 'pi-minus',
-  'within rounding': 'pi-check',
-  equal: 'pi-check',
-};
+const marks: Readonly<Record<Stands, string>> = { off: 'pi-exclamation-triangle', accepted: 'pi-flag', 'not comparable': 'pi-minus', 'within rounding': 'pi-check', equal: 'pi-check' };
 
 /** A printed amount of a total as it is listed. */
-export interface ToldTie extends Pick<
-  Tie,
-  'label' | 'column' | 'outcome' | 'printed' | 'computed' | 'rows' | 'accepted'
-> {
+export interface ToldTie extends Pick<Tie, 'label' | 'column' | 'outcome' | 'printed' | 'computed' | 'rows' | 'accepted'> {
   readonly id: string;
   readonly report: number;
   readonly path: string;
@@ -55,37 +46,16 @@ export function toldTies({ reports, totals, whole }: PublishedAnswer, accepted: 
     return report ? total.ties.map((tie) => toldTie(total, tie, report, accepted)) : [];
   });
   const counts = countTies(ties);
-  return {
-    ties: ties.sort((a, b) => order.indexOf(a.stands) - order.indexOf(b.stands)),
-    sentence: tiesSentence(
-      counts,
-      whole?.layers.map(({ title }) => title),
-    ),
-    off: counts.off,
-  };
+  return { ties: ties.sort((a, b) => order.indexOf(a.stands) - order.indexOf(b.stands)), sentence: tiesSentence(counts, whole?.layers.map(({ title }) => title)), off: counts.off };
 }
 
-function toldTie(
-  { step, row, page }: KeptTotal,
-  { accepted: published, ...tie }: KeptTotal['ties'][number],
-  { report, path, sha256 }: PublishedAnswer['reports'][number],
-  accepted: readonly AcceptedTotal[],
-): ToldTie {
+function toldTie({ step, row, page }: KeptTotal, { accepted: published, ...tie }: KeptTotal['ties'][number], { report, path, sha256 }: PublishedAnswer['reports'][number], accepted: readonly AcceptedTotal[]): ToldTie {
   const isThat = (each: AcceptedTotal) => isAccepted(each, path, { ...tie, row });
   const now = tie.outcome === 'off' ? accepted.find(isThat)?.why : undefined;
   const stands: Stands = now === undefined ? tie.outcome : 'accepted';
   const decimals = decimalsOf([tie.printed, tie.computed]);
-  const off =
-    tie.computed === undefined
-      ? ''
-      : `off by ${cellShown(Math.abs(Number((tie.computed - tie.printed).toFixed(decimals))), decimals)}`;
-  const says: Readonly<Record<Stands, string>> = {
-    off,
-    accepted: `${off}, accepted`,
-    'not comparable': tie.because ?? 'cannot be compared',
-    'within rounding': 'within rounding',
-    equal: 'ties out',
-  };
+  const off = tie.computed === undefined ? '' : `off by ${cellShown(Math.abs(Number((tie.computed - tie.printed).toFixed(decimals))), decimals)}`;
+  const says: Readonly<Record<Stands, string>> = { off, accepted: `${off}, accepted`, 'not comparable': tie.because ?? 'cannot be compared', 'within rounding': 'within rounding', equal: 'ties out' };
   return {
     ...tie,
     ...(now === undefined ? {} : { accepted: now }),

@@ -32,14 +32,7 @@ const goodFor: Readonly<Record<Format, string>> = {
   selector: 'sieve-ways-out',
   imports: [ButtonDirective, Checkbox, Dialog, DownloadLine, FailedLine, FormsModule, InputText, KeptFiles, Pick],
   template: `
-    <p-dialog
-      header="Ways out"
-      [modal]="true"
-      [(visible)]="open"
-      [style]="{ width: '680px' }"
-      [draggable]="false"
-      closeAriaLabel="Close"
-    >
+    <p-dialog header="Ways out" [modal]="true" [(visible)]="open" [style]="{ width: '680px' }" [draggable]="false" closeAriaLabel="Close">
       <div class="form">
         <span class="label">Format</span>
         <sieve-pick label="Format" [options]="choices" [value]="format()" (picked)="format.set($any($event))" />
@@ -47,139 +40,50 @@ const goodFor: Readonly<Record<Format, string>> = {
         @if (format() === 'csv' || format() === 'tsv') {
           @if (format() === 'csv') {
             <span class="label">Values apart by</span>
-            <sieve-pick
-              label="What parts values"
-              [options]="['comma', 'semicolon', 'tab', 'bar']"
-              [value]="separator()"
-              (picked)="separate($event)"
-            />
+            <sieve-pick label="What parts values" [options]="['comma', 'semicolon', 'tab', 'bar']" [value]="separator()" (picked)="separate($event)" />
           }
           <span class="label">Decimal mark</span>
           <sieve-pick label="Decimal mark" [options]="['point', 'comma']" [value]="decimal()" (picked)="mark($event)" />
           <span class="label">For a spreadsheet</span>
           <span class="ticks">
-            <label
-              ><p-checkbox [binary]="true" [(ngModel)]="forSpreadsheet" inputId="spreadsheet" /> byte order mark and DOS
-              line ends</label
-            >
+            <label><p-checkbox [binary]="true" [(ngModel)]="forSpreadsheet" inputId="spreadsheet" /> byte order mark and DOS line ends</label>
             <label><p-checkbox [binary]="true" [(ngModel)]="guard" inputId="guard" /> guard against formulas</label>
-            <label
-              ><p-checkbox [binary]="true" [(ngModel)]="trace" inputId="trace" /> with report, page and problems</label
-            >
+            <label><p-checkbox [binary]="true" [(ngModel)]="trace" inputId="trace" /> with report, page and problems</label>
           </span>
         }
         @if (selected()) {
           <span class="label">Rows</span>
-          <label
-            ><p-checkbox [binary]="true" [(ngModel)]="onlySelected" inputId="only" /> only the
-            {{ counted(rows(), 'row') }} shown, in their order</label
-          >
+          <label><p-checkbox [binary]="true" [(ngModel)]="onlySelected" inputId="only" /> only the {{ counted(rows(), 'row') }} shown, in their order</label>
         }
-        <p class="small wide">
-          {{
-            misfits() === 0
-              ? 'The dataset has no error cells.'
-              : counted(misfits(), 'error cell') +
-                ' of the dataset ' +
-                (misfits() === 1 ? 'is' : 'are') +
-                ' blank in it' +
-                (format() === 'xlsx'
-                  ? ', shaded, with a comment.'
-                  : format() === 'json' || format() === 'jsonl'
-                    ? ', and named beside the row.'
-                    : trace() && (format() === 'csv' || format() === 'tsv')
-                      ? ', and named beside the row.'
-                      : '.')
-          }}
-        </p>
+        <p class="small wide">{{ misfits() === 0 ? 'The dataset has no error cells.' : counted(misfits(), 'error cell') + ' of the dataset ' + (misfits() === 1 ? 'is' : 'are') + ' blank in it' + (format() === 'xlsx' ? ', shaded, with a comment.' : format() === 'json' || format() === 'jsonl' ? ', and named beside the row.' : trace() && (format() === 'csv' || format() === 'tsv') ? ', and named beside the row.' : '.') }}</p>
         <sieve-download-line class="wide" [address]="here()" />
       </div>
       <sieve-kept-files [csv]="csv()" />
       <h3>For other programs</h3>
       <p class="small">The address stays the same with every refresh. Whoever reads it needs a token.</p>
-      <p class="address">
-        <code>{{ address() }}</code>
-        <button
-          pButton
-          type="button"
-          size="small"
-          severity="secondary"
-          [outlined]="true"
-          (click)="copy(address(), 'The address is copied.')"
-        >
-          Copy
-        </button>
-      </p>
+      <p class="address"><code>{{ address() }}</code> <button pButton type="button" size="small" severity="secondary" [outlined]="true" (click)="copy(address(), 'The address is copied.')">Copy</button></p>
       @if (sql.value(); as at) {
-        <p class="small">
-          With SQL, by the PostgreSQL protocol{{ at.secured ? ' (encrypted)' : '' }}: host {{ at.host }}, port
-          {{ at.port }}, the name of a reader as user, its token as password.
-        </p>
-        <p class="address">
-          <code>{{ table() }}</code>
-          <button
-            pButton
-            type="button"
-            size="small"
-            severity="secondary"
-            [outlined]="true"
-            (click)="copy(table(), 'The name of the table is copied.')"
-          >
-            Copy
-          </button>
-        </p>
+        <p class="small">With SQL, by the PostgreSQL protocol{{ at.secured ? ' (encrypted)' : '' }}: host {{ at.host }}, port {{ at.port }}, the name of a reader as user, its token as password.</p>
+        <p class="address"><code>{{ table() }}</code> <button pButton type="button" size="small" severity="secondary" [outlined]="true" (click)="copy(table(), 'The name of the table is copied.')">Copy</button></p>
       } @else {
-        <p class="small">
-          With SQL: start the program with <code>--sql-port</code>; it then answers the PostgreSQL protocol.
-        </p>
+        <p class="small">With SQL: start the program with <code>--sql-port</code>; it then answers the PostgreSQL protocol.</p>
       }
       <sieve-failed-line [of]="[readers, sql]" />
       <ul class="readers">
         @for (reader of readers.value() ?? []; track reader.name) {
           <li>
-            <span
-              >{{ reader.name }} <span class="small">since {{ day(reader.since) }}</span></span
-            >
-            <button pButton type="button" size="small" severity="secondary" [text]="true" (click)="take(reader.name)">
-              Take the token back
-            </button>
+            <span>{{ reader.name }} <span class="small">since {{ day(reader.since) }}</span></span>
+            <button pButton type="button" size="small" severity="secondary" [text]="true" (click)="take(reader.name)">Take the token back</button>
           </li>
         }
       </ul>
       @if (given(); as given) {
-        <p class="address" role="status">
-          Token of {{ given.name }}, shown this once: <code>{{ given.token }}</code>
-          <button
-            pButton
-            type="button"
-            size="small"
-            severity="secondary"
-            [outlined]="true"
-            (click)="
-              copy(
-                address() + (address().includes('?') ? '&' : '?') + 'key=' + given.token,
-                'The address with the token is copied.'
-              )
-            "
-          >
-            Copy the address with it
-          </button>
-        </p>
+        <p class="address" role="status">Token of {{ given.name }}, shown this once: <code>{{ given.token }}</code> <button pButton type="button" size="small" severity="secondary" [outlined]="true" (click)="copy(address() + (address().includes('?') ? '&' : '?') + 'key=' + given.token, 'The address with the token is copied.')">Copy the address with it</button></p>
       }
       <form class="reader" (submit)="give($event)">
         <label for="reader">Who is to read it</label>
-        <input
-          pInputText
-          id="reader"
-          pSize="small"
-          [ngModel]="name()"
-          (ngModelChange)="name.set($event)"
-          name="reader"
-          autocomplete="off"
-        />
-        <button pButton size="small" severity="secondary" [outlined]="true" [disabled]="name().trim() === ''">
-          Give a token
-        </button>
+        <input pInputText id="reader" pSize="small" [ngModel]="name()" (ngModelChange)="name.set($event)" name="reader" autocomplete="off" />
+        <button pButton size="small" severity="secondary" [outlined]="true" [disabled]="name().trim() === ''">Give a token</button>
       </form>
     </p-dialog>
   `,
@@ -223,21 +127,10 @@ export class WaysOut {
     return asked.size === 0 ? '' : `?${asked}`;
   });
   /** How a kept file of delimited text is written. */
-  protected readonly csv = computed(() => ({
-    separator: this.separator(),
-    decimal: this.decimal(),
-    mark: this.forSpreadsheet(),
-    lineEnds: this.forSpreadsheet() ? 'crlf' : 'lf',
-    trace: this.trace(),
-    guard: this.guard(),
-  }));
+  protected readonly csv = computed(() => ({ separator: this.separator(), decimal: this.decimal(), mark: this.forSpreadsheet(), lineEnds: this.forSpreadsheet() ? 'crlf' : 'lf', trace: this.trace(), guard: this.guard() }));
   private readonly extension = computed(() => formatFacts[this.format()].extension);
-  protected readonly here = computed(
-    () => `${this.api.datasetFileAddress(this.state.id(), this.extension())}${this.query()}`,
-  );
-  protected readonly address = computed(
-    () => new URL(`/datasets/${this.dataset()}.${this.extension()}${this.query()}`, location.href).href,
-  );
+  protected readonly here = computed(() => `${this.api.datasetFileAddress(this.state.id(), this.extension())}${this.query()}`);
+  protected readonly address = computed(() => new URL(`/datasets/${this.dataset()}.${this.extension()}${this.query()}`, location.href).href);
 
   private readonly changes = signal(0);
   protected readonly readers = asked(

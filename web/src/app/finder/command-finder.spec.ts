@@ -8,13 +8,7 @@ import { CommandFinder } from './command-finder';
 import { Commands } from './commands';
 
 async function finder() {
-  TestBed.configureTestingModule({
-    providers: [
-      provideZonelessChangeDetection(),
-      provideRouter([]),
-      { provide: Api, useValue: { pipelines: () => of([{ id: 7, name: 'Landing sheets' }]) } },
-    ],
-  });
+  TestBed.configureTestingModule({ providers: [provideZonelessChangeDetection(), provideRouter([]), { provide: Api, useValue: { pipelines: () => of([{ id: 7, name: 'Landing sheets' }]) } }] });
   const fixture = TestBed.createComponent(CommandFinder);
   const commands = TestBed.inject(Commands);
   const settled = async () => {
@@ -32,10 +26,7 @@ async function finder() {
     field().dispatchEvent(new Event('input'));
     await settled();
   };
-  const found = () =>
-    [...document.querySelectorAll('#found-commands [role="option"]')].map((each) =>
-      each.textContent.replace(/\s+/g, ' ').trim(),
-    );
+  const found = () => [...document.querySelectorAll('#found-commands [role="option"]')].map((each) => each.textContent!.replace(/\s+/g, ' ').trim());
   return { commands, press, write, found, field, settled };
 }
 

@@ -16,45 +16,12 @@ const mostShown = 12;
   imports: [Dialog, InputText],
   host: { '(document:keydown)': 'key($event)' },
   template: `
-    <p-dialog
-      [header]="commands.open() === 'keys' ? 'Keys' : 'Go to'"
-      [modal]="true"
-      [visible]="commands.open() !== undefined"
-      (visibleChange)="commands.open.set(undefined)"
-      [style]="{ width: '560px' }"
-      [draggable]="false"
-      [dismissableMask]="true"
-      [focusOnShow]="false"
-      position="top"
-      closeAriaLabel="Close"
-    >
+    <p-dialog [header]="commands.open() === 'keys' ? 'Keys' : 'Go to'" [modal]="true" [visible]="commands.open() !== undefined" (visibleChange)="commands.open.set(undefined)" [style]="{ width: '560px' }" [draggable]="false" [dismissableMask]="true" [focusOnShow]="false" position="top" closeAriaLabel="Close">
       @if (commands.open() === 'commands') {
-        <input
-          pInputText
-          #field
-          class="wide"
-          [value]="wanted()"
-          (input)="type($any($event.target).value)"
-          (keydown)="choose($event)"
-          aria-label="What to go to"
-          role="combobox"
-          aria-expanded="true"
-          aria-controls="found-commands"
-          [attr.aria-activedescendant]="found().length > 0 ? 'command-' + at() : null"
-          autocomplete="off"
-          placeholder="a place, a report, a step, a pipeline"
-        />
+        <input pInputText #field class="wide" [value]="wanted()" (input)="type($any($event.target).value)" (keydown)="choose($event)" aria-label="What to go to" role="combobox" aria-expanded="true" aria-controls="found-commands" [attr.aria-activedescendant]="found().length > 0 ? 'command-' + at() : null" autocomplete="off" placeholder="a place, a report, a step, a pipeline" />
         <ul id="found-commands" role="listbox" aria-label="Found">
           @for (command of found(); track $index) {
-            <li
-              role="option"
-              [id]="'command-' + $index"
-              [attr.aria-selected]="$index === at()"
-              [class.at]="$index === at()"
-              (click)="run(command)"
-            >
-              {{ command.says }} <span class="small">{{ command.beside }}</span>
-            </li>
+            <li role="option" [id]="'command-' + $index" [attr.aria-selected]="$index === at()" [class.at]="$index === at()" (click)="run(command)">{{ command.says }} <span class="small">{{ command.beside }}</span></li>
           } @empty {
             <li role="option" aria-selected="false" class="small">Nothing is called so here.</li>
           }
@@ -64,9 +31,7 @@ const mostShown = 12;
           <h3>{{ group.place }}</h3>
           <dl>
             @for (each of group.keys; track each.keys) {
-              <dt>
-                <kbd>{{ each.keys }}</kbd>
-              </dt>
+              <dt><kbd>{{ each.keys }}</kbd></dt>
               <dd>{{ each.does }}</dd>
             }
           </dl>
@@ -125,11 +90,7 @@ export class CommandFinder {
   protected readonly keys = computed(() => (this.commands.open() === 'keys' ? keysFor(this.router.url) : []));
   private readonly all = computed((): readonly Command[] => [
     ...this.commands.all(),
-    ...(this.pipelines.value() ?? []).map(({ id, name }): Command => ({
-      says: name,
-      beside: 'pipeline',
-      run: () => void this.router.navigate(['/pipelines', id]),
-    })),
+    ...(this.pipelines.value() ?? []).map(({ id, name }): Command => ({ says: name, beside: 'pipeline', run: () => void this.router.navigate(['/pipelines', id]) })),
     { says: 'All pipelines', beside: 'place', run: () => void this.router.navigate(['/']) },
     { says: 'Keys of this place', beside: '?', run: () => this.commands.open.set('keys') },
   ]);
@@ -137,10 +98,7 @@ export class CommandFinder {
     const words = this.wanted().toLowerCase().split(/\s+/).filter(Boolean);
     const text = ({ says, beside }: Command) => `${says} ${beside ?? ''}`.toLowerCase();
     const begins = (command: Command) => Number(!words.every((word) => ` ${text(command)}`.includes(` ${word}`)));
-    return this.all()
-      .filter((command) => words.every((word) => text(command).includes(word)))
-      .sort((a, b) => begins(a) - begins(b))
-      .slice(0, mostShown);
+    return this.all().filter((command) => words.every((word) => text(command).includes(word))).sort((a, b) => begins(a) - begins(b)).slice(0, mostShown);
   });
 
   constructor() {
@@ -148,15 +106,7 @@ export class CommandFinder {
       if (this.commands.open() !== 'commands') return;
       untracked(() => this.type(''));
       // The dialog draws its content a moment later.
-      setTimeout(
-        () =>
-          document
-            .querySelector<HTMLInputElement>(
-              'sieve-command-finder input, .p-dialog input[aria-controls="found-commands"]',
-            )
-            ?.focus(),
-        60,
-      );
+      setTimeout(() => document.querySelector<HTMLInputElement>('sieve-command-finder input, .p-dialog input[aria-controls="found-commands"]')?.focus(), 60);
     });
   }
 

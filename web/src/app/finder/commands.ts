@@ -17,7 +17,6 @@ export class Commands {
   /** Puts commands in under the name of who gives them. @returns takes them out again */
   give(who: string, commands: () => readonly Command[]): () => void {
     this.given.update((before) => new Map([...before, [who, commands]]));
-    return () =>
-      this.given.update((before) => new Map([...before].filter(([name, own]) => name !== who || own !== commands)));
+    return () => this.given.update((before) => new Map([...before].filter(([name, own]) => name !== who || own !== commands)));
   }
 }

@@ -8,12 +8,10 @@ describe('the keys that mean something', () => {
     expect(placesOf('/pipelines/1/bench?step=totals')).toEqual(['On the bench', 'Everywhere']);
     expect(placesOf('/pipelines/1/dataset')).toEqual(['On the dataset', 'Everywhere']);
     expect(placesOf('/pipelines/1/intake?report=3')).toEqual(['On intake', 'Everywhere']);
-    for (const address of ['/', '/pipelines/1/dataset/summary', '/pipelines/1/runs'])
-      expect(placesOf(address)).toEqual(['Everywhere']);
+    for (const address of ['/', '/pipelines/1/dataset/summary', '/pipelines/1/runs']) expect(placesOf(address)).toEqual(['Everywhere']);
   });
 
   it('are told each once at a place', () => {
-    for (const { keys } of keysFor('/pipelines/1/bench'))
-      expect(new Set(keys.map((each) => each.keys)).size).toBe(keys.length);
+    for (const { keys } of keysFor('/pipelines/1/bench')) expect(new Set(keys.map((each) => each.keys)).size).toBe(keys.length);
   });
 });

@@ -19,20 +19,7 @@ const grid: readonly KeyOf[] = [
 ];
 
 const places: readonly (readonly [RegExp, string, readonly KeyOf[]])[] = [
-  [
-    /\/bench/,
-    'On the bench',
-    [
-      {
-        keys: 'o',
-        does: 'from the sheet to the steps offered for what is selected; arrows go from one to the next, Enter takes one',
-      },
-      { keys: 'F2', does: 'open the text of a cell; Shift arrows select a part, for which steps are offered too' },
-      { keys: '|', does: 'on a heading: steps for the edge right of the column' },
-      { keys: 'p', does: 'the paper at the edge, at reading size, over half of the room' },
-      ...grid,
-    ],
-  ],
+  [/\/bench/, 'On the bench', [{ keys: 'o', does: 'from the sheet to the steps offered for what is selected; arrows go from one to the next, Enter takes one' }, { keys: 'F2', does: 'open the text of a cell; Shift arrows select a part, for which steps are offered too' }, { keys: '|', does: 'on a heading: steps for the edge right of the column' }, { keys: 'p', does: 'the paper at the edge, at reading size, over half of the room' }, ...grid]],
   [/\/dataset(?:\?|$)/, 'On the dataset', grid],
   [/\/intake/, 'On intake', [{ keys: 'arrows', does: 'on the paper: from word to word' }]],
 ];

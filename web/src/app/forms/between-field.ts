@@ -19,12 +19,7 @@ const other = 'another text';
   template: `
     <sieve-pick [inputId]="fieldId()" [options]="options" [value]="picked()" (picked)="pick($event)" />
     @if (picked() === other) {
-      <input
-        pInputText
-        [attr.aria-label]="label() + ': the text'"
-        [value]="value()"
-        (input)="changed.emit($any($event.target).value)"
-      />
+      <input pInputText [attr.aria-label]="label() + ': the text'" [value]="value()" (input)="changed.emit($any($event.target).value)" />
     }
   `,
   styles: `
@@ -46,9 +41,7 @@ export class BetweenField {
   protected readonly options = [...usual, { value: other, says: other }];
   /** Being written: it stays a text of one's own, also while it reads as a usual one. */
   private readonly own = linkedSignal({ source: this.fieldId, computation: () => false });
-  protected readonly picked = computed(() =>
-    !this.own() && usual.some(({ value }) => value === this.value()) ? this.value() : other,
-  );
+  protected readonly picked = computed(() => (!this.own() && usual.some(({ value }) => value === this.value()) ? this.value() : other));
 
   protected pick(value: string) {
     this.own.set(value === other);

@@ -7,10 +7,7 @@ import { asked, type Asked } from '../shared/asked';
 export type ValuesOf = (subject: ValuesSubject) => Observable<ValueCounts>;
 
 /** The values of a subject, asked for anew when it or the sheet above becomes another. */
-export const columnValues = (
-  valuesOf: Signal<ValuesOf | undefined>,
-  subject: Signal<ValuesSubject | undefined>,
-): Asked<ValueCounts> =>
+export const columnValues = (valuesOf: Signal<ValuesOf | undefined>, subject: Signal<ValuesSubject | undefined>): Asked<ValueCounts> =>
   asked(
     () => (valuesOf() && subject() ? { valuesOf: valuesOf()!, subject: subject()! } : undefined),
     (wish) => wish.valuesOf(wish.subject),

@@ -14,25 +14,11 @@ import { plural } from '../shared/words';
   imports: [ButtonDirective, FormsModule, InputText, MultiSelect, Pick],
   template: `
     @let choice = value();
-    <sieve-pick
-      [inputId]="fieldId()"
-      [options]="rules"
-      [value]="choice.by"
-      (picked)="changed.emit(choiceBy($any($event)))"
-    />
+    <sieve-pick [inputId]="fieldId()" [options]="rules" [value]="choice.by" (picked)="changed.emit(choiceBy($any($event)))" />
     @if (names(); as names) {
       <span class="chips" role="group" [attr.aria-label]="label()">
         @for (column of names; track column) {
-          <button
-            type="button"
-            class="chip"
-            [class.gone]="!columns().includes(column)"
-            (click)="name(names, column)"
-            [attr.aria-label]="'Take ' + column + ' out'"
-            [title]="columns().includes(column) ? '' : 'There is no such column at this layer'"
-          >
-            {{ column }} <i class="pi pi-times" aria-hidden="true"></i>
-          </button>
+          <button type="button" class="chip" [class.gone]="!columns().includes(column)" (click)="name(names, column)" [attr.aria-label]="'Take ' + column + ' out'" [title]="columns().includes(column) ? '' : 'There is no such column at this layer'">{{ column }} <i class="pi pi-times" aria-hidden="true"></i></button>
         }
       </span>
       <p-multiselect
@@ -51,40 +37,14 @@ import { plural } from '../shared/words';
         size="small"
       />
       @if (offered().length > 0) {
-        <button
-          pButton
-          type="button"
-          class="offered"
-          severity="secondary"
-          size="small"
-          [text]="true"
-          (click)="choose(offered())"
-        >
-          Take {{ offered().length === 1 ? offered()[0] : 'the ' + offered().length }} selected in the sheet
-        </button>
+        <button pButton type="button" class="offered" severity="secondary" size="small" [text]="true" (click)="choose(offered())">Take {{ offered().length === 1 ? offered()[0] : 'the ' + offered().length }} selected in the sheet</button>
       }
     } @else if (choice.by === 'all after') {
-      <sieve-pick
-        [label]="label() + ': after which'"
-        [options]="withOwn(choice.name)"
-        [value]="choice.name"
-        (picked)="changed.emit({ by: 'all after', name: $event })"
-      />
+      <sieve-pick [label]="label() + ': after which'" [options]="withOwn(choice.name)" [value]="choice.name" (picked)="changed.emit({ by: 'all after', name: $event })" />
     } @else if (choice.by === 'names matching') {
-      <input
-        pInputText
-        [attr.aria-label]="label() + ': pattern'"
-        [value]="choice.pattern"
-        (input)="changed.emit({ by: 'names matching', pattern: $any($event.target).value })"
-        placeholder="20*"
-      />
+      <input pInputText [attr.aria-label]="label() + ': pattern'" [value]="choice.pattern" (input)="changed.emit({ by: 'names matching', pattern: $any($event.target).value })" placeholder="20*" />
     } @else if (choice.by === 'type') {
-      <sieve-pick
-        [label]="label() + ': type'"
-        [options]="types"
-        [value]="choice.type"
-        (picked)="changed.emit({ by: 'type', type: $any($event) })"
-      />
+      <sieve-pick [label]="label() + ': type'" [options]="types" [value]="choice.type" (picked)="changed.emit({ by: 'type', type: $any($event) })" />
     }
   `,
   styles: `
@@ -137,14 +97,7 @@ export class ColumnsField {
   readonly selected = input<readonly string[]>([]);
   readonly changed = output<ColumnChoice>();
 
-  protected readonly rules: readonly ColumnChoice['by'][] = [
-    'all',
-    'names',
-    'all but',
-    'all after',
-    'names matching',
-    'type',
-  ];
+  protected readonly rules: readonly ColumnChoice['by'][] = ['all', 'names', 'all but', 'all after', 'names matching', 'type'];
   protected readonly types = valueTypes;
   protected readonly counted = plural;
   protected readonly names = computed(() => {
@@ -165,10 +118,7 @@ export class ColumnsField {
     this.choose(names.filter((each) => each !== column));
   }
   /** The columns there are, and the one named if it is not (any more). */
-  protected withOwn = (named: string) => [
-    ...this.columns(),
-    ...(named === '' || this.columns().includes(named) ? [] : [named]),
-  ];
+  protected withOwn = (named: string) => [...this.columns(), ...(named === '' || this.columns().includes(named) ? [] : [named])];
   protected choiceBy(by: ColumnChoice['by']): ColumnChoice {
     const names = [...(this.names() ?? [])];
     switch (by) {

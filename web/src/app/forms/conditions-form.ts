@@ -1,15 +1,7 @@
 import { Component, computed, input, output } from '@angular/core';
 import { ButtonDirective } from 'primeng/button';
 import { Pick, type ChoiceGroup } from '../shared/pick';
-import {
-  listTests,
-  marks,
-  operandOf,
-  orderTests,
-  stateTests,
-  textTests,
-  type Condition,
-} from '../../../../core/steps/conditions';
+import { listTests, marks, operandOf, orderTests, stateTests, textTests, type Condition } from '../../../../core/steps/conditions';
 import type { ValuesSubject } from '../../../../server/contract/contract';
 import { conditionAsFormula, conditionFromFormula } from '../../../../core/steps/condition-formula';
 import { sameSubject, type ValuesOf } from './column-values';
@@ -25,12 +17,7 @@ const testGroups = [
   { title: 'Order', options: orderTests },
   { title: 'State', options: stateTests },
 ];
-const byFormula = (formula: string): Condition => ({
-  of: { is: 'formula', formula },
-  test: 'is',
-  value: '',
-  values: [],
-});
+const byFormula = (formula: string): Condition => ({ of: { is: 'formula', formula }, test: 'is', value: '', values: [] });
 let made = 0;
 
 /** Conditions on columns and row marks: each says where, which test, and what it compares with. */
@@ -44,92 +31,36 @@ let made = 0;
           <span class="joined">{{ joined() }}</span>
         }
         <div class="line">
-          <sieve-pick
-            [label]="'Where, condition ' + ($index + 1)"
-            [groups]="placesFor(condition)"
-            [value]="keyOf(condition)"
-            (picked)="set($index, { of: subjectFrom($event), values: [] })"
-          />
+          <sieve-pick [label]="'Where, condition ' + ($index + 1)" [groups]="placesFor(condition)" [value]="keyOf(condition)" (picked)="set($index, { of: subjectFrom($event), values: [] })" />
           @if (condition.of.is !== 'formula') {
-            <sieve-pick
-              [label]="'Test, condition ' + ($index + 1)"
-              [groups]="testChoices"
-              [value]="condition.test"
-              (picked)="set($index, { test: $any($event) })"
-            />
+            <sieve-pick [label]="'Test, condition ' + ($index + 1)" [groups]="testChoices" [value]="condition.test" (picked)="set($index, { test: $any($event) })" />
           } @else {
             <span class="small">is true</span>
           }
-          <button
-            pButton
-            type="button"
-            [text]="true"
-            size="small"
-            severity="secondary"
-            (click)="remove($index)"
-            [attr.aria-label]="'Remove condition ' + ($index + 1)"
-          >
-            <i class="pi pi-times" aria-hidden="true"></i>
-          </button>
+          <button pButton type="button" [text]="true" size="small" severity="secondary" (click)="remove($index)" [attr.aria-label]="'Remove condition ' + ($index + 1)"><i class="pi pi-times" aria-hidden="true"></i></button>
         </div>
         @if (condition.of.is === 'formula') {
-          <sieve-formula-field
-            [label]="'Formula, condition ' + ($index + 1)"
-            [text]="condition.of.formula"
-            [sample]="sample()"
-            (changed)="set($index, { of: { is: 'formula', formula: $event } })"
-          />
+          <sieve-formula-field [label]="'Formula, condition ' + ($index + 1)" [text]="condition.of.formula" [sample]="sample()" (changed)="set($index, { of: { is: 'formula', formula: $event } })" />
         } @else {
-          @switch (operandOf(condition.test)) {
-            @case ('value') {
-              @if (condition.test === 'has the pattern') {
-                <sieve-pattern-field
-                  [fieldId]="id + $index"
-                  [text]="textOf(condition)"
-                  [subject]="subjectOf(condition)"
-                  [valuesOf]="valuesOf()"
-                  (changed)="set($index, { value: $event })"
-                />
-              } @else {
-                <sieve-value-field
-                  [fieldId]="id + $index"
-                  [label]="'Value, condition ' + ($index + 1)"
-                  [value]="textOf(condition)"
-                  [subject]="subjectOf(condition)"
-                  [valuesOf]="valuesOf()"
-                  (changed)="set($index, { value: $event })"
-                />
-              }
-            }
-            @case ('values') {
-              <sieve-value-list
-                [label]="'Values, condition ' + ($index + 1)"
-                [chosen]="condition.values"
-                [subject]="subjectOf(condition)"
-                [valuesOf]="valuesOf()"
-                (changed)="set($index, { values: $event })"
-              />
+        @switch (operandOf(condition.test)) {
+          @case ('value') {
+            @if (condition.test === 'has the pattern') {
+              <sieve-pattern-field [fieldId]="id + $index" [text]="textOf(condition)" [subject]="subjectOf(condition)" [valuesOf]="valuesOf()" (changed)="set($index, { value: $event })" />
+            } @else {
+              <sieve-value-field [fieldId]="id + $index" [label]="'Value, condition ' + ($index + 1)" [value]="textOf(condition)" [subject]="subjectOf(condition)" [valuesOf]="valuesOf()" (changed)="set($index, { value: $event })" />
             }
           }
+          @case ('values') {
+            <sieve-value-list [label]="'Values, condition ' + ($index + 1)" [chosen]="condition.values" [subject]="subjectOf(condition)" [valuesOf]="valuesOf()" (changed)="set($index, { values: $event })" />
+          }
+        }
         }
         @if (otherForm(condition); as other) {
-          <button
-            pButton
-            type="button"
-            [text]="true"
-            size="small"
-            severity="secondary"
-            class="add"
-            (click)="set($index, other)"
-          >
-            {{ condition.of.is === 'formula' ? 'Back into the form' : 'As a formula' }}
-          </button>
+          <button pButton type="button" [text]="true" size="small" severity="secondary" class="add" (click)="set($index, other)">{{ condition.of.is === 'formula' ? 'Back into the form' : 'As a formula' }}</button>
         }
       </div>
     }
-    <button pButton type="button" [text]="true" size="small" severity="secondary" class="add" (click)="add()">
-      + condition
-    </button>
+    <button pButton type="button" [text]="true" size="small" severity="secondary" class="add" (click)="add()">+ condition</button>
   `,
   styles: `
     :host {
@@ -143,12 +74,12 @@ let made = 0;
         align-items: start;
       }
       sieve-formula-field {
-        grid-column: 1 / -1;
-      }
-      .add {
-        justify-self: start;
-      }
-      .joined {
+      grid-column: 1 / -1;
+    }
+    .add {
+      justify-self: start;
+    }
+    .joined {
         grid-column: 1 / -1;
       }
     }
@@ -201,15 +132,13 @@ export class ConditionsForm {
     { title: 'Row marks', options: marks.map((name) => ({ value: `mark ${name}`, says: name })) },
     { title: 'Anything else', options: [{ value: 'formula ', says: 'by a formula' }] },
   ];
-  private namesFor = ({ of }: Condition) =>
-    of.is === 'column' && !this.columns().includes(of.name) ? [of.name, ...this.columns()] : this.columns();
+  private namesFor = ({ of }: Condition) => (of.is === 'column' && !this.columns().includes(of.name) ? [of.name, ...this.columns()] : this.columns());
   protected subjectFrom(key: string): Condition['of'] {
     if (key === 'formula ') return byFormula('').of;
     const at = key.indexOf(' ');
     return { is: key.slice(0, at), name: key.slice(at + 1) } as Condition['of'];
   }
-  protected subjectOf = ({ of }: Condition): ValuesSubject | undefined =>
-    of.is === 'column' ? sameSubject({ by: 'names', names: [of.name] }) : undefined;
+  protected subjectOf = ({ of }: Condition): ValuesSubject | undefined => (of.is === 'column' ? sameSubject({ by: 'names', names: [of.name] }) : undefined);
 
   protected set(at: number, changes: Partial<Condition>) {
     this.changed.emit(this.conditions().map((condition, i) => (i === at ? { ...condition, ...changes } : condition)));
@@ -218,9 +147,6 @@ export class ConditionsForm {
     this.changed.emit(this.conditions().filter((_, i) => i !== at));
   }
   protected add() {
-    this.changed.emit([
-      ...this.conditions(),
-      { of: { is: 'column', name: this.first() }, test: 'is', value: '', values: [] },
-    ]);
+    this.changed.emit([...this.conditions(), { of: { is: 'column', name: this.first() }, test: 'is', value: '', values: [] }]);
   }
 }

@@ -16,28 +16,18 @@ const shown = 5;
       <div class="letters" role="group" [attr.aria-label]="'Cuts in ' + sample">
         @for (letter of letters(); track $index) {
           @if ($index > 0) {
-            <button
-              type="button"
-              class="gap"
-              [class.cut]="isCut($index)"
-              [attr.aria-pressed]="isCut($index)"
-              [attr.aria-label]="'Cut after ' + $index + ($index === 1 ? ' letter' : ' letters')"
-              (click)="toggle($index)"
-            ></button>
+            <button type="button" class="gap" [class.cut]="isCut($index)" [attr.aria-pressed]="isCut($index)" [attr.aria-label]="'Cut after ' + $index + ($index === 1 ? ' letter' : ' letters')" (click)="toggle($index)"></button>
           }
           <span>{{ letter }}</span>
         }
       </div>
       <table aria-label="Parts">
         @for (parts of others(); track $index) {
-          <!-- prettier-ignore -->
           <tr>@for (part of parts; track $index) {<td>{{ part }}</td>}</tr>
         }
       </table>
     } @else {
-      <p class="small">
-        {{ asked.failure() ? asked.failure()!.message : values() ? 'No text to cut here.' : 'Looking …' }}
-      </p>
+      <p class="small">{{ asked.failure() ? asked.failure()!.message : values() ? 'No text to cut here.' : 'Looking …' }}</p>
     }
   `,
   styles: `
@@ -100,17 +90,9 @@ export class CutsField {
   protected readonly asked = columnValues(this.valuesOf, this.subject);
   protected readonly values = this.asked.value;
   protected readonly samples = computed(() => (this.values()?.values ?? []).slice(0, 40).map(({ text }) => text));
-  protected readonly sample = computed(() =>
-    this.samples().includes(this.picked())
-      ? this.picked()
-      : this.samples().reduce((longest, text) => (text.length > longest.length ? text : longest), ''),
-  );
+  protected readonly sample = computed(() => (this.samples().includes(this.picked()) ? this.picked() : this.samples().reduce((longest, text) => (text.length > longest.length ? text : longest), '')));
   protected readonly letters = computed(() => [...this.sample()]);
-  protected readonly others = computed(() =>
-    this.samples()
-      .slice(0, shown)
-      .map((text) => cutAfter(text, this.cuts())),
-  );
+  protected readonly others = computed(() => this.samples().slice(0, shown).map((text) => cutAfter(text, this.cuts())));
 
   protected isCut = (at: number) => this.cuts().includes(at) || this.cuts().includes(at - this.letters().length);
   protected toggle(at: number) {

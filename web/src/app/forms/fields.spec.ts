@@ -7,8 +7,7 @@ import { ColumnsField } from './columns-field';
 import { CutsField } from './cuts-field';
 import { ValueList } from './value-list';
 
-const counts = (...values: readonly [string, number][]): ValueCounts =>
-  ({ different: values.length, values: values.map(([text, count]) => ({ text, count })) }) as unknown as ValueCounts;
+const counts = (...values: readonly [string, number][]): ValueCounts => ({ different: values.length, values: values.map(([text, count]) => ({ text, count })) }) as unknown as ValueCounts;
 const subject = { column: 'Quay' } as unknown as ValuesSubject;
 
 describe('values to be picked', () => {
@@ -26,12 +25,7 @@ describe('values to be picked', () => {
 
   it('stand with how often each is there; those picked once that are gone stay in sight', async () => {
     const { texts } = await list(['Saltby', 'Fairlead']);
-    expect(texts('li .text').map((text, i) => [text, texts('li .count')[i]])).toEqual([
-      ['Fairlead', 'not here'],
-      ['Saltby', '8'],
-      ['Tern Point', '5'],
-      ['Old Lantern', '1'],
-    ]);
+    expect(texts('li .text').map((text, i) => [text, texts('li .count')[i]])).toEqual([['Fairlead', 'not here'], ['Saltby', '8'], ['Tern Point', '5'], ['Old Lantern', '1']]);
     expect(texts('p')[0]).toMatch(/^2 picked of 3 values/);
   });
 
@@ -55,23 +49,15 @@ describe('values to be picked', () => {
   });
 
   it('that are more than can be listed, or could not be had, are told so', async () => {
-    expect((await list(['x'], () => of({ ...quays, different: 5000 } as ValueCounts))).texts('p')[0]).toContain(
-      '4,997 of them not listed',
-    );
-    expect((await list([], () => throwError(() => new Error('The step above fails.')))).texts('li')).toEqual([
-      'The step above fails.',
-    ]);
+    expect((await list(['x'], () => of({ ...quays, different: 5000 } as ValueCounts))).texts('p')[0]).toContain('4,997 of them not listed');
+    expect((await list([], () => throwError(() => new Error('The step above fails.')))).texts('li')).toEqual(['The step above fails.']);
     expect((await list([], () => new Subject<ValueCounts>())).texts('li')).toEqual(['Looking …']);
   });
 });
 
 describe('cuts in a text', () => {
   async function cuts(at: readonly number[]) {
-    const shown = await show(CutsField, {
-      cuts: at,
-      subject,
-      valuesOf: () => of(counts(['HK1Hake', 3], ['SL2Grey sole', 2], ['🐟x', 1])),
-    });
+    const shown = await show(CutsField, { cuts: at, subject, valuesOf: () => of(counts(['HK1Hake', 3], ['SL2Grey sole', 2], ['🐟x', 1])) });
     const changed: number[][] = [];
     shown.of.changed.subscribe((own) => changed.push(own));
     return { ...shown, changed };
@@ -80,11 +66,7 @@ describe('cuts in a text', () => {
   it('are drawn in the longest sample, and cut the others at the same places', async () => {
     const { texts, root } = await cuts([3]);
     expect(root.querySelector('.letters')!.getAttribute('aria-label')).toBe('Cuts in SL2Grey sole');
-    expect(
-      [...root.querySelectorAll('[aria-label="Parts"] tr')].map((row) =>
-        [...row.querySelectorAll('td')].map((cell) => cell.textContent),
-      ),
-    ).toEqual([['HK1', 'Hake'], ['SL2', 'Grey sole'], expect.anything()]);
+    expect([...root.querySelectorAll('[aria-label="Parts"] tr')].map((row) => [...row.querySelectorAll('td')].map((cell) => cell.textContent))).toEqual([['HK1', 'Hake'], ['SL2', 'Grey sole'], expect.anything()]);
     expect(texts('.gap.cut')).toHaveLength(1);
   });
 
@@ -100,13 +82,7 @@ describe('cuts in a text', () => {
 
 describe('which columns a step means', () => {
   async function field(value: ColumnChoice, more: object = {}) {
-    const shown = await show(ColumnsField, {
-      fieldId: 'f',
-      label: 'Columns',
-      value,
-      columns: ['Code', 'Boxes', 'Value'],
-      ...more,
-    });
+    const shown = await show(ColumnsField, { fieldId: 'f', label: 'Columns', value, columns: ['Code', 'Boxes', 'Value'], ...more });
     const changed: ColumnChoice[] = [];
     shown.of.changed.subscribe((choice) => changed.push(choice));
     return { ...shown, changed };
@@ -114,11 +90,7 @@ describe('which columns a step means', () => {
 
   it('are named, each taken out by a press; one that is not there is marked', async () => {
     const { root, press, changed } = await field({ by: 'names', names: ['Code', 'Weight'] });
-    expect(
-      [...root.querySelectorAll('.chip')].map(
-        (each) => `${each.textContent.trim()}${each.classList.contains('gone') ? ' gone' : ''}`,
-      ),
-    ).toEqual(['Code', 'Weight gone']);
+    expect([...root.querySelectorAll('.chip')].map((each) => `${each.textContent!.trim()}${each.classList.contains('gone') ? ' gone' : ''}`)).toEqual(['Code', 'Weight gone']);
     await press('Take Weight out');
     expect(changed).toEqual([{ by: 'names', names: ['Code'] }]);
   });

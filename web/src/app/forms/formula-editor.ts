@@ -1,11 +1,5 @@
 // The editor of formulas, put together of CodeMirror's parts: loaded when one is shown first.
-import {
-  autocompletion,
-  completionKeymap,
-  type Completion,
-  type CompletionContext,
-  type CompletionResult,
-} from '@codemirror/autocomplete';
+import { autocompletion, completionKeymap, type Completion, type CompletionContext, type CompletionResult } from '@codemirror/autocomplete';
 import { defaultKeymap, history, historyKeymap } from '@codemirror/commands';
 import { HighlightStyle, StreamLanguage, syntaxHighlighting } from '@codemirror/language';
 import { forceLinting, linter, type Diagnostic } from '@codemirror/lint';
@@ -19,45 +13,7 @@ import { functions } from '../../../../core/formula/functions/all';
 import { quotedName } from '../../../../core/formula/print';
 import { windows } from '../../../../core/formula/windows';
 
-const words = [
-  'and',
-  'or',
-  'not',
-  'is',
-  'null',
-  'true',
-  'false',
-  'case',
-  'when',
-  'then',
-  'else',
-  'end',
-  'in',
-  'between',
-  'like',
-  'ilike',
-  'escape',
-  'distinct',
-  'from',
-  'for',
-  'as',
-  'cast',
-  'over',
-  'partition',
-  'order',
-  'by',
-  'interval',
-  'date',
-  'time',
-  'timestamp',
-  'numeric',
-  'integer',
-  'text',
-  'boolean',
-  'both',
-  'leading',
-  'trailing',
-];
+const words = ['and', 'or', 'not', 'is', 'null', 'true', 'false', 'case', 'when', 'then', 'else', 'end', 'in', 'between', 'like', 'ilike', 'escape', 'distinct', 'from', 'for', 'as', 'cast', 'over', 'partition', 'order', 'by', 'interval', 'date', 'time', 'timestamp', 'numeric', 'integer', 'text', 'boolean', 'both', 'leading', 'trailing'];
 const known = new Set(words);
 
 const language = StreamLanguage.define({
@@ -82,28 +38,12 @@ const colours = HighlightStyle.define([
 ]);
 
 const look = EditorView.theme({
-  '&.cm-editor': {
-    border: '1px solid var(--line)',
-    borderRadius: '6px',
-    backgroundColor: 'var(--panel)',
-    color: 'var(--ink)',
-    fontSize: '13px',
-  },
+  '&.cm-editor': { border: '1px solid var(--line)', borderRadius: '6px', backgroundColor: 'var(--panel)', color: 'var(--ink)', fontSize: '13px' },
   '&.cm-editor.cm-focused': { outline: '2px solid var(--copper)', outlineOffset: '-1px' },
-  '.cm-content': {
-    fontFamily: 'ui-monospace, monospace',
-    padding: '4px 0',
-    minHeight: '42px',
-    caretColor: 'var(--ink)',
-  },
+  '.cm-content': { fontFamily: 'ui-monospace, monospace', padding: '4px 0', minHeight: '42px', caretColor: 'var(--ink)' },
   '.cm-cursor': { borderLeftColor: 'var(--ink)' },
   '.cm-selectionBackground, &.cm-focused .cm-selectionBackground': { backgroundColor: 'var(--copper-soft)' },
-  '.cm-tooltip': {
-    border: '1px solid var(--line)',
-    borderRadius: '6px',
-    backgroundColor: 'var(--panel)',
-    color: 'var(--ink)',
-  },
+  '.cm-tooltip': { border: '1px solid var(--line)', borderRadius: '6px', backgroundColor: 'var(--panel)', color: 'var(--ink)' },
   '.cm-tooltip-autocomplete ul li[aria-selected]': { backgroundColor: 'var(--copper-soft)', color: 'var(--ink)' },
   '.cm-completionDetail': { color: 'var(--muted)', fontStyle: 'normal' },
   '.cm-completionInfo': { maxWidth: '320px', padding: '4px 8px' },
@@ -114,33 +54,11 @@ const look = EditorView.theme({
 const signature = ({ called, args }: (typeof functions)[number]) => `(${called ?? args.join(', ')})`;
 /** What may be written: functions by their names, each once, and words. */
 const written: readonly Completion[] = [
-  ...[...new Map(functions.filter(({ name }) => /^\w+$/.test(name)).map((each) => [each.name, each])).values()].map(
-    (each): Completion => ({
-      label: each.name,
-      type: 'function',
-      detail: signature(each),
-      info: `${each.says} ${each.example[0]} is ${each.example[1]}.`,
-      apply: `${each.name}(`,
-    }),
-  ),
-  ...Object.entries(forms)
-    .filter(([name]) => /^\w+$/.test(name))
-    .map(([name, form]): Completion => ({ label: name, type: 'function', detail: form.written, info: form.says })),
-  ...Object.entries(windows).map(([name, window]): Completion => ({
-    label: name,
-    type: 'function',
-    detail: window.written.slice(name.length),
-    info: window.says,
-    apply: window.written.replaceAll('…', ''),
-  })),
-  ...reportFields.map((field): Completion => ({
-    label: `report.${/ /.test(field) ? quotedName(field) : field}`,
-    type: 'variable',
-    detail: 'of the report',
-  })),
-  ...['case', 'when', 'then', 'else', 'end', 'null', 'true', 'false', 'is null', 'interval'].map(
-    (label): Completion => ({ label, type: 'keyword' }),
-  ),
+  ...[...new Map(functions.filter(({ name }) => /^\w+$/.test(name)).map((each) => [each.name, each])).values()].map((each): Completion => ({ label: each.name, type: 'function', detail: signature(each), info: `${each.says} ${each.example[0]} is ${each.example[1]}.`, apply: `${each.name}(` })),
+  ...Object.entries(forms).filter(([name]) => /^\w+$/.test(name)).map(([name, form]): Completion => ({ label: name, type: 'function', detail: form.written, info: form.says })),
+  ...Object.entries(windows).map(([name, window]): Completion => ({ label: name, type: 'function', detail: window.written.slice(name.length), info: window.says, apply: window.written.replaceAll('…', '') })),
+  ...reportFields.map((field): Completion => ({ label: `report.${/ /.test(field) ? quotedName(field) : field}`, type: 'variable', detail: 'of the report' })),
+  ...['case', 'when', 'then', 'else', 'end', 'null', 'true', 'false', 'is null', 'interval'].map((label): Completion => ({ label, type: 'keyword' })),
 ];
 
 export interface FormulaEditorAsked {
@@ -158,35 +76,15 @@ export function formulaEditor({ parent, text, label, columns, fault, changed, le
   const complete = (context: CompletionContext): CompletionResult | null => {
     const sofar = context.state.sliceDoc(0, context.pos);
     const isName = (sofar.match(/"/g)?.length ?? 0) % 2 === 1;
-    const from = isName
-      ? sofar.lastIndexOf('"')
-      : (context.matchBefore(/[\p{L}_][\p{L}\p{N}_.]*$/u)?.from ?? context.pos);
+    const from = isName ? sofar.lastIndexOf('"') : (context.matchBefore(/[\p{L}_][\p{L}\p{N}_.]*$/u)?.from ?? context.pos);
     if (from === context.pos && !context.explicit) return null;
-    const names = columns().map(({ name, type }): Completion => ({
-      label: quotedName(name),
-      type: 'variable',
-      detail: type,
-      boost: 2,
-    }));
-    return {
-      from,
-      options: isName ? names : [...names, ...written],
-      validFor: isName ? /^"[^"]*$/ : /^[\p{L}\p{N}_.]*$/u,
-    };
+    const names = columns().map(({ name, type }): Completion => ({ label: quotedName(name), type: 'variable', detail: type, boost: 2 }));
+    return { from, options: isName ? names : [...names, ...written], validFor: isName ? /^"[^"]*$/ : /^[\p{L}\p{N}_.]*$/u };
   };
   const faults = (view: EditorView): Diagnostic[] => {
     const now = view.state.doc.toString();
     const found = now.trim() === '' ? undefined : fault();
-    return found
-      ? [
-          {
-            from: Math.min(found.from, now.length),
-            to: Math.min(Math.max(found.to, found.from + 1), now.length),
-            severity: 'error',
-            message: found.says,
-          },
-        ]
-      : [];
+    return found ? [{ from: Math.min(found.from, now.length), to: Math.min(Math.max(found.to, found.from + 1), now.length), severity: 'error', message: found.says }] : [];
   };
   return new EditorView({
     parent,

@@ -1,17 +1,4 @@
-import {
-  afterNextRender,
-  Component,
-  computed,
-  DestroyRef,
-  effect,
-  ElementRef,
-  inject,
-  input,
-  linkedSignal,
-  output,
-  untracked,
-  viewChild,
-} from '@angular/core';
+import { afterNextRender, Component, computed, DestroyRef, effect, ElementRef, inject, input, linkedSignal, output, untracked, viewChild } from '@angular/core';
 import type { EditorView } from '@codemirror/view';
 import { formulaOf } from '../../../../core/formula/formula';
 import { isFault } from '../../../../core/formula/parse';
@@ -35,9 +22,7 @@ import { partsIn, tried, type FormulaSample } from './formula-sample';
             @for (cell of results; track $index) {
               <tr [class.here]="$index === sample()?.chosen">
                 <th scope="row">{{ sample()?.rows?.[$index]?.label }}</th>
-                <td [class.misfit]="isError(cell)" [title]="isError(cell) ? 'expected ' + cell.expected : ''">
-                  {{ shown(cell) }}
-                </td>
+                <td [class.misfit]="isError(cell)" [title]="isError(cell) ? 'expected ' + cell.expected : ''">{{ shown(cell) }}</td>
               </tr>
             }
           </tbody>
@@ -47,9 +32,7 @@ import { partsIn, tried, type FormulaSample } from './formula-sample';
             <tbody>
               @for (part of parts(); track part.says) {
                 <tr>
-                  <th scope="row">
-                    <code>{{ part.says }}</code>
-                  </th>
+                  <th scope="row"><code>{{ part.says }}</code></th>
                   <td [class.misfit]="isError(part.cell)">{{ shown(part.cell) }}</td>
                 </tr>
               }
@@ -145,8 +128,7 @@ export class FormulaField {
     effect(() => {
       const text = this.text();
       untracked(() => {
-        if (this.view && !this.view.hasFocus && this.view.state.doc.toString() !== text)
-          this.view.dispatch({ changes: { from: 0, to: this.view.state.doc.length, insert: text } });
+        if (this.view && !this.view.hasFocus && this.view.state.doc.toString() !== text) this.view.dispatch({ changes: { from: 0, to: this.view.state.doc.length, insert: text } });
       });
     });
     effect(() => {

@@ -4,11 +4,7 @@ import { partsIn, tried, withComputed, type FormulaSample } from './formula-samp
 
 const sample: FormulaSample = {
   file: 'week-24.pdf',
-  columns: [
-    { name: 'Whole', type: 'decimal' },
-    { name: 'Price', type: 'decimal' },
-    { name: 'Code', type: 'text' },
-  ],
+  columns: [{ name: 'Whole', type: 'decimal' }, { name: 'Price', type: 'decimal' }, { name: 'Code', type: 'text' }],
   rows: [
     { label: '2 · 6', page: 2, cells: [12, 2.5, 'BR1'] },
     { label: '2 · 7', page: 2, cells: [4, 0, 'CD1'] },
@@ -24,16 +20,8 @@ const formula = (text: string, of = sample): Formula => {
 
 describe('a formula tried on the first rows', () => {
   it('gives what it gives in the sheet, a misfit with its reason among them', () => {
-    expect(tried(formula('"Whole" / "Price"'), sample)).toEqual([
-      4.8,
-      { text: 'division by zero', expected: 'a result of "Whole" / "Price"' },
-      null,
-    ]);
-    expect(tried(formula("report.\"file name\" || ' ' || report.page || ' ' || report.row"), sample)).toEqual([
-      'week-24.pdf 2 1',
-      'week-24.pdf 2 2',
-      'week-24.pdf 3 3',
-    ]);
+    expect(tried(formula('"Whole" / "Price"'), sample)).toEqual([4.8, { text: 'division by zero', expected: 'a result of "Whole" / "Price"' }, null]);
+    expect(tried(formula('report."file name" || \' \' || report.page || \' \' || report.row'), sample)).toEqual(['week-24.pdf 2 1', 'week-24.pdf 2 2', 'week-24.pdf 3 3']);
   });
 
   it('tells what its parts give in the row that is looked at, each once, from the inside out', () => {
@@ -45,30 +33,13 @@ describe('a formula tried on the first rows', () => {
       { says: 'round("Whole" * "Price", 1)', cell: 30 },
       { says: 'round("Whole" * "Price", 1) + "Whole" * "Price"', cell: 60 },
     ]);
-    expect(partsIn('"Whole" / "Price"', formula('"Whole" / "Price"'), { ...sample, chosen: 1 })).toEqual([
-      { says: '"Price"', cell: 0 },
-      { says: '"Whole"', cell: 4 },
-    ]);
+    expect(partsIn('"Whole" / "Price"', formula('"Whole" / "Price"'), { ...sample, chosen: 1 })).toEqual([{ says: '"Price"', cell: 0 }, { says: '"Whole"', cell: 4 }]);
   });
 
   it('may use what lines above it work out, a column written anew as it is then', () => {
-    const next = withComputed(sample, [
-      { into: 'Value', formula: '"Whole" * "Price"' },
-      { into: 'Code', formula: 'lower("Code")' },
-      { into: '', formula: '1' },
-      { into: 'Broken', formula: '1 +' },
-    ]);
-    expect(next.columns.map(({ name, type }) => [name, type])).toEqual([
-      ['Whole', 'decimal'],
-      ['Price', 'decimal'],
-      ['Code', 'text'],
-      ['Value', 'decimal'],
-    ]);
-    expect(next.rows.map(({ cells }) => cells.slice(2))).toEqual([
-      ['br1', 30],
-      ['cd1', 0],
-      [null, null],
-    ]);
+    const next = withComputed(sample, [{ into: 'Value', formula: '"Whole" * "Price"' }, { into: 'Code', formula: 'lower("Code")' }, { into: '', formula: '1' }, { into: 'Broken', formula: '1 +' }]);
+    expect(next.columns.map(({ name, type }) => [name, type])).toEqual([['Whole', 'decimal'], ['Price', 'decimal'], ['Code', 'text'], ['Value', 'decimal']]);
+    expect(next.rows.map(({ cells }) => cells.slice(2))).toEqual([['br1', 30], ['cd1', 0], [null, null]]);
     expect(tried(formula('"Code" || "Value"', next), next)).toEqual(['br130', 'cd10', null]);
     // The sample that it was made of is what it was.
     expect(sample.columns).toHaveLength(3);

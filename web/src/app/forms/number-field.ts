@@ -7,19 +7,7 @@ import { InputNumber } from 'primeng/inputnumber';
   selector: 'sieve-number',
   imports: [FormsModule, InputNumber],
   template: `
-    <p-inputnumber
-      [inputId]="fieldId()"
-      [ngModel]="value()"
-      (onInput)="write($event.value)"
-      [min]="least()"
-      [max]="most()"
-      [useGrouping]="false"
-      [showButtons]="true"
-      [allowEmpty]="false"
-      [ariaDescribedBy]="zero() ? fieldId() + '-zero' : undefined"
-      [fluid]="true"
-      size="small"
-    />
+    <p-inputnumber [inputId]="fieldId()" [ngModel]="value()" (onInput)="write($event.value)" [min]="least()" [max]="most()" [useGrouping]="false" [showButtons]="true" [allowEmpty]="false" [ariaDescribedBy]="zero() ? fieldId() + '-zero' : undefined" [fluid]="true" size="small" />
     @if (zero(); as zero) {
       <span class="small" [id]="fieldId() + '-zero'">{{ value() === 0 ? zero : 'zero: ' + zero }}</span>
     }

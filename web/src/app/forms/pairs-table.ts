@@ -14,50 +14,21 @@ import { withPair, withPasted, type Pair } from './pairs';
     <div class="frame">
       <table [attr.aria-label]="label()">
         <thead>
-          <tr>
-            <th scope="col">{{ ofNames() ? 'Column' : 'Printed' }}</th>
-            <th scope="col">Becomes</th>
-          </tr>
+          <tr><th scope="col">{{ ofNames() ? 'Column' : 'Printed' }}</th><th scope="col">Becomes</th></tr>
         </thead>
         <tbody>
           @for (line of lines(); track line.text) {
             <tr>
-              <th scope="row" [title]="line.text">
-                <span class="line"
-                  ><span class="text">{{ line.text }}</span
-                  ><small>{{ line.note }}</small></span
-                >
-              </th>
-              <td>
-                <span class="line">
-                  <input
-                    pInputText
-                    [attr.aria-label]="line.text + ' becomes'"
-                    [value]="line.to ?? ''"
-                    [placeholder]="line.to === '' ? 'blank' : 'stays'"
-                    (change)="write(line.text, $any($event.target).value)"
-                  />
-                  @if (!ofNames()) {
-                    <button
-                      pButton
-                      type="button"
-                      [text]="true"
-                      size="small"
-                      severity="secondary"
-                      [attr.aria-pressed]="line.to === ''"
-                      [attr.aria-label]="line.text + ' becomes blank'"
-                      (click)="put(line.text, line.to === '' ? undefined : '')"
-                    >
-                      blank
-                    </button>
-                  }
-                </span>
-              </td>
+              <th scope="row" [title]="line.text"><span class="line"><span class="text">{{ line.text }}</span><small>{{ line.note }}</small></span></th>
+              <td><span class="line">
+                <input pInputText [attr.aria-label]="line.text + ' becomes'" [value]="line.to ?? ''" [placeholder]="line.to === '' ? 'blank' : 'stays'" (change)="write(line.text, $any($event.target).value)" />
+                @if (!ofNames()) {
+                  <button pButton type="button" [text]="true" size="small" severity="secondary" [attr.aria-pressed]="line.to === ''" [attr.aria-label]="line.text + ' becomes blank'" (click)="put(line.text, line.to === '' ? undefined : '')">blank</button>
+                }
+              </span></td>
             </tr>
           } @empty {
-            <tr>
-              <td colspan="2" class="small">{{ found() || ofNames() ? 'Nothing here.' : 'Looking …' }}</td>
-            </tr>
+            <tr><td colspan="2" class="small">{{ found() || ofNames() ? 'Nothing here.' : 'Looking …' }}</td></tr>
           }
         </tbody>
       </table>
@@ -66,37 +37,13 @@ import { withPair, withPasted, type Pair } from './pairs';
       <p class="small">{{ unlisted() }} more values are not listed; write those wanted below.</p>
     }
     <p class="more">
-      <input
-        pInputText
-        #other
-        [attr.aria-label]="ofNames() ? 'Another spelling' : 'Another value'"
-        [placeholder]="ofNames() ? 'another spelling' : 'another value'"
-        (keydown.enter)="$event.preventDefault(); add(other)"
-      />
+      <input pInputText #other [attr.aria-label]="ofNames() ? 'Another spelling' : 'Another value'" [placeholder]="ofNames() ? 'another spelling' : 'another value'" (keydown.enter)="$event.preventDefault(); add(other)" />
       <button pButton type="button" [text]="true" size="small" severity="secondary" (click)="add(other)">Add</button>
-      <button
-        pButton
-        type="button"
-        [text]="true"
-        size="small"
-        severity="secondary"
-        [attr.aria-expanded]="pasting()"
-        (click)="pasting.set(!pasting())"
-      >
-        Paste a list
-      </button>
+      <button pButton type="button" [text]="true" size="small" severity="secondary" [attr.aria-expanded]="pasting()" (click)="pasting.set(!pasting())">Paste a list</button>
     </p>
     @if (pasting()) {
-      <textarea
-        pTextarea
-        rows="4"
-        #list
-        aria-label="The list"
-        [placeholder]="'new ones, one a line in the order above; or old, tab, new'"
-      ></textarea>
-      <button pButton type="button" severity="secondary" [outlined]="true" (click)="paste(list.value)">
-        Use the list
-      </button>
+      <textarea pTextarea rows="4" #list aria-label="The list" [placeholder]="'new ones, one a line in the order above; or old, tab, new'"></textarea>
+      <button pButton type="button" severity="secondary" [outlined]="true" (click)="paste(list.value)">Use the list</button>
     }
     @if (asked.failure(); as failure) {
       <p class="error" role="alert">{{ failure.message }}</p>
@@ -187,22 +134,15 @@ export class PairsTable {
   protected readonly asked = columnValues(this.valuesOf, this.subject);
   protected readonly found = this.asked.value;
   protected readonly ofNames = computed(() => this.names() !== undefined);
-  protected readonly unlisted = computed(() =>
-    this.found() ? this.found()!.different - this.found()!.values.length : 0,
-  );
-  private readonly here = computed(
-    () => this.names()?.map((text) => ({ text, count: undefined })) ?? this.found()?.values ?? [],
-  );
+  protected readonly unlisted = computed(() => (this.found() ? this.found()!.different - this.found()!.values.length : 0));
+  private readonly here = computed(() => this.names()?.map((text) => ({ text, count: undefined })) ?? this.found()?.values ?? []);
   protected readonly lines = computed(() => {
     const to = new Map(this.pairs().flatMap((pair) => pair.from.map((from) => [from, pair.to] as const)));
     const here = this.here();
     const known = new Set(here.map(({ text }) => text));
     const others = [...new Set([...to.keys(), ...this.added()])].filter((text) => !known.has(text));
     // What is not here would be overlooked at the end of a long table.
-    return [
-      ...others.map((text) => ({ text, to: to.get(text), note: 'not here' })),
-      ...here.map(({ text, count }) => ({ text, to: to.get(text), note: count === undefined ? '' : `${count}` })),
-    ];
+    return [...others.map((text) => ({ text, to: to.get(text), note: 'not here' })), ...here.map(({ text, count }) => ({ text, to: to.get(text), note: count === undefined ? '' : `${count}` }))];
   });
 
   protected write(from: string, text: string) {
@@ -218,12 +158,6 @@ export class PairsTable {
   }
   protected paste(text: string) {
     this.pasting.set(false);
-    this.changed.emit(
-      withPasted(
-        this.pairs(),
-        text,
-        this.here().map((line) => line.text),
-      ),
-    );
+    this.changed.emit(withPasted(this.pairs(), text, this.here().map((line) => line.text)));
   }
 }

@@ -13,26 +13,14 @@ const shown = 6;
   selector: 'sieve-pattern-field',
   imports: [InputText],
   template: `
-    <input
-      pInputText
-      [id]="fieldId()"
-      spellcheck="false"
-      autocomplete="off"
-      [value]="text()"
-      (input)="changed.emit($any($event.target).value)"
-    />
+    <input pInputText [id]="fieldId()" spellcheck="false" autocomplete="off" [value]="text()" (input)="changed.emit($any($event.target).value)" />
     @if (said(); as said) {
       <p class="small" role="status" [class.error]="said.wrong">{{ said.text }}</p>
     }
     @if (matches().length > 0) {
       <ul aria-label="Matches">
         @for (match of matches(); track match.text) {
-          <li>
-            <span class="text"
-              >{{ match.before }}<mark>{{ match.found }}</mark
-              >{{ match.after }}</span
-            ><span class="count">{{ match.count }}</span>
-          </li>
+          <li><span class="text">{{ match.before }}<mark>{{ match.found }}</mark>{{ match.after }}</span><span class="count">{{ match.count }}</span></li>
         }
       </ul>
     }
@@ -86,38 +74,22 @@ export class PatternField {
 
   protected readonly asked = columnValues(this.valuesOf, this.subject);
   private readonly values = this.asked.value;
-  private readonly expression = computed(() =>
-    this.text() === '' ? undefined : searchFor(this.find(), this.text(), this.matchCase()),
-  );
+  private readonly expression = computed(() => (this.text() === '' ? undefined : searchFor(this.find(), this.text(), this.matchCase())));
   private readonly all = computed(() => {
     const expression = this.expression();
     if (!expression || !isPattern(expression)) return [];
     return (this.values()?.values ?? []).flatMap(({ text, count }) => {
       const match = expression.find(text);
-      return match
-        ? [
-            {
-              text,
-              count,
-              before: text.slice(0, match.start),
-              found: text.slice(match.start, match.end),
-              after: text.slice(match.end),
-            },
-          ]
-        : [];
+      return match ? [{ text, count, before: text.slice(0, match.start), found: text.slice(match.start, match.end), after: text.slice(match.end) }] : [];
     });
   });
   protected readonly matches = computed(() => this.all().slice(0, shown));
   protected readonly said = computed(() => {
     const expression = this.expression();
-    if (expression && !isPattern(expression))
-      return { text: `This is not ${expression.expected}. ${expression.remedy}`, wrong: true };
+    if (expression && !isPattern(expression)) return { text: `This is not ${expression.expected}. ${expression.remedy}`, wrong: true };
     const values = this.values();
     if (!expression || !values) return undefined;
     const cells = this.all().reduce((sum, { count }) => sum + count, 0);
-    return {
-      text: `Found in ${this.all().length} of ${plural(values.values.length, 'different value')}, ${plural(cells, 'cell')}.`,
-      wrong: this.all().length === 0,
-    };
+    return { text: `Found in ${this.all().length} of ${plural(values.values.length, 'different value')}, ${plural(cells, 'cell')}.`, wrong: this.all().length === 0 };
   });
 }

@@ -18,17 +18,15 @@ export class SettingsFormPage {
     private readonly settled: () => Promise<unknown> = () => Promise.resolve(),
   ) {}
 
-  titles = () => [...this.root.querySelectorAll('label, legend')].map((each) => each.textContent.trim());
+  titles = () => [...this.root.querySelectorAll('label, legend')].map((each) => each.textContent!.trim());
   field<Kind extends HTMLElement = HTMLInputElement>(title: string): Kind {
-    const label = [...this.root.querySelectorAll<HTMLLabelElement>('label')].find(
-      (each) => each.textContent.trim() === title,
-    );
+    const label = [...this.root.querySelectorAll<HTMLLabelElement>('label')].find((each) => each.textContent!.trim() === title);
     if (!label) throw new Error(`The form has no field “${title}”. It has: ${this.titles().join(', ')}.`);
     return this.root.querySelector<Kind>(`[id="${label.htmlFor}"]`)!;
   }
   write(title: string, text: string) {
     const field = this.field(title);
-    if (field.getAttribute('role') === 'spinbutton') return void this.type(field, text);
+    if (field.getAttribute('role') === 'spinbutton') return this.type(field, text);
     field.value = text;
     field.dispatchEvent(new Event('input'));
   }
@@ -36,16 +34,7 @@ export class SettingsFormPage {
   private type(field: HTMLInputElement, digits: string) {
     field.focus();
     field.setSelectionRange(0, field.value.length);
-    for (const key of digits)
-      field.dispatchEvent(
-        new KeyboardEvent('keypress', {
-          key,
-          code: `Digit${key}`,
-          keyCode: key.charCodeAt(0),
-          bubbles: true,
-          cancelable: true,
-        }),
-      );
+    for (const key of digits) field.dispatchEvent(new KeyboardEvent('keypress', { key, code: `Digit${key}`, keyCode: key.charCodeAt(0), bubbles: true, cancelable: true }));
   }
   /** Ticks or unticks columns in the list of a choice of columns. */
   async tickColumns(title: string, ...names: string[]) {
@@ -53,9 +42,7 @@ export class SettingsFormPage {
     list.click();
     await this.settled();
     for (const name of names) {
-      [...document.querySelectorAll<HTMLElement>('.p-multiselect-overlay [role="option"]')]
-        .find((each) => each.textContent.trim() === name)!
-        .click();
+      [...document.querySelectorAll<HTMLElement>('.p-multiselect-overlay [role="option"]')].find((each) => each.textContent!.trim() === name)!.click();
       await this.settled();
     }
   }
@@ -64,9 +51,7 @@ export class SettingsFormPage {
   private async pickFrom(list: HTMLElement, option: string) {
     list.click();
     await this.settled();
-    const found = [...document.querySelectorAll<HTMLElement>('.p-select-overlay [role="option"]')].find(
-      (each) => each.textContent.trim() === option,
-    );
+    const found = [...document.querySelectorAll<HTMLElement>('.p-select-overlay [role="option"]')].find((each) => each.textContent!.trim() === option);
     if (!found) throw new Error(`The list has no option “${option}”.`);
     found.click();
     await this.settled();
@@ -82,25 +67,16 @@ export class SettingsFormPage {
   changeLabelled = (label: string, text: string) => this.sent(label, text, 'change');
   pickLabelled = (label: string, option: string) => this.pickFrom(this.named(label)!, option);
   pressNamed(name: string) {
-    const button = [...this.root.querySelectorAll('button')].find(
-      (each) => (each.getAttribute('aria-label') ?? each.textContent.trim()) === name,
-    );
+    const button = [...this.root.querySelectorAll('button')].find((each) => (each.getAttribute('aria-label') ?? each.textContent!.trim()) === name);
     if (!button) throw new Error(`The form has no button “${name}”.`);
     button.click();
   }
   tick(value: string) {
-    [...this.root.querySelectorAll<HTMLElement>('sieve-value-list label')]
-      .find((each) => each.textContent.includes(value))!
-      .querySelector('input')!
-      .click();
+    [...this.root.querySelectorAll<HTMLElement>('sieve-value-list label')].find((each) => each.textContent!.includes(value))!.querySelector('input')!.click();
   }
   said = () => this.root.querySelector('[role="status"]')?.textContent?.trim();
-  list = (label: string) =>
-    [...(this.named(label)?.querySelectorAll('li') ?? [])].map((each) =>
-      [...each.children].map((part) => part.textContent.trim()).join(''),
-    );
-  chips = () => [...this.root.querySelectorAll(settingsFormParts.chips)].map((each) => each.textContent.trim());
-  press = (part: keyof typeof settingsFormParts, at = 0) =>
-    this.root.querySelectorAll<HTMLElement>(settingsFormParts[part])[at].click();
+  list = (label: string) => [...(this.named(label)?.querySelectorAll('li') ?? [])].map((each) => [...each.children].map((part) => part.textContent!.trim()).join(''));
+  chips = () => [...this.root.querySelectorAll(settingsFormParts.chips)].map((each) => each.textContent!.trim());
+  press = (part: keyof typeof settingsFormParts, at = 0) => this.root.querySelectorAll<HTMLElement>(settingsFormParts[part])[at].click();
   lines = () => this.root.querySelectorAll(settingsFormParts.lines).length;
 }

@@ -7,17 +7,7 @@ import type { ValuesSubject } from '../../../../server/contract/contract';
 import { SettingsForm } from './settings-form';
 import { SettingsFormPage } from './settings-form.page';
 
-@Component({
-  imports: [SettingsForm],
-  template: `<sieve-settings-form
-    [fields]="fields()"
-    [values]="values()"
-    [columns]="columns"
-    [selected]="selected()"
-    [valuesOf]="valuesOf"
-    (changed)="values.set($event)"
-  />`,
-})
+@Component({ imports: [SettingsForm], template: `<sieve-settings-form [fields]="fields()" [values]="values()" [columns]="columns" [selected]="selected()" [valuesOf]="valuesOf" (changed)="values.set($event)" />` })
 class Host {
   readonly fields = signal(formOf(kinds.get('trim rows')!));
   readonly values = signal<Record<string, unknown>>({});
@@ -26,15 +16,7 @@ class Host {
   readonly asked: ValuesSubject[] = [];
   readonly valuesOf = (subject: ValuesSubject) => {
     this.asked.push(subject);
-    return of({
-      values: [
-        { text: 'HK1 - Hake', count: 3 },
-        { text: 'SL2 - Sole', count: 1 },
-      ],
-      different: 2,
-      blanks: 0,
-      rows: 4,
-    });
+    return of({ values: [{ text: 'HK1 - Hake', count: 3 }, { text: 'SL2 - Sole', count: 1 }], different: 2, blanks: 0, rows: 4 });
   };
 }
 
@@ -128,7 +110,7 @@ describe('the form of a step', () => {
     form.writeLabelled('Value, condition 1', 'ha');
     await vi.waitFor(() => expect(document.querySelectorAll('.p-autocomplete-overlay [role="option"]').length).toBe(1));
     const [option] = document.querySelectorAll<HTMLElement>('.p-autocomplete-overlay [role="option"]');
-    expect(option.textContent.replace(/\s+/g, ' ').trim()).toBe('HK1 - Hake3');
+    expect(option.textContent!.replace(/\s+/g, ' ').trim()).toBe('HK1 - Hake3');
     option.click();
     expect(values()['conditions']).toMatchObject([{ value: 'HK1 - Hake' }]);
   });
@@ -142,10 +124,7 @@ describe('the form of a step', () => {
     expect(values()['values']).toEqual([{ from: ['HK1 - Hake'], to: 'Hake' }]);
     await fixture.whenStable();
     form.pressNamed('SL2 - Sole becomes blank');
-    expect(values()['values']).toEqual([
-      { from: ['HK1 - Hake'], to: 'Hake' },
-      { from: ['SL2 - Sole'], to: '' },
-    ]);
+    expect(values()['values']).toEqual([{ from: ['HK1 - Hake'], to: 'Hake' }, { from: ['SL2 - Sole'], to: '' }]);
   });
 
   it('names columns by a pasted list', async () => {
@@ -154,10 +133,7 @@ describe('the form of a step', () => {
     await fixture.whenStable();
     (form.named('The list') as HTMLTextAreaElement).value = 'Item\nCount';
     form.pressNamed('Use the list');
-    expect(values()['names']).toEqual([
-      { from: ['Code'], to: 'Item' },
-      { from: ['Boxes'], to: 'Count' },
-    ]);
+    expect(values()['names']).toEqual([{ from: ['Code'], to: 'Item' }, { from: ['Boxes'], to: 'Count' }]);
   });
 
   it('shows what a pattern finds while it is written, and what is wrong with it', async () => {
@@ -180,10 +156,7 @@ describe('the form of a step', () => {
     await form.pickLabelled('Sample', 'HK1 - Hake');
     await fixture.whenStable();
     expect(values()['template']).toBe('HK1 - Hake');
-    for (const [start, end, name] of [
-      [6, 10, 'Name'],
-      [0, 3, 'Code'],
-    ] as const) {
+    for (const [start, end, name] of [[6, 10, 'Name'], [0, 3, 'Code']] as const) {
       form.field('Template').setSelectionRange(start, end);
       (form.named('Name of the selected part') as HTMLInputElement).value = name;
       form.pressNamed('Make a hole');

@@ -31,220 +31,81 @@ let made = 0;
 /** The form of a step, generated from its schema: a fitting widget for every setting. */
 @Component({
   selector: 'sieve-settings-form',
-  imports: [
-    NgTemplateOutlet,
-    Tooltip,
-    forwardRef(() => SettingsForm),
-    BetweenField,
-    ColumnsField,
-    NumberField,
-    ConditionsForm,
-    CutsField,
-    FormulaField,
-    PairsTable,
-    PatternField,
-    TemplateField,
-    ValueList,
-    ButtonDirective,
-    InputText,
-    Textarea,
-    Pick,
-    Tick,
-  ],
+  imports: [NgTemplateOutlet, Tooltip, forwardRef(() => SettingsForm), BetweenField, ColumnsField, NumberField, ConditionsForm, CutsField, FormulaField, PairsTable, PatternField, TemplateField, ValueList, ButtonDirective, InputText, Textarea, Pick, Tick],
   template: `
     <div class="fields">
-      @for (field of shownFields(); track field.name) {
-        <div class="setting" [class.whole]="whole.has(field.widget)">
-          @if (grouped.has(field.widget)) {
-            <span class="title"
-              >{{ field.title }} <ng-container *ngTemplateOutlet="help; context: { $implicit: field }"
-            /></span>
-          } @else if (field.widget !== 'list') {
-            <span class="title"
-              ><label [for]="id + field.name">{{ field.title }}</label>
-              <ng-container *ngTemplateOutlet="help; context: { $implicit: field }"
-            /></span>
+    @for (field of shownFields(); track field.name) {
+      <div class="setting" [class.whole]="whole.has(field.widget)">
+        @if (grouped.has(field.widget)) {
+          <span class="title">{{ field.title }} <ng-container *ngTemplateOutlet="help; context: { $implicit: field }" /></span>
+        } @else if (field.widget !== 'list') {
+          <span class="title"><label [for]="id + field.name">{{ field.title }}</label> <ng-container *ngTemplateOutlet="help; context: { $implicit: field }" /></span>
+        }
+        @switch (field.widget) {
+          @case ('number') {
+            <sieve-number [fieldId]="id + field.name" [value]="value(field)" [zero]="field.zero" (changed)="set(field, $event)" />
           }
-          @switch (field.widget) {
-            @case ('number') {
-              <sieve-number
-                [fieldId]="id + field.name"
-                [value]="value(field)"
-                [zero]="field.zero"
-                (changed)="set(field, $event)"
-              />
-            }
-            @case ('between') {
-              <sieve-between
-                [fieldId]="id + field.name"
-                [label]="field.title"
-                [value]="value(field)"
-                (changed)="set(field, $event)"
-              />
-            }
-            @case ('toggle') {
-              <sieve-tick [inputId]="id + field.name" [on]="value(field) === true" (ticked)="set(field, $event)" />
-            }
-            @case ('pick') {
-              <sieve-pick
-                [inputId]="id + field.name"
-                [options]="field.options"
-                [value]="value(field)"
-                (picked)="set(field, $event)"
-              />
-            }
-            @case ('texts') {
-              <textarea
-                pTextarea
-                [id]="id + field.name"
-                rows="2"
-                [value]="lines(value(field))"
-                (change)="set(field, linesOf($event))"
-                placeholder="one a line"
-              ></textarea>
-            }
-            @case ('columns') {
-              <sieve-columns-field
-                [fieldId]="id + field.name"
-                [label]="field.title"
-                [value]="value(field)"
-                [columns]="columns()"
-                [selected]="selected()"
-                (changed)="set(field, $event)"
-              />
-            }
-            @case ('column') {
-              <sieve-pick
-                [inputId]="id + field.name"
-                placeholder="no column"
-                [options]="columnOptions(field)"
-                [value]="value(field) || ''"
-                (picked)="set(field, $event)"
-              />
-            }
-            @case ('conditions') {
-              <sieve-conditions
-                [conditions]="conditionsOf(field)"
-                [columns]="columns()"
-                [sample]="sample()"
-                [joined]="field.joinedBy && setting(field.joinedBy) === 'any' ? 'or' : 'and'"
-                [valuesOf]="valuesOf()"
-                (changed)="set(field, $event)"
-              />
-            }
-            @case ('values') {
-              <sieve-value-list
-                [label]="field.title"
-                [chosen]="value(field)"
-                [subject]="subjectOf(field.of)"
-                [valuesOf]="valuesOf()"
-                (changed)="set(field, $event)"
-              />
-            }
-            @case ('pairs') {
-              <sieve-pairs-table
-                [label]="field.title"
-                [pairs]="pairsOf(field)"
-                [names]="field.of === columnNames ? columns() : undefined"
-                [subject]="subjectOf(field.of)"
-                [valuesOf]="valuesOf()"
-                (changed)="set(field, $event)"
-              />
-            }
-            @case ('pattern') {
-              <sieve-pattern-field
-                [fieldId]="id + field.name"
-                [text]="value(field)"
-                [find]="findWay(field.find)"
-                [matchCase]="field.matchCase !== undefined && setting(field.matchCase) === true"
-                [subject]="subjectOf(field.of)"
-                [valuesOf]="valuesOf()"
-                (changed)="set(field, $event)"
-              />
-            }
-            @case ('template') {
-              <sieve-template-field
-                [fieldId]="id + field.name"
-                [text]="value(field)"
-                [whole]="field.whole === 'always' || (field.whole !== undefined && setting(field.of) === field.whole)"
-                [texts]="field.of === columnNames ? headings() : undefined"
-                [subject]="subjectOf(field.of)"
-                [valuesOf]="valuesOf()"
-                (changed)="set(field, $event)"
-              />
-            }
-            @case ('formula') {
-              <sieve-formula-field
-                [label]="field.title"
-                [text]="value(field)"
-                [sample]="sample()"
-                (changed)="set(field, $event)"
-              />
-            }
-            @case ('cuts') {
-              <sieve-cuts-field
-                [cuts]="value(field)"
-                [subject]="subjectOf(field.of)"
-                [valuesOf]="valuesOf()"
-                (changed)="set(field, $event)"
-              />
-            }
-            @case ('list') {
-              <fieldset>
-                <legend>{{ field.title }}</legend>
-                @for (item of itemsOf(field); track $index) {
-                  <div class="item">
-                    <sieve-settings-form
-                      [fields]="field.fields"
-                      [values]="item"
-                      [outer]="values()"
-                      [columns]="columns()"
-                      [sample]="sampleFor(field, $index)"
-                      [selected]="selected()"
-                      [valuesOf]="valuesOf()"
-                      (changed)="setItem(field, $index, $event)"
-                    />
-                    <button
-                      pButton
-                      type="button"
-                      [text]="true"
-                      size="small"
-                      severity="secondary"
-                      (click)="removeItem(field, $index)"
-                      [attr.aria-label]="'Remove line ' + ($index + 1) + ' of ' + field.title"
-                    >
-                      <i class="pi pi-times" aria-hidden="true"></i>
-                    </button>
-                  </div>
-                }
-                <button pButton type="button" [text]="true" size="small" severity="secondary" (click)="addItem(field)">
-                  + line
-                </button>
-              </fieldset>
-            }
-            @default {
-              <input
-                pInputText
-                [id]="id + field.name"
-                [value]="value(field) ?? ''"
-                (input)="set(field, text($event))"
-              />
-            }
+          @case ('between') {
+            <sieve-between [fieldId]="id + field.name" [label]="field.title" [value]="value(field)" (changed)="set(field, $event)" />
           }
-        </div>
-      }
+          @case ('toggle') {
+            <sieve-tick [inputId]="id + field.name" [on]="value(field) === true" (ticked)="set(field, $event)" />
+          }
+          @case ('pick') {
+            <sieve-pick [inputId]="id + field.name" [options]="field.options" [value]="value(field)" (picked)="set(field, $event)" />
+          }
+          @case ('texts') {
+            <textarea pTextarea [id]="id + field.name"  rows="2" [value]="lines(value(field))" (change)="set(field, linesOf($event))" placeholder="one a line"></textarea>
+          }
+          @case ('columns') {
+            <sieve-columns-field [fieldId]="id + field.name" [label]="field.title" [value]="value(field)" [columns]="columns()" [selected]="selected()" (changed)="set(field, $event)" />
+          }
+          @case ('column') {
+            <sieve-pick [inputId]="id + field.name" placeholder="no column" [options]="columnOptions(field)" [value]="value(field) || ''" (picked)="set(field, $event)" />
+          }
+          @case ('conditions') {
+            <sieve-conditions [conditions]="conditionsOf(field)" [columns]="columns()" [sample]="sample()" [joined]="field.joinedBy && setting(field.joinedBy) === 'any' ? 'or' : 'and'" [valuesOf]="valuesOf()" (changed)="set(field, $event)" />
+          }
+          @case ('values') {
+            <sieve-value-list [label]="field.title" [chosen]="value(field)" [subject]="subjectOf(field.of)" [valuesOf]="valuesOf()" (changed)="set(field, $event)" />
+          }
+          @case ('pairs') {
+            <sieve-pairs-table [label]="field.title" [pairs]="pairsOf(field)" [names]="field.of === columnNames ? columns() : undefined" [subject]="subjectOf(field.of)" [valuesOf]="valuesOf()" (changed)="set(field, $event)" />
+          }
+          @case ('pattern') {
+            <sieve-pattern-field [fieldId]="id + field.name" [text]="value(field)" [find]="findWay(field.find)" [matchCase]="field.matchCase !== undefined && setting(field.matchCase) === true" [subject]="subjectOf(field.of)" [valuesOf]="valuesOf()" (changed)="set(field, $event)" />
+          }
+          @case ('template') {
+            <sieve-template-field [fieldId]="id + field.name" [text]="value(field)" [whole]="field.whole === 'always' || (field.whole !== undefined && setting(field.of) === field.whole)" [texts]="field.of === columnNames ? headings() : undefined" [subject]="subjectOf(field.of)" [valuesOf]="valuesOf()" (changed)="set(field, $event)" />
+          }
+          @case ('formula') {
+            <sieve-formula-field [label]="field.title" [text]="value(field)" [sample]="sample()" (changed)="set(field, $event)" />
+          }
+          @case ('cuts') {
+            <sieve-cuts-field [cuts]="value(field)" [subject]="subjectOf(field.of)" [valuesOf]="valuesOf()" (changed)="set(field, $event)" />
+          }
+          @case ('list') {
+            <fieldset>
+              <legend>{{ field.title }}</legend>
+              @for (item of itemsOf(field); track $index) {
+                <div class="item">
+                  <sieve-settings-form [fields]="field.fields" [values]="item" [outer]="values()" [columns]="columns()" [sample]="sampleFor(field, $index)" [selected]="selected()" [valuesOf]="valuesOf()" (changed)="setItem(field, $index, $event)" />
+                  <button pButton type="button" [text]="true" size="small" severity="secondary" (click)="removeItem(field, $index)" [attr.aria-label]="'Remove line ' + ($index + 1) + ' of ' + field.title"><i class="pi pi-times" aria-hidden="true"></i></button>
+                </div>
+              }
+              <button pButton type="button" [text]="true" size="small" severity="secondary" (click)="addItem(field)">+ line</button>
+            </fieldset>
+          }
+          @default {
+            <input pInputText [id]="id + field.name"  [value]="value(field) ?? ''" (input)="set(field, text($event))" />
+          }
+        }
+      </div>
+    }
     </div>
     <ng-template #help let-field>
       @if (field.help) {
-        <button
-          type="button"
-          class="help"
-          [pTooltip]="field.help"
-          tooltipPosition="top"
-          [attr.aria-label]="'About ' + field.title + ': ' + field.help"
-        >
-          <i class="pi pi-info-circle" aria-hidden="true"></i>
-        </button>
+        <button type="button" class="help" [pTooltip]="field.help" tooltipPosition="top" [attr.aria-label]="'About ' + field.title + ': ' + field.help"><i class="pi pi-info-circle" aria-hidden="true"></i></button>
       }
     </ng-template>
   `,
@@ -338,59 +199,30 @@ export class SettingsForm {
   /** Widgets that are groups of fields. */
   protected readonly grouped = new Set<Field['widget']>(['conditions', 'values', 'pairs', 'cuts', 'formula']);
   /** Widgets that take the whole width. */
-  protected readonly whole = new Set<Field['widget']>([
-    'conditions',
-    'pairs',
-    'list',
-    'cuts',
-    'pattern',
-    'template',
-    'formula',
-  ]);
-  protected readonly shownFields = computed(() =>
-    this.fields().filter(
-      ({ when }) =>
-        !when ||
-        when.is.includes(
-          String(this.values()[when.setting] ?? this.fields().find(({ name }) => name === when.setting)?.initial),
-        ),
-    ),
-  );
+  protected readonly whole = new Set<Field['widget']>(['conditions', 'pairs', 'list', 'cuts', 'pattern', 'template', 'formula']);
+  protected readonly shownFields = computed(() => this.fields().filter(({ when }) => !when || when.is.includes(String(this.values()[when.setting] ?? this.fields().find(({ name }) => name === when.setting)?.initial))));
   /** The columns that the step chooses, as far as names tell. */
   protected readonly headings = computed(() => {
     const field = this.fields().find(({ widget }) => widget === 'columns');
     return namesChosen(this.columns(), field && (this.value(field) as ColumnChoice));
   });
 
-  // What a field holds is known by its own form.
-  // eslint-disable-next-line @typescript-eslint/no-explicit-any
   protected value = (field: Field): any => this.values()[field.name] ?? field.initial;
   protected set = (field: Field, value: unknown) => this.changed.emit({ ...this.values(), [field.name]: value });
   protected text = (event: Event) => (event.target as HTMLInputElement).value;
   protected lines = (value: unknown) => ((value as string[]) ?? []).join('\n');
-  protected linesOf = (event: Event) =>
-    this.text(event)
-      .split('\n')
-      .map((line) => line.trim())
-      .filter(Boolean);
+  protected linesOf = (event: Event) => this.text(event).split('\n').map((line) => line.trim()).filter(Boolean);
 
   /** Another setting, or one of those around a line. */
   protected setting = (name: string): unknown => this.values()[name] ?? this.outer()[name];
   /** The columns there are, and those named in the settings that are not (any more). */
-  private columnsFor = (named: readonly string[]) => [
-    ...this.columns(),
-    ...named.filter((name) => name !== '' && !this.columns().includes(name)),
-  ];
+  private columnsFor = (named: readonly string[]) => [...this.columns(), ...named.filter((name) => name !== '' && !this.columns().includes(name))];
   /** A column, or none where that is picked already or nothing is. */
-  protected columnOptions = (field: Field) => [
-    { value: '', says: 'no column' },
-    ...this.columnsFor([this.value(field)]).map((name) => ({ value: name, says: name })),
-  ];
+  protected columnOptions = (field: Field) => [{ value: '', says: 'no column' }, ...this.columnsFor([this.value(field)]).map((name) => ({ value: name, says: name }))];
   protected conditionsOf = (field: Field) => this.value(field) as Condition[];
   protected pairsOf = (field: Field) => this.value(field) as Pair[];
   /** How a text to look for is meant; unsaid it is a pattern. */
-  protected findWay = (named: string | undefined) =>
-    named === undefined ? 'a pattern' : (this.setting(named) as 'a pattern');
+  protected findWay = (named: string | undefined) => (named === undefined ? 'a pattern' : (this.setting(named) as 'a pattern'));
   /** Whose values a widget is about: the columns, or the place on paper, that another setting names. */
   protected subjectOf(of: string): ValuesSubject | undefined {
     const named = this.setting(of);
@@ -398,29 +230,16 @@ export class SettingsForm {
     if (typeof named !== 'string' || named === '') return undefined;
     const about = this.fields().find(({ name }) => name === of)?.widget ?? 'column';
     if (about === 'column') return sameSubject({ by: 'names', names: [named] });
-    return named === 'file name' || named === 'table title' || named === 'page text'
-      ? sameSubject({ by: 'print', from: named })
-      : undefined;
+    return named === 'file name' || named === 'table title' || named === 'page text' ? sameSubject({ by: 'print', from: named }) : undefined;
   }
 
   /** A line may use what the lines above it work out. */
   protected sampleFor = (field: Field, at: number) => {
     const sample = this.sample();
-    return sample && 'fields' in field && field.fields.some(({ widget }) => widget === 'formula')
-      ? withComputed(sample, this.itemsOf(field).slice(0, at))
-      : sample;
+    return sample && 'fields' in field && field.fields.some(({ widget }) => widget === 'formula') ? withComputed(sample, this.itemsOf(field).slice(0, at)) : sample;
   };
   protected itemsOf = (field: Field) => (this.value(field) ?? []) as Values[];
-  protected setItem = (field: Field, at: number, item: Values) =>
-    this.set(
-      field,
-      this.itemsOf(field).map((each, i) => (i === at ? item : each)),
-    );
-  protected removeItem = (field: Field, at: number) =>
-    this.set(
-      field,
-      this.itemsOf(field).filter((_, i) => i !== at),
-    );
-  protected addItem = (field: Field) =>
-    this.set(field, [...this.itemsOf(field), initialSettings('fields' in field ? field.fields : [])]);
+  protected setItem = (field: Field, at: number, item: Values) => this.set(field, this.itemsOf(field).map((each, i) => (i === at ? item : each)));
+  protected removeItem = (field: Field, at: number) => this.set(field, this.itemsOf(field).filter((_, i) => i !== at));
+  protected addItem = (field: Field) => this.set(field, [...this.itemsOf(field), initialSettings('fields' in field ? field.fields : [])]);
 }

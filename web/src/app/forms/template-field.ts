@@ -13,55 +13,22 @@ const shown = 4;
   selector: 'sieve-template-field',
   imports: [ButtonDirective, InputText, Pick],
   template: `
-    <input
-      pInputText
-      #field
-      [id]="fieldId()"
-      spellcheck="false"
-      autocomplete="off"
-      [value]="text()"
-      (input)="changed.emit($any($event.target).value)"
-    />
+    <input pInputText #field [id]="fieldId()" spellcheck="false" autocomplete="off" [value]="text()" (input)="changed.emit($any($event.target).value)" />
     @if (samples().length > 0) {
       <div class="tools">
-        <sieve-pick
-          label="Sample"
-          placeholder="Start from a sample …"
-          [forgets]="true"
-          [options]="samples()"
-          (picked)="start($event)"
-        />
+        <sieve-pick label="Sample" placeholder="Start from a sample …" [forgets]="true" [options]="samples()" (picked)="start($event)" />
       </div>
     }
     <div class="tools">
-      <input
-        pInputText
-        #name
-        placeholder="name of the part"
-        aria-label="Name of the selected part"
-        (keydown.enter)="$event.preventDefault(); hole(field, name)"
-      />
-      <button
-        pButton
-        type="button"
-        [text]="true"
-        size="small"
-        severity="secondary"
-        (mousedown)="$event.preventDefault()"
-        (click)="hole(field, name)"
-        title="Select a part of the template above, name it, and it becomes a hole"
-      >
-        Make a hole
-      </button>
+      <input pInputText #name placeholder="name of the part" aria-label="Name of the selected part" (keydown.enter)="$event.preventDefault(); hole(field, name)" />
+      <button pButton type="button" [text]="true" size="small" severity="secondary" (mousedown)="$event.preventDefault()" (click)="hole(field, name)" title="Select a part of the template above, name it, and it becomes a hole">Make a hole</button>
     </div>
     @if (filled().length > 0) {
       <ul aria-label="What the holes hold">
         @for (line of filled(); track line.text) {
           <li [class.error]="!line.holes">
             @for (hole of line.holes; track hole.name) {
-              <span
-                ><b>{{ hole.name }}</b> {{ hole.value }}</span
-              >
+              <span><b>{{ hole.name }}</b> {{ hole.value }}</span>
             } @empty {
               <span>does not fit “{{ line.text }}”</span>
             }
@@ -131,10 +98,7 @@ export class TemplateField {
     // What does not fit is of more use than what fits, where all should fit.
     const misses = lines.filter(({ holes }) => !holes);
     const fits = lines.filter(({ holes }) => holes);
-    return [
-      ...fits.slice(0, misses.length > 0 && fits.length > 0 ? shown - 1 : shown),
-      ...misses.slice(0, fits.length > 0 ? 1 : shown),
-    ];
+    return [...fits.slice(0, misses.length > 0 && fits.length > 0 ? shown - 1 : shown), ...misses.slice(0, fits.length > 0 ? 1 : shown)];
   });
 
   protected start(sample: string) {

@@ -57,9 +57,7 @@ export class ValueField {
   private readonly asked = columnValues(this.valuesOf, this.subject);
   protected readonly offered = computed(() => {
     const sought = this.sought().toLowerCase();
-    return (this.asked.value()?.values ?? [])
-      .filter(({ text }) => text.toLowerCase().includes(sought))
-      .slice(0, mostOffered);
+    return (this.asked.value()?.values ?? []).filter(({ text }) => text.toLowerCase().includes(sought)).slice(0, mostOffered);
   });
 
   /** @param what what was written, or the value that was taken from those offered */

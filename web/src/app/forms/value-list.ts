@@ -11,14 +11,7 @@ import { columnValues, type ValuesOf } from './column-values';
   selector: 'sieve-value-list',
   imports: [ButtonDirective, InputText, Tick],
   template: `
-    <input
-      pInputText
-      type="search"
-      [attr.aria-label]="'Look for values of ' + label()"
-      placeholder="look for"
-      [value]="sought()"
-      (input)="sought.set($any($event.target).value)"
-    />
+    <input pInputText type="search" [attr.aria-label]="'Look for values of ' + label()" placeholder="look for" [value]="sought()" (input)="sought.set($any($event.target).value)" />
     <ul [attr.aria-label]="label()">
       @for (line of lines(); track line.text) {
         <li>
@@ -29,25 +22,13 @@ import { columnValues, type ValuesOf } from './column-values';
           </label>
         </li>
       } @empty {
-        <li class="small">
-          {{
-            asked.failure()
-              ? asked.failure()!.message
-              : found()
-                ? 'No value here.'
-                : subject()
-                  ? 'Looking …'
-                  : 'Write a value above and add it.'
-          }}
-        </li>
+        <li class="small">{{ asked.failure() ? asked.failure()!.message : found() ? 'No value here.' : subject() ? 'Looking …' : 'Write a value above and add it.' }}</li>
       }
     </ul>
     <p class="small">
-      {{ chosen().length }} picked of {{ counted(found()?.different ?? 0, 'value') }}{{ ofThem() }}
+      {{ chosen().length }} picked of {{ counted(found()?.different ?? 0, 'value') }}@if (unlisted() > 0) {, {{ unlisted().toLocaleString('en') }} of them not listed: look for them or write them}
       @if (sought() && !exact()) {
-        <button pButton type="button" [text]="true" size="small" severity="secondary" (click)="toggle(sought().trim())">
-          Add “{{ sought().trim() }}”
-        </button>
+        <button pButton type="button" [text]="true" size="small" severity="secondary" (click)="toggle(sought().trim())">Add “{{ sought().trim() }}”</button>
       }
     </p>
   `,
@@ -100,35 +81,20 @@ export class ValueList {
   readonly valuesOf = input<ValuesOf>();
   readonly changed = output<string[]>();
 
-  /** How many are not in the list, in words. */
-  protected readonly ofThem = computed(() =>
-    this.unlisted() > 0
-      ? `, ${this.unlisted().toLocaleString('en')} of them not listed: look for them or write them`
-      : '',
-  );
   protected readonly counted = plural;
   protected readonly sought = signal('');
   protected readonly asked = columnValues(this.valuesOf, this.subject);
   protected readonly found = this.asked.value;
-  protected readonly unlisted = computed(() =>
-    this.found() ? this.found()!.different - this.found()!.values.length : 0,
-  );
+  protected readonly unlisted = computed(() => (this.found() ? this.found()!.different - this.found()!.values.length : 0));
   private readonly all = computed(() => {
     const here = this.found()?.values ?? [];
     const gone = this.chosen().filter((text) => !here.some((value) => value.text === text));
-    return [...gone.map((text) => ({ text, count: undefined })), ...here].map((line) => ({
-      ...line,
-      picked: this.chosen().includes(line.text),
-    }));
+    return [...gone.map((text) => ({ text, count: undefined })), ...here].map((line) => ({ ...line, picked: this.chosen().includes(line.text) }));
   });
-  protected readonly lines = computed(() =>
-    this.all().filter(({ text }) => text.toLowerCase().includes(this.sought().trim().toLowerCase())),
-  );
+  protected readonly lines = computed(() => this.all().filter(({ text }) => text.toLowerCase().includes(this.sought().trim().toLowerCase())));
   protected readonly exact = computed(() => this.all().some(({ text }) => text === this.sought().trim()));
 
   protected toggle(text: string) {
-    this.changed.emit(
-      this.chosen().includes(text) ? this.chosen().filter((each) => each !== text) : [...this.chosen(), text],
-    );
+    this.changed.emit(this.chosen().includes(text) ? this.chosen().filter((each) => each !== text) : [...this.chosen(), text]);
   }
 }

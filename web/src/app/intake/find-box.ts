@@ -16,43 +16,15 @@ export type Hits = ReadonlyMap<number, readonly Hit[]>;
   imports: [ButtonDirective, InputText],
   template: `<form role="search" (submit)="start($event)">
       <label class="sr" for="find-text">Find text in all reports</label>
-      <input
-        pInputText
-        id="find-text"
-        type="search"
-        placeholder="Find text in all reports"
-        [value]="text()"
-        (input)="text.set($any($event.target).value)"
-        (search)="text() || clear()"
-      />
+      <input pInputText id="find-text" type="search" placeholder="Find text in all reports" [value]="text()" (input)="text.set($any($event.target).value)" (search)="text() || clear()" />
       <button pButton severity="secondary" [outlined]="true">Find</button>
     </form>
     @if (asked(); as text) {
       <p role="status">
         <span>{{ searching() ? 'Looking …' : failure() || words() }}</span>
         @if (total() > 0) {
-          <button
-            pButton
-            type="button"
-            [text]="true"
-            size="small"
-            severity="secondary"
-            aria-label="Hit before"
-            (click)="step.emit(-1)"
-          >
-            <i class="pi pi-chevron-left" aria-hidden="true"></i>
-          </button>
-          <button
-            pButton
-            type="button"
-            [text]="true"
-            size="small"
-            severity="secondary"
-            aria-label="Next hit"
-            (click)="step.emit(1)"
-          >
-            <i class="pi pi-chevron-right" aria-hidden="true"></i>
-          </button>
+          <button pButton type="button" [text]="true" size="small" severity="secondary" aria-label="Hit before" (click)="step.emit(-1)"><i class="pi pi-chevron-left" aria-hidden="true"></i></button>
+          <button pButton type="button" [text]="true" size="small" severity="secondary" aria-label="Next hit" (click)="step.emit(1)"><i class="pi pi-chevron-right" aria-hidden="true"></i></button>
         }
         <button pButton type="button" [text]="true" size="small" severity="secondary" (click)="clear()">Clear</button>
       </p>
@@ -103,11 +75,7 @@ export class FindBox {
   protected readonly searching = signal(false);
   protected readonly failure = signal('');
   protected readonly total = computed(() => [...this.hits().values()].reduce((sum, hits) => sum + hits.length, 0));
-  protected readonly words = computed(() =>
-    this.total() === 0
-      ? `“${this.asked()}” stands nowhere.`
-      : `${plural(this.total(), 'place')} in ${plural(this.hits().size, 'report')}`,
-  );
+  protected readonly words = computed(() => (this.total() === 0 ? `“${this.asked()}” stands nowhere.` : `${plural(this.total(), 'place')} in ${plural(this.hits().size, 'report')}`));
   private search = new Subscription();
 
   constructor() {

@@ -2,13 +2,7 @@ import type { DismissedPicture } from '../../../../core/intake/dismissed-picture
 import { inject, Injectable } from '@angular/core';
 import { ActivatedRoute } from '@angular/router';
 import { wordsIn } from '../../../../core/intake/outlines';
-import {
-  ruleOf,
-  type Drawing,
-  type LabelSetting,
-  type ReadingChoice,
-  type TakeRule,
-} from '../../../../core/intake/take-rule';
+import { ruleOf, type Drawing, type LabelSetting, type ReadingChoice, type TakeRule } from '../../../../core/intake/take-rule';
 import type { Box } from '../../../../core/page/box';
 import type { Pipeline } from '../../../../core/pipeline/document';
 import { readingsOf } from '../../../../core/reading/page-tables';
@@ -20,16 +14,7 @@ import { newStep } from '../bench/steps-edit';
 import type { PaperRulers } from '../shared/paper-ruler';
 import { anchorsOf, drawingOn, pieceTaken, undrawn } from './on-paper';
 import { type CutPlace } from './take-card';
-import {
-  freeRuleName,
-  ruleFor,
-  withCut,
-  withLabel,
-  withoutLabel,
-  withoutRule,
-  withRule,
-  withTable,
-} from './take-rules';
+import { freeRuleName, ruleFor, withCut, withLabel, withoutLabel, withoutRule, withRule, withTable } from './take-rules';
 import { IntakeLook } from './intake-look';
 
 /** What is done on Intake: taking and leaving tables, and what is put right by hand. */
@@ -82,12 +67,7 @@ export class IntakeEdit {
   }
   alter(rule: TakeRule, changes: Partial<TakeRule>) {
     const document = this.state.document()!;
-    this.put(
-      withRule(document, rule.name, {
-        ...changes,
-        ...(changes.name && changes.name !== rule.name ? { name: freeRuleName(document, changes.name) } : {}),
-      }),
-    );
+    this.put(withRule(document, rule.name, { ...changes, ...(changes.name && changes.name !== rule.name ? { name: freeRuleName(document, changes.name) } : {}) }));
   }
   cut(rule: TakeRule, place: CutPlace) {
     this.put(withCut(this.state.document()!, rule.name, place));
@@ -96,16 +76,12 @@ export class IntakeEdit {
     this.put({ ...this.state.document()!, take: [...this.at.rules(), ...rules] });
   }
   /** The issues of one period, as far as they are undecided. */
-  issuesOf = ({ period }: StoredReport): StoredReport[] =>
-    this.state.reports().filter((report) => report.standing === 'undecided' && report.period === period);
+  issuesOf = ({ period }: StoredReport): StoredReport[] => this.state.reports().filter((report) => report.standing === 'undecided' && report.period === period);
   /** Says which of the issues asked about count; remembered by their content. */
   letCount(counting: readonly StoredReport[], issues: readonly StoredReport[]) {
     const document = this.state.document()!;
     const [among, counts] = [issues, counting].map((reports) => reports.map(({ sha256 }) => sha256));
-    this.state.change({
-      ...document,
-      reports: { ...document.reports, answers: [...(document.reports.answers ?? []), { among, counts }] },
-    });
+    this.state.change({ ...document, reports: { ...document.reports, answers: [...(document.reports.answers ?? []), { among, counts }] } });
   }
   setAside({ sha256 }: StoredReport, aside: boolean) {
     const document = this.state.document()!;
@@ -126,17 +102,7 @@ export class IntakeEdit {
   takeWholePage() {
     const page = this.at.pageShown();
     const document = this.state.document()!;
-    this.put({
-      ...document,
-      take: [
-        ...document.take,
-        ruleOf({
-          name: freeRuleName(document, `Whole page ${page}`),
-          of: 'whole page',
-          pages: { from: page, to: page },
-        }),
-      ],
-    });
+    this.put({ ...document, take: [...document.take, ruleOf({ name: freeRuleName(document, `Whole page ${page}`), of: 'whole page', pages: { from: page, to: page } })] });
   }
 
   /** An area was drawn: its separators come next. */
@@ -147,12 +113,7 @@ export class IntakeEdit {
     const words = wordsIn(answer.page, box);
     if (words.length < 2) return this.at.told.set('There is no text in the area drawn.');
     const [reading] = readingsOf(answer.page, { box, words, by: 'space' });
-    const rule = ruleOf({
-      name: freeRuleName(document, `Area of page ${this.at.pageShown()}`),
-      of: 'area',
-      reading: 'drawn',
-      drawing: { ...anchorsOf(answer.page, reading, box), columns: reading ? separatorsOf(reading) : [], box },
-    });
+    const rule = ruleOf({ name: freeRuleName(document, `Area of page ${this.at.pageShown()}`), of: 'area', reading: 'drawn', drawing: { ...anchorsOf(answer.page, reading, box), columns: reading ? separatorsOf(reading) : [], box } });
     this.put({ ...document, take: [...document.take, rule] });
     this.at.draft.set(rule);
     this.at.mode.set({ kind: 'separators', rule: rule.name });
@@ -166,17 +127,7 @@ export class IntakeEdit {
     this.at.mode.set({ kind: 'separators', rule: rule.name });
   }
   moveRulers(rulers: PaperRulers) {
-    this.at.draft.update(
-      (draft) =>
-        draft && {
-          ...draft,
-          drawing: {
-            ...draft.drawing!,
-            columns: [...rulers.columns],
-            ...(rulers.rows ? { cuts: [...rulers.cuts] } : {}),
-          },
-        },
-    );
+    this.at.draft.update((draft) => draft && { ...draft, drawing: { ...draft.drawing!, columns: [...rulers.columns], ...(rulers.rows ? { cuts: [...rulers.cuts] } : {}) } });
   }
   redraw(drawing: Drawing) {
     this.at.draft.update((draft) => draft && { ...draft, drawing });
@@ -190,8 +141,7 @@ export class IntakeEdit {
     const own = { report: this.at.shown()!.path, reading: 'drawn' as const };
     this.leaveMode();
     if (of === 'all') this.alter(rule, { ...kept, reading: 'drawn' });
-    if (of === 'this')
-      this.alter(rule, { ...kept, readingIn: [...rule.readingIn.filter((each) => each.report !== own.report), own] });
+    if (of === 'this') this.alter(rule, { ...kept, readingIn: [...rule.readingIn.filter((each) => each.report !== own.report), own] });
   }
 
   useReading({ reading, of }: { reading: ReadingChoice; of: 'all' | 'this' }) {
@@ -215,13 +165,7 @@ export class IntakeEdit {
   }
   stampLabel(label: LabelSetting) {
     const document = this.state.document()!;
-    this.put({
-      ...document,
-      eachReport: [
-        ...document.eachReport,
-        newStep('stamp', { from: 'label', label: label.label, side: label.side, column: label.name }),
-      ],
-    });
+    this.put({ ...document, eachReport: [...document.eachReport, newStep('stamp', { from: 'label', label: label.label, side: label.side, column: label.name })] });
     this.leaveMode();
     this.at.told.set(`“${label.name}” is stamped on every row: the step stands at the bench.`);
   }
@@ -230,19 +174,13 @@ export class IntakeEdit {
   dismissPictures(page: number, everywhere: boolean) {
     const boxes = this.at.found()?.pages.find(({ number }) => number === page)?.unread ?? [];
     const report = this.at.shown()!.path;
-    this.pictures((known) => [
-      ...known,
-      ...boxes.map((box) => ({ box: [...box], ...(everywhere ? {} : { report, page }) })),
-    ]);
+    this.pictures((known) => [...known, ...boxes.map((box) => ({ box: [...box], ...(everywhere ? {} : { report, page }) }))]);
   }
   askAboutPictures() {
     this.pictures(() => []);
   }
   private pictures(change: (known: readonly DismissedPicture[]) => readonly DismissedPicture[]) {
     const document = this.state.document()!;
-    this.state.change({
-      ...document,
-      reports: { ...document.reports, pictures: [...change(document.reports.pictures ?? [])] },
-    });
+    this.state.change({ ...document, reports: { ...document.reports, pictures: [...change(document.reports.pictures ?? [])] } });
   }
 }

@@ -17,17 +17,8 @@ import { TakePane } from './take-pane';
   providers: [IntakeLook, IntakeEdit],
   template: `
     <sieve-periods-dialog [(open)]="periods" />
-    <p-splitter
-      [sieveSizes]="'intake ' + at.mode().kind"
-      [usual]="usual()"
-      [handles]="['Width of the list of reports', 'Width of what is taken']"
-      [gutterSize]="1"
-      [step]="16"
-      [class.by-hand-wide]="wide()"
-    >
-      <ng-template #panel
-        ><sieve-reports-pane role="region" aria-labelledby="folder" (periods)="periods.set(true)"
-      /></ng-template>
+    <p-splitter [sieveSizes]="'intake ' + at.mode().kind" [usual]="usual()" [handles]="['Width of the list of reports', 'Width of what is taken']" [gutterSize]="1" [step]="16" [class.by-hand-wide]="wide()">
+      <ng-template #panel><sieve-reports-pane role="region" aria-labelledby="folder" (periods)="periods.set(true)" /></ng-template>
       <ng-template #panel><sieve-intake-paper role="region" aria-labelledby="page-head" /></ng-template>
       <ng-template #panel><sieve-take-pane role="region" aria-labelledby="take-head" /></ng-template>
     </p-splitter>
@@ -56,13 +47,7 @@ export class IntakePage {
   protected readonly periods = signal(false);
   /** What is done by hand with much to see takes the place of the list of reports. */
   protected readonly wide = computed(() => this.at.mode().kind === 'separators' || this.at.mode().kind === 'readings');
-  protected readonly usual = computed(() =>
-    this.at.mode().kind === 'readings'
-      ? [1, 37, 62]
-      : this.at.mode().kind === 'separators'
-        ? [1, 55, 44]
-        : [22, 53, 25],
-  );
+  protected readonly usual = computed(() => (this.at.mode().kind === 'readings' ? [1, 37, 62] : this.at.mode().kind === 'separators' ? [1, 55, 44] : [22, 53, 25]));
 
   constructor() {
     effect(() => this.at.address.set({ report: this.report(), page: this.page(), find: this.find() }));

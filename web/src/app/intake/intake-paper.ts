@@ -22,85 +22,22 @@ import { PageStrip } from './page-strip';
       <span class="grow"></span>
       @if (at.mode().kind === 'area') {
         <b class="needs">Draw the area on the paper</b>
-        <button pButton type="button" [text]="true" size="small" severity="secondary" (click)="edit.leaveMode()">
-          Cancel
-        </button>
+        <button pButton type="button" [text]="true" size="small" severity="secondary" (click)="edit.leaveMode()">Cancel</button>
       } @else if (at.mode().kind === 'cards' && at.found()) {
-        <button
-          pButton
-          type="button"
-          [text]="true"
-          size="small"
-          severity="secondary"
-          (click)="at.mode.set({ kind: 'area' })"
-        >
-          Draw an area
-        </button>
-        <button pButton type="button" [text]="true" size="small" severity="secondary" (click)="edit.pointAt(undefined)">
-          Point at a value
-        </button>
-        <button pButton type="button" [text]="true" size="small" severity="secondary" (click)="edit.takeWholePage()">
-          Take whole page
-        </button>
+        <button pButton type="button" [text]="true" size="small" severity="secondary" (click)="at.mode.set({ kind: 'area' })">Draw an area</button>
+        <button pButton type="button" [text]="true" size="small" severity="secondary" (click)="edit.pointAt(undefined)">Point at a value</button>
+        <button pButton type="button" [text]="true" size="small" severity="secondary" (click)="edit.takeWholePage()">Take whole page</button>
       }
-      <button
-        pButton
-        type="button"
-        [text]="true"
-        size="small"
-        severity="secondary"
-        (click)="edit.turn(-1)"
-        [disabled]="at.pageShown() <= 1"
-        aria-label="Page before"
-      >
-        <i class="pi pi-chevron-left" aria-hidden="true"></i>
-      </button>
-      <button
-        pButton
-        type="button"
-        [text]="true"
-        size="small"
-        severity="secondary"
-        (click)="edit.turn(1)"
-        [disabled]="at.pageShown() >= (at.found()?.pageCount ?? 1)"
-        aria-label="Next page"
-      >
-        <i class="pi pi-chevron-right" aria-hidden="true"></i>
-      </button>
-      <button
-        pButton
-        type="button"
-        [text]="true"
-        size="small"
-        severity="secondary"
-        (click)="zoom.set(zoom() / 1.25)"
-        aria-label="Smaller"
-      >
-        −
-      </button>
+      <button pButton type="button" [text]="true" size="small" severity="secondary" (click)="edit.turn(-1)" [disabled]="at.pageShown() <= 1" aria-label="Page before"><i class="pi pi-chevron-left" aria-hidden="true"></i></button>
+      <button pButton type="button" [text]="true" size="small" severity="secondary" (click)="edit.turn(1)" [disabled]="at.pageShown() >= (at.found()?.pageCount ?? 1)" aria-label="Next page"><i class="pi pi-chevron-right" aria-hidden="true"></i></button>
+      <button pButton type="button" [text]="true" size="small" severity="secondary" (click)="zoom.set(zoom() / 1.25)" aria-label="Smaller">−</button>
       <span>{{ percent() }}</span>
-      <button
-        pButton
-        type="button"
-        [text]="true"
-        size="small"
-        severity="secondary"
-        (click)="zoom.set(zoom() * 1.25)"
-        aria-label="Larger"
-      >
-        +
-      </button>
+      <button pButton type="button" [text]="true" size="small" severity="secondary" (click)="zoom.set(zoom() * 1.25)" aria-label="Larger">+</button>
     </div>
     <sieve-failed-line [of]="[at.pageAsked]" />
     <div class="paper">
       @if (at.found(); as found) {
-        <sieve-page-strip
-          [found]="found"
-          [taken]="at.takenTables()"
-          [chosen]="at.pageShown()"
-          [hits]="at.hitsByPage()"
-          (choose)="edit.turnTo($event)"
-        />
+        <sieve-page-strip [found]="found" [taken]="at.takenTables()" [chosen]="at.pageShown()" [hits]="at.hitsByPage()" (choose)="edit.turnTo($event)" />
         <sieve-paper
           [file]="at.file()"
           [name]="at.shown()!.path"
@@ -123,9 +60,7 @@ import { PageStrip } from './page-strip';
         @if (standing.tone === 'error') {
           <sieve-notice kind="failed">{{ standing.detail }}</sieve-notice>
         } @else {
-          <sieve-notice [kind]="state.reading() ? 'loading' : 'empty'"
-            >{{ shown.path }}: {{ standing.word }} {{ standing.detail }}</sieve-notice
-          >
+          <sieve-notice [kind]="state.reading() ? 'loading' : 'empty'">{{ shown.path }}: {{ standing.word }} {{ standing.detail }}</sieve-notice>
         }
       }
     </div>

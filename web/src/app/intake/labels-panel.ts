@@ -14,42 +14,20 @@ import type { PageContent } from '../../../../core/page/page';
   template: `
     <div class="body">
       @if (proposals().length === 0) {
-        <p>
-          {{
-            word() === undefined
-              ? 'Point at a value on the paper, like the number of a note.'
-              : 'No label stands beside or above that text. Point at another.'
-          }}
-        </p>
+        <p>{{ word() === undefined ? 'Point at a value on the paper, like the number of a note.' : 'No label stands beside or above that text. Point at another.' }}</p>
       }
       @for (proposal of proposals(); track proposal.side) {
         <div class="card">
           <p>
-            <b>{{ proposal.value }}</b> stands {{ proposal.side === 'right' ? 'beside' : 'under' }}
-            <b>{{ proposal.label }}</b>
+            <b>{{ proposal.value }}</b> stands {{ proposal.side === 'right' ? 'beside' : 'under' }} <b>{{ proposal.label }}</b>
           </p>
           <p>
             <label [for]="'label-name-' + proposal.side">Column</label>&nbsp;
-            <input
-              pInputText
-              [id]="'label-name-' + proposal.side"
-              [value]="nameOf(proposal)"
-              (input)="name.set($any($event.target).value)"
-            />
+            <input pInputText [id]="'label-name-' + proposal.side" [value]="nameOf(proposal)" (input)="name.set($any($event.target).value)" />
           </p>
           <p class="acts">
-            <button
-              pButton
-              severity="secondary"
-              [outlined]="true"
-              [class.go]="$first"
-              (click)="take.emit(setting(proposal))"
-            >
-              Take as a value of the report
-            </button>
-            <button pButton severity="secondary" [outlined]="true" (click)="stamp.emit(setting(proposal))">
-              Stamp it on every row
-            </button>
+            <button pButton severity="secondary" [outlined]="true" [class.go]="$first" (click)="take.emit(setting(proposal))">Take as a value of the report</button>
+            <button pButton severity="secondary" [outlined]="true" (click)="stamp.emit(setting(proposal))">Stamp it on every row</button>
           </p>
         </div>
       }
@@ -58,31 +36,14 @@ import type { PageContent } from '../../../../core/page/page';
         <ul>
           @for (label of labels(); track label.name) {
             <li>
-              <span
-                >{{ label.name }}
-                <span class="small">{{ label.side === 'right' ? 'beside' : 'under' }} “{{ label.label }}”</span></span
-              >
-              <button
-                pButton
-                type="button"
-                [text]="true"
-                size="small"
-                severity="secondary"
-                [attr.aria-label]="'Leave out ' + label.name"
-                (click)="leave.emit(label)"
-              >
-                <i class="pi pi-times" aria-hidden="true"></i>
-              </button>
+              <span>{{ label.name }} <span class="small">{{ label.side === 'right' ? 'beside' : 'under' }} “{{ label.label }}”</span></span>
+              <button pButton type="button" [text]="true" size="small" severity="secondary" [attr.aria-label]="'Leave out ' + label.name" (click)="leave.emit(label)"><i class="pi pi-times" aria-hidden="true"></i></button>
             </li>
           }
         </ul>
       }
     </div>
-    <div class="foot">
-      <button pButton type="button" [text]="true" size="small" severity="secondary" (click)="close.emit()">
-        Back to what is taken
-      </button>
-    </div>
+    <div class="foot"><button pButton type="button" [text]="true" size="small" severity="secondary" (click)="close.emit()">Back to what is taken</button></div>
   `,
   styles: `
     .card {
@@ -121,17 +82,11 @@ export class LabelsPanel {
   readonly take = output<LabelSetting>();
   readonly stamp = output<LabelSetting>();
   readonly leave = output<LabelSetting>();
-  readonly close = output();
+  readonly close = output<void>();
 
-  protected readonly proposals = computed(() =>
-    this.word() === undefined ? [] : labelsFor(this.page(), this.word()!),
-  );
+  protected readonly proposals = computed(() => (this.word() === undefined ? [] : labelsFor(this.page(), this.word()!)));
   /** A name typed for the column; until then the label itself. */
   protected readonly name = linkedSignal({ source: () => this.word(), computation: () => '' });
   protected nameOf = ({ label }: { label: string }) => this.name() || nameOfLabel(label);
-  protected setting = (proposal: { label: string; side: LabelSetting['side'] }): LabelSetting => ({
-    name: this.nameOf(proposal),
-    label: proposal.label,
-    side: proposal.side,
-  });
+  protected setting = (proposal: { label: string; side: LabelSetting['side'] }): LabelSetting => ({ name: this.nameOf(proposal), label: proposal.label, side: proposal.side });
 }

@@ -10,29 +10,15 @@ import { shortPeriod } from '../shared/words';
   selector: 'sieve-match-strip',
   imports: [Tick],
   template: `<section aria-labelledby="strip">
-    <h2 id="strip">
-      Match strip <span class="small">what each rule takes from each report</span>
+    <h2 id="strip">Match strip <span class="small">what each rule takes from each report</span>
       @if (needing() > 0 && all().length > 20) {
-        <label class="only"
-          ><sieve-tick [on]="only()" (ticked)="only.set($event)" label="Only what needs a look" /> only the
-          {{ needing().toLocaleString('en') }} of {{ all().length.toLocaleString('en') }} that need a look</label
-        >
+        <label class="only"><sieve-tick [on]="only()" (ticked)="only.set($event)" label="Only what needs a look" /> only the {{ needing().toLocaleString('en') }} of {{ all().length.toLocaleString('en') }} that need a look</label>
       }
     </h2>
     @if (rows().length === 0) {
-      <p class="small">
-        Nothing is taken yet. Take a found table on the paper; its fellows in the other reports show here.
-      </p>
+      <p class="small">Nothing is taken yet. Take a found table on the paper; its fellows in the other reports show here.</p>
     } @else {
-      <div
-        class="scroll"
-        #frame
-        [class.long]="!window.fits()"
-        tabindex="0"
-        role="region"
-        aria-label="Match strip, scrollable"
-        (scroll)="window.scrolled()"
-      >
+      <div class="scroll" #frame [class.long]="!window.fits()" tabindex="0" role="region" aria-label="Match strip, scrollable" (scroll)="window.scrolled()">
         <table>
           <thead>
             <tr>
@@ -56,7 +42,6 @@ import { shortPeriod } from '../shared/words';
                   <td></td>
                 }
                 @for (cell of row.cells; track cell.report) {
-                  <!-- prettier-ignore -->
                   <td [class]="cell.tone"><button (click)="choose.emit({ report: cell.report, page: cell.page })" [title]="cell.title">{{ cell.word }}@if (cell.sure !== undefined) {<small>sure {{ cell.sure }}</small>}</button></td>
                 }
               </tr>
@@ -167,23 +152,12 @@ export class MatchStrip {
   protected readonly only = signal(false);
   protected readonly all = computed(() => this.state.counting());
   private readonly rules = computed(() => this.state.document()?.take ?? []);
-  private readonly needy = computed(() =>
-    this.all().filter((report) => this.rules().some((rule) => this.cellOf(report, rule.name).tone !== 'passes')),
-  );
+  private readonly needy = computed(() => this.all().filter((report) => this.rules().some((rule) => this.cellOf(report, rule.name).tone !== 'passes')));
   protected readonly needing = computed(() => this.needy().length);
   private readonly listed = computed(() => (this.only() ? this.needy() : this.all()));
   protected readonly window = new StripWindow(() => this.listed().length, 69, 196);
-  protected readonly reports = computed(() =>
-    this.listed()
-      .slice(this.window.range().first, this.window.range().last)
-      .map((report) => ({ id: report.id, name: report.period ? shortPeriod(report.period) : report.path, report })),
-  );
-  protected readonly rows = computed(() =>
-    this.rules().map((rule) => ({
-      rule: rule.name,
-      cells: this.reports().map(({ report }) => this.cellOf(report, rule.name)),
-    })),
-  );
+  protected readonly reports = computed(() => this.listed().slice(this.window.range().first, this.window.range().last).map((report) => ({ id: report.id, name: report.period ? shortPeriod(report.period) : report.path, report })));
+  protected readonly rows = computed(() => this.rules().map((rule) => ({ rule: rule.name, cells: this.reports().map(({ report }) => this.cellOf(report, rule.name)) })));
 
   constructor() {
     effect(() => this.frame() && this.window.watch(this.frame()!.nativeElement));
@@ -193,14 +167,7 @@ export class MatchStrip {
   private cellOf(report: StoredReport, rule: string) {
     const summary = this.state.summaryOf(report.id);
     const matches = summary?.matches.filter((match) => match.rule === rule) ?? [];
-    const cell = (tone: string, word: string, title: string, page?: number, sure?: number) => ({
-      report: report.id,
-      tone,
-      word,
-      title,
-      page,
-      sure,
-    });
+    const cell = (tone: string, word: string, title: string, page?: number, sure?: number) => ({ report: report.id, tone, word, title, page, sure });
     if (!summary || summary.scanned) {
       const { word, tone, detail } = this.state.standingOf(report);
       return cell(tone, word, `${report.path}: ${detail || word}`);
@@ -208,48 +175,17 @@ export class MatchStrip {
     const unread = summary.pages.filter((page) => page.unread.length > 0).map((page) => page.number);
     if (matches.length === 0)
       return unread.length > 0
-        ? cell(
-            'needs',
-            'a picture ?',
-            `${report.path}: no table like “${rule}” was found, but a picture that may hold a table stands on page ${unread.join(', ')}`,
-            unread[0],
-          )
+        ? cell('needs', 'a picture ?', `${report.path}: no table like “${rule}” was found, but a picture that may hold a table stands on page ${unread.join(', ')}`, unread[0])
         : cell('error', 'none', `${report.path}: nothing like “${rule}” was found`);
     const on = ({ pages }: TakeMatch) => `p. ${pages[0]}${pages.length > 1 ? `–${pages.at(-1)}` : ''}`;
     // Of several tables the one that is most in doubt speaks.
     const rivalled = matches.find(({ rival }) => rival);
-    if (rivalled)
-      return cell(
-        'needs',
-        'two ?',
-        `${report.path}: two tables are as much alike (${rivalled.table} and ${rivalled.rival}); the first was taken`,
-        rivalled.pages[0],
-      );
+    if (rivalled) return cell('needs', 'two ?', `${report.path}: two tables are as much alike (${rivalled.table} and ${rivalled.rival}); the first was taken`, rivalled.pages[0]);
     const lacking = matches.find(({ lacks }) => lacks.length > 0);
-    if (lacking)
-      return cell(
-        'needs',
-        `${on(lacking)} !`,
-        `${report.path}, ${on(lacking)}: without ${lacking.lacks.map((text) => `“${text}”`).join(', ')}`,
-        lacking.pages[0],
-        lacking.sure,
-      );
+    if (lacking) return cell('needs', `${on(lacking)} !`, `${report.path}, ${on(lacking)}: without ${lacking.lacks.map((text) => `“${text}”`).join(', ')}`, lacking.pages[0], lacking.sure);
     const least = matches.reduce((a, b) => (b.sure < a.sure ? b : a));
-    if (unread.length > 0)
-      return cell(
-        'needs',
-        `${on(least)} + picture`,
-        `${report.path}: beside what was taken a picture that may hold a table stands on page ${unread.join(', ')}`,
-        unread[0],
-        least.sure,
-      );
+    if (unread.length > 0) return cell('needs', `${on(least)} + picture`, `${report.path}: beside what was taken a picture that may hold a table stands on page ${unread.join(', ')}`, unread[0], least.sure);
     const doubt = least.sure < 0.75;
-    return cell(
-      doubt ? 'needs' : 'passes',
-      `${matches.length > 1 ? `${matches.length} tables` : on(least)}${doubt ? ' ?' : ''}`,
-      `${report.path}, ${on(least)}: likeness ${least.sure}`,
-      (doubt ? least : matches[0]).pages[0],
-      least.sure,
-    );
+    return cell(doubt ? 'needs' : 'passes', `${matches.length > 1 ? `${matches.length} tables` : on(least)}${doubt ? ' ?' : ''}`, `${report.path}, ${on(least)}: likeness ${least.sure}`, (doubt ? least : matches[0]).pages[0], least.sure);
   }
 }

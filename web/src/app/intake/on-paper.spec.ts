@@ -7,36 +7,16 @@ import { moved, page, words } from '../../../../core/testing/print';
 import type { PageAnswer } from '../../../../server/contract/contract';
 import { anchorsOf, drawingOn, pieceTaken, tablesOn, undrawn } from './on-paper';
 
-const landings = [
-  'Code   Species              Boxes     Value',
-  'HK1    Lantern hake           112 13,014.40',
-  'SL2    Grey sole               48  7,862.40',
-  'CR4    Rock crab               61  4,318.80',
-  'MK1    Blue mackerel          210  7,686.00',
-];
-const printed = page([
-  ...words(['Week ending 8 June 2025'], { top: 70 }),
-  ...words(landings),
-  ...words(['Total weight of all quays'], { top: 190 }),
-]);
-const answerFor = (content: PageContent): PageAnswer => ({
-  pageCount: 1,
-  page: content,
-  pieces: findTables([content]).flatMap((table) => table.pieces.map((piece) => ({ ...piece, table: table.id }))),
-});
+const landings = ['Code   Species              Boxes     Value', 'HK1    Lantern hake           112 13,014.40', 'SL2    Grey sole               48  7,862.40', 'CR4    Rock crab               61  4,318.80', 'MK1    Blue mackerel          210  7,686.00'];
+const printed = page([...words(['Week ending 8 June 2025'], { top: 70 }), ...words(landings), ...words(['Total weight of all quays'], { top: 190 })]);
+const answerFor = (content: PageContent): PageAnswer => ({ pageCount: 1, page: content, pieces: findTables([content]).flatMap((table) => table.pieces.map((piece) => ({ ...piece, table: table.id }))) });
 const answer = answerFor(printed);
 const rule = (some: object = {}): TakeRule => ruleOf({ name: 'Landings', heading: ['Code', 'Species'], ...some });
 const rowsOf = (piece: Piece | undefined) => piece && plainRows(piece.readings[0]);
 
 describe('what a rule takes on the page shown', () => {
   it('is the table that it knows by its heading', () => {
-    expect(rowsOf(pieceTaken(rule(), 'a.pdf', answer))?.map((row) => row[0])).toEqual([
-      'Code',
-      'HK1',
-      'SL2',
-      'CR4',
-      'MK1',
-    ]);
+    expect(rowsOf(pieceTaken(rule(), 'a.pdf', answer))?.map((row) => row[0])).toEqual(['Code', 'HK1', 'SL2', 'CR4', 'MK1']);
     expect(pieceTaken(rule({ heading: ['Berth', 'Vessel'] }), 'a.pdf', answer)).toBeUndefined();
   });
 
@@ -61,12 +41,7 @@ describe('separators drawn on a table', () => {
   it('begin with those of the best reading, held by the words of the heading', () => {
     const drawing = drawingOn(rule(), printed, base);
     expect(drawing.columns.map(({ at }) => at)).toHaveLength(3);
-    expect(
-      drawing.columns.every(
-        ({ at }) =>
-          !printed.words.some(({ box }) => box[1] > 95 && box[3] < 180 && box[0] < at - 0.5 && box[2] > at + 0.5),
-      ),
-    ).toBe(true);
+    expect(drawing.columns.every(({ at }) => !printed.words.some(({ box }) => box[1] > 95 && box[3] < 180 && box[0] < at - 0.5 && box[2] > at + 0.5))).toBe(true);
     expect(drawing.anchors.map(({ text }) => text)).toEqual(['Code', 'Species', 'Boxes', 'Value']);
     expect([drawing.rows, drawing.cuts]).toEqual(['as read', []]);
   });
@@ -78,11 +53,7 @@ describe('separators drawn on a table', () => {
     const again = drawingOn(drawn, elsewhere, pieceTaken(rule(), 'b.pdf', there)!);
     again.columns.forEach(({ at }, i) => expect(at).toBeCloseTo(drawn.drawing.columns[i].at + 23, 0));
     expect(again.cuts[0]).toBeCloseTo(130 - 31, 0);
-    expect(
-      rowsOf(
-        pieceTaken({ ...drawn, drawing: { ...again, rows: 'as read', cuts: [] }, reading: 'drawn' }, 'b.pdf', there),
-      )?.[1],
-    ).toEqual(['HK1', 'Lantern hake', '112', '13,014.40']);
+    expect(rowsOf(pieceTaken({ ...drawn, drawing: { ...again, rows: 'as read', cuts: [] }, reading: 'drawn' }, 'b.pdf', there))?.[1]).toEqual(['HK1', 'Lantern hake', '112', '13,014.40']);
   });
 
   it('of an area are also held by the line above it, and end at the line below', () => {
@@ -92,13 +63,9 @@ describe('separators drawn on a table', () => {
   });
 
   it('are taken away again, and the area stays', () => {
-    const drawn = {
-      ...rule(),
-      reading: 'drawn' as const,
-      drawing: { ...drawingOn(rule(), printed, base), cuts: [130] },
-    };
+    const drawn = { ...rule(), reading: 'drawn' as const, drawing: { ...drawingOn(rule(), printed, base), cuts: [130] } };
     expect(undrawn(drawn)).toMatchObject({ reading: 'best', readingIn: [], drawing: undefined });
-    const area = undrawn({ ...drawn, of: 'area' });
+    const area = undrawn({ ...drawn, of: 'area' } as TakeRule);
     expect([area.drawing?.columns, area.drawing?.cuts, area.drawing?.anchors.length]).toEqual([[], [], 4]);
   });
 });

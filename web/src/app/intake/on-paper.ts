@@ -17,22 +17,12 @@ export function tablesOn({ pieces }: PageAnswer): FoundTable[] {
 }
 
 /** What a rule takes on one page; a page that only goes on has no heading to be known by, so its pieces are named. */
-export function pieceTaken(
-  rule: TakeRule,
-  path: string,
-  answer: PageAnswer,
-  goesOn: readonly string[] = [],
-): Piece | undefined {
+export function pieceTaken(rule: TakeRule, path: string, answer: PageAnswer, goesOn: readonly string[] = []): Piece | undefined {
   if (!answer.page) return undefined;
   const tables = tablesOn(answer);
   const own = tables.filter((table) => goesOn.includes(table.id));
   const known = own.length > 0 && !rule.join ? { ...rule, least: 0 } : rule;
-  const { taken } = takeTables([{ ...known, pages: undefined }], {
-    key: path,
-    path,
-    pages: [answer.page],
-    tables: own.length > 0 && !rule.join ? own : tables,
-  });
+  const { taken } = takeTables([{ ...known, pages: undefined }], { key: path, path, pages: [answer.page], tables: own.length > 0 && !rule.join ? own : tables });
   const first = taken[0];
   return first && 'table' in first ? first.table.pieces[0] : undefined;
 }
@@ -42,9 +32,7 @@ export const undrawn = (rule: TakeRule): TakeRule => ({
   ...rule,
   reading: 'best',
   readingIn: [],
-  ...(rule.of === 'area'
-    ? { drawing: { ...rule.drawing!, columns: [], cuts: [], rows: 'as read' } }
-    : { drawing: undefined }),
+  ...(rule.of === 'area' ? { drawing: { ...rule.drawing!, columns: [], cuts: [], rows: 'as read' } } : { drawing: undefined }),
 });
 
 const rounded = (points: number) => Math.round(points * 10) / 10;
@@ -53,13 +41,8 @@ const roundedBox = (box: Box) => box.map(rounded) as unknown as Box;
 const mostAnchors = 16;
 
 /** Words of the heading, by which a drawing finds its place; for an area also those of the line above it, and the line that ends it. */
-export function anchorsOf(
-  page: PageContent,
-  reading: Reading | undefined,
-  area?: Box,
-): Pick<Drawing, 'anchors' | 'below'> {
-  const heading =
-    reading?.cells.filter((cell) => cell.row < Math.max(1, reading.headingRows)).flatMap((cell) => cell.words) ?? [];
+export function anchorsOf(page: PageContent, reading: Reading | undefined, area?: Box): Pick<Drawing, 'anchors' | 'below'> {
+  const heading = reading?.cells.filter((cell) => cell.row < Math.max(1, reading.headingRows)).flatMap((cell) => cell.words) ?? [];
   const lines = area ? linesOf(page.words) : [];
   const above = area && lines.findLast((line) => line.box[3] <= area[1] + 2);
   const end = area && lines.find((line) => line.box[1] >= area[3] - 2);
@@ -68,10 +51,7 @@ export function anchorsOf(
   const lasting = near.filter((w) => !/\d/.test(page.words[w].text));
   const words = (lasting.length >= 2 ? lasting : near).slice(0, mostAnchors);
   const below = end ? textOf(page.words, end.words).slice(0, 80).trim() : '';
-  return {
-    anchors: words.map((w) => ({ text: page.words[w].text, box: roundedBox(page.words[w].box) })),
-    ...(below ? { below } : {}),
-  };
+  return { anchors: words.map((w) => ({ text: page.words[w].text, box: roundedBox(page.words[w].box) })), ...(below ? { below } : {}) };
 }
 
 /** The drawing of a rule as it lies on this page, anchored to it anew; where there is none yet, the best reading's own separators. */
@@ -80,18 +60,8 @@ export function drawingOn(rule: TakeRule, page: PageContent, base: Piece): Drawi
   const area = rule.of === 'area' ? base.box : undefined;
   const anchored = { ...anchorsOf(page, reading, area), ...(area ? { box: roundedBox(area) } : {}) };
   const drawn = rule.drawing;
-  if (!drawn || drawn.columns.length + drawn.cuts.length === 0)
-    return { ...anchored, columns: separatorsOf(reading), rows: 'as read', cuts: [] };
-  const fit = fitOf(
-    drawn.anchors,
-    page,
-    page.words.map((_, i) => i),
-  ) ?? { scale: 1, dx: 0, dy: 0, sure: 0, missing: [] };
+  if (!drawn || drawn.columns.length + drawn.cuts.length === 0) return { ...anchored, columns: separatorsOf(reading), rows: 'as read', cuts: [] };
+  const fit = fitOf(drawn.anchors, page, page.words.map((_, i) => i)) ?? { scale: 1, dx: 0, dy: 0, sure: 0, missing: [] };
   const { x, y } = onPage(fit);
-  return {
-    ...anchored,
-    columns: drawn.columns.map((column) => ({ ...column, at: rounded(x(column.at)) })),
-    rows: drawn.rows,
-    cuts: drawn.cuts.map((cut) => rounded(y(cut))),
-  };
+  return { ...anchored, columns: drawn.columns.map((column) => ({ ...column, at: rounded(x(column.at)) })), rows: drawn.rows, cuts: drawn.cuts.map((cut) => rounded(y(cut))) };
 }

@@ -7,48 +7,19 @@ import type { FoundFacts } from '../../../../server/contract/contract';
   selector: 'sieve-page-strip',
   template: `<nav aria-label="Pages">
     @for (page of pages(); track page.number) {
-      <button
-        [class.here]="page.number === chosen()"
-        [attr.aria-current]="page.number === chosen() ? 'page' : null"
-        (click)="choose.emit(page.number)"
-        [attr.aria-label]="'Page ' + page.number"
-      >
+      <button [class.here]="page.number === chosen()" [attr.aria-current]="page.number === chosen() ? 'page' : null" (click)="choose.emit(page.number)" [attr.aria-label]="'Page ' + page.number">
         <svg [attr.viewBox]="'0 0 ' + page.width + ' ' + page.height" aria-hidden="true">
           @for (box of page.ink; track $index) {
-            <rect
-              class="ink"
-              [attr.x]="box[0]"
-              [attr.y]="box[1]"
-              [attr.width]="box[2] - box[0]"
-              [attr.height]="box[3] - box[1]"
-            />
+            <rect class="ink" [attr.x]="box[0]" [attr.y]="box[1]" [attr.width]="box[2] - box[0]" [attr.height]="box[3] - box[1]" />
           }
           @for (box of page.pictures; track $index) {
-            <rect
-              class="picture"
-              [attr.x]="box[0]"
-              [attr.y]="box[1]"
-              [attr.width]="box[2] - box[0]"
-              [attr.height]="box[3] - box[1]"
-            />
+            <rect class="picture" [attr.x]="box[0]" [attr.y]="box[1]" [attr.width]="box[2] - box[0]" [attr.height]="box[3] - box[1]" />
           }
           @for (box of page.unread; track $index) {
-            <rect
-              class="unread"
-              [attr.x]="box[0]"
-              [attr.y]="box[1]"
-              [attr.width]="box[2] - box[0]"
-              [attr.height]="box[3] - box[1]"
-            />
+            <rect class="unread" [attr.x]="box[0]" [attr.y]="box[1]" [attr.width]="box[2] - box[0]" [attr.height]="box[3] - box[1]" />
           }
           @for (table of page.tables; track table.id) {
-            <rect
-              [class]="table.taken ? 'taken' : 'found'"
-              [attr.x]="table.box[0]"
-              [attr.y]="table.box[1]"
-              [attr.width]="table.box[2] - table.box[0]"
-              [attr.height]="table.box[3] - table.box[1]"
-            />
+            <rect [class]="table.taken ? 'taken' : 'found'" [attr.x]="table.box[0]" [attr.y]="table.box[1]" [attr.width]="table.box[2] - table.box[0]" [attr.height]="table.box[3] - table.box[1]" />
           }
         </svg>
         @if (page.hits > 0) {
@@ -141,8 +112,7 @@ export class PageStrip {
   constructor() {
     // The page shown is in sight in the strip, wherever it was chosen; pages that come in later do not move it.
     afterRenderEffect(() => {
-      if (this.chosen() && this.isIn())
-        this.host.nativeElement.querySelector('[aria-current]')?.scrollIntoView?.({ block: 'nearest' });
+      if (this.chosen() && this.isIn()) this.host.nativeElement.querySelector('[aria-current]')?.scrollIntoView?.({ block: 'nearest' });
     });
   }
 
@@ -150,12 +120,7 @@ export class PageStrip {
     const { pages, tables } = this.found();
     const onPage = new Map<number, { id: string; box: Box; taken: boolean }[]>();
     for (const table of tables)
-      for (const { id, page, box } of table.pieces)
-        onPage.set(page, [...(onPage.get(page) ?? []), { id, box, taken: this.taken().has(table.id) }]);
-    return pages.map((page) => ({
-      ...page,
-      tables: onPage.get(page.number) ?? [],
-      hits: this.hits().get(page.number) ?? 0,
-    }));
+      for (const { id, page, box } of table.pieces) onPage.set(page, [...(onPage.get(page) ?? []), { id, box, taken: this.taken().has(table.id) }]);
+    return pages.map((page) => ({ ...page, tables: onPage.get(page.number) ?? [], hits: this.hits().get(page.number) ?? 0 }));
   });
 }

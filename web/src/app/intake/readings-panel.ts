@@ -18,34 +18,14 @@ import { plural } from '../shared/words';
       } @else {
         <p class="counts">
           <b>{{ says(count(), 'cell') }} {{ count() === 1 ? 'differs' : 'differ' }}</b>
-          <button
-            pButton
-            type="button"
-            [text]="true"
-            size="small"
-            severity="secondary"
-            [attr.aria-pressed]="onlyDiffering()"
-            (click)="onlyDiffering.set(!onlyDiffering())"
-          >
-            {{ onlyDiffering() ? 'Show all rows' : 'Show differing rows only' }}
-          </button>
+          <button pButton type="button" [text]="true" size="small" severity="secondary" [attr.aria-pressed]="onlyDiffering()" (click)="onlyDiffering.set(!onlyDiffering())">{{ onlyDiffering() ? 'Show all rows' : 'Show differing rows only' }}</button>
         </p>
         <div class="sides">
           @for (side of sides(); track $index) {
             <section [attr.aria-label]="'Reading ' + side.reading.name">
-              <sieve-pick
-                [label]="$index === 0 ? 'Reading at the left' : 'Reading at the right'"
-                [options]="choicesFor($index)"
-                [value]="side.reading.name"
-                (picked)="choose($index, $event)"
-              />
+              <sieve-pick [label]="$index === 0 ? 'Reading at the left' : 'Reading at the right'" [options]="choicesFor($index)" [value]="side.reading.name" (picked)="choose($index, $event)" />
               <p class="small">{{ side.reading.reason }}</p>
-              <div
-                class="sheet"
-                tabindex="0"
-                role="region"
-                [attr.aria-label]="'Rows of the reading ' + side.reading.name"
-              >
+              <div class="sheet" tabindex="0" role="region" [attr.aria-label]="'Rows of the reading ' + side.reading.name">
                 <table>
                   <tbody>
                     @for (row of side.rows; track $index) {
@@ -61,32 +41,15 @@ import { plural } from '../shared/words';
                 </table>
               </div>
               <p class="acts">
-                <button
-                  pButton
-                  [disabled]="chosen() === side.reading.name"
-                  (click)="use.emit({ reading: side.reading.name, of: 'all' })"
-                >
-                  Use {{ side.reading.name }} for all reports
-                </button>
-                <button
-                  pButton
-                  severity="secondary"
-                  [outlined]="true"
-                  (click)="use.emit({ reading: side.reading.name, of: 'this' })"
-                >
-                  Only here
-                </button>
+                <button pButton [disabled]="chosen() === side.reading.name" (click)="use.emit({ reading: side.reading.name, of: 'all' })">Use {{ side.reading.name }} for all reports</button>
+                <button pButton severity="secondary" [outlined]="true" (click)="use.emit({ reading: side.reading.name, of: 'this' })">Only here</button>
               </p>
             </section>
           }
         </div>
       }
     </div>
-    <div class="foot">
-      <button pButton type="button" [text]="true" size="small" severity="secondary" (click)="close.emit()">
-        Back to what is taken
-      </button>
-    </div>
+    <div class="foot"><button pButton type="button" [text]="true" size="small" severity="secondary" (click)="close.emit()">Back to what is taken</button></div>
   `,
   styles: `
     .body {
@@ -154,14 +117,11 @@ export class ReadingsPanel {
   /** The reading by which the table is read now. */
   readonly chosen = input.required<string>();
   readonly use = output<{ reading: ReadingChoice; of: 'all' | 'this' }>();
-  readonly close = output();
+  readonly close = output<void>();
 
   protected readonly says = plural;
   protected readonly onlyDiffering = linkedSignal({ source: () => this.piece().id, computation: () => false });
-  private readonly names = linkedSignal({
-    source: () => this.piece(),
-    computation: (piece) => piece.readings.slice(0, 2).map((reading) => reading.name),
-  });
+  private readonly names = linkedSignal({ source: () => this.piece(), computation: (piece) => piece.readings.slice(0, 2).map((reading) => reading.name) });
   private readonly pairs = computed(() => {
     const [left, right] = this.names().map((name) => this.piece().readings.find((reading) => reading.name === name)!);
     return left && right ? compareReadings(left, right) : [];
@@ -175,8 +135,7 @@ export class ReadingsPanel {
     }));
   });
   protected other = (side: number) => this.names()[1 - side];
-  protected choicesFor = (side: number) =>
-    this.piece().readings.map(({ name }) => ({ value: name, says: name, off: name === this.other(side) }));
+  protected choicesFor = (side: number) => this.piece().readings.map(({ name }) => ({ value: name, says: name, off: name === this.other(side) }));
   protected choose(side: number, name: string) {
     this.names.update((names) => names.map((each, i) => (i === side ? name : each)) as typeof names);
   }

@@ -20,59 +20,29 @@ import { IntakeLook } from './intake-look';
       {{ counted(state.reports().length, 'file') }}
       <span class="grow"></span>
       @if (state.reading()) {
-        <button pButton type="button" [text]="true" size="small" severity="secondary" (click)="state.cancelReading()">
-          Stop reading
-        </button>
+        <button pButton type="button" [text]="true" size="small" severity="secondary" (click)="state.cancelReading()">Stop reading</button>
       } @else {
-        <button pButton type="button" [text]="true" size="small" severity="secondary" (click)="state.lookAtFolder()">
-          Look again
-        </button>
+        <button pButton type="button" [text]="true" size="small" severity="secondary" (click)="state.lookAtFolder()">Look again</button>
       }
-      <button pButton type="button" [text]="true" size="small" severity="secondary" (click)="periods.emit()">
-        Periods
-      </button>
+      <button pButton type="button" [text]="true" size="small" severity="secondary" (click)="periods.emit()">Periods</button>
     </div>
     @if (state.pipeline()?.managed) {
-      <p-fileupload
-        class="drop"
-        mode="basic"
-        chooseLabel="Add PDF files"
-        chooseIcon="pi pi-plus"
-        accept="application/pdf"
-        [multiple]="true"
-        [customUpload]="true"
-        [auto]="true"
-        (uploadHandler)="add($event)"
-      />
+      <p-fileupload class="drop" mode="basic" chooseLabel="Add PDF files" chooseIcon="pi pi-plus" accept="application/pdf" [multiple]="true" [customUpload]="true" [auto]="true" (uploadHandler)="add($event)" />
       @if (refused(); as refused) {
         <p class="error small" role="alert">{{ refused }}</p>
       }
       <sieve-drop-files />
     }
-    <sieve-find-box
-      [wanted]="at.address().find"
-      [hits]="at.hits()"
-      (hitsChange)="at.hits.set($event)"
-      (step)="edit.toHit($event)"
-    />
+    <sieve-find-box [wanted]="at.address().find" [hits]="at.hits()" (hitsChange)="at.hits.set($event)" (step)="edit.toHit($event)" />
     <div class="scroll">
       @if (state.reports().length === 0) {
-        <sieve-notice kind="empty">{{
-          state.pipeline()?.managed
-            ? 'No file yet. Add PDF reports.'
-            : 'No file in ' + state.pipeline()?.folder + ' yet. Put PDF reports there, then look again.'
-        }}</sieve-notice>
+        <sieve-notice kind="empty">{{ state.pipeline()?.managed ? 'No file yet. Add PDF reports.' : 'No file in ' + state.pipeline()?.folder + ' yet. Put PDF reports there, then look again.' }}</sieve-notice>
       }
       <ul>
         @for (report of state.reports(); track report.id) {
           @let standing = state.standingOf(report);
           <li>
-            <button
-              [class.here]="report.id === at.shown()?.id"
-              [attr.aria-current]="report.id === at.shown()?.id"
-              [disabled]="report.standing === 'not a PDF'"
-              (click)="edit.show(report.id, at.hits().get(report.id)?.[0]?.page)"
-            >
+            <button [class.here]="report.id === at.shown()?.id" [attr.aria-current]="report.id === at.shown()?.id" [disabled]="report.standing === 'not a PDF'" (click)="edit.show(report.id, at.hits().get(report.id)?.[0]?.page)">
               <b>{{ report.path }}</b>
               <span [class]="standing.tone">
                 @if (standing.tone === 'needs' || standing.tone === 'error') {
@@ -80,8 +50,7 @@ import { IntakeLook } from './intake-look';
                 } @else if (standing.tone === 'passes') {
                   <i class="pi pi-check" aria-hidden="true"></i>
                 }
-                {{ report.id === state.guide()?.id && standing.tone === 'passes' ? 'guide' : standing.word }}</span
-              >
+                {{ report.id === state.guide()?.id && standing.tone === 'passes' ? 'guide' : standing.word }}</span>
               @if (at.hits().get(report.id); as found) {
                 <small class="needs">{{ counted(found.length, 'hit') }}, first on page {{ found[0].page }}</small>
               } @else {
@@ -158,7 +127,7 @@ export class ReportsPane {
   protected readonly at = inject(IntakeLook);
   protected readonly edit = inject(IntakeEdit);
   private readonly drops = viewChild(DropFiles);
-  readonly periods = output();
+  readonly periods = output<void>();
   protected readonly refused = signal<string | undefined>(undefined);
   protected readonly counted = plural;
 
@@ -166,9 +135,6 @@ export class ReportsPane {
     this.refused.set(undefined);
     this.drops()!
       .put(this.state.id(), files)
-      .subscribe({
-        complete: () => this.state.lookAtFolder(),
-        error: (error: Error) => this.refused.set(error.message),
-      });
+      .subscribe({ complete: () => this.state.lookAtFolder(), error: (error: Error) => this.refused.set(error.message) });
   }
 }

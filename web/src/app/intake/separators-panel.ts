@@ -24,37 +24,21 @@ const followers = 2;
   imports: [FailedLine, MiniSheet, ButtonDirective, Pick],
   template: `
     <div class="body">
-      <p class="small">
-        Drag the tabs above the table; press the ruler to add one; arrow keys move a tab by a point, Delete takes it
-        off.
-      </p>
+      <p class="small">Drag the tabs above the table; press the ruler to add one; arrow keys move a tab by a point, Delete takes it off.</p>
       <p>
         <label for="rows-by">Rows</label>&nbsp;
         <sieve-pick inputId="rows-by" [options]="rowWays" [value]="drawing().rows" (picked)="rowsBy($any($event))" />
       </p>
       @for (each of across(); track each.index) {
         <p class="across">
-          {{ plural(each.words.length, 'word') }} across the separator at {{ each.at }}:
-          {{ each.words.slice(0, 4).join(', ') }}
+          {{ plural(each.words.length, 'word') }} across the separator at {{ each.at }}: {{ each.words.slice(0, 4).join(', ') }}
           <label class="sr" [for]="'keep-' + each.index">Kept whole</label>
-          <sieve-pick
-            [inputId]="'keep-' + each.index"
-            [options]="keepWays"
-            [value]="each.keep"
-            (picked)="keep(each.index, $any($event))"
-          />
+          <sieve-pick [inputId]="'keep-' + each.index" [options]="keepWays" [value]="each.keep" (picked)="keep(each.index, $any($event))" />
         </p>
       }
-      <h3>
-        {{ fileName() }} <span class="small">page {{ answer().page?.number }}, {{ columns() }} columns</span>
-      </h3>
+      <h3>{{ fileName() }} <span class="small">page {{ answer().page?.number }}, {{ columns() }} columns</span></h3>
       @if (piece(); as own) {
-        <sieve-mini-sheet
-          [style.max-height.px]="230"
-          [rows]="rowsOf(own)"
-          [headingRows]="own.readings[0].headingRows"
-          label="Sheet of this page"
-        />
+        <sieve-mini-sheet [style.max-height.px]="230" [rows]="rowsOf(own)" [headingRows]="own.readings[0].headingRows" label="Sheet of this page" />
       } @else {
         <p class="error">Nothing is taken here.</p>
       }
@@ -63,21 +47,11 @@ const followers = 2;
         <h3>
           {{ other.report.path }}
           @if (other.lacks.length > 0) {
-            <span class="needs small"
-              ><i class="pi pi-exclamation-triangle" aria-hidden="true"></i> without “{{
-                other.lacks.join('”, “')
-              }}”</span
-            >
+            <span class="needs small"><i class="pi pi-exclamation-triangle" aria-hidden="true"></i> without “{{ other.lacks.join('”, “') }}”</span>
           }
         </h3>
         @if (other.rows.length > 0) {
-          <sieve-mini-sheet
-            [style.max-height.px]="110"
-            [rows]="other.rows"
-            [headingRows]="1"
-            [most]="12"
-            [label]="'Sheet of ' + other.report.path"
-          />
+          <sieve-mini-sheet [style.max-height.px]="110" [rows]="other.rows" [headingRows]="1" [most]="12" [label]="'Sheet of ' + other.report.path" />
         } @else {
           <p class="small">Nothing is taken from this report.</p>
         }
@@ -86,9 +60,7 @@ const followers = 2;
     <div class="foot">
       <button pButton (click)="keepFor.emit('all')">Use for all reports</button>
       <button pButton severity="secondary" [outlined]="true" (click)="keepFor.emit('this')">Only here</button>
-      <button pButton type="button" [text]="true" size="small" severity="secondary" (click)="keepFor.emit('none')">
-        Put back
-      </button>
+      <button pButton type="button" [text]="true" size="small" severity="secondary" (click)="keepFor.emit('none')">Put back</button>
     </div>
   `,
   styles: `
@@ -128,18 +100,13 @@ export class SeparatorsPanel {
     { value: 'first column', says: 'a new one where the first column is filled' },
     { value: 'drawn', says: 'by the tabs beside the table' },
   ];
-  protected readonly keepWays: readonly { value: ColumnSeparator['keep']; says: string }[] = keeps.map((value) => ({
-    value,
-    says: { most: 'kept where most of it is', left: 'kept whole at the left', right: 'kept whole at the right' }[value],
-  }));
+  protected readonly keepWays: readonly { value: ColumnSeparator['keep']; says: string }[] = keeps.map((value) => ({ value, says: { most: 'kept where most of it is', left: 'kept whole at the left', right: 'kept whole at the right' }[value] }));
 
   protected readonly across = computed(() => {
     const page = this.answer().page;
     if (!page) return [];
     return this.drawing().columns.flatMap((column, index) => {
-      const words = wordsAcross(page, this.words(), { columns: [column], rows: 'as read', cuts: [] }).map(
-        (w) => page.words[w].text,
-      );
+      const words = wordsAcross(page, this.words(), { columns: [column], rows: 'as read', cuts: [] }).map((w) => page.words[w].text);
       return words.length > 0 ? [{ index, at: column.at, keep: column.keep, words }] : [];
     });
   });
@@ -155,13 +122,10 @@ export class SeparatorsPanel {
         return match ? [{ report, page: match.pages[0], found: match.found }] : [];
       });
     const at = all.findIndex(({ report }) => report.path > here.path);
-    return at < 0
-      ? all.slice(-followers)
-      : all.slice(Math.max(0, Math.min(at, all.length - followers))).slice(0, followers);
+    return at < 0 ? all.slice(-followers) : all.slice(Math.max(0, Math.min(at, all.length - followers))).slice(0, followers);
   });
   protected readonly followed = asked(
-    () =>
-      this.places().length > 0 ? this.places().map(({ report, page }) => ({ report: report.id, page })) : undefined,
+    () => (this.places().length > 0 ? this.places().map(({ report, page }) => ({ report: report.id, page })) : undefined),
     (places) => forkJoin(places.map(({ report, page }) => this.api.page(this.state.id(), report, page))),
   );
   protected readonly others = computed(() =>
@@ -169,9 +133,7 @@ export class SeparatorsPanel {
       const answer = this.followed.value()?.[i];
       if (!answer) return [];
       const piece = pieceTaken(this.rule(), report.path, answer, this.rule().of === 'area' ? [] : found);
-      const lacks = this.rule()
-        .drawing!.anchors.map(({ text }) => text)
-        .filter((text) => !answer.page?.words.some((word) => word.text === text));
+      const lacks = this.rule().drawing!.anchors.map(({ text }) => text).filter((text) => !answer.page?.words.some((word) => word.text === text));
       return { report, rows: piece ? plainRows(piece.readings[0]) : [], lacks };
     }),
   );
@@ -181,9 +143,6 @@ export class SeparatorsPanel {
     this.drawingChange.emit({ ...this.drawing(), rows });
   }
   protected keep(at: number, keep: ColumnSeparator['keep']) {
-    this.drawingChange.emit({
-      ...this.drawing(),
-      columns: this.drawing().columns.map((column, i) => (i === at ? { ...column, keep } : column)),
-    });
+    this.drawingChange.emit({ ...this.drawing(), columns: this.drawing().columns.map((column, i) => (i === at ? { ...column, keep } : column)) });
   }
 }

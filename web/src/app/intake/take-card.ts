@@ -20,75 +20,27 @@ export interface CutPlace {
   selector: 'sieve-take-card',
   imports: [ButtonDirective, InputText, Pick, Textarea],
   template: `<div class="card">
-    <h3>
-      <input
-        class="name"
-        aria-label="Name of what is taken"
-        [value]="rule().name"
-        (change)="change.emit({ name: $any($event.target).value.trim() || rule().name })"
-      />
-    </h3>
+    <h3><input class="name" aria-label="Name of what is taken" [value]="rule().name" (change)="change.emit({ name: $any($event.target).value.trim() || rule().name })" /></h3>
     <p class="small">{{ here() }}</p>
     @for (lacking of match()?.lacks ?? []; track lacking) {
-      <p class="needs small">
-        <i class="pi pi-exclamation-triangle" aria-hidden="true"></i> “{{ lacking }}” is not found here
-      </p>
+      <p class="needs small"><i class="pi pi-exclamation-triangle" aria-hidden="true"></i> “{{ lacking }}” is not found here</p>
     }
     <dl>
       @if (rule().of === 'found table') {
         <dt><label [for]="'title-' + rule().name">Title like</label></dt>
-        <dd>
-          <input
-            pInputText
-            [id]="'title-' + rule().name"
-            [value]="rule().title ?? ''"
-            placeholder="any title"
-            (change)="change.emit({ title: $any($event.target).value.trim() || undefined })"
-          />
-        </dd>
+        <dd><input pInputText [id]="'title-' + rule().name" [value]="rule().title ?? ''" placeholder="any title" (change)="change.emit({ title: $any($event.target).value.trim() || undefined })" /></dd>
         <dt><label [for]="'heading-' + rule().name">Heading words</label></dt>
-        <dd>
-          <textarea
-            pTextarea
-            rows="2"
-            [id]="'heading-' + rule().name"
-            [value]="rule().heading.join(', ')"
-            placeholder="any heading"
-            title="Words or columns of the heading, parted by commas"
-            (change)="change.emit({ heading: wordsOf($any($event.target).value) })"
-          ></textarea>
-        </dd>
+        <dd><textarea pTextarea rows="2" [id]="'heading-' + rule().name" [value]="rule().heading.join(', ')" placeholder="any heading" title="Words or columns of the heading, parted by commas" (change)="change.emit({ heading: wordsOf($any($event.target).value) })"></textarea></dd>
       }
       @if (rule().columns; as count) {
         <dt>Shape</dt>
         <dd>{{ says(count, 'column') }}</dd>
       }
       <dt><label [for]="'pages-' + rule().name">On pages</label></dt>
-      <dd>
-        <input
-          pInputText
-          [id]="'pages-' + rule().name"
-          [value]="pagesOf()"
-          placeholder="all pages"
-          title="A page, or pages such as 2-5"
-          (change)="setPages($any($event.target))"
-        />
-      </dd>
+      <dd><input pInputText [id]="'pages-' + rule().name" [value]="pagesOf()" placeholder="all pages" title="A page, or pages such as 2-5" (change)="setPages($any($event.target))" /></dd>
       @if (rule().join; as join) {
         <dt>Joined</dt>
-        <dd>
-          with the next {{ join.tables === 1 ? '' : join.tables }} {{ join.place }}
-          <button
-            pButton
-            type="button"
-            [text]="true"
-            size="small"
-            severity="secondary"
-            (click)="change.emit({ join: undefined })"
-          >
-            undo
-          </button>
-        </dd>
+        <dd>with the next {{ join.tables === 1 ? '' : join.tables }} {{ join.place }} <button pButton type="button" [text]="true" size="small" severity="secondary" (click)="change.emit({ join: undefined })">undo</button></dd>
       }
       @if (rule().cut; as cut) {
         <dt>Cut</dt>
@@ -100,71 +52,31 @@ export interface CutPlace {
       } @else {
         <dt><label [for]="'reading-' + rule().name">How it is read</label></dt>
         <dd>
-          <sieve-pick
-            [inputId]="'reading-' + rule().name"
-            [options]="names()"
-            [value]="rule().reading"
-            (picked)="change.emit({ reading: $any($event) })"
-          />
+          <sieve-pick [inputId]="'reading-' + rule().name" [options]="names()" [value]="rule().reading" (picked)="change.emit({ reading: $any($event) })" />
         </dd>
         @if (onlyHere(); as reading) {
           <dt>Only here</dt>
-          <dd>
-            {{ reading }}
-            <button
-              pButton
-              type="button"
-              [text]="true"
-              size="small"
-              severity="secondary"
-              (click)="change.emit({ readingIn: others() })"
-            >
-              as all others
-            </button>
-          </dd>
+          <dd>{{ reading }} <button pButton type="button" [text]="true" size="small" severity="secondary" (click)="change.emit({ readingIn: others() })">as all others</button></dd>
         }
         @if (rule().of === 'found table') {
           <dt><label [for]="'which-' + rule().name">Takes</label></dt>
           <dd>
-            <sieve-pick
-              [inputId]="'which-' + rule().name"
-              [options]="whichWays"
-              [value]="rule().which"
-              (picked)="change.emit({ which: $any($event) })"
-            />
+            <sieve-pick [inputId]="'which-' + rule().name" [options]="whichWays" [value]="rule().which" (picked)="change.emit({ which: $any($event) })" />
           </dd>
         }
         @if (rule().of !== 'whole page') {
           <dt><label [for]="'least-' + rule().name">At least this sure</label></dt>
-          <dd>
-            <input
-              pInputText
-              [id]="'least-' + rule().name"
-              type="number"
-              min="0"
-              max="1"
-              step="0.05"
-              [value]="rule().least"
-              (change)="least(+$any($event.target).value)"
-            />
-          </dd>
+          <dd><input pInputText [id]="'least-' + rule().name" type="number" min="0" max="1" step="0.05" [value]="rule().least" (change)="least(+$any($event.target).value)" /></dd>
         }
       }
     </dl>
     @if (piece(); as shown) {
-      <p class="small">
-        <b>{{ shown.readings[0].name }}</b>: {{ shown.readings[0].reason }}
-      </p>
+      <p class="small"><b>{{ shown.readings[0].name }}</b>: {{ shown.readings[0].reason }}</p>
     }
     @if (match()?.rest; as rest) {
       <p class="needs rest" role="status">
-        <span
-          ><i class="pi pi-exclamation-triangle" aria-hidden="true"></i> Goes on in another found table
-          {{ rest.place }}, on page {{ rest.page }}: join?</span
-        >
-        <button pButton severity="secondary" [outlined]="true" (click)="joinNext(rest.place)">
-          Join in all reports
-        </button>
+        <span><i class="pi pi-exclamation-triangle" aria-hidden="true"></i> Goes on in another found table {{ rest.place }}, on page {{ rest.page }}: join?</span>
+        <button pButton severity="secondary" [outlined]="true" (click)="joinNext(rest.place)">Join in all reports</button>
       </p>
     }
     <p class="acts">
@@ -174,55 +86,21 @@ export interface CutPlace {
         <button pButton severity="secondary" [outlined]="true" (click)="draw.emit()">Separators</button>
         @if (rule().of === 'found table') {
           <button pButton severity="secondary" [outlined]="true" (click)="compare.emit()">Compare readings</button>
-          <button
-            pButton
-            severity="secondary"
-            [outlined]="true"
-            [attr.aria-expanded]="outlining()"
-            (click)="outlining.set(!outlining())"
-          >
-            Outline
-          </button>
+          <button pButton severity="secondary" [outlined]="true" [attr.aria-expanded]="outlining()" (click)="outlining.set(!outlining())">Outline</button>
         }
       }
-      <button pButton type="button" [text]="true" size="small" severity="secondary" (click)="leave.emit()">
-        Leave it out
-      </button>
+      <button pButton type="button" [text]="true" size="small" severity="secondary" (click)="leave.emit()">Leave it out</button>
     </p>
     @if (outlining() && piece(); as shown) {
       <div class="outline">
         <p>
-          <button
-            pButton
-            severity="secondary"
-            [outlined]="true"
-            [disabled]="rule().join?.place === 'beside'"
-            (click)="joinNext('below')"
-          >
-            Join the next below
-          </button>
-          <button
-            pButton
-            severity="secondary"
-            [outlined]="true"
-            [disabled]="rule().join?.place === 'below'"
-            (click)="joinNext('beside')"
-          >
-            Join the next beside
-          </button>
+          <button pButton severity="secondary" [outlined]="true" [disabled]="rule().join?.place === 'beside'" (click)="joinNext('below')">Join the next below</button>
+          <button pButton severity="secondary" [outlined]="true" [disabled]="rule().join?.place === 'below'" (click)="joinNext('beside')">Join the next beside</button>
         </p>
         <p>
           <label [for]="'cut-' + rule().name">Cut in two</label>
-          <sieve-pick
-            [inputId]="'cut-' + rule().name"
-            placeholder="choose where"
-            [options]="cutChoices()"
-            [value]="chosen()"
-            (picked)="chosen.set($event)"
-          />
-          <button pButton severity="secondary" [outlined]="true" [disabled]="chosen() === ''" (click)="cutHere()">
-            Cut
-          </button>
+          <sieve-pick [inputId]="'cut-' + rule().name" placeholder="choose where" [options]="cutChoices()" [value]="chosen()" (picked)="chosen.set($event)" />
+          <button pButton severity="secondary" [outlined]="true" [disabled]="chosen() === ''" (click)="cutHere()">Cut</button>
         </p>
       </div>
     }
@@ -318,24 +196,17 @@ export class TakeCard {
   /** The piece that it takes on the page shown. */
   readonly piece = input.required<Piece | undefined>();
   readonly change = output<Partial<TakeRule>>();
-  readonly leave = output();
-  readonly draw = output();
-  readonly compare = output();
-  readonly point = output();
+  readonly leave = output<void>();
+  readonly draw = output<void>();
+  readonly compare = output<void>();
+  readonly point = output<void>();
   readonly cut = output<CutPlace>();
 
   protected readonly says = plural;
   protected readonly outlining = signal(false);
   protected readonly chosen = signal('');
   protected readonly names = computed((): readonly ReadingChoice[] =>
-    this.rule().of === 'whole page'
-      ? ['best', 'aligned', 'column after column', 'line by line', ...(this.rule().drawing ? ['drawn' as const] : [])]
-      : [
-          'best',
-          ...readingNames.filter(
-            (name) => name !== 'column after column' && (name !== 'drawn' || this.rule().drawing !== undefined),
-          ),
-        ],
+    this.rule().of === 'whole page' ? ['best', 'aligned', 'column after column', 'line by line', ...(this.rule().drawing ? ['drawn' as const] : [])] : ['best', ...readingNames.filter((name) => name !== 'column after column' && (name !== 'drawn' || this.rule().drawing !== undefined))],
   );
   /** Joins one more of the tables that follow, in all reports. */
   protected joinNext(place: 'below' | 'beside') {
@@ -343,17 +214,9 @@ export class TakeCard {
     this.change.emit({ join: { place, tables: (join?.place === place ? join.tables : 0) + 1 } });
   }
 
-  protected readonly labelNames = computed(() =>
-    this.rule()
-      .labels.map(({ name }) => name)
-      .join(', '),
-  );
-  protected readonly onlyHere = computed(
-    () => this.rule().readingIn.find((each) => this.report()?.path === each.report)?.reading,
-  );
-  protected readonly others = computed(() =>
-    this.rule().readingIn.filter((each) => this.report()?.path !== each.report),
-  );
+  protected readonly labelNames = computed(() => this.rule().labels.map(({ name }) => name).join(', '));
+  protected readonly onlyHere = computed(() => this.rule().readingIn.find((each) => this.report()?.path === each.report)?.reading);
+  protected readonly others = computed(() => this.rule().readingIn.filter((each) => this.report()?.path !== each.report));
   protected least(value: number) {
     this.change.emit({ least: Math.min(1, Math.max(0, value)) });
   }
@@ -363,20 +226,14 @@ export class TakeCard {
     const reading = this.piece()?.readings[0];
     if (!reading) return [];
     const told = (text: string) => /\p{L}{2}/u.test(text);
-    const columns = reading.cells
-      .filter((cell) => cell.row < Math.max(1, reading.headingRows) && cell.column > 0 && told(cell.text))
-      .map(({ text }): CutPlace => ({ by: 'column', text }));
+    const columns = reading.cells.filter((cell) => cell.row < Math.max(1, reading.headingRows) && cell.column > 0 && told(cell.text)).map(({ text }): CutPlace => ({ by: 'column', text }));
     const rows = reading.rows.flatMap((_, row): CutPlace[] => {
       const text = row > 0 ? reading.cells.find((cell) => cell.row === row && told(cell.text))?.text : undefined;
       return text ? [{ by: 'row', text }] : [];
     });
     return [...columns, ...rows];
   });
-  protected wordsOf = (text: string) =>
-    text
-      .split(/[,\n]/)
-      .map((word) => word.trim())
-      .filter(Boolean);
+  protected wordsOf = (text: string) => text.split(/[,\n]/).map((word) => word.trim()).filter(Boolean);
   protected readonly pagesOf = computed(() => {
     const pages = this.rule().pages;
     return !pages ? '' : pages.from === pages.to ? String(pages.from) : `${pages.from}-${pages.to}`;
@@ -385,20 +242,11 @@ export class TakeCard {
   protected setPages(field: HTMLInputElement) {
     const [, from, to] = /^\s*([1-9]\d{0,4})\s*(?:(?:-|–|to)\s*([1-9]\d{0,4})\s*)?$/.exec(field.value) ?? [];
     if (field.value.trim() === '') this.change.emit({ pages: undefined });
-    else if (from !== undefined && Number(to ?? from) >= Number(from))
-      this.change.emit({ pages: { from: Number(from), to: Number(to ?? from) } });
+    else if (from !== undefined && Number(to ?? from) >= Number(from)) this.change.emit({ pages: { from: Number(from), to: Number(to ?? from) } });
     else field.value = this.pagesOf();
   }
-  protected readonly whichWays = [
-    { value: 'the likest', says: 'the table most like it' },
-    { value: 'all alike', says: 'all tables like it' },
-  ];
-  protected readonly cutChoices = computed(() =>
-    this.places().map(({ by, text }, i) => ({
-      value: String(i),
-      says: `${by === 'row' ? 'above the row' : 'left of the column'} “${text}”`,
-    })),
-  );
+  protected readonly whichWays = [{ value: 'the likest', says: 'the table most like it' }, { value: 'all alike', says: 'all tables like it' }];
+  protected readonly cutChoices = computed(() => this.places().map(({ by, text }, i) => ({ value: String(i), says: `${by === 'row' ? 'above the row' : 'left of the column'} “${text}”` })));
   protected cutHere() {
     const place = this.places()[Number(this.chosen())];
     this.outlining.set(false);

@@ -21,27 +21,19 @@ function grouped<Item, Key>(items: readonly Item[], keyOf: (item: Item) => Key):
     <summary>Take many at once</summary>
     @for (group of headings(); track group.key) {
       <p>
-        <button pButton severity="secondary" [outlined]="true" (click)="take.emit([group.rule])">
-          All {{ group.count }} with this heading
-        </button>
+        <button pButton severity="secondary" [outlined]="true" (click)="take.emit([group.rule])">All {{ group.count }} with this heading</button>
         <span class="small">{{ group.says }}</span>
       </p>
     }
     @for (shape of shapes(); track shape.columns) {
       <p>
-        <button pButton severity="secondary" [outlined]="true" (click)="take.emit([shape.rule])">
-          All {{ shape.count }} of {{ says(shape.columns, 'column') }}
-        </button>
+        <button pButton severity="secondary" [outlined]="true" (click)="take.emit([shape.rule])">All {{ shape.count }} of {{ says(shape.columns, 'column') }}</button>
       </p>
     }
     <p>
-      <label for="many-from">On pages</label>
-      <input pInputText id="many-from" type="number" min="1" [max]="pageCount()" [value]="page()" #from />
-      <label for="many-to">to</label>
+      <label for="many-from">On pages</label> <input pInputText id="many-from" type="number" min="1" [max]="pageCount()" [value]="page()" #from /> <label for="many-to">to</label>
       <input pInputText id="many-to" type="number" min="1" [max]="pageCount()" [value]="page()" #to />
-      <button pButton severity="secondary" [outlined]="true" (click)="onPages(+from.value, +to.value)">
-        Take all there
-      </button>
+      <button pButton severity="secondary" [outlined]="true" (click)="onPages(+from.value, +to.value)">Take all there</button>
     </p>
     <p class="small">Tables of different shapes are taken by rules of their own.</p>
   </details>`,
@@ -77,59 +69,28 @@ export class TakeMany {
   protected readonly says = plural;
 
   protected readonly headings = computed(() =>
-    [
-      ...grouped(
-        this.tables().filter((table) => table.heading.trim() !== ''),
-        (table) => table.heading,
-      ),
-    ]
+    [...grouped(this.tables().filter((table) => table.heading.trim() !== ''), (table) => table.heading)]
       .filter(([, alike]) => alike.length > 1)
       .map(([key, [first, ...rest]]) => ({
         key,
         count: rest.length + 1,
         says: first.headingCells.slice(0, 4).join(', '),
-        rule: ruleOf({
-          name: this.free(tableName(first)),
-          heading: [...first.headingCells],
-          which: 'all alike',
-          least: alikeEnough,
-        }),
+        rule: ruleOf({ name: this.free(tableName(first)), heading: [...first.headingCells], which: 'all alike', least: alikeEnough }),
       })),
   );
   protected readonly shapes = computed(() =>
     [...grouped(this.tables(), (table) => table.columns)]
       .filter(([, alike]) => alike.length > 1)
       .sort(([a], [b]) => a - b)
-      .map(([columns, alike]) => ({
-        columns,
-        count: alike.length,
-        rule: ruleOf({
-          name: this.free(`Tables of ${plural(columns, 'column')}`),
-          columns,
-          which: 'all alike',
-          least: 0,
-        }),
-      })),
+      .map(([columns, alike]) => ({ columns, count: alike.length, rule: ruleOf({ name: this.free(`Tables of ${plural(columns, 'column')}`), columns, which: 'all alike', least: 0 }) })),
   );
 
   /** A rule for each shape that there is on these pages. */
   protected onPages(from: number, to: number) {
     const pages = { from: Math.max(1, Math.min(from, to)), to: Math.min(this.pageCount(), Math.max(from, to)) };
-    const there = this.tables().filter((table) =>
-      table.pieces.some(({ page }) => page >= pages.from && page <= pages.to),
-    );
+    const there = this.tables().filter((table) => table.pieces.some(({ page }) => page >= pages.from && page <= pages.to));
     const on = pages.from === pages.to ? `page ${pages.from}` : `pages ${pages.from} to ${pages.to}`;
-    this.take.emit(
-      [...new Set(there.map((table) => table.columns))].map((columns) =>
-        ruleOf({
-          name: this.free(`Tables of ${plural(columns, 'column')} on ${on}`),
-          columns,
-          pages,
-          which: 'all alike',
-          least: 0,
-        }),
-      ),
-    );
+    this.take.emit([...new Set(there.map((table) => table.columns))].map((columns) => ruleOf({ name: this.free(`Tables of ${plural(columns, 'column')} on ${on}`), columns, pages, which: 'all alike', least: 0 })));
   }
 
   private free(name: string): string {

@@ -23,26 +23,9 @@ import { needsOf, type NeedItem } from './needs';
 /** What needs the analyst, one after the other: each a sentence with its answers, and the paper at the place. */
 @Component({
   selector: 'sieve-needs-page',
-  imports: [
-    ButtonDirective,
-    Checkbox,
-    FailedLine,
-    FormsModule,
-    KeptSizes,
-    Listbox,
-    Notice,
-    Paper,
-    RouterLink,
-    Splitter,
-  ],
+  imports: [ButtonDirective, Checkbox, FailedLine, FormsModule, KeptSizes, Listbox, Notice, Paper, RouterLink, Splitter],
   template: `
-    <p-splitter
-      sieveSizes="needs"
-      [usual]="[42, 58]"
-      [handles]="['Width of the list of what needs you']"
-      [gutterSize]="1"
-      [step]="16"
-    >
+    <p-splitter sieveSizes="needs" [usual]="[42, 58]" [handles]="['Width of the list of what needs you']" [gutterSize]="1" [step]="16">
       <ng-template #panel>
         <section class="pane" aria-labelledby="needs">
           <div class="pane-head">
@@ -58,15 +41,7 @@ import { needsOf, type NeedItem } from './needs';
           @if (waiting()) {
             <sieve-notice kind="loading">Looking at what the last refresh told</sieve-notice>
           } @else if (items().length > 0) {
-            <p-listbox
-              [options]="items()"
-              dataKey="id"
-              optionLabel="says"
-              [ngModel]="chosen()"
-              (onChange)="choose($event.value)"
-              scrollHeight="100%"
-              ariaLabel="What needs you"
-            >
+            <p-listbox [options]="items()" dataKey="id" optionLabel="says" [ngModel]="chosen()" (onChange)="choose($event.value)" scrollHeight="100%" ariaLabel="What needs you">
               <ng-template #item let-item>
                 <span class="item">
                   <i class="pi" [class]="item.mark" aria-hidden="true"></i>
@@ -84,18 +59,8 @@ import { needsOf, type NeedItem } from './needs';
               <ul>
                 @for (answer of answers(); track $index) {
                   <li>
-                    <!-- prettier-ignore -->
                     <span>{{ sentenceOf(answer) }}@if (answer.why) {<span class="small"> {{ answer.why }}</span>}</span>
-                    <button
-                      pButton
-                      type="button"
-                      size="small"
-                      severity="secondary"
-                      [text]="true"
-                      (click)="withdraw(answer)"
-                    >
-                      Withdraw
-                    </button>
+                    <button pButton type="button" size="small" severity="secondary" [text]="true" (click)="withdraw(answer)">Withdraw</button>
                   </li>
                 }
               </ul>
@@ -111,87 +76,36 @@ import { needsOf, type NeedItem } from './needs';
               @if (item.difference; as difference) {
                 <div class="answers" role="group" aria-label="Answers">
                   @for (proposal of difference.proposals; track $index) {
-                    <button
-                      pButton
-                      type="button"
-                      size="small"
-                      [severity]="$first ? 'primary' : 'secondary'"
-                      [outlined]="!$first"
-                      (click)="answer(item, difference, proposal)"
-                    >
-                      {{ wordsOf(difference, proposal) }}{{ likeness(proposal) }}
-                    </button>
+                    <button pButton type="button" size="small" [severity]="$first ? 'primary' : 'secondary'" [outlined]="!$first" (click)="answer(item, difference, proposal)">{{ wordsOf(difference, proposal) }}{{ likeness(proposal) }}</button>
                   }
                 </div>
-                <label class="to-come"
-                  ><p-checkbox
-                    [binary]="true"
-                    [ngModel]="toCome()"
-                    (ngModelChange)="wantsToCome.set($event)"
-                    inputId="to-come"
-                  />
-                  also in reports to come</label
-                >
+                <label class="to-come"><p-checkbox [binary]="true" [ngModel]="toCome()" (ngModelChange)="wantsToCome.set($event)" inputId="to-come" /> also in reports to come</label>
                 @if (among().length > 1) {
                   <p class="small">
                     In
                     @for (report of among(); track report.id; let last = $last) {
-                      <button
-                        type="button"
-                        class="link"
-                        [attr.aria-pressed]="report.id === shown()"
-                        (click)="looksAt.set(report.id)"
-                      >
-                        {{ report.period ?? report.path }}</button>{{ last ? '' : ', ' }}
+                      <button type="button" class="link" [attr.aria-pressed]="report.id === shown()" (click)="looksAt.set(report.id)">{{ report.period ?? report.path }}</button>{{ last ? '' : ', ' }}
                     }
                   </p>
                 }
               } @else if (item.kind === 'total') {
-                <a pButton size="small" [routerLink]="['../dataset']" [queryParams]="{ beside: 'totals' }"
-                  >To the total and the rows it covers</a
-                >
+                <a pButton size="small" [routerLink]="['../dataset']" [queryParams]="{ beside: 'totals' }">To the total and the rows it covers</a>
               } @else if (item.kind === 'run') {
-                <button
-                  pButton
-                  type="button"
-                  size="small"
-                  (click)="state.running.start()"
-                  [disabled]="state.running.now() !== undefined"
-                >
-                  Run refresh
-                </button>
+                <button pButton type="button" size="small" (click)="state.running.start()" [disabled]="state.running.now() !== undefined">Run refresh</button>
               } @else if (item.kind === 'check') {
-                <a pButton size="small" [routerLink]="['../dataset']" [queryParams]="{ beside: 'checks' }"
-                  >To the check and the cells that fail it</a
-                >
+                <a pButton size="small" [routerLink]="['../dataset']" [queryParams]="{ beside: 'checks' }">To the check and the cells that fail it</a>
               } @else if (item.kind === 'hole') {
                 <button pButton type="button" size="small" (click)="none(item.period!)">There was none</button>
               } @else {
-                <a
-                  pButton
-                  size="small"
-                  severity="secondary"
-                  [outlined]="true"
-                  [routerLink]="[item.kind === 'step' ? '../bench' : '../intake']"
-                  [queryParams]="{ report: item.report, page: item.page, step: item.step }"
-                  >{{ item.kind === 'step' ? 'To the step on the bench' : 'To the report in the intake' }}</a
-                >
+                <a pButton size="small" severity="secondary" [outlined]="true" [routerLink]="[item.kind === 'step' ? '../bench' : '../intake']" [queryParams]="{ report: item.report, page: item.page, step: item.step }">{{ item.kind === 'step' ? 'To the step on the bench' : 'To the report in the intake' }}</a>
               }
             </div>
             <sieve-failed-line [of]="[paper]" />
             @if (shown(); as report) {
-              <sieve-paper
-                [file]="fileOf(report)"
-                [name]="pathOf(report)"
-                [page]="page()"
-                [zoom]="frames().length > 0 ? 1.4 : 1"
-                [frames]="frames()"
-              />
+              <sieve-paper [file]="fileOf(report)" [name]="pathOf(report)" [page]="page()" [zoom]="frames().length > 0 ? 1.4 : 1" [frames]="frames()" />
             }
           } @else {
-            <sieve-notice kind="empty">{{
-              items().length > 0 ? 'Choose one, and its paper and answers stand here.' : ''
-            }}</sieve-notice>
+            <sieve-notice kind="empty">{{ items().length > 0 ? 'Choose one, and its paper and answers stand here.' : '' }}</sieve-notice>
           }
         </section>
       </ng-template>
@@ -205,45 +119,23 @@ export class NeedsPage {
   protected readonly counted = plural;
   protected readonly wordsOf = decisionWords;
   protected readonly sentenceOf = answerSentence;
-  protected readonly likeness = ({ likeness }: Proposal) =>
-    likeness === undefined
-      ? ''
-      : likeness >= 0.75
-        ? ', as its values say'
-        : likeness < 0.5
-          ? ', though its values do not look so'
-          : '';
+  protected readonly likeness = ({ likeness }: Proposal) => (likeness === undefined ? '' : likeness >= 0.75 ? ', as its values say' : likeness < 0.5 ? ', though its values do not look so' : '');
 
   protected readonly run = this.state.lastRun;
   protected readonly published = asked(
-    () =>
-      this.publication() === undefined ? undefined : { pipeline: this.state.id(), publication: this.publication() },
+    () => (this.publication() === undefined ? undefined : { pipeline: this.state.id(), publication: this.publication() }),
     ({ pipeline }) => this.api.datasetMadeOf(pipeline),
     { keeps: true },
   );
-  private readonly publication = computed(
-    () => this.state.pipeline()?.lastRuns.find((run) => run.state === 'published')?.id,
-  );
-  protected readonly waiting = computed(
-    () =>
-      (this.run.waiting() && !this.run.value()) ||
-      (this.published.waiting() && !this.published.value()) ||
-      !this.state.looked(),
-  );
+  private readonly publication = computed(() => this.state.pipeline()?.lastRuns.find((run) => run.state === 'published')?.id);
+  protected readonly waiting = computed(() => (this.run.waiting() && !this.run.value()) || (this.published.waiting() && !this.published.value()) || !this.state.looked());
   protected readonly failed = computed(() => [this.run, this.published].some((each) => each.failure()));
 
   protected readonly answers = computed(() => this.state.document()?.answers ?? []);
   protected readonly items = computed((): NeedItem[] => {
     const document = this.state.document();
     if (!document || this.waiting()) return [];
-    return needsOf({
-      document,
-      needs: this.state.pipeline()?.needs ?? [],
-      reports: this.state.reports(),
-      run: this.run.value(),
-      published: this.published.value(),
-      sentenceOf: (problem) => this.state.sentenceOf(problem),
-    });
+    return needsOf({ document, needs: this.state.pipeline()?.needs ?? [], reports: this.state.reports(), run: this.run.value(), published: this.published.value(), sentenceOf: (problem) => this.state.sentenceOf(problem) });
   });
   private readonly chosenId = signal<string | undefined>(undefined);
   protected readonly chosen = computed(() => this.items().find(({ id }) => id === this.chosenId()) ?? this.items()[0]);
@@ -252,45 +144,27 @@ export class NeedsPage {
     if (!run) return '';
     const reports = run.reports.filter(({ rows }) => rows > 0);
     const ties = run.run.notes.flatMap((note) => (note.kind === 'totals' ? [tiesSentence(note.ties, note.later)] : []));
-    return [
-      `Nothing needs you. ${plural(reports.length, 'report')}, ${plural(
-        reports.reduce((sum, { rows }) => sum + rows, 0),
-        'row',
-      )}.`,
-      ...ties,
-    ].join(' ');
+    return [`Nothing needs you. ${plural(reports.length, 'report')}, ${plural(reports.reduce((sum, { rows }) => sum + rows, 0), 'row')}.`, ...ties].join(' ');
   });
 
   /** The reports of the difference; the one whose paper is shown was asked for, or is the first. */
-  protected readonly among = computed(() =>
-    (this.chosen()?.difference?.reports ?? []).flatMap(
-      (key) => this.state.reports().find(({ id }) => String(id) === key) ?? [],
-    ),
-  );
+  protected readonly among = computed(() => (this.chosen()?.difference?.reports ?? []).flatMap((key) => this.state.reports().find(({ id }) => String(id) === key) ?? []));
   protected readonly looksAt = signal<number | undefined>(undefined);
   protected readonly shown = computed(() => this.looksAt() ?? this.chosen()?.report);
   protected readonly page = computed(() => this.chosen()?.page ?? 1);
   protected readonly wantsToCome = signal<boolean | undefined>(undefined);
-  protected readonly toCome = computed(
-    () => this.wantsToCome() ?? (this.chosen()?.difference ? usuallyToCome(this.chosen().difference!) : false),
-  );
+  protected readonly toCome = computed(() => this.wantsToCome() ?? (this.chosen()?.difference ? usuallyToCome(this.chosen()!.difference!) : false));
   protected readonly paper = asked(
     () => {
       const words = this.chosen()?.difference?.words;
       const report = this.shown();
-      return words && report !== undefined && this.looksAt() === undefined
-        ? { pipeline: this.state.id(), report, page: this.page() }
-        : undefined;
+      return words && report !== undefined && this.looksAt() === undefined ? { pipeline: this.state.id(), report, page: this.page() } : undefined;
     },
     ({ pipeline, report, page }) => this.api.page(pipeline, report, page),
   );
   protected readonly frames = computed((): PaperFrame[] => {
     const words = this.paper.value()?.page?.words;
-    return words
-      ? (this.chosen()?.difference?.words ?? []).flatMap((at) =>
-          words[at] ? [{ box: words[at].box, kind: 'word' as const }] : [],
-        )
-      : [];
+    return words ? (this.chosen()?.difference?.words ?? []).flatMap((at) => (words[at] ? [{ box: words[at].box, kind: 'word' as const }] : [])) : [];
   });
 
   protected fileOf = (report: number) => this.api.fileAddress(this.state.id(), report);
@@ -322,11 +196,8 @@ export class NeedsPage {
   protected none(period: string) {
     const document = this.state.document();
     if (!document) return;
-    this.goOnFrom(this.chosen());
-    this.state.change({
-      ...document,
-      reports: { ...document.reports, none: [...(document.reports.none ?? []), period] },
-    });
+    this.goOnFrom(this.chosen()!);
+    this.state.change({ ...document, reports: { ...document.reports, none: [...(document.reports.none ?? []), period] } });
   }
 
   /** The next one is chosen when this one is answered. */

@@ -1,17 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { effectInWords } from './effect-in-words';
 
-const none = {
-  rowsIn: 80,
-  rowsOut: 80,
-  held: 0,
-  overwritten: 0,
-  columnsAdded: [],
-  columnsLeft: 0,
-  misfits: 0,
-  reports: 13,
-  failing: [],
-};
+const none = { rowsIn: 80, rowsOut: 80, held: 0, overwritten: 0, columnsAdded: [], columnsLeft: 0, misfits: 0, reports: 13, failing: [] };
 
 describe('the effect of a proposed step', () => {
   it.each([

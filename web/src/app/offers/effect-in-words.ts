@@ -2,20 +2,8 @@ import type { Proposal } from '../../../../server/contract/contract';
 import { plural } from '../shared/words';
 
 /** What a proposed step does to the reports looked at, in a sentence or two. */
-export function effectInWords({
-  rowsIn,
-  rowsOut,
-  held,
-  overwritten,
-  columnsAdded,
-  columnsLeft,
-  misfits,
-  reports,
-}: Proposal['effect']): string {
-  const made =
-    columnsAdded.length <= 3
-      ? columnsAdded.map((name) => `“${name}”`).join(', ')
-      : plural(columnsAdded.length, 'column');
+export function effectInWords({ rowsIn, rowsOut, held, overwritten, columnsAdded, columnsLeft, misfits, reports }: Proposal['effect']): string {
+  const made = columnsAdded.length <= 3 ? columnsAdded.map((name) => `“${name}”`).join(', ') : plural(columnsAdded.length, 'column');
   const says = [
     rowsOut > rowsIn && `makes ${rowsOut.toLocaleString('en')} rows of ${rowsIn.toLocaleString('en')}`,
     held > 0 && rowsOut <= rowsIn && `holds ${plural(held, 'row')}`,

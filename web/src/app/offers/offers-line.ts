@@ -12,37 +12,11 @@ import { Offers } from './offers';
   selector: 'sieve-offers-line',
   imports: [ButtonDirective],
   template: `
-    <div
-      class="line"
-      role="toolbar"
-      aria-label="Steps for what is selected (key o)"
-      (keydown)="key($event)"
-      (mouseleave)="offers.point(undefined)"
-    >
+    <div class="line" role="toolbar" aria-label="Steps for what is selected (key o)" (keydown)="key($event)" (mouseleave)="offers.point(undefined)">
       @for (offer of offers.forSelection(); track $index) {
-        <button
-          pButton
-          type="button"
-          size="small"
-          severity="secondary"
-          [outlined]="true"
-          [title]="titleOf(offer)"
-          (mouseenter)="offers.point(offer)"
-          (focus)="offers.point(offer)"
-          (blur)="offers.point(undefined)"
-          (click)="take(offer)"
-        >
-          {{ offer.says }}
-        </button>
+        <button pButton type="button" size="small" severity="secondary" [outlined]="true" [title]="titleOf(offer)" (mouseenter)="offers.point(offer)" (focus)="offers.point(offer)" (blur)="offers.point(undefined)" (click)="take(offer)">{{ offer.says }}</button>
       } @empty {
-        <span class="small">{{
-          offers.failure()?.message ??
-            (offers.waiting()
-              ? 'Looking for steps that fit'
-              : offers.selected()
-                ? 'No step fits this selection; “+ step” has them all.'
-                : 'Select cells, rows or columns, and the steps that fit stand here.')
-        }}</span>
+        <span class="small">{{ offers.failure()?.message ?? (offers.waiting() ? 'Looking for steps that fit' : offers.selected() ? 'No step fits this selection; “+ step” has them all.' : 'Select cells, rows or columns, and the steps that fit stand here.') }}</span>
       }
     </div>
   `,

@@ -51,16 +51,7 @@ export class Offers {
     return this.rested() && this.rested() === this.selected() ? { selected: this.rested()! } : undefined;
   });
   private readonly about = asked(
-    () =>
-      this.of() && this.at.shown()
-        ? {
-            key: this.at.lookKey(),
-            report: this.at.shown()!.id,
-            step: this.at.stepShown(),
-            pages: this.at.pagesShown(),
-            of: this.of()!,
-          }
-        : undefined,
+    () => (this.of() && this.at.shown() ? { key: this.at.lookKey(), report: this.at.shown()!.id, step: this.at.stepShown(), pages: this.at.pagesShown(), of: this.of()! } : undefined),
     ({ report, step, pages, of }) => this.api.offers(this.state.id(), report, { pages, step, of }),
     { ready: () => !this.at.workingOut() },
   );
@@ -71,12 +62,9 @@ export class Offers {
   /** The proposals are looked at: only then are they worked out. */
   readonly open = signal(false);
   readonly proposed = asked(
-    () =>
-      this.open() && (this.state.document()?.take.length ?? 0) > 0 && this.state.counting().length > 0
-        ? { pipeline: this.state.id(), version: this.state.version(), reports: this.state.counting().length }
-        : undefined,
+    () => (this.open() && (this.state.document()?.take.length ?? 0) > 0 && this.state.counting().length > 0 ? { pipeline: this.state.id(), version: this.state.version(), reports: this.state.counting().length } : undefined),
     ({ pipeline }) => this.api.proposals(pipeline),
-    { keeps: true, ready: () => !this.state.saving() && !this.at.workingOut() && !this.state.reading() },
+    { keeps: true, ready: () => !this.state.saving() && !this.at.workingOut() && this.state.reading() === false },
   );
   readonly proposals = computed(() => this.proposed.value()?.proposals ?? []);
 
@@ -85,27 +73,10 @@ export class Offers {
   /** It stands on those above it. */
   private readonly chain = computed(() => {
     const pointed = this.pointedProposal();
-    return (
-      pointed &&
-      this.proposals()
-        .slice(0, this.proposals().findIndex(({ id }) => id === pointed.id) + 1)
-        .map(({ zone, step }) => ({
-          zone,
-          step: step as Extract<OffersOf, { steps: unknown }>['steps'][number]['step'],
-        }))
-    );
+    return pointed && this.proposals().slice(0, this.proposals().findIndex(({ id }) => id === pointed.id) + 1).map(({ zone, step }) => ({ zone, step: step as Extract<OffersOf, { steps: unknown }>['steps'][number]['step'] }));
   });
   private readonly tried = asked(
-    () =>
-      this.chain()?.length && this.at.shown()
-        ? {
-            key: this.at.lookKey(),
-            report: this.at.shown()!.id,
-            step: this.at.stepShown(),
-            pages: this.at.pagesShown(),
-            steps: this.chain()!,
-          }
-        : undefined,
+    () => (this.chain()?.length && this.at.shown() ? { key: this.at.lookKey(), report: this.at.shown()!.id, step: this.at.stepShown(), pages: this.at.pagesShown(), steps: this.chain()! } : undefined),
     ({ report, step, pages, steps }) => this.api.offers(this.state.id(), report, { pages, step, of: { steps } }),
     { ready: () => !this.at.workingOut() },
   );
@@ -122,13 +93,7 @@ export class Offers {
       else written.set(column, [to]);
     }
     const digits = new Map([...written].map(([column, cells]) => [column, decimalsOf(cells)]));
-    return {
-      held: new Set(offer.held),
-      changed: new Map(
-        offer.changed.map(([row, column, to]) => [`${row} ${column}`, cellShown(to, digits.get(column)) || 'blank']),
-      ),
-      leftOut: new Set(offer.leftOut),
-    };
+    return { held: new Set(offer.held), changed: new Map(offer.changed.map(([row, column, to]) => [`${row} ${column}`, cellShown(to, digits.get(column)) || 'blank'])), leftOut: new Set(offer.leftOut) };
   });
   /** The same as a layer of the stack. */
   readonly ghost = computed((): GhostLayer | undefined => {
@@ -137,8 +102,7 @@ export class Offers {
     if (!effect || !document) return undefined;
     const title = kinds.get(effect.kind)!.title;
     const proposal = this.pointedProposal();
-    if (proposal)
-      return { zone: proposal.zone, at: document[proposal.zone].length, title, says: proposal.says, effect };
+    if (proposal) return { zone: proposal.zone, at: document[proposal.zone].length, title, says: proposal.says, effect };
     return { ...(this.steps.adding() ?? placeBelow(document, this.at.stepShown())), title, says: effect.says, effect };
   });
   /** The same on the page shown. */
@@ -146,12 +110,7 @@ export class Offers {
     (this.pointed()?.printed ?? [])
       .filter(({ page }) => page === this.at.pageShown())
       .flatMap(({ words }): PaperFrame[] => {
-        const box = around(
-          words.flatMap((word) => {
-            const found = this.at.words()[word];
-            return found ? [found.box] : [];
-          }),
-        );
+        const box = around(words.flatMap((word) => { const found = this.at.words()[word]; return found ? [found.box] : []; }));
         return box ? [{ box, kind: 'held' }] : [];
       }),
   );

@@ -29,26 +29,16 @@ import { folderTree } from './folder-tree';
       >
         <!-- Its buttons have no name of their own. -->
         <ng-template #togglericon let-open>
-          <i class="pi" [class.pi-chevron-down]="open" [class.pi-chevron-right]="!open" aria-hidden="true"></i
-          ><span class="sr">{{ open ? 'Close' : 'Open' }} the folder</span>
+          <i class="pi" [class.pi-chevron-down]="open" [class.pi-chevron-right]="!open" aria-hidden="true"></i><span class="sr">{{ open ? 'Close' : 'Open' }} the folder</span>
         </ng-template>
       </p-tree>
       @if (at(); as at) {
-        <p class="at">
-          <b>{{ at.folder }}</b>
-        </p>
-        <p class="small">
-          {{ counted(at.pdfs.length, 'PDF file') }} directly in this folder; its subfolders count too.
-        </p>
+        <p class="at"><b>{{ at.folder }}</b></p>
+        <p class="small">{{ counted(at.pdfs.length, 'PDF file') }} directly in this folder; its subfolders count too.</p>
       }
     }
     @if (refused(); as refused) {
-      <p class="error" role="alert">
-        {{ refused }}
-        <button pButton type="button" [text]="true" size="small" severity="secondary" (click)="begin()">
-          Look at the folders that may be read
-        </button>
-      </p>
+      <p class="error" role="alert">{{ refused }} <button pButton type="button" [text]="true" size="small" severity="secondary" (click)="begin()">Look at the folders that may be read</button></p>
     } @else if (!nodes()) {
       <p class="small">Looking at the folders</p>
     }
@@ -81,13 +71,9 @@ export class FolderPicker {
   private readonly unfolded = signal<ReadonlySet<string>>(new Set());
   private readonly chosenPath = signal<string | undefined>(undefined);
   protected readonly refused = signal<string | undefined>(undefined);
-  protected readonly nodes = computed(() =>
-    this.known().size > 0 ? folderTree(this.known(), this.unfolded()) : undefined,
-  );
+  protected readonly nodes = computed(() => (this.known().size > 0 ? folderTree(this.known(), this.unfolded()) : undefined));
   protected readonly at = computed(() => this.known().get(this.chosenPath() ?? ''));
-  protected readonly chosenNode = computed((): TreeNode | undefined =>
-    this.at() ? { key: this.at()!.folder } : undefined,
-  );
+  protected readonly chosenNode = computed((): TreeNode | undefined => (this.at() ? { key: this.at()!.folder } : undefined));
   protected readonly byKey = (_: number, node: TreeNode) => node.key;
   protected readonly counted = plural;
 

@@ -9,12 +9,8 @@ const mostListed = 100;
 export function folderTree(known: ReadonlyMap<string, FolderAnswer>, unfolded: ReadonlySet<string>): TreeNode[] {
   const below = ({ folders, pdfs, folder }: FolderAnswer): TreeNode[] => [
     ...folders.map((each) => nodeOf(each.path, each.name, each.pdfs)),
-    ...pdfs
-      .slice(0, mostListed)
-      .map((name) => ({ key: `${folder}/${name}`, label: name, icon: 'pi pi-file', leaf: true, selectable: false })),
-    ...(pdfs.length > mostListed
-      ? [{ key: `${folder}/…`, label: `and ${pdfs.length - mostListed} more`, leaf: true, selectable: false }]
-      : []),
+    ...pdfs.slice(0, mostListed).map((name) => ({ key: `${folder}/${name}`, label: name, icon: 'pi pi-file', leaf: true, selectable: false })),
+    ...(pdfs.length > mostListed ? [{ key: `${folder}/…`, label: `and ${pdfs.length - mostListed} more`, leaf: true, selectable: false }] : []),
   ];
   const nodeOf = (path: string, name: string, pdfs: number): TreeNode => {
     const answer = known.get(path);

@@ -15,50 +15,20 @@ import { PeriodsForm } from './periods-form';
   selector: 'sieve-periods-dialog',
   imports: [Dialog, PeriodsForm, FolderPicker, ButtonDirective, InputText, Pick],
   template: `
-    <p-dialog
-      header="Periods and folder"
-      [modal]="true"
-      [(visible)]="open"
-      [style]="{ width: '720px' }"
-      [draggable]="false"
-      closeAriaLabel="Close"
-    >
+    <p-dialog header="Periods and folder" [modal]="true" [(visible)]="open" [style]="{ width: '720px' }" [draggable]="false" closeAriaLabel="Close">
       @if (open()) {
         <form (submit)="save($event)">
           <sieve-periods-form [names]="names()" [(template)]="template" [(year)]="year" />
           <label for="stamp">What the paper says, where the name tells no period (may be left out)</label>
           <div class="stamp">
-            <input
-              pInputText
-              id="stamp"
-              [value]="stamp()"
-              (input)="stamp.set($any($event.target).value)"
-              placeholder="Week ending {period}"
-              aria-describedby="stamp-help"
-            />
+            <input pInputText id="stamp"  [value]="stamp()" (input)="stamp.set($any($event.target).value)" placeholder="Week ending {period}" aria-describedby="stamp-help" />
             <label class="sr" for="stamp-locale">Printed as in</label>
-            <sieve-pick
-              inputId="stamp-locale"
-              [options]="locales"
-              [value]="locale()"
-              (picked)="locale.set($any($event))"
-            />
+            <sieve-pick inputId="stamp-locale" [options]="locales" [value]="locale()" (picked)="locale.set($any($event))" />
           </div>
           <p id="stamp-help" class="small">The first line that fits is taken; a date is the day. {{ stamped() }}</p>
-          <p class="folder">
-            Folder: <b>{{ state.pipeline()?.folder }}</b>
+          <p class="folder">Folder: <b>{{ state.pipeline()?.folder }}</b>
             @if (!state.pipeline()?.managed) {
-              <button
-                pButton
-                type="button"
-                [text]="true"
-                size="small"
-                severity="secondary"
-                (click)="moving.set(!moving())"
-                [attr.aria-expanded]="moving()"
-              >
-                {{ moving() ? 'Stay there' : 'Another folder' }}
-              </button>
+              <button pButton type="button" [text]="true" size="small" severity="secondary" (click)="moving.set(!moving())" [attr.aria-expanded]="moving()">{{ moving() ? 'Stay there' : 'Another folder' }}</button>
             }
           </p>
           @if (moving()) {
@@ -104,21 +74,12 @@ export class PeriodsDialog {
   protected readonly folder = signal<string | undefined>(undefined);
   protected readonly refused = signal<string | undefined>(undefined);
 
-  protected readonly names = computed(() =>
-    this.state
-      .reports()
-      .filter(({ standing }) => standing !== 'not a PDF')
-      .map(({ path }) => path),
-  );
+  protected readonly names = computed(() => this.state.reports().filter(({ standing }) => standing !== 'not a PDF').map(({ path }) => path));
   /** What the paper tells now. */
   protected readonly stamped = computed(() => {
     if (!this.state.document()?.reports.stamp) return '';
-    const without = this.state
-      .reports()
-      .filter(({ standing, period }) => standing !== 'not a PDF' && period === null).length;
-    return without === 0
-      ? 'Every report has a period.'
-      : `${plural(without, 'report has', 'reports have')} no period still.`;
+    const without = this.state.reports().filter(({ standing, period }) => standing !== 'not a PDF' && period === null).length;
+    return without === 0 ? 'Every report has a period.' : `${plural(without, 'report has', 'reports have')} no period still.`;
   });
 
   constructor() {
@@ -142,12 +103,7 @@ export class PeriodsDialog {
     const document = this.state.document()!;
     const { template: _, year: __, stamp: ___, ...others } = document.reports;
     const [template, stamp, year] = [this.template().trim(), this.stamp().trim(), Number(this.year())];
-    const reports = {
-      ...others,
-      ...(template ? { template } : {}),
-      ...(Number.isInteger(year) && year > 0 ? { year } : {}),
-      ...(stamp ? { stamp: { template: stamp, locale: this.locale() } } : {}),
-    };
+    const reports = { ...others, ...(template ? { template } : {}), ...(Number.isInteger(year) && year > 0 ? { year } : {}), ...(stamp ? { stamp: { template: stamp, locale: this.locale() } } : {}) };
     this.state.change({ ...document, reports });
     const folder = this.moving() ? this.folder() : undefined;
     if (folder === undefined || folder === this.state.pipeline()?.folder) return this.open.set(false);

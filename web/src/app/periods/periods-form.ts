@@ -12,44 +12,18 @@ import { plural } from '../shared/words';
   imports: [ButtonDirective, InputText],
   template: `
     <label for="template">How the file names tell the period (may be left out)</label>
-    <input
-      pInputText
-      id="template"
-      [value]="template()"
-      (input)="template.set($any($event.target).value)"
-      placeholder="week-{week}[-r{revision}].pdf"
-      aria-describedby="template-help"
-    />
-    <p id="template-help" class="small">
-      Holes: {{ holes }}. What stands in [..] may be missing; {{ '{year:4}' }} is four letters long.
-    </p>
+    <input pInputText id="template"  [value]="template()" (input)="template.set($any($event.target).value)" placeholder="week-{week}[-r{revision}].pdf" aria-describedby="template-help" />
+    <p id="template-help" class="small">Holes: {{ holes }}. What stands in [..] may be missing; {{ '{year:4}' }} is four letters long.</p>
     @if (others().length > 0) {
       <p class="offers">
         <span class="small">Read off the names:</span>
         @for (each of others(); track each.template) {
-          <button
-            pButton
-            type="button"
-            [text]="true"
-            size="small"
-            severity="secondary"
-            (click)="template.set(each.template)"
-            [title]="'Fits ' + each.fits + ' of ' + names().length + ' names'"
-          >
-            {{ each.template }}
-          </button>
+          <button pButton type="button" [text]="true" size="small" severity="secondary" (click)="template.set(each.template)" [title]="'Fits ' + each.fits + ' of ' + names().length + ' names'">{{ each.template }}</button>
         }
       </p>
     }
     <label for="year">Year of names that print none</label>
-    <input
-      pInputText
-      id="year"
-      class="year"
-      inputmode="numeric"
-      [value]="year()"
-      (input)="year.set($any($event.target).value)"
-    />
+    <input pInputText id="year" class="year" inputmode="numeric" [value]="year()" (input)="year.set($any($event.target).value)" />
     @if (fault(); as fault) {
       <p class="error" role="alert">{{ fault }}</p>
     } @else if (names().length > 0) {
@@ -112,18 +86,11 @@ export class PeriodsForm {
   readonly year = model('');
   /** Is the best proposal to be taken where nothing is said yet? */
   readonly fill = input(false);
-  protected readonly holes = ['year', 'quarter', 'month', 'week', 'day', 'series', 'revision']
-    .map((hole) => `{${hole}}`)
-    .join(' ');
+  protected readonly holes = ['year', 'quarter', 'month', 'week', 'day', 'series', 'revision'].map((hole) => `{${hole}}`).join(' ');
 
-  private readonly reading = computed(() => ({
-    template: this.template().trim(),
-    ...(Number(this.year()) > 0 ? { year: Number(this.year()) } : {}),
-  }));
+  private readonly reading = computed(() => ({ template: this.template().trim(), ...(Number(this.year()) > 0 ? { year: Number(this.year()) } : {}) }));
   private readonly proposed = computed(() => proposedTemplates(this.names(), this.reading().year));
-  protected readonly others = computed(() =>
-    this.proposed().filter(({ template }) => template !== this.reading().template),
-  );
+  protected readonly others = computed(() => this.proposed().filter(({ template }) => template !== this.reading().template));
   protected readonly fault = computed(() => {
     try {
       if (this.reading().template) templateOf(this.reading().template);
@@ -139,19 +106,12 @@ export class PeriodsForm {
         const { period, revision } = nameFacts(path, this.reading());
         return { path, period, revision: revision.kind === 'none' ? '' : `issue ${revision.mark}` };
       })
-      .sort(
-        (a, b) =>
-          Number(a.period !== undefined) - Number(b.period !== undefined) ||
-          (a.period ?? '').localeCompare(b.period ?? ''),
-      ),
+      .sort((a, b) => Number(a.period !== undefined) - Number(b.period !== undefined) || (a.period ?? '').localeCompare(b.period ?? '')),
   );
   protected readonly misses = computed(() => this.lines().filter(({ period }) => period === undefined).length);
   protected readonly summary = computed(() => {
     const told = this.lines().filter(({ period }) => period !== undefined);
-    if (told.length === 0)
-      return this.template() === ''
-        ? 'Without a template the reports have no period: they stand on the ruler by name.'
-        : 'No name tells a period so.';
+    if (told.length === 0) return this.template() === '' ? 'Without a template the reports have no period: they stand on the ruler by name.' : 'No name tells a period so.';
     return `${plural(told.length, 'name tells', 'names tell')} a period, ${told[0].period} to ${told.at(-1)!.period}${this.misses() > 0 ? `; ${plural(this.misses(), 'name tells', 'names tell')} none` : ''}.`;
   });
 

@@ -16,9 +16,7 @@ describe('an answer', () => {
     version.set(1);
     for (const each of [saving, running, edited]) each.set(false);
     refreshed = [];
-    applied = TestBed.runInInjectionContext(
-      () => new AppliedAtOnce({ version, saving, running, edited, refresh: () => refreshed.push(version()) }),
-    );
+    applied = TestBed.runInInjectionContext(() => new AppliedAtOnce({ version, saving, running, edited, refresh: () => refreshed.push(version()) }));
     settle();
   });
 

@@ -5,17 +5,7 @@ export function withMore(so: FoundFacts | undefined, more: FoundFacts): FoundFac
   const tables = new Map<string, TableFacts>((so?.tables ?? []).map((table) => [table.id, table]));
   for (const table of more.tables) {
     const known = tables.get(table.id);
-    tables.set(
-      table.id,
-      known
-        ? {
-            ...known,
-            rows: known.rows + table.rows,
-            columns: Math.max(known.columns, table.columns),
-            pieces: [...known.pieces, ...table.pieces],
-          }
-        : table,
-    );
+    tables.set(table.id, known ? { ...known, rows: known.rows + table.rows, columns: Math.max(known.columns, table.columns), pieces: [...known.pieces, ...table.pieces] } : table);
   }
   return { pageCount: more.pageCount, pages: [...(so?.pages ?? []), ...more.pages], tables: [...tables.values()] };
 }

@@ -25,58 +25,22 @@ import { PipelineState } from './pipeline-state';
       @if (state.conflict(); as conflict) {
         <div class="ended error" role="alert">
           <span class="grow">
-            This pipeline was changed somewhere else: it is at version {{ conflict.theirs.version }}. There:
-            {{ told(conflict.theirChanges) }}. Here: {{ told(conflict.myChanges) }}. Neither is lost.
+            This pipeline was changed somewhere else: it is at version {{ conflict.theirs.version }}. There: {{ told(conflict.theirChanges) }}. Here: {{ told(conflict.myChanges) }}. Neither is lost.
           </span>
-          <button
-            pButton
-            severity="secondary"
-            [outlined]="true"
-            (click)="state.takeTheirs()"
-            title="What was changed here comes back with Undo"
-          >
-            Go on with that one
-          </button>
-          <button
-            pButton
-            severity="secondary"
-            [outlined]="true"
-            (click)="state.keepMine()"
-            title="That one stays in the list of versions"
-          >
-            Save mine on top
-          </button>
+          <button pButton severity="secondary" [outlined]="true" (click)="state.takeTheirs()" title="What was changed here comes back with Undo">Go on with that one</button>
+          <button pButton severity="secondary" [outlined]="true" (click)="state.keepMine()" title="That one stays in the list of versions">Save mine on top</button>
         </div>
       }
       @if (state.running.ended(); as ended) {
-        <div
-          class="ended over"
-          role="status"
-          [class.error]="ended.state === 'failed' || ended.state === 'nothing published'"
-          [class.wrong]="ended.isWrong"
-        >
+        <div class="ended over" role="status" [class.error]="ended.state === 'failed' || ended.state === 'nothing published'" [class.wrong]="ended.isWrong">
           <span class="grow">Refresh: {{ ended.state }}. {{ ended.message }}</span>
           @if (ended.needsAnswer || ended.isWrong) {
-            <a pButton severity="secondary" [outlined]="true" [routerLink]="['/pipelines', state.id(), 'needs']">{{
-              ended.needsAnswer ? 'Answer' : 'See what'
-            }}</a>
+            <a pButton severity="secondary" [outlined]="true" [routerLink]="['/pipelines', state.id(), 'needs']">{{ ended.needsAnswer ? 'Answer' : 'See what' }}</a>
           }
           @if (ended.canLetGo) {
-            <button pButton severity="secondary" [outlined]="true" (click)="state.running.start(true)">
-              Let them go and refresh
-            </button>
+            <button pButton severity="secondary" [outlined]="true" (click)="state.running.start(true)">Let them go and refresh</button>
           }
-          <button
-            pButton
-            type="button"
-            [text]="true"
-            size="small"
-            severity="secondary"
-            (click)="state.running.ended.set(undefined)"
-            aria-label="Close this message"
-          >
-            <i class="pi pi-times" aria-hidden="true"></i>
-          </button>
+          <button pButton type="button" [text]="true" size="small" severity="secondary" (click)="state.running.ended.set(undefined)" aria-label="Close this message"><i class="pi pi-times" aria-hidden="true"></i></button>
         </div>
       }
       <main><router-outlet /></main>
@@ -126,9 +90,7 @@ export class PipelinePage {
   protected readonly state = inject(PipelineState);
   private readonly router = inject(Router);
   readonly pipeline = input.required({ transform: numberAttribute });
-  readonly report = input(undefined, {
-    transform: (value: unknown) => (value === undefined ? undefined : Number(value)),
-  });
+  readonly report = input(undefined, { transform: (value: unknown) => (value === undefined ? undefined : Number(value)) });
 
   constructor() {
     effect(() => this.state.open(this.pipeline()));
@@ -141,10 +103,7 @@ export class PipelinePage {
 
   /** May this pipeline be left? Asked of the analyst where something is not saved. */
   mayLeave(): boolean {
-    return (
-      !this.state.unsaved() ||
-      window.confirm('Your last change is not saved yet. Leave all the same? It would be lost.')
-    );
+    return !this.state.unsaved() || window.confirm('Your last change is not saved yet. Leave all the same? It would be lost.');
   }
 
   protected leaving(event: BeforeUnloadEvent) {
@@ -161,36 +120,16 @@ export class PipelinePage {
 
   /** What can be asked for by name anywhere in this pipeline. */
   private commands(): Command[] {
-    const to =
-      (...path: string[]) =>
-      () =>
-        void this.router.navigate(['/pipelines', this.pipeline(), ...path]);
-    const places = {
-      Intake: ['intake'],
-      Bench: ['bench'],
-      Dataset: ['dataset'],
-      Summary: ['dataset', 'summary'],
-      Runs: ['runs'],
-      'What needs you': ['needs'],
-    };
+    const to = (...path: string[]) => () => void this.router.navigate(['/pipelines', this.pipeline(), ...path]);
+    const places = { Intake: ['intake'], Bench: ['bench'], Dataset: ['dataset'], Summary: ['dataset', 'summary'], Runs: ['runs'], 'What needs you': ['needs'] };
     const worst = this.state.worst();
     return [
       ...Object.entries(places).map(([says, path]) => ({ says, beside: 'place', run: to(...path) })),
       { says: 'Run refresh', run: () => this.state.running.start() },
-      ...(worst
-        ? [
-            {
-              says: `Report that differs most: ${worst.report.path}`,
-              beside: worst.because,
-              run: () => this.go(worst.report.id),
-            },
-          ]
-        : []),
+      ...(worst ? [{ says: `Report that differs most: ${worst.report.path}`, beside: worst.because, run: () => this.go(worst.report.id) }] : []),
       ...(this.state.canUndo() ? [{ says: 'Undo', beside: 'Ctrl Z', run: () => this.state.undo() }] : []),
       ...(this.state.canRedo() ? [{ says: 'Redo', beside: 'Ctrl Y', run: () => this.state.redo() }] : []),
-      ...this.state
-        .reports()
-        .map((report) => ({ says: report.path, beside: report.period ?? 'report', run: () => this.go(report.id) })),
+      ...this.state.reports().map((report) => ({ says: report.path, beside: report.period ?? 'report', run: () => this.go(report.id) })),
     ];
   }
 

@@ -26,10 +26,7 @@ export class PipelineState {
   /** Counts up with every saved change, so that screens ask anew. */
   readonly version = signal(0);
 
-  private readonly kept = new SavedDocument({
-    save: (document, version) => this.api.savePipeline(this.id(), document, version),
-    current: () => this.api.pipeline(this.id()),
-  });
+  private readonly kept = new SavedDocument({ save: (document, version) => this.api.savePipeline(this.id(), document, version), current: () => this.api.pipeline(this.id()) });
   readonly pipeline = this.kept.saved;
   readonly document = this.kept.document;
   readonly refused = this.kept.refused.asReadonly();
@@ -39,17 +36,8 @@ export class PipelineState {
   readonly canUndo = this.kept.canUndo;
   readonly canRedo = this.kept.canRedo;
 
-  private readonly dismissed = computed(() => this.document()?.reports.pictures ?? [], {
-    equal: (a, b) => JSON.stringify(a) === JSON.stringify(b),
-  });
-  private readonly read = new ReportsRead(
-    {
-      known: () => this.api.reports(this.id()),
-      lookAtFolder: () => this.api.lookAtFolder(this.id()),
-      intake: () => this.api.intake(this.id()),
-    },
-    this.dismissed,
-  );
+  private readonly dismissed = computed(() => this.document()?.reports.pictures ?? [], { equal: (a, b) => JSON.stringify(a) === JSON.stringify(b) });
+  private readonly read = new ReportsRead({ known: () => this.api.reports(this.id()), lookAtFolder: () => this.api.lookAtFolder(this.id()), intake: () => this.api.intake(this.id()) }, this.dismissed);
   readonly reports = this.read.reports;
   readonly summaries = this.read.summaries;
   readonly progress = this.read.progress;
@@ -65,14 +53,7 @@ export class PipelineState {
   readonly failure = computed(() => this.opening() ?? this.read.failure());
 
   /** The refresh under way, or how the last one ended. */
-  readonly running = new RunFollowed(
-    {
-      start: (letGo) => this.api.startRun(this.id(), letGo),
-      follow: (run) => this.api.follow(run),
-      cancel: (run) => this.api.cancelRun(run),
-    },
-    () => this.runOver(),
-  );
+  readonly running = new RunFollowed({ start: (letGo) => this.api.startRun(this.id(), letGo), follow: (run) => this.api.follow(run), cancel: (run) => this.api.cancelRun(run) }, () => this.runOver());
 
   /** What the last run that came to the reports said of each. */
   readonly lastRun = asked(
@@ -82,16 +63,8 @@ export class PipelineState {
   );
   /** Something was changed that does not count before the next refresh. */
   readonly changedSince = computed(() => (this.pipeline()?.since ?? 'nothing') !== 'nothing');
-  private readonly applied = new AppliedAtOnce({
-    version: () => this.pipeline()?.version,
-    saving: this.saving,
-    running: () => this.running.now() !== undefined,
-    edited: () => this.pipeline()?.since === 'edited',
-    refresh: () => this.running.start(),
-  });
-  private readonly lastLines = computed(
-    () => new Map(this.lastRun.value()?.reports.map((line) => [line.report, line])),
-  );
+  private readonly applied = new AppliedAtOnce({ version: () => this.pipeline()?.version, saving: this.saving, running: () => this.running.now() !== undefined, edited: () => this.pipeline()?.since === 'edited', refresh: () => this.running.start() });
+  private readonly lastLines = computed(() => new Map(this.lastRun.value()?.reports.map((line) => [line.report, line])));
 
   readonly stepCount = computed(() => {
     const document = this.document();
@@ -110,16 +83,7 @@ export class PipelineState {
       return summary ? [{ report, summary }] : [];
     });
     if (this.reading() || read.length < 2 || this.stepCount() === 0) return undefined;
-    const worst = worstReport(
-      read.map(({ summary: { rows, held, misfits, columns, matches, layers } }) => ({
-        rows,
-        held,
-        misfits,
-        columns,
-        nothing: matches.length === 0,
-        problems: layers.reduce((sum, { problems }) => sum + problems, 0),
-      })),
-    );
+    const worst = worstReport(read.map(({ summary: { rows, held, misfits, columns, matches, layers } }) => ({ rows, held, misfits, columns, nothing: matches.length === 0, problems: layers.reduce((sum, { problems }) => sum + problems, 0) })));
     return worst && { report: read[worst.at].report, because: worst.because };
   });
 
@@ -128,8 +92,7 @@ export class PipelineState {
       this.kept.keepSaving((full, before) => {
         this.version.update((n) => n + 1);
         // Which files count may be told otherwise now.
-        if (JSON.stringify(before.reports) === JSON.stringify(parsePipeline(full.document).reports))
-          this.read.read(typingRests);
+        if (JSON.stringify(before.reports) === JSON.stringify(parsePipeline(full.document).reports)) this.read.read(typingRests);
         else this.read.lookAtFolder(typingRests);
       }),
     );
@@ -202,17 +165,8 @@ export class PipelineState {
    * A problem in a sentence, with the names that its report and step have here.
    * @param how.ofOne it stands beside its report, which is not named again
    */
-  sentenceOf(
-    { report, ...problem }: Problem,
-    {
-      ofOne = false,
-      step = (id: string) => this.stepTitle(id),
-    }: { ofOne?: boolean; step?: (id: string) => string } = {},
-  ): string {
-    return sentence(
-      { ...problem, ...(ofOne || report === undefined ? {} : { report }) },
-      { report: (key) => this.reports().find(({ id }) => String(id) === key)?.path ?? key, step },
-    );
+  sentenceOf({ report, ...problem }: Problem, { ofOne = false, step = (id: string) => this.stepTitle(id) }: { ofOne?: boolean; step?: (id: string) => string } = {}): string {
+    return sentence({ ...problem, ...(ofOne || report === undefined ? {} : { report }) }, { report: (key) => this.reports().find(({ id }) => String(id) === key)?.path ?? key, step });
   }
 
   private stepTitle(id: string): string {
@@ -222,12 +176,7 @@ export class PipelineState {
   }
 
   standingOf(report: StoredReport): Standing {
-    const known = {
-      progress: this.progress().get(report.id),
-      summary: this.summaries().get(report.id),
-      reading: this.reading(),
-      takes: this.document()!.take.length > 0,
-    };
+    const known = { progress: this.progress().get(report.id), summary: this.summaries().get(report.id), reading: this.reading(), takes: this.document()!.take.length > 0 };
     const last = this.lastLines().get(report.id);
     const differs = last?.problems.some(({ kind }) => kind === 'differs') ?? false;
     return standingOf(report, { ...known, differs, last }, (problem) => this.sentenceOf(problem, { ofOne: true }));

@@ -5,59 +5,17 @@ import type { DismissedPicture } from '../../../../core/intake/dismissed-picture
 import type { FoundFacts, IntakeEvent, ReportSummary, StoredReport } from '../../../../server/contract/contract';
 import { ReportsRead, typingRests } from './reports-read';
 
-const report = (id: number, standing = 'counts'): StoredReport => ({
-  id,
-  path: `r${id}.pdf`,
-  sha256: String(id),
-  size: 1,
-  modified: 0,
-  mark: '',
-  period: null,
-  revision: 0,
-  standing,
-  standingOf: null,
-});
-const page = (number: number): FoundFacts['pages'][number] => ({
-  number,
-  label: null,
-  width: 100,
-  height: 100,
-  ink: [],
-  pictures: [],
-  unread: [[0, 0, 50, 50]],
-});
+const report = (id: number, standing = 'counts'): StoredReport => ({ id, path: `r${id}.pdf`, sha256: String(id), size: 1, modified: 0, mark: '', period: null, revision: 0, standing, standingOf: null });
+const page = (number: number): FoundFacts['pages'][number] => ({ number, label: null, width: 100, height: 100, ink: [], pictures: [], unread: [[0, 0, 50, 50]] });
 const facts = (numbers: readonly number[]): FoundFacts => ({ pageCount: 2, pages: numbers.map(page), tables: [] });
-const summary = (): ReportSummary => ({
-  ...facts([1, 2]),
-  parsed: true,
-  scanned: false,
-  problems: [],
-  matches: [],
-  layers: [],
-  columns: [],
-  untyped: {},
-  rows: 0,
-  held: 0,
-  misfits: 0,
-  heldBack: [],
-});
+const summary = (): ReportSummary => ({ ...facts([1, 2]), parsed: true, scanned: false, problems: [], matches: [], layers: [], columns: [], untyped: {}, rows: 0, held: 0, misfits: 0, heldBack: [] });
 
 /** Reports of a folder, the events of their reading given by hand. */
 function reading() {
   const intakes: Subject<IntakeEvent>[] = [];
   const dismissed = signal<readonly DismissedPicture[]>([]);
-  const folder = {
-    known: () => of([report(1)] as readonly StoredReport[]) as Observable<readonly StoredReport[]>,
-    now: () => of([report(1), report(2), report(3, 'gone')] as readonly StoredReport[]),
-  };
-  const read = new ReportsRead(
-    {
-      known: () => folder.known(),
-      lookAtFolder: () => folder.now(),
-      intake: () => (intakes.push(new Subject()), intakes.at(-1)!),
-    },
-    dismissed,
-  );
+  const folder = { known: () => of([report(1)] as readonly StoredReport[]) as Observable<readonly StoredReport[]>, now: () => of([report(1), report(2), report(3, 'gone')] as readonly StoredReport[]) };
+  const read = new ReportsRead({ known: () => folder.known(), lookAtFolder: () => folder.now(), intake: () => (intakes.push(new Subject()), intakes.at(-1)!) }, dismissed);
   const subscription = read.keepReading();
   return { read, intakes, dismissed, folder, end: () => subscription.unsubscribe() };
 }
@@ -103,8 +61,7 @@ describe('the reports of a folder', () => {
   it('begin anew with the pages of a report that is read again', () => {
     const { read, intakes, end } = reading();
     read.lookAtFolder();
-    for (const number of [1, 2, 1])
-      intakes[0].next({ kind: 'reading', report: 1, page: number, pages: 2, found: facts([number]) });
+    for (const number of [1, 2, 1]) intakes[0].next({ kind: 'reading', report: 1, page: number, pages: 2, found: facts([number]) });
     expect(read.foundIn(1)!.pages.map(({ number }) => number)).toEqual([1]);
     end();
   });
@@ -136,7 +93,7 @@ describe('the reports of a folder', () => {
     read.lookAtFolder();
     intakes[0].next({ kind: 'report', report: 1, summary: summary() });
     expect(read.summaryOf(1)!.pages.map(({ unread }) => unread.length)).toEqual([1, 1]);
-    dismissed.set([{ box: [0, 0, 50, 50], report: 'r1.pdf', page: 2 }]);
+    dismissed.set([{ box: [0, 0, 50, 50], report: 'r1.pdf', page: 2 }] as unknown as DismissedPicture[]);
     expect(read.summaryOf(1)!.pages.map(({ unread }) => unread.length)).toEqual([1, 0]);
     expect(read.summaryOf(1)).toBe(read.summaryOf(1));
     end();

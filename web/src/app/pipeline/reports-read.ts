@@ -1,26 +1,8 @@
 import { computed, signal, type Signal } from '@angular/core';
-import {
-  catchError,
-  defer,
-  EMPTY,
-  finalize,
-  Subject,
-  switchMap,
-  takeUntil,
-  tap,
-  timer,
-  type Observable,
-  type Subscription,
-} from 'rxjs';
+import { catchError, defer, EMPTY, finalize, Subject, switchMap, takeUntil, tap, timer, type Observable, type Subscription } from 'rxjs';
 import { isDismissed, type DismissedPicture } from '../../../../core/intake/dismissed-pictures';
 import { slotsOf } from '../../../../core/intake/periods';
-import type {
-  FoundFacts,
-  IntakeEvent,
-  OrUnreadable,
-  ReportSummary,
-  StoredReport,
-} from '../../../../server/contract/contract';
+import type { FoundFacts, IntakeEvent, OrUnreadable, ReportSummary, StoredReport } from '../../../../server/contract/contract';
 import { withMore } from './found-so-far';
 
 /** Where the reports come from; see `Api`. */
@@ -54,9 +36,7 @@ export class ReportsRead {
   /** Why the folder could not be looked at, or its reports not be read. */
   readonly failure = signal<string | undefined>(undefined);
   readonly counting = computed(() => this.reports().filter((report) => report.standing === 'counts'));
-  readonly slots = computed(() =>
-    slotsOf(this.reports().filter((report) => ['counts', 'replaced', 'undecided'].includes(report.standing))),
-  );
+  readonly slots = computed(() => slotsOf(this.reports().filter((report) => ['counts', 'replaced', 'undecided'].includes(report.standing))));
   readonly readCount = computed(() => this.counting().filter((report) => this.summaryOf(report.id)).length);
 
   /** @param dismissed the pictures told to hold no table; equal lists are one object */
@@ -129,15 +109,11 @@ export class ReportsRead {
   private take(event: IntakeEvent) {
     if (event.kind === 'reading') {
       this.progressNow.update((map) => new Map(map).set(event.report, event));
-      this.foundNow.update((map) =>
-        new Map(map).set(event.report, withMore(event.page <= 1 ? undefined : map.get(event.report), event.found)),
-      );
+      this.foundNow.update((map) => new Map(map).set(event.report, withMore(event.page <= 1 ? undefined : map.get(event.report), event.found)));
     }
     if (event.kind === 'report') {
       this.summariesNow.update((map) => new Map(map).set(event.report, event.summary));
-      this.progressNow.update((map) =>
-        map.has(event.report) ? new Map([...map].filter(([report]) => report !== event.report)) : map,
-      );
+      this.progressNow.update((map) => (map.has(event.report) ? new Map([...map].filter(([report]) => report !== event.report)) : map));
     }
   }
 
@@ -152,25 +128,15 @@ export class ReportsRead {
     return this.summaryOf(report) ?? (found && this.withoutDismissed(found, report));
   }
 
-  private readonly known = new WeakMap<
-    FoundFacts,
-    { readonly dismissed: readonly DismissedPicture[]; readonly facts: FoundFacts }
-  >();
+  private readonly known = new WeakMap<FoundFacts, { readonly dismissed: readonly DismissedPicture[]; readonly facts: FoundFacts }>();
   /** What was found without the pictures that were dismissed: the same object as long as nothing changes. */
   private withoutDismissed<Facts extends FoundFacts>(found: Facts, id: number): Facts {
     const dismissed = this.dismissed();
     const report = this.reports().find((each) => each.id === id)?.path;
-    if (dismissed.length === 0 || report === undefined || found.pages.every(({ unread }) => unread.length === 0))
-      return found;
+    if (dismissed.length === 0 || report === undefined || found.pages.every(({ unread }) => unread.length === 0)) return found;
     const known = this.known.get(found);
     if (known?.dismissed === dismissed) return known.facts as Facts;
-    const facts = {
-      ...found,
-      pages: found.pages.map((page) => ({
-        ...page,
-        unread: page.unread.filter((box) => !isDismissed(dismissed, { box, report, page: page.number })),
-      })),
-    };
+    const facts = { ...found, pages: found.pages.map((page) => ({ ...page, unread: page.unread.filter((box) => !isDismissed(dismissed, { box, report, page: page.number })) })) };
     this.known.set(found, { dismissed, facts });
     return facts;
   }

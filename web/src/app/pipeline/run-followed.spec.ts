@@ -5,14 +5,7 @@ import { RunFollowed } from './run-followed';
 function followed(start: () => Observable<{ run: number }> = () => of({ run: 7 })) {
   const events = new Subject<RunEvent>();
   const done: string[] = [];
-  const run = new RunFollowed(
-    {
-      start: (letGo) => (done.push(`start${letGo ? ', let go' : ''}`), start()),
-      follow: (id) => (done.push(`follow ${id}`), events),
-      cancel: (id) => (done.push(`cancel ${id}`), throwError(() => new Error('too late'))),
-    },
-    () => done.push('over'),
-  );
+  const run = new RunFollowed({ start: (letGo) => (done.push(`start${letGo ? ', let go' : ''}`), start()), follow: (id) => (done.push(`follow ${id}`), events), cancel: (id) => (done.push(`cancel ${id}`), throwError(() => new Error('too late'))) }, () => done.push('over'));
   return { run, events, done };
 }
 
@@ -52,14 +45,7 @@ describe('a refresh', () => {
       return run.ended()?.isWrong;
     };
     const ties = { equal: 4, rounded: 0, off: 0, accepted: 0, notComparable: 0 };
-    expect(
-      endedWith({
-        kind: 'wrong within',
-        checks: [{ expected: 'A report has at least 70 rows', reports: 1 }],
-        misfits: 0,
-        reports: 0,
-      }),
-    ).toBe(true);
+    expect(endedWith({ kind: 'wrong within', checks: [{ expected: 'A report has at least 70 rows', reports: 1 }], misfits: 0, reports: 0 })).toBe(true);
     expect(endedWith({ kind: 'totals', ties: { ...ties, off: 1 } })).toBe(true);
     expect(endedWith({ kind: 'totals', ties }, { kind: 'differences', differences: [], reports: 3 })).toBe(false);
   });

@@ -23,11 +23,8 @@ export interface RunEnd {
 }
 
 /** Does a note say what is wrong with rows that are in the dataset? */
-const saysWrong = (note: RunNote): boolean =>
-  note.kind === 'waiting' ||
-  (note.kind === 'wrong within' && note.checks.length > 0) ||
-  note.kind === 'check' ||
-  (note.kind === 'totals' && note.ties.off > 0);
+const saysWrong = (note: RunNote): boolean => note.kind === 'waiting' || (note.kind === 'wrong within' && note.checks.length > 0) || note.kind === 'check' || (note.kind === 'totals' && note.ties.off > 0);
+
 
 /** A refresh under way, from its start to what it says at its end. */
 export class RunFollowed {
@@ -59,16 +56,7 @@ export class RunFollowed {
     this.following = this.source.follow(run).subscribe({
       next: (event) => {
         if (event.kind === 'progress') this.now.set(event);
-        else
-          this.end({
-            state: event.state,
-            message: event.notes.map(noteSentence).join(' '),
-            canLetGo: event.notes.some(({ kind }) => kind === 'many gone'),
-            needsAnswer: event.notes.some(
-              (note) => note.kind === 'differences' && note.differences.some(({ holds, stopped }) => holds && !stopped),
-            ),
-            isWrong: event.notes.some(saysWrong),
-          });
+        else this.end({ state: event.state, message: event.notes.map(noteSentence).join(' '), canLetGo: event.notes.some(({ kind }) => kind === 'many gone'), needsAnswer: event.notes.some((note) => note.kind === 'differences' && note.differences.some(({ holds, stopped }) => holds && !stopped)), isWrong: event.notes.some(saysWrong) });
       },
       error: (error: Error) => this.end({ state: 'failed', message: error.message, canLetGo: false }),
     });

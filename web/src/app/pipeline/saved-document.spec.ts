@@ -104,13 +104,7 @@ describe('a change that is refused', () => {
   it('stays here, says why, and goes along with the next one', () => {
     kept.change(named('two'));
     server.refuses(new ApiFailure('conflict', 'The disk is full.'));
-    expect([name(), kept.refused(), kept.saving(), kept.saved()?.version, kept.conflict()]).toEqual([
-      'two',
-      'The disk is full.',
-      false,
-      1,
-      undefined,
-    ]);
+    expect([name(), kept.refused(), kept.saving(), kept.saved()?.version, kept.conflict()]).toEqual(['two', 'The disk is full.', false, 1, undefined]);
     expect(kept.unsaved()).toBe(true);
     kept.change(named('three'));
     server.answers(2);
@@ -127,19 +121,10 @@ describe('a change that is refused', () => {
       vi.advanceTimersByTime(awayPause);
       server.refuses(new ApiFailure('away', 'The server does not answer.'));
       vi.advanceTimersByTime(awayPause);
-      expect(server.asked.map((each) => `${each.name} on ${each.version}`)).toEqual([
-        'two on 1',
-        'three on 1',
-        'three on 1',
-      ]);
+      expect(server.asked.map((each) => `${each.name} on ${each.version}`)).toEqual(['two on 1', 'three on 1', 'three on 1']);
       server.answers(2);
       vi.advanceTimersByTime(10 * awayPause);
-      expect([server.asked.length, kept.refused(), kept.saved()?.version, kept.unsaved()]).toEqual([
-        3,
-        undefined,
-        2,
-        false,
-      ]);
+      expect([server.asked.length, kept.refused(), kept.saved()?.version, kept.unsaved()]).toEqual([3, undefined, 2, false]);
     } finally {
       vi.useRealTimers();
     }
@@ -164,12 +149,7 @@ describe('a change that is refused', () => {
       kept.keepMine();
       expect(server.asked.at(-1)).toMatchObject({ name: 'mine', version: 5 });
       server.answers(6);
-      expect([kept.conflict(), kept.refused(), name(), kept.saved()?.version]).toEqual([
-        undefined,
-        undefined,
-        'mine',
-        6,
-      ]);
+      expect([kept.conflict(), kept.refused(), name(), kept.saved()?.version]).toEqual([undefined, undefined, 'mine', 6]);
     });
 
     it('gives way when that is wanted, and undo brings it back', () => {
@@ -185,9 +165,9 @@ describe('a change that is refused', () => {
 describe('news of the pipeline', () => {
   it('are taken of the same version only: what is written here stays', () => {
     kept.change(named('two'));
-    kept.update({ ...full(named('one'), 1), reports: 7 });
+    kept.update({ ...full(named('one'), 1), reports: 7 } as PipelineFull);
     expect([name(), (kept.saved() as unknown as { reports: number }).reports]).toEqual(['two', 7]);
-    kept.update({ ...full(named('other'), 9), reports: 8 });
+    kept.update({ ...full(named('other'), 9), reports: 8 } as PipelineFull);
     expect([name(), kept.saved()?.version]).toEqual(['two', 1]);
   });
 });

@@ -1,16 +1,5 @@
 import { computed, signal } from '@angular/core';
-import {
-  catchError,
-  concatMap,
-  defer,
-  EMPTY,
-  finalize,
-  Subject,
-  tap,
-  timer,
-  type Observable,
-  type Subscription,
-} from 'rxjs';
+import { catchError, concatMap, defer, EMPTY, finalize, Subject, tap, timer, type Observable, type Subscription } from 'rxjs';
 import { changesBetween, type Change } from '../../../../core/pipeline/changes';
 import { parsePipeline, type Pipeline } from '../../../../core/pipeline/document';
 import type { PipelineFull } from '../../../../server/contract/contract';
@@ -61,13 +50,7 @@ export class SavedDocument {
 
   /** Saves what is changed from now on, one version after the other; a document that was changed again meanwhile is passed over. */
   keepSaving(saved: (full: PipelineFull, before: Pipeline) => void): Subscription {
-    return this.saves
-      .pipe(
-        concatMap((document) =>
-          defer(() => (document === this.now() && document !== this.savedLast ? this.save(document, saved) : EMPTY)),
-        ),
-      )
-      .subscribe();
+    return this.saves.pipe(concatMap((document) => defer(() => (document === this.now() && document !== this.savedLast ? this.save(document, saved) : EMPTY)))).subscribe();
   }
 
   private save(document: Pipeline, saved: (full: PipelineFull, before: Pipeline) => void): Observable<unknown> {
@@ -98,13 +81,7 @@ export class SavedDocument {
 
   private compare(base: Pipeline, mine: Pipeline): Observable<unknown> {
     return this.store.current().pipe(
-      tap((theirs) =>
-        this.conflict.set({
-          theirs,
-          theirChanges: changesBetween(base, parsePipeline(theirs.document)),
-          myChanges: changesBetween(base, mine),
-        }),
-      ),
+      tap((theirs) => this.conflict.set({ theirs, theirChanges: changesBetween(base, parsePipeline(theirs.document)), myChanges: changesBetween(base, mine) })),
       catchError(() => EMPTY),
     );
   }

@@ -26,20 +26,12 @@ export interface ReadSoFar {
 }
 
 /** How a report stands, from the folder, the reading and the steps so far. */
-export function standingOf(
-  report: Pick<StoredReport, 'standing' | 'standingOf'>,
-  { progress, summary, reading, takes, differs = false, last }: ReadSoFar,
-  sentenceOf: (problem: Problem) => string,
-): Standing {
+export function standingOf(report: Pick<StoredReport, 'standing' | 'standingOf'>, { progress, summary, reading, takes, differs = false, last }: ReadSoFar, sentenceOf: (problem: Problem) => string): Standing {
   switch (report.standing) {
     case 'replaced':
       return { word: 'replaced', tone: 'plain', detail: `replaced by ${report.standingOf}` };
     case 'undecided':
-      return {
-        word: 'two issues',
-        tone: 'needs',
-        detail: `${report.standingOf} is for the same period, and the names do not tell which is the later`,
-      };
+      return { word: 'two issues', tone: 'needs', detail: `${report.standingOf} is for the same period, and the names do not tell which is the later` };
     case 'set aside':
       return { word: 'set aside', tone: 'plain', detail: 'by hand' };
     case 'not readable':
@@ -55,13 +47,10 @@ export function standingOf(
   const known = last && atLastRefresh(last, differs);
   if (!summary && known) return known;
   if (!summary) return { word: reading ? 'waiting' : 'not read', tone: 'plain', detail: '' };
-  if ('unreadable' in summary)
-    return { word: summary.unreadable.kind, tone: 'error', detail: sentenceOf(summary.unreadable) };
+  if ('unreadable' in summary) return { word: summary.unreadable.kind, tone: 'error', detail: sentenceOf(summary.unreadable) };
   if (summary.scanned) return { word: 'scanned', tone: 'needs', detail: 'no text on its pages' };
-  if (summary.heldBack.length > 0 && takes)
-    return { word: 'held back', tone: 'needs', detail: summary.heldBack.map(sentenceOf).join(' ') };
-  if (differs)
-    return { word: 'differs', tone: 'needs', detail: 'something is different about it, and waits for an answer' };
+  if (summary.heldBack.length > 0 && takes) return { word: 'held back', tone: 'needs', detail: summary.heldBack.map(sentenceOf).join(' ') };
+  if (differs) return { word: 'differs', tone: 'needs', detail: 'something is different about it, and waits for an answer' };
   const detail = `${plural(summary.pageCount, 'page')}, ${plural(summary.tables.length, 'table')} found`;
   if (summary.misfits > 0) return { word: plural(summary.misfits, 'misfit'), tone: 'needs', detail };
   return { word: 'read', tone: 'passes', detail };

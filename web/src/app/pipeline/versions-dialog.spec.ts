@@ -8,45 +8,21 @@ import { Api } from '../api';
 import { PipelineState } from './pipeline-state';
 import { VersionsDialog } from './versions-dialog';
 
-const version = (n: number, some: object = {}): VersionAnswer => ({
-  version: n,
-  savedAt: '2025-06-09 08:00:00+00',
-  savedBy: 'clerk',
-  same: null,
-  published: false,
-  changes: [],
-  ...some,
-});
+const version = (n: number, some: object = {}): VersionAnswer => ({ version: n, savedAt: '2025-06-09 08:00:00+00', savedBy: 'clerk', same: null, published: false, changes: [], ...some }) as unknown as VersionAnswer;
 const document_ = { format: 'able-sieve/pipeline', version: 1, name: 'As it was', take: [] };
 
-async function dialog(
-  all: readonly VersionAnswer[],
-  versionDocument: (n: number) => Observable<object> = () => of({ document: document_ }),
-) {
+async function dialog(all: readonly VersionAnswer[], versionDocument: (n: number) => Observable<object> = () => of({ document: document_ })) {
   const [asked, wanted, changed]: [(number | undefined)[], number[], Pipeline[]] = [[], [], []];
-  const state = {
-    id: signal(1),
-    pipeline: signal({ version: all[0].version }),
-    change: (next: Pipeline) => changed.push(next),
-  };
+  const state = { id: signal(1), pipeline: signal({ version: all[0].version }), change: (next: Pipeline) => changed.push(next) };
   const api = {
-    versions: (_: number, below?: number) => (
-      asked.push(below),
-      of(all.filter((each) => below === undefined || each.version < below).slice(0, 50))
-    ),
+    versions: (_: number, below?: number) => (asked.push(below), of(all.filter((each) => below === undefined || each.version < below).slice(0, 50))),
     versionDocument: (_: number, n: number) => (wanted.push(n), versionDocument(n)),
     documentAddress: () => '/document.json',
   };
-  const shown = await show(VersionsDialog, { open: true }, [
-    { provide: PipelineState, useValue: state },
-    { provide: Api, useValue: api },
-  ]);
-  const inDialog = (css: string) =>
-    [...document.querySelectorAll(`.p-dialog ${css}`)].map((each) => each.textContent.replace(/\s+/g, ' ').trim());
+  const shown = await show(VersionsDialog, { open: true }, [{ provide: PipelineState, useValue: state }, { provide: Api, useValue: api }]);
+  const inDialog = (css: string) => [...document.querySelectorAll(`.p-dialog ${css}`)].map((each) => each.textContent!.replace(/\s+/g, ' ').trim());
   const press = async (says: string) => {
-    [...document.querySelectorAll<HTMLElement>('.p-dialog button')]
-      .find((each) => each.textContent.trim() === says)!
-      .click();
+    ([...document.querySelectorAll<HTMLElement>('.p-dialog button')].find((each) => each.textContent!.trim() === says))!.click();
     await shown.settle();
   };
   await shown.settle();
@@ -58,11 +34,7 @@ describe('the versions of a pipeline', () => {
     const { inDialog } = await dialog([version(3, { same: 1 }), version(2, { published: true }), version(1)]);
     expect(inDialog('li > b')).toEqual(['3', '2', '1']);
     expect(inDialog('li p')).toEqual(['The same in other words', 'The same in other words', 'The pipeline was made']);
-    expect(inDialog('.state').map((text) => text.trim())).toEqual(
-      ['now', 'in the dataset Go back to 2', 'Go back to 1'].map((text) =>
-        expect.stringMatching(new RegExp(`^${text.replaceAll(' ', '\\s*')}$`)),
-      ),
-    );
+    expect(inDialog('.state').map((text) => text.trim())).toEqual(['now', 'in the dataset Go back to 2', 'Go back to 1'].map((text) => expect.stringMatching(new RegExp(`^${text.replaceAll(' ', '\\s*')}$`))));
     expect(inDialog('small')[0]).toMatch(/clerk, says the same as version 1$/);
   });
 
@@ -73,18 +45,9 @@ describe('the versions of a pipeline', () => {
   });
 
   it('that cannot be had are told so, and nothing is changed', async () => {
-    const {
-      press,
-      changed,
-      inDialog,
-      of: own,
-    } = await dialog([version(2), version(1)], () => throwError(() => new Error('There is no version 1.')));
+    const { press, changed, inDialog, of: own } = await dialog([version(2), version(1)], () => throwError(() => new Error('There is no version 1.')));
     await press('Go back to 1');
-    expect([changed, own.open(), inDialog('[role="alert"]').join()]).toEqual([
-      [],
-      true,
-      expect.stringContaining('There is no version 1.'),
-    ]);
+    expect([changed, own.open(), inDialog('[role="alert"]').join()]).toEqual([[], true, expect.stringContaining('There is no version 1.')]);
   });
 
   it('that are many come by fifty, and those before are kept in sight', async () => {

@@ -20,14 +20,7 @@ const atOnce = 50;
   selector: 'sieve-versions-dialog',
   imports: [Dialog, FailedLine, Notice, ButtonDirective],
   template: `
-    <p-dialog
-      header="Versions"
-      [modal]="true"
-      [(visible)]="open"
-      [style]="{ width: '720px' }"
-      [draggable]="false"
-      closeAriaLabel="Close"
-    >
+    <p-dialog header="Versions" [modal]="true" [(visible)]="open" [style]="{ width: '720px' }" [draggable]="false" closeAriaLabel="Close">
       <sieve-failed-line [of]="[asked]" />
       @if (refused(); as refused) {
         <sieve-notice kind="failed">{{ refused }}</sieve-notice>
@@ -40,10 +33,7 @@ const atOnce = 50;
               @for (sentence of each.sentences; track $index) {
                 <p>{{ sentence }}</p>
               }
-              <small
-                >{{ day(each.savedAt) }}{{ each.savedBy ? ', ' + each.savedBy : ''
-                }}{{ each.same === null ? '' : ', says the same as version ' + each.same }}</small
-              >
+              <small>{{ day(each.savedAt) }}{{ each.savedBy ? ', ' + each.savedBy : '' }}{{ each.same === null ? '' : ', says the same as version ' + each.same }}</small>
             </div>
             <span class="state">
               @if (each.published) {
@@ -52,16 +42,7 @@ const atOnce = 50;
               @if (each.version === state.pipeline()?.version) {
                 <span class="small">now</span>
               } @else {
-                <button
-                  pButton
-                  type="button"
-                  [text]="true"
-                  size="small"
-                  severity="secondary"
-                  (click)="goBack(each.version)"
-                >
-                  Go back to {{ each.version }}
-                </button>
+                <button pButton type="button" [text]="true" size="small" severity="secondary" (click)="goBack(each.version)">Go back to {{ each.version }}</button>
               }
             </span>
           </li>
@@ -69,9 +50,7 @@ const atOnce = 50;
       </ol>
       <a pButton severity="secondary" [outlined]="true" [href]="file()" download>Save the document as a file</a>
       @if (more()) {
-        <button pButton severity="secondary" [outlined]="true" (click)="below.set(known().at(-1)?.version)">
-          Older versions
-        </button>
+        <button pButton severity="secondary" [outlined]="true" (click)="below.set(known().at(-1)?.version)">Older versions</button>
       }
     </p-dialog>
   `,
@@ -114,36 +93,18 @@ export class VersionsDialog {
   /** Why the document of a version could not be had. */
   protected readonly refused = signal<string | undefined>(undefined);
   /** The version before which to go on; undefined: with the newest, as whenever the dialog opens or a version comes. */
-  protected readonly below = linkedSignal<string, number | undefined>({
-    source: () => `${this.open()} ${this.state.pipeline()?.version}`,
-    computation: () => undefined,
-  });
+  protected readonly below = linkedSignal<string, number | undefined>({ source: () => `${this.open()} ${this.state.pipeline()?.version}`, computation: () => undefined });
   protected readonly asked = asked(
-    () =>
-      this.open() ? { pipeline: this.state.id(), now: this.state.pipeline()?.version, below: this.below() } : undefined,
+    () => (this.open() ? { pipeline: this.state.id(), now: this.state.pipeline()?.version, below: this.below() } : undefined),
     ({ pipeline, below }) => this.api.versions(pipeline, below).pipe(map((versions) => ({ below, versions }))),
   );
   protected readonly known = linkedSignal<ReturnType<typeof this.asked.value>, readonly VersionAnswer[]>({
     source: this.asked.value,
-    computation: (page, before) =>
-      page === undefined
-        ? (before?.value ?? [])
-        : [
-            ...(before?.value ?? []).filter(({ version }) => page.below !== undefined && version >= page.below),
-            ...page.versions,
-          ],
+    computation: (page, before) => (page === undefined ? (before?.value ?? []) : [...(before?.value ?? []).filter(({ version }) => page.below !== undefined && version >= page.below), ...page.versions]),
   });
-  protected readonly more = computed(
-    () => this.asked.value()?.versions.length === atOnce && this.known().at(-1)!.version > 1,
-  );
+  protected readonly more = computed(() => this.asked.value()?.versions.length === atOnce && this.known().at(-1)!.version > 1);
   protected readonly versions = computed(() =>
-    this.known().map((each) => ({
-      ...each,
-      sentences:
-        each.changes.length > 0
-          ? each.changes.map(changeSentence)
-          : [each.version === 1 ? 'The pipeline was made' : 'The same in other words'],
-    })),
+    this.known().map((each) => ({ ...each, sentences: each.changes.length > 0 ? each.changes.map(changeSentence) : [each.version === 1 ? 'The pipeline was made' : 'The same in other words'] })),
   );
 
   protected readonly file = computed(() => this.api.documentAddress(this.state.id()));

@@ -43,9 +43,7 @@ describe('files dropped for a new pipeline', () => {
 
   it('make it at once: its name and its periods are told by theirs', async () => {
     const { host, asked, put } = await drop(['landings-2025-06.pdf', 'landings-2025-07.pdf', 'landings-2025-08.pdf']);
-    expect(asked).toEqual([
-      expect.objectContaining({ name: 'Landings', reports: { template: 'landings-{year}-{month}.pdf' } }),
-    ]);
+    expect(asked).toEqual([expect.objectContaining({ name: 'Landings', reports: { template: 'landings-{year}-{month}.pdf' } })]);
     expect([put, host.made]).toEqual([['landings-2025-06.pdf', 'landings-2025-07.pdf', 'landings-2025-08.pdf'], [7]]);
   });
 
@@ -57,10 +55,7 @@ describe('files dropped for a new pipeline', () => {
   });
 
   it('stay in the form, with the reason, where the server refuses them', async () => {
-    const { host, root, put } = await drop(
-      ['landings-2025-06.pdf', 'landings-2025-07.pdf'],
-      'A pipeline of this name is there.',
-    );
+    const { host, root, put } = await drop(['landings-2025-06.pdf', 'landings-2025-07.pdf'], 'A pipeline of this name is there.');
     expect(root.querySelector('[role=alert]')!.textContent).toContain('A pipeline of this name is there.');
     expect([put, host.made]).toEqual([[], []]);
     expect(root.querySelector<HTMLButtonElement>('button[pButton]')!.disabled).toBe(false);

@@ -1,15 +1,4 @@
-import {
-  afterNextRender,
-  Component,
-  computed,
-  ElementRef,
-  inject,
-  input,
-  linkedSignal,
-  output,
-  signal,
-  viewChild,
-} from '@angular/core';
+import { afterNextRender, Component, computed, ElementRef, inject, input, linkedSignal, output, signal, viewChild } from '@angular/core';
 import { map, of, switchMap } from 'rxjs';
 import { ButtonDirective } from 'primeng/button';
 import { InputText } from 'primeng/inputtext';
@@ -35,13 +24,7 @@ interface BegunDocument {
   template: `
     <form (submit)="make($event)">
       <label for="name">Name</label>
-      <input
-        pInputText
-        id="name"
-        [value]="name()"
-        (input)="name.set($any($event.target).value)"
-        placeholder="What the dataset is about"
-      />
+      <input pInputText id="name" [value]="name()" (input)="name.set($any($event.target).value)" placeholder="What the dataset is about" />
       @if (pdfs().length > 0) {
         <p>{{ counted(pdfs().length, 'dropped PDF file') }}: {{ pdfNames() }}. They go to a folder of their own.</p>
       } @else {
@@ -55,9 +38,7 @@ interface BegunDocument {
       @if (refused(); as refused) {
         <p class="error" role="alert">{{ refused }}</p>
       }
-      <button pButton [disabled]="busy() || name().trim() === ''">
-        {{ busy() ? 'Making it' : 'Make the pipeline' }}
-      </button>
+      <button pButton [disabled]="busy() || name().trim() === ''">{{ busy() ? 'Making it' : 'Make the pipeline' }}</button>
     </form>
     <sieve-drop-files />
   `,
@@ -83,25 +64,13 @@ export class NewPipeline {
   protected readonly template = signal('');
   protected readonly year = signal('');
   protected readonly picked = signal<readonly File[]>([]);
-  protected readonly pdfs = computed(() =>
-    [...this.files(), ...this.picked()].filter((file) => /\.pdf$/i.test(file.name)),
-  );
-  protected readonly pdfNames = computed(() =>
-    this.pdfs()
-      .map((file) => file.name)
-      .join(', '),
-  );
+  protected readonly pdfs = computed(() => [...this.files(), ...this.picked()].filter((file) => /\.pdf$/i.test(file.name)));
+  protected readonly pdfNames = computed(() => this.pdfs().map((file) => file.name).join(', '));
   /** The names that tell the periods: of what was dropped, or of what is in the folder. */
-  protected readonly names = computed(() =>
-    this.pdfs().length > 0 ? this.pdfs().map((file) => file.name) : (this.folder()?.pdfs ?? []),
-  );
+  protected readonly names = computed(() => (this.pdfs().length > 0 ? this.pdfs().map((file) => file.name) : (this.folder()?.pdfs ?? [])));
   protected readonly folder = signal<FolderAnswer | undefined>(undefined);
   /** As long as nobody has written another: that of the folder, or what the files begin with. */
-  protected readonly name = linkedSignal<string, string>({
-    source: () => proposedName(this.names(), this.pdfs().length > 0 ? undefined : this.folder()?.folder),
-    computation: (proposed, before) =>
-      before === undefined || before.value === before.source ? proposed : before.value,
-  });
+  protected readonly name = linkedSignal<string, string>({ source: () => proposedName(this.names(), this.pdfs().length > 0 ? undefined : this.folder()?.folder), computation: (proposed, before) => (before === undefined || before.value === before.source ? proposed : before.value) });
   private readonly document = signal<BegunDocument | undefined>(undefined);
   protected readonly refused = signal<string | undefined>(undefined);
   protected readonly busy = signal(false);
@@ -113,8 +82,7 @@ export class NewPipeline {
     afterNextRender(() => {
       form.querySelector<HTMLInputElement>('#name')?.focus();
       // What was dropped says enough: name and periods are proposed, and can be changed any time.
-      if (this.pdfs().length > 0 && this.pdfs().length === this.files().length && this.name().trim() !== '')
-        this.make();
+      if (this.pdfs().length > 0 && this.pdfs().length === this.files().length && this.name().trim() !== '') this.make();
     });
   }
 
@@ -148,23 +116,11 @@ export class NewPipeline {
     const document = {
       ...begun,
       name: this.name().trim(),
-      reports: {
-        ...begun.reports,
-        ...(template ? { template } : {}),
-        ...(Number.isInteger(year) && year > 0 ? { year } : {}),
-      },
+      reports: { ...begun.reports, ...(template ? { template } : {}), ...(Number.isInteger(year) && year > 0 ? { year } : {}) },
     };
     this.api
       .addPipeline(document, files.length > 0 ? undefined : this.folder()?.folder)
-      .pipe(
-        switchMap(({ id }) =>
-          files.length === 0
-            ? of(id)
-            : this.drops()
-                .put(id, files)
-                .pipe(map(() => id)),
-        ),
-      )
+      .pipe(switchMap(({ id }) => (files.length === 0 ? of(id) : this.drops().put(id, files).pipe(map(() => id)))))
       .subscribe({
         next: (id) => this.made.emit(id),
         error: (error: Error) => {

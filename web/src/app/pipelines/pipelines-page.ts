@@ -22,17 +22,7 @@ const [looksOften, looksSeldom] = [1000, 10_000];
 @Component({
   selector: 'sieve-pipelines-page',
   providers: [ConfirmationService],
-  imports: [
-    ConfirmDialog,
-    Wordmark,
-    Notice,
-    Dialog,
-    NewPipeline,
-    ButtonDirective,
-    InputText,
-    LightSwitch,
-    PipelineCard,
-  ],
+  imports: [ConfirmDialog, Wordmark, Notice, Dialog, NewPipeline, ButtonDirective, InputText, LightSwitch, PipelineCard],
   template: `
     <header>
       <sieve-wordmark />
@@ -47,24 +37,13 @@ const [looksOften, looksSeldom] = [1000, 10_000];
       }
       @if (pipelines(); as pipelines) {
         @if (pipelines.length === 0) {
-          <sieve-notice kind="empty"
-            >No pipeline yet. Make one from a folder of PDF reports, or drop PDF files here.</sieve-notice
-          >
-          <p>
-            <button pButton severity="secondary" [outlined]="true" [disabled]="opening()" (click)="openDemo()">
-              {{ opening() ? 'Copying the demo' : 'Open the demo' }}
-            </button>
-            <span class="small">16 made-up weekly sheets with their pipeline, to try things on.</span>
-          </p>
+          <sieve-notice kind="empty">No pipeline yet. Make one from a folder of PDF reports, or drop PDF files here.</sieve-notice>
+          <p><button pButton severity="secondary" [outlined]="true" [disabled]="opening()" (click)="openDemo()">{{ opening() ? 'Copying the demo' : 'Open the demo' }}</button> <span class="small">16 made-up weekly sheets with their pipeline, to try things on.</span></p>
         } @else {
           <ul class="cards">
             @for (pipeline of pipelines; track pipeline.id) {
               <li>
-                <sieve-pipeline-card
-                  [of]="pipeline"
-                  (rename)="renaming.set(pipeline); newName.set(pipeline.name)"
-                  (remove)="askToDelete(pipeline)"
-                />
+                <sieve-pipeline-card [of]="pipeline" (rename)="renaming.set(pipeline); newName.set(pipeline.name)" (remove)="askToDelete(pipeline)" />
               </li>
             }
           </ul>
@@ -75,31 +54,15 @@ const [looksOften, looksSeldom] = [1000, 10_000];
       <p class="small">PDF files dropped on this page become a new pipeline with a folder of its own.</p>
     </main>
 
-    <p-dialog
-      header="New pipeline"
-      [modal]="true"
-      [visible]="making()"
-      (visibleChange)="making.set($event)"
-      [style]="{ width: '720px' }"
-      [draggable]="false"
-      [focusOnShow]="false"
-      closeAriaLabel="Close"
-    >
+    <p-dialog header="New pipeline" [modal]="true" [visible]="making()" (visibleChange)="making.set($event)" [style]="{ width: '720px' }" [draggable]="false" [focusOnShow]="false" closeAriaLabel="Close">
       @if (making()) {
         <sieve-new-pipeline [files]="dropped()" (made)="open($event)" />
       }
     </p-dialog>
-    <p-dialog
-      header="Rename pipeline"
-      [modal]="true"
-      [visible]="renaming() !== undefined"
-      (visibleChange)="renaming.set(undefined)"
-      [draggable]="false"
-      closeAriaLabel="Close"
-    >
+    <p-dialog header="Rename pipeline" [modal]="true" [visible]="renaming() !== undefined" (visibleChange)="renaming.set(undefined)" [draggable]="false" closeAriaLabel="Close">
       <form (submit)="rename($event)" class="lines">
         <label for="new-name">New name</label>
-        <input pInputText id="new-name" [value]="newName()" (input)="newName.set($any($event.target).value)" />
+        <input pInputText id="new-name"  [value]="newName()" (input)="newName.set($any($event.target).value)" />
         @if (refused(); as refused) {
           <p class="error" role="alert">{{ refused }}</p>
         }
@@ -189,15 +152,8 @@ export class PipelinesPage {
     const { id } = this.renaming()!;
     this.api
       .pipeline(id)
-      .pipe(
-        switchMap((full) =>
-          this.api.savePipeline(id, { ...(full.document as object), name: this.newName().trim() }, full.version),
-        ),
-      )
-      .subscribe({
-        next: () => (this.renaming.set(undefined), this.load()),
-        error: (error: Error) => this.refused.set(error.message),
-      });
+      .pipe(switchMap((full) => this.api.savePipeline(id, { ...(full.document as object), name: this.newName().trim() }, full.version)))
+      .subscribe({ next: () => (this.renaming.set(undefined), this.load()), error: (error: Error) => this.refused.set(error.message) });
   }
 
   protected readonly opening = signal(false);
@@ -220,11 +176,7 @@ export class PipelinesPage {
       acceptLabel: 'Delete it',
       rejectLabel: 'Keep it',
       rejectButtonProps: { severity: 'secondary', outlined: true },
-      accept: () =>
-        this.api.deletePipeline(pipeline.id).subscribe({
-          next: () => this.load(),
-          error: (error: Error) => this.messages.add({ severity: 'error', detail: error.message, sticky: true }),
-        }),
+      accept: () => this.api.deletePipeline(pipeline.id).subscribe({ next: () => this.load(), error: (error: Error) => this.messages.add({ severity: 'error', detail: error.message, sticky: true }) }),
     });
   }
 }

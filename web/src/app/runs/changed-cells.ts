@@ -39,19 +39,10 @@ const step = 100;
                 <a
                   [routerLink]="['/pipelines', state.id(), 'intake']"
                   [queryParams]="{ report: cell.report, page: cell.page }"
-                  >{{ pathOf(cell) }}, page {{ cell.page }}</a
-                >
+                >{{ pathOf(cell) }}, page {{ cell.page }}</a>
               </th>
               <td class="number">{{ cell.row ?? '' }}</td>
-              <td>
-                {{
-                  cell.kind === 'cell'
-                    ? cell.heading
-                    : cell.kind === 'row added'
-                      ? 'a row that came'
-                      : 'a row that went'
-                }}
-              </td>
+              <td>{{ cell.kind === 'cell' ? cell.heading : cell.kind === 'row added' ? 'a row that came' : 'a row that went' }}</td>
               <td class="old">{{ cell.before ?? (cell.kind === 'row added' ? '' : 'blank') }}</td>
               <td class="new">{{ cell.after ?? (cell.kind === 'row removed' ? '' : 'blank') }}</td>
             </tr>

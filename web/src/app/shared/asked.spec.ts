@@ -47,12 +47,7 @@ describe('what is asked of the server', () => {
   it('belongs to the wish of now even before the next question has gone out', () => {
     const wish = signal(1);
     const answers: Record<number, Subject<string>> = { 1: new Subject(), 2: new Subject() };
-    const it = TestBed.runInInjectionContext(() =>
-      asked(
-        () => ({ n: wish() }),
-        ({ n }) => answers[n],
-      ),
-    );
+    const it = TestBed.runInInjectionContext(() => asked(() => ({ n: wish() }), ({ n }) => answers[n]));
     TestBed.tick();
     answers[1].next('one');
     wish.set(2);

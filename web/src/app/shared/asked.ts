@@ -28,16 +28,10 @@ const sameContent = (a: unknown, b: unknown) => JSON.stringify(a) === JSON.strin
  * Asks the server whenever the wish becomes another. What is told always belongs to the wish of now: the answer to an
  * older one never comes through, and a failure is told as one. No wish: nothing is asked.
  */
-export function asked<Wish, Value>(
-  wish: () => Wish | undefined,
-  ask: (wish: Wish) => Observable<Value>,
-  { keeps = false, ready = () => true, rest = 0, same = sameContent }: How<Wish> = {},
-): Asked<Value> {
+export function asked<Wish, Value>(wish: () => Wish | undefined, ask: (wish: Wish) => Observable<Value>, { keeps = false, ready = () => true, rest = 0, same = sameContent }: How<Wish> = {}): Asked<Value> {
   const times = signal(0);
   const wanted = computed(() => ({ wish: wish(), times: times() }), {
-    equal: (a, b) =>
-      a.times === b.times &&
-      (a.wish === b.wish || (a.wish !== undefined && b.wish !== undefined && same(a.wish, b.wish))),
+    equal: (a, b) => a.times === b.times && (a.wish === b.wish || (a.wish !== undefined && b.wish !== undefined && same(a.wish, b.wish))),
   });
   type Answered = { readonly wanted: ReturnType<typeof wanted>; readonly value?: Value; readonly failure?: Error };
   const due = computed(() => (ready() ? wanted() : undefined));

@@ -4,11 +4,7 @@ import { cellText, type Cell } from '../../../../core/values/cell';
 const formats = new Map<number, Intl.NumberFormat>();
 function formatWith(decimals: number): Intl.NumberFormat {
   let format = formats.get(decimals);
-  if (!format)
-    formats.set(
-      decimals,
-      (format = new Intl.NumberFormat('en', { minimumFractionDigits: decimals, maximumFractionDigits: 15 })),
-    );
+  if (!format) formats.set(decimals, (format = new Intl.NumberFormat('en', { minimumFractionDigits: decimals, maximumFractionDigits: 15 })));
   return format;
 }
 

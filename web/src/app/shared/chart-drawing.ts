@@ -4,15 +4,6 @@ import { GridComponent, LegendComponent, TooltipComponent, VisualMapComponent } 
 import { init, use, type EChartsType } from 'echarts/core';
 import { SVGRenderer } from 'echarts/renderers';
 
-use([
-  BarChart,
-  LineChart,
-  HeatmapChart,
-  GridComponent,
-  LegendComponent,
-  TooltipComponent,
-  VisualMapComponent,
-  SVGRenderer,
-]);
+use([BarChart, LineChart, HeatmapChart, GridComponent, LegendComponent, TooltipComponent, VisualMapComponent, SVGRenderer]);
 
 export const drawing = (place: HTMLElement): EChartsType => init(place, undefined, { renderer: 'svg' });

@@ -1,14 +1,4 @@
-import {
-  afterNextRender,
-  Component,
-  DestroyRef,
-  effect,
-  ElementRef,
-  inject,
-  input,
-  untracked,
-  viewChild,
-} from '@angular/core';
+import { afterNextRender, Component, DestroyRef, effect, ElementRef, inject, input, untracked, viewChild } from '@angular/core';
 import type { EChartsCoreOption, EChartsType } from 'echarts/core';
 
 export type ChartOption = EChartsCoreOption;
@@ -44,7 +34,7 @@ export class Chart {
       gone = true;
       this.chart?.dispose();
     });
-    const begun = async () => {
+    afterNextRender(async () => {
       const { drawing } = await import('./chart-drawing');
       if (gone) return;
       const place = this.place().nativeElement;
@@ -56,8 +46,7 @@ export class Chart {
       const looked = new MutationObserver(() => this.draw(this.option()));
       looked.observe(document.documentElement, { attributeFilter: ['class'] });
       destroyed.onDestroy(() => (resized.disconnect(), looked.disconnect()));
-    };
-    afterNextRender(() => void begun());
+    });
     effect(() => {
       const option = this.option();
       untracked(() => this.draw(option));
@@ -69,36 +58,11 @@ export class Chart {
     const look = getComputedStyle(this.place().nativeElement);
     const of = (name: string) => look.getPropertyValue(name).trim();
     const text = { color: of('--muted'), fontFamily: look.fontFamily };
-    const axis = {
-      axisLabel: text,
-      axisLine: { lineStyle: { color: of('--edge') } },
-      splitLine: { lineStyle: { color: of('--line-soft') } },
-    };
-    const themed = (own: unknown) =>
-      own ? { ...axis, ...own, axisLabel: { ...text, ...(own as { axisLabel?: object }).axisLabel } } : undefined;
+    const axis = { axisLabel: text, axisLine: { lineStyle: { color: of('--edge') } }, splitLine: { lineStyle: { color: of('--line-soft') } } };
+    const themed = (own: unknown) => (own ? { ...axis, ...(own as object), axisLabel: { ...text, ...(own as { axisLabel?: object }).axisLabel } } : undefined);
     const { xAxis, yAxis, legend, visualMap, ...rest } = option as Record<string, unknown>;
-    const all = {
-      color: colours.map(of),
-      animation: false,
-      textStyle: text,
-      tooltip: {
-        backgroundColor: of('--panel'),
-        borderColor: of('--line'),
-        textStyle: { color: of('--ink') },
-        ...(rest['tooltip'] as object),
-      },
-    };
-    this.chart.setOption(
-      {
-        ...rest,
-        ...all,
-        xAxis: themed(xAxis),
-        yAxis: themed(yAxis),
-        ...(legend ? { legend: { textStyle: text, ...legend } } : {}),
-        ...(visualMap ? { visualMap: { textStyle: text, ...visualMap } } : {}),
-      },
-      true,
-    );
+    const all = { color: colours.map(of), animation: false, textStyle: text, tooltip: { backgroundColor: of('--panel'), borderColor: of('--line'), textStyle: { color: of('--ink') }, ...(rest['tooltip'] as object) } };
+    this.chart.setOption({ ...rest, ...all, xAxis: themed(xAxis), yAxis: themed(yAxis), ...(legend ? { legend: { textStyle: text, ...legend } } : {}), ...(visualMap ? { visualMap: { textStyle: text, ...visualMap } } : {}) }, true);
   }
 
   /** The chart as an SVG document. */

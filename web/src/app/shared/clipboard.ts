@@ -10,12 +10,7 @@ export class Clipboard {
     navigator.clipboard.writeText(text).then(
       () => this.tell('success', says),
       // What is short enough is shown, to be copied by hand.
-      () =>
-        this.tell(
-          'warn',
-          `The browser did not let the clipboard be used.${text.length <= 300 ? ` Here it is: ${text}` : ''}`,
-          true,
-        ),
+      () => this.tell('warn', `The browser did not let the clipboard be used.${text.length <= 300 ? ` Here it is: ${text}` : ''}`, true),
     );
   }
   tell(severity: 'success' | 'warn' | 'error', detail: string, stays = severity === 'error') {

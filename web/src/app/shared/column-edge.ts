@@ -3,16 +3,7 @@ import { Component, input, output } from '@angular/core';
 /** The right edge of a heading: dragged, it says how wide the column is to be; pressed twice, that it is to fit; pressed once, that it is meant itself. */
 @Component({
   selector: 'sieve-column-edge',
-  host: {
-    'aria-hidden': 'true',
-    title: 'Drag for another width; press twice to fit',
-    '(click)': '$event.stopPropagation(); press()',
-    '(dblclick)': 'wide.emit(undefined)',
-    '(pointerdown)': 'take($event)',
-    '(pointermove)': 'drag($event)',
-    '(pointerup)': 'drop()',
-    '(pointercancel)': 'drop()',
-  },
+  host: { 'aria-hidden': 'true', title: 'Drag for another width; press twice to fit', '(click)': '$event.stopPropagation(); press()', '(dblclick)': 'wide.emit(undefined)', '(pointerdown)': 'take($event)', '(pointermove)': 'drag($event)', '(pointerup)': 'drop()', '(pointercancel)': 'drop()' },
   template: '',
   styles: `
     :host {

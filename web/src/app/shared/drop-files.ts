@@ -1,19 +1,7 @@
 import { Component, inject, signal } from '@angular/core';
 import { ButtonDirective } from 'primeng/button';
 import { Dialog } from 'primeng/dialog';
-import {
-  catchError,
-  concatMap,
-  EMPTY,
-  from,
-  map,
-  Subject,
-  switchMap,
-  take,
-  throwError,
-  toArray,
-  type Observable,
-} from 'rxjs';
+import { catchError, concatMap, EMPTY, from, map, Subject, switchMap, take, throwError, toArray, type Observable } from 'rxjs';
 import { Api, ApiFailure } from '../api';
 
 type Answer = 'replace' | 'keep both' | 'leave out';
@@ -23,24 +11,12 @@ type Answer = 'replace' | 'keep both' | 'leave out';
   selector: 'sieve-drop-files',
   imports: [ButtonDirective, Dialog],
   template: `
-    <p-dialog
-      header="A file of this name is there"
-      [modal]="true"
-      [visible]="asking() !== undefined"
-      (visibleChange)="answers.next('leave out')"
-      [draggable]="false"
-      closeAriaLabel="Leave it out"
-      [style]="{ width: '480px' }"
-    >
+    <p-dialog header="A file of this name is there" [modal]="true" [visible]="asking() !== undefined" (visibleChange)="answers.next('leave out')" [draggable]="false" closeAriaLabel="Leave it out" [style]="{ width: '480px' }">
       <p>“{{ asking() }}” is in the folder already, with other content.</p>
       <div class="acts">
         <button pButton type="button" (click)="answers.next('keep both')">Keep both</button>
-        <button pButton type="button" severity="secondary" [outlined]="true" (click)="answers.next('replace')">
-          Replace it
-        </button>
-        <button pButton type="button" severity="secondary" [outlined]="true" (click)="answers.next('leave out')">
-          Leave the new one out
-        </button>
+        <button pButton type="button" severity="secondary" [outlined]="true" (click)="answers.next('replace')">Replace it</button>
+        <button pButton type="button" severity="secondary" [outlined]="true" (click)="answers.next('leave out')">Leave the new one out</button>
       </div>
     </p-dialog>
   `,
@@ -61,17 +37,9 @@ export class DropFiles {
   put(pipeline: number, files: readonly File[]): Observable<number> {
     return from(files).pipe(
       concatMap((file) =>
-        this.api
-          .dropFile(pipeline, file)
-          .pipe(
-            catchError((error: Error) =>
-              error instanceof ApiFailure && error.kind === 'there already'
-                ? this.ask(file).pipe(
-                    switchMap((answer) => (answer === 'leave out' ? EMPTY : this.api.dropFile(pipeline, file, answer))),
-                  )
-                : throwError(() => error),
-            ),
-          ),
+        this.api.dropFile(pipeline, file).pipe(
+          catchError((error: Error) => (error instanceof ApiFailure && error.kind === 'there already' ? this.ask(file).pipe(switchMap((answer) => (answer === 'leave out' ? EMPTY : this.api.dropFile(pipeline, file, answer)))) : throwError(() => error))),
+        ),
       ),
       toArray(),
       map((put) => put.length),

@@ -5,22 +5,10 @@ import { FailedLine } from './failed-line';
 
 const asking = (failure?: string) => {
   const failed = signal(failure === undefined ? undefined : new Error(failure));
-  const it = {
-    waiting: signal(false),
-    value: signal(undefined),
-    failure: failed,
-    times: 0,
-    again: () => void it.times++,
-    mend: () => failed.set(undefined),
-  };
+  const it = { waiting: signal(false), value: signal(undefined), failure: failed, times: 0, again: () => void it.times++, mend: () => failed.set(undefined) };
   return it;
 };
-const [a, b, c, fine] = [
-  asking('The server is away.'),
-  asking('The server is away.'),
-  asking('No such page.'),
-  asking(),
-];
+const [a, b, c, fine] = [asking('The server is away.'), asking('The server is away.'), asking('No such page.'), asking()];
 
 @Component({ imports: [FailedLine], template: `<sieve-failed-line [of]="all" [except]="except()" />` })
 class Host {
@@ -33,10 +21,7 @@ describe('what could not be had', () => {
     TestBed.configureTestingModule({ providers: [provideZonelessChangeDetection()] });
     const fixture = TestBed.createComponent(Host);
     await fixture.whenStable();
-    const lines = () =>
-      [...(fixture.nativeElement as HTMLElement).querySelectorAll('[role="alert"]')].map((each) =>
-        each.firstChild!.textContent!.trim(),
-      );
+    const lines = () => [...(fixture.nativeElement as HTMLElement).querySelectorAll('[role="alert"]')].map((each) => each.firstChild!.textContent!.trim());
     expect(lines()).toEqual(['The server is away.', 'No such page.']);
     fixture.componentInstance.except.set('The server is away.');
     await fixture.whenStable();

@@ -8,12 +8,7 @@ import { askFailedAgain, type Asked } from './asked';
   imports: [ButtonDirective],
   template: `
     @for (reason of reasons(); track reason) {
-      <p class="error failure" role="alert">
-        {{ reason }}
-        <button pButton type="button" [text]="true" size="small" severity="secondary" (click)="again()">
-          Try again
-        </button>
-      </p>
+      <p class="error failure" role="alert">{{ reason }} <button pButton type="button" [text]="true" size="small" severity="secondary" (click)="again()">Try again</button></p>
     }
   `,
   styles: `
@@ -27,10 +22,6 @@ export class FailedLine {
   readonly of = input.required<readonly Asked<unknown>[]>();
   /** A reason that is told elsewhere already. */
   readonly except = input<string>();
-  protected readonly reasons = computed(() =>
-    [...new Set(this.of().flatMap((each) => each.failure()?.message ?? []))].filter(
-      (reason) => reason !== this.except(),
-    ),
-  );
+  protected readonly reasons = computed(() => [...new Set(this.of().flatMap((each) => each.failure()?.message ?? []))].filter((reason) => reason !== this.except()));
   protected again = () => askFailedAgain(this.of());
 }

@@ -11,38 +11,10 @@ export interface Brackets {
   selector: 'sieve-grid-brackets',
   template: `
     @let ends = draft() ?? this.ends();
-    <div
-      class="bracket top"
-      role="slider"
-      tabindex="0"
-      aria-label="Rows held from the top"
-      aria-orientation="vertical"
-      aria-valuemin="0"
-      [attr.aria-valuemax]="rows()"
-      [attr.aria-valuenow]="ends.top"
-      [style.top.px]="top() + ends.top * rowHeight()"
-      (pointerdown)="grasp($event, 'top')"
-      (pointermove)="pull($event)"
-      (pointerup)="letGo()"
-      (keydown)="nudge($event, 'top')"
-    >
+    <div class="bracket top" role="slider" tabindex="0" aria-label="Rows held from the top" aria-orientation="vertical" aria-valuemin="0" [attr.aria-valuemax]="rows()" [attr.aria-valuenow]="ends.top" [style.top.px]="top() + ends.top * rowHeight()" (pointerdown)="grasp($event, 'top')" (pointermove)="pull($event)" (pointerup)="letGo()" (keydown)="nudge($event, 'top')">
       <span>{{ ends.top }}</span>
     </div>
-    <div
-      class="bracket bottom"
-      role="slider"
-      tabindex="0"
-      aria-label="Rows held from the bottom"
-      aria-orientation="vertical"
-      aria-valuemin="0"
-      [attr.aria-valuemax]="rows()"
-      [attr.aria-valuenow]="ends.bottom"
-      [style.top.px]="top() + (rows() - ends.bottom) * rowHeight() - height"
-      (pointerdown)="grasp($event, 'bottom')"
-      (pointermove)="pull($event)"
-      (pointerup)="letGo()"
-      (keydown)="nudge($event, 'bottom')"
-    >
+    <div class="bracket bottom" role="slider" tabindex="0" aria-label="Rows held from the bottom" aria-orientation="vertical" aria-valuemin="0" [attr.aria-valuemax]="rows()" [attr.aria-valuenow]="ends.bottom" [style.top.px]="top() + (rows() - ends.bottom) * rowHeight() - height" (pointerdown)="grasp($event, 'bottom')" (pointermove)="pull($event)" (pointerup)="letGo()" (keydown)="nudge($event, 'bottom')">
       <span>{{ ends.bottom }}</span>
     </div>
   `,
@@ -103,9 +75,7 @@ export class GridBrackets {
   protected pull(event: PointerEvent) {
     if (!this.grasped) return;
     const frame = this.frame();
-    const line = Math.round(
-      (event.clientY - frame.getBoundingClientRect().top + frame.scrollTop - this.top()) / this.rowHeight(),
-    );
+    const line = Math.round((event.clientY - frame.getBoundingClientRect().top + frame.scrollTop - this.top()) / this.rowHeight());
     this.draftChange.emit(this.withEnd(this.grasped, this.grasped === 'top' ? line : this.rows() - line));
   }
   protected letGo() {

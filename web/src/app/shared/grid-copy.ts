@@ -17,50 +17,19 @@ const placesOf = (spans: readonly (readonly [number, number])[], most: number): 
 };
 
 /** Selected cells as lines of values parted by tabs, as spreadsheets take them; what lies between two ranges is blank. */
-export async function rangesAsText(
-  source: GridSource,
-  ranges: readonly CellRange[],
-  withHeadings: boolean,
-): Promise<{ text: string; rows: number; more: boolean }> {
-  const rows = placesOf(
-    ranges.map((range) => range.rows),
-    mostCopied,
-  );
-  const columns = placesOf(
-    ranges.map((range) => range.columns),
-    Infinity,
-  );
+export async function rangesAsText(source: GridSource, ranges: readonly CellRange[], withHeadings: boolean): Promise<{ text: string; rows: number; more: boolean }> {
+  const rows = placesOf(ranges.map((range) => range.rows), mostCopied);
+  const columns = placesOf(ranges.map((range) => range.columns), Infinity);
   const windows = [...new Set(rows.map((row) => Math.floor(row / atOnce)))];
   const fetched = await lastValueFrom(
     from(windows).pipe(
-      concatMap((window) =>
-        source
-          .fetch(window * atOnce, Math.min(atOnce, source.rows - window * atOnce))
-          .pipe(map((found) => [window, found] as const)),
-      ),
+      concatMap((window) => source.fetch(window * atOnce, Math.min(atOnce, source.rows - window * atOnce)).pipe(map((found) => [window, found] as const))),
       toArray(),
     ),
   );
   const byWindow = new Map(fetched);
-  const taken = (row: number, column: number) =>
-    ranges.some(
-      (range) =>
-        row >= range.rows[0] && row <= range.rows[1] && column >= range.columns[0] && column <= range.columns[1],
-    );
-  const lines = rows.map((row) =>
-    columns
-      .map((column) =>
-        taken(row, column) ? plain(byWindow.get(Math.floor(row / atOnce))?.[row % atOnce]?.cells[column]) : '',
-      )
-      .join('\t'),
-  );
+  const taken = (row: number, column: number) => ranges.some((range) => row >= range.rows[0] && row <= range.rows[1] && column >= range.columns[0] && column <= range.columns[1]);
+  const lines = rows.map((row) => columns.map((column) => (taken(row, column) ? plain(byWindow.get(Math.floor(row / atOnce))?.[row % atOnce]?.cells[column]) : '')).join('\t'));
   const wanted = ranges.reduce((most, range) => Math.max(most, range.rows[1]), 0) + 1;
-  return {
-    text: [
-      ...(withHeadings ? [columns.map((column) => plain(source.columns[column].name)).join('\t')] : []),
-      ...lines,
-    ].join('\n'),
-    rows: rows.length,
-    more: rows.length === mostCopied && wanted > rows.at(-1)! + 1,
-  };
+  return { text: [...(withHeadings ? [columns.map((column) => plain(source.columns[column].name)).join('\t')] : []), ...lines].join('\n'), rows: rows.length, more: rows.length === mostCopied && wanted > rows.at(-1)! + 1 };
 }

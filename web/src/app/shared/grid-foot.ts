@@ -1,17 +1,4 @@
-import {
-  afterNextRender,
-  Component,
-  computed,
-  effect,
-  ElementRef,
-  inject,
-  Injector,
-  input,
-  output,
-  signal,
-  untracked,
-  viewChild,
-} from '@angular/core';
+import { afterNextRender, Component, computed, effect, ElementRef, inject, Injector, input, output, signal, untracked, viewChild } from '@angular/core';
 import { ButtonDirective } from 'primeng/button';
 import { InputText } from 'primeng/inputtext';
 import type { CellRange } from '../../../../server/contract/contract';
@@ -34,90 +21,20 @@ import { plural } from './words';
       }
     </span>
     @if (several()) {
-      <button
-        pButton
-        type="button"
-        [text]="true"
-        size="small"
-        severity="secondary"
-        (click)="copy.emit(false)"
-        title="Ctrl+C"
-      >
-        Copy
-      </button>
-      <button
-        pButton
-        type="button"
-        [text]="true"
-        size="small"
-        severity="secondary"
-        (click)="copy.emit(true)"
-        title="Ctrl+Shift+C"
-      >
-        Copy with headings
-      </button>
+      <button pButton type="button" [text]="true" size="small" severity="secondary" (click)="copy.emit(false)" title="Ctrl+C">Copy</button>
+      <button pButton type="button" [text]="true" size="small" severity="secondary" (click)="copy.emit(true)" title="Ctrl+Shift+C">Copy with headings</button>
     }
     @if (source().find) {
       @if (finding()) {
         <span class="find" role="search">
-          <input
-            pInputText
-            #sought
-            type="search"
-            aria-label="Find in the sheet"
-            placeholder="find"
-            [value]="text()"
-            (input)="text.set($any($event.target).value)"
-            (keydown.enter)="$event.preventDefault(); next($any($event).shiftKey)"
-            (keydown.escape)="leave()"
-          />
+          <input pInputText #sought type="search" aria-label="Find in the sheet" placeholder="find" [value]="text()" (input)="text.set($any($event.target).value)" (keydown.enter)="$event.preventDefault(); next($any($event).shiftKey)" (keydown.escape)="leave()" />
           <span class="small" role="status">{{ tells() }}</span>
-          <button
-            pButton
-            type="button"
-            [text]="true"
-            size="small"
-            severity="secondary"
-            (click)="next(true)"
-            aria-label="The one before"
-          >
-            <i class="pi pi-chevron-up" aria-hidden="true"></i>
-          </button>
-          <button
-            pButton
-            type="button"
-            [text]="true"
-            size="small"
-            severity="secondary"
-            (click)="next(false)"
-            aria-label="The next one"
-          >
-            <i class="pi pi-chevron-down" aria-hidden="true"></i>
-          </button>
-          <button
-            pButton
-            type="button"
-            [text]="true"
-            size="small"
-            severity="secondary"
-            (click)="leave()"
-            aria-label="End the search"
-          >
-            <i class="pi pi-times" aria-hidden="true"></i>
-          </button>
+          <button pButton type="button" [text]="true" size="small" severity="secondary" (click)="next(true)" aria-label="The one before"><i class="pi pi-chevron-up" aria-hidden="true"></i></button>
+          <button pButton type="button" [text]="true" size="small" severity="secondary" (click)="next(false)" aria-label="The next one"><i class="pi pi-chevron-down" aria-hidden="true"></i></button>
+          <button pButton type="button" [text]="true" size="small" severity="secondary" (click)="leave()" aria-label="End the search"><i class="pi pi-times" aria-hidden="true"></i></button>
         </span>
       } @else {
-        <button
-          pButton
-          type="button"
-          [text]="true"
-          size="small"
-          severity="secondary"
-          (click)="open()"
-          title="Ctrl+F in the sheet"
-        >
-          <i class="pi pi-search" aria-hidden="true"></i> Find
-        </button>
+        <button pButton type="button" [text]="true" size="small" severity="secondary" (click)="open()" title="Ctrl+F in the sheet"><i class="pi pi-search" aria-hidden="true"></i> Find</button>
       }
     }
   `,
@@ -168,22 +85,18 @@ export class GridFoot {
   readonly copy = output<boolean>();
   readonly found = output<GridCellPlace>();
   /** The search is left: the keys are for the grid again. */
-  readonly left = output();
+  readonly left = output<void>();
 
   protected readonly measure = asked(
     () => (this.several() && this.source().measure ? { source: this.source(), ranges: this.ranges() } : undefined),
     ({ source, ranges }) => source.measure!(ranges),
     { keeps: true, same: (a, b) => a.source === b.source && a.ranges === b.ranges },
   );
-  protected readonly sentence = computed(() =>
-    this.several() && this.measure.value() ? measureSentence(this.measure.value()!) : '',
-  );
+  protected readonly sentence = computed(() => (this.several() && this.measure.value() ? measureSentence(this.measure.value()!) : ''));
 
   protected readonly finding = signal(false);
   protected readonly text = signal('');
-  private readonly wish = signal<{ source: GridSource; text: string; from: GridCellPlace; back: boolean } | undefined>(
-    undefined,
-  );
+  private readonly wish = signal<{ source: GridSource; text: string; from: GridCellPlace; back: boolean } | undefined>(undefined);
   private readonly search = asked(
     () => this.wish(),
     ({ source, text, from, back }) => source.find!(text, from, back),

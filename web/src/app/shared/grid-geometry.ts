@@ -58,8 +58,7 @@ export class GridGeometry {
     const scrolled = () => {
       const { scrollTop: top, scrollLeft: left, clientHeight: height, clientWidth: width } = frame;
       const view = this.view();
-      if (view.top !== top || view.left !== left || view.height !== height || view.width !== width)
-        this.view.set({ top, left, height, width });
+      if (view.top !== top || view.left !== left || view.height !== height || view.width !== width) this.view.set({ top, left, height, width });
     };
     const observer = new ResizeObserver(scrolled);
     observer.observe(frame);
@@ -72,29 +71,11 @@ export class GridGeometry {
   }
 
   /** As wide as what stands in it. */
-  readonly marginWidth = computed(() =>
-    Math.round(
-      Math.min(
-        150,
-        Math.max(
-          66,
-          ...this.given
-            .sample()
-            .slice(0, 60)
-            .map(({ label }) => label.length * 6.1 + 18),
-        ),
-      ),
-    ),
-  );
+  readonly marginWidth = computed(() => Math.round(Math.min(150, Math.max(66, ...this.given.sample().slice(0, 60).map(({ label }) => label.length * 6.1 + 18)))));
   /** Digits after the point by column: as the sheet says, or else as its first rows have them. */
   readonly decimals = computed(() => {
     const sample = this.given.sample();
-    return this.given
-      .columns()
-      .map(
-        ({ type, decimals }, at) =>
-          decimals ?? (type === 'decimal' || type === 'percent' ? decimalsOf(sample.map(({ cells }) => cells[at])) : 0),
-      );
+    return this.given.columns().map(({ type, decimals }, at) => decimals ?? (type === 'decimal' || type === 'percent' ? decimalsOf(sample.map(({ cells }) => cells[at])) : 0));
   });
   readonly widths = computed(() => {
     const sample = this.given.sample().slice(0, 60);
@@ -104,22 +85,14 @@ export class GridGeometry {
       // A name stands on two lines where its column is narrow.
       const words = column.name.split(/\s+/).map((word) => word.length * 1.1);
       const name = Math.max(Math.ceil(column.name.length / 2) + 2, ...words) * 1.05;
-      const longest = Math.max(
-        name,
-        column.type.length + (column.unit ? column.unit.length + 2 : 0) + (column.misfits ? 12 : 0),
-        ...sample.map((row) => lettersOf(this.given.text(row.cells[at] ?? null, this.decimals()[at]))),
-      );
+      const longest = Math.max(name, column.type.length + (column.unit ? column.unit.length + 2 : 0) + (column.misfits ? 12 : 0), ...sample.map((row) => lettersOf(this.given.text(row.cells[at] ?? null, this.decimals()[at]))));
       return Math.round(Math.min(320, Math.max(56, longest * 6.9 + 17)));
     });
   });
-  readonly lefts = computed(() =>
-    this.widths().reduce<number[]>((sums, width) => [...sums, sums.at(-1)! + width], [0]),
-  );
+  readonly lefts = computed(() => this.widths().reduce<number[]>((sums, width) => [...sums, sums.at(-1)! + width], [0]));
   private readonly columnsWidth = computed(() => this.marginWidth() + this.lefts().at(-1)!);
   /** Reasons have the room that the columns leave. */
-  readonly reasonWidth = computed(() =>
-    Math.max(leastReason, Math.min(mostReason, this.view().width - this.columnsWidth() - 1)),
-  );
+  readonly reasonWidth = computed(() => Math.max(leastReason, Math.min(mostReason, this.view().width - this.columnsWidth() - 1)));
   readonly width = computed(() => this.columnsWidth() + (this.given.reasons() ? this.reasonWidth() : 0));
   readonly fullHeight = computed(() => this.given.rows() * rowHeight);
   readonly height = computed(() => Math.min(this.fullHeight(), mostHeight));
@@ -134,19 +107,9 @@ export class GridGeometry {
   readonly firstInSight = computed(() => Math.floor(this.above()));
   readonly range = computed(() => {
     const first = Math.max(0, this.firstInSight() - spare);
-    return {
-      first,
-      last: Math.min(this.given.rows(), this.firstInSight() + Math.ceil(this.view().height / rowHeight) + spare),
-    };
+    return { first, last: Math.min(this.given.rows(), this.firstInSight() + Math.ceil(this.view().height / rowHeight) + spare) };
   });
-  readonly offset = computed(() =>
-    Math.max(
-      0,
-      this.view().top -
-        (this.firstInSight() - this.range().first) * rowHeight -
-        (this.fullHeight() > mostHeight ? 0 : this.view().top - this.firstInSight() * rowHeight),
-    ),
-  );
+  readonly offset = computed(() => Math.max(0, this.view().top - (this.firstInSight() - this.range().first) * rowHeight - (this.fullHeight() > mostHeight ? 0 : this.view().top - this.firstInSight() * rowHeight)));
   /** How many columns stay in sight at the left: as asked, as far as they leave room for others. */
   readonly frozen = computed(() => {
     const asked = this.given.columns().findIndex(({ name }) => name === this.given.layout().upTo) + 1;
@@ -157,48 +120,27 @@ export class GridGeometry {
   });
   /** In pixels, beside the margin. */
   readonly frozenWidth = computed(() => this.lefts()[this.frozen()]);
-  private readonly columnRange = computed(
-    () => {
-      const lefts = this.lefts();
-      const { left, width } = this.view();
-      const count = this.given.columns().length;
-      const frozen = this.frozen();
-      let first = frozen;
-      while (first < count && lefts[first + 1] < left + lefts[frozen] - aside) first++;
-      let last = first;
-      while (last < count && lefts[last] < left + width + aside) last++;
-      return {
-        first: Math.max(frozen, Math.floor(first / together) * together),
-        last: Math.min(count, Math.ceil(last / together) * together),
-      };
-    },
-    { equal: (a, b) => a.first === b.first && a.last === b.last },
-  );
+  private readonly columnRange = computed(() => {
+    const lefts = this.lefts();
+    const { left, width } = this.view();
+    const count = this.given.columns().length;
+    const frozen = this.frozen();
+    let first = frozen;
+    while (first < count && lefts[first + 1] < left + lefts[frozen] - aside) first++;
+    let last = first;
+    while (last < count && lefts[last] < left + width + aside) last++;
+    return { first: Math.max(frozen, Math.floor(first / together) * together), last: Math.min(count, Math.ceil(last / together) * together) };
+  }, { equal: (a, b) => a.first === b.first && a.last === b.last });
   /** The columns that are drawn, and between them the width of those that are not, from left to right. */
   readonly shown = computed((): readonly ShownColumn[] => {
     const { first, last } = this.columnRange();
     const [frozen, lefts, columns] = [this.frozen(), this.lefts(), this.given.columns()];
-    const skipped = (at: number, from: number, to: number): ShownColumn[] =>
-      lefts[to] > lefts[from]
-        ? [{ name: '', type: 'text', at, width: lefts[to] - lefts[from], number: false, left: null }]
-        : [];
-    const drawn = (from: number, to: number) =>
-      columns.slice(from, to).map((column, i): ShownColumn => this.drawn(column, from + i, i + from < frozen));
-    return [
-      ...drawn(0, frozen),
-      ...skipped(skippedAt.before, frozen, first),
-      ...drawn(first, last),
-      ...skipped(skippedAt.after, last, columns.length),
-    ];
+    const skipped = (at: number, from: number, to: number): ShownColumn[] => (lefts[to] > lefts[from] ? [{ name: '', type: 'text', at, width: lefts[to] - lefts[from], number: false, left: null }] : []);
+    const drawn = (from: number, to: number) => columns.slice(from, to).map((column, i): ShownColumn => this.drawn(column, from + i, i + from < frozen));
+    return [...drawn(0, frozen), ...skipped(skippedAt.before, frozen, first), ...drawn(first, last), ...skipped(skippedAt.after, last, columns.length)];
   });
   private drawn(column: GridColumn, at: number, frozen: boolean): ShownColumn {
-    return {
-      ...column,
-      at,
-      width: this.widths()[at],
-      number: numeric.has(column.type),
-      left: frozen ? this.marginWidth() + this.lefts()[at] : null,
-    };
+    return { ...column, at, width: this.widths()[at], number: numeric.has(column.type), left: frozen ? this.marginWidth() + this.lefts()[at] : null };
   }
 
   /** Where to scroll so that a row stands in the upper part; none where it is in sight. */

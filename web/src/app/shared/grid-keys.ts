@@ -1,11 +1,7 @@
 import type { GridCellPlace } from './grid-source';
 
 /** Where a key leads from a place of a grid, which may lie beyond its ends; none for a key that leads nowhere. */
-export function placeBy(
-  key: string,
-  from: GridCellPlace,
-  { rows, columns, page, control }: { rows: number; columns: number; page: number; control: boolean },
-): GridCellPlace | undefined {
+export function placeBy(key: string, from: GridCellPlace, { rows, columns, page, control }: { rows: number; columns: number; page: number; control: boolean }): GridCellPlace | undefined {
   switch (key) {
     case 'ArrowDown':
       return { ...from, row: from.row + 1 };

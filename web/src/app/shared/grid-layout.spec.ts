@@ -9,10 +9,8 @@ const made = () => {
   TestBed.tick();
   return layout;
 };
-const menu = (layout: GridLayout, ...columns: [string, number][]) =>
-  layout.menuFor(columns.map(([column, width]) => ({ name: column, width })));
-const press = (layout: GridLayout, label: string, ...columns: [string, number][]) =>
-  (menu(layout, ...columns).find((item) => item.label === label)!.command as () => void)();
+const menu = (layout: GridLayout, ...columns: [string, number][]) => layout.menuFor(columns.map(([column, width]) => ({ name: column, width })));
+const press = (layout: GridLayout, label: string, ...columns: [string, number][]) => (menu(layout, ...columns).find((item) => item.label === label)!.command as () => void)();
 
 beforeEach(() => {
   localStorage.clear();
@@ -50,14 +48,7 @@ describe('how the columns of a grid stand', () => {
   });
 
   it('that was kept by something else is not taken', () => {
-    for (const found of [
-      'nonsense',
-      '[]',
-      '{"widths":{"A":"wide"}}',
-      '{"widths":{"A":1e9}}',
-      '{"widths":{},"upTo":3}',
-      '7',
-    ]) {
+    for (const found of ['nonsense', '[]', '{"widths":{"A":"wide"}}', '{"widths":{"A":1e9}}', '{"widths":{},"upTo":3}', '7']) {
       localStorage.setItem('able-sieve columns dataset 1', found);
       expect(made().layout().upTo, found).toBeUndefined();
       expect(Object.keys(made().layout().widths ?? {}), found).toEqual([]);
@@ -70,10 +61,7 @@ describe('how the columns of a grid stand', () => {
     press(layout, 'Narrower', ['B', 160]);
     expect(layout.layout().widths).toEqual({ A: 140, B: 120 });
     press(layout, 'Keep in sight up to here', ['A', 140], ['B', 120]);
-    expect([layout.layout().upTo, menu(layout, ['B', 120]).map(({ label }) => label)]).toEqual([
-      'B',
-      ['Scroll all columns', 'Wider', 'Narrower', 'Fit'],
-    ]);
+    expect([layout.layout().upTo, menu(layout, ['B', 120]).map(({ label }) => label)]).toEqual(['B', ['Scroll all columns', 'Wider', 'Narrower', 'Fit']]);
     press(layout, 'Fit', ['A', 140], ['B', 120]);
     press(layout, 'Scroll all columns', ['B', 120]);
     expect(layout.layout()).toEqual({ widths: {} });

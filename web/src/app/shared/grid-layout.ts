@@ -17,12 +17,7 @@ const byPress = 40;
 
 function isLayout(found: unknown): found is Layout {
   const { widths, upTo } = (found ?? {}) as Partial<Layout>;
-  return (
-    typeof widths === 'object' &&
-    widths !== null &&
-    Object.values(widths).every((width) => typeof width === 'number' && width >= narrowest && width <= widest) &&
-    (upTo === undefined || typeof upTo === 'string')
-  );
+  return typeof widths === 'object' && widths !== null && Object.values(widths).every((width) => typeof width === 'number' && width >= narrowest && width <= widest) && (upTo === undefined || typeof upTo === 'string');
 }
 
 /** Widths and columns kept in sight, remembered on this computer under a name; without a name, as long as the grid stands. */
@@ -39,13 +34,7 @@ export class GridLayout {
   /** @param width undefined: as wide as what stands in it */
   setWidth(column: string, width: number | undefined) {
     const { [column]: _, ...others } = this.layout().widths;
-    this.keep({
-      ...this.layout(),
-      widths:
-        width === undefined
-          ? others
-          : { ...others, [column]: Math.round(Math.min(widest, Math.max(narrowest, width))) },
-    });
+    this.keep({ ...this.layout(), widths: width === undefined ? others : { ...others, [column]: Math.round(Math.min(widest, Math.max(narrowest, width))) } });
   }
 
   /** @param upTo the last column that stays in sight; undefined: none does */
@@ -59,14 +48,10 @@ export class GridLayout {
     const { widths, upTo } = this.layout();
     const wider = (by: number) => () => columns.forEach(({ name, width }) => this.setWidth(name, width + by));
     return [
-      upTo === columns.at(-1)?.name
-        ? { label: 'Scroll all columns', command: () => this.setUpTo(undefined) }
-        : { label: 'Keep in sight up to here', command: () => this.setUpTo(columns.at(-1)?.name) },
+      upTo === columns.at(-1)?.name ? { label: 'Scroll all columns', command: () => this.setUpTo(undefined) } : { label: 'Keep in sight up to here', command: () => this.setUpTo(columns.at(-1)?.name) },
       { label: 'Wider', command: wider(byPress) },
       { label: 'Narrower', command: wider(-byPress) },
-      ...(columns.some(({ name }) => Object.hasOwn(widths, name))
-        ? [{ label: 'Fit', command: () => columns.forEach(({ name }) => this.setWidth(name, undefined)) }]
-        : []),
+      ...(columns.some(({ name }) => Object.hasOwn(widths, name)) ? [{ label: 'Fit', command: () => columns.forEach(({ name }) => this.setWidth(name, undefined)) }] : []),
     ];
   }
 

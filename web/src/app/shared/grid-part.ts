@@ -63,26 +63,15 @@ export class GridPart {
     if (!open) return undefined;
     const { row, column, text } = open;
     const [from, to] = [geometry.lefts()[column], geometry.lefts()[column + 1]];
-    return {
-      text,
-      left: geometry.marginWidth() + from,
-      top: headHeight + geometry.offset() + (row - geometry.range().first) * rowHeight,
-      width: Math.max(to - from, text.length * 7.6 + 20),
-    };
+    return { text, left: geometry.marginWidth() + from, top: headHeight + geometry.offset() + (row - geometry.range().first) * rowHeight, width: Math.max(to - from, text.length * 7.6 + 20) };
   });
 
   constructor() {
     effect((onCleanup) => {
       const frame = this.frame();
       const listening = new AbortController();
-      frame.addEventListener(
-        'dblclick',
-        (event) => (event.target as Element).closest('td[aria-colindex]') && this.begin(letterAt(event)),
-        { signal: listening.signal },
-      );
-      frame.addEventListener('keydown', (event) => event.key === 'F2' && !this.open() && this.begin(undefined), {
-        signal: listening.signal,
-      });
+      frame.addEventListener('dblclick', (event) => (event.target as Element).closest('td[aria-colindex]') && this.begin(letterAt(event)), { signal: listening.signal });
+      frame.addEventListener('keydown', (event) => event.key === 'F2' && !this.open() && this.begin(undefined), { signal: listening.signal });
       onCleanup(() => listening.abort());
     });
     // The keys are at another cell, or the sheet is another one.
@@ -131,14 +120,11 @@ export class GridPart {
 
 /** Between which letters of a cell's text it was pressed. */
 function letterAt(event: MouseEvent): number | undefined {
-  // eslint-disable-next-line @typescript-eslint/no-deprecated -- the one that takes its place is not in all browsers yet
   const range = document.caretRangeFromPoint?.(event.clientX, event.clientY);
   return range?.startContainer.nodeType === Node.TEXT_NODE ? range.startOffset : undefined;
 }
 
 export function wordAround(text: string, letter: number): [from: number, to: number] {
-  for (const found of text.matchAll(word))
-    if (found.index <= letter && letter <= found.index + found[0].length)
-      return [found.index, found.index + found[0].length];
+  for (const found of text.matchAll(word)) if (found.index <= letter && letter <= found.index + found[0].length) return [found.index, found.index + found[0].length];
   return [0, 0];
 }

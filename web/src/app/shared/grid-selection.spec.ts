@@ -46,20 +46,12 @@ describe('what is selected in a grid', () => {
 });
 
 describe('selected cells on the clipboard', () => {
-  const cells = Array.from({ length: 2500 }, (_, row) => [
-    `a${row}`,
-    row === 1 ? 'two\tparts\nhere' : row,
-    { text: 'n/k', expected: 'a number' },
-    null,
-  ]);
+  const cells = Array.from({ length: 2500 }, (_, row) => [`a${row}`, row === 1 ? 'two\tparts\nhere' : row, { text: 'n/k', expected: 'a number' }, null]);
   const asked: [number, number][] = [];
   const source: GridSource = {
     rows: cells.length,
     columns: ['A', 'B\tb', 'C', 'D'].map((name) => ({ name, type: 'text' })),
-    fetch: (start, count) => (
-      asked.push([start, count]),
-      of(cells.slice(start, start + count).map((each) => ({ label: '', cells: each })))
-    ),
+    fetch: (start, count) => (asked.push([start, count]), of(cells.slice(start, start + count).map((each) => ({ label: '', cells: each })))),
   };
 
   it('are lines of values parted by tabs, a misfit with its text, with headings where wanted', async () => {
@@ -70,19 +62,9 @@ describe('selected cells on the clipboard', () => {
 
   it('leave what lies between two ranges blank, and ask only for the windows they are in', async () => {
     asked.length = 0;
-    const { text } = await rangesAsText(
-      source,
-      [
-        { rows: [5, 5], columns: [0, 0] },
-        { rows: [2400, 2400], columns: [1, 1] },
-      ],
-      false,
-    );
+    const { text } = await rangesAsText(source, [{ rows: [5, 5], columns: [0, 0] }, { rows: [2400, 2400], columns: [1, 1] }], false);
     expect(text).toBe('a5\t\n\t2400');
-    expect(asked).toEqual([
-      [0, 1000],
-      [2000, 500],
-    ]);
+    expect(asked).toEqual([[0, 1000], [2000, 500]]);
   });
 
   it('of a sheet without rows are its headings', async () => {
@@ -93,37 +75,10 @@ describe('selected cells on the clipboard', () => {
 
 describe('the line on what cells hold', () => {
   it('says count, sum, mean, least and most, with the unit', () => {
-    expect(
-      measureSentence({
-        cells: 1200,
-        blank: 2,
-        misfits: 1,
-        numbers: 1197,
-        columns: 2,
-        sum: 1234567.5,
-        mean: 1031.3847953,
-        least: -4,
-        most: 99.25,
-        unit: 'kg',
-      }),
-    ).toBe(
-      '1,200 cells, 2 blank, 1 misfit, 1,197 numbers, sum 1,234,567.5 kg over 2 columns, mean 1,031.385 kg, least -4, most 99.25',
-    );
+    expect(measureSentence({ cells: 1200, blank: 2, misfits: 1, numbers: 1197, columns: 2, sum: 1234567.5, mean: 1031.3847953, least: -4, most: 99.25, unit: 'kg' })).toBe('1,200 cells, 2 blank, 1 misfit, 1,197 numbers, sum 1,234,567.5 kg over 2 columns, mean 1,031.385 kg, least -4, most 99.25');
   });
   it('says why there is no sum, and of days the first and the last', () => {
-    expect(measureSentence({ cells: 2, blank: 0, misfits: 0, numbers: 2, columns: 2 })).toBe(
-      '2 cells, 2 numbers, not added: of unlike kinds or units',
-    );
-    expect(
-      measureSentence({
-        cells: 1,
-        blank: 0,
-        misfits: 0,
-        numbers: 0,
-        columns: 0,
-        least: '2025-01-01',
-        most: '2025-06-30',
-      }),
-    ).toBe('1 cell, least 2025-01-01, most 2025-06-30');
+    expect(measureSentence({ cells: 2, blank: 0, misfits: 0, numbers: 2, columns: 2 })).toBe('2 cells, 2 numbers, not added: of unlike kinds or units');
+    expect(measureSentence({ cells: 1, blank: 0, misfits: 0, numbers: 0, columns: 0, least: '2025-01-01', most: '2025-06-30' })).toBe('1 cell, least 2025-01-01, most 2025-06-30');
   });
 });

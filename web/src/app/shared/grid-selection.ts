@@ -5,15 +5,7 @@ import type { GridCellPlace } from './grid-source';
 /** How a place joins what is selected: alone, as the other end of the last range, or beside it. */
 export type Joining = 'alone' | 'reaching' | 'beside';
 
-export const joiningBy = ({
-  shiftKey,
-  ctrlKey,
-  metaKey,
-}: {
-  shiftKey: boolean;
-  ctrlKey: boolean;
-  metaKey: boolean;
-}): Joining => (shiftKey ? 'reaching' : ctrlKey || metaKey ? 'beside' : 'alone');
+export const joiningBy = ({ shiftKey, ctrlKey, metaKey }: { shiftKey: boolean; ctrlKey: boolean; metaKey: boolean }): Joining => (shiftKey ? 'reaching' : ctrlKey || metaKey ? 'beside' : 'alone');
 
 type Kind = 'cells' | 'columns' | 'rows';
 const span = (a: number, b: number) => [Math.min(a, b), Math.max(a, b)] as const;
@@ -32,22 +24,12 @@ export class GridSelection {
   readonly columns = computed(() => {
     const { rows } = this.size();
     const whole = this.ranges().filter((range) => rows > 0 && range.rows[0] === 0 && range.rows[1] === rows - 1);
-    return [
-      ...new Set(whole.flatMap(({ columns: [from, to] }) => Array.from({ length: to - from + 1 }, (_, i) => from + i))),
-    ].sort((a, b) => a - b);
+    return [...new Set(whole.flatMap(({ columns: [from, to] }) => Array.from({ length: to - from + 1 }, (_, i) => from + i)))].sort((a, b) => a - b);
   });
   /** Is more selected than one cell? */
-  readonly several = computed(
-    () =>
-      this.ranges().length > 1 ||
-      this.ranges().some(({ rows, columns }) => rows[1] > rows[0] || columns[1] > columns[0]),
-  );
+  readonly several = computed(() => this.ranges().length > 1 || this.ranges().some(({ rows, columns }) => rows[1] > rows[0] || columns[1] > columns[0]));
 
-  has = (row: number, column: number): boolean =>
-    this.ranges().some(
-      (range) =>
-        row >= range.rows[0] && row <= range.rows[1] && column >= range.columns[0] && column <= range.columns[1],
-    );
+  has = (row: number, column: number): boolean => this.ranges().some((range) => row >= range.rows[0] && row <= range.rows[1] && column >= range.columns[0] && column <= range.columns[1]);
 
   cell = (place: GridCellPlace, how: Joining = 'alone') => this.select('cells', place, how);
   column = (column: number, how: Joining = 'alone') => this.select('columns', { row: -1, column }, how);
@@ -73,9 +55,7 @@ export class GridSelection {
       rows: this.kind === 'columns' ? [0, rows - 1] : span(Math.max(0, from.row), Math.max(0, to.row)),
       columns: this.kind === 'rows' ? [0, columns - 1] : span(from.column, to.column),
     };
-    this.ranges.update((ranges) =>
-      how === 'alone' ? [range] : reaches ? [...ranges.slice(0, -1), range] : [...ranges, range],
-    );
+    this.ranges.update((ranges) => (how === 'alone' ? [range] : reaches ? [...ranges.slice(0, -1), range] : [...ranges, range]));
     this.focus.set(place);
   }
 }

@@ -5,22 +5,9 @@ import type { GridRow, GridSource } from './grid-source';
 import { GridWindows } from './grid-windows';
 
 const rowAt = (at: number): GridRow => ({ label: String(at), cells: [at, `text ${at}`, null] });
-const rows = (start: number, count: number, of_: number) =>
-  Array.from({ length: Math.max(0, Math.min(count, of_ - start)) }, (_, i) => rowAt(start + i));
-function source(
-  count: number,
-  fetch: (start: number, count: number) => Observable<readonly GridRow[]> = (start, many) =>
-    of(rows(start, many, count)),
-): GridSource {
-  return {
-    rows: count,
-    columns: [
-      { name: 'N', type: 'integer' },
-      { name: 'Text\there', type: 'text' },
-      { name: 'Blank', type: 'text' },
-    ],
-    fetch,
-  };
+const rows = (start: number, count: number, of_: number) => Array.from({ length: Math.max(0, Math.min(count, of_ - start)) }, (_, i) => rowAt(start + i));
+function source(count: number, fetch: (start: number, count: number) => Observable<readonly GridRow[]> = (start, many) => of(rows(start, many, count))): GridSource {
+  return { rows: count, columns: [{ name: 'N', type: 'integer' }, { name: 'Text\there', type: 'text' }, { name: 'Blank', type: 'text' }], fetch };
 }
 
 describe('rows fetched by windows', () => {
@@ -58,11 +45,7 @@ describe('rows fetched by windows', () => {
 
   it('that could not be had say why', () => {
     const windows = new GridWindows();
-    windows.fetch(
-      source(10, () => throwError(() => new Error('The server does not answer.'))),
-      0,
-      10,
-    );
+    windows.fetch(source(10, () => throwError(() => new Error('The server does not answer.'))), 0, 10);
     expect(windows.failure()).toBe('The server does not answer.');
     windows.startAnew();
     expect(windows.failure()).toBeUndefined();
@@ -87,31 +70,13 @@ describe('cells put on the clipboard', () => {
   });
 
   it('of several ranges stand at their places, with blanks between', async () => {
-    const { text } = await rangesAsText(
-      source(3000),
-      [
-        { rows: [0, 0], columns: [0, 0] },
-        { rows: [2500, 2501], columns: [1, 1] },
-      ],
-      false,
-    );
+    const { text } = await rangesAsText(source(3000), [{ rows: [0, 0], columns: [0, 0] }, { rows: [2500, 2501], columns: [1, 1] }], false);
     expect(text.split('\n')).toEqual(['0\t', '\ttext 2500', '\ttext 2501']);
   });
 
   it('that are too many are cut, and that is said', async () => {
-    const {
-      text,
-      rows: count,
-      more,
-    } = await rangesAsText(source(mostCopied + 500), [{ rows: [0, mostCopied + 499], columns: [0, 0] }], false);
-    expect([count, more, text.split('\n').length, text.split('\n').at(-1)]).toEqual([
-      mostCopied,
-      true,
-      mostCopied,
-      String(mostCopied - 1),
-    ]);
-    expect((await rangesAsText(source(mostCopied), [{ rows: [0, mostCopied - 1], columns: [0, 0] }], false)).more).toBe(
-      false,
-    );
+    const { text, rows: count, more } = await rangesAsText(source(mostCopied + 500), [{ rows: [0, mostCopied + 499], columns: [0, 0] }], false);
+    expect([count, more, text.split('\n').length, text.split('\n').at(-1)]).toEqual([mostCopied, true, mostCopied, String(mostCopied - 1)]);
+    expect((await rangesAsText(source(mostCopied), [{ rows: [0, mostCopied - 1], columns: [0, 0] }], false)).more).toBe(false);
   });
 });

@@ -38,8 +38,7 @@ export class GridWindows {
         subscription.unsubscribe();
         this.fetching.delete(other);
       }
-    for (let page = Math.floor(first / pageRows); page * pageRows < last; page++)
-      if (!this.pages().has(page) && !this.fetching.has(page)) this.fetchPage(source, page);
+    for (let page = Math.floor(first / pageRows); page * pageRows < last; page++) if (!this.pages().has(page) && !this.fetching.has(page)) this.fetchPage(source, page);
   }
 
   private fetchPage(source: GridSource, page: number) {

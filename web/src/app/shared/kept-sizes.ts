@@ -42,11 +42,7 @@ export class KeptSizes {
   private kept(): number[] | undefined {
     try {
       const sizes: unknown = JSON.parse(localStorage.getItem(this.key) ?? 'null');
-      return Array.isArray(sizes) &&
-        sizes.length === this.usual().length &&
-        sizes.every((size) => typeof size === 'number' && size > 0 && size < 100)
-        ? (sizes as number[])
-        : undefined;
+      return Array.isArray(sizes) && sizes.length === this.usual().length && sizes.every((size) => typeof size === 'number' && size > 0 && size < 100) ? (sizes as number[]) : undefined;
     } catch {
       return undefined;
     }
@@ -69,8 +65,7 @@ export class KeptSizes {
         'aria-valuemax': '100',
         'aria-valuenow': String(Math.round(this.splitter.panelSizes[at] ?? 0)),
       };
-      for (const [name, value] of Object.entries(facts))
-        if (handle.getAttribute(name) !== value) handle.setAttribute(name, value);
+      for (const [name, value] of Object.entries(facts)) if (handle.getAttribute(name) !== value) handle.setAttribute(name, value);
     });
   }
 }

@@ -7,10 +7,7 @@ const remembered = 'able-sieve look';
 /** The light or the dark look: as the machine has it, until it is chosen. */
 @Injectable({ providedIn: 'root' })
 export class Light {
-  readonly dark = signal(
-    (localStorage.getItem(remembered) ?? (matchMedia('(prefers-color-scheme: dark)').matches ? 'dark' : 'light')) ===
-      'dark',
-  );
+  readonly dark = signal((localStorage.getItem(remembered) ?? (matchMedia('(prefers-color-scheme: dark)').matches ? 'dark' : 'light')) === 'dark');
 
   constructor() {
     effect(() => document.documentElement.classList.toggle('dark', this.dark()));
@@ -26,16 +23,7 @@ export class Light {
 @Component({
   selector: 'sieve-light',
   imports: [ButtonDirective],
-  template: `<button
-    pButton
-    type="button"
-    [text]="true"
-    size="small"
-    severity="secondary"
-    (click)="light.turn()"
-    [attr.aria-label]="light.dark() ? 'Light look' : 'Dark look'"
-    [title]="light.dark() ? 'Light look' : 'Dark look'"
-  >
+  template: `<button pButton type="button" [text]="true" size="small" severity="secondary" (click)="light.turn()" [attr.aria-label]="light.dark() ? 'Light look' : 'Dark look'" [title]="light.dark() ? 'Light look' : 'Dark look'">
     <i class="pi" [class.pi-sun]="light.dark()" [class.pi-moon]="!light.dark()" aria-hidden="true"></i>
   </button>`,
 })

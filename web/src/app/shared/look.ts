@@ -6,26 +6,10 @@ import { ActivatedRoute, Router } from '@angular/router';
 export class Look {
   private readonly router = inject(Router);
 
-  at(
-    route: ActivatedRoute,
-    query: {
-      report?: number | null;
-      page?: number | null;
-      step?: string | null;
-      pages?: string | null;
-      add?: string | null;
-    },
-    replace = true,
-  ) {
-    void this.router.navigate([], {
-      relativeTo: route,
-      queryParams: query,
-      queryParamsHandling: 'merge',
-      replaceUrl: replace,
-    });
+  at(route: ActivatedRoute, query: { report?: number | null; page?: number | null; step?: string | null; pages?: string | null; add?: string | null }, replace = true) {
+    void this.router.navigate([], { relativeTo: route, queryParams: query, queryParamsHandling: 'merge', replaceUrl: replace });
   }
 }
 
 /** A number of the address bar, if it is one. */
-export const addressNumber = (value: unknown): number | undefined =>
-  value === undefined || value === null || Number.isNaN(Number(value)) ? undefined : Number(value);
+export const addressNumber = (value: unknown): number | undefined => (value === undefined || value === null || Number.isNaN(Number(value)) ? undefined : Number(value));

@@ -7,16 +7,10 @@ import { Message } from 'primeng/message';
   selector: 'sieve-notice',
   imports: [ButtonDirective, Message],
   template: `<div class="notice" [attr.role]="kind() === 'failed' ? 'alert' : 'status'">
-    <p-message
-      [severity]="kind() === 'failed' ? 'error' : 'secondary'"
-      [icon]="icon()"
-      [pt]="{ root: { role: null, 'aria-live': null } }"
-    >
+    <p-message [severity]="kind() === 'failed' ? 'error' : 'secondary'" [icon]="icon()" [pt]="{ root: { role: null, 'aria-live': null } }">
       <p><ng-content /></p>
       @if (retry(); as retry) {
-        <button pButton type="button" severity="secondary" size="small" [outlined]="true" (click)="retry()">
-          Try again
-        </button>
+        <button pButton type="button" severity="secondary" size="small" [outlined]="true" (click)="retry()">Try again</button>
       }
     </p-message>
   </div>`,
@@ -37,8 +31,5 @@ export class Notice {
   readonly kind = input.required<'loading' | 'failed' | 'empty'>();
   /** Does what failed once more. */
   readonly retry = input<() => void>();
-  protected readonly icon = computed(
-    () =>
-      ({ loading: 'pi pi-spinner pi-spin', failed: 'pi pi-exclamation-triangle', empty: 'pi pi-inbox' })[this.kind()],
-  );
+  protected readonly icon = computed(() => ({ loading: 'pi pi-spinner pi-spin', failed: 'pi pi-exclamation-triangle', empty: 'pi pi-inbox' })[this.kind()]);
 }

@@ -19,62 +19,26 @@ const rounded = (points: number) => Math.round(points * 10) / 10;
   selector: 'sieve-paper-ruler',
   template: `
     @for (column of now().columns; track $index) {
-      <i
-        class="line down"
-        [class.held]="isHeld('columns', $index)"
-        [style.left.px]="column.at * scale()"
-        [style.top.px]="top()"
-        [style.height.px]="height()"
-      ></i>
+      <i class="line down" [class.held]="isHeld('columns', $index)" [style.left.px]="column.at * scale()" [style.top.px]="top()" [style.height.px]="height()"></i>
     }
     @for (cut of now().cuts; track $index) {
-      <i
-        class="line across"
-        [class.held]="isHeld('rows', $index)"
-        [style.top.px]="cut * scale()"
-        [style.left.px]="left()"
-        [style.width.px]="width()"
-      ></i>
+      <i class="line across" [class.held]="isHeld('rows', $index)" [style.top.px]="cut * scale()" [style.left.px]="left()" [style.width.px]="width()"></i>
     }
-    <div
-      class="ruler above"
-      role="group"
-      aria-label="Separators between columns; press the ruler to add one"
-      [style.left.px]="left()"
-      [style.top.px]="top() - 22"
-      [style.width.px]="width()"
-      (pointerdown)="add($event, 'columns')"
-    >
+    <div class="ruler above" role="group" aria-label="Separators between columns; press the ruler to add one" [style.left.px]="left()" [style.top.px]="top() - 22" [style.width.px]="width()" (pointerdown)="add($event, 'columns')">
       @for (column of now().columns; track $index) {
         <button
           class="tab"
           [style.left.px]="column.at * scale() - left()"
-          [attr.aria-label]="
-            'Between column ' + ($index + 1) + ' and ' + ($index + 2) + ', at ' + column.at + ' points'
-          "
+          [attr.aria-label]="'Between column ' + ($index + 1) + ' and ' + ($index + 2) + ', at ' + column.at + ' points'"
           (pointerdown)="grip($event, 'columns', $index)"
           (keydown)="key($event, 'columns', $index)"
         ></button>
       }
     </div>
     @if (now().rows) {
-      <div
-        class="ruler beside"
-        role="group"
-        aria-label="Separators between rows; press the ruler to add one"
-        [style.left.px]="left() - 22"
-        [style.top.px]="top()"
-        [style.height.px]="height()"
-        (pointerdown)="add($event, 'rows')"
-      >
+      <div class="ruler beside" role="group" aria-label="Separators between rows; press the ruler to add one" [style.left.px]="left() - 22" [style.top.px]="top()" [style.height.px]="height()" (pointerdown)="add($event, 'rows')">
         @for (cut of now().cuts; track $index) {
-          <button
-            class="tab"
-            [style.top.px]="cut * scale() - top()"
-            [attr.aria-label]="'Between row ' + ($index + 1) + ' and ' + ($index + 2) + ', at ' + cut + ' points'"
-            (pointerdown)="grip($event, 'rows', $index)"
-            (keydown)="key($event, 'rows', $index)"
-          ></button>
+          <button class="tab" [style.top.px]="cut * scale() - top()" [attr.aria-label]="'Between row ' + ($index + 1) + ' and ' + ($index + 2) + ', at ' + cut + ' points'" (pointerdown)="grip($event, 'rows', $index)" (keydown)="key($event, 'rows', $index)"></button>
         }
       </div>
     }
@@ -168,8 +132,7 @@ export class PaperRuler {
   /** Where the pointer stands, in points from the page's corner, within the box. */
   private pointOf(event: PointerEvent, side: Side): number {
     const { left, top } = this.host.nativeElement.getBoundingClientRect();
-    const [low, high] =
-      side === 'columns' ? [this.now().box[0], this.now().box[2]] : [this.now().box[1], this.now().box[3]];
+    const [low, high] = side === 'columns' ? [this.now().box[0], this.now().box[2]] : [this.now().box[1], this.now().box[3]];
     const at = (side === 'columns' ? event.clientX - left : event.clientY - top) / this.scale();
     return rounded(Math.min(high, Math.max(low, at)));
   }
@@ -181,9 +144,7 @@ export class PaperRuler {
   private put(side: Side, index: number, to: number) {
     const { columns, cuts } = this.now();
     this.change(
-      side === 'columns'
-        ? { ...this.now(), columns: columns.map((each, i) => (i === index ? { ...each, at: rounded(to) } : each)) }
-        : { ...this.now(), cuts: cuts.map((each, i) => (i === index ? rounded(to) : each)) },
+      side === 'columns' ? { ...this.now(), columns: columns.map((each, i) => (i === index ? { ...each, at: rounded(to) } : each)) } : { ...this.now(), cuts: cuts.map((each, i) => (i === index ? rounded(to) : each)) },
     );
   }
 
@@ -218,11 +179,7 @@ export class PaperRuler {
     if (by !== 0) this.put(side, index, this.at(side, index) + by);
     else if (event.key === 'Delete' || event.key === 'Backspace') {
       const { columns, cuts } = this.now();
-      this.change(
-        side === 'columns'
-          ? { ...this.now(), columns: columns.filter((_, i) => i !== index) }
-          : { ...this.now(), cuts: cuts.filter((_, i) => i !== index) },
-      );
+      this.change(side === 'columns' ? { ...this.now(), columns: columns.filter((_, i) => i !== index) } : { ...this.now(), cuts: cuts.filter((_, i) => i !== index) });
     } else return;
     event.preventDefault();
     event.stopPropagation();

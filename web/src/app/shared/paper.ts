@@ -1,16 +1,4 @@
-import {
-  afterRenderEffect,
-  Component,
-  computed,
-  DestroyRef,
-  effect,
-  ElementRef,
-  inject,
-  input,
-  output,
-  signal,
-  viewChild,
-} from '@angular/core';
+import { afterRenderEffect, Component, computed, DestroyRef, effect, ElementRef, inject, input, output, signal, viewChild } from '@angular/core';
 import type { Box } from '../../../../core/page/box';
 import type { Word } from '../../../../core/page/page';
 import { PaperRuler, type PaperRulers } from './paper-ruler';
@@ -39,28 +27,13 @@ const besideTable = 14;
   selector: 'sieve-paper',
   imports: [PaperRuler],
   template: `
-    <div
-      class="desk"
-      #desk
-      tabindex="0"
-      role="region"
-      [attr.aria-label]="
-        'Page ' + page() + ' of ' + name() + (words().length > 0 ? '. Left and right arrow go from word to word.' : '')
-      "
-      (keydown)="key($event)"
-    >
+    <div class="desk" #desk tabindex="0" role="region" [attr.aria-label]="'Page ' + page() + ' of ' + name() + (words().length > 0 ? '. Left and right arrow go from word to word.' : '')" (keydown)="key($event)">
       @if (failure(); as failure) {
         <p class="error" role="alert">{{ failure }}</p>
       }
       <div class="sheet" [style.width.px]="size().width" [style.height.px]="size().height">
-        <canvas
-          #canvas
-          role="img"
-          [attr.aria-label]="'Page ' + page() + ' as printed'"
-          (click)="clicked($event)"
-        ></canvas>
+        <canvas #canvas role="img" [attr.aria-label]="'Page ' + page() + ' as printed'" (click)="clicked($event)"></canvas>
         @for (frame of frames(); track $index) {
-          <!-- prettier-ignore -->
           <div class="frame" [class]="frame.kind" [style]="placed(frame.box)">@if (frame.says) {<span>{{ frame.says }}</span>}</div>
         }
         @for (mark of marks(); track $index) {
@@ -69,15 +42,8 @@ const besideTable = 14;
         @for (table of tables(); track table.id) {
           <div class="ticks" [class.taken]="table.taken" [style]="placed(table.box)"><i></i><i></i><i></i><i></i></div>
           @if (takeable()) {
-            <button
-              class="take"
-              [class.taken]="table.taken"
-              [style]="above(table.box)"
-              [attr.aria-pressed]="table.taken"
-              (click)="toggle.emit(table.id)"
-            >
-              <i class="pi" [class.pi-check]="table.taken" [class.pi-plus]="!table.taken" aria-hidden="true"></i>
-              {{ table.taken ? 'taken' : 'take' }}: {{ table.title }}
+            <button class="take" [class.taken]="table.taken" [style]="above(table.box)" [attr.aria-pressed]="table.taken" (click)="toggle.emit(table.id)">
+              <i class="pi" [class.pi-check]="table.taken" [class.pi-plus]="!table.taken" aria-hidden="true"></i> {{ table.taken ? 'taken' : 'take' }}: {{ table.title }}
             </button>
           }
         }
@@ -140,10 +106,7 @@ export class Paper {
     const [left, right] = this.fit() ?? [0, this.points().width];
     return (Math.max(120, this.deskWidth() - 32) / (right - left + (this.fit() ? 2 * besideTable : 0))) * this.zoom();
   });
-  protected readonly size = computed(() => ({
-    width: this.points().width * this.scale(),
-    height: this.points().height * this.scale(),
-  }));
+  protected readonly size = computed(() => ({ width: this.points().width * this.scale(), height: this.points().height * this.scale() }));
   /** The word that the keyboard stands on. */
   private cursor = -1;
 
@@ -178,8 +141,7 @@ export class Paper {
     afterRenderEffect(() => {
       const fit = this.fit();
       const place = fit ? `${this.file()} ${this.page()} ${fit[0]} ${this.scale()}` : '';
-      if (fit && place !== fitted)
-        this.desk().nativeElement.scrollLeft = Math.max(0, (fit[0] - besideTable) * this.scale());
+      if (fit && place !== fitted) this.desk().nativeElement.scrollLeft = Math.max(0, (fit[0] - besideTable) * this.scale());
       fitted = place;
     });
     effect(() => {
@@ -189,22 +151,15 @@ export class Paper {
       const desk = this.desk().nativeElement;
       const top = frame.box[1] * this.scale();
       const left = frame.box[0] * this.scale();
-      if (top < desk.scrollTop || top > desk.scrollTop + desk.clientHeight - 60)
-        desk.scrollTop = Math.max(0, top - desk.clientHeight / 3);
-      if (left < desk.scrollLeft || left > desk.scrollLeft + desk.clientWidth - 90)
-        desk.scrollLeft = Math.max(0, left - desk.clientWidth / 2);
+      if (top < desk.scrollTop || top > desk.scrollTop + desk.clientHeight - 60) desk.scrollTop = Math.max(0, top - desk.clientHeight / 3);
+      if (left < desk.scrollLeft || left > desk.scrollLeft + desk.clientWidth - 90) desk.scrollLeft = Math.max(0, left - desk.clientWidth / 2);
     });
     inject(DestroyRef).onDestroy(() => observer.disconnect());
   }
 
   protected placed([left, top, right, bottom]: Box) {
     const scale = this.scale();
-    return {
-      left: `${left * scale}px`,
-      top: `${top * scale}px`,
-      width: `${(right - left) * scale}px`,
-      height: `${(bottom - top) * scale}px`,
-    };
+    return { left: `${left * scale}px`, top: `${top * scale}px`, width: `${(right - left) * scale}px`, height: `${(bottom - top) * scale}px` };
   }
 
   /** The label of a found table stands above its right corner, where a title seldom is. */
@@ -233,8 +188,7 @@ export class Paper {
         sheet.removeEventListener('pointermove', move);
         const box = this.dragged();
         this.dragged.set(undefined);
-        if (box && box[2] - box[0] > 10 && box[3] - box[1] > 8)
-          this.area.emit(box.map((n) => Math.round(n * 10) / 10) as unknown as Box);
+        if (box && box[2] - box[0] > 10 && box[3] - box[1] > 8) this.area.emit(box.map((n) => Math.round(n * 10) / 10) as unknown as Box);
       },
       { once: true },
     );
@@ -253,9 +207,7 @@ export class Paper {
   protected clicked(event: MouseEvent) {
     const x = event.offsetX / this.scale();
     const y = event.offsetY / this.scale();
-    const at = this.words().findIndex(
-      ({ box }) => x >= box[0] - 1 && x <= box[2] + 1 && y >= box[1] - 1 && y <= box[3] + 1,
-    );
+    const at = this.words().findIndex(({ box }) => x >= box[0] - 1 && x <= box[2] + 1 && y >= box[1] - 1 && y <= box[3] + 1);
     if (at < 0) return;
     this.cursor = at;
     this.word.emit(at);

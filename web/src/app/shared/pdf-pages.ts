@@ -16,14 +16,7 @@ export class PdfPages {
   private document(file: string): Promise<PDFDocumentProxy> {
     let task = this.open.get(file);
     this.open.delete(file);
-    task ??= pdfjs.getDocument({
-      url: file,
-      cMapUrl: `${assets}cmaps/`,
-      cMapPacked: true,
-      standardFontDataUrl: `${assets}standard_fonts/`,
-      wasmUrl: `${assets}wasm/`,
-      iccUrl: `${assets}iccs/`,
-    });
+    task ??= pdfjs.getDocument({ url: file, cMapUrl: `${assets}cmaps/`, cMapPacked: true, standardFontDataUrl: `${assets}standard_fonts/`, wasmUrl: `${assets}wasm/`, iccUrl: `${assets}iccs/` });
     this.open.set(file, task);
     for (const [other, old] of this.open) {
       if (this.open.size <= mostOpen) break;
@@ -38,9 +31,7 @@ export class PdfPages {
   /** Width and height of a page, in points. */
   async size(file: string, number: number): Promise<readonly [width: number, height: number]> {
     const pdf = await this.document(file);
-    const { width, height } = (await pdf.getPage(Math.min(Math.max(1, number), pdf.numPages))).getViewport({
-      scale: 1,
-    });
+    const { width, height } = (await pdf.getPage(Math.min(Math.max(1, number), pdf.numPages))).getViewport({ scale: 1 });
     return [width, height];
   }
 
@@ -50,14 +41,7 @@ export class PdfPages {
    * @param band from which height of the page to which, in points; all if left out
    * @returns false when it was cancelled
    */
-  async draw(
-    canvas: HTMLCanvasElement,
-    file: string,
-    number: number,
-    scale: number,
-    signal: AbortSignal,
-    band?: readonly [from: number, to: number],
-  ): Promise<boolean> {
+  async draw(canvas: HTMLCanvasElement, file: string, number: number, scale: number, signal: AbortSignal, band?: readonly [from: number, to: number]): Promise<boolean> {
     const pdf = await this.document(file);
     const page = await pdf.getPage(Math.min(Math.max(1, number), pdf.numPages));
     if (signal.aborted) return false;

@@ -18,8 +18,7 @@ export interface ChoiceGroup {
 /** More choices than this are looked through by writing. */
 const manyChoices = 12;
 
-const asChoice = (option: string | Choice): Choice =>
-  typeof option === 'string' ? { value: option, says: option } : option;
+const asChoice = (option: string | Choice): Choice => (typeof option === 'string' ? { value: option, says: option } : option);
 
 /** A list that one thing is picked from. */
 @Component({
@@ -68,14 +67,8 @@ export class Pick {
 
   protected readonly many = manyChoices;
   protected readonly shown = linkedSignal(() => this.value() ?? null);
-  protected readonly count = computed(
-    () => this.groups()?.reduce((sum, { options }) => sum + options.length, 0) ?? this.options().length,
-  );
-  protected readonly all = computed(
-    () =>
-      this.groups()?.map(({ title, options }) => ({ title, options: options.map(asChoice) })) ??
-      this.options().map(asChoice),
-  );
+  protected readonly count = computed(() => this.groups()?.reduce((sum, { options }) => sum + options.length, 0) ?? this.options().length);
+  protected readonly all = computed(() => this.groups()?.map(({ title, options }) => ({ title, options: options.map(asChoice) })) ?? this.options().map(asChoice));
 
   protected pick(value: string) {
     this.shown.set(value);

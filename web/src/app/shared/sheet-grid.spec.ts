@@ -5,22 +5,7 @@ import type { PartOfText } from '../../../../server/contract/contract';
 import { wordAround } from './grid-part';
 import { SheetGrid, type GridCellPlace, type GridPreview, type GridSource } from './sheet-grid';
 
-@Component({
-  imports: [SheetGrid],
-  template: `<sieve-grid
-    [source]="source()"
-    label="Sheet"
-    [chosen]="chosen()"
-    (choose)="chosen.set($event)"
-    (columnsSelected)="whole.set($event)"
-    [menuOf]="menuOf"
-    [keptAs]="keptAs()"
-    [preview]="preview()"
-    [asks]="true"
-    [(edge)]="edge"
-    (part)="parts.push($event)"
-  />`,
-})
+@Component({ imports: [SheetGrid], template: `<sieve-grid [source]="source()" label="Sheet" [chosen]="chosen()" (choose)="chosen.set($event)" (columnsSelected)="whole.set($event)" [menuOf]="menuOf" [keptAs]="keptAs()" [preview]="preview()" [asks]="true" [(edge)]="edge" (part)="parts.push($event)" />` })
 class Host {
   readonly source = signal<GridSource>({ rows: 0, columns: [], fetch: () => NEVER });
   readonly chosen = signal<GridCellPlace | undefined>(undefined);
@@ -30,10 +15,7 @@ class Host {
   readonly edge = signal<number | undefined>(undefined);
   readonly parts: (PartOfText | undefined)[] = [];
   readonly asked: (readonly number[])[] = [];
-  readonly menuOf = (columns: readonly number[]) => (
-    this.asked.push(columns),
-    [{ label: 'Add', items: [{ label: 'Turn into rows' }] }]
-  );
+  readonly menuOf = (columns: readonly number[]) => (this.asked.push(columns), [{ label: 'Add', items: [{ label: 'Turn into rows' }] }]);
 }
 
 describe('the sheet by windows', () => {
@@ -43,14 +25,7 @@ describe('the sheet by windows', () => {
     fixture.componentInstance.source.set(source);
     await fixture.whenStable();
     const root = fixture.nativeElement as HTMLElement;
-    return {
-      fixture,
-      root,
-      cells: () =>
-        [...root.querySelectorAll('tbody tr:not(.space)')].map((row) =>
-          [...row.querySelectorAll('td')].map((cell) => cell.textContent.trim()),
-        ),
-    };
+    return { fixture, root, cells: () => [...root.querySelectorAll('tbody tr:not(.space)')].map((row) => [...row.querySelectorAll('td')].map((cell) => cell.textContent!.trim())) };
   }
   const columns = [
     { name: 'Code', type: 'text' as const },
@@ -63,10 +38,7 @@ describe('the sheet by windows', () => {
 
   it('shows text as text, numbers grouped, blanks as ticks and misfits with their reason', async () => {
     const { root, cells } = await show({ rows: 2, columns, fetch: () => of(rows) });
-    expect(cells()).toEqual([
-      ['<img src=x onerror=alert(1)>', '1,234.5'],
-      ['', 'n/k'],
-    ]);
+    expect(cells()).toEqual([['<img src=x onerror=alert(1)>', '1,234.5'], ['', 'n/k']]);
     expect(root.querySelector('img')).toBeNull();
     expect(root.querySelector('td.blank')!.textContent).toBe('');
     expect(root.querySelector<HTMLElement>('td.misfit')!.title).toBe('expected a number');
@@ -75,31 +47,15 @@ describe('the sheet by windows', () => {
 
   it('shows what a step would do: what goes, and the new beside the old where a cell would read otherwise', async () => {
     const { fixture, root } = await show({ rows: 2, columns, fetch: () => of(rows) });
-    fixture.componentInstance.preview.set({
-      held: new Set([1]),
-      changed: new Map([
-        ['0 0', 'Hake'],
-        ['0 1', '1,234.5'],
-      ]),
-      leftOut: new Set(),
-    });
+    fixture.componentInstance.preview.set({ held: new Set([1]), changed: new Map([['0 0', 'Hake'], ['0 1', '1,234.5']]), leftOut: new Set() });
     await fixture.whenStable();
-    const [first, second] = [...root.querySelectorAll('tbody tr:not(.space)')].map((row) => [
-      ...row.querySelectorAll('td'),
-    ]);
-    expect(first.map((cell) => [cell.className.includes('changing'), cell.dataset['becomes']])).toEqual([
-      [true, 'Hake'],
-      [true, undefined],
-    ]);
+    const [first, second] = [...root.querySelectorAll('tbody tr:not(.space)')].map((row) => [...row.querySelectorAll('td')]);
+    expect(first.map((cell) => [cell.className.includes('changing'), cell.dataset['becomes']])).toEqual([[true, 'Hake'], [true, undefined]]);
     expect(second.every((cell) => cell.className.includes('going'))).toBe(true);
   });
 
   it('opens the text of a cell, of which a part is selected, and gives back the keys by Escape', async () => {
-    const { fixture, root } = await show({
-      rows: 2,
-      columns,
-      fetch: () => of([{ label: '1', cells: ['Hake, small', 1] }, rows[1]]),
-    });
+    const { fixture, root } = await show({ rows: 2, columns, fetch: () => of([{ label: '1', cells: ['Hake, small', 1] }, rows[1]]) });
     const cell = root.querySelector<HTMLElement>('tbody tr:not(.space) td')!;
     cell.dispatchEvent(new MouseEvent('mousedown', { bubbles: true }));
     await fixture.whenStable();
@@ -112,21 +68,8 @@ describe('the sheet by windows', () => {
     expect(fixture.componentInstance.parts.at(-1)).toEqual({ row: 0, column: 0, from: 6, to: 11 });
     field.dispatchEvent(new KeyboardEvent('keydown', { key: 'Escape', bubbles: true }));
     await fixture.whenStable();
-    expect([root.querySelector('sieve-grid-part input'), fixture.componentInstance.parts.at(-1)]).toEqual([
-      null,
-      undefined,
-    ]);
-    expect([
-      wordAround('Hake, small', 8),
-      wordAround('Hake, small', 4),
-      wordAround('A - B', 2),
-      wordAround('a  b', 2),
-    ]).toEqual([
-      [6, 11],
-      [0, 4],
-      [2, 3],
-      [0, 0],
-    ]);
+    expect([root.querySelector('sieve-grid-part input'), fixture.componentInstance.parts.at(-1)]).toEqual([null, undefined]);
+    expect([wordAround('Hake, small', 8), wordAround('Hake, small', 4), wordAround('A - B', 2), wordAround('a  b', 2)]).toEqual([[6, 11], [0, 4], [2, 3], [0, 0]]);
   });
 
   it('tells of an edge that is pressed, and not of one that is dragged', async () => {
@@ -144,12 +87,7 @@ describe('the sheet by windows', () => {
     expect(starts).not.toContain(0);
     expect(starts).toContain(100);
     // The next sheet takes their place, nothing blank between.
-    fixture.componentInstance.source.set({
-      rows: 1,
-      columns,
-      first: [{ label: '1', cells: ['another', 7] }],
-      fetch: (start) => (starts.push(start), NEVER),
-    });
+    fixture.componentInstance.source.set({ rows: 1, columns, first: [{ label: '1', cells: ['another', 7] }], fetch: (start) => (starts.push(start), NEVER) });
     await fixture.whenStable();
     expect(cells()).toEqual([['another', '7']]);
     expect(starts).not.toContain(0);
@@ -198,8 +136,7 @@ describe('the sheet by windows', () => {
     const { fixture, root } = await show({ rows: 2, columns, fetch: () => of(rows) });
     const table = root.querySelector('table')!;
     // The cell chosen by the first key comes back as the one chosen only after the second.
-    for (const key of ['Home', 'ArrowDown', 'ArrowUp', 'ArrowUp'])
-      table.dispatchEvent(new KeyboardEvent('keydown', { key, bubbles: true, cancelable: true }));
+    for (const key of ['Home', 'ArrowDown', 'ArrowUp', 'ArrowUp']) table.dispatchEvent(new KeyboardEvent('keydown', { key, bubbles: true, cancelable: true }));
     await fixture.whenStable();
     expect(fixture.componentInstance.whole()).toEqual([0]);
     expect(root.querySelector('th.current')!.textContent).toContain('Code');
@@ -214,29 +151,11 @@ describe('the sheet by windows', () => {
     heading[1].dispatchEvent(new MouseEvent('contextmenu', { bubbles: true, cancelable: true }));
     await fixture.whenStable();
     expect(fixture.componentInstance.asked).toEqual([[0, 1]]);
-    expect([...document.querySelectorAll('.p-menu-item')].map((each) => each.textContent.trim())).toEqual([
-      'Turn into rows',
-      'Names',
-      'Values',
-      'Values with heading',
-      'Keep in sight up to here',
-      'Wider',
-      'Narrower',
-    ]);
+    expect([...document.querySelectorAll('.p-menu-item')].map((each) => each.textContent!.trim())).toEqual(['Turn into rows', 'Names', 'Values', 'Values with heading', 'Keep in sight up to here', 'Wider', 'Narrower']);
   });
 
   it('stays where it was scrolled to when the same cell is chosen anew', async () => {
-    const { fixture, root } = await show({
-      rows: 500,
-      columns,
-      fetch: (start, count) =>
-        of(
-          Array.from({ length: count }, (_, i) => ({
-            label: String(start + i),
-            cells: [String(start + i), start + i],
-          })),
-        ),
-    });
+    const { fixture, root } = await show({ rows: 500, columns, fetch: (start, count) => of(Array.from({ length: count }, (_, i) => ({ label: String(start + i), cells: [String(start + i), start + i] }))) });
     fixture.componentInstance.chosen.set({ row: 3, column: 0 });
     await fixture.whenStable();
     const frame = root.querySelector('.frame')!;
@@ -248,33 +167,20 @@ describe('the sheet by windows', () => {
   });
 
   it('says why rows did not come', async () => {
-    const { root } = await show({
-      rows: 2,
-      columns,
-      fetch: () => throwError(() => new Error('The server does not answer.')),
-    });
+    const { root } = await show({ rows: 2, columns, fetch: () => throwError(() => new Error('The server does not answer.')) });
     expect(root.querySelector('[role=alert]')!.textContent).toContain('The server does not answer.');
   });
 
   describe('whose columns', () => {
     const many = Array.from({ length: 60 }, (_, at) => ({ name: `C${at}`, type: 'text' as const }));
-    const wide: GridSource = {
-      rows: 1,
-      columns: many,
-      fetch: () => of([{ label: '1', cells: many.map(({ name }) => `${name}.`) }]),
-    };
-    const widths = (root: HTMLElement) =>
-      [...root.querySelectorAll<HTMLElement>('colgroup col')].slice(1).map((col) => parseFloat(col.style.width));
+    const wide: GridSource = { rows: 1, columns: many, fetch: () => of([{ label: '1', cells: many.map(({ name }) => `${name}.`) }]) };
+    const widths = (root: HTMLElement) => [...root.querySelectorAll<HTMLElement>('colgroup col')].slice(1).map((col) => parseFloat(col.style.width));
     const headings = (root: HTMLElement) => [...root.querySelectorAll('thead .name')].map((each) => each.textContent);
     async function press(fixture: Awaited<ReturnType<typeof show>>['fixture'], at: number, item: string) {
       const root = fixture.nativeElement as HTMLElement;
-      root
-        .querySelectorAll<HTMLElement>('thead th:not(.margin)')
-        [at].dispatchEvent(new MouseEvent('contextmenu', { bubbles: true, cancelable: true }));
+      root.querySelectorAll<HTMLElement>('thead th:not(.margin)')[at].dispatchEvent(new MouseEvent('contextmenu', { bubbles: true, cancelable: true }));
       await fixture.whenStable();
-      [...document.querySelectorAll<HTMLElement>('.p-menu-item-link')]
-        .find((each) => each.textContent.trim() === item)!
-        .click();
+      [...document.querySelectorAll<HTMLElement>('.p-menu-item-link')].find((each) => each.textContent!.trim() === item)!.click();
       await fixture.whenStable();
     }
     beforeEach(() => localStorage.clear());
@@ -286,12 +192,7 @@ describe('the sheet by windows', () => {
       const [fitted, other] = widths(root);
       const edge = root.querySelector<HTMLElement>('sieve-column-edge')!;
       edge.setPointerCapture = () => undefined;
-      const drag = (type: string, clientX: number) =>
-        edge.dispatchEvent(
-          Object.assign(new MouseEvent(type, { clientX, bubbles: true, cancelable: true, button: 0 }), {
-            pointerId: 1,
-          }),
-        );
+      const drag = (type: string, clientX: number) => edge.dispatchEvent(Object.assign(new MouseEvent(type, { clientX, bubbles: true, cancelable: true, button: 0 }), { pointerId: 1 }));
       drag('pointermove', 500);
       drag('pointerdown', 100);
       drag('pointermove', 160);
@@ -322,19 +223,13 @@ describe('the sheet by windows', () => {
       frame.dispatchEvent(new Event('scroll'));
       await fixture.whenStable();
       expect(headings(root).slice(0, 2)).toEqual(['C0', 'C1']);
-      expect(Number(headings(root)[2].slice(1))).toBeGreaterThan(10);
+      expect(Number(headings(root)[2]!.slice(1))).toBeGreaterThan(10);
       const cells = [...root.querySelectorAll<HTMLElement>('tbody tr:not(.space) td')];
-      expect(cells.filter((cell) => cell.classList.contains('frozen')).map((cell) => cell.textContent)).toEqual([
-        'C0.',
-        'C1.',
-      ]);
+      expect(cells.filter((cell) => cell.classList.contains('frozen')).map((cell) => cell.textContent)).toEqual(['C0.', 'C1.']);
       expect(parseFloat(cells[1].style.left) - parseFloat(cells[0].style.left)).toBe(widths(root)[0]);
       // Nothing is lost between: what is not drawn has its room.
       const all = widths(root).reduce((sum, width) => sum + width, 0);
-      expect(all).toBe(
-        parseFloat(root.querySelector<HTMLElement>('table')!.style.width) -
-          parseFloat(root.querySelector<HTMLElement>('colgroup col')!.style.width),
-      );
+      expect(all).toBe(parseFloat(root.querySelector<HTMLElement>('table')!.style.width) - parseFloat(root.querySelector<HTMLElement>('colgroup col')!.style.width));
       await press(fixture, 1, 'Scroll all columns');
       expect(headings(root)[0]).not.toBe('C0');
     });

@@ -1,17 +1,4 @@
-import {
-  Component,
-  computed,
-  DestroyRef,
-  effect,
-  ElementRef,
-  inject,
-  input,
-  model,
-  output,
-  signal,
-  untracked,
-  viewChild,
-} from '@angular/core';
+import { Component, computed, DestroyRef, effect, ElementRef, inject, input, model, output, signal, untracked, viewChild } from '@angular/core';
 import type { MenuItem } from 'primeng/api';
 import { Menu } from 'primeng/menu';
 import { cellText, isError, type Cell } from '../../../../core/values/cell';
@@ -84,10 +71,7 @@ export class SheetGrid {
   private readonly table = viewChild.required<ElementRef<HTMLElement>>('table');
   private readonly menu = viewChild.required<Menu>('menu');
   private readonly foot = viewChild(GridFoot);
-  protected readonly selection = new GridSelection(() => ({
-    rows: this.source().rows,
-    columns: this.source().columns.length,
-  }));
+  protected readonly selection = new GridSelection(() => ({ rows: this.source().rows, columns: this.source().columns.length }));
   protected readonly wholeColumns = computed(() => new Set(this.selection.columns()));
   protected readonly joiningBy = joiningBy;
   private readonly clipboard = inject(Clipboard);
@@ -111,10 +95,7 @@ export class SheetGrid {
   protected readonly shown = this.geometry.shown;
   protected readonly drawn = computed(() => {
     const { first, last } = this.range();
-    return Array.from({ length: Math.max(0, last - first) }, (_, i) => ({
-      at: first + i,
-      data: this.windows.row(first + i),
-    }));
+    return Array.from({ length: Math.max(0, last - first) }, (_, i) => ({ at: first + i, data: this.windows.row(first + i) }));
   });
 
   constructor() {
@@ -142,8 +123,7 @@ export class SheetGrid {
         const key = placeKey(place);
         // What the grid itself has chosen is selected already; the keys may have gone on since.
         const focus = this.selection.focus();
-        if (key !== this.emitted && (focus?.row !== place.row || focus.column !== place.column))
-          this.selection.cell(place);
+        if (key !== this.emitted && (focus?.row !== place.row || focus.column !== place.column)) this.selection.cell(place);
         // One that was brought to sight is left where it is: who has scrolled on stays there.
         if (key !== this.brought) this.bringToSight(place);
       });
@@ -156,12 +136,7 @@ export class SheetGrid {
   protected copy(withHeadings = false) {
     const place = this.chosen();
     const row = place && this.windows.row(place.row);
-    if (this.selection.several())
-      void rangesAsText(this.source(), this.selection.ranges(), withHeadings).then(
-        ({ text, rows, more }) =>
-          this.clipboard.put(text, `${plural(rows, 'row')} copied${more ? ', as many as go at a time' : ''}.`),
-        (error: Error) => this.clipboard.tell('error', error.message),
-      );
+    if (this.selection.several()) void rangesAsText(this.source(), this.selection.ranges(), withHeadings).then(({ text, rows, more }) => this.clipboard.put(text, `${plural(rows, 'row')} copied${more ? ', as many as go at a time' : ''}.`), (error: Error) => this.clipboard.tell('error', error.message));
     else if (row) this.clipboard.put(this.texts.of(row, place.column));
   }
 
@@ -170,9 +145,7 @@ export class SheetGrid {
     const { first, last } = this.range();
     // Only what is drawn can be pointed to.
     const drawn = focus && this.shown().some(({ at }) => at === focus.column);
-    return focus && drawn && (focus.row < 0 || (focus.row >= first && focus.row < last))
-      ? this.cellId(focus.row, focus.column)
-      : null;
+    return focus && drawn && (focus.row < 0 || (focus.row >= first && focus.row < last)) ? this.cellId(focus.row, focus.column) : null;
   });
   protected cellId = (row: number, column: number) => `${this.id}-${row}-${column}`;
 
@@ -193,10 +166,7 @@ export class SheetGrid {
     return parts.join(' ');
   }
   /** What a cell becomes, where that reads otherwise. */
-  protected becomes(
-    { at: row, data }: { readonly at: number; readonly data?: GridRow | undefined },
-    column: number,
-  ): string | null {
+  protected becomes({ at: row, data }: { readonly at: number; readonly data?: GridRow | undefined }, column: number): string | null {
     const to = this.preview()?.changed.get(placeKey({ row, column }));
     return to === undefined || to === this.texts.of(data, column) ? null : to;
   }
@@ -213,9 +183,7 @@ export class SheetGrid {
   private placeAt(event: Event): GridCellPlace | undefined {
     const cell = (event.target as Element).closest('td[aria-colindex], th.margin');
     const row = cell?.closest('tr')?.getAttribute('aria-rowindex');
-    return cell && row
-      ? { row: Number(row) - 2, column: Number(cell.getAttribute('aria-colindex') ?? 1) - 2 }
-      : undefined;
+    return cell && row ? { row: Number(row) - 2, column: Number(cell.getAttribute('aria-colindex') ?? 1) - 2 } : undefined;
   }
   /** Was the mouse pressed in the grid? One that comes in pressed, as with a handle, selects nothing. */
   protected pressed = false;
@@ -257,16 +225,7 @@ export class SheetGrid {
       { label: 'Values', command: () => this.copy() },
       { label: 'Values with heading', command: () => this.copy(true) },
     ];
-    this.menuItems.set([
-      ...this.menuOf()(columns),
-      { label: 'Copy', items: copies },
-      {
-        label: 'Layout',
-        items: this.layout.menuFor(
-          columns.map((at) => ({ name: this.source().columns[at].name, width: this.geometry.widths()[at] })),
-        ),
-      },
-    ]);
+    this.menuItems.set([...this.menuOf()(columns), { label: 'Copy', items: copies }, { label: 'Layout', items: this.layout.menuFor(columns.map((at) => ({ name: this.source().columns[at].name, width: this.geometry.widths()[at] }))) }]);
     this.menu().show({ currentTarget: document.getElementById(this.cellId(-1, column)) ?? event.currentTarget });
   }
 
@@ -280,32 +239,18 @@ export class SheetGrid {
       C: control ? () => this.copy(true) : undefined,
       a: control ? () => this.selection.all() : undefined,
       f: control && this.source().find ? () => this.foot()?.open() : undefined,
-      ' ': control
-        ? () => this.selection.column(at.column)
-        : shiftKey && at.row >= 0
-          ? () => this.selection.row(at.row)
-          : undefined,
+      ' ': control ? () => this.selection.column(at.column) : shiftKey && at.row >= 0 ? () => this.selection.row(at.row) : undefined,
       Enter: at.row < 0 ? () => this.openMenu(event, at.column) : undefined,
       '|': at.row < 0 && this.asks() ? () => this.edge.set(at.column) : undefined,
       ContextMenu: () => this.openMenu(event, at.column),
-      Escape: this.selection.several()
-        ? () => (at.row < 0 ? this.selection.clear() : this.selection.cell(at))
-        : undefined,
+      Escape: this.selection.several() ? () => (at.row < 0 ? this.selection.clear() : this.selection.cell(at)) : undefined,
     };
     const deed = altKey && key === 'ArrowDown' ? () => this.openMenu(event, at.column) : deeds[key];
-    const to = placeBy(key, at, {
-      rows,
-      columns: columns.length,
-      page: Math.max(1, Math.floor(this.geometry.view().height / rowHeight) - 2),
-      control,
-    });
+    const to = placeBy(key, at, { rows, columns: columns.length, page: Math.max(1, Math.floor(this.geometry.view().height / rowHeight) - 2), control });
     if (rows === 0 || (!deed && !to)) return;
     event.preventDefault();
     if (!to || deed) return deed?.();
-    const place = {
-      row: Math.min(rows - 1, Math.max(-1, to.row)),
-      column: Math.min(columns.length - 1, Math.max(0, to.column)),
-    };
+    const place = { row: Math.min(rows - 1, Math.max(-1, to.row)), column: Math.min(columns.length - 1, Math.max(0, to.column)) };
     if (shiftKey) {
       if (this.selection.ranges().length === 0) this.selection.cell(at);
       this.selection.cell(at.row < 0 ? { ...place, row: -1 } : { ...place, row: Math.max(0, place.row) }, 'reaching');
@@ -321,9 +266,7 @@ export class SheetGrid {
 
   /** The brackets as they are dragged, before they are let go. */
   protected readonly draft = signal<Brackets | undefined>(undefined);
-  protected readonly bracketsShown = computed(() =>
-    this.geometry.fullHeight() > mostHeight ? undefined : this.brackets() && (this.draft() ?? this.brackets()),
-  );
+  protected readonly bracketsShown = computed(() => (this.geometry.fullHeight() > mostHeight ? undefined : this.brackets() && (this.draft() ?? this.brackets())));
   protected isOutside(row: number): boolean {
     const ends = this.bracketsShown();
     return ends !== undefined && (row < ends.top || row >= this.source().rows - ends.bottom);
@@ -346,7 +289,6 @@ export class SheetGrid {
     const right = lefts[column + 1] ?? left;
     if (column < this.geometry.frozen()) return;
     if (left - this.geometry.frozenWidth() < frame.scrollLeft) frame.scrollLeft = left - this.geometry.frozenWidth();
-    else if (right + margin > frame.scrollLeft + frame.clientWidth)
-      frame.scrollLeft = right + margin - frame.clientWidth;
+    else if (right + margin > frame.scrollLeft + frame.clientWidth) frame.scrollLeft = right + margin - frame.clientWidth;
   }
 }

@@ -1,15 +1,4 @@
-import {
-  Component,
-  computed,
-  DestroyRef,
-  effect,
-  ElementRef,
-  inject,
-  input,
-  signal,
-  viewChild,
-  viewChildren,
-} from '@angular/core';
+import { Component, computed, DestroyRef, effect, ElementRef, inject, input, signal, viewChild, viewChildren } from '@angular/core';
 import type { Box } from '../../../../core/page/box';
 import type { Word } from '../../../../core/page/page';
 import type { PageAnswer, TracedPlace } from '../../../../server/contract/contract';
@@ -28,17 +17,11 @@ type Band = readonly [from: number, to: number];
 function lineAround(words: readonly Word[], [, top, , bottom]: Box, [left, , right]: Box): Band {
   const middle = (top + bottom) / 2;
   const own = words.filter(({ box }) => box[1] <= middle && box[3] >= middle && box[2] >= left && box[0] <= right);
-  return [
-    Math.min(top, ...own.map(({ box }) => box[1])) - aroundLine,
-    Math.max(bottom, ...own.map(({ box }) => box[3])) + aroundLine,
-  ];
+  return [Math.min(top, ...own.map(({ box }) => box[1])) - aroundLine, Math.max(bottom, ...own.map(({ box }) => box[3])) + aroundLine];
 }
 
 /** One frame around the words of a place, or one a word where they stand on several lines. */
-const framesOf = ({ box, words }: TracedPlace): readonly Box[] =>
-  box[3] - box[1] < 1.7 * Math.max(...words.map((word) => word.box[3] - word.box[1]))
-    ? [box]
-    : words.map((word) => word.box);
+const framesOf = ({ box, words }: TracedPlace): readonly Box[] => (box[3] - box[1] < 1.7 * Math.max(...words.map((word) => word.box[3] - word.box[1])) ? [box] : words.map((word) => word.box));
 
 /** The printed line behind the chosen row, cut out of the paper at reading size, the heading of its table above. */
 @Component({
@@ -48,19 +31,9 @@ const framesOf = ({ box, words }: TracedPlace): readonly Box[] =>
       @if (shown(); as shown) {
         @for (band of shown.bands; track band.kind) {
           <div class="band" [class]="band.kind" [style.height.px]="(band.at[1] - band.at[0]) * scale()">
-            <canvas
-              #strip
-              role="img"
-              [attr.aria-label]="band.kind === 'line' ? 'Printed: ' + shown.says : 'The heading of the table'"
-              [style.left.px]="-shown.left * scale()"
-            ></canvas>
+            <canvas #strip role="img" [attr.aria-label]="band.kind === 'line' ? 'Printed: ' + shown.says : 'The heading of the table'" [style.left.px]="-shown.left * scale()"></canvas>
             @for (frame of band.frames; track $index) {
-              <i
-                [style.left.px]="(frame[0] - shown.left) * scale() - 3"
-                [style.top.px]="(frame[1] - band.at[0]) * scale() - 2"
-                [style.width.px]="(frame[2] - frame[0]) * scale() + 6"
-                [style.height.px]="(frame[3] - frame[1]) * scale() + 4"
-              ></i>
+              <i [style.left.px]="(frame[0] - shown.left) * scale() - 3" [style.top.px]="(frame[1] - band.at[0]) * scale() - 2" [style.width.px]="(frame[2] - frame[0]) * scale() + 6" [style.height.px]="(frame[3] - frame[1]) * scale() + 4"></i>
             }
           </div>
         }
@@ -124,36 +97,18 @@ export class Slip {
     if (!first || !content?.page || content.page.words.length === 0) return undefined;
     const { words, width, height } = content.page;
     const middle = (first.box[1] + first.box[3]) / 2;
-    const piece = content.pieces.find(
-      ({ box }) =>
-        box[1] - 4 <= middle && box[3] + 4 >= middle && box[0] - 4 <= first.box[2] && box[2] + 4 >= first.box[0],
-    );
+    const piece = content.pieces.find(({ box }) => box[1] - 4 <= middle && box[3] + 4 >= middle && box[0] - 4 <= first.box[2] && box[2] + 4 >= first.box[0]);
     const box: Box = piece?.box ?? [0, 0, width, height];
     const line = lineAround(words, first.box, box);
-    const own = words.filter(
-      ({ box: each }) =>
-        (each[1] + each[3]) / 2 > line[0] &&
-        (each[1] + each[3]) / 2 < line[1] &&
-        each[2] >= box[0] &&
-        each[0] <= box[2],
-    );
+    const own = words.filter(({ box: each }) => (each[1] + each[3]) / 2 > line[0] && (each[1] + each[3]) / 2 < line[1] && each[2] >= box[0] && each[0] <= box[2]);
     const reading = piece?.readings[0];
-    const heading =
-      reading && reading.headingRows > 0
-        ? this.headingOf([box[1], reading.rows[reading.headingRows - 1].box[3]], line)
-        : undefined;
+    const heading = reading && reading.headingRows > 0 ? this.headingOf([box[1], reading.rows[reading.headingRows - 1].box[3]], line) : undefined;
     return {
       page: first.page,
       left: Math.max(0, box[0] - besideTable),
       right: Math.min(width, box[2] + besideTable),
-      says: own
-        .sort((a, b) => a.box[0] - b.box[0])
-        .map(({ text }) => text)
-        .join(' '),
-      bands: [
-        ...(heading ? [{ kind: 'heading' as const, at: heading, frames: [] as readonly Box[] }] : []),
-        { kind: 'line' as const, at: line, frames: places.flatMap(framesOf) },
-      ],
+      says: own.sort((a, b) => a.box[0] - b.box[0]).map(({ text }) => text).join(' '),
+      bands: [...(heading ? [{ kind: 'heading' as const, at: heading, frames: [] as readonly Box[] }] : []), { kind: 'line' as const, at: line, frames: places.flatMap(framesOf) }],
     };
   });
   /** The lowest lines of the heading, as many as stay readable; none where the line itself is one of them. */

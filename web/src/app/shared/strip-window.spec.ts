@@ -18,12 +18,7 @@ function strip(count: number, slot = 56, start = 0) {
 describe('a long strip of slots', () => {
   it('is drawn whole where it fits', () => {
     const { window } = strip(22);
-    expect([window.fits(), window.range(), window.before(), window.after()]).toEqual([
-      true,
-      { first: 0, last: 22 },
-      0,
-      0,
-    ]);
+    expect([window.fits(), window.range(), window.before(), window.after()]).toEqual([true, { first: 0, last: 22 }, 0, 0]);
     expect(strip(22, 56, 196).window.fits()).toBe(false);
   });
 

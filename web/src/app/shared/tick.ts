@@ -6,13 +6,7 @@ import { Checkbox } from 'primeng/checkbox';
 @Component({
   selector: 'sieve-tick',
   imports: [FormsModule, Checkbox],
-  template: `<p-checkbox
-    [inputId]="inputId()"
-    [ariaLabel]="label()"
-    [binary]="true"
-    [ngModel]="on()"
-    (ngModelChange)="ticked.emit($event)"
-  />`,
+  template: `<p-checkbox [inputId]="inputId()" [ariaLabel]="label()" [binary]="true" [ngModel]="on()" (ngModelChange)="ticked.emit($event)" />`,
 })
 export class Tick {
   readonly inputId = input<string>();

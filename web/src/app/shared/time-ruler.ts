@@ -16,59 +16,20 @@ const slotWidth = 56;
     <span class="label">{{ label().kind }}<br />{{ label().span }}</span>
     @if (!window.fits()) {
       <span class="steps">
-        <button
-          pButton
-          type="button"
-          [text]="true"
-          size="small"
-          severity="secondary"
-          (click)="go(-1)"
-          [disabled]="needing().length === 0"
-          aria-label="Report before that needs a look"
-        >
-          <i class="pi pi-chevron-left" aria-hidden="true"></i>
-        </button>
+        <button pButton type="button" [text]="true" size="small" severity="secondary" (click)="go(-1)" [disabled]="needing().length === 0" aria-label="Report before that needs a look"><i class="pi pi-chevron-left" aria-hidden="true"></i></button>
         <span [title]="needing().length + ' of ' + all().length + ' need a look'">{{ needing().length }}</span>
-        <button
-          pButton
-          type="button"
-          [text]="true"
-          size="small"
-          severity="secondary"
-          (click)="go(1)"
-          [disabled]="needing().length === 0"
-          aria-label="Next report that needs a look"
-        >
-          <i class="pi pi-chevron-right" aria-hidden="true"></i>
-        </button>
+        <button pButton type="button" [text]="true" size="small" severity="secondary" (click)="go(1)" [disabled]="needing().length === 0" aria-label="Next report that needs a look"><i class="pi pi-chevron-right" aria-hidden="true"></i></button>
       </span>
     }
     <div class="slots" #frame [class.long]="!window.fits()" (scroll)="window.scrolled()">
       <span class="away" [style.width.px]="window.before()"></span>
       @for (slot of slots(); track slot.key) {
         @if (slot.report; as report) {
-          <button
-            [class]="slot.tone"
-            [class.here]="report.id === chosen()"
-            [class.two]="slot.double"
-            [attr.aria-pressed]="report.id === chosen()"
-            [title]="
-              report.path +
-              ': ' +
-              slot.word +
-              ' ' +
-              slot.detail +
-              (slot.ties === 'off' ? ', a printed total is off' : slot.ties ? ', printed totals tie out' : '')
-            "
-            (click)="choose.emit(report.id)"
-          >
-            {{ slot.name }}<!-- prettier-ignore -->
-            <b>{{ slot.word }}@if (slot.ties) {<i class="pi" [class.pi-check]="slot.ties === 'tied out'" [class.pi-exclamation-triangle]="slot.ties === 'off'" aria-hidden="true"></i><span class="sr"> {{ slot.ties }}</span>}</b>
+          <button [class]="slot.tone" [class.here]="report.id === chosen()" [class.two]="slot.double" [attr.aria-pressed]="report.id === chosen()" [title]="report.path + ': ' + slot.word + ' ' + slot.detail + (slot.ties === 'off' ? ', a printed total is off' : slot.ties ? ', printed totals tie out' : '')" (click)="choose.emit(report.id)">
+            {{ slot.name }}<b>{{ slot.word }}@if (slot.ties) {<i class="pi" [class.pi-check]="slot.ties === 'tied out'" [class.pi-exclamation-triangle]="slot.ties === 'off'" aria-hidden="true"></i><span class="sr"> {{ slot.ties }}</span>}</b>
           </button>
         } @else {
-          <span class="hole" [title]="'No report for ' + slot.key"
-            >{{ slot.name }}<b>{{ none().includes(slot.key) ? 'none' : 'missing' }}</b></span
-          >
+          <span class="hole" [title]="'No report for ' + slot.key">{{ slot.name }}<b>{{ none().includes(slot.key) ? 'none' : 'missing' }}</b></span>
         }
       }
       <span class="away" [style.width.px]="window.after()"></span>
@@ -202,17 +163,8 @@ export class TimeRuler {
   protected readonly none = computed(() => this.state.document()?.reports.none ?? []);
 
   /** Places of slots that need a look: a hole, or a report that is not as it should be. */
-  protected readonly needing = computed(() =>
-    this.all().flatMap(({ period, reports }, at) =>
-      (reports.length === 0 && !this.none().includes(period ?? '')) ||
-      reports.some((report) => ['needs', 'error'].includes(this.state.standingOf(report).tone))
-        ? [at]
-        : [],
-    ),
-  );
-  private readonly at = computed(() =>
-    this.all().findIndex(({ reports }) => reports.some(({ id }) => id === this.chosen())),
-  );
+  protected readonly needing = computed(() => this.all().flatMap(({ period, reports }, at) => ((reports.length === 0 && !this.none().includes(period ?? '')) || reports.some((report) => ['needs', 'error'].includes(this.state.standingOf(report).tone)) ? [at] : [])));
+  private readonly at = computed(() => this.all().findIndex(({ reports }) => reports.some(({ id }) => id === this.chosen())));
 
   constructor() {
     effect(() => this.window.watch(this.frame().nativeElement));
@@ -225,63 +177,30 @@ export class TimeRuler {
   /** To the next slot that needs a look, or the one before, round the end. */
   protected go(by: 1 | -1) {
     const needing = this.needing();
-    const at =
-      by > 0
-        ? (needing.find((each) => each > this.at()) ?? needing[0])
-        : (needing.findLast((each) => each < this.at()) ?? needing.at(-1)!);
+    const at = by > 0 ? (needing.find((each) => each > this.at()) ?? needing[0]) : (needing.findLast((each) => each < this.at()) ?? needing.at(-1)!);
     const [report] = this.all()[at].reports;
     if (report) this.choose.emit(report.id);
     this.window.show(at);
   }
 
   protected readonly slots = computed(() =>
-    this.all()
-      .slice(this.window.range().first, this.window.range().last)
-      .map(({ period, reports }) => {
-        const report =
-          reports.find((each) => each.standing === 'counts') ??
-          reports.find((each) => each.standing === 'undecided') ??
-          reports[0];
-        const name = period === null ? (report?.path ?? '') : shortPeriod(period);
-        if (!report) return { key: period!, name, word: '', detail: '', tone: '', double: false, ties: '' };
-        const standing = this.state.standingOf(report);
-        const rows = this.state.rowsOf(report.id);
-        const word = standing.tone === 'passes' && rows !== undefined && rows > 0 ? String(rows) : standing.word;
-        const { kind, mark } = nameFacts(report.path, this.state.document()?.reports ?? {}).revision;
-        const revised =
-          reports.length > 1 && mark !== '' && standing.word !== 'two issues'
-            ? ` · ${kind === 'number' || kind === 'letter' ? 'r' : ''}${mark}`
-            : '';
-        return {
-          key: period ?? report.path,
-          name,
-          word: word + revised,
-          detail: standing.detail,
-          tone: standing.tone,
-          double: reports.length > 1,
-          report,
-          ties: standing.tone === 'passes' ? this.state.tiesOf(report.id) : '',
-        };
-      }),
+    this.all().slice(this.window.range().first, this.window.range().last).map(({ period, reports }) => {
+      const report = reports.find((each) => each.standing === 'counts') ?? reports.find((each) => each.standing === 'undecided') ?? reports[0];
+      const name = period === null ? (report?.path ?? '') : shortPeriod(period);
+      if (!report) return { key: period!, name, word: '', detail: '', tone: '', double: false, ties: '' };
+      const standing = this.state.standingOf(report);
+      const rows = this.state.rowsOf(report.id);
+      const word = standing.tone === 'passes' && rows !== undefined && rows > 0 ? String(rows) : standing.word;
+      const { kind, mark } = nameFacts(report.path, this.state.document()?.reports ?? {}).revision;
+      const revised = reports.length > 1 && mark !== '' && standing.word !== 'two issues' ? ` · ${kind === 'number' || kind === 'letter' ? 'r' : ''}${mark}` : '';
+      return { key: period ?? report.path, name, word: word + revised, detail: standing.detail, tone: standing.tone, double: reports.length > 1, report, ties: standing.tone === 'passes' ? this.state.tiesOf(report.id) : '' };
+    }),
   );
 
   protected readonly label = computed(() => {
     const periods = this.state.slots().flatMap((slot) => slot.period ?? []);
-    const kind = !periods[0]
-      ? 'reports'
-      : /W/.test(periods[0])
-        ? 'weekly reports'
-        : /Q/.test(periods[0])
-          ? 'quarterly reports'
-          : /-\d\d-/.test(periods[0])
-            ? 'daily reports'
-            : /-/.test(periods[0])
-              ? 'monthly reports'
-              : 'yearly reports';
+    const kind = !periods[0] ? 'reports' : /W/.test(periods[0]) ? 'weekly reports' : /Q/.test(periods[0]) ? 'quarterly reports' : /-\d\d-/.test(periods[0]) ? 'daily reports' : /-/.test(periods[0]) ? 'monthly reports' : 'yearly reports';
     const years = [...new Set(periods.map((period) => period.slice(0, 4)))];
-    return {
-      kind,
-      span: years.length > 1 ? `${years[0]} to ${years.at(-1)}` : (years[0] ?? `${this.state.slots().length} files`),
-    };
+    return { kind, span: years.length > 1 ? `${years[0]} to ${years.at(-1)}` : (years[0] ?? `${this.state.slots().length} files`) };
   });
 }

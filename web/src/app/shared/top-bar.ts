@@ -13,73 +13,38 @@ import { dayOf, progressSentence } from './words';
   selector: 'sieve-top-bar',
   imports: [RouterLink, RouterLinkActive, Wordmark, VersionsDialog, ButtonDirective, LightSwitch, ProgressBar],
   template: `<header>
-      <sieve-wordmark />
-      <h1>{{ state.document()?.name }}</h1>
-      <nav aria-label="Places of this pipeline">
-        @for (place of places(); track place.path) {
-          <a [routerLink]="['/pipelines', state.id(), place.path]" routerLinkActive="here" ariaCurrentWhenActive="page"
-            ><b>{{ place.name }}</b
-            >{{ place.detail }}</a
-          >
-        }
-      </nav>
-      <span class="grow"></span>
-      @if (state.refused(); as refused) {
-        <span class="error small refused" role="alert" [title]="refused">Not saved: {{ refused }}</span>
-      } @else {
-        <button
-          pButton
-          type="button"
-          [text]="true"
-          size="small"
-          severity="secondary"
-          (click)="versions.set(true)"
-          title="What each version changed, and the way back to it"
-        >
-          <span
-            ><span role="status">{{ state.saving() ? 'Saving' : 'Saved' }}</span
-            ><span class="version">, version {{ state.pipeline()?.version }}</span></span
-          >
-        </button>
+    <sieve-wordmark />
+    <h1>{{ state.document()?.name }}</h1>
+    <nav aria-label="Places of this pipeline">
+      @for (place of places(); track place.path) {
+        <a [routerLink]="['/pipelines', state.id(), place.path]" routerLinkActive="here" ariaCurrentWhenActive="page"><b>{{ place.name }}</b>{{ place.detail }}</a>
       }
-      <a
-        pButton
-        severity="secondary"
-        [text]="true"
-        size="small"
-        [routerLink]="['/pipelines', state.id(), 'needs']"
-        routerLinkActive="here"
-        ariaCurrentWhenActive="page"
-        class="needs-link"
-      >
-        <i class="pi" [class.pi-exclamation-circle]="needing()" [class.pi-check]="!needing()" aria-hidden="true"></i
-        >{{ needing() ? 'What needs you' : 'Nothing needs you' }}
-      </a>
-      <button pButton severity="secondary" [outlined]="true" (click)="state.undo()" [disabled]="!state.canUndo()">
-        Undo
+    </nav>
+    <span class="grow"></span>
+    @if (state.refused(); as refused) {
+      <span class="error small refused" role="alert" [title]="refused">Not saved: {{ refused }}</span>
+    } @else {
+      <button pButton type="button" [text]="true" size="small" severity="secondary" (click)="versions.set(true)" title="What each version changed, and the way back to it">
+        <span><span role="status">{{ state.saving() ? 'Saving' : 'Saved' }}</span><span class="version">, version {{ state.pipeline()?.version }}</span></span>
       </button>
-      <button pButton severity="secondary" [outlined]="true" (click)="state.redo()" [disabled]="!state.canRedo()">
-        Redo
-      </button>
-      @if (state.running.now(); as run) {
-        <span class="run" role="status"
-          ><b>{{ run.done }} of {{ run.total }}</b> {{ says(run.now) }}{{ left() }}</span
-        >
-        <button pButton severity="secondary" [outlined]="true" (click)="state.running.cancel()">Cancel run</button>
-      } @else {
-        <button pButton (click)="state.running.start()" [disabled]="!state.document()">Run refresh</button>
-      }
-      <sieve-light />
-    </header>
-    @if (state.running.now(); as run) {
-      <p-progressbar
-        [value]="run.total > 0 ? (100 * run.done) / run.total : 0"
-        [mode]="run.total > 0 ? 'determinate' : 'indeterminate'"
-        [showValue]="false"
-        aria-label="Reports done of this run"
-      />
     }
-    <sieve-versions-dialog [(open)]="versions" />`,
+    <a pButton severity="secondary" [text]="true" size="small" [routerLink]="['/pipelines', state.id(), 'needs']" routerLinkActive="here" ariaCurrentWhenActive="page" class="needs-link">
+      <i class="pi" [class.pi-exclamation-circle]="needing()" [class.pi-check]="!needing()" aria-hidden="true"></i>{{ needing() ? 'What needs you' : 'Nothing needs you' }}
+    </a>
+    <button pButton severity="secondary" [outlined]="true" (click)="state.undo()" [disabled]="!state.canUndo()">Undo</button>
+    <button pButton severity="secondary" [outlined]="true" (click)="state.redo()" [disabled]="!state.canRedo()">Redo</button>
+    @if (state.running.now(); as run) {
+      <span class="run" role="status"><b>{{ run.done }} of {{ run.total }}</b> {{ says(run.now) }}{{ left() }}</span>
+      <button pButton severity="secondary" [outlined]="true" (click)="state.running.cancel()">Cancel run</button>
+    } @else {
+      <button pButton (click)="state.running.start()" [disabled]="!state.document()">Run refresh</button>
+    }
+    <sieve-light />
+  </header>
+  @if (state.running.now(); as run) {
+    <p-progressbar [value]="run.total > 0 ? (100 * run.done) / run.total : 0" [mode]="run.total > 0 ? 'determinate' : 'indeterminate'" [showValue]="false" aria-label="Reports done of this run" />
+  }
+  <sieve-versions-dialog [(open)]="versions" />`,
   styles: `
     header {
       height: 52px;
@@ -184,17 +149,9 @@ export class TopBar {
     const pipeline = this.state.pipeline();
     const last = pipeline?.lastRuns.find((run) => run.state !== 'running');
     return [
-      {
-        path: 'intake',
-        name: 'Intake',
-        detail: `${this.state.readCount()} of ${this.state.counting().length} reports`,
-      },
+      { path: 'intake', name: 'Intake', detail: `${this.state.readCount()} of ${this.state.counting().length} reports` },
       { path: 'bench', name: 'Bench', detail: `${this.state.stepCount()} steps` },
-      {
-        path: 'dataset',
-        name: 'Dataset',
-        detail: pipeline?.rows === null || !pipeline ? 'not published' : `${pipeline.rows.toLocaleString('en')} rows`,
-      },
+      { path: 'dataset', name: 'Dataset', detail: pipeline?.rows === null || !pipeline ? 'not published' : `${pipeline.rows.toLocaleString('en')} rows` },
       { path: 'runs', name: 'Runs', detail: last ? dayOf(last.startedAt) : 'none yet' },
     ];
   });
@@ -204,8 +161,6 @@ export class TopBar {
     const run = this.state.running.now();
     if (!run || run.done === 0 || run.done >= run.total) return '';
     const seconds = ((performance.now() - this.state.running.started()) / run.done / 1000) * (run.total - run.done);
-    return seconds < 1
-      ? ', almost done'
-      : `, about ${seconds < 90 ? `${Math.ceil(seconds)} s` : `${Math.ceil(seconds / 60)} min`} left`;
+    return seconds < 1 ? ', almost done' : `, about ${seconds < 90 ? `${Math.ceil(seconds)} s` : `${Math.ceil(seconds / 60)} min`} left`;
   });
 }

@@ -4,9 +4,7 @@ import type { LayerCounts, Need, RunProgress } from '../../../../server/contract
 /** A moment of the database as a short day and time of this machine's place. */
 export function dayOf(moment: string): string {
   const date = new Date(moment.replace(' ', 'T').replace(/([+-]\d\d)$/, '$1:00'));
-  return Number.isNaN(date.getTime())
-    ? moment
-    : date.toLocaleString('en-GB', { day: 'numeric', month: 'short', hour: '2-digit', minute: '2-digit' });
+  return Number.isNaN(date.getTime()) ? moment : date.toLocaleString('en-GB', { day: 'numeric', month: 'short', hour: '2-digit', minute: '2-digit' });
 }
 
 /** The part of a period that tells it from its neighbours. */
@@ -16,9 +14,7 @@ export function shortPeriod(period: string): string {
   const quarter = /-Q(\d)$/.exec(period);
   if (quarter) return `Q${quarter[1]}`;
   const month = /^\d{4}-(\d\d)$/.exec(period);
-  return month
-    ? ['Jan', 'Feb', 'Mar', 'Apr', 'May', 'Jun', 'Jul', 'Aug', 'Sep', 'Oct', 'Nov', 'Dec'][Number(month[1]) - 1]
-    : period;
+  return month ? ['Jan', 'Feb', 'Mar', 'Apr', 'May', 'Jun', 'Jul', 'Aug', 'Sep', 'Oct', 'Nov', 'Dec'][Number(month[1]) - 1] : period;
 }
 
 /** What a run does now. */
@@ -49,7 +45,7 @@ export function needSentence(need: Need): string {
     case 'no report':
       return `no report for ${plural(need.count, 'period')}`;
     case 'checks':
-      return plural(need.count, 'check fails', 'checks fail');
+      return `${plural(need.count, 'check fails', 'checks fail')}`;
     case 'held back':
       return `${plural(need.count, 'report is', 'reports are')} held back`;
     case 'stale':
@@ -61,15 +57,11 @@ export function needSentence(need: Need): string {
   }
 }
 
-export const plural = (count: number, one: string, many = `${one}s`) =>
-  `${count.toLocaleString('en')} ${count === 1 ? one : many}`;
+export const plural = (count: number, one: string, many = `${one}s`) => `${count.toLocaleString('en')} ${count === 1 ? one : many}`;
 
 /** What a step that turns columns into rows made of them; nothing for other steps. */
 export const becameSentence = ({ rowsIn, turned, rows, held }: LayerCounts): string | undefined =>
-  turned === undefined
-    ? undefined
-    : `${plural(rowsIn, 'row')} × ${plural(turned, 'column')} became ${plural(rows, 'row')}${held > 0 ? `; ${held.toLocaleString('en')} blank held` : ''}`;
+  turned === undefined ? undefined : `${plural(rowsIn, 'row')} × ${plural(turned, 'column')} became ${plural(rows, 'row')}${held > 0 ? `; ${held.toLocaleString('en')} blank held` : ''}`;
 
 /** What a step was called when layers were counted, by its id. */
-export const titleIn = (layers: readonly LayerCounts[]) => (id: string) =>
-  layers.find((layer) => layer.id === id)?.title ?? id;
+export const titleIn = (layers: readonly LayerCounts[]) => (id: string) => layers.find((layer) => layer.id === id)?.title ?? id;

@@ -4,21 +4,7 @@ import { Router, RouterLink } from '@angular/router';
 import { ButtonDirective } from 'primeng/button';
 import { InputText } from 'primeng/inputtext';
 import { MultiSelect } from 'primeng/multiselect';
-import {
-  charts,
-  conditionsOf,
-  linesInSight,
-  periodsBy,
-  shownAs,
-  shows,
-  summaryLines,
-  summaryTable,
-  ways,
-  type SummaryLine,
-  type SavedView,
-  type SummaryAsked,
-  type SummaryKey,
-} from '../../../../core/dataset/summary';
+import { charts, conditionsOf, linesInSight, periodsBy, shownAs, shows, summaryLines, summaryTable, ways, type SummaryLine, type SavedView, type SummaryAsked, type SummaryKey } from '../../../../core/dataset/summary';
 import { isNumeric } from '../../../../core/sheet/column';
 import { fractionDigits } from '../../../../core/values/exact';
 import { Api } from '../api';
@@ -57,26 +43,14 @@ export class SummaryPage {
   readonly view = input<string | undefined>(undefined);
 
   protected readonly dataset = asked(
-    () => ({
-      pipeline: this.state.id(),
-      publication: this.state.pipeline()?.lastRuns.find((run) => run.state === 'published')?.id,
-    }),
+    () => ({ pipeline: this.state.id(), publication: this.state.pipeline()?.lastRuns.find((run) => run.state === 'published')?.id }),
     ({ pipeline }) => this.api.dataset(pipeline, 0, 1),
     { keeps: true },
   );
   protected readonly columns = computed(() => this.dataset.value()?.columns ?? []);
-  private readonly numbers = computed(() =>
-    this.columns()
-      .filter(({ type }) => isNumeric(type))
-      .map(({ heading }) => heading),
-  );
+  private readonly numbers = computed(() => this.columns().filter(({ type }) => isNumeric(type)).map(({ heading }) => heading));
   /** What may stand down or across: columns, dates also by month, quarter and year. */
-  private readonly keys = computed((): SummaryKey[] =>
-    this.columns().flatMap(({ heading, type }) => [
-      { column: heading },
-      ...(type === 'date' || type === 'datetime' ? periodsBy.map((by) => ({ column: heading, by })) : []),
-    ]),
-  );
+  private readonly keys = computed((): SummaryKey[] => this.columns().flatMap(({ heading, type }) => [{ column: heading }, ...(type === 'date' || type === 'datetime' ? periodsBy.map((by) => ({ column: heading, by })) : [])]));
   protected readonly keyTexts = computed(() => this.keys().map(keyText));
   protected readonly values = computed(() => [count, ...this.numbers()]);
 
@@ -88,17 +62,7 @@ export class SummaryPage {
     if (saved) return saved;
     const text = this.columns().find(({ type }) => type === 'text')?.heading;
     const value = this.numbers().at(-1);
-    return {
-      asked: {
-        rows: text === undefined ? [] : [{ column: text }],
-        columns: [],
-        how: value === undefined ? 'count' : 'sum',
-        where: [],
-        ...(value === undefined ? {} : { value }),
-      },
-      show: 'values',
-      chart: 'bar',
-    };
+    return { asked: { rows: text === undefined ? [] : [{ column: text }], columns: [], how: value === undefined ? 'count' : 'sum', where: [], ...(value === undefined ? {} : { value }) }, show: 'values', chart: 'bar' };
   });
   protected readonly down = linkedSignal(() => this.begun().asked.rows.map(keyText));
   protected readonly across = linkedSignal(() => this.begun().asked.columns.map(keyText));
@@ -108,27 +72,15 @@ export class SummaryPage {
   protected readonly chart = linkedSignal(() => this.begun().chart);
   protected readonly where = linkedSignal(() => this.begun().asked.where);
   protected readonly name = linkedSignal(() => this.saved()?.name ?? '');
-  protected readonly ways = computed(() =>
-    this.value() === count ? ['count'] : ways.filter((each) => each !== 'count'),
-  );
+  protected readonly ways = computed(() => (this.value() === count ? ['count'] : ways.filter((each) => each !== 'count')));
 
-  private readonly keysOf = (texts: readonly string[]) =>
-    texts.flatMap((text) => this.keys().find((key) => keyText(key) === text) ?? []);
+  private readonly keysOf = (texts: readonly string[]) => texts.flatMap((text) => this.keys().find((key) => keyText(key) === text) ?? []);
   protected readonly wanted = computed((): SummaryAsked => {
     const counts = this.value() === count;
-    return {
-      rows: this.keysOf(this.down()),
-      columns: this.keysOf(this.across()),
-      how: counts ? 'count' : this.how() === 'count' ? 'sum' : this.how(),
-      where: this.where(),
-      ...(counts ? {} : { value: this.value() }),
-    };
+    return { rows: this.keysOf(this.down()), columns: this.keysOf(this.across()), how: counts ? 'count' : this.how() === 'count' ? 'sum' : this.how(), where: this.where(), ...(counts ? {} : { value: this.value() }) };
   });
   protected readonly groups = asked(
-    () =>
-      this.wanted().rows.length > 0 && this.dataset.value()
-        ? { pipeline: this.state.id(), publication: this.dataset.value()!.publication, wanted: this.wanted() }
-        : undefined,
+    () => (this.wanted().rows.length > 0 && this.dataset.value() ? { pipeline: this.state.id(), publication: this.dataset.value()!.publication, wanted: this.wanted() } : undefined),
     ({ pipeline, wanted }) => this.api.summary(pipeline, wanted),
     { keeps: true },
   );
@@ -139,41 +91,23 @@ export class SummaryPage {
   protected readonly figures = computed(() => (this.table() ? shownAs(this.table()!, this.show()) : []));
   private readonly lines = computed(() => {
     const { rows, how } = this.wanted();
-    return this.groups.value() && this.groups.value()!.every(({ keys }) => keys.length >= rows.length)
-      ? summaryLines(this.groups.value()!, rows.length, how, this.show())
-      : [];
+    return this.groups.value() && this.groups.value()!.every(({ keys }) => keys.length >= rows.length) ? summaryLines(this.groups.value()!, rows.length, how, this.show()) : [];
   });
   /** How many levels are open, and the lines that were folded or unfolded since, by their keys. */
-  protected readonly levels = linkedSignal<unknown, number>({
-    source: () => [this.begun(), this.down().length],
-    computation: () => Math.min(this.begun().levels ?? this.down().length, Math.max(1, this.down().length)),
-  });
-  private readonly turned = linkedSignal<unknown, ReadonlySet<string>>({
-    source: () => [this.levels(), this.wanted()],
-    computation: () => new Set<string>(),
-  });
-  protected readonly levelChoices = computed(() =>
-    this.down().map((heading, n) => ({
-      value: String(n + 1),
-      says: n + 1 === this.down().length ? `all, down to ${heading}` : `down to ${heading}`,
-    })),
-  );
-  protected isOpen = (keys: readonly (string | null)[]): boolean =>
-    keys.length < this.levels() !== this.turned().has(JSON.stringify(keys));
+  protected readonly levels = linkedSignal<unknown, number>({ source: () => [this.begun(), this.down().length], computation: () => Math.min(this.begun().levels ?? this.down().length, Math.max(1, this.down().length)) });
+  private readonly turned = linkedSignal<unknown, ReadonlySet<string>>({ source: () => [this.levels(), this.wanted()], computation: () => new Set<string>() });
+  protected readonly levelChoices = computed(() => this.down().map((heading, n) => ({ value: String(n + 1), says: n + 1 === this.down().length ? `all, down to ${heading}` : `down to ${heading}` })));
+  protected isOpen = (keys: readonly (string | null)[]): boolean => keys.length < this.levels() !== this.turned().has(JSON.stringify(keys));
   protected readonly inSight = computed(() => linesInSight(this.lines(), this.isOpen));
   protected readonly isWhole = ({ keys }: SummaryLine) => keys.length === this.wanted().rows.length;
 
   /** Folds what stands under a line, or unfolds it. */
   protected turn({ keys }: SummaryLine) {
     const id = JSON.stringify(keys);
-    this.turned.update((turned) =>
-      turned.has(id) ? new Set([...turned].filter((each) => each !== id)) : new Set([...turned, id]),
-    );
+    this.turned.update((turned) => (turned.has(id) ? new Set([...turned].filter((each) => each !== id)) : new Set([...turned, id])));
   }
 
-  protected readonly option = computed(
-    () => this.table() && summaryChart(this.chart(), this.table()!, this.figures(), this.value()),
-  );
+  protected readonly option = computed(() => this.table() && summaryChart(this.chart(), this.table()!, this.figures(), this.value()));
   protected readonly left = computed(() => (this.table() ? leavesOut(this.chart(), this.table()!) : 0));
   private readonly drawn = viewChild(Chart);
 
@@ -182,34 +116,21 @@ export class SummaryPage {
   /** Digits behind the point of all figures: as many as any of them has, a few at most. */
   private readonly digits = computed(() => {
     const { figures = [], ofRows = [], ofColumns = [] } = this.table() ?? {};
-    return Math.min(
-      mostDigits,
-      [...figures.flat(), ...ofRows, ...ofColumns].reduce<number>(
-        (most, n) => (n === undefined ? most : Math.max(most, fractionDigits(n))),
-        0,
-      ),
-    );
+    return Math.min(mostDigits, [...figures.flat(), ...ofRows, ...ofColumns].reduce<number>((most, n) => (n === undefined ? most : Math.max(most, fractionDigits(n))), 0));
   });
 
   /** A figure as it is shown; those of rows and columns together are never shares. */
   protected figure(n: number | undefined, whole = false): string {
     if (n === undefined) return '';
     const share = !whole && (this.show() === 'share of all' || this.show() === 'share of its row');
-    return share
-      ? `${n.toFixed(1)} %`
-      : n.toLocaleString('en', { minimumFractionDigits: this.digits(), maximumFractionDigits: this.digits() });
+    return share ? `${n.toFixed(1)} %` : n.toLocaleString('en', { minimumFractionDigits: this.digits(), maximumFractionDigits: this.digits() });
   }
 
   /** Opens the rows behind a figure: those of its keys down and across, which lead to the paper. */
   protected open(down: readonly (string | null)[] = [], across: readonly (string | null)[] = []) {
     const { rows, columns, where } = this.wanted();
-    const conditions = [
-      ...rows.flatMap((key, i) => (i < down.length ? conditionsOf(key, down[i]) : [])),
-      ...columns.flatMap((key, i) => (i < across.length ? conditionsOf(key, across[i]) : [])),
-    ];
-    void this.router.navigate(['/pipelines', this.state.id(), 'dataset'], {
-      queryParams: { where: [...where, ...conditions] },
-    });
+    const conditions = [...rows.flatMap((key, i) => (i < down.length ? conditionsOf(key, down[i]) : [])), ...columns.flatMap((key, i) => (i < across.length ? conditionsOf(key, across[i]) : []))];
+    void this.router.navigate(['/pipelines', this.state.id(), 'dataset'], { queryParams: { where: [...where, ...conditions] } });
   }
 
   /** Keeps the summary with the pipeline, under its name and an address of its own. */
@@ -217,13 +138,7 @@ export class SummaryPage {
     const document = this.state.document();
     const name = this.name().trim();
     if (!document || name === '') return;
-    const view: SavedView = {
-      name,
-      asked: this.wanted(),
-      show: this.show(),
-      chart: this.chart(),
-      ...(this.levels() < this.down().length ? { levels: this.levels() } : {}),
-    };
+    const view: SavedView = { name, asked: this.wanted(), show: this.show(), chart: this.chart(), ...(this.levels() < this.down().length ? { levels: this.levels() } : {}) };
     this.state.change({ ...document, views: [...this.views().filter((each) => each.name !== name), view] });
     void this.router.navigate([], { queryParams: { view: name }, replaceUrl: true });
   }
@@ -239,16 +154,8 @@ export class SummaryPage {
     const table = this.table()!;
     const cell = (text: string) => (/[",\n]/.test(text) ? `"${text.replaceAll('"', '""')}"` : text);
     const heading = [...this.down(), ...table.across.map(labelOf), ...(table.across.length > 1 ? ['All'] : [])];
-    const lines = table.down.map((keys, r) => [
-      ...keys.map((key) => key ?? ''),
-      ...this.figures()[r].map((figure) => (figure === undefined ? '' : String(figure))),
-      ...(table.across.length > 1 ? [String(table.ofRows[r] ?? '')] : []),
-    ]);
-    saved(
-      `${this.title()}.csv`,
-      'text/csv',
-      [heading, ...lines].map((line) => line.map(cell).join(',')).join('\n') + '\n',
-    );
+    const lines = table.down.map((keys, r) => [...keys.map((key) => key ?? ''), ...this.figures()[r].map((figure) => (figure === undefined ? '' : String(figure))), ...(table.across.length > 1 ? [String(table.ofRows[r] ?? '')] : [])]);
+    saved(`${this.title()}.csv`, 'text/csv', [heading, ...lines].map((line) => line.map(cell).join(',')).join('\n') + '\n');
   }
 
   protected saveXlsx() {
