@@ -39,7 +39,7 @@ beforeAll(async () => {
   await house.close();
   server = await serve({ data, host: '127.0.0.1', port: 0, roots: [data], uploadLimit: 1, logLevel: 'silent' });
   browser = await openBrowser(server);
-}, 240_000);
+});
 afterAll(async () => {
   await browser?.close();
   await server?.stop();

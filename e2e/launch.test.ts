@@ -131,7 +131,7 @@ describe('the package', () => {
     process.kill(-server.child.pid!, 'SIGTERM');
     await server.ended;
     await expect.poll(() => existsSync(join(data, 'lock'))).toBe(false);
-  }, 240_000);
+  });
 });
 
 /** Every benchmark of package.json, with what it needs to be told; those that read much even so run only in the long tier. */
@@ -153,6 +153,5 @@ describe('npm run bench:*', async () => {
       expect(await bench.ended, bench.said.failed.slice(-2000)).toBe(0);
       expect(bench.said.printed.trim().split('\n').length).toBeGreaterThan(2);
     },
-    240_000,
   );
 });

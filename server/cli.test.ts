@@ -27,6 +27,7 @@ import {
   tideDatasets,
   tideFolder,
 } from './testing/folders';
+import { isLong } from './testing/tier';
 
 const sieve = (...args: string[]) =>
   new Promise<{ code: number; out: string; said: string }>((resolve) =>
@@ -120,12 +121,12 @@ describe('able-sieve run and trace', () => {
     );
   });
 
-  it('makes one found table of a listing over 300 pages, and the expected dataset of it', async () => {
+  it.runIf(isLong)('makes one found table of a listing over 300 pages, and the expected dataset of it', async () => {
     const out = join(await temporaryFolder(), 'out.csv');
     const result = await sieve('run', registerPipeline, '--reports', registerFolder, '--out', out);
     expect(result.out).toMatch(/took “Register” on page 1-300 /);
     expect((await readFile(out, 'utf8')) === (await readFile(registerExpected, 'utf8'))).toBe(true);
-  }, 180_000);
+  });
 
   it('reads notes by separators drawn on one of them, also where the first reading is wrong', async () => {
     const out = join(await temporaryFolder(), 'out.csv');

@@ -36,7 +36,7 @@ async function start(args: readonly string[], { at = root, uid, until }: Startin
     printed += String(bytes);
     if (printed.includes('Able Sieve is at')) child.kill(until ?? 'SIGKILL');
   });
-  const late = setTimeout(() => child.kill('SIGKILL'), 50_000);
+  const late = setTimeout(() => child.kill('SIGKILL'), 200_000);
   const [code] = (await once(child, 'close')) as [number | null];
   clearTimeout(late);
   return { code, said, printed };

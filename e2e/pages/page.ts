@@ -10,7 +10,7 @@ const literally = (text: string) => new RegExp(`^${escaped(text)}$`);
 export class Page {
   constructor(
     protected readonly driver: WebDriver,
-    private readonly patience = 60_000,
+    private readonly patience = 120_000,
   ) {}
 
   /** The first element that the selector finds, once it is there. */

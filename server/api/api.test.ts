@@ -90,7 +90,7 @@ beforeAll(async () => {
   expect(made.status).toBe(201);
   pipeline = (await made.json()) as PipelineFull;
   reports = await looked(pipeline.id);
-}, 120_000);
+});
 afterAll(() => server?.stop());
 const reportPath = (name: string) =>
   `/api/pipelines/${pipeline.id}/reports/${reports.find((report) => report.path === name)!.id}`;

@@ -61,7 +61,7 @@ beforeAll(async () => {
   });
   await refreshed(id);
   ({ token } = (await (await owner('/api/readers/Fish%20office', { method: 'PUT' })).json()) as { token: string });
-}, 120_000);
+});
 afterAll(() => server?.stop());
 
 describe('a file on its way to the screen', () => {

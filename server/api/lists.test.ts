@@ -74,7 +74,7 @@ beforeAll(async () => {
   data = await temporaryFolder();
   server = await serve({ data, host: '127.0.0.1', port: 0, roots: [roots], uploadLimit: 1, logLevel: 'silent' });
   demo = JSON.parse(await readFile(demoPipeline, 'utf8')) as typeof demo;
-}, 120_000);
+});
 afterAll(() => server?.stop());
 
 describe('uploaded lists', () => {

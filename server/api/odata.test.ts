@@ -62,7 +62,7 @@ beforeAll(async () => {
     RowNumber: row + 1,
     ...Object.fromEntries(columns.map(({ identifier }, i) => [identifier, cells[i] as string | number | null])),
   }));
-}, 120_000);
+});
 afterAll(() => server?.stop());
 
 describe('a dataset as OData', () => {

@@ -54,7 +54,7 @@ beforeAll(async () => {
   };
   ({ id } = (await (await owner('/api/pipelines', json('POST', { document, folder }))).json()) as PipelineFull);
   reports = (await (await owner(`/api/pipelines/${id}/reports`, json('POST', {}))).json()) as StoredReport[];
-}, 120_000);
+});
 afterAll(() => server?.stop());
 
 describe('proposed steps', () => {

@@ -47,7 +47,7 @@ beforeAll(async () => {
     })
   ).json()) as { run: number };
   await (await asOwner(server)(`/api/runs/${run}/events`)).text();
-}, 60_000);
+});
 afterAll(() => server?.stop());
 
 describe('the evidence of a published figure', () => {

@@ -21,7 +21,7 @@ beforeAll(async () => {
   house = await openHouse(undefined, await temporaryFolder(), { roots: [folder, out] });
   const demo = JSON.parse(await readFile(demoPipeline, 'utf8')) as object;
   pipeline = (await addPipeline(house.store, parsePipeline({ ...demo, name: 'Kept' }), folder)).id;
-}, 60_000);
+});
 afterAll(() => house.close());
 
 async function refreshed() {

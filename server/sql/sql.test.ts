@@ -87,7 +87,7 @@ beforeAll(async () => {
   });
   await refreshed();
   await until(reportsAre(2));
-}, 120_000);
+});
 afterAll(() => server?.stop());
 
 describe('SQL over the PostgreSQL protocol', () => {

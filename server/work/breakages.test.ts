@@ -38,7 +38,7 @@ describe.each(offices)('papers of the $name', ({ name, path }) => {
   let family: Family;
   beforeAll(async () => {
     family = await openFamily({ name, pipeline: demoPipeline, folder: demoFolder, paths: [path] });
-  }, 60_000);
+  });
   /** By a total that no longer ties out, or a text that is no number any more. */
   const isNamed = (pages: Pages) => ['tie-out', 'problem'].includes(namedBy(family, pages));
 
@@ -105,7 +105,7 @@ describe.each(families)('a later report of the $name', (files) => {
   let family: Family;
   beforeAll(async () => {
     family = await openFamily(files);
-  }, 120_000);
+  });
   const told = (pages: Pages) => differencesNow(family, again(family, pages));
 
   it('is not told to differ as it is', () => expect(told(family.pages).map(differenceSentence)).toEqual([]));

@@ -51,6 +51,8 @@ const slotWidth = 56;
       line-height: 15px;
     }
     .slots {
+      /* What only screen readers hear is placed in it, and scrolls with it. */
+      position: relative;
       display: flex;
       gap: 2px;
       flex: 1;
