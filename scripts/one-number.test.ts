@@ -2,7 +2,6 @@ import { readFileSync } from 'node:fs';
 import { readFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
-import { build } from 'esbuild';
 import { describe, expect, it } from 'vitest';
 import { tableSheet } from '../core/intake/table-sheet';
 import { parsePipeline } from '../core/pipeline/document';
@@ -10,6 +9,7 @@ import { carryReport } from '../core/pipeline/carry';
 import { findTables } from '../core/reading/find-tables';
 import { RowBook } from '../core/sheet/row';
 import { readPages } from '../server/pdf/read-pages';
+import { importedBy } from './imported-by';
 
 const root = fileURLToPath(new URL('..', import.meta.url));
 
@@ -18,27 +18,11 @@ const wayOfANumber = [...readFileSync(join(root, 'README.md'), 'utf8').matchAll(
   (match) => match[1],
 );
 
-/** All sources that come with some, by following imports. */
-async function importedBy(entryPoints: string[]): Promise<string[]> {
-  const { metafile } = await build({
-    entryPoints,
-    absWorkingDir: root,
-    bundle: true,
-    packages: 'external',
-    platform: 'node',
-    format: 'esm',
-    write: false,
-    metafile: true,
-    outdir: 'none',
-  });
-  return Object.keys(metafile.inputs);
-}
-
 describe('one printed number', () => {
   it('goes from paper to dataset through the eight files of the README, and back by its origin', async () => {
     expect(wayOfANumber).toHaveLength(8);
     // A refresh is really made of them: each is imported by what reads and carries a report, or by what publishes it.
-    const made = new Set(await importedBy(['server/work/tasks/carry.ts', 'server/runs/refresh.ts']));
+    const made = new Set(await importedBy(['server/work/tasks/carry.ts', 'server/runs/refresh/refresh.ts']));
     expect(wayOfANumber.filter((file) => !made.has(file))).toEqual([]);
 
     const file = join(root, 'demo/landing-sheets/week-24.pdf');

@@ -6,7 +6,7 @@ import { eventsTo } from './events';
 import { changedCellsOf } from '../store/changed-cells';
 import { runBody, windowQuery } from '../contract/contract';
 import { checked, Fault } from './fault';
-import { pipelineOf } from './pipelines';
+import { pipelineOf } from './pipelines/pipeline-of';
 
 export function pipelineRunsRouter(deps: Deps): Router {
   const router = Router({ mergeParams: true });

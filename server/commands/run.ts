@@ -11,7 +11,7 @@ import { noteSentence, stateSentence } from '../../core/runs/run';
 import { sentence, type Names } from '../../core/sheet/problem';
 import { cacheIn, userName } from '../setup/config';
 import { openHouse } from '../house/open';
-import type { RefreshResult } from '../runs/refresh';
+import type { RefreshResult } from '../runs/refresh/publishing';
 import { formatOf } from '../export/to-file';
 import { publicationOf } from '../store/dataset';
 import { listFromFile } from '../lists/list-from-file';

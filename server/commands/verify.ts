@@ -13,7 +13,7 @@ import { tied } from '../../core/ties/tied';
 import { cellText } from '../../core/values/cell';
 import { plainNumber } from '../../core/values/plain-number';
 import { thisBuild } from '../setup/build';
-import { listsIn } from '../lists/list-files';
+import { listsIn } from '../lists/lists-in';
 import { UnreadableReport } from '../pdf/document';
 import { rowNamed } from '../work/looks/trace';
 import { reportContent } from '../work/report-content';

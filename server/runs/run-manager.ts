@@ -6,7 +6,9 @@ import { endRun, startRun, tellRun } from '../store/runs';
 import type { Store } from '../store/store';
 import type { RunNote } from '../../core/runs/run';
 import type { Pool } from '../work/pool';
-import { refresh, type RefreshResult } from './refresh';
+import type { RefreshOptions } from './refresh/plan';
+import type { RefreshResult } from './refresh/publishing';
+import { refresh } from './refresh/refresh';
 
 interface Active {
   readonly run: number;
@@ -78,7 +80,7 @@ export class RunManager {
     };
     this.active.set(run, active);
     // Its statements let those of readers go first.
-    active.finished = refresh(this.store.patient, this.pool, pipeline, run, {
+    const options: RefreshOptions = {
       cacheFolder: this.cacheFolder,
       signal: abort.signal,
       inUse: new Set(this.readers.keys()),
@@ -90,7 +92,8 @@ export class RunManager {
         active.progress = { run, done, total, now };
         this.tell(active, { kind: 'progress', ...active.progress });
       },
-    })
+    };
+    active.finished = refresh({ store: this.store.patient, pool: this.pool, pipeline, run, options })
       .then(
         async (refreshed) => {
           const result = await this.withFiles(pipeline, run, refreshed, abort.signal);

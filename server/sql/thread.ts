@@ -19,7 +19,7 @@ export type Told =
 
 const port = parentPort!;
 const { folder } = workerData as { folder?: string };
-const db = await PGlite.create({ dataDir: folder, loadDataDir: await emptyDatabase(folder) });
+const db = await PGlite.create({ dataDir: folder, loadDataDir: emptyDatabase(folder) });
 await prepareDatabase(db);
 
 async function answer(asked: Asked): Promise<unknown[]> {

@@ -31,7 +31,7 @@ const { dataDir, begin } = workerData as Place;
 const port = parentPort!;
 
 async function opened(): Promise<PGlite> {
-  const loadDataDir = await emptyDatabase(dataDir);
+  const loadDataDir = emptyDatabase(dataDir);
   if (dataDir !== undefined && loadDataDir && !begin) throw new Error(`its files in ${dataDir} are gone.`);
   return PGlite.create({ dataDir, loadDataDir, parsers: Object.fromEntries(exact.map((oid) => [oid, asText])) });
 }

@@ -1,4 +1,14 @@
-import { mkdir, open, readFile, rename, rm, utimes, writeFile, type FileHandle } from 'node:fs/promises';
+import {
+  closeSync,
+  mkdirSync,
+  openSync,
+  readFileSync,
+  readSync,
+  renameSync,
+  rmSync,
+  utimesSync,
+  writeFileSync,
+} from 'node:fs';
 import { join } from 'node:path';
 import { promisify } from 'node:util';
 import { gunzip, gzip } from 'node:zlib';
@@ -32,6 +42,9 @@ export const cachedName = (sha256: string, reading: string): string => `${sha256
 /**
  * The content of one report on disk: a file of compressed blocks, a page each, and an index beside it. A page can be
  * read alone. The index is written last, so a file cut short by a crash is never taken for a whole one.
+ *
+ * Its files are read and written at once, without promises: this is done in threads that may be ended at any moment, and a
+ * thread that is ended as it asks for a promise of a file takes the whole process with it (Node 20).
  */
 export class PageCache {
   private readonly blocks: string;
@@ -45,9 +58,9 @@ export class PageCache {
     this.index = join(folder, `${name}.json`);
   }
 
-  private async readIndex(): Promise<Index | undefined> {
+  private readIndex(): Index | undefined {
     try {
-      return JSON.parse(await readFile(this.index, 'utf8')) as Index;
+      return JSON.parse(readFileSync(this.index, 'utf8')) as Index;
     } catch {
       return undefined;
     }
@@ -58,10 +71,10 @@ export class PageCache {
    * @param patience how long, in seconds, pages may show no progress: where some were given up sooner they are to be read again
    */
   async all(patience = 0): Promise<ReportContent | undefined> {
-    const index = await this.readIndex();
+    const index = this.readIndex();
     if (!index || (index.gaveUpAfter !== undefined && index.gaveUpAfter < patience)) return undefined;
     try {
-      const bytes = await readFile(this.blocks);
+      const bytes = readFileSync(this.blocks);
       const pages: PageContent[] = [];
       const pieces = new Map<string, Piece>();
       for (const [, from, to] of index.blocks) {
@@ -69,7 +82,7 @@ export class PageCache {
         pages.push(block.page);
         for (const piece of block.pieces) pieces.set(piece.id, piece);
       }
-      await this.looked();
+      this.looked();
       const tables = index.tables.map(({ pieces: ids, ...table }): FoundTable => ({
         ...table,
         pieces: ids.map((id) => pieces.get(id)!),
@@ -81,23 +94,29 @@ export class PageCache {
   }
 
   /** Marks it as looked at now: what was not for longest goes first where the cache is too large. */
-  private async looked(): Promise<void> {
+  private looked(): void {
     const now = new Date();
-    for (const file of [this.blocks, this.index]) await utimes(file, now, now).catch(() => undefined);
+    try {
+      for (const file of [this.blocks, this.index]) utimesSync(file, now, now);
+    } catch {
+      // It is another's, or was swept meanwhile.
+    }
   }
 
   async page(
     number: number,
   ): Promise<{ pageCount: number; page: PageContent | undefined; pieces: (Piece & { table: string })[] } | undefined> {
-    const index = await this.readIndex();
+    const index = this.readIndex();
     if (!index) return undefined;
     const place = index.blocks.find(([page]) => page === number);
     if (!place) return { pageCount: index.pageCount, page: undefined, pieces: [] };
     const [, from, to] = place;
-    let file: FileHandle | undefined;
+    let file: number | undefined;
     try {
-      file = await open(this.blocks);
-      const { page, pieces } = await blockOf((await file.read(Buffer.alloc(to - from), 0, to - from, from)).buffer);
+      file = openSync(this.blocks, 'r');
+      const bytes = Buffer.alloc(to - from);
+      readSync(file, bytes, 0, to - from, from);
+      const { page, pieces } = await blockOf(bytes);
       const tableOf = (id: string) => index.tables.find((table) => table.pieces.includes(id))!.id;
       return {
         pageCount: index.pageCount,
@@ -107,15 +126,15 @@ export class PageCache {
     } catch {
       return undefined;
     } finally {
-      await file?.close();
+      if (file !== undefined) closeSync(file);
     }
   }
 
   /** Writes the blocks of a report while it is read. */
-  async writer() {
-    await mkdir(this.folder, { recursive: true });
+  writer() {
+    mkdirSync(this.folder, { recursive: true });
     const unfinished = `.${process.pid}-${Math.random().toString(36).slice(2)}`;
-    const file = await open(this.blocks + unfinished, 'w');
+    const file = openSync(this.blocks + unfinished, 'w');
     const places: [page: number, from: number, to: number][] = [];
     let end = 0;
     return {
@@ -124,12 +143,12 @@ export class PageCache {
           const bytes = await zip(JSON.stringify({ page: block.page, pieces: block.pieces } satisfies Block), {
             level: 1,
           });
-          await file.write(bytes);
+          writeFileSync(file, bytes);
           places.push([block.page.number, end, (end += bytes.length)]);
         }
       },
-      close: async ({ pageCount, tables, problems }: ReportContent, gaveUpAfter?: number) => {
-        await file.close();
+      close: ({ pageCount, tables, problems }: ReportContent, gaveUpAfter?: number) => {
+        closeSync(file);
         const index: Index = {
           pageCount,
           problems,
@@ -137,13 +156,17 @@ export class PageCache {
           blocks: places,
           tables: tables.map(({ pieces, ...table }) => ({ ...table, pieces: pieces.map((piece) => piece.id) })),
         };
-        await writeFile(this.index + unfinished, JSON.stringify(index));
-        await rename(this.blocks + unfinished, this.blocks);
-        await rename(this.index + unfinished, this.index);
+        writeFileSync(this.index + unfinished, JSON.stringify(index));
+        renameSync(this.blocks + unfinished, this.blocks);
+        renameSync(this.index + unfinished, this.index);
       },
-      discard: async () => {
-        await file.close().catch(() => undefined);
-        await rm(this.blocks + unfinished, { force: true });
+      discard: () => {
+        try {
+          closeSync(file);
+        } catch {
+          // It was closed already.
+        }
+        rmSync(this.blocks + unfinished, { force: true });
       },
     };
   }

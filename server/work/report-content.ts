@@ -1,4 +1,4 @@
-import { readFile } from 'node:fs/promises';
+import { readFileSync } from 'node:fs';
 import { createHash } from 'node:crypto';
 import type { PageContent } from '../../core/page/page';
 import type { Piece } from '../../core/reading/found-table';
@@ -40,13 +40,14 @@ const cacheOf = ({ cacheFolder, sha256, reading = thisBuild.stages.reading }: Re
 
 /**
  * The bytes of the file, if it still is the one that was looked at.
+ * Read at once, as all files are in threads of the pool: see `PageCache`.
  * @throws UnreadableReport when it is another or gone
  */
-async function bytesOf({ file, sha256, path, reading = thisBuild.stages.reading }: ReportSource): Promise<Buffer> {
+function bytesOf({ file, sha256, path, reading = thisBuild.stages.reading }: ReportSource): Buffer {
   let came = 'another one since, or none';
   if (file !== null && reading === thisBuild.stages.reading) {
     try {
-      const bytes = await readFile(file);
+      const bytes = readFileSync(file);
       if (createHash('sha256').update(bytes).digest('hex') === sha256) return bytes;
     } catch (error) {
       came = `a file that cannot be opened (${(error as NodeJS.ErrnoException).code})`;
@@ -73,11 +74,11 @@ export async function reportContent(
   const cached = await cache.all(source.patience);
   if (cached) return { content: cached, parsed: false };
   const name = source.path;
-  const bytes = await bytesOf(source);
+  const bytes = bytesOf(source);
   const finder = new TableFinder(begins);
   const pages: PageContent[] = [];
   const problems: Problem[] = [];
-  const writer = await cache.writer();
+  const writer = cache.writer();
   let stream: ReturnType<typeof streamPages> | undefined;
   try {
     let total = 0;
@@ -98,11 +99,11 @@ export async function reportContent(
     await writer.add(rest);
     hears(total, total, rest);
     const content: ReportContent = { pageCount: total, pages, tables: finder.tables, problems };
-    await writer.close(content, source.skip?.length ? source.patience : undefined);
+    writer.close(content, source.skip?.length ? source.patience : undefined);
     return { content, parsed: true };
   } catch (error) {
     await stream?.return(0);
-    await writer.discard();
+    writer.discard();
     throw error;
   }
 }
@@ -127,7 +128,7 @@ export async function reportPage(
   if (cached) return cached;
   const finder = new TableFinder(begins);
   const wanted = (page: number) => Math.abs(page - number) <= neighbourhood;
-  const stream = streamPages(await bytesOf(source), source.path, {
+  const stream = streamPages(bytesOf(source), source.path, {
     password: source.password,
     wanted,
     skip: source.skip,

@@ -14,7 +14,7 @@ import { runChecks } from '../../core/checks/run-checks';
 import { tied, tiedWhole, tiesBefore, type TiedReport, type TiedWhole, type TiesBefore } from '../../core/ties/tied';
 import { at, type Problem } from '../../core/sheet/problem';
 import type { Paper } from '../../core/steps/step';
-import { listsIn } from '../lists/list-files';
+import { listsIn } from '../lists/lists-in';
 import type { OrUnreadable } from '../contract/answers';
 import { UnreadableReport } from '../pdf/document';
 import type { ReportContent } from './content';

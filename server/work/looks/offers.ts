@@ -7,7 +7,7 @@ import type { Sheet } from '../../../core/sheet/sheet';
 import { lettingPass } from '../../../core/steps/let-pass';
 import type { Zone } from '../../../core/steps/step';
 import type { OffersOf } from '../../contract/contract';
-import { listsIn } from '../../lists/list-files';
+import { listsIn } from '../../lists/lists-in';
 import { layersUntil, lookedAt, type Look } from '../session';
 
 /** Steps that may be wanted below a layer, each with what it would do to the sheet there. */

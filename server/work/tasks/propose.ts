@@ -2,7 +2,7 @@ import type { ReportRead } from '../../../core/intake/take';
 import { proposeSteps } from '../../../core/suggest/propose';
 import type { Problem } from '../../../core/sheet/problem';
 import type { ProposedSteps } from '../../contract/answers';
-import { listsIn } from '../../lists/list-files';
+import { listsIn } from '../../lists/lists-in';
 import { contentOf, pipelineFrom, readable, staleBy, type Pulse, type ReportTask } from '../session';
 
 /** Steps proposed from what all reports given print. */

@@ -5,10 +5,10 @@ import { JSDOM } from 'jsdom';
 import buildQuery from 'odata-query';
 import { o } from 'odata';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import type { DatasetAnswer, PipelineFull } from '../contract/contract';
-import { serve, type Serving } from '../house/serve';
-import { demoFolder, demoPipeline, temporaryFolder } from '../testing/folders';
-import { asOwner } from '../testing/owner';
+import type { DatasetAnswer, PipelineFull } from '../../contract/contract';
+import { serve, type Serving } from '../../house/serve';
+import { demoFolder, demoPipeline, temporaryFolder } from '../../testing/folders';
+import { asOwner } from '../../testing/owner';
 
 let server: Serving;
 let token: string;
