@@ -51,6 +51,19 @@ function tokensOf(text: string): Token[] {
   }
 }
 
+/**
+ * A day or a time as it is written; a moment in UTC with a blank before its time, as the dataset has them.
+ * @returns undefined for a moment that there is not
+ */
+function momentText(text: string): string | undefined {
+  const [, day, time, seconds = ':00', fraction = '', zone = 'Z'] =
+    /^(\S{10})T(\d\d:\d\d)(:\d\d)?(\.\d+)?(Z|[+-]\d\d:\d\d)?$/.exec(text) ?? [];
+  if (day === undefined) return text;
+  const moment = new Date(`${day}T${time}${seconds}${zone}`);
+  if (Number.isNaN(moment.getTime())) return undefined;
+  return moment.toISOString().slice(0, 19).replace('T', ' ') + fraction.replace(/\.?0*$/, '');
+}
+
 /** Deeper brackets are no filter that anybody wrote. */
 const deepest = 60;
 
@@ -74,14 +87,7 @@ export function parseFilter(text: string): Filter {
     if (!token) return undefined;
     if (token.kind === 'text') return (next++, token.text.slice(1, -1).replaceAll("''", "'"));
     if (token.kind === 'number') return (next++, Number(token.text));
-    if (token.kind === 'moment')
-      return (
-        next++,
-        token.text.replace(
-          /T(\d\d:\d\d)(:\d\d)?.*$/,
-          (_, time: string, seconds: string | undefined) => ` ${time}${seconds ?? ':00'}`,
-        )
-      );
+    if (token.kind === 'moment') return (next++, momentText(token.text) ?? refuse('a moment that there is'));
     if (token.kind === 'word' && ['true', 'false', 'null'].includes(token.text))
       return (next++, token.text === 'null' ? null : token.text === 'true');
     return undefined;

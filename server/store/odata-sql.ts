@@ -9,6 +9,19 @@ const operators = { eq: '=', ne: '<>', gt: '>', ge: '>=', lt: '<', le: '<=' } as
 interface Side {
   readonly sql: string;
   readonly number: boolean;
+  /** A day, or a moment: both are ISO texts, a moment with a blank before its time. */
+  readonly calendar?: 'date' | 'datetime' | undefined;
+}
+
+const isDay = /^\d{4}-\d\d-\d\d$/;
+const isMoment = /^\d{4}-\d\d-\d\d \d\d:\d\d:\d\d/;
+
+/** Two sides that can be compared as texts: a day beside a moment is its midnight. */
+function alike(left: Side, right: Side): [string, string] {
+  if (left.calendar === undefined || right.calendar === undefined || left.calendar === right.calendar)
+    return [left.sql, right.sql];
+  const moment = ({ sql, calendar }: Side) => (calendar === 'date' ? `(${sql} || ' 00:00:00')` : sql);
+  return [moment(left), moment(right)];
 }
 
 /** A filter in SQL over `d`, a row of the data table; values are added to the parameters. @throws NoFilter */
@@ -26,8 +39,9 @@ export function filterSql(
     params.push(typeof value === 'boolean' ? String(value) : value);
     return typeof value === 'number'
       ? { sql: `$${params.length}::numeric`, number: true }
-      : { sql: `$${params.length}::text`, number: false };
+      : { sql: `$${params.length}::text`, number: false, calendar: calendarOf(String(value)) };
   };
+  const calendarOf = (text: string) => (isDay.test(text) ? 'date' : isMoment.test(text) ? 'datetime' : undefined);
   function side(of: Operand): Side {
     switch (of.is) {
       case 'literal':
@@ -36,9 +50,14 @@ export function filterSql(
       case 'property': {
         const column = property(of.name);
         const cell = `d.${quoted(column.identifier)}`;
-        return isNumeric(column.type)
-          ? { sql: `${cell}::numeric`, number: true }
-          : { sql: `${cell}::text`, number: false };
+        if (isNumeric(column.type)) return { sql: `${cell}::numeric`, number: true };
+        const text = `${cell}::text`;
+        if (column.type === 'date') return { sql: text, number: false, calendar: 'date' };
+        if (column.type !== 'datetime') return { sql: text, number: false };
+        // Moments without seconds compare as those with them.
+        const moment = `replace(${text}, 'T', ' ')`;
+        const sql = `(case when length(${text}) = 16 then ${moment} || ':00' else ${moment} end)`;
+        return { sql, number: false, calendar: 'datetime' };
       }
       case 'call': {
         const { sql } = side(of.on);
@@ -93,9 +112,8 @@ export function filterSql(
       }
       const [left, right] = [side(filter.left), side(filter.right)];
       if (left.number !== right.number) throw new NoFilter(`A number and a text cannot be compared by ${sign}.`);
-      const compared = left.number
-        ? `${left.sql} ${operators[sign]} ${right.sql}`
-        : `${left.sql} collate "C" ${operators[sign]} ${right.sql}`;
+      const [a, b] = alike(left, right);
+      const compared = `${a}${left.number ? '' : ' collate "C"'} ${operators[sign]} ${b}`;
       // With a blank ne is true, and all else false (OData URL Conventions 5.1.1.1).
       return `coalesce(${compared}, ${sign === 'ne'})`;
     }

@@ -118,6 +118,9 @@ describe('a dataset as OData', () => {
     expect(await (await ask(`${set}/$count?$filter=boxes lt 10`)).text()).toBe(
       String(rows.filter((row) => row['boxes'] !== null && Number(row['boxes']) < 10).length),
     );
+    const backwards = await entities('?$orderby=RowNumber desc&$top=3');
+    expect(backwards.value).toEqual(rows.slice(-3).reverse());
+    expect((await entities('?$orderby=RowNumber,boxes desc&$top=3')).value).toEqual(rows.slice(0, 3));
     const { '@odata.context': _, ...one } = (await (await ask(`${set}(7)`)).json()) as Record<string, unknown>;
     expect(one).toEqual(rows[6]);
   });
@@ -132,6 +135,11 @@ describe('a dataset as OData', () => {
       "quay in ('Saltby','Tern Point') and week eq 25",
       (row) => ['Saltby', 'Tern Point'].includes(String(row['quay'])) && row['week'] === 25,
     ],
+    ['week_ending ge 2025-06-08T00:00:00Z', (row) => String(row['week_ending']) >= '2025-06-08'],
+    ['week_ending eq 2025-06-08T00:00:00Z', (row) => row['week_ending'] === '2025-06-08'],
+    ['week_ending eq 2025-06-08T02:00:00.000+02:00', (row) => row['week_ending'] === '2025-06-08'],
+    ['week_ending lt 2025-06-08T00:00:01Z', (row) => String(row['week_ending']) <= '2025-06-08'],
+    ['week_ending in (2025-06-08T00:00:00Z)', (row) => row['week_ending'] === '2025-06-08'],
     ['week_ending ge 2025-06-20', (row) => String(row['week_ending']) >= '2025-06-20'],
     ['year(week_ending) eq 2025 and day(week_ending) lt 20', (row) => Number(String(row['week_ending']).slice(8)) < 20],
     ['length(species) gt 12', (row) => String(row['species']).length > 12],
@@ -155,6 +163,18 @@ describe('a dataset as OData', () => {
     ]);
     expect(await refused(`${set}?$filter=boxes eq`)).toEqual([400, 'Expected a property or a value at the end.']);
     expect(await refused(`${set}?$orderby=nothing`)).toEqual([400, 'There is no property “nothing”.']);
+    expect(await refused(`${set}?$orderby=boxes,RowNumber desc`)).toEqual([
+      400,
+      'RowNumber desc is answered alone, not behind another property.',
+    ]);
+    expect(await refused(`${set}/$count?$apply=aggregate(boxes with sum as s)`)).toEqual([
+      400,
+      expect.stringContaining('$apply is not answered here'),
+    ]);
+    expect(await refused(`${set}?$filter=week_ending ge 2025-13-01T00:00:00Z`)).toEqual([
+      400,
+      expect.stringContaining('a moment that there is'),
+    ]);
     expect(await refused(`${set}?$top=-1`)).toEqual([400, '$top is a whole number.']);
     expect(await refused('nothing')).toEqual([404, 'There is no published dataset “nothing”.']);
     expect(await refused(`${set}(9999)`)).toEqual([404, expect.stringContaining('there is no row 9999')]);
