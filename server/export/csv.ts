@@ -4,18 +4,19 @@ import type { CsvDialect } from '../../core/dataset/file-options';
 import type { Publication } from '../store/dataset';
 import type { DatasetColumn } from '../store/data-table';
 import { literal, quoted, type Store } from '../store/store';
-import { csvOf, type RowsAsked } from './out-rows';
+import { copyOf, type RowsAsked } from './out-rows';
 
 /**
- * Texts that a spreadsheet would take for a formula get an apostrophe in front (OWASP, CSV injection). What is a number as it stands,
- * or a sign alone, is none.
+ * Texts that a spreadsheet would take for a formula get an apostrophe in front (OWASP, CSV injection): also behind blanks, which some
+ * take away, and with the wide signs of East Asian print. What is a number as it stands, or a sign alone, is none.
  */
-const looksLikeFormula = /^[=+\-@\t\r]/;
-const isPlain = /^[-+]?[0-9.,]*$/;
+const blanks = ' \n\u00a0\u3000';
+const looksLikeFormula = new RegExp(`^(?:[\t\r]|[${blanks}]*[=+@＝＋－＠-])`);
+const isPlain = new RegExp(`^[${blanks}]*[-+]?[0-9.,]*$`);
 export const guarded = (text: string): string =>
   looksLikeFormula.test(text) && !isPlain.test(text) ? `'${text}` : text;
 const guardedSql = (cell: string) =>
-  `case when ${cell} ~ '^[=+@\\t\\r-]' and ${cell} !~ '^[-+]?[0-9.,]*$' then '''' || ${cell} else ${cell} end`;
+  `case when ${cell} ~ ${literal(looksLikeFormula.source)} and ${cell} !~ ${literal(isPlain.source)} then '''' || ${cell} else ${cell} end`;
 
 function cellSql({ identifier, type }: DatasetColumn, { decimalMark, guard }: CsvDialect): string {
   const cell = `d.${quoted(identifier)}`;
@@ -50,10 +51,12 @@ export async function* csv(
   yield `${dialect.mark ? '\ufeff' : ''}${headings.map((heading) => headingText(heading, dialect)).join(dialect.separator)}${lineEnd}`;
   const cells = [
     ...columns.map((column) => cellSql(column, dialect)),
-    ...(dialect.trace ? ['r.path', 'd.page', problemsSql(columns, dialect)] : []),
+    ...(dialect.trace
+      ? [dialect.guard ? guardedSql('r.path') : 'r.path', 'd.page', problemsSql(columns, dialect)]
+      : []),
   ];
   const ended = new LineEnds();
-  for await (const piece of csvOf(store, publication, cells, {
+  for await (const piece of copyOf(store, publication, cells, {
     ...rows,
     separator: dialect.separator,
     quoteAll: dialect.quoteAll,

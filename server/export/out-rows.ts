@@ -2,7 +2,7 @@
 import { isNumeric } from '../../core/sheet/column';
 import { dataTableOf, type DatasetColumn } from '../store/data-table';
 import { stretchesOf, type Publication } from '../store/dataset';
-import { quoted, type Store } from '../store/store';
+import { quoted, type CopyDialect, type Store } from '../store/store';
 import type { OutRow } from './out-row';
 import { problemKey, rowsFrom, type RowText } from './row-text';
 
@@ -82,18 +82,19 @@ async function* byPieces<Made>(
   }
 }
 
-/** The values of a select list as CSV without headings, piece by piece. @param cells of `d`, a row of the data table, and `r`, its report */
-export async function* csvOf(
+/** The values of a select list as CSV without headings (or in COPY's text form), piece by piece. @param cells of `d`, a row of the data table, and `r`, its report */
+export async function* copyOf(
   store: Store,
   publication: Publication,
   cells: readonly string[],
-  { separator = ',', quoteAll = false, ...rows }: RowsAsked & { separator?: string; quoteAll?: boolean } = {},
+  { separator, quoteAll, escaped, ...rows }: RowsAsked & CopyDialect = {},
 ): AsyncGenerator<Uint8Array> {
   yield* byPieces(store, publication, rows, (piece) =>
     // Which table it is may change between two pieces, never within one.
     store.patient.transaction(async (session) => {
       const { from, order } = rowsIn(piece, await dataTableOf(session, publication.pipeline));
-      return session.copyOut(`select ${cells.join(', ')} from ${from} order by ${order}`, { separator, quoteAll });
+      const query = `select ${cells.join(', ')} from ${from} order by ${order}`;
+      return session.copyOut(query, { separator, quoteAll, escaped });
     }),
   );
 }

@@ -1,3 +1,4 @@
+import { existsSync } from 'node:fs';
 // Every format is read back by a reader that is not ours, and is the dataset cell by cell.
 import { DuckDBInstance } from '@duckdb/node-api';
 import { parse, type Options } from 'csv-parse/sync';
@@ -22,6 +23,9 @@ import { startRun } from '../store/runs';
 import { selectedRows } from '../store/selected-rows';
 import { summaryGroups } from '../store/summary';
 import { temporaryFolder } from '../testing/folders';
+import { postgresPrograms, startPostgres } from '../testing/postgres';
+import { isLong } from '../testing/tier';
+import { guarded } from './csv';
 import { datasetFile, type FileAsked } from './dataset-file';
 import { numberFormat, sheetName } from './xlsx';
 import { thisBuild } from '../setup/build';
@@ -50,6 +54,18 @@ const rows: Value[][] = [
   [null, null, null, null, null, null, null, null, null],
   ['-', 2_000_000_000_000, 123456789012.345, 100, '2024-02-29', '06:05:00', '2024-02-29 06:05:00', '2025-Q2', true],
   ['@Λιμάνι – quay №5', 7, 8589, 99.99, '2000-01-01', '12:00:00', '2000-01-01 12:00:00', '2025', false],
+  // A text that would end the rows of a script, and run what follows it; tabs and backslashes beside it.
+  ...['x\n\\.\n\\! touch owned\ndrop table a;\t\\N\\', '\\.', '＝1+1'].map((hostile): Value[] => [
+    hostile,
+    -1,
+    1,
+    1,
+    '2000-01-02',
+    '12:00:00',
+    '2000-01-01 12:00:00',
+    '2025',
+    false,
+  ]),
 ];
 /** A text that is no number, in the fourth row. */
 const misfit = { ordinal: 3, heading: 'Value', text: 'n/a', expected: 'a decimal number' };
@@ -105,10 +121,9 @@ const headings = columns.map(({ heading }) => heading);
 
 describe('delimited text', () => {
   it('is the dataset, texts that look like formulas guarded, and not so where that is switched off', async () => {
-    const guarded = texts();
-    guarded[1][0] = "'=1+1";
-    guarded[5][0] = `'${guarded[5][0]}`;
-    expect(parse(await text({ format: 'csv' }))).toEqual([headings, ...guarded]);
+    const expected = texts();
+    for (const row of [1, 5, 8]) expected[row][0] = `'${expected[row][0]}`;
+    expect(parse(await text({ format: 'csv' }))).toEqual([headings, ...expected]);
     expect(parse(await text({ format: 'csv', dialect: { ...plainCsv, guard: false } }))).toEqual([
       headings,
       ...texts(),
@@ -145,6 +160,19 @@ describe('delimited text', () => {
       rows.map((_, at) => ['2', at === misfit.ordinal ? 'Value: n/a' : '']),
     );
   });
+
+  it.each([
+    ['=1+1', true],
+    [' =1+1', true],
+    ['\u3000＝1+1', true],
+    ['\tx', true],
+    ['＠sum', true],
+    ['- 5 kg', true],
+    ['-5', false],
+    [' -5,00', false],
+    ['a=1', false],
+    ['–', false],
+  ])('guards “%s”: %s', (said, guards) => expect(guarded(said)).toBe(guards ? `'${said}` : said));
 
   it('refuses a decimal comma between commas', () =>
     expect(() => dialect({ decimal: 'comma' })).toThrow(/another separator than a comma/));
@@ -317,17 +345,31 @@ describe('an XLSX workbook', () => {
   });
 });
 
+/** A value of COPY's text form, as its manual says to read it. */
+const unescaped = (value: string): string | null =>
+  value === '\\N'
+    ? null
+    : value.replace(
+        /\\(.)/g,
+        (_, sign: string) => ({ n: '\n', t: '\t', r: '\r', b: '\b', f: '\f', v: '\v' })[sign] ?? sign,
+      );
+
 describe('a SQL script', () => {
   it('makes the table in a database and loads its rows, comments with headings and units', async () => {
     const script = await text({ format: 'sql' });
-    const [before, data] = script.split(/copy [^;]*;\n/);
+    const [before, rest] = script.split(/copy [^;]*;\n/);
+    const lines = rest.split('\n');
+    // One line a row, and the first that psql takes for the end is the end.
+    expect(lines.indexOf('\\.')).toBe(rows.length);
+    expect(lines.slice(rows.length + 1).join('\n')).toBe('\ncommit;\n');
     const { store } = house;
     await store.script(before.replace(/^begin;$/m, '').replace(/set client_encoding[^;]*;/, ''));
     const table = pipeline.viewName;
+    const copied = lines.slice(0, rows.length).map((line) => line.split('\t').map(unescaped));
     await store.copyIn(
       table,
       publication.columns.map(({ identifier }) => identifier),
-      data.slice(0, data.indexOf('\\.\n')),
+      copied.map((row) => row.map(csvCell).join(',') + '\n').join(''),
     );
     const [{ json }] = await store.query<{ json: string }>(`select json_agg(t)::text as json from "${table}" t`);
     const read = (JSON.parse(json) as Record<string, Value>[]).map((row) =>
@@ -341,6 +383,23 @@ describe('a SQL script', () => {
     );
     expect(comment).toBe('Value, in EUR');
     await store.script(`drop table "${table}"`);
+  });
+});
+
+describe.runIf(isLong && postgresPrograms)('a SQL script, run by psql', () => {
+  it('loads every text as it is, and none of them is run', async () => {
+    const server = startPostgres();
+    try {
+      const script = join(server.folder, 'dataset.sql');
+      await writeFile(script, await file({ format: 'sql' }));
+      server.psql('-q', '-f', script);
+      const table = pipeline.viewName;
+      const read = server.psql('-At', '-c', `select json_agg(t.code order by t.ctid) from "${table}" t`);
+      expect(JSON.parse(read)).toEqual(rows.map(([code]) => code));
+      expect(existsSync(join(server.folder, 'owned'))).toBe(false);
+    } finally {
+      server.stop();
+    }
   });
 });
 

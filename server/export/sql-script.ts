@@ -3,7 +3,7 @@ import type { Publication } from '../store/dataset';
 import { sqlType } from '../store/names';
 import type { StoredPipeline } from '../store/pipelines';
 import { literal, quoted, type Store } from '../store/store';
-import { csvOf, type RowsAsked } from './out-rows';
+import { copyOf, type RowsAsked } from './out-rows';
 
 /** A script for psql: the table with a comment on each column, and its rows. Error cells are null, and their number is in the comment on the table. */
 export async function* sqlScript(
@@ -23,14 +23,14 @@ export async function* sqlScript(
     ...columns.map(
       (column) => `comment on column ${table}.${quoted(column.identifier)} is ${literal(headingWithUnit(column))};`,
     ),
-    `copy ${table} (${columns.map(({ identifier }) => quoted(identifier)).join(', ')}) from stdin with (format csv);\n`,
+    `copy ${table} (${columns.map(({ identifier }) => quoted(identifier)).join(', ')}) from stdin;\n`,
   ].join('\n');
-  // Quoted throughout: no row can be taken for the end of the rows.
-  yield* csvOf(
+  // Psql ends the rows at a line of “\.” alone, within quotes as well, and runs what follows: in this form no text can be such a line.
+  yield* copyOf(
     store,
     publication,
     columns.map(({ identifier }) => `d.${quoted(identifier)}`),
-    { ...rows, quoteAll: true },
+    { ...rows, escaped: true },
   );
   yield '\\.\n\ncommit;\n';
 }

@@ -2,7 +2,7 @@
 import { fork, type ChildProcess } from 'node:child_process';
 import { fileURLToPath } from 'node:url';
 import { csvLine } from '../store/publish';
-import { csvOf } from '../export/out-rows';
+import { copyOf } from '../export/out-rows';
 import { provenanceOf } from '../export/provenance';
 import { builtThread } from '../setup/built';
 import { programFlags } from '../setup/engine';
@@ -170,7 +170,7 @@ export class SqlSnapshot {
       'd.page',
       ...columns.map(({ identifier }) => `d.${quoted(identifier)}`),
     ];
-    for await (const csv of csvOf(this.store, publication, cells)) await this.ask({ into: incoming, csv });
+    for await (const csv of copyOf(this.store, publication, cells)) await this.ask({ into: incoming, csv });
     const provenance = await provenanceOf(this.store, pipeline, publication);
     const problems = await this.store.patient.query<{
       ordinal: string;

@@ -179,8 +179,9 @@ function sessionOf(ask: (asked: Asked) => ReturnType<DatabaseThread['ask']>): Se
       const into = `${quoted(table)} (${columns.map(quoted).join(', ')})`;
       await ask({ op: 'copyIn', sql: `copy ${into} from '/dev/blob' with (format csv)`, csv });
     },
-    copyOut: async (query, { separator = ',', quoteAll = false } = {}) => {
-      const how = `format csv, delimiter '${separator.replaceAll("'", "''")}'${quoteAll ? ', force_quote *' : ''}`;
+    copyOut: async (query, { separator = ',', quoteAll = false, escaped = false } = {}) => {
+      const csv = `format csv, delimiter '${separator.replaceAll("'", "''")}'${quoteAll ? ', force_quote *' : ''}`;
+      const how = escaped ? 'format text' : csv;
       const { bytes } = await ask({ op: 'copyOut', sql: `copy (${query}) to '/dev/blob' with (${how})` });
       return bytes ?? new Uint8Array();
     },

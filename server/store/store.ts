@@ -23,9 +23,11 @@ export class DatabaseEnded extends StoreError {
 
 export interface CopyDialect {
   /** One character. */
-  readonly separator?: string;
+  readonly separator?: string | undefined;
   /** Quotes every value that is there. */
-  readonly quoteAll?: boolean;
+  readonly quoteAll?: boolean | undefined;
+  /** In COPY's own text form instead: a line a row, tabs between, and whatever could be taken for an end escaped. */
+  readonly escaped?: boolean | undefined;
 }
 
 /** Statements of one session, in order. */
