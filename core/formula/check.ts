@@ -9,6 +9,7 @@ import { absolute, compare, isWhole, numericText, parsed, rounded, type Numeric 
 import { outside } from './outside';
 import { asInteger, bounded, castsBetween, textOf, valueFrom, type FormulaType, type Value } from './value';
 import { checkedWindow, windows } from './windows';
+import { own } from '../values/own';
 
 /** A column that a formula may name. */
 export interface FormulaColumn {
@@ -70,7 +71,10 @@ function call(of: Call, inside: (each: Expression) => Checked): Typed {
   if (ways.length > 0) return called(of, ways, args);
   if (Object.hasOwn(windows, name))
     throw new Faulty(`${name} looks at other rows: write ${windows[name].written}.`, of);
-  throw new Faulty(`There is no function ${name}.${outside[name] ? ` ${outside[name]}` : near(name)}`, of);
+  throw new Faulty(
+    `There is no function ${name}.${own(outside, name) === undefined ? near(name) : ` ${own(outside, name)}`}`,
+    of,
+  );
 }
 
 /** A name that may have been meant. */

@@ -148,6 +148,11 @@ describe('what is no formula is refused in a sentence, at its place', () => {
     ['case when "Value" then 1 end', 'A condition is expected here, and this is a number', '"Value"'],
     ["case when true then 1 else 'a' || 'b' end", 'A number and a text cannot be results of one case', "'a' || 'b'"],
     ['nonsense("Value")', 'There is no function nonsense.', 'nonsense("Value")'],
+    ['constructor', 'constructor is no value', 'constructor'],
+    ['__proto__ + 1', '__proto__ is no value', '__proto__'],
+    ['cast(1 as constructor)', 'There is no type constructor', 'constructor'],
+    ['constructor("Value")', 'There is no function constructor.', 'constructor("Value")'],
+    ['constructor("Value") over ()', 'constructor does not look at other rows', 'constructor("Value") over ()'],
     ['if("Value" > 1, 2, 3)', 'Use case when', 'if("Value" > 1, 2, 3)'],
     ['now()', 'must not hang on when it is worked out', 'now()'],
     ['sum("Value")', 'sum looks at other rows: write sum(…) over (…)', 'sum("Value")'],
@@ -160,7 +165,9 @@ describe('what is no formula is refused in a sentence, at its place', () => {
     ["date '31.3.2025'", 'is no date such as 2025-03-31', "'31.3.2025'"],
     [`${'('.repeat(250)}1${')'.repeat(250)}`, 'too many brackets', '('],
     [`1${' + 1'.repeat(2000)}`, 'The formula is too long', '1'],
+    [`1${'+1'.repeat(1500)}`, 'more than 1,000 values in a row', '+'],
     [`${'- '.repeat(300)}1`, 'too many brackets', '-'],
+    [`'${'9'.repeat(5000)}'::numeric`, 'is no number', `'${'9'.repeat(5000)}'`],
     ['12abc', 'A number ends before a letter', '12a'],
   ])('%s', (text, says, where) => {
     const fault = faultOf(text, given);
@@ -198,6 +205,16 @@ describe('texts that grow', () => {
       expect(grown(text), text.slice(0, 60)).toEqual(['? a text of more than 1,000,000 signs']);
     expect(grown("length(replace(\"T\", 'a', 'aaaaaaaaaaaaaaaaaaaa'))")).toEqual([40_000]);
   });
+});
+
+describe('what is worked out of huge numbers', () => {
+  it.each<[string, unknown[]]>([
+    ['round("Value", -2147483648)', [0]],
+    ['round("Value", -400)', [0]],
+    ["extract('constructor' from date '2025-01-01')", ['? “constructor” cannot be extracted from a date']],
+    [`1${'+1'.repeat(900)}`, [901]],
+    ['trunc("Value", -2147483648)', [0]],
+  ])('%.60s', (text, came) => expect(results(text, { Value: ['decimal', 12.5] })).toEqual(came));
 });
 
 describe('formulas that look at other rows', () => {

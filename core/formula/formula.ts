@@ -101,9 +101,11 @@ function made(text: string, expression: Expression, own: Checked): Formula {
         try {
           return cellOf(work(row), type);
         } catch (error) {
-          if (!(error instanceof Mishap)) throw error;
+          // What the engine refuses as too large is this cell's fault, never the report's.
+          if (!(error instanceof Mishap || error instanceof RangeError)) throw error;
+          const why = error instanceof RangeError ? 'more than can be worked out' : error.message;
           return {
-            text: error instanceof MisfitUsed ? error.text : error.message,
+            text: error instanceof MisfitUsed ? error.text : why,
             expected:
               error instanceof MisfitUsed ? error.message : `a result of ${text.replace(/\s+/g, ' ').slice(0, 80)}`,
           };

@@ -47,6 +47,7 @@ export function parsed(text: string): Numeric | undefined {
   const match = /^([+-]?)(\d*)(?:\.(\d*))?(?:e([+-]?\d{1,4}))?$/i.exec(text.trim());
   if (!match || (match[2] ?? '') + (match[3] ?? '') === '') return undefined;
   const [, sign, left, right = '', exponent = '0'] = match;
+  if (left.length + right.length > longest + mostScale) return undefined;
   const digits = BigInt(left + right);
   const s = right.length - Number(exponent);
   if (s > mostScale || s < -longest) return undefined;
@@ -147,6 +148,7 @@ export function remainder(a: Numeric, b: Numeric): Numeric {
 
 /** Half away from zero. @param digits behind the point; negative: tens, hundreds ... */
 export function rounded(value: Numeric, digits: number): Numeric {
+  if (digits < -longest) return zero;
   const s = Math.max(0, Math.min(mostScale, digits));
   if (digits >= value.s) return made(at(value, s), s);
   if (isSmall(value) && digits >= 0 && value.s - digits < 16) {
@@ -160,6 +162,7 @@ export function rounded(value: Numeric, digits: number): Numeric {
 
 /** Digits further behind are cut off. */
 export function truncated(value: Numeric, digits: number): Numeric {
+  if (digits < -longest) return zero;
   const s = Math.max(0, Math.min(mostScale, digits));
   if (digits >= value.s) return made(at(value, s), s);
   const n = exact(value) / power10(value.s - digits);

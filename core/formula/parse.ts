@@ -3,6 +3,7 @@ import { Faulty, type FormulaFault } from './fault';
 import { tokensOf, type Token } from './lex';
 import { otherTypes, outside } from './outside';
 import { binary, binding, quantifiers, single } from './strength';
+import { own } from '../values/own';
 
 /** Names without arguments in brackets that are no columns. */
 const constants: Readonly<Record<string, (at: Span) => Expression>> = {
@@ -14,6 +15,8 @@ const constants: Readonly<Record<string, (at: Span) => Expression>> = {
 const deepest = 200;
 /** Words and signs of one formula. */
 const longest = 4000;
+/** So many values joined by signs, one behind the other. */
+const mostInRow = 1000;
 
 /** The expression that a text says, or why it says none. */
 export function parseFormula(text: string): Expression | FormulaFault {
@@ -82,7 +85,8 @@ class Parser {
           : kind === 'text'
             ? `the text '${text}' stands`
             : `${text} stands`;
-    const remedy = outside[text] !== undefined && kind === 'word' ? ` ${outside[text]}` : '';
+    const elsewhere = kind === 'word' ? own(outside, text) : undefined;
+    const remedy = elsewhere === undefined ? '' : ` ${elsewhere}`;
     throw new Faulty(
       expected
         ? `${expected}; ${says} here.${remedy}`
@@ -97,9 +101,13 @@ class Parser {
     if (++this.depth > deepest)
       throw new Faulty('The formula has too many brackets in one another: split it over several columns.', this.next);
     let left = this.operand();
-    for (;;) {
+    for (let inRow = 1; ; inRow++) {
+      const sign = this.next;
       const joined = this.continued(left, least);
       if (!joined) break;
+      // Each is worked out within the next.
+      if (inRow >= mostInRow)
+        throw new Faulty('The formula joins more than 1,000 values in a row: split it over several columns.', sign);
       left = joined;
     }
     this.depth--;
@@ -127,7 +135,7 @@ class Parser {
       if (binding.is < least) return undefined;
       return this.state(left);
     }
-    const strength = this.next.kind === 'sign' || this.next.kind === 'word' ? binary[this.next.text] : undefined;
+    const strength = this.next.kind === 'sign' || this.next.kind === 'word' ? own(binary, this.next.text) : undefined;
     if (strength === undefined || strength < least) return undefined;
     const { text: name } = this.take();
     const right = this.expression(strength + 1);
@@ -140,7 +148,7 @@ class Parser {
     const { kind, text } = this.next;
     const follows =
       strength === binding.compared
-        ? binary[text] === strength
+        ? own(binary, text) === strength
         : quantifiers.includes(text) ||
           this.is('not', 'like') ||
           this.is('not', 'in') ||
@@ -225,7 +233,8 @@ class Parser {
   private word(token: Token): Expression {
     const span: Span = { from: token.from, to: token.to };
     const name = token.text;
-    if (constants[name] && !this.is('(')) return constants[name](span);
+    const constant = own(constants, name);
+    if (constant && !this.is('(')) return constant(span);
     if (name === 'not') {
       const of = this.expression(binding.not);
       return { ...this.to(span), kind: 'call', name: 'not', args: [of] };
@@ -240,17 +249,21 @@ class Parser {
     }
     if (name === 'report' && this.took('.')) return this.fieldOfReport(span);
     // date '2025-01-31'
-    if (this.next.kind === 'text' && ((castTypes as readonly string[]).includes(name) || name in otherTypes)) {
+    if (
+      this.next.kind === 'text' &&
+      ((castTypes as readonly string[]).includes(name) || own(otherTypes, name) !== undefined)
+    ) {
       const { text, from, to } = this.take();
       return {
         ...this.to(span),
         kind: 'cast',
         of: { from, to, kind: 'text', value: text },
-        into: (otherTypes[name] ?? name) as CastType,
+        into: (own(otherTypes, name) ?? name) as CastType,
       };
     }
     if (this.took('(')) return this.call(name, span);
-    if (outside[name] !== undefined) throw new Faulty(`${name} is not there. ${outside[name]}`, span);
+    const elsewhere = own(outside, name);
+    if (elsewhere !== undefined) throw new Faulty(`${name} is not there. ${elsewhere}`, span);
     throw new Faulty(
       `${token.written} is no value: a column is written in double quotes, as "${token.written}", a text in single ones, as '${token.written}'.`,
       span,
@@ -389,7 +402,7 @@ class Parser {
     if (token.kind === 'word' && token.text === 'double') this.took('precision');
     const type =
       castTypes.find((each) => each === token.text) ??
-      (token.kind === 'word' ? (otherTypes[token.text] as CastType | undefined) : undefined);
+      (token.kind === 'word' ? (own(otherTypes, token.text) as CastType | undefined) : undefined);
     if (!type) throw new Faulty(`There is no type ${token.text || 'here'}: there are ${castTypes.join(', ')}.`, token);
     if (type === 'text' && this.is('(')) throw new Faulty('Texts have any length: use left to cut one.', this.next);
     if (type !== 'numeric' || !this.took('(')) return { into: type };

@@ -5,6 +5,7 @@ import { Faulty } from './fault';
 import { Mishap } from './mishap';
 import { add, divide, truncated, whole, zero, type Numeric } from './numeric';
 import { orderOf, textOf, type FormulaType, type Value } from './value';
+import { own } from '../values/own';
 
 export interface WindowFunction {
   readonly written: string;
@@ -278,17 +279,17 @@ export function checkedWindow(
   { ordered }: Over,
   partitionBy: readonly Checked[],
 ): Omit<Checked, 'from' | 'to'> {
-  const own = windows[name];
-  if (!own)
+  const window = own(windows, name);
+  if (!window)
     throw new Faulty(
       `${name} does not look at other rows: leave over (...) out. Those that do are ${Object.keys(windows).join(', ')}.`,
       at,
     );
-  if (args.length < own.takes[0] || args.length > own.takes[1])
-    throw new Faulty(`${name} is written ${own.written}.`, at);
-  if (own.ordered === 'must be' && !ordered)
-    throw new Faulty(`${name} hangs on the order of the rows: write ${own.written}.`, at);
-  const { type, whole: isWhole, work } = own.check(at, args, ordered);
+  if (args.length < window.takes[0] || args.length > window.takes[1])
+    throw new Faulty(`${name} is written ${window.written}.`, at);
+  if (window.ordered === 'must be' && !ordered)
+    throw new Faulty(`${name} hangs on the order of the rows: write ${window.written}.`, at);
+  const { type, whole: isWhole, work } = window.check(at, args, ordered);
   return {
     type,
     whole: isWhole,

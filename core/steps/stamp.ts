@@ -11,6 +11,7 @@ import { sheet as makeSheet } from '../sheet/sheet';
 import { template, templateText, type Template } from '../values/template';
 import { printedFor } from './printed-for';
 import { field, step, when, widget, type Paper, type PaperLine } from './step';
+import { own } from '../values/own';
 
 export const stampSources = ['file name', 'page', 'table title', 'page text', 'line that says when', 'label'] as const;
 
@@ -162,12 +163,12 @@ export const stamp = step({
     });
     const free = freeNames(sheet.columns);
     const stamped = names.map((name): Column => {
-      const cells: Cell[] = found.map((f) => f?.values[name] ?? null);
+      const cells: Cell[] = found.map((f) => (f && own(f.values, name)) ?? null);
       return {
         name: free(name),
         type: from === 'page' ? 'integer' : 'text',
         cells: from === 'page' ? cells.map((cell) => (cell === null ? null : Number(cell))) : cells,
-        origins: Int32Array.from(found, (f) => f?.origins[name] ?? nowhere),
+        origins: Int32Array.from(found, (f) => (f && own(f.origins, name)) ?? nowhere),
       };
     });
     return { sheet: makeSheet([...stamped, ...sheet.columns], sheet.rows), problems };

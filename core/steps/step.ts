@@ -5,6 +5,7 @@ import type { Cell } from '../values/cell';
 import type { Column } from '../sheet/column';
 import type { Lists } from '../sheet/list';
 import { rowsAt, type Sheet } from '../sheet/sheet';
+import { own } from '../values/own';
 
 export const zones = ['eachTable', 'eachReport', 'allReports'] as const;
 export type Zone = (typeof zones)[number];
@@ -167,7 +168,7 @@ export const widget = <Schema extends v.GenericSchema>(schema: Schema, named: Na
 export const between = <Schema extends v.GenericSchema>(schema: Schema) => widget(schema, { widget: 'between' });
 /** The same in a sentence. */
 export const betweenInWords = (text: string): string =>
-  ({ ' ': 'a space', '': 'nothing between', '\n': 'a line break' })[text] ?? `“${text}”`;
+  own({ ' ': 'a space', '': 'nothing between', '\n': 'a line break' }, text) ?? `“${text}”`;
 
 /** A setting that means something only while another has one of some values; forms show it only then. */
 export const when = <Schema extends v.GenericSchema>(schema: Schema, setting: string, ...is: readonly string[]) =>

@@ -20,6 +20,7 @@ import { civilDay } from '../../values/date';
 import { Mishap } from '../mishap';
 import { rounded, whole, type Numeric } from '../numeric';
 import { declaring } from './function';
+import { own } from '../../values/own';
 
 const fn = declaring('dates');
 const days = (count: Numeric): number => Number(rounded(count, 0).n);
@@ -62,9 +63,9 @@ const ofTime: Readonly<Record<string, (micros: number) => Numeric>> = {
 const noField = (field: string, of: string) => new Mishap(`“${field}” cannot be extracted from ${of}`);
 
 function extractFromMoment(field: string, { day, micros }: Moment, of: string): Numeric {
-  const [own, ofOwnTime] = [ofDay[field], ofTime[field]];
-  if (own) return whole(own(day));
-  if (ofOwnTime && of !== 'a date') return ofOwnTime(micros);
+  const [inDay, inTime] = [own(ofDay, field), own(ofTime, field)];
+  if (inDay) return whole(inDay(day));
+  if (inTime && of !== 'a date') return inTime(micros);
   throw noField(field, of);
 }
 
@@ -72,16 +73,16 @@ function extractFromInterval(field: string, { months, days, micros }: Interval):
   if (field === 'year') return whole(Math.trunc(months / 12));
   if (field === 'month') return whole((months % 12) + 0);
   if (field === 'day') return whole(days);
-  const own = ofTime[field];
-  if (!own) throw noField(field, 'an interval');
-  const value = own(micros);
+  const inTime = own(ofTime, field);
+  if (!inTime) throw noField(field, 'an interval');
+  const value = inTime(micros);
   return { n: Number(value.n) + 0, s: value.s };
 }
 
 function extractFromTime(field: string, micros: number): Numeric {
-  const own = ofTime[field];
-  if (!own) throw noField(field, 'a time');
-  return own(micros);
+  const inTime = own(ofTime, field);
+  if (!inTime) throw noField(field, 'a time');
+  return inTime(micros);
 }
 
 function truncated(field: string, moment: Moment): Moment {

@@ -321,9 +321,12 @@ export const texts = [
       example: ["concat_ws(', ', 'Saltby', null, 'N3')", 'Saltby, N3'],
       called: 'between, values',
     },
-    (between: string | null, ...all: Typed[]) =>
-      between === null
-        ? null
-        : all.flatMap(({ value, type }) => (value === null ? [] : [joinedText(value, type)])).join(between),
+    (between: string | null, ...all: Typed[]) => {
+      if (between === null) return null;
+      const texts = all.flatMap(({ value, type }) => (value === null ? [] : [joinedText(value, type)]));
+      const length = texts.reduce((sum, text) => sum + text.length, between.length * Math.max(0, texts.length - 1));
+      if (length > longestText) throw tooLong();
+      return texts.join(between);
+    },
   ),
 ];
