@@ -10,12 +10,15 @@ const weeksIn = (year: number): number => {
   return lastDay(year) === 4 || lastDay(year - 1) === 3 ? 53 : 52;
 };
 
+/** The years that reports speak of: what else has four digits (an order W26-0153, a sample KW12-3401) counts something. */
+const isYear = (year: number): boolean => year >= 1600 && year < 2200;
+
 export const weekOf = (year: number, week: number): string | undefined =>
-  week >= 1 && week <= weeksIn(year) ? `${year}-W${two(week)}` : undefined;
+  isYear(year) && week >= 1 && week <= weeksIn(year) ? `${year}-W${two(week)}` : undefined;
 export const monthOf = (year: number, month: number): string | undefined =>
-  month >= 1 && month <= 12 ? `${year}-${two(month)}` : undefined;
+  isYear(year) && month >= 1 && month <= 12 ? `${year}-${two(month)}` : undefined;
 export const quarterOf = (year: number, quarter: number): string | undefined =>
-  quarter >= 1 && quarter <= 4 ? `${year}-Q${quarter}` : undefined;
+  isYear(year) && quarter >= 1 && quarter <= 4 ? `${year}-Q${quarter}` : undefined;
 
 export interface PeriodFormat {
   /** Month, 1 to 12, with which a fiscal year begins. */
@@ -33,7 +36,7 @@ export function periodReader({ fiscalStart }: PeriodFormat, locale: Locale): (te
   const found = (period: string | undefined): Parsed => (period ? value(period) : expected);
   const fullYear = (text: string) => (text.length === 2 ? 2000 + Number(text) : Number(text));
   const fiscal = (first: number, last: number): Parsed =>
-    last !== (first + 1) % 100 && last !== first + 1
+    !isYear(first) || (last !== (first + 1) % 100 && last !== first + 1)
       ? expected
       : fiscalStart === 1
         ? value(String(first))
@@ -63,13 +66,13 @@ export function periodReader({ fiscalStart }: PeriodFormat, locale: Locale): (te
       const year = fullYear(parts[1] ? parts[3] : parts[4]);
       if (isOneOf(locale.week, word) && !parts[1]) return found(weekOf(year, n));
       if (isOneOf(locale.quarter, word) || word.toLowerCase() === 'q') return found(quarterOf(year, n));
-      if (isOneOf(locale.half, word))
+      if (isOneOf(locale.half, word) && isYear(year))
         return n === 1 ? value(`${year}-01/${year}-06`) : n === 2 ? value(`${year}-07/${year}-12`) : expected;
     }
     if ((parts = /^(\p{L}+\.?)(?:\s+de)?[\s/,-]+(\d{4}|['’]?\d{2})$/u.exec(rest))) {
       const year = fullYear(parts[2].replace(/\D/g, ''));
       if (isOneOf(locale.fiscal, parts[1]))
-        return parts[2].length === 4
+        return parts[2].length === 4 && isYear(year)
           ? fiscalStart === 1
             ? value(parts[2])
             : value(`${year - 1}-${two(fiscalStart)}/${year}-${two(fiscalStart - 1)}`)

@@ -205,3 +205,27 @@ describe('working out what a column is', () => {
     );
   });
 });
+
+describe('identifiers that look like periods', () => {
+  it.each<[string, string[]]>([
+    ['Sample', ['W26-0153', 'W26-0154', 'W26-0155']],
+    ['Job', ['MAR-1204', 'MAR-1205', 'APR-1206']],
+    ['Order', ['Q1-3300', 'Q1-3301', 'Q2-3302']],
+    ['Lot', ['H2-0450', 'H2-0451', 'H1-0452']],
+    ['Ticket', ['JAN/0007', 'JAN/0008', 'FEB/0009']],
+    ['Probe', ['KW12-3401', 'KW12-3402', 'KW13-3403']],
+    ['Ref.', ['W26-2001', 'W26-2002', 'W26-2003']],
+    ['Label', ['MAR-1701', 'MAR-1850', 'APR-2044', 'MAY-1999']],
+  ])('under “%s” are text: %j', (name, texts) => {
+    for (const locale of ['en-GB', 'de-DE'] as const) expect(told(texts, name, locale).format.type).toBe('text');
+  });
+
+  it.each<[string, string[]]>([
+    ['Quarter', ['Q1 2024', 'Q2 2024', 'Q3 2024']],
+    ['Month', ['MAR-2024', 'APR-2024', 'MAY-2024']],
+    ['Week', ['W26-2024', 'W27-2024', 'W26-2024']],
+    ['Order month', ['Mar 2024', 'Mar 2024', 'Apr 2024', 'Apr 2024']],
+  ])('are not those under “%s”: %j', (name, texts) => {
+    expect(told(texts, name).format.type).toBe('period');
+  });
+});

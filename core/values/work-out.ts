@@ -79,7 +79,7 @@ export function workOut(column: PrintedColumn, locale: Locale): WorkedOut {
       values: column.texts,
     };
   const candidates = candidatesOf(column, shapes, locale);
-  const code = codeAmong(column, shapes, candidates);
+  const code = codeAmong(column, shapes, candidates) ?? codeLikePeriods(column, shapes, candidates, locale);
   if (code) {
     const numeric = candidates.find(({ format }) => isNumeric(format.type));
     return {
@@ -297,6 +297,37 @@ const codeHeading =
   /(?:^|[\s.])(?:no|nr|num|number|code|id|ref|reference|account|konto|article|artikel|item|zip|plz|phone|tel)\b/i;
 /** So many digits of one length, without any group mark, are hardly amounts. */
 const longCode = 6;
+
+const periodCodeHeading =
+  /(?:^|[\s.])(?:sample|lot|batch|job|order|invoice|ticket|serial|muster|probe|beleg|rechnung|charge|auftrag|échantillon|facture|muestra|factura|campione|fattura)\b/i;
+/** Values of one column lie in fewer years. */
+const mostYears = 60;
+
+/** The reason why values that could be read as periods (W26-2001, MAR-2044) are codes; undefined where they are periods. */
+function codeLikePeriods(
+  { name, texts }: PrintedColumn,
+  { shapes, total }: ShapesLeft,
+  candidates: readonly Candidate[],
+  locale: Locale,
+): string | undefined {
+  const [first] = candidates;
+  if (first?.format.type !== 'period') return undefined;
+  const worded = shapes.find(({ example }) => /^\p{L}[\p{L}.]*[\s/–-]*\d*[\s/–-]*\d{4}$/u.test(example));
+  if (!worded) return undefined;
+  const read = readerOf(first.format, locale);
+  const all = [...new Set(texts.filter((text) => text !== null && text !== ''))];
+  const years = all.flatMap((text) => {
+    const parsed = read(text!);
+    return 'value' in parsed && typeof parsed.value === 'string' ? [Number(parsed.value.slice(0, 4))] : [];
+  });
+  const speaks = codeHeading.test(name) || periodCodeHeading.test(name);
+  if (speaks && all.length > 0.8 * total)
+    return `A code: the heading speaks of one, and “${worded.example}” is one of ${all.length} different ones.`;
+  const span = Math.max(...years) - Math.min(...years);
+  return span > mostYears
+    ? `A code: as periods, “${worded.example}” and the others would lie ${span} years apart.`
+    : undefined;
+}
 
 /** The reason why values that look like numbers are codes; undefined where they are numbers. */
 function codeAmong(
