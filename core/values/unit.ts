@@ -148,6 +148,22 @@ export interface Scale {
   readonly says: string;
 }
 
+/** Words for scales that are names and other words as well: Old Mill School, vehicle miles, Maryland. */
+const alsoOtherWords = /^(?:mill|mil|miles|mila|mille|mi|bi|mds?)$/i;
+
+/** Does what stands beside such a word say that it is a scale: a full stop, a bracket, “in”, a currency or a unit? */
+function isScaleThere(text: string, words: readonly string[], at: number): boolean {
+  const [before = '', word, after = ''] = [words[at - 1], words[at], words[at + 1]];
+  return (
+    word.endsWith('.') ||
+    new RegExp(`[([]\\s*${escaped(word)}(?![\\p{L}])`, 'u').test(text) ||
+    /^(?:in|en|em|w|i|de)$/i.test(before) ||
+    /^(?:de|d|di)$/i.test(after) ||
+    isUnit(before) ||
+    isUnit(after)
+  );
+}
+
 /** The scale that a text states, like "in thousands", "('000)", "£m" or "in Mio. €". */
 export function scaleIn(text: string, locale: Locale): Scale | undefined {
   const zeros = /(?:^|[\s(])((?:[€$£¥]\s?)?['’‘]?(?:\d{0,1}\s?)?000s?['’]?(?:\s?[€$£]|\s\p{L}+)?)(?=$|[\s),])/u.exec(
@@ -163,7 +179,12 @@ export function scaleIn(text: string, locale: Locale): Scale | undefined {
     [3, locale.thousand],
   ] as const) {
     // A lone letter is a scale only beside a sign of currency.
-    const at = words.findIndex((word) => word.replace('.', '').length > 1 && isOneOf(names, word));
+    const at = words.findIndex(
+      (word, i) =>
+        word.replace('.', '').length > 1 &&
+        isOneOf(names, word) &&
+        (!alsoOtherWords.test(word.replace('.', '')) || isScaleThere(text, words, i)),
+    );
     if (at >= 0)
       return { exponent, says: at > 0 && words[at - 1].length <= 3 ? `${words[at - 1]} ${words[at]}` : words[at] };
   }

@@ -292,6 +292,15 @@ describe('scales and units', () => {
     ['Value (£ 1,000)', 3, 'en-GB'],
     ['Umschlag (1.000 t)', 3, 'de-DE'],
     ['Claims over £ 1,000', undefined, 'en-GB'],
+    ['Old Mill School', undefined, 'es-ES'],
+    ['Mill Road', undefined, 'es-ES'],
+    ['Vehicle miles', undefined, 'es-ES'],
+    ['Baltimore, MD', undefined, 'fr-FR'],
+    ['Ventas (mill. €)', 6, 'es-ES'],
+    ['Ventas en miles', 3, 'es-ES'],
+    ['Miles de toneladas', 3, 'es-ES'],
+    ['Vendas (R$ mil)', 3, 'pt-BR'],
+    ['CA en Md €', 9, 'fr-FR'],
   ])('“%s” states 10^%s', (text, exponent, locale) => expect(scaleIn(text, locales[locale])?.exponent).toBe(exponent));
 
   it.each([
