@@ -27,7 +27,7 @@ import { postgresPrograms, startPostgres } from '../testing/postgres';
 import { isLong } from '../testing/tier';
 import { guarded } from './csv';
 import { datasetFile, type FileAsked } from './dataset-file';
-import { numberFormat, sheetName } from './xlsx';
+import { cellValue, numberFormat, sheetName } from './xlsx';
 import { thisBuild } from '../setup/build';
 
 let house: House;
@@ -335,6 +335,20 @@ describe('an XLSX workbook', () => {
     expect((about.getColumn(1).values as string[]).filter(Boolean)).toEqual(
       expect.arrayContaining(['Published', 'Error cells', 'Report', 'week-24.pdf']),
     );
+  });
+
+  it('has times and days as the fractions that they are', () => {
+    const times: [string, number][] = [
+      ['11:24:00', 0.475],
+      ['00:00:00', 0],
+      ['18:00:00', 0.75],
+      ['23:59:59', 86_399 / 86_400],
+    ];
+    for (const [time, days] of times) expect(cellValue(time, 'time')).toBe(days);
+    expect(cellValue('2025-06-09', 'date')).toBe(45_817);
+    expect(cellValue('2025-06-09 11:24:00', 'datetime')).toBe(45_817.475);
+    // The calendar of workbooks is another before March 1900.
+    expect(cellValue('1899-12-31', 'date')).toBe('1899-12-31');
   });
 
   it('has names of sheets and formats as workbooks take them', () => {
