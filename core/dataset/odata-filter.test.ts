@@ -92,3 +92,24 @@ describe('filters of OData', () => {
     expect(refusal(`${'('.repeat(100)}a eq 1`)).toBe('Brackets stand more than 60 deep.');
   });
 });
+
+describe('moments', () => {
+  const given = (text: string) => {
+    const parsed = parseFilter(`a ge ${text}`);
+    return parsed.is === 'compare' && parsed.right.is === 'literal' ? parsed.right.value : undefined;
+  };
+  it.each([
+    ['2025-06-07', '2025-06-07'],
+    ['2025-06-07T00:00:00Z', '2025-06-07 00:00:00'],
+    ['2025-06-07T14:05', '2025-06-07 14:05:00'],
+    ['2025-06-07T01:30:00+02:00', '2025-06-06 23:30:00'],
+    ['2025-12-31T23:30:15-01:00', '2026-01-01 00:30:15'],
+    ['2024-02-29T12:00:00.250Z', '2024-02-29 12:00:00.25'],
+    ['2024-02-29T12:00:00.000Z', '2024-02-29 12:00:00'],
+  ])('%s is %s in UTC', (text, moment) => expect(given(text)).toBe(moment));
+
+  it.each(['2025-13-01T00:00:00Z', '2025-02-29T00:00:00Z', '2025-06-07T24:00:00Z', '2025-06-07T10:00:60Z'])(
+    '%s is refused',
+    (text) => expect(() => given(text)).toThrow('a moment that there is'),
+  );
+});

@@ -1,4 +1,6 @@
 // The filter expressions of OData 4 that make sense for a flat table (OData URL Conventions 5.1.1).
+import { dateOfDay, dayNumber, daysIn } from '../values/date';
+
 export type Literal = string | number | boolean | null;
 export type Operand =
   | { readonly is: 'property'; readonly name: string }
@@ -56,13 +58,23 @@ function tokensOf(text: string): Token[] {
  * @returns undefined for a moment that there is not
  */
 function momentText(text: string): string | undefined {
-  const [, day, time, seconds = ':00', fraction = '', zone = 'Z'] =
-    /^(\S{10})T(\d\d:\d\d)(:\d\d)?(\.\d+)?(Z|[+-]\d\d:\d\d)?$/.exec(text) ?? [];
-  if (day === undefined) return text;
-  const moment = new Date(`${day}T${time}${seconds}${zone}`);
-  if (Number.isNaN(moment.getTime())) return undefined;
-  return moment.toISOString().slice(0, 19).replace('T', ' ') + fraction.replace(/\.?0*$/, '');
+  const [, year, month, day, hour, minute, seconds = ':00', fraction = '', zone = 'Z'] =
+    /^(\d{4})-(\d\d)-(\d\d)T(\d\d):(\d\d)(:\d\d)?(\.\d+)?(Z|[+-]\d\d:\d\d)?$/.exec(text) ?? [];
+  if (year === undefined) return text;
+  const [y, m, d, h, min] = [year, month, day, hour, minute].map(Number);
+  if (m < 1 || m > 12 || d < 1 || d > daysIn(y, m) || h > 23 || min > 59 || seconds > ':59') return undefined;
+  const [sign, offsetHours, offsetMinutes] = zone === 'Z' ? [1, 0, 0] : offsetIn(zone);
+  const minutes = h * 60 + min - sign * (offsetHours * 60 + offsetMinutes);
+  const inDay = ((minutes % minutesOfDay) + minutesOfDay) % minutesOfDay;
+  const two = (n: number) => String(n).padStart(2, '0');
+  const date = dateOfDay(dayNumber(y, m, d) + Math.floor(minutes / minutesOfDay));
+  return `${date} ${two(Math.floor(inDay / 60))}:${two(inDay % 60)}${seconds}${fraction.replace(/\.?0*$/, '')}`;
 }
+const minutesOfDay = 1440;
+const offsetIn = (zone: string): [number, number, number] => {
+  const [hours, minutes] = zone.slice(1).split(':').map(Number);
+  return [zone.startsWith('-') ? -1 : 1, hours, minutes];
+};
 
 /** Deeper brackets are no filter that anybody wrote. */
 const deepest = 60;

@@ -279,17 +279,17 @@ export function checkedWindow(
   { ordered }: Over,
   partitionBy: readonly Checked[],
 ): Omit<Checked, 'from' | 'to'> {
-  const window = own(windows, name);
-  if (!window)
+  const known = own(windows, name);
+  if (!known)
     throw new Faulty(
       `${name} does not look at other rows: leave over (...) out. Those that do are ${Object.keys(windows).join(', ')}.`,
       at,
     );
-  if (args.length < window.takes[0] || args.length > window.takes[1])
-    throw new Faulty(`${name} is written ${window.written}.`, at);
-  if (window.ordered === 'must be' && !ordered)
-    throw new Faulty(`${name} hangs on the order of the rows: write ${window.written}.`, at);
-  const { type, whole: isWhole, work } = window.check(at, args, ordered);
+  if (args.length < known.takes[0] || args.length > known.takes[1])
+    throw new Faulty(`${name} is written ${known.written}.`, at);
+  if (known.ordered === 'must be' && !ordered)
+    throw new Faulty(`${name} hangs on the order of the rows: write ${known.written}.`, at);
+  const { type, whole: isWhole, work } = known.check(at, args, ordered);
   return {
     type,
     whole: isWhole,

@@ -83,28 +83,26 @@ export const pivot = step({
       };
     const { book, numbers } = sheet.rows;
     const rest = sheet.columns.filter((column) => !naming.includes(column) && !given.includes(column));
-    const printed = sheet.rows.map(
-      (row) =>
-        naming
-          .map((column) => cellText(column.cells[row]))
-          .filter(Boolean)
-          .join(joiner) || '(blank)',
+    const {
+      entries,
+      found,
+      at: entryAt,
+    } = acrossOf(
+      sheet.rows.map((row) => naming.map((column) => cellText(column.cells[row]))),
+      expected,
+      joiner,
     );
-    const found: string[] = [];
-    /** What each printed name is called: as it is expected, or as it came first. */
-    const called = new Map<string, string>();
-    for (const name of new Set(printed)) {
-      const known = [...expected, ...found].find((each) => sameName(each, name));
-      if (known === undefined) found.push(name);
-      called.set(name, known ?? name);
-    }
-    const nameAt = printed.map((name) => called.get(name)!);
-    const rowsByName = new Map<string, number[]>();
-    nameAt.forEach((name, row) => {
-      const own = rowsByName.get(name);
-      if (own) own.push(row);
-      else rowsByName.set(name, [row]);
-    });
+    const rowsByEntry = entries.map((): number[] => []);
+    entryAt.forEach((entry, row) => rowsByEntry[entry].push(row));
+    for (const { name, parts, like } of entries)
+      if (parts !== undefined && like !== undefined)
+        problems.push({
+          kind: 'drift',
+          column: name,
+          expected: `one printed name for “${name}”`,
+          came: `${inWords(like)} and ${inWords(parts)}`,
+          remedy: 'They have a column each. Recode one of them above, or join them with another sign.',
+        });
     if (expected.length > 0)
       for (const name of found)
         problems.push({
@@ -114,36 +112,42 @@ export const pivot = step({
           came: `“${name}”`,
           remedy: 'It has a column of its own; add it to the names expected, or recode it above.',
         });
-    const across = [...expected, ...found];
     const groups = grouped(rest, sheet.rows.length).places;
 
     const held = new Map<number, string>();
-    /** Of each group the rows behind each name. */
+    /** Of each group the rows behind each column. */
+    const isEmpty = (row: number) => given.every((column) => isBlank(column.cells[row]));
     const behind = groups.map((rows) => {
-      const byName = new Map<string, number[]>();
+      const byEntry = new Map<number, number[]>();
       for (const row of rows) {
-        const name = nameAt[row];
-        const before = byName.get(name);
-        if (!before) byName.set(name, [row]);
+        const entry = entryAt[row];
+        const { name } = entries[entry];
+        const before = byEntry.get(entry);
+        if (!before) byEntry.set(entry, [row]);
         else if (meet === 'added up') before.push(row);
-        else if (meet === 'the last') {
+        else if (meet !== 'a problem' && (isEmpty(row) || isEmpty(before[0]))) {
+          // A row without a value is neither the first nor the last that has one.
+          const [empty, other] = isEmpty(row) ? [row, before[0]] : [before[0], row];
+          held.set(empty, `it has no value for “${name}”, and another row has`);
+          byEntry.set(entry, [other]);
+        } else if (meet === 'the last') {
           held.set(before[0], `another value for “${name}” came after it`);
-          byName.set(name, [row]);
+          byEntry.set(entry, [row]);
         } else {
           held.set(row, `a value for “${name}” was there before it`);
           if (meet === 'a problem')
             problems.push(twice(sheet.rows.report(row), sheet.rows.page(row), sheet.rows.id(row), name));
         }
       }
-      return byName;
+      return byEntry;
     });
     const free = freeNames(rest);
-    const made = across.flatMap((name) =>
+    const made = entries.flatMap(({ name }, entry) =>
       given.map((column): Column => {
-        const results = behind.map((byName) => value(column, byName.get(name) ?? [], meet, problems));
+        const results = behind.map((byEntry) => value(column, byEntry.get(entry) ?? [], meet, problems));
         const words = wordsOf(
           book,
-          (rowsByName.get(name) ?? []).flatMap((row) => naming.map((each) => each.origins[row])),
+          rowsByEntry[entry].flatMap((row) => naming.map((each) => each.origins[row])),
         );
         return {
           name: free(given.length > 1 ? `${name}${joiner}${column.name}` : name),
@@ -178,6 +182,52 @@ export const pivot = step({
     };
   },
 });
+
+/** A column that values go to. */
+interface Entry {
+  readonly name: string;
+  /** What is printed in the columns of names; undefined where the name is expected and was not found. */
+  parts?: readonly string[];
+  /** Other prints that have the same name: (Cod, large) and “Cod large” alone. */
+  like?: readonly string[];
+}
+
+/**
+ * The columns that rows go to: one for each print of the columns of names, however these look when they are joined.
+ * @param prints of each row what stands in each column of names
+ * @returns the columns, those expected first; the names that were not expected; of each row its column
+ */
+function acrossOf(prints: readonly (readonly string[])[], expected: readonly string[], joiner: string) {
+  const entries: Entry[] = expected.map((name) => ({ name }));
+  const found: string[] = [];
+  const byKey = new Map<string, number>();
+  const at = prints.map((parts) => {
+    const key = JSON.stringify(parts);
+    const known = byKey.get(key) ?? entryFor(parts);
+    byKey.set(key, known);
+    return known;
+  });
+  function entryFor(parts: readonly string[]): number {
+    const isLike = (other: readonly string[]) =>
+      other.every((part, i) => part === parts[i] || sameName(part, parts[i]));
+    const alike = entries.findIndex((entry) => entry.parts !== undefined && isLike(entry.parts));
+    if (alike >= 0) return alike;
+    const name = parts.filter(Boolean).join(joiner) || '(blank)';
+    const awaited = entries.findIndex((entry) => entry.parts === undefined && sameName(entry.name, name));
+    if (awaited >= 0) {
+      entries[awaited].parts = parts;
+      return awaited;
+    }
+    const like = entries.find((entry) => entry.parts !== undefined && sameName(entry.name, name))?.parts;
+    if (!like) found.push(name);
+    entries.push({ name, parts, ...(like ? { like } : {}) });
+    return entries.length - 1;
+  }
+  return { entries, found, at };
+}
+
+const inWords = (parts: readonly string[]): string =>
+  parts.map((part) => (part === '' ? 'a blank' : `“${part}”`)).join(' with ');
 
 const twice = (report: string, page: number, row: Problem['row'], name: string): Problem => ({
   kind: 'step',

@@ -182,6 +182,43 @@ describe('pivot', () => {
     ).toEqual([101, 301]);
   });
 
+  it('keeps apart what only looks the same when it is joined, and says so', () => {
+    const alike = typed(
+      textSheet([
+        ['Quay', 'Fish', 'Size', 'Boxes'],
+        ['Saltby', 'Cod', 'large', 3],
+        ['Saltby', 'Cod large', '', 4],
+        ['Saltby', '(blank)', '', 1],
+        ['Saltby', '', '', 2],
+        ['Saltby', 'cod', 'Large', 5],
+      ]),
+      { Boxes: { type: 'integer' } },
+    );
+    const result = run('pivot', alike, { names: names('Fish', 'Size'), values: names('Boxes'), meet: 'added up' });
+    const [, ...across] = plain(result.sheet)[0];
+    expect(new Set(across).size).toBe(4);
+    expect(body(result.sheet)).toEqual([['Saltby', 8, 4, 1, 2]]);
+    expect(came(result)).toEqual([
+      '“Cod” with “large” and “Cod large” with a blank',
+      '“(blank)” with a blank and a blank with a blank',
+    ]);
+  });
+
+  it.each(['the first', 'the last'])('takes as %s one that has a value', (meet) => {
+    const blanks = typed(
+      textSheet([
+        ['Quay', 'Quarter', 'Boxes'],
+        ['Saltby', 'Q1', null],
+        ['Saltby', 'Q1', 4],
+        ['Saltby', 'Q1', null],
+      ]),
+      { Boxes: { type: 'integer' } },
+    );
+    const result = run('pivot', blanks, { names: names('Quarter'), values: names('Boxes'), meet });
+    expect(body(result.sheet)).toEqual([['Saltby', 4]]);
+    expect(result.held!.reasons).toEqual(Array(2).fill('it has no value for “Q1”, and another row has'));
+  });
+
   it('is an error where texts should be added up, and says so', () => {
     const texts = textSheet([
       ['Quay', 'Quarter', 'Boxes'],
