@@ -5,7 +5,7 @@ import { Fault } from '../fault';
 import type { Published } from './published';
 
 /** The dataset as a file, for whoever works on the pipeline; other programs have it under its name. */
-export function datasetFile(datasets: Published): RequestHandler {
+export function datasetFile(datasets: Published): RequestHandler<{ extension: string }> {
   return async (request, response) => {
     const { extension } = request.params;
     const format = formats.find((each) => formatFacts[each].extension === extension);
