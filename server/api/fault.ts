@@ -6,7 +6,7 @@ import { sentence, type Problem } from '../../core/sheet/problem';
 import { faultyText, faultyTextSentence } from '../../core/values/faulty-text';
 import { ThereAlready } from '../folder/dropped';
 import { FolderTrouble } from '../folder/inventory';
-import { Stopping } from '../runs/run-manager';
+import { Stopping } from '../work/stopping';
 import { StandsStill } from '../work/pool';
 import { NotAFolder, OutsideRoots } from '../folder/roots';
 import { NameTaken } from '../store/pipelines';

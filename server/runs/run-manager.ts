@@ -6,6 +6,7 @@ import { endRun, startRun, tellRun } from '../store/runs';
 import type { Store } from '../store/store';
 import type { RunNote } from '../../core/runs/run';
 import type { Pool } from '../work/pool';
+import { Stopping } from '../work/stopping';
 import type { RefreshOptions } from './refresh/plan';
 import type { RefreshResult } from './refresh/publishing';
 import { refresh } from './refresh/refresh';
@@ -17,14 +18,6 @@ interface Active {
   readonly ears: Set<(event: RunEvent) => void>;
   progress: RunProgress;
   finished: Promise<RefreshResult | undefined>;
-}
-
-/** The server is being stopped: nothing is begun any more. */
-export class Stopping extends Error {
-  constructor() {
-    super('Able Sieve is being stopped. Start it again; nothing was changed.');
-    this.name = 'Stopping';
-  }
 }
 
 /** Runs of all pipelines: at most one at a time for each; whoever asks again joins the one under way. */

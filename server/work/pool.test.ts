@@ -6,6 +6,7 @@ import { demoFolder, demoPipeline, root, temporaryFolder } from '../testing/fold
 import { heavyPaper } from '../testing/heavy-paper';
 import { openPool, StandsStill, type Pool } from './pool';
 import type { ReportTask } from './session';
+import { Stopping } from './stopping';
 
 let pool: Pool;
 let document: string;
@@ -23,6 +24,21 @@ const source = async (path: string): Promise<ReportTask> => ({
     .update(await readFile(join(demoFolder, path)))
     .digest('hex'),
   cacheFolder: await temporaryFolder(),
+});
+
+describe('a pool that is closed', () => {
+  it('tells who waits, in a thread or in the line, that it stops, and takes nothing more', async () => {
+    const closed = openPool(1);
+    await closed.started();
+    const one = await source('week-24.pdf');
+    const waiting = [
+      ...Array.from({ length: 4 }, () => closed.run('summary', { document, source: one })),
+      ...Array.from({ length: 2 }, () => closed.look('layers', { document, source: one })),
+    ].map((each) => each.then(() => undefined).catch((error: unknown) => error));
+    await closed.close();
+    const told = await Promise.all([...waiting, closed.run('read', { source: one }).catch((error: unknown) => error)]);
+    expect(told.map((error) => error instanceof Stopping)).toEqual(told.map(() => true));
+  });
 });
 
 describe('looks in line', () => {

@@ -5,6 +5,7 @@ import { MessageChannel } from 'node:worker_threads';
 import { Piscina } from 'piscina';
 import { builtThread } from '../setup/built';
 import { threadFlags } from '../setup/engine';
+import { Stopping } from './stopping';
 import type * as allLooks from './looks/all';
 import type { Progress } from './progress';
 import type { SkippedPage } from '../pdf/read-pages';
@@ -129,6 +130,7 @@ export function openPool(
       if (each.threads.length > 0) return;
       for (const { pulse, fail } of unbegun) if (Atomics.load(pulse, 1) === 0) fail(new ThreadsBroken(error));
     });
+  let closing = false;
   let last: Promise<unknown> = Promise.resolve();
   /** One that is not waited for any more is passed over, or stops before its next step; the thread lives on. */
   function inLine(name: LookName, task: object, signal: AbortSignal | undefined): Promise<never> {
@@ -181,6 +183,7 @@ export function openPool(
     work: (signal: AbortSignal) => Promise<T>,
   ): Promise<T> {
     signal?.throwIfAborted();
+    if (closing) throw new Stopping();
     const still = new AbortController();
     const outOfLine = new AbortController();
     let leave: (() => void) | undefined;
@@ -206,6 +209,8 @@ export function openPool(
     try {
       return await Promise.race([done, left]);
     } catch (error) {
+      // That its thread is ended, or its place in the line, is no fault then.
+      if (closing) throw new Stopping();
       throw still.signal.aborted ? new StandsStill(patience) : error;
     } finally {
       unbegun.delete(waiting);
@@ -237,6 +242,7 @@ export function openPool(
       });
     },
     close: async () => {
+      closing = true;
       await Promise.all([work.destroy(), bench.destroy()]);
     },
   };

@@ -2,6 +2,7 @@ import type { RequestHandler } from 'express';
 import { proposedChecks } from '../../../core/checks/propose';
 import { reportsOf } from '../../store/reports';
 import { inParallel } from '../../work/in-parallel';
+import { Stopping } from '../../work/stopping';
 import { whileOpen } from '../looks';
 import type { AskedReports } from './asked-reports';
 
@@ -17,6 +18,7 @@ export function checksThatHold(reports: AskedReports): RequestHandler {
       const answer = await pool
         .run('facts', { document, source: await reports.taskOf(pipeline, report) }, { signal })
         .catch((error: Error) => {
+          if (error instanceof Stopping) throw error;
           if (!signal.aborted) reports.deps.log.warn(error);
           return undefined;
         });

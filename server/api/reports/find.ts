@@ -3,6 +3,7 @@ import type { FindEvent } from '../../contract/answers';
 import { findQuery } from '../../contract/contract';
 import { reportsOf } from '../../store/reports';
 import { inParallel } from '../../work/in-parallel';
+import { Stopping } from '../../work/stopping';
 import { eventsTo } from '../events';
 import { checked } from '../fault';
 import { type AskedReports, isIssue } from './asked-reports';
@@ -22,7 +23,7 @@ export function findText(reports: AskedReports): RequestHandler {
         // A report that cannot be read is named by the intake; it has no text to look through.
         if ('hits' in answer && answer.hits.length > 0) send({ kind: 'hits', report: report.id, hits: answer.hits });
       } catch (error) {
-        if (!signal.aborted) reports.deps.log.warn(error);
+        if (!signal.aborted && !(error instanceof Stopping)) reports.deps.log.warn(error);
       }
     });
     send({ kind: 'done' });

@@ -3,6 +3,7 @@ import type { IntakeEvent } from '../../contract/answers';
 import { OutsideRoots } from '../../folder/roots';
 import { reportsOf } from '../../store/reports';
 import { inParallel } from '../../work/in-parallel';
+import { Stopping } from '../../work/stopping';
 import { eventsTo } from '../events';
 import { Fault } from '../fault';
 import { type AskedReports, isIssue } from './asked-reports';
@@ -30,7 +31,7 @@ export function intakeEvents(reports: AskedReports): RequestHandler {
         );
         send({ kind: 'report', report: report.id, summary });
       } catch (error) {
-        if (signal.aborted) return;
+        if (signal.aborted || error instanceof Stopping) return;
         reports.deps.log.warn(error);
         const came =
           error instanceof Fault || error instanceof OutsideRoots
