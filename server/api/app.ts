@@ -68,7 +68,7 @@ export function app(deps: Deps): Express {
   server.use('/api', notFound);
   server.use(screens());
   server.use(notFound);
-  server.use(faults(deps.log));
+  server.use(faults(deps.log, () => deps.runs.isClosed));
   return server;
 }
 

@@ -88,9 +88,9 @@ const troubles: Readonly<Record<string, readonly [FaultKind, string]>> = {
   EMFILE: ['conflict', 'Too many files are open on this machine. Try again in a moment.'],
 };
 
-/** Every error becomes one shape; what is a fault of ours goes to the log, never to the user. */
+/** Every error becomes one shape; what is a fault of ours goes to the log, never to the user. @param isStopping whether threads and the database are being ended, of which no failure is a fault then */
 export const faults =
-  (log: Logger): ErrorRequestHandler =>
+  (log: Logger, isStopping: () => boolean = () => false): ErrorRequestHandler =>
   (error: Error & { type?: string; status?: number; code?: string }, _request: Request, response, next) => {
     // Nobody waits for the answer any more.
     if (response.closed) return;
@@ -110,7 +110,7 @@ export const faults =
         'too large',
         'The file is larger than this server takes. Put it into the folder yourself, or raise --upload-limit.',
       );
-    if (error instanceof Stopping) return void answer(response, 'away', error.message);
+    if (error instanceof Stopping || isStopping()) return void answer(response, 'away', new Stopping().message);
     if (error instanceof DatabaseEnded)
       return void answer(
         response,

@@ -27,6 +27,7 @@ export class RunManager {
   private readonly started = new Map<number, Promise<Active>>();
   private readonly readers = new Map<number, number>();
   private closed = false;
+
   private readonly endedEars: (() => void)[] = [];
 
   constructor(
@@ -160,6 +161,11 @@ export class RunManager {
       if (left > 0) this.readers.set(publication, left);
       else this.readers.delete(publication);
     }
+  }
+
+  /** The server is being stopped. */
+  get isClosed(): boolean {
+    return this.closed;
   }
 
   /** Cancels everything and waits until it has ended. */
