@@ -77,10 +77,8 @@ describe('npm run demo', () => {
     );
     await (await browser.driver.findElement(By.partialLinkText('Landings by species'))).click();
     await home.find('sieve-pipeline-page');
-    // As a terminal does: the whole group is asked, and npm asks its child once more.
-    process.kill(-demo.child.pid!, 'SIGTERM');
-    await expect.poll(() => existsSync(join(copy, 'demo-data/lock'))).toBe(false);
-    await demo.ended;
+    demo.child.kill('SIGTERM');
+    expect(await demo.ended).toBe(0);
     expect(demo.said.failed).not.toMatch(/Error|\bat .*:\d+:\d+/);
     expect(existsSync(join(copy, 'demo-data/able-sieve.json'))).toBe(true);
     expect(existsSync(join(copy, 'demo-data/lock'))).toBe(false);
@@ -97,6 +95,19 @@ describe('npm start', () => {
     server.child.kill('SIGTERM');
     expect(await server.ended).toBe(0);
     expect(existsSync(join(data, 'lock'))).toBe(false);
+  });
+});
+
+describe('a terminal', () => {
+  it('asks the whole group, and npm its child once more: the folder is free all the same', async () => {
+    const data = await temporaryFolder();
+    const server = launch(`npm start -- --port 0 --data ${data}`);
+    await addressOf(server);
+    expect(existsSync(join(data, 'lock'))).toBe(true);
+    process.kill(-server.child.pid!, 'SIGINT');
+    await server.ended;
+    expect(existsSync(join(data, 'lock'))).toBe(false);
+    expect(server.said.failed).not.toMatch(/Error|\bat .*:\d+:\d+/);
   });
 });
 

@@ -3,7 +3,8 @@
 import { createHash } from 'node:crypto';
 import { readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
-import { build, transform } from 'esbuild';
+import { transform } from 'esbuild';
+import { importGraph } from './import-graph.mjs';
 import { root } from './prepare.mjs';
 
 /** Where the rows of a report are made: all that is imported from here makes up the stages. */
@@ -44,21 +45,9 @@ function packagesOf({ imports }) {
 
 const { version } = JSON.parse(readFileSync(join(root, 'package.json'), 'utf8'));
 const locked = JSON.parse(readFileSync(join(root, 'package-lock.json'), 'utf8')).packages;
-const { metafile } = await build({
-  entryPoints: entries,
-  absWorkingDir: root,
-  bundle: true,
-  packages: 'external',
-  platform: 'node',
-  format: 'esm',
-  write: false,
-  metafile: true,
-  outdir: 'none',
-  logLevel: 'warning',
-});
 
 const hashes = Object.fromEntries(Object.keys(stages).map((stage) => [stage, createHash('sha256')]));
-for (const [path, source] of Object.entries(metafile.inputs).sort(([a], [b]) => (a < b ? -1 : 1)))
+for (const [path, source] of Object.entries(await importGraph(entries)).sort(([a], [b]) => (a < b ? -1 : 1)))
   hashes[stageOf(path)].update(JSON.stringify([path, await essence(path), packagesOf(source)]));
 const fingerprints = Object.fromEntries(
   Object.entries(hashes).map(([stage, hash]) => [stage, hash.digest('hex').slice(0, 12)]),

@@ -57,6 +57,7 @@ export function build() {
     'scripts/prepare.mjs',
     'scripts/empty-database.mjs',
     'scripts/fingerprints.mjs',
+    'scripts/import-graph.mjs',
     'package.json',
     ...files('core').filter(isSource),
   ];

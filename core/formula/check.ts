@@ -71,10 +71,8 @@ function call(of: Call, inside: (each: Expression) => Checked): Typed {
   if (ways.length > 0) return called(of, ways, args);
   if (Object.hasOwn(windows, name))
     throw new Faulty(`${name} looks at other rows: write ${windows[name].written}.`, of);
-  throw new Faulty(
-    `There is no function ${name}.${own(outside, name) === undefined ? near(name) : ` ${own(outside, name)}`}`,
-    of,
-  );
+  const elsewhere = own(outside, name);
+  throw new Faulty(`There is no function ${name}.${elsewhere === undefined ? near(name) : ` ${elsewhere}`}`, of);
 }
 
 /** A name that may have been meant. */

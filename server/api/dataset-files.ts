@@ -19,6 +19,7 @@ import type { StoredPipeline } from '../store/pipelines';
 import type { Deps } from './deps';
 import type { Downloads } from './downloads';
 import { checked, Fault } from './fault';
+import { nextPage, queryAddress } from './query-address';
 
 const several = v.optional(
   v.union([
@@ -92,11 +93,7 @@ export async function sendDataset(
   const dialect = checked(csvDialect, query, 'How the file is written');
   try {
     const { selection, columns, limit, from } = askedOf(query, publication);
-    const address = new URLSearchParams(
-      Object.entries(query).flatMap(([name, value]) =>
-        [value ?? []].flat().map((each) => [name, String(each)] as [string, string]),
-      ),
-    );
+    const address = queryAddress(query);
     const etag = `"${publication.token}${address.size === 0 ? '' : `-${createHash('sha256').update(address.toString()).digest('hex').slice(0, 12)}`}-${format}"`;
     const published = new Date(publication.publishedAt);
     response
@@ -115,8 +112,9 @@ export async function sendDataset(
           : (selected?.subarray(from, to) ??
             Uint32Array.from({ length: Math.max(0, to - from) }, (_, at) => from + at));
       if (to < all) {
-        address.set('after', `${publication.token}.${to}`);
-        response.setHeader('Link', `<${request.baseUrl}${request.path}?${address}>; rel="next"`);
+        const { ticket: _, ...asked } = request.query;
+        const next = nextPage(asked, 'after', `${publication.token}.${to}`);
+        response.setHeader('Link', `<${request.baseUrl}${request.path}?${next}>; rel="next"`);
       }
       const { type, extension } = formatFacts[format];
       const rows = places?.length ?? publication.rows;

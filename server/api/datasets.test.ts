@@ -236,6 +236,11 @@ describe('datasets under their names', () => {
       next = /^<([^>]+)>; rel="next"$/.exec(response.headers.get('link') ?? '')?.[1];
     }
     expect([pages.length, read]).toEqual([3, all]);
+    // By the token in the address, where it was given there.
+    const [, second] = /^<([^>]+)>/.exec(
+      (await plain(`/datasets/${name}.json?limit=50&key=${token}`)).headers.get('link') ?? '',
+    )!;
+    expect((await plain(second)).status).toBe(200);
     await cp(join(demoFolder, 'week-26.pdf'), join(folder, 'week-26.pdf'));
     await refreshed(id);
     expect(await errorOf(await reader(pages[1]))).toMatchObject({

@@ -1,14 +1,9 @@
-import { setFlagsFromString } from 'node:v8';
 import { databaseIn } from '../setup/config';
 import { DatabaseThread, type Asked } from './database-thread';
 import { DataFolderRefused, entered, folderTrouble, moveAside, notOpened, roomIn } from './data-folder';
 import { lockFolder } from './lock';
 import { quoted, type Param, type Session, type Store } from './store';
 import { Turns } from './turns';
-
-// The database's code is compiled quickly first, and a function again, better and slowly, once it has worked this much (in
-// about bytes). The engine's own measure is reached by half of the code while the database starts, to no use.
-setFlagsFromString('--wasm-tiering-budget=100000000');
 
 /** Milliseconds that one statement may take before the database is given up and started again. */
 const usualPatience = 600_000;

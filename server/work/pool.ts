@@ -1,6 +1,5 @@
 import { availableParallelism, totalmem } from 'node:os';
 import { fileURLToPath } from 'node:url';
-import { setFlagsFromString } from 'node:v8';
 import { MessageChannel } from 'node:worker_threads';
 import { Piscina } from 'piscina';
 import { builtThread } from '../setup/built';
@@ -12,11 +11,6 @@ import type { SkippedPage } from '../pdf/read-pages';
 import type { Pulse, ReportTask } from './session';
 import type * as allTasks from './tasks/all';
 import type { behind } from './thread';
-
-// A function is compiled again, better and slowly, once it has worked this much (in about bytes of its code). By the engine's own
-// measure, a fifteenth of this, each thread does so with most of the reader while it reads its first reports: they took 1.4 times
-// as long; a report of 300 pages takes 1.05 times as long by this one.
-setFlagsFromString('--interrupt-budget=1000000');
 
 type NamesIn<Module> = {
   [Name in keyof Module]: Module[Name] extends (task: never) => Promise<unknown> ? Name : never;

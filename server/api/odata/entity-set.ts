@@ -1,6 +1,7 @@
 import type { RequestHandler } from 'express';
 import type { Deps } from '../deps';
 import { Fault } from '../fault';
+import { nextPage } from '../query-address';
 import { entitiesAt } from './entities';
 import { numberIn, ofCount, ofSet, onlyKnown, placesIn, selectedIn, type Query } from './options';
 import { keyName, rootOf, setNamed, type PublishedSet } from './sets';
@@ -74,17 +75,11 @@ async function pageOf({ store, selections }: Deps, set: PublishedSet, query: Que
   const wanted = all.subarray(skip, Math.min(all.length, skip + top));
   const from = token === undefined ? 0 : Number(token.split('.').at(-1));
   const value = await entitiesAt(store, publication, columns, wanted.subarray(from, from + pageRows));
-  // A reader that gives its token in the address goes on by it.
-  const address = new URLSearchParams(
-    Object.entries(query).flatMap(([name, each]) =>
-      each === undefined || name === '$skiptoken' ? [] : [[name, each] as [string, string]],
-    ),
-  );
-  address.set('$skiptoken', `${publication.token}.${from + pageRows}`);
+  const next = nextPage(query, '$skiptoken', `${publication.token}.${from + pageRows}`);
   return {
     '@odata.context': context,
     ...(query['$count'] === 'true' ? { '@odata.count': all.length } : {}),
     value,
-    ...(from + pageRows < wanted.length ? { '@odata.nextLink': `${root}/${pipeline.viewName}?${address}` } : {}),
+    ...(from + pageRows < wanted.length ? { '@odata.nextLink': `${root}/${pipeline.viewName}?${next}` } : {}),
   };
 }

@@ -1,0 +1,3 @@
+import type { Metafile } from 'esbuild';
+
+export function importGraph(entryPoints: readonly string[]): Promise<Metafile['inputs']>;
